@@ -1,0 +1,39 @@
+import { z } from 'zod';
+import { endpoint } from './endpoint.ts';
+import { Paging } from './common.ts';
+
+export const ChangeSet = z.object({
+  revision: z.number(),
+  at: z.string(),
+  by: z.string(),
+  kind: z.string(),
+  summary: z.string(),
+  rows: z.number(),
+  undoes: z.number().nullable(),
+  undoneBy: z.number().nullable(),
+  undoable: z.boolean(),
+});
+export type ChangeSet = z.infer<typeof ChangeSet>;
+const Revision = z.object({ revision: z.coerce.number().int().positive() });
+const area = 'changes';
+export const listChanges = endpoint({
+  id: 'listChanges',
+  area,
+  method: 'get',
+  path: '/changes',
+  role: 'read',
+  summary: 'Change sets, newest first.',
+  query: Paging.extend({ mine: z.enum(['yes', 'no']).default('no') }),
+  response: z.object({ items: z.array(ChangeSet), next: z.string().nullable() }),
+});
+export const undoChange = endpoint({
+  id: 'undoChange',
+  area,
+  method: 'post',
+  path: '/changes/:revision/undo',
+  role: 'entry',
+  summary:
+    'Take a change set back. Refused (409) with the later changes that stand in the way. Undoing an undo does it again.',
+  params: Revision,
+  response: z.object({ revision: z.number(), rows: z.number() }),
+});

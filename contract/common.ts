@@ -1,0 +1,44 @@
+import { LARGEST_AMOUNT } from '@tallystick/core/money';
+import { isIsoDate } from '@tallystick/core/dates';
+import { z } from 'zod';
+
+export const Id = z.coerce.number().int().positive();
+export const IdParams = z.object({ id: Id });
+export const IsoDateText = z
+  .string()
+  .refine(isIsoDate, 'This is not a day in the calendar; write it as 2026-03-14.');
+/** Whole cents above zero. */
+export const GiftCents = z
+  .number({ error: 'The amount is missing.' })
+  .int('Amounts are whole cents.')
+  .positive('The amount must be above zero.')
+  .max(LARGEST_AMOUNT, 'The amount is larger than any kept here.');
+
+/** The one shape of every error. `fields` maps a field's path to what is wrong with it. */
+export const ApiError = z.object({
+  error: z.object({
+    code: z.string(),
+    message: z.string(),
+    fields: z.record(z.string(), z.string()).optional(),
+    requestId: z.string().optional(),
+    details: z.unknown().optional(),
+  }),
+});
+export type ApiError = z.infer<typeof ApiError>;
+
+/** What every list takes: how many, and the cursor that the page before ended with. */
+export const Paging = z.object({
+  limit: z.coerce.number().int().min(1).max(1000).default(100),
+  cursor: z.string().max(200).optional(),
+});
+
+/** A page of a list; `next` is null on the last one; `total` counts the whole list. */
+export function pageOf<T extends z.ZodType>(item: T) {
+  return z.object({ items: z.array(item), next: z.string().nullable(), total: z.number() });
+}
+
+/** What a write answers with: the revision of its change set, null when nothing differed. */
+export const Written = z.object({ revision: z.number().nullable() });
+
+/** Money and number of gifts, for footers. */
+export const Sum = z.object({ count: z.number(), cents: z.number() });

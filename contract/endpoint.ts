@@ -1,0 +1,74 @@
+import { z } from 'zod';
+
+/** What a person may do; each role may do all that the ones before it may. */
+export const ROLES = ['read', 'entry', 'officer', 'admin'] as const;
+export type Role = (typeof ROLES)[number];
+export const ROLE_NAMES: Record<Role, string> = {
+  read: 'Read only',
+  entry: 'Gift entry',
+  officer: 'Development officer',
+  admin: 'Administrator',
+};
+
+export type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
+
+/** One endpoint under /api/v1: what it takes, what it answers, who may call it. */
+export interface Endpoint<
+  P extends z.ZodType,
+  Q extends z.ZodType,
+  B extends z.ZodType,
+  R extends z.ZodType,
+> {
+  id: string;
+  area: string;
+  method: Method;
+  /** Express form, with `:name` parameters. */
+  path: string;
+  summary: string;
+  /** The least role, or `public` for what works without signing in. */
+  role: Role | 'public';
+  params: P;
+  query: Q;
+  body: B;
+  response: R;
+  /** The media type where the answer is not JSON, or where the request is a file's bytes. */
+  produces?: string;
+  consumes?: string;
+}
+
+const nothing = z.object({});
+
+/** Declares an endpoint; parts that are left out take nothing. */
+export function endpoint<
+  R extends z.ZodType,
+  P extends z.ZodType = typeof nothing,
+  Q extends z.ZodType = typeof nothing,
+  B extends z.ZodType = typeof nothing,
+>(given: {
+  id: string;
+  area: string;
+  method: Method;
+  path: string;
+  summary: string;
+  role: Role | 'public';
+  params?: P;
+  query?: Q;
+  body?: B;
+  response: R;
+  produces?: string;
+  consumes?: string;
+}): Endpoint<P, Q, B, R> {
+  // The defaults stand in exactly where the type parameters default to `nothing`.
+  return { params: nothing, query: nothing, body: nothing, ...given } as unknown as Endpoint<P, Q, B, R>;
+}
+
+export type AnyEndpoint = Endpoint<z.ZodType, z.ZodType, z.ZodType, z.ZodType>;
+export type ParamsOf<E> = E extends Endpoint<infer P, z.ZodType, z.ZodType, z.ZodType> ? z.output<P> : never;
+export type QueryOf<E> = E extends Endpoint<z.ZodType, infer Q, z.ZodType, z.ZodType> ? z.output<Q> : never;
+export type QueryInputOf<E> =
+  E extends Endpoint<z.ZodType, infer Q, z.ZodType, z.ZodType> ? z.input<Q> : never;
+export type BodyOf<E> = E extends Endpoint<z.ZodType, z.ZodType, infer B, z.ZodType> ? z.output<B> : never;
+export type BodyInputOf<E> =
+  E extends Endpoint<z.ZodType, z.ZodType, infer B, z.ZodType> ? z.input<B> : never;
+export type ResponseOf<E> =
+  E extends Endpoint<z.ZodType, z.ZodType, z.ZodType, infer R> ? z.output<R> : never;

@@ -1,0 +1,30 @@
+import type { AnyEndpoint } from './endpoint.ts';
+import * as changes from './changes.ts';
+import * as gifts from './gifts.ts';
+import * as intake from './intake.ts';
+import * as jobs from './jobs.ts';
+import * as outreach from './outreach.ts';
+import * as segments from './segments.ts';
+import * as session from './session.ts';
+import * as setup from './setup.ts';
+import * as supporters from './supporters.ts';
+import * as thanks from './thanks.ts';
+
+const isEndpoint = (value: unknown): value is AnyEndpoint =>
+  typeof value === 'object' && value !== null && 'method' in value && 'path' in value && 'response' in value;
+
+/** Every endpoint of the API, in the order of its areas. */
+export const API: readonly AnyEndpoint[] = [
+  session,
+  supporters,
+  gifts,
+  segments,
+  intake,
+  outreach,
+  thanks,
+  changes,
+  jobs,
+  setup,
+]
+  .flatMap((area) => Object.values(area) as unknown[])
+  .filter(isEndpoint);

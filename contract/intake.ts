@@ -1,0 +1,128 @@
+import { INTAKE_FIELDS } from '@tallystick/core/intake';
+import type { IntakeField } from '@tallystick/core/intake';
+import { z } from 'zod';
+import { endpoint } from './endpoint.ts';
+import { Id, IdParams, Paging, Written } from './common.ts';
+
+export const Field = z.enum(Object.keys(INTAKE_FIELDS) as [IntakeField, ...IntakeField[]]);
+export const IntakeSetting = z.object({
+  columns: z.array(Field.nullable()).max(200),
+  decimal: z.enum(['.', ',']),
+  dateOrder: z.enum(['mdy', 'dmy']),
+  fundId: Id,
+});
+export type IntakeSetting = z.infer<typeof IntakeSetting>;
+export const Intake = z.object({
+  id: Id,
+  version: z.number(),
+  name: z.string(),
+  at: z.string(),
+  by: z.string(),
+  state: z.enum(['open', 'posted']),
+  encoding: z.string(),
+  separator: z.string(),
+  headings: z.array(z.string()),
+  rows: z.number(),
+  setting: IntakeSetting,
+  revision: z.number().nullable(),
+});
+export type Intake = z.infer<typeof Intake>;
+export const VERDICTS = ['new', 'known', 'bad', 'undecided', 'already'] as const;
+export const IntakeRow = z.object({
+  row: z.number(),
+  cells: z.array(z.string()),
+  verdict: z.enum(VERDICTS),
+  says: z.string(),
+  supporterId: z.number().nullable(),
+  problems: z.array(z.object({ field: Field.nullable(), value: z.string(), reason: z.string() })),
+});
+export type IntakeRow = z.infer<typeof IntakeRow>;
+export const IntakeCounts = z.object({
+  new: z.number(),
+  known: z.number(),
+  bad: z.number(),
+  undecided: z.number(),
+  already: z.number(),
+  newSupporters: z.number(),
+  gifts: z.number(),
+  cents: z.number(),
+});
+const area = 'intake';
+export const listIntakes = endpoint({
+  id: 'listIntakes',
+  area,
+  method: 'get',
+  path: '/intakes',
+  role: 'read',
+  summary: 'Intakes, newest first.',
+  response: z.object({ items: z.array(Intake) }),
+});
+export const uploadIntake = endpoint({
+  id: 'uploadIntake',
+  area,
+  method: 'post',
+  path: '/intakes',
+  role: 'officer',
+  consumes: 'application/octet-stream',
+  summary: 'Bring a CSV file (its bytes as the body, 50 MB at most). Encoding and separator are found out.',
+  query: z.object({ name: z.string().min(1).max(190) }),
+  response: Intake,
+});
+export const getIntake = endpoint({
+  id: 'getIntake',
+  area,
+  method: 'get',
+  path: '/intakes/:id',
+  role: 'read',
+  summary: 'One intake.',
+  params: IdParams,
+  response: Intake,
+});
+export const changeIntake = endpoint({
+  id: 'changeIntake',
+  area,
+  method: 'put',
+  path: '/intakes/:id',
+  role: 'officer',
+  summary: 'Change where columns go and how they are read.',
+  params: IdParams,
+  body: z.object({ version: z.number().int(), setting: IntakeSetting }),
+  response: Written,
+});
+export const previewIntake = endpoint({
+  id: 'previewIntake',
+  area,
+  method: 'get',
+  path: '/intakes/:id/rows',
+  role: 'read',
+  summary: 'What would become of each row, with the counts over all.',
+  params: IdParams,
+  query: Paging.extend({ verdict: z.enum(VERDICTS).optional() }),
+  response: z.object({
+    items: z.array(IntakeRow),
+    next: z.string().nullable(),
+    total: z.number(),
+    counts: IntakeCounts,
+  }),
+});
+export const badRowsCsv = endpoint({
+  id: 'badRowsCsv',
+  area,
+  method: 'get',
+  path: '/intakes/:id/left-out.csv',
+  role: 'read',
+  produces: 'text/csv',
+  summary: 'The rows that are not brought in, as they were, with row, field and reason.',
+  params: IdParams,
+  response: z.string(),
+});
+export const postIntake = endpoint({
+  id: 'postIntake',
+  area,
+  method: 'post',
+  path: '/intakes/:id/post',
+  role: 'officer',
+  summary: 'Bring the good rows in, all in one change set, as a job.',
+  params: IdParams,
+  response: z.object({ jobId: Id }),
+});

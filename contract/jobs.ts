@@ -1,0 +1,61 @@
+import { z } from 'zod';
+import { endpoint } from './endpoint.ts';
+import { Id, IdParams } from './common.ts';
+
+export const JOB_STATES = ['queued', 'running', 'waiting', 'done', 'failed', 'cancelled'] as const;
+export const Job = z.object({
+  id: Id,
+  kind: z.string(),
+  title: z.string(),
+  state: z.enum(JOB_STATES),
+  done: z.number(),
+  total: z.number(),
+  message: z.string(),
+  createdAt: z.string(),
+  finishedAt: z.string().nullable(),
+  mine: z.boolean(),
+  /** Where in the app the job's outcome is seen. */
+  link: z.string().nullable(),
+});
+export type Job = z.infer<typeof Job>;
+const area = 'jobs';
+export const listJobs = endpoint({
+  id: 'listJobs',
+  area,
+  method: 'get',
+  path: '/jobs',
+  role: 'read',
+  summary: 'Running jobs and those finished within a day.',
+  response: z.object({ items: z.array(Job) }),
+});
+export const getJob = endpoint({
+  id: 'getJob',
+  area,
+  method: 'get',
+  path: '/jobs/:id',
+  role: 'read',
+  summary: 'One job.',
+  params: IdParams,
+  response: Job,
+});
+export const cancelJob = endpoint({
+  id: 'cancelJob',
+  area,
+  method: 'post',
+  path: '/jobs/:id/cancel',
+  role: 'entry',
+  summary: 'Stop a job after its current step.',
+  params: IdParams,
+  response: Job,
+});
+export const streamJobs = endpoint({
+  id: 'streamJobs',
+  area,
+  method: 'get',
+  path: '/jobs/stream',
+  role: 'read',
+  produces: 'text/event-stream',
+  summary:
+    'Server-sent events: `job` with a Job whenever one moves on, `revision` whenever something was written.',
+  response: z.string(),
+});

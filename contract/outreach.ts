@@ -1,0 +1,156 @@
+import type { LetterNode } from '@tallystick/core/letters';
+import { z } from 'zod';
+import { endpoint } from './endpoint.ts';
+import { Id, IdParams, Written } from './common.ts';
+
+/** A letter as its editor stores it; unknown kinds of nodes keep their text only. */
+export const LetterDoc: z.ZodType<LetterNode> = z
+  .object({
+    type: z.string().max(40),
+    text: z.string().max(50_000).optional(),
+    attrs: z.record(z.string(), z.unknown()).optional(),
+    marks: z
+      .array(z.object({ type: z.string(), attrs: z.record(z.string(), z.unknown()).optional() }))
+      .optional(),
+    get content(): z.ZodOptional<z.ZodArray<z.ZodType<LetterNode>>> {
+      return z.array(LetterDoc).optional();
+    },
+  })
+  .meta({ id: 'LetterDoc' });
+
+export const Mailing = z.object({
+  id: Id,
+  version: z.number(),
+  name: z.string(),
+  subject: z.string(),
+  body: LetterDoc,
+  segmentId: Id.nullable(),
+  segmentName: z.string(),
+  appealId: Id.nullable(),
+  state: z.enum(['draft', 'sending', 'sent']),
+  jobId: z.number().nullable(),
+  counts: z.object({ reached: z.number(), waiting: z.number(), notReached: z.number(), held: z.number() }),
+});
+export type Mailing = z.infer<typeof Mailing>;
+const Draft = z.object({
+  name: z.string().trim().min(1, 'The name is missing.').max(120),
+  subject: z.string().trim().min(1, 'The subject is missing.').max(200),
+  body: LetterDoc,
+  segmentId: Id.nullable(),
+  appealId: Id.nullable().default(null),
+});
+const area = 'outreach';
+export const listMailings = endpoint({
+  id: 'listMailings',
+  area,
+  method: 'get',
+  path: '/mailings',
+  role: 'read',
+  summary: 'E-mails to segments, newest first.',
+  response: z.object({ items: z.array(Mailing) }),
+});
+export const getMailing = endpoint({
+  id: 'getMailing',
+  area,
+  method: 'get',
+  path: '/mailings/:id',
+  role: 'read',
+  summary: 'One e-mail to a segment.',
+  params: IdParams,
+  response: Mailing,
+});
+export const createMailing = endpoint({
+  id: 'createMailing',
+  area,
+  method: 'post',
+  path: '/mailings',
+  role: 'officer',
+  summary: 'Begin an e-mail.',
+  body: Draft,
+  response: Written.extend({ id: Id }),
+});
+export const updateMailing = endpoint({
+  id: 'updateMailing',
+  area,
+  method: 'put',
+  path: '/mailings/:id',
+  role: 'officer',
+  summary: 'Change an e-mail that was not sent yet.',
+  params: IdParams,
+  body: Draft.extend({ version: z.number().int() }),
+  response: Written,
+});
+export const MailingRecipient = z.object({
+  supporterId: Id,
+  name: z.string(),
+  address: z.string(),
+  reason: z.string().nullable(),
+});
+export const checkMailing = endpoint({
+  id: 'checkMailing',
+  area,
+  method: 'get',
+  path: '/mailings/:id/recipients',
+  role: 'read',
+  summary: 'Who would get it and who is held back, with the reason.',
+  params: IdParams,
+  response: z.object({ recipients: z.array(MailingRecipient), held: z.array(MailingRecipient) }),
+});
+export const Preview = z.object({
+  to: z.string(),
+  subject: z.string(),
+  html: z.string(),
+  text: z.string(),
+  missing: z.array(z.string()),
+});
+export const previewMailing = endpoint({
+  id: 'previewMailing',
+  area,
+  method: 'post',
+  path: '/mailings/preview',
+  role: 'read',
+  summary: 'An e-mail as one supporter would get it.',
+  body: z.object({ subject: z.string().max(200), body: LetterDoc, supporterId: Id }),
+  response: Preview,
+});
+export const sendMailing = endpoint({
+  id: 'sendMailing',
+  area,
+  method: 'post',
+  path: '/mailings/:id/send',
+  role: 'officer',
+  summary:
+    'Send to everyone not held back, as a job. `expected` is the number that was shown; another number now is refused (409).',
+  params: IdParams,
+  body: z.object({ expected: z.number().int().min(1) }),
+  response: z.object({ jobId: Id, revision: z.number().nullable() }),
+});
+export const DeliveryRow = z.object({
+  id: Id,
+  supporterId: Id,
+  name: z.string(),
+  address: z.string(),
+  state: z.string(),
+  detail: z.string(),
+  at: z.string(),
+});
+export const listDeliveries = endpoint({
+  id: 'listDeliveries',
+  area,
+  method: 'get',
+  path: '/mailings/:id/deliveries',
+  role: 'read',
+  summary: 'What became of each message: reached, not reached, held back.',
+  params: IdParams,
+  response: z.object({ items: z.array(DeliveryRow) }),
+});
+export const retryDelivery = endpoint({
+  id: 'retryDelivery',
+  area,
+  method: 'post',
+  path: '/deliveries/:id/retry',
+  role: 'officer',
+  summary: 'Send a message again that did not surely arrive.',
+  params: IdParams,
+  response: z.object({ jobId: Id }),
+});

@@ -1,0 +1,148 @@
+import { z } from 'zod';
+import { endpoint } from './endpoint.ts';
+import { Id, IdParams, IsoDateText, Paging, Written, pageOf } from './common.ts';
+import { SupporterRow } from './supporters.ts';
+
+export const Window = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('ever') }),
+  z.object({ kind: z.literal('between'), from: IsoDateText, to: IsoDateText }),
+  z.object({ kind: z.literal('fiscal-year'), ago: z.number().int().min(0).max(50) }),
+  z.object({ kind: z.literal('last-days'), days: z.number().int().min(1).max(40_000) }),
+]);
+const not = z.boolean().optional();
+const Bound = z.number().int().min(0).nullable();
+export const Condition = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('region'), regions: z.array(z.string().max(60)).max(100), not }),
+  z.object({ kind: z.literal('tag'), tag: z.number().int(), not }),
+  z.object({ kind: z.literal('gave'), fund: z.number().int().nullable(), window: Window, not }),
+  z.object({
+    kind: z.literal('total'),
+    fund: z.number().int().nullable(),
+    window: Window,
+    atLeast: Bound,
+    atMost: Bound,
+    not,
+  }),
+  z.object({ kind: z.literal('last-gift'), from: IsoDateText.nullable(), to: IsoDateText.nullable(), not }),
+]);
+export type Condition = z.infer<typeof Condition>;
+export interface Group {
+  kind: 'group';
+  join: 'all' | 'any';
+  parts: (Condition | Group)[];
+}
+export const Group: z.ZodType<Group> = z
+  .object({
+    kind: z.literal('group'),
+    join: z.enum(['all', 'any']),
+    get parts(): z.ZodType<(Condition | Group)[]> {
+      return z.array(z.union([Condition, Group])).max(50);
+    },
+  })
+  .meta({ id: 'Group' });
+
+export const Segment = z.object({
+  id: Id,
+  version: z.number(),
+  name: z.string(),
+  conditions: Group,
+  count: z.number(),
+});
+export type Segment = z.infer<typeof Segment>;
+const Draft = z.object({
+  name: z.string().trim().min(1, 'The name is missing.').max(120),
+  conditions: Group,
+});
+const area = 'segments';
+export const listSegments = endpoint({
+  id: 'listSegments',
+  area,
+  method: 'get',
+  path: '/segments',
+  role: 'read',
+  summary: 'All segments with their counts as of now.',
+  response: z.object({ items: z.array(Segment) }),
+});
+export const getSegment = endpoint({
+  id: 'getSegment',
+  area,
+  method: 'get',
+  path: '/segments/:id',
+  role: 'read',
+  summary: 'One segment.',
+  params: IdParams,
+  response: Segment,
+});
+export const createSegment = endpoint({
+  id: 'createSegment',
+  area,
+  method: 'post',
+  path: '/segments',
+  role: 'officer',
+  summary: 'Save a segment.',
+  body: Draft,
+  response: Written.extend({ id: Id }),
+});
+export const updateSegment = endpoint({
+  id: 'updateSegment',
+  area,
+  method: 'put',
+  path: '/segments/:id',
+  role: 'officer',
+  summary: 'Change a segment.',
+  params: IdParams,
+  body: Draft.extend({ version: z.number().int() }),
+  response: Written,
+});
+export const countSegment = endpoint({
+  id: 'countSegment',
+  area,
+  method: 'post',
+  path: '/segments/count',
+  role: 'read',
+  summary: 'How many match, for the whole and for each part by itself, with the sentence for each condition.',
+  body: z.object({ conditions: Group }),
+  response: z.object({
+    count: z.number(),
+    of: z.number(),
+    parts: z.array(z.number()),
+    sentences: z.array(z.string()),
+    milliseconds: z.number(),
+  }),
+});
+export const previewSegment = endpoint({
+  id: 'previewSegment',
+  area,
+  method: 'post',
+  path: '/segments/preview',
+  role: 'read',
+  summary: 'The supporters that match, by number.',
+  body: Paging.extend({ conditions: Group }),
+  response: pageOf(SupporterRow),
+});
+export const explainSegment = endpoint({
+  id: 'explainSegment',
+  area,
+  method: 'post',
+  path: '/segments/explain',
+  role: 'read',
+  summary: 'Why one supporter is or is not in.',
+  body: z.object({ conditions: Group, supporterId: Id }),
+  response: z.object({
+    matches: z.boolean(),
+    lines: z.array(
+      z.object({ depth: z.number(), sentence: z.string(), saw: z.string(), matches: z.boolean() }),
+    ),
+  }),
+});
+export const exportSegment = endpoint({
+  id: 'exportSegment',
+  area,
+  method: 'get',
+  path: '/segments/:id/export.csv',
+  role: 'read',
+  produces: 'text/csv',
+  summary: 'The segment as CSV (UTF-8 with mark), with addresses and giving.',
+  params: IdParams,
+  response: z.string(),
+});

@@ -1,0 +1,147 @@
+import { z } from 'zod';
+import { endpoint, ROLES } from './endpoint.ts';
+import { Id, IdParams } from './common.ts';
+
+export const User = z.object({
+  id: Id,
+  email: z.string(),
+  name: z.string(),
+  role: z.enum(ROLES),
+  active: z.boolean(),
+});
+export type User = z.infer<typeof User>;
+
+export const Organization = z.object({
+  name: z.string(),
+  town: z.string(),
+  taxId: z.string(),
+  currency: z.string(),
+  locale: z.string(),
+  timeZone: z.string(),
+  fiscalYearStart: z.number().int().min(1).max(12),
+  today: z.string(),
+});
+export type Organization = z.infer<typeof Organization>;
+
+export const Password = z.string().min(10, 'A password has at least 10 characters.').max(200);
+const Email = z.string().trim().toLowerCase().max(190).email('This is not an e-mail address.');
+
+const SessionState = z.object({
+  user: User.nullable(),
+  organization: Organization,
+  /** True while there is no user at all: the first administrator is made on the sign-in page. */
+  needsFirstUser: z.boolean(),
+  /** On the demo: who can be signed in as. */
+  demoUsers: z.array(
+    z.object({ email: z.string(), name: z.string(), role: z.enum(ROLES), password: z.string() }),
+  ),
+  /** Where the mail room's inbox can be read; null where mail goes to a real server. */
+  mailRoom: z.string().nullable(),
+});
+export type SessionState = z.infer<typeof SessionState>;
+
+const area = 'session';
+export const getSession = endpoint({
+  id: 'getSession',
+  area,
+  method: 'get',
+  path: '/session',
+  role: 'public',
+  summary: 'Who is signed in, and the organization.',
+  response: SessionState,
+});
+export const signIn = endpoint({
+  id: 'signIn',
+  area,
+  method: 'post',
+  path: '/session',
+  role: 'public',
+  summary:
+    'Sign in; sets the session cookie. After ten failures within 15 minutes further tries are refused (429).',
+  body: z.object({ email: Email, password: z.string().min(1, 'The password is missing.').max(200) }),
+  response: z.object({ user: User }),
+});
+export const signOut = endpoint({
+  id: 'signOut',
+  area,
+  method: 'delete',
+  path: '/session',
+  role: 'public',
+  summary: 'Sign out.',
+  response: z.object({}),
+});
+export const createFirstUser = endpoint({
+  id: 'createFirstUser',
+  area,
+  method: 'post',
+  path: '/session/first-user',
+  role: 'public',
+  summary: 'Make the first administrator; refused once there is a user.',
+  body: z.object({
+    email: Email,
+    name: z.string().trim().min(1, 'The name is missing.').max(120),
+    password: Password,
+  }),
+  response: z.object({ user: User }),
+});
+export const listUsers = endpoint({
+  id: 'listUsers',
+  area: 'settings',
+  method: 'get',
+  path: '/users',
+  role: 'admin',
+  summary: 'All users.',
+  response: z.object({ items: z.array(User) }),
+});
+export const createUser = endpoint({
+  id: 'createUser',
+  area: 'settings',
+  method: 'post',
+  path: '/users',
+  role: 'admin',
+  summary: 'Make a user.',
+  body: z.object({
+    email: Email,
+    name: z.string().trim().min(1).max(120),
+    role: z.enum(ROLES),
+    password: Password,
+  }),
+  response: User,
+});
+export const ApiToken = z.object({
+  id: Id,
+  name: z.string(),
+  role: z.enum(ROLES),
+  createdAt: z.string(),
+  lastUsedAt: z.string().nullable(),
+  revoked: z.boolean(),
+});
+export const listTokens = endpoint({
+  id: 'listTokens',
+  area: 'settings',
+  method: 'get',
+  path: '/tokens',
+  role: 'admin',
+  summary: 'API tokens, without their secrets.',
+  response: z.object({ items: z.array(ApiToken) }),
+});
+export const createToken = endpoint({
+  id: 'createToken',
+  area: 'settings',
+  method: 'post',
+  path: '/tokens',
+  role: 'admin',
+  summary: 'Make an API token. Its secret is in this answer and nowhere else.',
+  body: z.object({ name: z.string().trim().min(1).max(120), role: z.enum(ROLES) }),
+  response: z.object({ token: ApiToken, secret: z.string() }),
+});
+export const revokeToken = endpoint({
+  id: 'revokeToken',
+  area: 'settings',
+  method: 'delete',
+  path: '/tokens/:id',
+  role: 'admin',
+  summary: 'Revoke an API token.',
+  params: IdParams,
+  response: z.object({}),
+});

@@ -1,0 +1,141 @@
+import { z } from 'zod';
+import { endpoint } from './endpoint.ts';
+import { Id, IdParams, Paging, Sum, Written, pageOf } from './common.ts';
+import { Gift } from './gifts.ts';
+import { LetterDoc } from './outreach.ts';
+
+export const Letter = z.object({
+  id: Id,
+  version: z.number(),
+  name: z.string(),
+  subject: z.string(),
+  body: LetterDoc,
+});
+export type Letter = z.infer<typeof Letter>;
+const Draft = z.object({
+  name: z.string().trim().min(1).max(120),
+  subject: z.string().trim().min(1).max(200),
+  body: LetterDoc,
+});
+const area = 'thanks';
+export const listLetters = endpoint({
+  id: 'listLetters',
+  area: 'letters',
+  method: 'get',
+  path: '/letters',
+  role: 'read',
+  summary: 'Letter templates.',
+  response: z.object({ items: z.array(Letter) }),
+});
+export const createLetter = endpoint({
+  id: 'createLetter',
+  area: 'letters',
+  method: 'post',
+  path: '/letters',
+  role: 'officer',
+  summary: 'Add a letter template.',
+  body: Draft,
+  response: Written.extend({ id: Id }),
+});
+export const updateLetter = endpoint({
+  id: 'updateLetter',
+  area: 'letters',
+  method: 'put',
+  path: '/letters/:id',
+  role: 'officer',
+  summary: 'Change a letter template.',
+  params: IdParams,
+  body: Draft.extend({ version: z.number().int() }),
+  response: Written,
+});
+export const ThanksRow = Gift.extend({
+  channel: z.enum(['email', 'print']),
+  because: z.string(),
+  address: z.string(),
+});
+export type ThanksRow = z.infer<typeof ThanksRow>;
+export const listUnthanked = endpoint({
+  id: 'listUnthanked',
+  area,
+  method: 'get',
+  path: '/thanks',
+  role: 'read',
+  summary: 'Gifts not yet acknowledged, oldest first, with how each receipt would travel.',
+  query: Paging,
+  response: pageOf(ThanksRow).extend({ sum: Sum }),
+});
+const Choice = z.object({ letterId: Id, giftIds: z.array(Id).min(1, 'Choose at least one gift.').max(5000) });
+export const proofReceipts = endpoint({
+  id: 'proofReceipts',
+  area,
+  method: 'post',
+  path: '/thanks/proof',
+  role: 'read',
+  produces: 'application/pdf',
+  summary: 'The letters as one PDF marked PROOF; nothing is numbered or changed.',
+  body: Choice,
+  response: z.string(),
+});
+export const issueReceipts = endpoint({
+  id: 'issueReceipts',
+  area,
+  method: 'post',
+  path: '/thanks/issue',
+  role: 'officer',
+  summary:
+    'Number, acknowledge and send. Refused (409) when a gift was thanked meanwhile. Send an Idempotency-Key.',
+  body: Choice,
+  response: z.object({
+    revision: z.number().nullable(),
+    runId: Id,
+    jobId: Id.nullable(),
+    first: z.string(),
+    last: z.string(),
+    emailed: z.number(),
+    printed: z.number(),
+  }),
+});
+export const IssueRun = z.object({
+  id: Id,
+  at: z.string(),
+  by: z.string(),
+  letter: z.string(),
+  first: z.string(),
+  last: z.string(),
+  count: z.number(),
+  printed: z.number(),
+  reached: z.number(),
+  waiting: z.number(),
+  notReached: z.number(),
+});
+export const listRuns = endpoint({
+  id: 'listRuns',
+  area,
+  method: 'get',
+  path: '/thanks/runs',
+  role: 'read',
+  summary: 'Issues of receipts, newest first.',
+  response: z.object({ items: z.array(IssueRun) }),
+});
+export const printFile = endpoint({
+  id: 'printFile',
+  area,
+  method: 'get',
+  path: '/thanks/runs/:id/print.pdf',
+  role: 'read',
+  produces: 'application/pdf',
+  summary: 'The receipts of an issue that go by post, as one PDF.',
+  params: IdParams,
+  response: z.string(),
+});
+export const receiptPdf = endpoint({
+  id: 'receiptPdf',
+  area,
+  method: 'get',
+  path: '/receipts/:id/receipt.pdf',
+  role: 'read',
+  produces: 'application/pdf',
+  summary: 'A receipt as it was issued.',
+  params: IdParams,
+  response: z.string(),
+});

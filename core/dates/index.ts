@@ -1,0 +1,170 @@
+/** A calendar date `YYYY-MM-DD` without a zone. */
+export type IsoDate = string;
+/** Days since 1970-01-01; the form dates take in facts. */
+export type DayNumber = number;
+
+export type ParsedDate = { ok: true; date: IsoDate } | { ok: false; reason: string };
+
+const DAY_MS = 86_400_000;
+const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
+
+export function daysInMonth(year: number, month: number): number {
+  return new Date(Date.UTC(year, month, 0)).getUTCDate();
+}
+
+/** `isoDate(2026, 2, 30)` is null: there is no such day. Years from 1000 to 9999. */
+export function isoDate(year: number, month: number, day: number): IsoDate | null {
+  if (!(year >= 1000 && year <= 9999 && month >= 1 && month <= 12)) return null;
+  if (!(day >= 1 && day <= daysInMonth(year, month))) return null;
+  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
+}
+
+export function isIsoDate(text: string): boolean {
+  const parts = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text);
+  return parts !== null && isoDate(Number(parts[1]), Number(parts[2]), Number(parts[3])) !== null;
+}
+
+/**
+ * Reads a date as people and files write it: ISO, `3/14/2026`, `14.03.2026` (dots are always day first),
+ * `14 Mar 2026`, `March 14, 2026`, an ISO instant (its date is taken). `order` settles slashes and dashes.
+ */
+export function parseDate(text: string, order: 'mdy' | 'dmy' = 'mdy'): ParsedDate {
+  const clean = text.trim();
+  if (clean === '') return { ok: false, reason: 'The date is missing.' };
+  const built = datePartsOf(clean, order);
+  if (built === null) return { ok: false, reason: `“${clean}” is not a date; write it as 2026-03-14.` };
+  const date = isoDate(...built);
+  if (date === null) return { ok: false, reason: `“${clean}” is not a day in the calendar.` };
+  return { ok: true, date };
+}
+
+function datePartsOf(text: string, order: 'mdy' | 'dmy'): [number, number, number] | null {
+  const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})(?:[T ][\d:.]+(?:Z|[+-]\d{2}:?\d{2})?)?$/.exec(text);
+  if (iso) return [Number(iso[1]), Number(iso[2]), Number(iso[3])];
+  const dotted = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(text);
+  if (dotted) return [Number(dotted[3]), Number(dotted[2]), Number(dotted[1])];
+  const slashed = /^(\d{1,2})[/-](\d{1,2})[/-](\d{4}|\d{2})(?:\s+[\d:]+(?:\s?[AaPp][Mm])?)?$/.exec(text);
+  if (slashed) {
+    const [first, second] = [Number(slashed[1]), Number(slashed[2])];
+    const year = slashed[3]?.length === 2 ? 2000 + Number(slashed[3]) : Number(slashed[3]);
+    return order === 'mdy' ? [year, first, second] : [year, second, first];
+  }
+  const worded =
+    /^(?:(\d{1,2})\.?\s+([A-Za-z]{3,9})|([A-Za-z]{3,9})\.?\s+(\d{1,2})(?:st|nd|rd|th)?),?\s+(\d{4})$/.exec(
+      text,
+    );
+  if (worded) {
+    const month = MONTHS.indexOf((worded[2] ?? worded[3] ?? '').slice(0, 3).toLowerCase()) + 1;
+    return [Number(worded[5]), month, Number(worded[1] ?? worded[4])];
+  }
+  return null;
+}
+
+/** Days since 1970-01-01 of a valid date; negative before. */
+export function dayNumber(date: IsoDate): DayNumber {
+  return Date.UTC(Number(date.slice(0, 4)), Number(date.slice(5, 7)) - 1, Number(date.slice(8, 10))) / DAY_MS;
+}
+
+export function dateOfDay(day: DayNumber): IsoDate {
+  return new Date(day * DAY_MS).toISOString().slice(0, 10);
+}
+
+export function addDays(date: IsoDate, days: number): IsoDate {
+  return dateOfDay(dayNumber(date) + days);
+}
+
+/** The same day `months` later; the 31st becomes the last day of a shorter month. */
+export function addMonths(date: IsoDate, months: number): IsoDate {
+  const index = Number(date.slice(0, 4)) * 12 + Number(date.slice(5, 7)) - 1 + months;
+  const year = Math.floor(index / 12);
+  const month = (index % 12) + 1;
+  const day = Math.min(Number(date.slice(8, 10)), daysInMonth(year, month));
+  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
+}
+
+/** The calendar date of an instant in a time zone such as `America/Los_Angeles`. */
+export function dateInZone(instant: Date, timeZone: string): IsoDate {
+  return new Intl.DateTimeFormat('en-CA', { timeZone, dateStyle: 'short' }).format(instant);
+}
+
+/** The fiscal year that a date falls in, named by the calendar year in which it ends. */
+export function fiscalYearOf(date: IsoDate, startMonth: number): number {
+  const year = Number(date.slice(0, 4));
+  return startMonth > 1 && Number(date.slice(5, 7)) >= startMonth ? year + 1 : year;
+}
+
+/** First and last date of a fiscal year. */
+export function fiscalYearSpan(fiscalYear: number, startMonth: number): { from: IsoDate; to: IsoDate } {
+  const startYear = startMonth > 1 ? fiscalYear - 1 : fiscalYear;
+  const from = `${startYear}-${String(startMonth).padStart(2, '0')}-01`;
+  return { from, to: addDays(addMonths(from, 12), -1) };
+}
+
+/** `2026-03-14` in `en-US` as `3/14/2026`. */
+export function formatDate(
+  date: IsoDate,
+  locale = 'en-US',
+  style: 'short' | 'medium' | 'long' = 'medium',
+): string {
+  const options: Intl.DateTimeFormatOptions =
+    style === 'short'
+      ? { year: 'numeric', month: 'numeric', day: 'numeric' }
+      : { year: 'numeric', month: style === 'long' ? 'long' : 'short', day: 'numeric' };
+  return new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC' }).format(
+    new Date(`${date}T00:00:00Z`),
+  );
+}
+
+/** A named span of dates, fixed or relative to today; both ends are included. */
+export type Window =
+  | { kind: 'ever' }
+  | { kind: 'between'; from: IsoDate; to: IsoDate }
+  | { kind: 'fiscal-year'; ago: number }
+  | { kind: 'last-days'; days: number };
+
+/** What windows are measured against: the organisation's today and the month its fiscal year begins in. */
+export interface Calendar {
+  today: IsoDate;
+  fiscalYearStart: number;
+}
+
+export interface DaySpan {
+  from: DayNumber;
+  to: DayNumber;
+}
+
+/** The days of a window. `fiscal-year` with `ago: 1` is the last complete one; `ever` spans every date. */
+export function spanOf(window: Window, calendar: Calendar): DaySpan {
+  switch (window.kind) {
+    case 'ever':
+      return { from: -1_000_000, to: 4_000_000 };
+    case 'between':
+      return { from: dayNumber(window.from), to: dayNumber(window.to) };
+    case 'last-days': {
+      const to = dayNumber(calendar.today);
+      return { from: to - window.days + 1, to };
+    }
+    case 'fiscal-year': {
+      const year = fiscalYearOf(calendar.today, calendar.fiscalYearStart) - window.ago;
+      const span = fiscalYearSpan(year, calendar.fiscalYearStart);
+      return { from: dayNumber(span.from), to: dayNumber(span.to) };
+    }
+  }
+}
+
+/** A window in words: `in the last fiscal year (FY2026)`. */
+export function describeWindow(window: Window, calendar: Calendar): string {
+  switch (window.kind) {
+    case 'ever':
+      return 'ever';
+    case 'between':
+      return `from ${formatDate(window.from)} to ${formatDate(window.to)}`;
+    case 'last-days':
+      return `in the last ${window.days} days`;
+    case 'fiscal-year': {
+      const year = `FY${fiscalYearOf(calendar.today, calendar.fiscalYearStart) - window.ago}`;
+      if (window.ago === 0) return `this fiscal year (${year})`;
+      return window.ago === 1 ? `last fiscal year (${year})` : `in ${year}`;
+    }
+  }
+}

@@ -1,0 +1,124 @@
+import type { Row, RowChange, Value } from '../changes/index.ts';
+import { formatDate } from '../dates/index.ts';
+import { PAYMENT_METHODS, giftNumber } from '../gifts/index.ts';
+import { formatMoney } from '../money/index.ts';
+import { displayName } from '../names/index.ts';
+import type { SupporterKind } from '../names/index.ts';
+
+/** Names for the ids that a row holds; null where the row they name is gone. */
+export interface Names {
+  of(table: 'fund' | 'campaign' | 'appeal' | 'tag' | 'letter', id: number): string | null;
+}
+
+type Show = (value: Value, names: Names) => string;
+
+const plain: Show = (value) => (value === null || value === '' ? 'nothing' : String(value));
+const day: Show = (value) => (typeof value === 'string' ? formatDate(value) : 'nothing');
+const yesNo: Show = (value) => (value === 1 ? 'yes' : 'no');
+const money: Show = (value) => (typeof value === 'number' ? formatMoney(value) : 'nothing');
+const named =
+  (table: Parameters<Names['of']>[0]): Show =>
+  (value, names) =>
+    typeof value === 'number' ? (names.of(table, value) ?? `${table} ${value}`) : 'nothing';
+
+/** The columns that history speaks of, with the word for each and how its values read; others go unmentioned. */
+const COLUMNS: Record<string, Record<string, [string, Show]>> = {
+  supporter: {
+    kind: ['Kind', plain],
+    prefix: ['Prefix', plain],
+    first: ['First name', plain],
+    middle: ['Middle name', plain],
+    last: ['Last name', plain],
+    suffix: ['Suffix', plain],
+    organization: ['Name', plain],
+    no_email: ['Wants no e-mail', yesNo],
+    deceased: ['Deceased', yesNo],
+    trashed: ['In the trash', yesNo],
+  },
+  email: {
+    address: ['E-mail', plain],
+    label: ['E-mail label', plain],
+    preferred: ['Preferred e-mail', yesNo],
+    bounced_on: ['E-mail bounced', day],
+  },
+  phone: {
+    number: ['Telephone', plain],
+    label: ['Telephone label', plain],
+    preferred: ['Preferred telephone', yesNo],
+  },
+  address: {
+    street: ['Street', plain],
+    city: ['City', plain],
+    region: ['State', plain],
+    postal: ['ZIP', plain],
+    country: ['Country', plain],
+    label: ['Address label', plain],
+    preferred: ['Preferred address', yesNo],
+  },
+  gift: {
+    cents: ['Amount', money],
+    date: ['Date', day],
+    fund_id: ['Fund', named('fund')],
+    campaign_id: ['Campaign', named('campaign')],
+    appeal_id: ['Appeal', named('appeal')],
+    method: [
+      'Payment method',
+      (value) => PAYMENT_METHODS[value as keyof typeof PAYMENT_METHODS] ?? plain(value, noNames),
+    ],
+    cheque: ['Check number', plain],
+    note: ['Note', plain],
+    acknowledged_on: ['Acknowledged', day],
+  },
+  mailing: { name: ['Name', plain], subject: ['Subject', plain], state: ['State', plain] },
+  delivery: { state: ['State', plain], detail: ['Detail', plain] },
+};
+
+const noNames: Names = { of: () => null };
+
+/** What one row's change says in words; an update says one sentence for each column that reads differently. */
+export function describeChange(change: RowChange, names: Names): string[] {
+  if (change.before === null && change.after !== null)
+    return [`${describeRow(change, change.after, names)} added`];
+  if (change.after === null && change.before !== null)
+    return [`${describeRow(change, change.before, names)} removed`];
+  const columns = COLUMNS[change.table] ?? {};
+  const prefix = change.table === 'gift' ? `Gift ${giftNumber(change.id)}: ` : '';
+  return Object.entries(columns).flatMap(([column, [word, show]]) => {
+    if (change.after === null || change.before === null || !(column in change.after)) return [];
+    const from = show(change.before[column] ?? null, names);
+    const to = show(change.after[column] ?? null, names);
+    return from === to ? [] : [`${prefix}${word} changed from ${from} to ${to}`];
+  });
+}
+
+function describeRow(change: RowChange, row: Row, names: Names): string {
+  const text = (column: string): string => String(row[column] ?? '');
+  switch (change.table) {
+    case 'supporter':
+      return `Record of ${displayName({
+        kind: text('kind') as SupporterKind,
+        prefix: text('prefix'),
+        first: text('first'),
+        middle: text('middle'),
+        last: text('last'),
+        suffix: text('suffix'),
+        organization: text('organization'),
+      })}`;
+    case 'email':
+      return `E-mail ${text('address')}`;
+    case 'phone':
+      return `Telephone ${text('number')}`;
+    case 'address':
+      return `Address ${[text('street'), text('city'), text('region'), text('postal')].filter(Boolean).join(', ')}`;
+    case 'supporter_tag':
+      return `Tag ${named('tag')(row['tag_id'] ?? null, names)}`;
+    case 'gift':
+      return `Gift ${giftNumber(change.id)} of ${money(row['cents'] ?? null, names)} to ${named('fund')(row['fund_id'] ?? null, names)} on ${day(row['date'] ?? null, names)}`;
+    case 'receipt':
+      return `Receipt ${text('number')}`;
+    case 'delivery':
+      return `${row['channel'] === 'print' ? 'Letter' : 'E-mail'} “${text('subject')}”`;
+    default:
+      return change.table.replace(/_/g, ' ').replace(/^./, (letter) => letter.toUpperCase());
+  }
+}

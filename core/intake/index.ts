@@ -1,0 +1,28 @@
+export { INTAKE_FIELDS, matchHeadings } from './fields.ts';
+export type { IntakeField } from './fields.ts';
+export { readRow, LONGEST_NAME } from './rows.ts';
+export type { Choice, DraftGift, DraftRow, RowProblem, RowSetting } from './rows.ts';
+export { matchRow } from './match.ts';
+export type { Known, RowMatch } from './match.ts';
+
+/** The separator of a delimited text: the one of `; , tab |` that gives its first lines the most even cells. */
+export function separatorOf(text: string): string {
+  const lines = text.split(/\r?\n/, 20).filter((line) => line.trim() !== '');
+  let best = { separator: ',', score: 0 };
+  for (const separator of [',', ';', '\t', '|']) {
+    const counts = lines.map((line) => line.replace(/"(?:[^"]|"")*"/g, '').split(separator).length - 1);
+    const first = counts[0] ?? 0;
+    const score = first * counts.filter((count) => count === first).length;
+    if (score > best.score) best = { separator, score };
+  }
+  return best.separator;
+}
+
+/** Whether bytes are no text: a NUL among the first 8 kB, or a known signature (PDF, ZIP, PNG, JPEG, GIF). */
+export function looksBinary(bytes: Uint8Array): boolean {
+  const head = bytes.subarray(0, 8192);
+  if ((head[0] === 0xff && head[1] === 0xfe) || (head[0] === 0xfe && head[1] === 0xff)) return false;
+  const signatures = ['%PDF', 'PK\u0003\u0004', '\u0089PNG', '\u00ff\u00d8\u00ff', 'GIF8'];
+  const start = String.fromCharCode(...head.subarray(0, 4));
+  return head.includes(0) || signatures.some((signature) => start.startsWith(signature));
+}

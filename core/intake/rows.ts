@@ -1,0 +1,169 @@
+import { parseDate } from '../dates/index.ts';
+import type { IsoDate } from '../dates/index.ts';
+import { paymentMethodOf, supporterIdOf } from '../gifts/index.ts';
+import type { PaymentMethod } from '../gifts/index.ts';
+import { parseGiftAmount } from '../money/index.ts';
+import type { Cents } from '../money/index.ts';
+import { digitsOf, fold, normalEmail } from '../names/index.ts';
+import type { NameParts } from '../names/index.ts';
+import type { IntakeField } from './fields.ts';
+
+/** What stops a row, or a part of it, from being brought in: which field, what it held, and what to do. */
+export interface RowProblem {
+  field: IntakeField | null;
+  value: string;
+  reason: string;
+}
+
+export interface DraftGift {
+  cents: Cents;
+  date: IsoDate;
+  fundId: number;
+  campaignId: number | null;
+  appealId: number | null;
+  method: PaymentMethod;
+  cheque: string;
+  reference: string;
+  note: string;
+}
+
+/** A row of a file as it would be written. `gift` is null where the file has no gift columns or the row no amount. */
+export interface DraftRow {
+  supporterId: number | null;
+  name: NameParts;
+  email: string | null;
+  phone: string;
+  street: string;
+  city: string;
+  region: string;
+  postal: string;
+  country: string;
+  tag: string;
+  gift: DraftGift | null;
+}
+
+export interface Choice {
+  id: number;
+  name: string;
+  code: string;
+  closed: boolean;
+}
+
+/** What reading a row needs besides its cells. `fund` is used where the row names none. */
+export interface RowSetting {
+  decimal: '.' | ',';
+  dateOrder: 'mdy' | 'dmy';
+  today: IsoDate;
+  fund: Choice;
+  method: PaymentMethod;
+  funds: readonly Choice[];
+  campaigns: readonly Choice[];
+  appeals: readonly Choice[];
+}
+
+export const LONGEST_NAME = 120;
+
+/**
+ * Reads one row by its columns. Every problem is found, not only the first; a row with any problem is not
+ * brought in. Cells beyond the columns are a problem of the whole row, missing ones at the end are empty.
+ */
+export function readRow(
+  columns: readonly (IntakeField | null)[],
+  cells: readonly string[],
+  setting: RowSetting,
+): { draft: DraftRow; problems: RowProblem[] } {
+  const problems: RowProblem[] = [];
+  const at = (field: IntakeField): string => {
+    const index = columns.indexOf(field);
+    return index < 0 ? '' : (cells[index] ?? '').normalize('NFC').trim();
+  };
+  const problem = (field: IntakeField | null, reason: string): void => {
+    problems.push({ field, value: field === null ? '' : at(field), reason });
+  };
+  if (cells.length > columns.length && cells.slice(columns.length).some((cell) => cell.trim() !== ''))
+    problem(
+      null,
+      `The row has ${cells.length} cells where the heading has ${columns.length}; check its separators.`,
+    );
+
+  const organization = at('organization');
+  const person = at('first') !== '' || at('last') !== '';
+  const name: NameParts = {
+    kind: organization !== '' && !person ? 'organization' : 'person',
+    prefix: at('prefix'),
+    first: at('first'),
+    middle: at('middle'),
+    last: at('last'),
+    suffix: at('suffix'),
+    organization: person ? '' : organization,
+  };
+  for (const field of ['first', 'middle', 'last', 'organization'] as const)
+    if (at(field).length > LONGEST_NAME)
+      problem(field, `The name has ${at(field).length} characters; the longest kept is ${LONGEST_NAME}.`);
+
+  const supporterId = at('number') === '' ? null : supporterIdOf(at('number'));
+  if (at('number') !== '' && supporterId === null)
+    problem('number', 'This is not a supporter number such as S-10482.');
+  const email = at('email') === '' ? null : normalEmail(at('email'));
+  if (at('email') !== '' && email === null) problem('email', `“${at('email')}” is not an e-mail address.`);
+  if (at('phone') !== '' && digitsOf(at('phone')).length < 7)
+    problem('phone', `“${at('phone')}” has too few digits for a telephone number.`);
+  if (!person && organization === '' && supporterId === null && email === null)
+    problem('last', 'The row has no name, number or e-mail, so nobody to record it for.');
+
+  const draft: DraftRow = {
+    supporterId,
+    name,
+    email,
+    phone: at('phone').slice(0, 40),
+    street: at('street').slice(0, 200),
+    city: at('city').slice(0, 100),
+    region: at('region').slice(0, 60),
+    postal: at('postal').slice(0, 20),
+    country: at('country').slice(0, 60),
+    tag: at('tag').slice(0, 60),
+    gift: columns.includes('amount') ? readGift(at, setting, problem) : null,
+  };
+  return { draft, problems };
+}
+
+function readGift(
+  at: (field: IntakeField) => string,
+  setting: RowSetting,
+  problem: (field: IntakeField, reason: string) => void,
+): DraftGift | null {
+  if (at('amount') === '' && at('date') === '') return null;
+  const amount = parseGiftAmount(at('amount'), setting.decimal);
+  if (!amount.ok) problem('amount', amount.reason);
+  const date =
+    at('date') === ''
+      ? ({ ok: true, date: setting.today } as const)
+      : parseDate(at('date'), setting.dateOrder);
+  if (!date.ok) problem('date', date.reason);
+  else if (date.date > setting.today) problem('date', `“${at('date')}” is in the future.`);
+  const choose = (field: 'fund' | 'campaign' | 'appeal', choices: readonly Choice[]): number | null => {
+    if (at(field) === '') return null;
+    const wanted = fold(at(field));
+    const choice = choices.find((one) => fold(one.name) === wanted || fold(one.code) === wanted);
+    if (!choice) problem(field, `There is no ${field} named “${at(field)}”.`);
+    else if (choice.closed) problem(field, `The ${field} “${choice.name}” is closed; choose an open one.`);
+    return choice?.id ?? null;
+  };
+  const fundId = choose('fund', setting.funds);
+  const campaignId = choose('campaign', setting.campaigns);
+  const appealId = choose('appeal', setting.appeals);
+  const method = at('method') === '' ? setting.method : paymentMethodOf(at('method'));
+  if (method === null) problem('method', `“${at('method')}” is not a payment method known here.`);
+  if (!amount.ok || !date.ok) return null;
+  return {
+    cents: amount.cents,
+    date: date.date,
+    fundId: fundId ?? setting.fund.id,
+    campaignId,
+    appealId,
+    method: method ?? setting.method,
+    cheque: at('cheque').slice(0, 30),
+    reference: at('reference').slice(0, 60),
+    note: at('note').slice(0, 1000),
+  };
+}

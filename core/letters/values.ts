@@ -1,0 +1,49 @@
+import { formatDate } from '../dates/index.ts';
+import type { IsoDate } from '../dates/index.ts';
+import { giftNumber, supporterNumber } from '../gifts/index.ts';
+import { formatMoney } from '../money/index.ts';
+import { displayName, salutation } from '../names/index.ts';
+import type { NameParts } from '../names/index.ts';
+import type { MergeValues } from './index.ts';
+
+/** What merge fields draw on for one supporter; `gift` only in a letter about a gift. */
+export interface MergeSubject {
+  id: number;
+  name: NameParts;
+  lifetimeCents: number;
+  lastGiftOn: IsoDate | null;
+  gift?: { id: number; cents: number; date: IsoDate; fund: string; receiptNumber: string };
+}
+
+export interface MergeSetting {
+  organization: string;
+  currency: string;
+  locale: string;
+  today: IsoDate;
+}
+
+/** The value of every merge field; what is not known stays empty, so that its fallback is used. */
+export function mergeValues(subject: MergeSubject, setting: MergeSetting): MergeValues {
+  const { gift } = subject;
+  const money = (cents: number): string => formatMoney(cents, setting.currency, setting.locale);
+  const day = (date: IsoDate): string => formatDate(date, setting.locale, 'long');
+  return {
+    salutation: salutation(subject.name),
+    name: displayName(subject.name),
+    first: subject.name.first,
+    last: subject.name.last,
+    supporterNumber: supporterNumber(subject.id),
+    lifetimeTotal: subject.lifetimeCents > 0 ? money(subject.lifetimeCents) : '',
+    lastGiftDate: subject.lastGiftOn === null ? '' : day(subject.lastGiftOn),
+    organization: setting.organization,
+    today: day(setting.today),
+    ...(gift
+      ? {
+          giftAmount: money(gift.cents),
+          giftDate: day(gift.date),
+          fund: gift.fund,
+          receiptNumber: gift.receiptNumber || giftNumber(gift.id),
+        }
+      : {}),
+  };
+}

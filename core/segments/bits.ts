@@ -1,0 +1,60 @@
+/** A set of slots as bits; the operations are word by word and in place. */
+export class Bits {
+  readonly words: Uint32Array;
+
+  constructor(readonly size: number) {
+    this.words = new Uint32Array((size + 31) >>> 5);
+  }
+
+  add(index: number): void {
+    const word = index >>> 5;
+    this.words[word] = (this.words[word] ?? 0) | (1 << (index & 31));
+  }
+
+  has(index: number): boolean {
+    return ((this.words[index >>> 5] ?? 0) & (1 << (index & 31))) !== 0;
+  }
+
+  and(other: Bits): this {
+    for (let w = 0; w < this.words.length; w++) this.words[w] = (this.words[w] ?? 0) & (other.words[w] ?? 0);
+    return this;
+  }
+
+  or(other: Bits): this {
+    for (let w = 0; w < this.words.length; w++) this.words[w] = (this.words[w] ?? 0) | (other.words[w] ?? 0);
+    return this;
+  }
+
+  /** Turns every bit round; bits beyond `size` stay clear. */
+  not(): this {
+    for (let w = 0; w < this.words.length; w++) this.words[w] = ~(this.words[w] ?? 0);
+    const over = this.size & 31;
+    if (over !== 0) {
+      const last = this.words.length - 1;
+      this.words[last] = (this.words[last] ?? 0) & ((1 << over) - 1);
+    }
+    return this;
+  }
+
+  count(): number {
+    let total = 0;
+    for (let word of this.words) {
+      word -= (word >>> 1) & 0x55555555;
+      word = (word & 0x33333333) + ((word >>> 2) & 0x33333333);
+      total += (((word + (word >>> 4)) & 0x0f0f0f0f) * 0x01010101) >>> 24;
+    }
+    return total;
+  }
+
+  /** The indexes in the set, ascending. */
+  *[Symbol.iterator](): Generator<number> {
+    for (let w = 0; w < this.words.length; w++) {
+      let word = this.words[w] ?? 0;
+      while (word !== 0) {
+        const low = word & -word;
+        yield (w << 5) + (31 - Math.clz32(low));
+        word ^= low;
+      }
+    }
+  }
+}

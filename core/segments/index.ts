@@ -1,0 +1,196 @@
+import { dayNumber, dateOfDay, describeWindow, formatDate, spanOf } from '../dates/index.ts';
+import type { Calendar, DaySpan, IsoDate, Window } from '../dates/index.ts';
+import { FLAG } from '../facts/index.ts';
+import type { Facts } from '../facts/index.ts';
+import { formatMoney } from '../money/index.ts';
+import { Bits } from './bits.ts';
+import { giftsIn, givenIn, hasTag, lastGiftDay } from './measures.ts';
+
+export { Bits } from './bits.ts';
+export { giftsIn, givenIn, hasTag, lastGiftDay } from './measures.ts';
+
+/** One question about a supporter. Ids are database ids; amounts are cents; both ends of spans are included. */
+export type Condition =
+  | { kind: 'region'; regions: string[]; not?: boolean }
+  | { kind: 'tag'; tag: number; not?: boolean }
+  | { kind: 'gave'; fund: number | null; window: Window; not?: boolean }
+  | {
+      kind: 'total';
+      fund: number | null;
+      window: Window;
+      atLeast: number | null;
+      atMost: number | null;
+      not?: boolean;
+    }
+  | { kind: 'last-gift'; from: IsoDate | null; to: IsoDate | null; not?: boolean };
+
+/** Conditions joined by all or any; a group may hold groups. An empty group matches everyone. */
+export interface Group {
+  kind: 'group';
+  join: 'all' | 'any';
+  parts: (Condition | Group)[];
+}
+
+/**
+ * The supporters that match, as slots of `facts`. Records in the trash never match. Cost is one pass over the
+ * supporters for each condition, and over their gifts where the condition asks about gifts.
+ */
+export function evaluate(group: Group, facts: Facts, calendar: Calendar): Bits {
+  const out = evaluatePart(group, facts, calendar);
+  for (let slot = 0; slot < facts.size; slot++)
+    if ((facts.flags[slot] as number) & FLAG.trashed) drop(out, slot);
+  return out;
+}
+
+function drop(bits: Bits, slot: number): void {
+  const word = slot >>> 5;
+  bits.words[word] = (bits.words[word] ?? 0) & ~(1 << (slot & 31));
+}
+
+function evaluatePart(part: Condition | Group, facts: Facts, calendar: Calendar): Bits {
+  if (part.kind !== 'group') return evaluateCondition(part, facts, calendar);
+  if (part.parts.length === 0) return new Bits(facts.size).not();
+  const [first, ...rest] = part.parts.map((inner) => evaluatePart(inner, facts, calendar));
+  if (first === undefined) return new Bits(facts.size).not();
+  return rest.reduce((sum, bits) => (part.join === 'all' ? sum.and(bits) : sum.or(bits)), first);
+}
+
+function evaluateCondition(condition: Condition, facts: Facts, calendar: Calendar): Bits {
+  const out = new Bits(facts.size);
+  switch (condition.kind) {
+    case 'region': {
+      const wanted = new Uint8Array(facts.regions.words.length);
+      for (const region of condition.regions) {
+        const code = facts.regions.find(region);
+        if (code >= 0) wanted[code] = 1;
+      }
+      const region = facts.region;
+      for (let slot = 0; slot < facts.size; slot++) if (wanted[region[slot] as number] === 1) out.add(slot);
+      break;
+    }
+    case 'tag':
+      for (let slot = 0; slot < facts.size; slot++) if (hasTag(facts, slot, condition.tag)) out.add(slot);
+      break;
+    case 'gave': {
+      const span = spanOf(condition.window, calendar);
+      const fund = condition.fund ?? 0;
+      for (let slot = 0; slot < facts.size; slot++) if (giftsIn(facts, slot, span, fund) > 0) out.add(slot);
+      break;
+    }
+    case 'total': {
+      const span = spanOf(condition.window, calendar);
+      const fund = condition.fund ?? 0;
+      const low = condition.atLeast ?? -Infinity;
+      const high = condition.atMost ?? Infinity;
+      for (let slot = 0; slot < facts.size; slot++) {
+        const sum = givenIn(facts, slot, span, fund);
+        if (sum >= low && sum <= high) out.add(slot);
+      }
+      break;
+    }
+    case 'last-gift': {
+      const today = dayNumber(calendar.today);
+      const span = lastGiftSpan(condition);
+      for (let slot = 0; slot < facts.size; slot++) {
+        const day = lastGiftDay(facts, slot, today);
+        if (day !== null && day >= span.from && day <= span.to) out.add(slot);
+      }
+      break;
+    }
+  }
+  return condition.not ? out.not() : out;
+}
+
+function lastGiftSpan(condition: { from: IsoDate | null; to: IsoDate | null }): DaySpan {
+  return {
+    from: condition.from === null ? -Infinity : dayNumber(condition.from),
+    to: condition.to === null ? Infinity : dayNumber(condition.to),
+  };
+}
+
+/** One condition's answer for one supporter, with the value that it saw, in words. */
+export type Explanation =
+  | { kind: 'group'; join: 'all' | 'any'; matches: boolean; parts: Explanation[] }
+  | { kind: 'condition'; condition: Condition; matches: boolean; saw: string };
+
+export interface Wording {
+  calendar: Calendar;
+  tagName: (id: number) => string;
+  fundName: (id: number) => string;
+}
+
+/** Why a supporter does or does not match, condition by condition. */
+export function explain(
+  part: Condition | Group,
+  facts: Facts,
+  slot: number,
+  calendar: Calendar,
+): Explanation {
+  if (part.kind === 'group') {
+    const parts = part.parts.map((inner) => explain(inner, facts, slot, calendar));
+    const matches =
+      parts.length === 0 ||
+      (part.join === 'all' ? parts.every((inner) => inner.matches) : parts.some((inner) => inner.matches));
+    return { kind: 'group', join: part.join, matches, parts };
+  }
+  const { met, saw } = seen(part, facts, slot, calendar);
+  return { kind: 'condition', condition: part, matches: part.not ? !met : met, saw };
+}
+
+function seen(
+  condition: Condition,
+  facts: Facts,
+  slot: number,
+  calendar: Calendar,
+): { met: boolean; saw: string } {
+  switch (condition.kind) {
+    case 'region': {
+      const region = facts.regions.words[facts.region[slot] ?? 0] ?? '';
+      return { met: condition.regions.includes(region), saw: region === '' ? 'no state on record' : region };
+    }
+    case 'tag': {
+      const met = hasTag(facts, slot, condition.tag);
+      return { met, saw: met ? 'has the tag' : 'does not have the tag' };
+    }
+    case 'gave': {
+      const many = giftsIn(facts, slot, spanOf(condition.window, calendar), condition.fund ?? 0);
+      return { met: many > 0, saw: many === 1 ? '1 gift' : `${many} gifts` };
+    }
+    case 'total': {
+      const sum = givenIn(facts, slot, spanOf(condition.window, calendar), condition.fund ?? 0);
+      const met = sum >= (condition.atLeast ?? -Infinity) && sum <= (condition.atMost ?? Infinity);
+      return { met, saw: formatMoney(sum) };
+    }
+    case 'last-gift': {
+      const day = lastGiftDay(facts, slot, dayNumber(calendar.today));
+      const span = lastGiftSpan(condition);
+      const met = day !== null && day >= span.from && day <= span.to;
+      return { met, saw: day === null ? 'no gift yet' : formatDate(dateOfDay(day)) };
+    }
+  }
+}
+
+/** A condition as a sentence: `gave at least $500.00 last fiscal year (FY2026) to Telescope Van`. */
+export function describeCondition(condition: Condition, wording: Wording): string {
+  const not = condition.not ? 'not: ' : '';
+  const to = (fund: number | null): string => (fund === null ? '' : ` to ${wording.fundName(fund)}`);
+  switch (condition.kind) {
+    case 'region':
+      return `${not}state is ${condition.regions.join(' or ') || 'none'}`;
+    case 'tag':
+      return `${condition.not ? 'does not have' : 'has'} the tag ${wording.tagName(condition.tag)}`;
+    case 'gave':
+      return `${condition.not ? 'did not give' : 'gave'}${to(condition.fund)} ${describeWindow(condition.window, wording.calendar)}`;
+    case 'total': {
+      const least = condition.atLeast === null ? '' : `at least ${formatMoney(condition.atLeast)}`;
+      const most = condition.atMost === null ? '' : `at most ${formatMoney(condition.atMost)}`;
+      const amount = [least, most].filter(Boolean).join(' and ') || 'any amount';
+      return `${not}gave ${amount}${to(condition.fund)} ${describeWindow(condition.window, wording.calendar)}`;
+    }
+    case 'last-gift': {
+      const from = condition.from === null ? '' : ` on or after ${formatDate(condition.from)}`;
+      const until = condition.to === null ? '' : ` on or before ${formatDate(condition.to)}`;
+      return `${not}last gift${from}${until || (from ? '' : ' on any date')}`;
+    }
+  }
+}

@@ -1,0 +1,88 @@
+import { addDays, dayNumber, fiscalYearOf, fiscalYearSpan } from '../dates/index.ts';
+import type { IsoDate } from '../dates/index.ts';
+import type { Cents } from '../money/index.ts';
+
+export interface TallyGift {
+  id: number;
+  date: IsoDate;
+  cents: Cents;
+  /** When it was acknowledged, or null while nobody has. */
+  answeredOn: IsoDate | null;
+}
+
+/** One cut in the stick, in pixels from its left end. `answered` says whether the lower half has its match. */
+export interface Notch extends TallyGift {
+  x: number;
+  width: number;
+  answered: boolean;
+}
+
+export interface Tally {
+  notches: Notch[];
+  /** Where each fiscal year begins, named `FY2026`. */
+  years: { x: number; label: string }[];
+  from: IsoDate;
+  to: IsoDate;
+}
+
+/** Widths of notches by size of gift, as the old sticks did: the upper bound in cents, the width in pixels. */
+export const NOTCH_STEPS = [
+  { below: 25_00, width: 2, name: 'hair' },
+  { below: 100_00, width: 4, name: 'grain' },
+  { below: 1_000_00, width: 7, name: 'finger' },
+  { below: 10_000_00, width: 12, name: 'thumb' },
+  { below: Infinity, width: 18, name: 'palm' },
+] as const;
+
+export function notchWidth(cents: Cents): number {
+  return NOTCH_STEPS.find((step) => cents < step.below)?.width ?? 18;
+}
+
+/**
+ * Lays the notches of a supporter's gifts along a stick `width` pixels long. The stick runs over whole fiscal
+ * years, from that of the first gift (five at least) to that of `today`. Each notch stands at its date; where
+ * two would touch, the later moves right by as little as needed, and the last are moved back inside the stick.
+ * Where there are too many for the stick, all are narrowed alike.
+ */
+export function layTally(
+  gifts: readonly TallyGift[],
+  today: IsoDate,
+  fiscalYearStart: number,
+  width: number,
+  leastYears = 5,
+): Tally {
+  const sorted = [...gifts].sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : a.id - b.id));
+  const last = fiscalYearOf(
+    [today, ...sorted.map((gift) => gift.date)].reduce((a, b) => (a > b ? a : b)),
+    fiscalYearStart,
+  );
+  const first = Math.min(fiscalYearOf(sorted[0]?.date ?? today, fiscalYearStart), last - leastYears + 1);
+  const from = fiscalYearSpan(first, fiscalYearStart).from;
+  const to = fiscalYearSpan(last, fiscalYearStart).to;
+  const start = dayNumber(from);
+  const scale = width / (dayNumber(addDays(to, 1)) - start);
+
+  const gap = 1;
+  const wanted = sorted.reduce((sum, gift) => sum + notchWidth(gift.cents) + gap, 0);
+  const narrow = Math.min(1, width / Math.max(wanted, 1));
+  const notches: Notch[] = [];
+  let free = 0;
+  for (const gift of sorted) {
+    const notch = notchWidth(gift.cents) * narrow;
+    const x = Math.max(free, (dayNumber(gift.date) - start) * scale - notch / 2);
+    notches.push({ ...gift, x, width: notch, answered: gift.answeredOn !== null });
+    free = x + notch + gap * narrow;
+  }
+  let limit = width;
+  for (const notch of notches.toReversed()) {
+    notch.x = Math.max(0, Math.min(notch.x, limit - notch.width));
+    limit = notch.x - gap * narrow;
+  }
+  const years = [];
+  for (let year = first; year <= last; year++)
+    years.push({
+      x: (dayNumber(fiscalYearSpan(year, fiscalYearStart).from) - start) * scale,
+      label: `FY${year}`,
+    });
+  return { notches, years, from, to };
+}

@@ -1,0 +1,46 @@
+/** `2026-004117`: the year of issue and the place in that year's gapless series. */
+export function receiptNumber(year: number, sequence: number): string {
+  return `${year}-${String(sequence).padStart(6, '0')}`;
+}
+
+/** Everything a receipt says, frozen when it is issued, so that it prints the same for ever. */
+export interface ReceiptSubject {
+  supporterId: number;
+  giftId: number;
+  email: string | null;
+  deceased: boolean;
+  emailRefused: boolean;
+  emailBounced: boolean;
+}
+
+export type ReceiptChannel = { channel: 'email'; address: string } | { channel: 'print'; because: string };
+
+/**
+ * How a receipt travels. A receipt answers a gift, so 'no e-mail appeals' does not stop it, but a wish for no
+ * e-mail does; whoever cannot get it by e-mail gets it on paper.
+ */
+export function receiptChannel(subject: Omit<ReceiptSubject, 'supporterId' | 'giftId'>): ReceiptChannel {
+  if (subject.deceased) return { channel: 'print', because: 'deceased' };
+  if (subject.email === null) return { channel: 'print', because: 'no e-mail address' };
+  if (subject.emailBounced) return { channel: 'print', because: 'e-mail bounced' };
+  if (subject.emailRefused) return { channel: 'print', because: 'wants no e-mail' };
+  return { channel: 'email', address: subject.email };
+}
+
+export type HoldReason =
+  'no e-mail address' | 'wants no e-mail' | 'deceased' | 'e-mail bounced' | 'in the trash';
+
+/** Why a supporter is held back from an e-mail to many, or null when nothing holds them back. */
+export function heldBack(subject: {
+  email: string | null;
+  emailBounced: boolean;
+  noEmail: boolean;
+  deceased: boolean;
+  trashed: boolean;
+}): HoldReason | null {
+  if (subject.trashed) return 'in the trash';
+  if (subject.deceased) return 'deceased';
+  if (subject.noEmail) return 'wants no e-mail';
+  if (subject.email === null) return 'no e-mail address';
+  return subject.emailBounced ? 'e-mail bounced' : null;
+}

@@ -1,0 +1,478 @@
+import { randomBytes } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import mysql from 'mysql2/promise';
+import { addDays, fiscalYearOf } from '@tallystick/core/dates';
+import type { Group } from '@tallystick/core/segments';
+import { sortName } from '@tallystick/core/names';
+import { App } from '@tallystick/server/app';
+import type { AppConfig, Services } from '@tallystick/server/app';
+import { DEMO_PASSWORD } from '@tallystick/server/session/index';
+import { DEFAULT_ORGANIZATION } from '@tallystick/server/settings/index';
+import type { OrganizationRow } from '@tallystick/server/settings/index';
+import { sqlOn } from '@tallystick/server/platform/db';
+import type { Transaction } from '@tallystick/server/platform/transaction';
+import { FISCAL_YEAR_START, FUNDS, makeGifts, SEASONS, YEARS } from './gifts.ts';
+import type { DemoGift } from './gifts.ts';
+import { Chance } from './random.ts';
+import { makeSupporters } from './supporters.ts';
+import type { DemoSupporter } from './supporters.ts';
+import { SHORT_LETTER, THANKS_LETTER, VAN_MAIL, YEAR_END_MAIL } from './texts.ts';
+import { TAGS } from './words.ts';
+
+const LOADER = { userId: null, name: 'Tallystick' };
+const SEED = 20_260_701;
+
+export const DEMO_ORGANIZATION: OrganizationRow = {
+  name: 'Juniper Basin Night Sky Conservancy',
+  town: 'Tansy Creek, Nevada',
+  tax_id: '00-0000000',
+  currency: 'USD',
+  locale: 'en-US',
+  time_zone: 'America/Los_Angeles',
+  fiscal_year_start: FISCAL_YEAR_START,
+  mail_from: 'office@juniperbasin.example.org',
+  secret: '',
+};
+
+export const DEMO_USERS = [
+  { name: 'Marisol Brightwater', email: 'marisol@juniperbasin.example.org', role: 'officer' },
+  { name: 'Desmond Kettleworth', email: 'desmond@juniperbasin.example.org', role: 'admin' },
+  { name: 'Fern Dovecote', email: 'fern@juniperbasin.example.org', role: 'entry' },
+  { name: 'Amos Rookwood', email: 'amos@juniperbasin.example.org', role: 'read' },
+] as const;
+
+const offline = (databaseUrl: string, today: string | null): AppConfig => ({
+  databaseUrl,
+  smtpUrl: 'smtp://127.0.0.1:9',
+  today,
+  demo: false,
+  mailRoom: null,
+  webFolder: null,
+  publicUrl: 'http://127.0.0.1',
+  logLevel: 'warn',
+});
+
+/** Whether the database holds an organization, so that nothing is loaded over it. */
+export async function isSetUp(databaseUrl: string): Promise<boolean> {
+  const connection = await mysql.createConnection(databaseUrl);
+  try {
+    const [tables] = await connection.query<mysql.RowDataPacket[]>(`SHOW TABLES LIKE 'organization'`);
+    if (tables.length === 0) return false;
+    const [rows] = await connection.query<mysql.RowDataPacket[]>('SELECT id FROM organization');
+    return rows.length > 0;
+  } finally {
+    await connection.end();
+  }
+}
+
+async function withApp<T>(
+  databaseUrl: string,
+  today: string | null,
+  work: (services: Services) => Promise<T>,
+): Promise<T> {
+  const app = await App.open(offline(databaseUrl, today));
+  try {
+    return await work(app.services);
+  } finally {
+    await app.close();
+  }
+}
+
+async function putOrganization(tx: Transaction, organization: OrganizationRow): Promise<void> {
+  const row = { id: 1, ...organization, secret: randomBytes(32).toString('hex') };
+  const columns = Object.keys(row);
+  await tx.sql.run(
+    `INSERT INTO organization (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`,
+    Object.values(row),
+  );
+}
+
+/** An organization with one fund and one letter, and nobody in it yet. */
+export async function setUpEmpty(databaseUrl: string): Promise<void> {
+  await withApp(databaseUrl, null, (services) =>
+    services.changes.write(LOADER, { kind: 'load', summary: 'Set up an empty organization' }, async (tx) => {
+      await putOrganization(tx, DEFAULT_ORGANIZATION);
+      await tx.insert('fund', { code: 'GEN', name: 'General', closed: 0 });
+      await tx.insert('letter', letterRow(THANKS_LETTER));
+    }),
+  );
+}
+
+/** The demo organisation, about 2,400 supporters and 14,000 gifts, the same for the same day. */
+export async function loadDemo(
+  databaseUrl: string,
+  options: { today: string | null; supporters?: number | null },
+): Promise<{ supporters: number; gifts: number }> {
+  return withApp(databaseUrl, options.today, async (services) => {
+    const today = services.clock.today(DEMO_ORGANIZATION.time_zone);
+    const chance = new Chance(SEED);
+    const supporters = makeSupporters(options.supporters ?? 2400, chance);
+    const giving = supporters.map((supporter) =>
+      makeGifts(supporter.deceased ? 'once' : supporter.habit, today, chance),
+    );
+    await services.changes.write(LOADER, { kind: 'load', summary: 'Loaded the demo' }, async (tx) => {
+      await putOrganization(tx, DEMO_ORGANIZATION);
+      const choices = await putChoices(tx, today);
+      const ids = await putSupporters(tx, supporters);
+      await putGifts(tx, ids, giving, choices);
+      await tx.insert('letter', letterRow(THANKS_LETTER));
+      await tx.insert('letter', letterRow(SHORT_LETTER));
+      const segments = await putSegments(tx, choices);
+      await putMailings(tx, supporters, ids, segments);
+    });
+    for (const user of DEMO_USERS)
+      await services.accounts.addUser(LOADER, { ...user, password: DEMO_PASSWORD });
+    await putOpenIntake(services);
+    return { supporters: supporters.length, gifts: giving.reduce((sum, gifts) => sum + gifts.length, 0) };
+  });
+}
+
+const letterRow = (letter: { name: string; subject: string; body: unknown }) => ({
+  name: letter.name,
+  subject: letter.subject,
+  body: JSON.stringify(letter.body),
+});
+
+interface Choices {
+  funds: Map<string, number>;
+  appeals: Map<string, { id: number; campaign: number }>;
+  tags: Map<string, number>;
+}
+
+async function putChoices(tx: Transaction, today: string): Promise<Choices> {
+  const funds = await tx.insertAll(
+    'fund',
+    FUNDS.map((fund) => ({ code: fund.code, name: fund.name, closed: fund.closed ? 1 : 0 })),
+  );
+  const thisYear = fiscalYearOf(today, FISCAL_YEAR_START);
+  const years = Array.from({ length: YEARS }, (_, ago) => thisYear - YEARS + 1 + ago);
+  const campaigns = await tx.insertAll(
+    'campaign',
+    years.map((year) => ({
+      code: `AF${year}`,
+      name: `Annual Fund FY${year}`,
+      closed: year < thisYear - 1 ? 1 : 0,
+    })),
+  );
+  await tx.insertAll('campaign', [
+    { code: 'DOME2', name: 'Second Dome', closed: 0 },
+    { code: 'LAMPS', name: 'Lamp Swap Challenge', closed: 0 },
+  ]);
+  const appeals = years.flatMap((year, index) =>
+    SEASONS.map((season) => ({
+      code: `${season.code}${year}`,
+      name: `${season.name} FY${year}`,
+      closed: year < thisYear - 1 ? 1 : 0,
+      campaign_id: campaigns[index] ?? null,
+    })),
+  );
+  const appealIds = await tx.insertAll('appeal', appeals);
+  const tags = await tx.insertAll(
+    'tag',
+    TAGS.map((name) => ({ name })),
+  );
+  return {
+    funds: new Map(FUNDS.map((fund, index) => [fund.code, funds[index] ?? 0])),
+    appeals: new Map(
+      appeals.map((appeal, index) => [
+        appeal.code,
+        { id: appealIds[index] ?? 0, campaign: appeal.campaign_id ?? 0 },
+      ]),
+    ),
+    tags: new Map(TAGS.map((name, index) => [name, tags[index] ?? 0])),
+  };
+}
+
+async function putSupporters(tx: Transaction, supporters: readonly DemoSupporter[]): Promise<number[]> {
+  const ids = await tx.insertAll(
+    'supporter',
+    supporters.map(({ name, noEmail, deceased }) => ({
+      ...name,
+      sort_name: sortName(name),
+      no_email: noEmail ? 1 : 0,
+      deceased: deceased ? 1 : 0,
+    })),
+  );
+  const owned = supporters.map((supporter, index) => ({
+    supporter,
+    way: { supporter_id: ids[index] ?? 0, label: 'home', preferred: 1 },
+  }));
+  await tx.insertAll(
+    'email',
+    owned.flatMap(({ supporter, way }) =>
+      supporter.email === null
+        ? []
+        : [{ ...way, address: supporter.email, bounced_on: supporter.emailBounced ? '2025-11-30' : null }],
+    ),
+  );
+  await tx.insertAll(
+    'phone',
+    owned.flatMap(({ supporter, way }) =>
+      supporter.phone === null ? [] : [{ ...way, number: supporter.phone }],
+    ),
+  );
+  await tx.insertAll(
+    'address',
+    owned.flatMap(({ supporter, way }) =>
+      supporter.address === null ? [] : [{ ...way, ...supporter.address, country: '' }],
+    ),
+  );
+  const tags = await tx.sql.rows<{ id: number; name: string }>('SELECT id, name FROM tag');
+  await tx.insertAll(
+    'supporter_tag',
+    owned.flatMap(({ supporter, way }) =>
+      supporter.tags.map((tag) => ({
+        supporter_id: way.supporter_id,
+        tag_id: tags.find((one) => one.name === tag)?.id ?? 0,
+        source: 'hand',
+      })),
+    ),
+  );
+  return ids;
+}
+
+async function putGifts(
+  tx: Transaction,
+  ids: readonly number[],
+  giving: readonly (readonly DemoGift[])[],
+  choices: Choices,
+): Promise<void> {
+  const rows = giving
+    .flatMap((gifts, index) => gifts.map((gift) => ({ gift, supporterId: ids[index] ?? 0 })))
+    .sort((a, b) =>
+      a.gift.date < b.gift.date ? -1 : a.gift.date > b.gift.date ? 1 : a.supporterId - b.supporterId,
+    )
+    .map(({ gift, supporterId }) => {
+      const appeal = gift.appeal === null ? null : (choices.appeals.get(gift.appeal) ?? null);
+      return {
+        supporter_id: supporterId,
+        cents: gift.cents,
+        currency: 'USD',
+        date: gift.date,
+        fund_id: choices.funds.get(gift.fund) ?? 0,
+        campaign_id: appeal?.campaign ?? null,
+        appeal_id: appeal?.id ?? null,
+        method: gift.method,
+        cheque: gift.cheque,
+        reference: '',
+        note: '',
+        acknowledged_on: gift.acknowledgedOn,
+        intake_id: null,
+      };
+    });
+  await tx.insertAll('gift', rows);
+}
+
+async function putSegments(tx: Transaction, choices: Choices): Promise<number[]> {
+  const van = choices.funds.get('VAN') ?? 0;
+  const segments: { name: string; conditions: Group }[] = [
+    {
+      name: 'Nevada donors of last fiscal year',
+      conditions: {
+        kind: 'group',
+        join: 'all',
+        parts: [
+          { kind: 'region', regions: ['NV'] },
+          { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 1 } },
+        ],
+      },
+    },
+    {
+      name: 'Gave last year, not yet this year',
+      conditions: {
+        kind: 'group',
+        join: 'all',
+        parts: [
+          { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 1 } },
+          { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 0 }, not: true },
+        ],
+      },
+    },
+    {
+      name: 'Friends of the van',
+      conditions: {
+        kind: 'group',
+        join: 'any',
+        parts: [
+          { kind: 'gave', fund: van, window: { kind: 'last-days', days: 1095 } },
+          { kind: 'tag', tag: choices.tags.get('Schools') ?? 0 },
+        ],
+      },
+    },
+    {
+      name: '$1,000 or more, ever',
+      conditions: {
+        kind: 'group',
+        join: 'all',
+        parts: [{ kind: 'total', fund: null, window: { kind: 'ever' }, atLeast: 1_000_00, atMost: null }],
+      },
+    },
+  ];
+  return tx.insertAll(
+    'segment',
+    segments.map(({ name, conditions }) => ({ name, conditions: JSON.stringify(conditions) })),
+  );
+}
+
+async function putMailings(
+  tx: Transaction,
+  supporters: readonly DemoSupporter[],
+  ids: readonly number[],
+  segments: readonly number[],
+): Promise<void> {
+  const [, lapsed = null, van = null] = segments;
+  const row = (
+    mail: { name: string; subject: string; body: unknown },
+    segment: number | null,
+    state: string,
+  ) => ({ ...letterRow(mail), segment_id: segment, appeal_id: null, state });
+  const sent = await tx.insert('mailing', row(VAN_MAIL, van, 'sent'));
+  await tx.insert('mailing', row(YEAR_END_MAIL, lapsed, 'draft'));
+  const at = `${addDays(tx.at.slice(0, 10), -24)} 17:00:00.000`;
+  const chance = new Chance(7);
+  await tx.insertAll(
+    'delivery',
+    supporters.flatMap((supporter, index) => {
+      if (!chance.happens(0.25)) return [];
+      const held = supporter.deceased
+        ? 'deceased'
+        : supporter.noEmail
+          ? 'wants no e-mail'
+          : supporter.email === null
+            ? 'no e-mail address'
+            : supporter.emailBounced
+              ? 'e-mail bounced'
+              : null;
+      const bounced = /bounce\.|gone\./.test(supporter.email ?? '');
+      return {
+        supporter_id: ids[index] ?? 0,
+        mailing_id: sent,
+        receipt_id: null,
+        issue_run_id: null,
+        channel: 'email',
+        address: supporter.email ?? '',
+        subject: VAN_MAIL.subject,
+        state: held ? 'held' : bounced ? 'bounced' : 'sent',
+        detail: held ?? (bounced ? '550 5.1.1 unknown here' : ''),
+        at,
+      };
+    }),
+  );
+}
+
+/** The giving portal's export, uploaded and waiting to be brought in. */
+async function putOpenIntake(services: Services): Promise<void> {
+  const bytes = await readFile(join(import.meta.dirname, 'files', 'giving-portal-export.csv'));
+  const officer = await services.accounts.users();
+  const actor = {
+    userId: officer.find((user) => user.role === 'officer')?.id ?? null,
+    name: DEMO_USERS[0].name,
+  };
+  await services.intakes.upload(actor, 'giving-portal-export.csv', bytes);
+}
+
+/** Bulk data for measuring: `gifts` gifts over `supporters` supporters, written past the row-by-row history as one load. */
+export async function loadScale(
+  databaseUrl: string,
+  supporters: number,
+  gifts: number,
+  say: (line: string) => void = () => undefined,
+): Promise<void> {
+  await withApp(databaseUrl, null, async (services) => {
+    const sql = sqlOn(services.source);
+    const chance = new Chance(SEED);
+    const made = makeSupporters(supporters, chance);
+    const [first] = await sql.rows<{ id: number | null }>('SELECT MAX(id) + 1 AS id FROM supporter');
+    const base = first?.id ?? 10_001;
+    const funds = (await sql.rows<{ id: number }>('SELECT id FROM fund')).map((row) => row.id);
+    const tags = (await sql.rows<{ id: number }>('SELECT id FROM tag')).map((row) => row.id);
+    await inSlices(made, 2000, async (slice, from) => {
+      const ids = slice.map((_, index) => base + from + index);
+      const rowOf = (index: number) => ids[index] ?? 0;
+      await sql.run(
+        'INSERT INTO supporter (id, kind, prefix, first, middle, last, suffix, organization, sort_name, no_email, deceased) VALUES ?',
+        [
+          slice.map(({ name, noEmail, deceased }, index) => [
+            rowOf(index),
+            name.kind,
+            name.prefix,
+            name.first,
+            name.middle,
+            name.last,
+            name.suffix,
+            name.organization,
+            sortName(name),
+            noEmail ? 1 : 0,
+            deceased ? 1 : 0,
+          ]),
+        ],
+      );
+      const emails = slice.flatMap(({ email }, index) =>
+        email === null ? [] : [[rowOf(index), email, 'home', 1]],
+      );
+      const phones = slice.flatMap(({ phone }, index) =>
+        phone === null ? [] : [[rowOf(index), phone, 'home', 1]],
+      );
+      const addresses = slice.flatMap(({ address: at }, index) =>
+        at === null ? [] : [[rowOf(index), at.street, at.city, at.region, at.postal, '', 'home', 1]],
+      );
+      await sql.run('INSERT INTO email (supporter_id, address, label, preferred) VALUES ?', [emails]);
+      await sql.run('INSERT INTO phone (supporter_id, number, label, preferred) VALUES ?', [phones]);
+      await sql.run(
+        'INSERT INTO address (supporter_id, street, city, region, postal, country, label, preferred) VALUES ?',
+        [addresses],
+      );
+      const tagged = slice.flatMap((_, index) =>
+        tags.length > 0 && chance.happens(0.3)
+          ? [[rowOf(index), tags[chance.whole(0, tags.length - 1)] ?? 0, 'load']]
+          : [],
+      );
+      if (tagged.length > 0)
+        await sql.run('INSERT INTO supporter_tag (supporter_id, tag_id, source) VALUES ?', [tagged]);
+    });
+    say(`  ${supporters} supporters`);
+    const today = services.clock.today(DEMO_ORGANIZATION.time_zone);
+    const perSlice = 5000;
+    for (let at = 0; at < gifts; at += perSlice) {
+      const many = Math.min(perSlice, gifts - at);
+      const rows = Array.from({ length: many }, (_, index) => {
+        // A few give much more often than most: the square of chance leans to the first supporters.
+        const owner = base + Math.floor(chance.next() ** 1.6 * supporters);
+        const fund = funds[chance.whole(0, funds.length - 1)] ?? 0;
+        return [
+          owner,
+          chance.whole(5, 500) * 100,
+          'USD',
+          addDays(today, -chance.whole(0, 2900)),
+          fund,
+          'cheque',
+          String(1000 + ((at + index) % 9000)),
+          today,
+        ];
+      });
+      await sql.run(
+        'INSERT INTO gift (supporter_id, cents, currency, date, fund_id, method, cheque, acknowledged_on) VALUES ?',
+        [rows],
+      );
+    }
+    await services.changes.write(
+      LOADER,
+      {
+        kind: 'load',
+        summary: `Loaded ${supporters} supporters and ${gifts} gifts for measuring`,
+        evenWithoutRows: true,
+      },
+      async () => undefined,
+    );
+    say(`  ${gifts} gifts`);
+  });
+}
+
+async function inSlices<T>(
+  items: readonly T[],
+  size: number,
+  work: (slice: T[], from: number) => Promise<void>,
+): Promise<void> {
+  for (let from = 0; from < items.length; from += size) await work(items.slice(from, from + size), from);
+}

@@ -1,0 +1,31 @@
+import { join } from 'node:path';
+import { createServer } from 'vite';
+import { main, readOptions } from './lib/options.ts';
+import { ROOT } from './lib/processes.ts';
+import { startStack } from './lib/stack.ts';
+
+/* Everything as `npm start`, with the web app served by Vite and reloaded as it is edited. */
+await main(async () => {
+  const options = readOptions();
+  const stack = await startStack({ ...options, port: options.port + 10 }, console.log, null);
+  const vite = await createServer({
+    root: join(ROOT, 'web'),
+    server: {
+      port: options.port,
+      strictPort: true,
+      host: '127.0.0.1',
+      proxy: { '/api': stack.url, '/unsubscribe': stack.url, '/public.css': stack.url },
+    },
+  });
+  await vite.listen();
+  console.log(
+    `\nTallystick  http://127.0.0.1:${options.port} (reloads as you edit)\nMail room   ${stack.mailRoom}`,
+  );
+  const end = (): void =>
+    void vite
+      .close()
+      .then(stack.stop)
+      .then(() => process.exit(0));
+  process.on('SIGINT', end);
+  process.on('SIGTERM', end);
+});

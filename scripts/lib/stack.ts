@@ -1,0 +1,112 @@
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import { isSetUp, loadDemo, setUpEmpty } from '@tallystick/demo/load';
+import { startMariaDb } from './mariadb.ts';
+import { ExitError, ROOT, startProgram } from './processes.ts';
+import type { Running } from './processes.ts';
+import { Plain } from './options.ts';
+import type { Options } from './options.ts';
+
+export interface Stack {
+  url: string;
+  mailRoom: string;
+  databaseUrl: string;
+  stop(): Promise<void>;
+}
+
+async function isFree(port: number): Promise<boolean> {
+  return new Promise((resolve) => {
+    const server = createServer();
+    server.once('error', () => resolve(false));
+    server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
+  });
+}
+
+/**
+ * Starts everything: the database (or the one that DATABASE_URL names), the mail room, and the server, with the
+ * demo loaded into a database that is still empty. `stop` ends what was started, in the opposite order.
+ */
+export async function startStack(
+  options: Options,
+  say: (line: string) => void,
+  webFolder: string | null = join(ROOT, 'web', 'dist'),
+): Promise<Stack> {
+  if (!(await isFree(options.port)))
+    throw new Plain(
+      `Port ${options.port} is in use. Stop what uses it, or choose another with --port N. Nothing was started.`,
+    );
+  const stops: (() => Promise<void>)[] = [];
+  let stopping = false;
+  const stop = async (): Promise<void> => {
+    stopping = true;
+    for (const one of stops.toReversed()) await one();
+  };
+  try {
+    const databaseUrl =
+      process.env['DATABASE_URL'] ?? (await ownDatabase(options, stops, () => stopping, say));
+    if (!(await isSetUp(databaseUrl))) {
+      const begun = performance.now();
+      say(options.empty ? 'Setting up an empty database …' : 'Loading the demo …');
+      if (options.empty) await setUpEmpty(databaseUrl);
+      else {
+        const counts = await loadDemo(databaseUrl, { today: options.today });
+        say(
+          `  ${counts.supporters} supporters and ${counts.gifts} gifts in ${((performance.now() - begun) / 1000).toFixed(1)} s`,
+        );
+      }
+    }
+    const room = await startMailRoom(options);
+    stops.push(room.stop);
+    const [mailRoom = '', smtpPort = ''] = room.said;
+    const server = await startProgram('server/main.ts', [], {
+      DATABASE_URL: databaseUrl,
+      SMTP_URL: process.env['SMTP_URL'] ?? `smtp://127.0.0.1:${smtpPort}`,
+      MAIL_ROOM_URL: process.env['SMTP_URL'] ? '' : mailRoom,
+      TALLYSTICK_TODAY: options.today ?? '',
+      TALLYSTICK_DEMO: options.empty ? '0' : '1',
+      TALLYSTICK_WEB: webFolder ?? '',
+      PORT: String(options.port),
+    });
+    stops.push(server.stop);
+    return { url: server.said[0] ?? '', mailRoom, databaseUrl, stop };
+  } catch (error) {
+    await stop();
+    if (error instanceof ExitError && error.code === 3)
+      throw new Plain(`Port ${options.port} is in use. Choose another with --port N.`);
+    throw error;
+  }
+}
+
+/** Our own database, started again when it ends by itself; the server waits for it meanwhile. */
+async function ownDatabase(
+  options: Options,
+  stops: (() => Promise<void>)[],
+  stopping: () => boolean,
+  say: (line: string) => void,
+): Promise<string> {
+  const start = async (port?: number) =>
+    startMariaDb(options.data, {
+      ...(port === undefined ? {} : { port }),
+      ...(options.supporters ? { bufferPool: '2G' } : {}),
+      onExit: () => {
+        if (stopping()) return;
+        say('The database ended; starting it again …');
+        setTimeout(
+          () =>
+            void start(Number(new URL(database.url).port)).then(
+              (next) => (database = next),
+              (error: unknown) => say(String(error)),
+            ),
+          1000,
+        );
+      },
+    });
+  let database = await start();
+  stops.push(() => database.stop());
+  return database.url;
+}
+
+async function startMailRoom(options: Options): Promise<Running> {
+  const http = (await isFree(options.port + 1)) ? options.port + 1 : 0;
+  return startProgram('standins/mailroom/main.ts', [join(options.data, 'mailroom'), '0', String(http)]);
+}

@@ -1,0 +1,168 @@
+import type { Actor, Changes } from '../platform/changes.ts';
+import type { Clock } from '../platform/clock.ts';
+import { one } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import { TryLater } from '../platform/jobs.ts';
+import type { RunningJob } from '../platform/jobs.ts';
+import type { Mailer, Message } from '../platform/mail.ts';
+import { maybe, ref, stamp, table, text } from '../platform/tables.ts';
+
+export interface DeliveryRecord {
+  id: number;
+  version: number;
+  supporter_id: number;
+  mailing_id: number | null;
+  receipt_id: number | null;
+  issue_run_id: number | null;
+  channel: 'email' | 'print';
+  address: string;
+  subject: string;
+  /** queued → sending → sent | bounced | unsure; held and print are final from the start. */
+  state: 'queued' | 'sending' | 'sent' | 'bounced' | 'unsure' | 'held' | 'print';
+  detail: string;
+  at: string;
+}
+
+export const DeliveryTable = table<DeliveryRecord>(
+  'delivery',
+  { supporter: 'supporter_id' },
+  {
+    supporter_id: ref,
+    mailing_id: maybe(ref),
+    receipt_id: maybe(ref),
+    issue_run_id: maybe(ref),
+    channel: text(8),
+    address: text(254),
+    subject: text(200),
+    state: text(12),
+    detail: text(500),
+    at: stamp,
+  },
+);
+
+/** Which deliveries a job sends: those of a mailing, or those of an issue of receipts. */
+export type Batch = { mailing: number } | { run: number };
+
+/** A message, or why it must not go after all. */
+export type Composed = { send: Message } | { hold: string };
+
+const AT_ONCE = 4;
+const RETRY_SECONDS = [5, 10, 20, 40, 60];
+
+/**
+ * Sends queued deliveries, each at most once. A delivery is marked `sending` and committed before its message is
+ * handed over; one still so marked when a job begins was cut off there, may have arrived, and becomes `unsure`:
+ * a person decides whether it goes again. States of deliveries are the bookkeeping of sending, not records, and so
+ * are no change sets; an address that bounced is.
+ */
+export class Deliveries {
+  constructor(
+    private readonly sql: Sql,
+    private readonly changes: Changes,
+    private readonly mailer: Mailer,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Works through a batch; answers how it ended in words. `compose` makes the messages of some deliveries. */
+  async send(
+    batch: Batch,
+    job: RunningJob,
+    compose: (rows: readonly DeliveryRecord[]) => Promise<Composed[]>,
+  ): Promise<string> {
+    const [where, id] =
+      'mailing' in batch ? ['mailing_id = ?', batch.mailing] : ['issue_run_id = ?', batch.run];
+    await this.sql.run(
+      `UPDATE delivery SET state = 'unsure', detail = 'The sending was interrupted here; it may have arrived.' WHERE ${where} AND state = 'sending'`,
+      [id],
+    );
+    let tally = await this.counts(where, id);
+    for (;;) {
+      // delivery_mailing (mailing_id, state, id) or delivery_run (issue_run_id, state, id)
+      const rows = await this.sql.rows<DeliveryRecord>(
+        `SELECT * FROM delivery WHERE ${where} AND state = 'queued' ORDER BY id LIMIT ?`,
+        [id, AT_ONCE * 5],
+      );
+      if (rows.length === 0) break;
+      const composed = await compose(rows);
+      for (let at = 0; at < rows.length; at += AT_ONCE) {
+        await Promise.all(
+          rows.slice(at, at + AT_ONCE).map((row, index) => this.sendOne(row, composed[at + index], job)),
+        );
+        tally = await this.counts(where, id);
+        await job.progress(tally.total - tally.queued, tally.total);
+      }
+    }
+    const parts = [`${tally.sent} reached`];
+    if (tally.bounced + tally.unsure > 0) parts.push(`${tally.bounced + tally.unsure} not reached`);
+    return parts.join(', ');
+  }
+
+  private async sendOne(row: DeliveryRecord, composed: Composed | undefined, job: RunningJob): Promise<void> {
+    if (!composed) return;
+    if ('hold' in composed) return this.mark(row.id, 'held', composed.hold);
+    await this.mark(row.id, 'sending', '');
+    const sent = await this.mailer.send(composed.send);
+    switch (sent.kind) {
+      case 'sent':
+        return this.mark(row.id, 'sent', '');
+      case 'unsure':
+        return this.mark(
+          row.id,
+          'unsure',
+          `The connection was lost while sending; it may have arrived. ${sent.reason}`,
+        );
+      case 'bounced':
+        await this.mark(row.id, 'bounced', sent.reason);
+        return this.noteBounce(job.actor, row);
+      case 'later': {
+        await this.mark(row.id, 'queued', sent.reason);
+        const seconds = RETRY_SECONDS[Math.min(job.attempt - 1, RETRY_SECONDS.length - 1)] ?? 60;
+        throw new TryLater(
+          `The mail server is not taking mail (${sent.reason}). Nothing is lost; trying again in ${seconds} s.`,
+          seconds,
+        );
+      }
+    }
+  }
+
+  private async mark(id: number, state: DeliveryRecord['state'], detail: string): Promise<void> {
+    await this.sql.run('UPDATE delivery SET state = ?, detail = ?, at = ? WHERE id = ?', [
+      state,
+      detail.slice(0, 500),
+      this.clock.stamp(),
+      id,
+    ]);
+  }
+
+  /** Marks the address on the record, so that later sendings hold it back. */
+  private async noteBounce(actor: Actor, row: DeliveryRecord): Promise<void> {
+    const email = await one<{ id: number }>(
+      this.sql,
+      'SELECT id FROM email WHERE supporter_id = ? AND address = ?',
+      [row.supporter_id, row.address],
+    );
+    if (!email) return;
+    const today = this.clock.now().toISOString().slice(0, 10);
+    await this.changes.write(actor, { kind: 'bounce', summary: `E-mail to ${row.address} bounced` }, (tx) =>
+      tx.update('email', email.id, { bounced_on: today }),
+    );
+  }
+
+  async counts(where: string, id: number) {
+    const rows = await this.sql.rows<{ state: DeliveryRecord['state']; many: number }>(
+      `SELECT state, COUNT(*) AS many FROM delivery WHERE ${where} GROUP BY state`,
+      [id],
+    );
+    const of = (...states: DeliveryRecord['state'][]): number =>
+      rows.filter((row) => states.includes(row.state)).reduce((sum, row) => sum + row.many, 0);
+    return {
+      queued: of('queued', 'sending'),
+      sent: of('sent'),
+      bounced: of('bounced'),
+      unsure: of('unsure'),
+      held: of('held'),
+      print: of('print'),
+      total: of('queued', 'sending', 'sent', 'bounced', 'unsure'),
+    };
+  }
+}

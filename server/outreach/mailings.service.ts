@@ -1,0 +1,358 @@
+import type { DataSource } from 'typeorm';
+import {
+  escapeHtml,
+  lettersHtml,
+  lettersText,
+  mergeLetter,
+  mergeLine,
+  mergeValues,
+} from '@tallystick/core/letters';
+import type { LetterNode, MergeSetting } from '@tallystick/core/letters';
+import { displayName } from '@tallystick/core/names';
+import { heldBack } from '@tallystick/core/thanks';
+import { LetterDoc } from '@tallystick/contract/outreach';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { chunks, one, sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Jobs, RunningJob } from '../platform/jobs.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import { long, maybe, ref, table, text } from '../platform/tables.ts';
+import type { Segments } from '../segments/index.ts';
+import type { OrganizationRow, Settings } from '../settings/index.ts';
+import type { Addressee, Addressees } from './addressees.ts';
+import type { Composed, Deliveries, DeliveryRecord } from './deliveries.ts';
+import { unsubscribeToken } from './unsubscribe.ts';
+
+export interface MailingRecord {
+  id: number;
+  version: number;
+  name: string;
+  subject: string;
+  body: string;
+  segment_id: number | null;
+  appeal_id: number | null;
+  state: 'draft' | 'sending' | 'sent';
+}
+export const MailingTable = table<MailingRecord>(
+  'mailing',
+  {},
+  {
+    name: text(120),
+    subject: text(200),
+    body: long,
+    segment_id: maybe(ref),
+    appeal_id: maybe(ref),
+    state: text(12),
+  },
+);
+
+export interface MailingDraft {
+  name: string;
+  subject: string;
+  body: LetterNode;
+  segmentId: number | null;
+  appealId: number | null;
+}
+
+const rowOf = (draft: MailingDraft) => ({
+  name: draft.name,
+  subject: draft.subject,
+  body: JSON.stringify(draft.body),
+  segment_id: draft.segmentId,
+  appeal_id: draft.appealId,
+});
+
+export class Mailings {
+  private readonly sql: Sql;
+
+  constructor(
+    private readonly source: DataSource,
+    private readonly changes: Changes,
+    private readonly settings: Settings,
+    private readonly segments: Segments,
+    private readonly addressees: Addressees,
+    private readonly deliveries: Deliveries,
+    private readonly jobs: Jobs,
+    private readonly publicUrl: () => string,
+  ) {
+    this.sql = sqlOn(source);
+    jobs.handle('send-mailing', (job) => this.deliver(job));
+  }
+
+  private async row(id: number): Promise<MailingRecord> {
+    const row = await this.source.getRepository(MailingTable).findOneBy({ id });
+    if (!row) throw notFound('This e-mail');
+    return row;
+  }
+
+  private async view(row: MailingRecord) {
+    const [tally, segment, job] = await Promise.all([
+      this.deliveries.counts('mailing_id = ?', row.id),
+      row.segment_id === null
+        ? null
+        : one<{ name: string }>(this.sql, 'SELECT name FROM segment WHERE id = ?', [row.segment_id]),
+      one<{ id: number }>(
+        this.sql,
+        `SELECT id FROM job WHERE kind = 'send-mailing' AND link = ? ORDER BY id DESC LIMIT 1`,
+        [linkOf(row.id)],
+      ),
+    ]);
+    return {
+      id: row.id,
+      version: row.version,
+      name: row.name,
+      subject: row.subject,
+      body: LetterDoc.parse(JSON.parse(row.body)),
+      segmentId: row.segment_id,
+      segmentName: segment?.name ?? '',
+      appealId: row.appeal_id,
+      state: row.state,
+      jobId: job?.id ?? null,
+      counts: {
+        reached: tally.sent,
+        waiting: tally.queued,
+        notReached: tally.bounced + tally.unsure,
+        held: tally.held,
+      },
+    };
+  }
+
+  async list() {
+    const rows = await this.source.getRepository(MailingTable).find({ order: { id: 'DESC' }, take: 200 });
+    return Promise.all(rows.map((row) => this.view(row)));
+  }
+
+  async get(id: number) {
+    return this.view(await this.row(id));
+  }
+
+  add(actor: Actor, draft: MailingDraft) {
+    return this.changes.write(
+      actor,
+      { kind: 'edit', summary: `Began the e-mail ${draft.name}` },
+      async (tx) => ({
+        id: await tx.insert('mailing', { ...rowOf(draft), state: 'draft' }),
+      }),
+    );
+  }
+
+  change(actor: Actor, id: number, version: number, draft: MailingDraft) {
+    return this.changes.write(
+      actor,
+      { kind: 'edit', summary: `Changed the e-mail ${draft.name}` },
+      async (tx) => {
+        const row = await tx.expect('mailing', id, version, 'This e-mail');
+        if (row['state'] !== 'draft')
+          throw new Problem(409, 'already-sent', 'This e-mail was sent; what was sent cannot be changed.');
+        await tx.update('mailing', id, rowOf(draft));
+      },
+    );
+  }
+
+  /** Who would get it now, and who is held back with the reason. */
+  async check(id: number) {
+    const row = await this.row(id);
+    if (row.segment_id === null) throw new Problem(400, 'no-segment', 'Choose a segment first.');
+    const people = await this.addressees.load([...(await this.segments.membersOf(row.segment_id))]);
+    const marked = people.map((person) => ({ person, reason: heldBack(person) }));
+    const line = ({ person, reason }: (typeof marked)[number]) => ({
+      supporterId: person.id,
+      name: displayName(person.name),
+      address: person.email ?? '',
+      reason,
+    });
+    return {
+      recipients: marked.filter((one) => one.reason === null).map(line),
+      held: marked.filter((one) => one.reason !== null).map(line),
+    };
+  }
+
+  /** An e-mail as one supporter would get it. */
+  async preview(subject: string, body: LetterNode, supporterId: number) {
+    const [person] = await this.addressees.load([supporterId]);
+    if (!person) throw notFound('This supporter');
+    const message = this.merged(
+      { subject, body },
+      person,
+      await this.setting(),
+      `${this.publicUrl()}/unsubscribe/preview`,
+    );
+    return { to: person.email ?? '', ...message };
+  }
+
+  /** Puts a message for everyone not held back in the queue and begins to send; `expected` is the number that was shown. */
+  async send(actor: Actor, id: number, expected: number) {
+    const { recipients, held } = await this.check(id);
+    if (recipients.length !== expected)
+      throw new Problem(
+        409,
+        'recipients-changed',
+        `This would now go to ${recipients.length}, not ${expected}. Nothing was sent; check the list and send again.`,
+      );
+    const { name, subject } = await this.row(id);
+    const summary = `Sent ${name} to ${recipients.length}, held back ${held.length}`;
+    const { revision, result } = await this.changes.write(actor, { kind: 'send', summary }, async (tx) => {
+      const locked = (await tx.lock('mailing', [id])).get(id);
+      if (locked?.['state'] !== 'draft')
+        throw new Problem(409, 'already-sent', 'This e-mail was already sent.');
+      await tx.update('mailing', id, { state: 'sending' });
+      const common = {
+        mailing_id: id,
+        receipt_id: null,
+        issue_run_id: null,
+        channel: 'email',
+        subject,
+        at: tx.at,
+      };
+      await tx.insertAll('delivery', [
+        ...recipients.map((one) => ({
+          ...common,
+          supporter_id: one.supporterId,
+          address: one.address,
+          state: 'queued',
+          detail: '',
+        })),
+        ...held.map((one) => ({
+          ...common,
+          supporter_id: one.supporterId,
+          address: one.address,
+          state: 'held',
+          detail: one.reason ?? '',
+        })),
+      ]);
+      return tx.enqueue({
+        kind: 'send-mailing',
+        title: `Sending ${name}`,
+        payload: { id },
+        total: recipients.length,
+        link: linkOf(id),
+      });
+    });
+    this.jobs.nudge();
+    return { revision, jobId: result };
+  }
+
+  private async deliver(job: RunningJob): Promise<string> {
+    const { id } = job.payload as { id: number };
+    const row = await this.row(id);
+    const letter = { subject: row.subject, body: LetterDoc.parse(JSON.parse(row.body)) };
+    const setting = await this.setting();
+    const message = await this.deliveries.send({ mailing: id }, job, async (rows) => {
+      const people = new Map(
+        (await this.addressees.load(rows.map((one) => one.supporter_id))).map((person) => [
+          person.id,
+          person,
+        ]),
+      );
+      return rows.map((delivery) =>
+        this.compose(delivery, people.get(delivery.supporter_id), letter, setting),
+      );
+    });
+    await this.changes.write(job.actor, { kind: 'send', summary: `Finished sending ${row.name}` }, (tx) =>
+      tx.update('mailing', id, { state: 'sent' }),
+    );
+    return message;
+  }
+
+  private compose(
+    delivery: DeliveryRecord,
+    person: Addressee | undefined,
+    letter: { subject: string; body: LetterNode },
+    setting: Setting,
+  ): Composed {
+    if (!person) return { hold: 'the record is gone' };
+    const reason = heldBack(person);
+    if (reason !== null) return { hold: reason };
+    const link = `${this.publicUrl()}/unsubscribe/${unsubscribeToken(setting.sender.secret, person.id, delivery.id)}`;
+    const { subject, html, text: plain } = this.merged(letter, person, setting, link);
+    const host = setting.sender.mail_from.split('@')[1] ?? 'localhost';
+    return {
+      send: {
+        messageId: `<delivery-${delivery.id}@${host}>`,
+        from: setting.sender.mail_from,
+        fromName: setting.sender.name,
+        to: delivery.address,
+        subject,
+        html,
+        text: plain,
+        // RFC 8058: mail programs may offer their own button for it
+        headers: { 'List-Unsubscribe': `<${link}>`, 'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click' },
+      },
+    };
+  }
+
+  private merged(
+    letter: { subject: string; body: LetterNode },
+    person: Addressee,
+    setting: Setting,
+    link: string,
+  ) {
+    const values = mergeValues(person, setting);
+    const { blocks, missing } = mergeLetter(letter.body, values);
+    const subject = mergeLine(letter.subject, values);
+    const sender = [setting.sender.name, setting.sender.town].filter(Boolean).join(', ');
+    return {
+      subject: subject.text,
+      html: page(
+        `${lettersHtml(blocks)}<hr><p class="foot">${escapeHtml(sender)}<br><a href="${escapeHtml(link)}">No more e-mail like this</a></p>`,
+      ),
+      text: `${lettersText(blocks)}\n\n-- \n${sender}\nNo more e-mail like this: ${link}\n`,
+      missing: [...new Set([...missing, ...subject.missing])],
+    };
+  }
+
+  private async setting(): Promise<Setting> {
+    const sender = await this.settings.organization();
+    const { today } = await this.settings.calendar();
+    return { sender, organization: sender.name, currency: sender.currency, locale: sender.locale, today };
+  }
+
+  /** What became of each message. */
+  async outcomes(id: number) {
+    const rows = await this.sql.rows<DeliveryRecord>(
+      'SELECT * FROM delivery WHERE mailing_id = ? ORDER BY state, id',
+      [id],
+    );
+    const names = new Map<number, string>();
+    for (const slice of chunks(rows.map((row) => row.supporter_id)))
+      for (const person of await this.addressees.load(slice)) names.set(person.id, displayName(person.name));
+    return rows.map((row) => ({ ...row, name: names.get(row.supporter_id) ?? '' }));
+  }
+
+  /** Sends a message again whose arrival is not sure, because a person decided so. */
+  async retry(actor: Actor, deliveryId: number): Promise<number> {
+    const row = await one<DeliveryRecord>(this.sql, 'SELECT * FROM delivery WHERE id = ?', [deliveryId]);
+    if (!row) throw notFound('This message');
+    const again = await this.sql.run(
+      `UPDATE delivery SET state = 'queued', detail = '' WHERE id = ? AND state IN ('unsure', 'bounced')`,
+      [deliveryId],
+    );
+    if (again.affectedRows === 0)
+      throw new Problem(409, 'not-retryable', 'Only a message that was not reached can be sent again.');
+    const title = `Sending “${row.subject}” again`;
+    if (row.mailing_id !== null)
+      return this.jobs.add(actor, {
+        kind: 'send-mailing',
+        title,
+        payload: { id: row.mailing_id },
+        total: 1,
+        link: linkOf(row.mailing_id),
+      });
+    return this.jobs.add(actor, {
+      kind: 'send-receipts',
+      title,
+      payload: { runId: row.issue_run_id },
+      total: 1,
+      link: '/thanks/issued',
+    });
+  }
+}
+
+interface Setting extends MergeSetting {
+  sender: OrganizationRow;
+}
+
+const linkOf = (id: number): string => `/outreach/${id}`;
+
+const page = (body: string): string =>
+  `<!doctype html><html><head><meta charset="utf-8"><style>body{font:16px/1.55 Georgia,serif;color:#23272f;max-width:38rem;margin:1.5rem auto;padding:0 1rem}a{color:#2f5277}hr{border:0;border-top:1px solid #e4dccf;margin:2rem 0 1rem}.foot{font:13px/1.5 sans-serif;color:#646a73}</style></head><body>${body}</body></html>`;

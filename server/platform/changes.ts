@@ -1,0 +1,341 @@
+import { createHash } from 'node:crypto';
+import type { DataSource } from 'typeorm';
+import { blockedColumns, invert } from '@tallystick/core/changes';
+import type { Row, RowChange } from '@tallystick/core/changes';
+import { codeOf, notFound, Problem } from './problem.ts';
+import { chunks, one, sqlOn } from './db.ts';
+import type { Sql } from './db.ts';
+import { instant } from './clock.ts';
+import type { Clock } from './clock.ts';
+import { Transaction } from './transaction.ts';
+
+/** Who writes: a user, a program with a token, a job on a user's behalf, or the public. */
+export interface Actor {
+  userId: number | null;
+  name: string;
+}
+
+export type ChangeKind =
+  | 'edit'
+  | 'gift'
+  | 'intake'
+  | 'issue'
+  | 'send'
+  | 'undo'
+  | 'load'
+  | 'upload'
+  | 'account'
+  | 'public'
+  | 'bounce';
+
+export interface Reason {
+  kind: ChangeKind;
+  /** What history shows, as a sentence without a full stop. A function sees what was written. */
+  summary: string | (() => string);
+  /** A repeated request with the same key is answered with the first one's result and writes nothing. */
+  key?: { key: string; body: unknown } | null;
+  undoes?: number;
+  /** Writes the change set though no row changed, for what is not kept as rows (users, a load). */
+  evenWithoutRows?: boolean;
+}
+
+export interface Committed<T> {
+  /** Null when nothing differed, so that nothing was written. */
+  revision: number | null;
+  result: T;
+}
+
+interface StoredSet {
+  revision: number;
+  at: string;
+  user_id: number | null;
+  actor: string;
+  kind: ChangeKind;
+  summary: string;
+  row_count: number;
+  undoes: number | null;
+  undone_by: number | null;
+}
+
+/** Kinds of change that changing rows back would not take back, each with the reason that a person is told. */
+const FINAL: Readonly<Record<string, string>> = {
+  issue: 'receipts were numbered and sent; void them instead',
+  send: 'messages went out',
+  load: 'it loaded whole data',
+  upload: 'a file was uploaded; nothing of it is in the records until it is brought in',
+  account: 'it is about users and tokens; change those in the settings',
+};
+const RETRY = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD']);
+
+/** Writes change sets: one transaction each, with the state of every row touched before and after. */
+export class Changes {
+  private readonly listeners = new Set<(revision: number) => void>();
+
+  constructor(
+    private readonly source: DataSource,
+    private readonly clock: Clock,
+  ) {}
+
+  /** Calls back after each change set that this process commits. */
+  onCommit(listener: (revision: number) => void): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  /**
+   * Runs `work` in one transaction and records what it wrote as one change set. Deadlocks are tried again, up to
+   * five times, so `work` has no effects outside the transaction. The revision is taken last, under a lock held
+   * to commit: revision order is commit order.
+   */
+  async write<T>(actor: Actor, reason: Reason, work: (tx: Transaction) => Promise<T>): Promise<Committed<T>> {
+    for (let attempt = 1; ; attempt++) {
+      try {
+        const committed =
+          (await this.answered<T>(actor, reason)) ?? (await this.attempt(actor, reason, work));
+        if (committed.revision !== null) for (const listener of this.listeners) listener(committed.revision);
+        return committed;
+      } catch (error) {
+        const again =
+          RETRY.has(codeOf(error)) || (codeOf(error) === 'ER_DUP_ENTRY' && /idem_key/.test(String(error)));
+        if (!again || attempt === 5) throw error;
+        await new Promise((resolve) => setTimeout(resolve, 10 * attempt * attempt));
+      }
+    }
+  }
+
+  private async attempt<T>(
+    actor: Actor,
+    reason: Reason,
+    work: (tx: Transaction) => Promise<T>,
+  ): Promise<Committed<T>> {
+    const runner = this.source.createQueryRunner();
+    try {
+      await runner.startTransaction('READ COMMITTED');
+      const tx = new Transaction(sqlOn(runner), this.clock.stamp(), actor);
+      const result = await work(tx);
+      let revision: number | null = null;
+      if (tx.changes.length > 0 || reason.evenWithoutRows || reason.key)
+        revision = await this.record(tx, actor, reason, result);
+      await runner.commitTransaction();
+      return { revision, result };
+    } catch (error) {
+      await runner.rollbackTransaction().catch(() => undefined);
+      throw error;
+    } finally {
+      await runner.release();
+    }
+  }
+
+  private async record(tx: Transaction, actor: Actor, reason: Reason, result: unknown): Promise<number> {
+    await tx.bumpRecords();
+    await tx.sql.run(`UPDATE counter SET value = value + 1 WHERE name = 'revision'`);
+    const row = await one<{ value: number }>(tx.sql, `SELECT value FROM counter WHERE name = 'revision'`);
+    const revision = row?.value ?? 0;
+    const summary = typeof reason.summary === 'string' ? reason.summary : reason.summary();
+    await tx.sql.run(
+      `INSERT INTO change_set (revision, at, user_id, actor, kind, summary, row_count, undoes, idem_key, idem_hash, result)
+       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      [
+        revision,
+        tx.at,
+        actor.userId,
+        actor.name,
+        reason.kind,
+        summary.slice(0, 300),
+        tx.changes.length,
+        reason.undoes ?? null,
+        reason.key ? scoped(actor, reason.key.key) : null,
+        reason.key ? hashOf(reason.key.body) : null,
+        reason.key ? JSON.stringify(result ?? null) : null,
+      ],
+    );
+    if (reason.undoes !== undefined)
+      await tx.sql.run('UPDATE change_set SET undone_by = ? WHERE revision = ?', [revision, reason.undoes]);
+    await tx.store(revision);
+    return revision;
+  }
+
+  /** The answer to an earlier request with the same key, or null. Throws when that request was another one. */
+  private async answered<T>(actor: Actor, reason: Reason): Promise<Committed<T> | null> {
+    if (!reason.key) return null;
+    const earlier = await one<{ revision: number; idem_hash: string; result: string }>(
+      sqlOn(this.source),
+      'SELECT revision, idem_hash, result FROM change_set WHERE idem_key = ?',
+      [scoped(actor, reason.key.key)],
+    );
+    if (!earlier) return null;
+    if (earlier.idem_hash !== hashOf(reason.key.body))
+      throw new Problem(
+        422,
+        'key-reused',
+        'This Idempotency-Key was used for another request; nothing was written.',
+      );
+    const result: T = JSON.parse(earlier.result);
+    return { revision: earlier.revision, result };
+  }
+
+  /**
+   * Takes a change set back by writing the inverse of each row's change, last first. Throws a 409 that names the
+   * later change sets in the way; then nothing is written. Undoing an undo does the first change again.
+   */
+  async undo(actor: Actor, revision: number): Promise<{ revision: number; rows: number }> {
+    const set = await this.find(revision);
+    if (set.undone_by !== null)
+      throw new Problem(
+        409,
+        'already-undone',
+        `“${set.summary}” was already undone, by change ${set.undone_by}.`,
+      );
+    if (set.kind in FINAL)
+      throw new Problem(409, 'not-undoable', `“${set.summary}” cannot be undone: ${FINAL[set.kind] ?? ''}.`);
+    const verb = set.undoes === null ? 'Undid' : 'Did again';
+    const original = set.undoes === null ? set.summary : set.summary.replace(/^Undid: /, '');
+    const { revision: made, result } = await this.write(
+      actor,
+      { kind: 'undo', summary: `${verb}: ${original}`, undoes: revision, evenWithoutRows: true },
+      async (tx) => {
+        const open = await one(
+          tx.sql,
+          'SELECT revision FROM change_set WHERE revision = ? AND undone_by IS NULL FOR UPDATE',
+          [revision],
+        );
+        if (!open) throw new Problem(409, 'already-undone', `“${set.summary}” was already undone.`);
+        const inverse = invert(await rowsOf(tx.sql, revision));
+        for (const run of runsOf(inverse)) await this.applyRun(tx, run, revision);
+        if (set.undoes !== null)
+          await tx.sql.run('UPDATE change_set SET undone_by = NULL WHERE revision = ?', [set.undoes]);
+        return inverse.length;
+      },
+    );
+    return { revision: made ?? 0, rows: result };
+  }
+
+  private async applyRun(tx: Transaction, run: RowChange[], revision: number): Promise<void> {
+    const [{ table, before, after } = { table: '', before: null, after: null }] = run;
+    const current = await tx.lock(
+      table,
+      run.map((change) => change.id),
+    );
+    const blocked = run.filter((change) => blockedColumns(current.get(change.id) ?? null, change).length > 0);
+    if (blocked.length > 0) throw await this.inTheWay(tx.sql, blocked, revision);
+    try {
+      if (after === null)
+        await tx.removeAll(
+          table,
+          run.map((change) => change.id),
+        );
+      else if (before === null)
+        await tx.restoreAll(
+          table,
+          run.flatMap((change) => (change.after ? [change.after] : [])),
+        );
+      else for (const change of run) await tx.update(table, change.id, change.after ?? {});
+    } catch (error) {
+      if (codeOf(error) !== 'ER_ROW_IS_REFERENCED_2') throw error;
+      const child = /`(\w+)`, CONSTRAINT/.exec(String(error))?.[1] ?? 'row';
+      throw new Problem(
+        409,
+        'undo-blocked',
+        `This cannot be undone: a ${child.replace(/_/g, ' ')} recorded later depends on it. Undo that first.`,
+      );
+    }
+  }
+
+  private async inTheWay(sql: Sql, blocked: readonly RowChange[], revision: number): Promise<Problem> {
+    const [first] = blocked;
+    const later = await sql.rows<{ revision: number; summary: string; actor: string }>(
+      // change_row_row (table_name, row_id, revision)
+      `SELECT DISTINCT s.revision, s.summary, s.actor FROM change_row r JOIN change_set s USING (revision)
+       WHERE r.table_name = ? AND r.row_id IN (?) AND r.revision > ? ORDER BY s.revision LIMIT 20`,
+      [first?.table ?? '', blocked.slice(0, 500).map((change) => change.id), revision],
+    );
+    const named = later.map((set) => `“${set.summary}” (${set.actor})`).join(', ');
+    return new Problem(
+      409,
+      'undo-blocked',
+      `This cannot be undone, because later changes touched the same: ${named || 'a change that was not recorded'}. Undo those first.`,
+      {
+        details: { later },
+      },
+    );
+  }
+
+  async find(revision: number): Promise<StoredSet> {
+    const set = await one<StoredSet>(
+      sqlOn(this.source),
+      `SELECT ${SET_COLUMNS} FROM change_set WHERE revision = ?`,
+      [revision],
+    );
+    if (!set) throw notFound(`Change ${revision}`);
+    return set;
+  }
+
+  /** Change sets before a revision, newest first; of one user where `userId` is given. */
+  async list(before: number | null, limit: number, userId: number | null) {
+    const sets = await sqlOn(this.source).rows<StoredSet>(
+      // change_set_user (user_id, revision), or the primary key
+      `SELECT ${SET_COLUMNS} FROM change_set WHERE revision < ? ${userId === null ? '' : 'AND user_id = ?'} ORDER BY revision DESC LIMIT ?`,
+      [before ?? Number.MAX_SAFE_INTEGER, ...(userId === null ? [] : [userId]), limit],
+    );
+    return sets.map(changeSetView);
+  }
+}
+
+const SET_COLUMNS = 'revision, at, user_id, actor, kind, summary, row_count, undoes, undone_by';
+
+export const isUndoable = (set: { kind: string; undone_by: number | null }): boolean =>
+  set.undone_by === null && !(set.kind in FINAL);
+
+function changeSetView(set: StoredSet) {
+  return {
+    revision: set.revision,
+    at: instant(set.at),
+    by: set.actor,
+    kind: set.kind,
+    summary: set.summary,
+    rows: set.row_count,
+    undoes: set.undoes,
+    undoneBy: set.undone_by,
+    undoable: isUndoable(set),
+  };
+}
+
+/** The changes of a change set in the order they were made. */
+export async function rowsOf(sql: Sql, revision: number): Promise<RowChange[]> {
+  const rows = await sql.rows<{
+    table_name: string;
+    row_id: number;
+    before_json: string | null;
+    after_json: string | null;
+  }>('SELECT table_name, row_id, before_json, after_json FROM change_row WHERE revision = ? ORDER BY seq', [
+    revision,
+  ]);
+  return rows.map((row) => ({
+    table: row.table_name,
+    id: row.row_id,
+    before: parsed(row.before_json),
+    after: parsed(row.after_json),
+  }));
+}
+
+export function parsed(json: string | null): Row | null {
+  if (json === null) return null;
+  const row: Row = JSON.parse(json);
+  return row;
+}
+
+/** Neighbours of the same table and the same kind of change, so that they are written together. */
+function runsOf(changes: readonly RowChange[]): RowChange[][] {
+  const runs: RowChange[][] = [];
+  const kind = (change: RowChange): string =>
+    `${change.table}${change.before === null}${change.after === null}`;
+  for (const change of changes) {
+    const run = runs.at(-1);
+    if (run?.[0] && kind(run[0]) === kind(change) && !run.some((other) => other === change)) run.push(change);
+    else runs.push([change]);
+  }
+  return runs.flatMap((run) => chunks(run));
+}
+
+const scoped = (actor: Actor, key: string): string => `${actor.userId ?? actor.name}:${key}`.slice(0, 190);
+const hashOf = (body: unknown): string => createHash('sha256').update(JSON.stringify(body)).digest('hex');

@@ -1,0 +1,25 @@
+import { dateInZone } from '@tallystick/core/dates';
+import type { IsoDate } from '@tallystick/core/dates';
+
+/** The one place where the server asks for the time. `--today` holds the calendar still for tests and pictures. */
+export class Clock {
+  constructor(private readonly fixedToday: IsoDate | null = null) {}
+
+  now(): Date {
+    return new Date();
+  }
+
+  /** `2026-03-14 17:05:09.123`, UTC, as DATETIME(3) takes it. */
+  stamp(): string {
+    return this.now().toISOString().replace('T', ' ').replace('Z', '');
+  }
+
+  today(timeZone: string): IsoDate {
+    return this.fixedToday ?? dateInZone(this.now(), timeZone);
+  }
+}
+
+/** A DATETIME of the database as an ISO instant. */
+export function instant(stamp: string): string {
+  return `${stamp.replace(' ', 'T')}Z`;
+}

@@ -1,0 +1,64 @@
+import mysql from 'mysql2';
+import { DataSource } from 'typeorm';
+import type { EntitySchema, QueryRunner } from 'typeorm';
+import { First1790000000000 } from './migrations/1790000000000-first.ts';
+
+export type Param =
+  | string
+  | number
+  | null
+  | Buffer
+  | readonly (string | number)[]
+  | readonly (readonly (string | number | null)[])[];
+
+/** Runs SQL with parameters and gives the rows, typed by the caller who wrote the SELECT. */
+export interface Sql {
+  rows<T>(sql: string, params?: readonly Param[]): Promise<T[]>;
+  run(sql: string, params?: readonly Param[]): Promise<{ affectedRows: number; insertId: number }>;
+}
+
+/** The data source over MariaDB. Dates come as text, BIGINT and DECIMAL as numbers (all within the safe range). */
+export function openDatabase(url: string, entities: EntitySchema[], poolSize = 12): DataSource {
+  return new DataSource({
+    type: 'mariadb',
+    driver: mysql,
+    url,
+    entities,
+    migrations: [First1790000000000],
+    migrationsTableName: 'migration',
+    synchronize: false,
+    charset: 'utf8mb4_unicode_520_ci',
+    dateStrings: true,
+    timezone: 'Z',
+    supportBigNumbers: true,
+    bigNumberStrings: false,
+    poolSize,
+    extra: { decimalNumbers: true },
+  });
+}
+
+/** Plain SQL on the pool, or inside a transaction when a query runner is given. */
+export function sqlOn(source: DataSource | QueryRunner): Sql {
+  return {
+    async rows<T>(sql: string, params: readonly Param[] = []): Promise<T[]> {
+      const result: T[] = await source.query(sql, [...params]);
+      return result;
+    },
+    async run(sql: string, params: readonly Param[] = []) {
+      const result: { affectedRows: number; insertId: number } = await source.query(sql, [...params]);
+      return result;
+    },
+  };
+}
+
+/** The first row, or null. */
+export async function one<T>(sql: Sql, text: string, params: readonly Param[] = []): Promise<T | null> {
+  return (await sql.rows<T>(text, params))[0] ?? null;
+}
+
+/** Slices of at most `size`, so that no statement grows without bound. */
+export function chunks<T>(items: readonly T[], size = 500): T[][] {
+  const slices: T[][] = [];
+  for (let at = 0; at < items.length; at += size) slices.push(items.slice(at, at + size));
+  return slices;
+}

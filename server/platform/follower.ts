@@ -1,0 +1,179 @@
+import { once } from 'node:events';
+import { parentPort } from 'node:worker_threads';
+import type { Worker } from 'node:worker_threads';
+import mysql from 'mysql2';
+import type { Connection, RowDataPacket } from 'mysql2';
+import { isDatabaseGone, Problem } from './problem.ts';
+import { startThread, threadData } from './thread.ts';
+
+/*
+ * A follower is a worker thread that keeps something in memory for many supporters at once (the facts, the find
+ * index). It loads once, and before each answer catches up with the change sets that it has not seen, reloading
+ * only the supporters that they touch. So an answer is never older than the question.
+ */
+
+/** What a kind of follower does; `load` fills it from nothing, `reload` puts some supporters right. */
+export interface Following {
+  load(db: FollowerDb): Promise<void>;
+  reload(db: FollowerDb, supporterIds: readonly number[]): Promise<void>;
+  answer(question: unknown): unknown;
+}
+
+/** A connection of its own, with rows as arrays and streaming. */
+export class FollowerDb {
+  constructor(private readonly connection: Connection) {}
+
+  /** Calls `each` for every row while it arrives; the rows are arrays in the order of the columns. */
+  stream(sql: string, each: (row: readonly (string | number | null)[]) => void): Promise<void> {
+    return new Promise((resolve, reject) => {
+      this.connection
+        .query({ sql, rowsAsArray: true })
+        .on('result', (row: unknown) => each(row as (string | number | null)[]))
+        .on('error', reject)
+        .on('end', () => resolve());
+    });
+  }
+
+  rows(sql: string, params: readonly unknown[]): Promise<(string | number | null)[][]> {
+    return new Promise((resolve, reject) => {
+      this.connection.query<RowDataPacket[][]>(
+        { sql, values: [...params], rowsAsArray: true },
+        (error, rows) => (error ? reject(error) : resolve(rows as unknown as (string | number | null)[][])),
+      );
+    });
+  }
+}
+
+export function connectFollower(url: string): Connection {
+  return mysql.createConnection({ uri: url, dateStrings: true, timezone: 'Z', decimalNumbers: true });
+}
+
+/** Runs a follower in this worker thread until the thread is ended. */
+export function follow(make: () => Following): void {
+  const { url } = threadData<{ url: string }>();
+  let state: { following: Following; connection: Connection; db: FollowerDb; revision: number } | null = null;
+
+  const catchUp = async (): Promise<Following> => {
+    if (!state) {
+      const connection = connectFollower(url);
+      connection.on('error', () => (state = null));
+      const db = new FollowerDb(connection);
+      const revision = await newestRevision(db);
+      const following = make();
+      await following.load(db);
+      state = { following, connection, db, revision };
+    }
+    const { following, db } = state;
+    const newest = await newestRevision(db);
+    if (newest === state.revision) return following;
+    const loads = await db.rows(
+      `SELECT 1 FROM change_set WHERE revision > ? AND revision <= ? AND kind = 'load' LIMIT 1`,
+      [state.revision, newest],
+    );
+    if (loads.length > 0) {
+      state.connection.destroy();
+      state = null;
+      return catchUp();
+    }
+    // The primary key (revision, supporter_id)
+    const touched = await db.rows(
+      'SELECT DISTINCT supporter_id FROM change_touch WHERE revision > ? AND revision <= ?',
+      [state.revision, newest],
+    );
+    for (let at = 0; at < touched.length; at += 1000)
+      await following.reload(
+        db,
+        touched.slice(at, at + 1000).map((row) => Number(row[0])),
+      );
+    state.revision = newest;
+    return following;
+  };
+
+  let turn = Promise.resolve();
+  parentPort?.on('message', ({ id, question }: { id: number; question: unknown }) => {
+    turn = turn.then(async () => {
+      try {
+        const answer = (await catchUp()).answer(question);
+        parentPort?.postMessage({ id, answer });
+      } catch (error) {
+        state?.connection.destroy();
+        state = null;
+        parentPort?.postMessage({
+          id,
+          failed: {
+            message: error instanceof Error ? error.message : String(error),
+            away: isDatabaseGone(error),
+          },
+        });
+      }
+    });
+  });
+}
+
+async function newestRevision(db: FollowerDb): Promise<number> {
+  const [row] = await db.rows(`SELECT value FROM counter WHERE name = 'revision'`, []);
+  return Number(row?.[0] ?? 0);
+}
+
+interface Reply {
+  id: number;
+  answer?: unknown;
+  failed?: { message: string; away: boolean };
+}
+
+/** The server's side of a follower: questions in, answers out. A thread that dies is started again. */
+export class Follower<Question, Answers> {
+  private worker: Worker | null = null;
+  private readonly waiting = new Map<
+    number,
+    { resolve: (answer: unknown) => void; reject: (error: Error) => void }
+  >();
+  private next = 1;
+  private closed = false;
+
+  constructor(
+    private readonly script: URL,
+    private readonly url: string,
+  ) {}
+
+  /** Asks, and waits for an answer that knows everything committed before the question. */
+  ask<K extends keyof Answers & string>(question: Question & { ask: K }): Promise<Answers[K]> {
+    const worker = this.started();
+    return new Promise<Answers[K]>((resolve, reject) => {
+      const id = this.next++;
+      this.waiting.set(id, { resolve: (answer) => resolve(answer as Answers[K]), reject });
+      worker.postMessage({ id, question });
+    });
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    const worker = this.worker;
+    this.worker = null;
+    if (worker) await worker.terminate();
+  }
+
+  private started(): Worker {
+    if (this.worker) return this.worker;
+    if (this.closed) throw new Problem(503, 'stopping', 'The server is stopping.');
+    const worker = startThread(this.script, { url: this.url });
+    worker.on('message', (reply: Reply) => {
+      const asked = this.waiting.get(reply.id);
+      this.waiting.delete(reply.id);
+      if (!reply.failed) asked?.resolve(reply.answer);
+      else if (reply.failed.away)
+        asked?.reject(
+          new Problem(503, 'database-away', 'The database is not answering; nothing was changed.'),
+        );
+      else asked?.reject(new Error(reply.failed.message));
+    });
+    void once(worker, 'exit').then(() => {
+      if (this.worker === worker) this.worker = null;
+      for (const asked of this.waiting.values()) asked.reject(new Error('The thread that answers ended.'));
+      this.waiting.clear();
+    });
+    worker.on('error', () => undefined);
+    this.worker = worker;
+    return worker;
+  }
+}

@@ -1,0 +1,34 @@
+/** An error that a person can act on; it becomes the API's one error shape. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly extra: { fields?: Record<string, string>; details?: unknown } = {},
+  ) {
+    super(message);
+  }
+}
+
+export const notFound = (what: string): Problem =>
+  new Problem(404, 'not-found', `${what} does not exist, or was removed.`);
+
+const LOST = new Set([
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'EPIPE',
+  'ENOENT',
+  'PROTOCOL_CONNECTION_LOST',
+  'ER_SERVER_SHUTDOWN',
+  'ETIMEDOUT',
+]);
+
+export function codeOf(error: unknown): string {
+  return typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : '';
+}
+
+/** Whether an error means that the database cannot be reached at the moment. */
+export function isDatabaseGone(error: unknown): boolean {
+  const message = error instanceof Error ? error.message : '';
+  return LOST.has(codeOf(error)) || /closed state|Connection lost|Pool is closed/.test(message);
+}

@@ -1,0 +1,178 @@
+import { difference } from '@tallystick/core/changes';
+import type { Row, RowChange, Value } from '@tallystick/core/changes';
+import { chunks } from './db.ts';
+import type { Sql } from './db.ts';
+import type { Actor } from './changes.ts';
+import { addJob } from './job-queue.ts';
+import type { JobRequest } from './job-queue.ts';
+import { notFound, Problem } from './problem.ts';
+import { ruleOf } from './tables.ts';
+
+/** The rows written by one change set, through methods that note what each row was before. */
+export class Transaction {
+  readonly changes: RowChange[] = [];
+  private readonly touched = new Set<number>();
+  private readonly records = new Set<number>();
+  private readonly fresh = new Set<number>();
+  private readonly supporterOf: (number | null)[] = [];
+
+  constructor(
+    readonly sql: Sql,
+    readonly at: string,
+    private readonly actor: Actor,
+  ) {}
+
+  /** Stores new rows and gives their ids in the order of the rows. */
+  async insertAll(table: string, rows: readonly Row[]): Promise<number[]> {
+    ruleOf(table);
+    const ids: number[] = [];
+    for (const slice of chunks(rows)) {
+      const columns = Object.keys(slice[0] ?? {});
+      const made = await this.sql.rows<{ id: number }>(
+        `INSERT INTO ${table} (${columns.join(', ')}) VALUES ${placeholders(slice.length, columns.length)} RETURNING id`,
+        slice.flatMap((row) => columns.map((column) => row[column] ?? null)),
+      );
+      slice.forEach((row, index) => {
+        const id = made[index]?.id ?? 0;
+        ids.push(id);
+        this.note({ table, id, before: null, after: { ...row, id } }, { ...row, id });
+      });
+    }
+    return ids;
+  }
+
+  async insert(table: string, row: Row): Promise<number> {
+    const [id] = await this.insertAll(table, [row]);
+    return id ?? 0;
+  }
+
+  /** The rows as they are now, locked until the change set ends. */
+  async lock(table: string, ids: readonly number[]): Promise<Map<number, Row>> {
+    ruleOf(table);
+    const found = new Map<number, Row>();
+    for (const slice of chunks([...ids].sort((a, b) => a - b))) {
+      const rows = await this.sql.rows<Row & { id: number }>(
+        `SELECT * FROM ${table} WHERE id IN (?) ORDER BY id FOR UPDATE`,
+        [slice],
+      );
+      for (const row of rows) found.set(row.id, row);
+    }
+    return found;
+  }
+
+  /** Locks a row and refuses (409) when `version` is not the one it has now; answers the row. */
+  async expect(table: string, id: number, version: number, what: string): Promise<Row> {
+    const row = (await this.lock(table, [id])).get(id);
+    if (!row) throw notFound(what);
+    if (row['version'] !== version)
+      throw new Problem(
+        409,
+        'stale',
+        `${what} was changed by someone else meanwhile; reload to see it. Nothing was saved.`,
+      );
+    return row;
+  }
+
+  /** Changes columns of a row; what is already so is not written. Throws a 404 where the row is gone. */
+  async update(table: string, id: number, patch: Row): Promise<boolean> {
+    return (await this.updateAll(table, [id], patch)) === 1;
+  }
+
+  /** Gives many rows the same values; answers how many differed. */
+  async updateAll(table: string, ids: readonly number[], patch: Row): Promise<number> {
+    const current = await this.lock(table, ids);
+    const differing: number[] = [];
+    for (const id of ids) {
+      const row = current.get(id);
+      if (!row)
+        throw new Problem(404, 'not-found', `A row of ${table.replace(/_/g, ' ')} (${id}) no longer exists.`);
+      const differs = difference(row, patch);
+      if (!differs) continue;
+      differing.push(id);
+      this.note({ table, id, ...differs }, row, { ...row, ...patch });
+    }
+    const columns = Object.keys(patch).filter((column) => column !== 'version');
+    for (const slice of chunks(differing))
+      await this.sql.run(
+        `UPDATE ${table} SET ${columns.map((column) => `${column} = ?`).join(', ')}${table === 'supporter' ? '' : ', version = version + 1'} WHERE id IN (?)`,
+        [...columns.map((column) => patch[column] ?? null), slice],
+      );
+    return differing.length;
+  }
+
+  async removeAll(table: string, ids: readonly number[]): Promise<void> {
+    const current = await this.lock(table, ids);
+    for (const slice of chunks(ids)) await this.sql.run(`DELETE FROM ${table} WHERE id IN (?)`, [slice]);
+    for (const [id, row] of current) this.note({ table, id, before: row, after: null }, row);
+  }
+
+  /** Puts removed rows back under their own ids. */
+  async restoreAll(table: string, rows: readonly Row[]): Promise<void> {
+    ruleOf(table);
+    for (const slice of chunks(rows)) {
+      const columns = Object.keys(slice[0] ?? {});
+      await this.sql.run(
+        `INSERT INTO ${table} (${columns.join(', ')}) VALUES ${placeholders(slice.length, columns.length)}`,
+        slice.flatMap((row) => columns.map((column) => row[column] ?? null)),
+      );
+      for (const row of slice) this.note({ table, id: Number(row['id']), before: null, after: row }, row);
+    }
+  }
+
+  /** Begins a job together with this change set: both are kept, or neither. */
+  enqueue(job: JobRequest): Promise<number> {
+    return addJob(this.sql, this.at, this.actor, job);
+  }
+
+  /**
+   * Gives each supporter whose record was written one new version, so that an edit begun before it is refused. A
+   * change set raises a version by exactly one, which is how a stale edit learns what it missed.
+   */
+  async bumpRecords(): Promise<void> {
+    for (const slice of chunks([...this.records].sort((a, b) => a - b)))
+      await this.sql.run('UPDATE supporter SET version = version + 1 WHERE id IN (?)', [slice]);
+  }
+
+  /** Writes what was noted, under the revision. */
+  async store(revision: number): Promise<void> {
+    let seq = 0;
+    for (const slice of chunks(this.changes)) {
+      const values = slice.flatMap((change): Value[] => [
+        revision,
+        ++seq,
+        change.table,
+        change.id,
+        this.supporterOf[seq - 1] ?? null,
+        jsonOf(change.before),
+        jsonOf(change.after),
+      ]);
+      await this.sql.run(
+        `INSERT INTO change_row (revision, seq, table_name, row_id, supporter_id, before_json, after_json) VALUES ${placeholders(slice.length, 7)}`,
+        values,
+      );
+    }
+    for (const slice of chunks([...this.touched]))
+      await this.sql.run(
+        `INSERT INTO change_touch VALUES ${placeholders(slice.length, 2)}`,
+        slice.flatMap((id) => [revision, id]),
+      );
+  }
+
+  private note(change: RowChange, row: Row, after: Row = row): void {
+    const rule = ruleOf(change.table);
+    const owner = rule.supporter === undefined ? null : Number(row[rule.supporter]);
+    this.changes.push(change);
+    this.supporterOf.push(owner);
+    if (owner === null || rule.supporter === undefined) return;
+    this.touched.add(owner).add(Number(after[rule.supporter]));
+    if (change.table === 'supporter' && change.before === null) this.fresh.add(owner);
+    if (rule.partOfRecord && !this.fresh.has(owner)) this.records.add(owner);
+  }
+}
+
+const jsonOf = (row: Row | null): string | null => (row === null ? null : JSON.stringify(row));
+
+const placeholders = (rows: number, columns: number): string => {
+  const row = `(${Array.from({ length: columns }, () => '?').join(', ')})`;
+  return Array.from({ length: rows }, () => row).join(', ');
+};

@@ -1,0 +1,202 @@
+import type { DataSource } from 'typeorm';
+import { describeCondition } from '@tallystick/core/segments';
+import type { Condition, Explanation, Group } from '@tallystick/core/segments';
+import * as contract from '@tallystick/contract/segments';
+import type { FactsThread } from '../facts/index.ts';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { csv } from '../platform/csv.ts';
+import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
+import type { Http } from '../platform/http.ts';
+import { notFound } from '../platform/problem.ts';
+import { table, text } from '../platform/tables.ts';
+import type { Settings } from '../settings/index.ts';
+import type { Supporters } from '../supporters/index.ts';
+
+interface SegmentRecord {
+  id: number;
+  version: number;
+  name: string;
+  conditions: string;
+}
+export const SegmentTable = table<SegmentRecord>(
+  'segment',
+  {},
+  { name: text(120), conditions: { type: 'text' } },
+);
+
+export class Segments {
+  constructor(
+    private readonly source: DataSource,
+    private readonly changes: Changes,
+    private readonly settings: Settings,
+    private readonly facts: FactsThread,
+  ) {}
+
+  private async row(id: number): Promise<SegmentRecord> {
+    const row = await this.source.getRepository(SegmentTable).findOneBy({ id });
+    if (!row) throw notFound('This segment');
+    return row;
+  }
+
+  private async view(row: SegmentRecord) {
+    const conditions = conditionsOf(row);
+    const { count } = await this.count(conditions);
+    return { id: row.id, version: row.version, name: row.name, conditions, count };
+  }
+
+  async list() {
+    const rows = await this.source.getRepository(SegmentTable).find({ order: { name: 'ASC' } });
+    return Promise.all(rows.map((row) => this.view(row)));
+  }
+
+  async get(id: number) {
+    return this.view(await this.row(id));
+  }
+
+  async count(group: Group) {
+    return this.facts.ask({ ask: 'count', group, calendar: await this.settings.calendar() });
+  }
+
+  /** The ids of everyone who matches now, ascending. */
+  async members(group: Group): Promise<Uint32Array> {
+    return this.facts.ask({ ask: 'members', group, calendar: await this.settings.calendar() });
+  }
+
+  async membersOf(id: number): Promise<Uint32Array> {
+    return this.members(conditionsOf(await this.row(id)));
+  }
+
+  async save(actor: Actor, name: string, conditions: Group) {
+    return this.changes.write(actor, { kind: 'edit', summary: `Saved the segment ${name}` }, async (tx) => ({
+      id: await tx.insert('segment', { name, conditions: JSON.stringify(conditions) }),
+    }));
+  }
+
+  async change(actor: Actor, id: number, version: number, name: string, conditions: Group) {
+    return this.changes.write(actor, { kind: 'edit', summary: `Changed the segment ${name}` }, async (tx) => {
+      await tx.expect('segment', id, version, 'This segment');
+      await tx.update('segment', id, { name, conditions: JSON.stringify(conditions) });
+    });
+  }
+
+  /** The sentence for each condition, in the order of the tree. */
+  async sentences(group: Group): Promise<string[]> {
+    const say = await this.wording();
+    return conditionsIn(group).map(say);
+  }
+
+  async explain(group: Group, supporterId: number) {
+    const explanation = await this.facts.ask({
+      ask: 'explain',
+      group,
+      supporterId,
+      calendar: await this.settings.calendar(),
+    });
+    if (!explanation) throw notFound('This supporter');
+    const say = await this.wording();
+    return { matches: explanation.matches, lines: linesOf(explanation, 0, say) };
+  }
+
+  private async wording(): Promise<(condition: Condition) => string> {
+    const [calendar, { funds }, tags] = await Promise.all([
+      this.settings.calendar(),
+      this.settings.choices(),
+      this.settings.tags(),
+    ]);
+    const name = (list: readonly { id: number; name: string }[]) => (id: number) =>
+      list.find((item) => item.id === id)?.name ?? 'something removed';
+    return (condition) =>
+      describeCondition(condition, { calendar, fundName: name(funds), tagName: name(tags) });
+  }
+}
+
+export function conditionsOf(row: { conditions: string }): Group {
+  return contract.Group.parse(JSON.parse(row.conditions)) as Group;
+}
+
+const conditionsIn = (part: Condition | Group): Condition[] =>
+  part.kind === 'group' ? part.parts.flatMap(conditionsIn) : [part];
+
+function linesOf(
+  part: Explanation,
+  depth: number,
+  say: (condition: Condition) => string,
+): { depth: number; sentence: string; saw: string; matches: boolean }[] {
+  if (part.kind === 'condition')
+    return [{ depth, sentence: say(part.condition), saw: part.saw, matches: part.matches }];
+  const head = {
+    depth,
+    sentence: part.join === 'all' ? 'all of these' : 'any of these',
+    saw: '',
+    matches: part.matches,
+  };
+  return [head, ...part.parts.flatMap((inner) => linesOf(inner, depth + 1, say))];
+}
+
+export function serveSegments(http: Http, segments: Segments, supporters: Supporters): void {
+  http.on(contract.listSegments, async () => ({ items: (await segments.list()) as contract.Segment[] }));
+  http.on(contract.getSegment, async ({ params }) => (await segments.get(params.id)) as contract.Segment);
+  http.on(contract.createSegment, async ({ actor, body }) => {
+    const { revision, result } = await segments.save(actor, body.name, body.conditions as Group);
+    return { revision, ...result };
+  });
+  http.on(contract.updateSegment, async ({ actor, params, body }) => {
+    const { revision } = await segments.change(
+      actor,
+      params.id,
+      body.version,
+      body.name,
+      body.conditions as Group,
+    );
+    return { revision };
+  });
+  http.on(contract.countSegment, async ({ body }) => {
+    const group = body.conditions as Group;
+    return { ...(await segments.count(group)), sentences: await segments.sentences(group) };
+  });
+  http.on(contract.previewSegment, async ({ body }) => {
+    const members = await segments.members(body.conditions as Group);
+    const after = decodeCursor(body.cursor)?.id ?? 0;
+    const from = members.findIndex((id) => id > after);
+    const page = from < 0 ? [] : [...members.subarray(from, from + body.limit)];
+    const last = page.at(-1);
+    const more = last !== undefined && last !== members.at(-1);
+    return {
+      items: await supporters.rowsFor(page),
+      next: more ? encodeCursor({ value: '', id: last }) : null,
+      total: members.length,
+    };
+  });
+  http.on(contract.explainSegment, ({ body }) =>
+    segments.explain(body.conditions as Group, body.supporterId),
+  );
+  http.on(contract.exportSegment, async ({ params, response }) => {
+    const { name } = await segments.get(params.id);
+    const rows = await supporters.exportRows(await segments.membersOf(params.id));
+    response.attachment(`${name.replace(/[^\w -]+/g, '')}.csv`).type('text/csv; charset=utf-8');
+    response.send(csv(EXPORT_HEADINGS, rows));
+    return undefined;
+  });
+}
+
+const EXPORT_HEADINGS = [
+  'Number',
+  'Name',
+  'Prefix',
+  'First name',
+  'Last name',
+  'Organization',
+  'E-mail',
+  'Telephone',
+  'Street',
+  'City',
+  'State',
+  'ZIP',
+  'Wants no e-mail',
+  'Deceased',
+  'Total given',
+  'This fiscal year',
+  'Last fiscal year',
+  'Gifts',
+  'Last gift',
+];

@@ -1,0 +1,33 @@
+import * as contract from '@tallystick/contract/thanks';
+import { instant } from '../platform/clock.ts';
+import type { Http } from '../platform/http.ts';
+import type { Thanks } from './thanks.service.ts';
+
+export { Thanks } from './thanks.service.ts';
+export { IssueRunTable, ReceiptTable, takePlaces } from './receipts.ts';
+
+export function serveThanks(http: Http, thanks: Thanks): void {
+  http.on(contract.listUnthanked, ({ query }) => thanks.unthanked(query));
+  http.on(contract.proofReceipts, async ({ body, response }) => {
+    response.type('application/pdf').send(await thanks.proof(body.letterId, body.giftIds));
+    return undefined;
+  });
+  http.on(contract.issueReceipts, ({ actor, body, key }) =>
+    thanks.issue(actor, body.letterId, body.giftIds, key),
+  );
+  http.on(contract.listRuns, async () => ({
+    items: (await thanks.runs()).map((run) => ({ ...run, at: instant(run.at) })),
+  }));
+  http.on(contract.printFile, async ({ params, response }) => {
+    response.type('application/pdf').send(await thanks.printFile(params.id));
+    return undefined;
+  });
+  http.on(contract.receiptPdf, async ({ params, response }) => {
+    const { number, pdf } = await thanks.receiptPdf(params.id);
+    response
+      .type('application/pdf')
+      .setHeader('Content-Disposition', `inline; filename="receipt-${number}.pdf"`)
+      .send(pdf);
+    return undefined;
+  });
+}

@@ -1,0 +1,53 @@
+import type { Transaction } from '../platform/transaction.ts';
+import { one } from '../platform/db.ts';
+import { ref, table, text, whole, day, long, maybe, stamp } from '../platform/tables.ts';
+
+export interface ReceiptRecord {
+  id: number;
+  version: number;
+  year: number;
+  sequence: number;
+  number: string;
+  gift_id: number;
+  supporter_id: number;
+  issue_run_id: number | null;
+  issued_on: string;
+  content: string;
+}
+export const ReceiptTable = table<ReceiptRecord>(
+  'receipt',
+  { supporter: 'supporter_id' },
+  {
+    year: whole,
+    sequence: whole,
+    number: text(20),
+    gift_id: ref,
+    supporter_id: ref,
+    issue_run_id: maybe(ref),
+    issued_on: day,
+    content: long,
+  },
+);
+export const IssueRunTable = table<{
+  id: number;
+  version: number;
+  letter_id: number;
+  at: string;
+  actor: string;
+}>('issue_run', {}, { letter_id: ref, at: stamp, actor: text(120) });
+
+/**
+ * Takes the next `many` places of a year's series and answers the first. The series' row stays locked until the
+ * change set ends, and a change set that fails gives its places back: the series has no gaps and no number twice.
+ */
+export async function takePlaces(tx: Transaction, year: number, many: number): Promise<number> {
+  await tx.sql.run('INSERT IGNORE INTO receipt_series (year, last) VALUES (?, 0)', [year]);
+  const series = await one<{ last: number }>(
+    tx.sql,
+    'SELECT last FROM receipt_series WHERE year = ? FOR UPDATE',
+    [year],
+  );
+  const last = series?.last ?? 0;
+  await tx.sql.run('UPDATE receipt_series SET last = ? WHERE year = ?', [last + many, year]);
+  return last + 1;
+}

@@ -1,0 +1,330 @@
+import type { DataSource } from 'typeorm';
+import { formatDate } from '@tallystick/core/dates';
+import { giftNumber } from '@tallystick/core/gifts';
+import {
+  escapeHtml,
+  lettersHtml,
+  lettersText,
+  mergeLetter,
+  mergeLine,
+  mergeValues,
+} from '@tallystick/core/letters';
+import { formatMoney } from '@tallystick/core/money';
+import { displayName } from '@tallystick/core/names';
+import { receiptChannel, receiptNumber } from '@tallystick/core/thanks';
+import type { ReceiptChannel } from '@tallystick/core/thanks';
+import type { Gift } from '@tallystick/contract/gifts';
+import type { Gifts } from '../gifts/index.ts';
+import { lettersPdf } from '../letters/index.ts';
+import type { Letters, LetterTemplate, PrintedLetter } from '../letters/index.ts';
+import type { Addressee, Addressees, Deliveries, DeliveryRecord } from '../outreach/index.ts';
+import type { Actor, Changes, Reason } from '../platform/changes.ts';
+import { chunks, one, sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Jobs, RunningJob } from '../platform/jobs.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import type { OrganizationRow, Settings } from '../settings/index.ts';
+import { takePlaces } from './receipts.ts';
+
+/** What a receipt says, frozen when it is issued: it is drawn from this for ever. */
+interface Frozen extends PrintedLetter {
+  subject: string;
+}
+
+interface Subject {
+  gift: Gift;
+  person: Addressee;
+  channel: ReceiptChannel;
+}
+
+const STATEMENT =
+  'No goods or services were provided in exchange for this gift. Please keep this receipt for your tax records.';
+
+export class Thanks {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly changes: Changes,
+    private readonly settings: Settings,
+    private readonly gifts: Gifts,
+    private readonly letters: Letters,
+    private readonly addressees: Addressees,
+    private readonly deliveries: Deliveries,
+    private readonly jobs: Jobs,
+  ) {
+    this.sql = sqlOn(source);
+    jobs.handle('send-receipts', (job) => this.deliver(job));
+  }
+
+  /** Gifts not yet acknowledged, oldest first, with how each receipt would travel. */
+  async unthanked(query: { limit: number; cursor?: string | undefined }) {
+    const page = await this.gifts.list({ ...query, thanked: 'no', sort: 'date' });
+    const subjects = await this.subjects(page.items);
+    return { ...page, items: subjects.map(({ gift, channel }) => ({ ...gift, ...travel(channel) })) };
+  }
+
+  private async subjects(gifts: readonly Gift[]): Promise<Subject[]> {
+    const people = await this.addressees.load([...new Set(gifts.map((gift) => gift.supporterId))]);
+    const byId = new Map(people.map((person) => [person.id, person]));
+    return gifts.flatMap((gift) => {
+      const person = byId.get(gift.supporterId);
+      if (!person) return [];
+      const { email, deceased, noEmail, emailBounced } = person;
+      return {
+        gift,
+        person,
+        channel: receiptChannel({ email, deceased, emailRefused: noEmail, emailBounced }),
+      };
+    });
+  }
+
+  private async chosen(giftIds: readonly number[]): Promise<Subject[]> {
+    const unique = [...new Set(giftIds)];
+    const gifts: Gift[] = [];
+    for (const slice of chunks(unique))
+      gifts.push(...(await this.gifts.list({ ids: slice, limit: slice.length, sort: 'date' })).items);
+    if (gifts.length !== unique.length) throw notFound('One of these gifts');
+    return this.subjects(gifts.sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : a.id - b.id)));
+  }
+
+  /** The letters as one PDF marked as proof; nothing is numbered, nothing is written. */
+  async proof(letterId: number, giftIds: readonly number[]): Promise<Buffer> {
+    const [letter, subjects, sender] = await Promise.all([
+      this.letters.get(letterId),
+      this.chosen(giftIds),
+      this.settings.organization(),
+    ]);
+    const { today } = await this.settings.calendar();
+    return lettersPdf(
+      subjects.map((subject) => freeze(letter, subject, sender, today, 'number at issue')),
+      true,
+    );
+  }
+
+  /**
+   * Issues receipts: in one change set takes the numbers, freezes each letter, marks the gifts, and queues the
+   * e-mails; then a job sends them. Those without e-mail wait in the print file. A gift thanked meanwhile stops
+   * the whole issue (409) and nothing is numbered.
+   */
+  async issue(actor: Actor, letterId: number, giftIds: readonly number[], key: Reason['key']) {
+    const [letter, subjects, sender] = await Promise.all([
+      this.letters.get(letterId),
+      this.chosen(giftIds),
+      this.settings.organization(),
+    ]);
+    const { today } = await this.settings.calendar();
+    const year = Number(today.slice(0, 4));
+    const summary = `Issued ${subjects.length} ${subjects.length === 1 ? 'receipt' : 'receipts'}`;
+    const { revision, result } = await this.changes.write(
+      actor,
+      { kind: 'issue', summary, key: key ?? null },
+      async (tx) => {
+        const locked = await tx.lock(
+          'gift',
+          subjects.map(({ gift }) => gift.id),
+        );
+        const thanked = [...locked.values()].filter((row) => row['acknowledged_on'] !== null);
+        if (thanked.length > 0)
+          throw new Problem(
+            409,
+            'already-thanked',
+            `Already acknowledged meanwhile: ${thanked.map((row) => giftNumber(Number(row['id']))).join(', ')}. Nothing was numbered.`,
+          );
+        const first = await takePlaces(tx, year, subjects.length);
+        const runId = await tx.insert('issue_run', { letter_id: letterId, at: tx.at, actor: actor.name });
+        const frozen = subjects.map((subject, index) =>
+          freeze(letter, subject, sender, today, receiptNumber(year, first + index)),
+        );
+        const receipts = await tx.insertAll(
+          'receipt',
+          subjects.map(({ gift }, index) => ({
+            year,
+            sequence: first + index,
+            number: receiptNumber(year, first + index),
+            gift_id: gift.id,
+            supporter_id: gift.supporterId,
+            issue_run_id: runId,
+            issued_on: today,
+            content: JSON.stringify(frozen[index]),
+          })),
+        );
+        await tx.updateAll(
+          'gift',
+          subjects.map(({ gift }) => gift.id),
+          { acknowledged_on: today },
+        );
+        await tx.insertAll(
+          'delivery',
+          subjects.map(({ gift, channel }, index) => ({
+            supporter_id: gift.supporterId,
+            mailing_id: null,
+            receipt_id: receipts[index] ?? null,
+            issue_run_id: runId,
+            channel: channel.channel,
+            address: channel.channel === 'email' ? channel.address : '',
+            subject: frozen[index]?.subject ?? '',
+            state: channel.channel === 'email' ? 'queued' : 'print',
+            detail: channel.channel === 'print' ? channel.because : '',
+            at: tx.at,
+          })),
+        );
+        const emailed = subjects.filter(({ channel }) => channel.channel === 'email').length;
+        const jobId =
+          emailed === 0
+            ? null
+            : await tx.enqueue({
+                kind: 'send-receipts',
+                title: `Sending ${emailed} receipts`,
+                payload: { runId },
+                total: emailed,
+                link: '/thanks/issued',
+              });
+        return {
+          runId,
+          jobId,
+          emailed,
+          printed: subjects.length - emailed,
+          first: receiptNumber(year, first),
+          last: receiptNumber(year, first + subjects.length - 1),
+        };
+      },
+    );
+    this.jobs.nudge();
+    return { revision, ...result };
+  }
+
+  private async deliver(job: RunningJob): Promise<string> {
+    const { runId } = job.payload as { runId: number };
+    const sender = await this.settings.organization();
+    return this.deliveries.send({ run: runId }, job, async (rows) => {
+      const contents = await this.contents(rows);
+      return Promise.all(
+        rows.map(async (row) => {
+          const receipt = contents.get(row.receipt_id ?? 0);
+          if (!receipt) return { hold: 'the receipt is gone' };
+          const pdf = await lettersPdf([receipt.frozen]);
+          return { send: message(row, receipt.number, receipt.frozen, sender, pdf) };
+        }),
+      );
+    });
+  }
+
+  private async contents(
+    rows: readonly DeliveryRecord[],
+  ): Promise<Map<number, { number: string; frozen: Frozen }>> {
+    const found = await this.sql.rows<{ id: number; number: string; content: string }>(
+      'SELECT id, number, content FROM receipt WHERE id IN (?)',
+      [[0, ...rows.flatMap((row) => (row.receipt_id === null ? [] : [row.receipt_id]))]],
+    );
+    return new Map(found.map((row) => [row.id, { number: row.number, frozen: thawed(row.content) }]));
+  }
+
+  /** A receipt as it was issued. */
+  async receiptPdf(id: number): Promise<{ number: string; pdf: Buffer }> {
+    const row = await one<{ number: string; content: string }>(
+      this.sql,
+      'SELECT number, content FROM receipt WHERE id = ?',
+      [id],
+    );
+    if (!row) throw notFound('This receipt');
+    return { number: row.number, pdf: await lettersPdf([thawed(row.content)]) };
+  }
+
+  /** The receipts of an issue that go by post, in the order of their numbers, as one PDF. */
+  async printFile(runId: number): Promise<Buffer> {
+    const rows = await this.sql.rows<{ content: string }>(
+      `SELECT r.content FROM delivery d JOIN receipt r ON r.id = d.receipt_id WHERE d.issue_run_id = ? AND d.channel = 'print' ORDER BY r.sequence`,
+      [runId],
+    );
+    if (rows.length === 0) throw notFound('A print file for this issue');
+    return lettersPdf(rows.map((row) => thawed(row.content)));
+  }
+
+  /** Issues of receipts, newest first. */
+  async runs() {
+    return this.sql.rows<{
+      id: number;
+      at: string;
+      by: string;
+      letter: string;
+      first: string;
+      last: string;
+      count: number;
+      printed: number;
+      reached: number;
+      waiting: number;
+      notReached: number;
+    }>(
+      `SELECT u.id, u.at, u.actor AS \`by\`, l.name AS letter, MIN(r.number) AS first, MAX(r.number) AS last, COUNT(*) AS count,
+       SUM(d.state = 'print') AS printed, SUM(d.state = 'sent') AS reached, SUM(d.state IN ('queued', 'sending')) AS waiting,
+       SUM(d.state IN ('bounced', 'unsure')) AS notReached
+       FROM issue_run u JOIN letter l ON l.id = u.letter_id JOIN receipt r ON r.issue_run_id = u.id JOIN delivery d ON d.receipt_id = r.id
+       GROUP BY u.id ORDER BY u.id DESC LIMIT 100`,
+    );
+  }
+}
+
+function travel(channel: ReceiptChannel) {
+  return channel.channel === 'email'
+    ? { channel: 'email' as const, because: '', address: channel.address }
+    : { channel: 'print' as const, because: channel.because, address: '' };
+}
+
+function thawed(content: string): Frozen {
+  const frozen: Frozen = JSON.parse(content);
+  return frozen;
+}
+
+function freeze(
+  letter: LetterTemplate,
+  { gift, person }: Subject,
+  sender: OrganizationRow,
+  today: string,
+  number: string,
+): Frozen {
+  const { currency, locale } = sender;
+  const values = mergeValues(
+    {
+      ...person,
+      gift: { id: gift.id, cents: gift.cents, date: gift.date, fund: gift.fund, receiptNumber: number },
+    },
+    { organization: sender.name, currency, locale, today },
+  );
+  return {
+    subject: mergeLine(letter.subject, values).text,
+    letterhead: {
+      name: sender.name,
+      lines: [sender.town, sender.tax_id === '' ? '' : `Tax ID ${sender.tax_id}`].filter(Boolean),
+    },
+    addressee: [displayName(person.name), ...person.addressLines],
+    date: formatDate(today, locale, 'long'),
+    blocks: mergeLetter(letter.body, values).blocks,
+    receipt: {
+      number,
+      lines: [
+        ['Received from', displayName(person.name)],
+        ['Amount', formatMoney(gift.cents, currency, locale)],
+        ['Date of gift', formatDate(gift.date, locale, 'long')],
+        ['Fund', gift.fund],
+        ['Gift', gift.number],
+      ],
+      statement: STATEMENT,
+    },
+  };
+}
+
+function message(row: DeliveryRecord, number: string, frozen: Frozen, sender: OrganizationRow, pdf: Buffer) {
+  const host = sender.mail_from.split('@')[1] ?? 'localhost';
+  const note = `Your receipt ${number} is attached.`;
+  return {
+    messageId: `<delivery-${row.id}@${host}>`,
+    from: sender.mail_from,
+    fromName: sender.name,
+    to: row.address,
+    subject: frozen.subject,
+    html: `<!doctype html><html><body style="font-family:Georgia,serif">${lettersHtml(frozen.blocks)}<p>${escapeHtml(note)}</p></body></html>`,
+    text: `${lettersText(frozen.blocks)}\n\n${note}\n`,
+    attachments: [{ filename: `receipt-${number}.pdf`, content: pdf, contentType: 'application/pdf' }],
+  };
+}

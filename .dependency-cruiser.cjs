@@ -3,10 +3,7 @@ const only = (name, from, allowed) => ({
   name,
   severity: 'error',
   from: { path: `^${from}/` },
-  to: {
-    path: '^(core|contract|server|web|standins|demo|scripts)/',
-    pathNot: `^(${[from, ...allowed].join('|')})/`,
-  },
+  to: { path: '^(core|contract|server|web|standins|demo|scripts)/', pathNot: `^(${[from, ...allowed].join('|')})/` },
 });
 module.exports = {
   forbidden: [

@@ -4,9 +4,7 @@ import { z } from 'zod';
 
 export const Id = z.coerce.number().int().positive();
 export const IdParams = z.object({ id: Id });
-export const IsoDateText = z
-  .string()
-  .refine(isIsoDate, 'This is not a day in the calendar; write it as 2026-03-14.');
+export const IsoDateText = z.string().refine(isIsoDate, 'This is not a day in the calendar; write it as 2026-03-14.');
 /** Whole cents above zero. */
 export const GiftCents = z
   .number({ error: 'The amount is missing.' })

@@ -13,12 +13,7 @@ export const ROLE_NAMES: Record<Role, string> = {
 export type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
 
 /** One endpoint under /api/v1: what it takes, what it answers, who may call it. */
-export interface Endpoint<
-  P extends z.ZodType,
-  Q extends z.ZodType,
-  B extends z.ZodType,
-  R extends z.ZodType,
-> {
+export interface Endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType> {
   id: string;
   area: string;
   method: Method;
@@ -65,10 +60,7 @@ export function endpoint<
 export type AnyEndpoint = Endpoint<z.ZodType, z.ZodType, z.ZodType, z.ZodType>;
 export type ParamsOf<E> = E extends Endpoint<infer P, z.ZodType, z.ZodType, z.ZodType> ? z.output<P> : never;
 export type QueryOf<E> = E extends Endpoint<z.ZodType, infer Q, z.ZodType, z.ZodType> ? z.output<Q> : never;
-export type QueryInputOf<E> =
-  E extends Endpoint<z.ZodType, infer Q, z.ZodType, z.ZodType> ? z.input<Q> : never;
+export type QueryInputOf<E> = E extends Endpoint<z.ZodType, infer Q, z.ZodType, z.ZodType> ? z.input<Q> : never;
 export type BodyOf<E> = E extends Endpoint<z.ZodType, z.ZodType, infer B, z.ZodType> ? z.output<B> : never;
-export type BodyInputOf<E> =
-  E extends Endpoint<z.ZodType, z.ZodType, infer B, z.ZodType> ? z.input<B> : never;
-export type ResponseOf<E> =
-  E extends Endpoint<z.ZodType, z.ZodType, z.ZodType, infer R> ? z.output<R> : never;
+export type BodyInputOf<E> = E extends Endpoint<z.ZodType, z.ZodType, infer B, z.ZodType> ? z.input<B> : never;
+export type ResponseOf<E> = E extends Endpoint<z.ZodType, z.ZodType, z.ZodType, infer R> ? z.output<R> : never;

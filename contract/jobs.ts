@@ -55,7 +55,6 @@ export const streamJobs = endpoint({
   path: '/jobs/stream',
   role: 'read',
   produces: 'text/event-stream',
-  summary:
-    'Server-sent events: `job` with a Job whenever one moves on, `revision` whenever something was written.',
+  summary: 'Server-sent events: `job` with a Job whenever one moves on, `revision` whenever something was written.',
   response: z.string(),
 });

@@ -9,9 +9,7 @@ export const LetterDoc: z.ZodType<LetterNode> = z
     type: z.string().max(40),
     text: z.string().max(50_000).optional(),
     attrs: z.record(z.string(), z.unknown()).optional(),
-    marks: z
-      .array(z.object({ type: z.string(), attrs: z.record(z.string(), z.unknown()).optional() }))
-      .optional(),
+    marks: z.array(z.object({ type: z.string(), attrs: z.record(z.string(), z.unknown()).optional() })).optional(),
     get content(): z.ZodOptional<z.ZodArray<z.ZodType<LetterNode>>> {
       return z.array(LetterDoc).optional();
     },

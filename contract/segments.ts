@@ -49,10 +49,7 @@ export const Segment = z.object({
   count: z.number(),
 });
 export type Segment = z.infer<typeof Segment>;
-const Draft = z.object({
-  name: z.string().trim().min(1, 'The name is missing.').max(120),
-  conditions: Group,
-});
+const Draft = z.object({ name: z.string().trim().min(1, 'The name is missing.').max(120), conditions: Group });
 const area = 'segments';
 export const listSegments = endpoint({
   id: 'listSegments',
@@ -130,9 +127,7 @@ export const explainSegment = endpoint({
   body: z.object({ conditions: Group, supporterId: Id }),
   response: z.object({
     matches: z.boolean(),
-    lines: z.array(
-      z.object({ depth: z.number(), sentence: z.string(), saw: z.string(), matches: z.boolean() }),
-    ),
+    lines: z.array(z.object({ depth: z.number(), sentence: z.string(), saw: z.string(), matches: z.boolean() })),
   }),
 });
 export const exportSegment = endpoint({

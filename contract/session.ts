@@ -2,13 +2,7 @@ import { z } from 'zod';
 import { endpoint, ROLES } from './endpoint.ts';
 import { Id, IdParams } from './common.ts';
 
-export const User = z.object({
-  id: Id,
-  email: z.string(),
-  name: z.string(),
-  role: z.enum(ROLES),
-  active: z.boolean(),
-});
+export const User = z.object({ id: Id, email: z.string(), name: z.string(), role: z.enum(ROLES), active: z.boolean() });
 export type User = z.infer<typeof User>;
 
 export const Organization = z.object({
@@ -32,9 +26,7 @@ const SessionState = z.object({
   /** True while there is no user at all: the first administrator is made on the sign-in page. */
   needsFirstUser: z.boolean(),
   /** On the demo: who can be signed in as. */
-  demoUsers: z.array(
-    z.object({ email: z.string(), name: z.string(), role: z.enum(ROLES), password: z.string() }),
-  ),
+  demoUsers: z.array(z.object({ email: z.string(), name: z.string(), role: z.enum(ROLES), password: z.string() })),
   /** Where the mail room's inbox can be read; null where mail goes to a real server. */
   mailRoom: z.string().nullable(),
 });
@@ -56,8 +48,7 @@ export const signIn = endpoint({
   method: 'post',
   path: '/session',
   role: 'public',
-  summary:
-    'Sign in; sets the session cookie. After ten failures within 15 minutes further tries are refused (429).',
+  summary: 'Sign in; sets the session cookie. After ten failures within 15 minutes further tries are refused (429).',
   body: z.object({ email: Email, password: z.string().min(1, 'The password is missing.').max(200) }),
   response: z.object({ user: User }),
 });
@@ -77,11 +68,7 @@ export const createFirstUser = endpoint({
   path: '/session/first-user',
   role: 'public',
   summary: 'Make the first administrator; refused once there is a user.',
-  body: z.object({
-    email: Email,
-    name: z.string().trim().min(1, 'The name is missing.').max(120),
-    password: Password,
-  }),
+  body: z.object({ email: Email, name: z.string().trim().min(1, 'The name is missing.').max(120), password: Password }),
   response: z.object({ user: User }),
 });
 export const listUsers = endpoint({
@@ -100,12 +87,7 @@ export const createUser = endpoint({
   path: '/users',
   role: 'admin',
   summary: 'Make a user.',
-  body: z.object({
-    email: Email,
-    name: z.string().trim().min(1).max(120),
-    role: z.enum(ROLES),
-    password: Password,
-  }),
+  body: z.object({ email: Email, name: z.string().trim().min(1).max(120), role: z.enum(ROLES), password: Password }),
   response: User,
 });
 export const ApiToken = z.object({

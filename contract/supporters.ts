@@ -67,12 +67,7 @@ export const Giving = z.object({
 });
 export type Giving = z.infer<typeof Giving>;
 
-export const TallyGift = z.object({
-  id: Id,
-  date: z.string(),
-  cents: z.number(),
-  answeredOn: z.string().nullable(),
-});
+export const TallyGift = z.object({ id: Id, date: z.string(), cents: z.number(), answeredOn: z.string().nullable() });
 
 export const Supporter = z.object({
   id: Id,
@@ -139,8 +134,7 @@ export const listSupporters = endpoint({
   method: 'get',
   path: '/supporters',
   role: 'read',
-  summary:
-    'Supporters, found by the beginnings of name words, number, e-mail or last digits of a telephone number.',
+  summary: 'Supporters, found by the beginnings of name words, number, e-mail or last digits of a telephone number.',
   query: Paging.extend({
     q: z.string().max(200).optional(),
     kind: z.enum(SUPPORTER_KINDS).optional(),

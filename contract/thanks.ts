@@ -4,13 +4,7 @@ import { Id, IdParams, Paging, Sum, Written, pageOf } from './common.ts';
 import { Gift } from './gifts.ts';
 import { LetterDoc } from './outreach.ts';
 
-export const Letter = z.object({
-  id: Id,
-  version: z.number(),
-  name: z.string(),
-  subject: z.string(),
-  body: LetterDoc,
-});
+export const Letter = z.object({ id: Id, version: z.number(), name: z.string(), subject: z.string(), body: LetterDoc });
 export type Letter = z.infer<typeof Letter>;
 const Draft = z.object({
   name: z.string().trim().min(1).max(120),
@@ -48,11 +42,7 @@ export const updateLetter = endpoint({
   body: Draft.extend({ version: z.number().int() }),
   response: Written,
 });
-export const ThanksRow = Gift.extend({
-  channel: z.enum(['email', 'print']),
-  because: z.string(),
-  address: z.string(),
-});
+export const ThanksRow = Gift.extend({ channel: z.enum(['email', 'print']), because: z.string(), address: z.string() });
 export type ThanksRow = z.infer<typeof ThanksRow>;
 export const listUnthanked = endpoint({
   id: 'listUnthanked',
@@ -82,8 +72,7 @@ export const issueReceipts = endpoint({
   method: 'post',
   path: '/thanks/issue',
   role: 'officer',
-  summary:
-    'Number, acknowledge and send. Refused (409) when a gift was thanked meanwhile. Send an Idempotency-Key.',
+  summary: 'Number, acknowledge and send. Refused (409) when a gift was thanked meanwhile. Send an Idempotency-Key.',
   body: Choice,
   response: z.object({
     revision: z.number().nullable(),

@@ -1,11 +1,4 @@
-import {
-  addDays,
-  addMonths,
-  dayNumber,
-  dateOfDay,
-  fiscalYearOf,
-  fiscalYearSpan,
-} from '@tallystick/core/dates';
+import { addDays, addMonths, dayNumber, dateOfDay, fiscalYearOf, fiscalYearSpan } from '@tallystick/core/dates';
 import type { PaymentMethod } from '@tallystick/core/gifts';
 import type { Chance } from './random.ts';
 import type { DemoSupporter } from './supporters.ts';
@@ -107,12 +100,7 @@ function monthly(span: Span, chance: Chance): DemoGift[] {
   const until = chance.happens(0.7) ? span.today : addMonths(begin, chance.whole(6, 30));
   const gifts: DemoGift[] = [];
   for (let month = 0; addMonths(begin, month) <= until; month++)
-    gifts.push({
-      ...oneGift(addMonths(begin, month), cents, null, chance),
-      fund: 'GEN',
-      method: 'card',
-      cheque: '',
-    });
+    gifts.push({ ...oneGift(addMonths(begin, month), cents, null, chance), fund: 'GEN', method: 'card', cheque: '' });
   return gifts;
 }
 
@@ -135,10 +123,7 @@ const GIVES: Record<DemoSupporter['habit'], (year: number, chance: Chance) => nu
 };
 
 function giftsInYears(habit: DemoSupporter['habit'], span: Span, chance: Chance): DemoGift[] {
-  const begin = Math.min(
-    chance.whole(span.firstYear, span.thisYear),
-    chance.whole(span.firstYear, span.thisYear),
-  );
+  const begin = Math.min(chance.whole(span.firstYear, span.thisYear), chance.whole(span.firstYear, span.thisYear));
   const usual = chance.weighted(AMOUNTS);
   const scale = { major: 40, foundation: 60, business: 4 }[habit as string] ?? 1;
   const gifts: DemoGift[] = [];

@@ -121,8 +121,7 @@ export async function loadDemo(
       const segments = await putSegments(tx, choices);
       await putMailings(tx, supporters, ids, segments);
     });
-    for (const user of DEMO_USERS)
-      await services.accounts.addUser(LOADER, { ...user, password: DEMO_PASSWORD });
+    for (const user of DEMO_USERS) await services.accounts.addUser(LOADER, { ...user, password: DEMO_PASSWORD });
     await putOpenIntake(services);
     return { supporters: supporters.length, gifts: giving.reduce((sum, gifts) => sum + gifts.length, 0) };
   });
@@ -149,11 +148,7 @@ async function putChoices(tx: Transaction, today: string): Promise<Choices> {
   const years = Array.from({ length: YEARS }, (_, ago) => thisYear - YEARS + 1 + ago);
   const campaigns = await tx.insertAll(
     'campaign',
-    years.map((year) => ({
-      code: `AF${year}`,
-      name: `Annual Fund FY${year}`,
-      closed: year < thisYear - 1 ? 1 : 0,
-    })),
+    years.map((year) => ({ code: `AF${year}`, name: `Annual Fund FY${year}`, closed: year < thisYear - 1 ? 1 : 0 })),
   );
   await tx.insertAll('campaign', [
     { code: 'DOME2', name: 'Second Dome', closed: 0 },
@@ -175,10 +170,7 @@ async function putChoices(tx: Transaction, today: string): Promise<Choices> {
   return {
     funds: new Map(FUNDS.map((fund, index) => [fund.code, funds[index] ?? 0])),
     appeals: new Map(
-      appeals.map((appeal, index) => [
-        appeal.code,
-        { id: appealIds[index] ?? 0, campaign: appeal.campaign_id ?? 0 },
-      ]),
+      appeals.map((appeal, index) => [appeal.code, { id: appealIds[index] ?? 0, campaign: appeal.campaign_id ?? 0 }]),
     ),
     tags: new Map(TAGS.map((name, index) => [name, tags[index] ?? 0])),
   };
@@ -208,9 +200,7 @@ async function putSupporters(tx: Transaction, supporters: readonly DemoSupporter
   );
   await tx.insertAll(
     'phone',
-    owned.flatMap(({ supporter, way }) =>
-      supporter.phone === null ? [] : [{ ...way, number: supporter.phone }],
-    ),
+    owned.flatMap(({ supporter, way }) => (supporter.phone === null ? [] : [{ ...way, number: supporter.phone }])),
   );
   await tx.insertAll(
     'address',
@@ -240,9 +230,7 @@ async function putGifts(
 ): Promise<void> {
   const rows = giving
     .flatMap((gifts, index) => gifts.map((gift) => ({ gift, supporterId: ids[index] ?? 0 })))
-    .sort((a, b) =>
-      a.gift.date < b.gift.date ? -1 : a.gift.date > b.gift.date ? 1 : a.supporterId - b.supporterId,
-    )
+    .sort((a, b) => (a.gift.date < b.gift.date ? -1 : a.gift.date > b.gift.date ? 1 : a.supporterId - b.supporterId))
     .map(({ gift, supporterId }) => {
       const appeal = gift.appeal === null ? null : (choices.appeals.get(gift.appeal) ?? null);
       return {
@@ -322,11 +310,12 @@ async function putMailings(
   segments: readonly number[],
 ): Promise<void> {
   const [, lapsed = null, van = null] = segments;
-  const row = (
-    mail: { name: string; subject: string; body: unknown },
-    segment: number | null,
-    state: string,
-  ) => ({ ...letterRow(mail), segment_id: segment, appeal_id: null, state });
+  const row = (mail: { name: string; subject: string; body: unknown }, segment: number | null, state: string) => ({
+    ...letterRow(mail),
+    segment_id: segment,
+    appeal_id: null,
+    state,
+  });
   const sent = await tx.insert('mailing', row(VAN_MAIL, van, 'sent'));
   await tx.insert('mailing', row(YEAR_END_MAIL, lapsed, 'draft'));
   const at = `${addDays(tx.at.slice(0, 10), -24)} 17:00:00.000`;
@@ -365,10 +354,7 @@ async function putMailings(
 async function putOpenIntake(services: Services): Promise<void> {
   const bytes = await readFile(join(import.meta.dirname, 'files', 'giving-portal-export.csv'));
   const officer = await services.accounts.users();
-  const actor = {
-    userId: officer.find((user) => user.role === 'officer')?.id ?? null,
-    name: DEMO_USERS[0].name,
-  };
+  const actor = { userId: officer.find((user) => user.role === 'officer')?.id ?? null, name: DEMO_USERS[0].name };
   await services.intakes.upload(actor, 'giving-portal-export.csv', bytes);
 }
 
@@ -408,12 +394,8 @@ export async function loadScale(
           ]),
         ],
       );
-      const emails = slice.flatMap(({ email }, index) =>
-        email === null ? [] : [[rowOf(index), email, 'home', 1]],
-      );
-      const phones = slice.flatMap(({ phone }, index) =>
-        phone === null ? [] : [[rowOf(index), phone, 'home', 1]],
-      );
+      const emails = slice.flatMap(({ email }, index) => (email === null ? [] : [[rowOf(index), email, 'home', 1]]));
+      const phones = slice.flatMap(({ phone }, index) => (phone === null ? [] : [[rowOf(index), phone, 'home', 1]]));
       const addresses = slice.flatMap(({ address: at }, index) =>
         at === null ? [] : [[rowOf(index), at.street, at.city, at.region, at.postal, '', 'home', 1]],
       );

@@ -45,8 +45,7 @@ const AMOUNTS = [
 ];
 for (let index = 0; index < 212; index++) {
   const giver = chance.happens(0.55) ? known[chance.whole(0, known.length - 1)] : undefined;
-  const first =
-    giver?.name.first ?? chance.pick(FIRST.filter((name) => !/[őűł]/.test(name)) as [string, ...string[]]);
+  const first = giver?.name.first ?? chance.pick(FIRST.filter((name) => !/[őűł]/.test(name)) as [string, ...string[]]);
   const last = giver?.name.last ?? chance.pick(LAST);
   const email =
     giver?.email ??

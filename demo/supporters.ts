@@ -13,8 +13,7 @@ export interface DemoSupporter {
   noEmail: boolean;
   deceased: boolean;
   /** How they give, which decides their gifts. */
-  habit:
-    'never' | 'once' | 'sometimes' | 'yearly' | 'twice' | 'monthly' | 'major' | 'business' | 'foundation';
+  habit: 'never' | 'once' | 'sometimes' | 'yearly' | 'twice' | 'monthly' | 'major' | 'business' | 'foundation';
 }
 
 const person = (first: string, last: string): NameParts => ({
@@ -37,10 +36,7 @@ const named = (kind: 'household' | 'organization', organization: string): NamePa
 });
 
 function emailFor(name: NameParts, index: number, chance: Chance): string {
-  const base = fold(name.kind === 'person' ? `${name.first}.${name.last}` : name.organization).replace(
-    /[^a-z.]+/g,
-    '',
-  );
+  const base = fold(name.kind === 'person' ? `${name.first}.${name.last}` : name.organization).replace(/[^a-z.]+/g, '');
   const domain = chance.weighted([
     ['example.org', 40],
     ['example.com', 35],

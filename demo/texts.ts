@@ -1,10 +1,7 @@
 import type { LetterNode } from '@tallystick/core/letters';
 
 const text = (words: string): LetterNode => ({ type: 'text', text: words });
-const field = (name: string, fallback = ''): LetterNode => ({
-  type: 'mergeField',
-  attrs: { field: name, fallback },
-});
+const field = (name: string, fallback = ''): LetterNode => ({ type: 'mergeField', attrs: { field: name, fallback } });
 const paragraph = (...content: LetterNode[]): LetterNode => ({ type: 'paragraph', content });
 const doc = (...content: LetterNode[]): LetterNode => ({ type: 'doc', content });
 

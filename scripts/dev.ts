@@ -18,9 +18,7 @@ await main(async () => {
     },
   });
   await vite.listen();
-  console.log(
-    `\nTallystick  http://127.0.0.1:${options.port} (reloads as you edit)\nMail room   ${stack.mailRoom}`,
-  );
+  console.log(`\nTallystick  http://127.0.0.1:${options.port} (reloads as you edit)\nMail room   ${stack.mailRoom}`);
   const end = (): void =>
     void vite
       .close()

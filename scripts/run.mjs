@@ -67,15 +67,11 @@ if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== wanted) {
   writeFileSync(stamp, wanted);
 }
 
-const child = spawn(
-  process.execPath,
-  ['--import', 'tsx', join(root, 'scripts', `${command}.ts`), ...options],
-  {
-    cwd: root,
-    stdio: 'inherit',
-    env: { ...process.env, TALLYSTICK_CALLED_FROM: process.env.INIT_CWD ?? process.cwd() },
-  },
-);
+const child = spawn(process.execPath, ['--import', 'tsx', join(root, 'scripts', `${command}.ts`), ...options], {
+  cwd: root,
+  stdio: 'inherit',
+  env: { ...process.env, TALLYSTICK_CALLED_FROM: process.env.INIT_CWD ?? process.cwd() },
+});
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
   process.on(signal, () => child.kill(signal === 'SIGHUP' ? 'SIGTERM' : signal));
 child.on('exit', (code, signal) => process.exit(code ?? (signal ? 1 : 0)));

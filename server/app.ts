@@ -18,14 +18,7 @@ import { Gifts, serveGifts } from './gifts/index.ts';
 import { History } from './history/index.ts';
 import { Intakes, serveIntake } from './intake/index.ts';
 import { Letters, serveLetters } from './letters/index.ts';
-import {
-  Addressees,
-  Deliveries,
-  Mailings,
-  PUBLIC_STYLE,
-  serveOutreach,
-  serveUnsubscribe,
-} from './outreach/index.ts';
+import { Addressees, Deliveries, Mailings, PUBLIC_STYLE, serveOutreach, serveUnsubscribe } from './outreach/index.ts';
 import { Auth } from './platform/auth.ts';
 import { Changes } from './platform/changes.ts';
 import { Clock } from './platform/clock.ts';
@@ -176,13 +169,7 @@ export class App {
     return new App(
       services,
       web,
-      [
-        () => stream.close(),
-        () => jobs.stop(),
-        () => facts.close(),
-        () => finder.close(),
-        () => source.destroy(),
-      ],
+      [() => stream.close(), () => jobs.stop(), () => facts.close(), () => finder.close(), () => source.destroy()],
       http,
       address,
     );
@@ -226,7 +213,7 @@ function frame(config: AppConfig, log: Logger): express.Express {
         directives: {
           defaultSrc: ["'self'"],
           scriptSrc: ["'self'"],
-          styleSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
           styleSrcAttr: ["'unsafe-inline'"],
           imgSrc: ["'self'", 'data:'],
           fontSrc: ["'self'"],
@@ -243,13 +230,7 @@ function frame(config: AppConfig, log: Logger): express.Express {
   );
   web.use(
     '/api',
-    rateLimit({
-      windowMs: 60_000,
-      limit: 6000,
-      standardHeaders: 'draft-8',
-      legacyHeaders: false,
-      validate: false,
-    }),
+    rateLimit({ windowMs: 60_000, limit: 6000, standardHeaders: 'draft-8', legacyHeaders: false, validate: false }),
   );
   web.use((request, response, next) => {
     const begun = performance.now();
@@ -279,10 +260,7 @@ function servePages(web: express.Express, folder: string): void {
     (_request, response) => void response.status(404).end(),
   );
   web.use(express.static(folder, { index: false }));
-  web.get(
-    '/{*path}',
-    (_request, response) => void response.setHeader('Cache-Control', 'no-cache').sendFile(index),
-  );
+  web.get('/{*path}', (_request, response) => void response.setHeader('Cache-Control', 'no-cache').sendFile(index));
 }
 
 function serveChanges(http: Http, changes: Changes): void {
@@ -298,11 +276,7 @@ function serveChanges(http: Http, changes: Changes): void {
   http.on(changesContract.undoChange, async ({ params, actor, caller }) => {
     const set = await changes.find(params.revision);
     if (caller?.role === 'entry' && set.user_id !== caller.userId)
-      throw new Problem(
-        403,
-        'not-allowed',
-        'Your role undoes your own changes only. Ask a development officer.',
-      );
+      throw new Problem(403, 'not-allowed', 'Your role undoes your own changes only. Ask a development officer.');
     return changes.undo(actor, params.revision);
   });
 }

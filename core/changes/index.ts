@@ -27,9 +27,7 @@ export function difference(before: Row, after: Row): { before: Row; after: Row }
 
 /** The changes that take a change set back: each one turned round, last first. */
 export function invert(changes: readonly RowChange[]): RowChange[] {
-  return changes
-    .map(({ table, id, before, after }) => ({ table, id, before: after, after: before }))
-    .reverse();
+  return changes.map(({ table, id, before, after }) => ({ table, id, before: after, after: before })).reverse();
 }
 
 /** Applies one change to the row as it is now (null: there is none). The version is left as it is. */

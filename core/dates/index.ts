@@ -49,10 +49,9 @@ function datePartsOf(text: string, order: 'mdy' | 'dmy'): [number, number, numbe
     const year = slashed[3]?.length === 2 ? 2000 + Number(slashed[3]) : Number(slashed[3]);
     return order === 'mdy' ? [year, first, second] : [year, second, first];
   }
-  const worded =
-    /^(?:(\d{1,2})\.?\s+([A-Za-z]{3,9})|([A-Za-z]{3,9})\.?\s+(\d{1,2})(?:st|nd|rd|th)?),?\s+(\d{4})$/.exec(
-      text,
-    );
+  const worded = /^(?:(\d{1,2})\.?\s+([A-Za-z]{3,9})|([A-Za-z]{3,9})\.?\s+(\d{1,2})(?:st|nd|rd|th)?),?\s+(\d{4})$/.exec(
+    text,
+  );
   if (worded) {
     const month = MONTHS.indexOf((worded[2] ?? worded[3] ?? '').slice(0, 3).toLowerCase()) + 1;
     return [Number(worded[5]), month, Number(worded[1] ?? worded[4])];
@@ -101,18 +100,12 @@ export function fiscalYearSpan(fiscalYear: number, startMonth: number): { from: 
 }
 
 /** `2026-03-14` in `en-US` as `3/14/2026`. */
-export function formatDate(
-  date: IsoDate,
-  locale = 'en-US',
-  style: 'short' | 'medium' | 'long' = 'medium',
-): string {
+export function formatDate(date: IsoDate, locale = 'en-US', style: 'short' | 'medium' | 'long' = 'medium'): string {
   const options: Intl.DateTimeFormatOptions =
     style === 'short'
       ? { year: 'numeric', month: 'numeric', day: 'numeric' }
       : { year: 'numeric', month: style === 'long' ? 'long' : 'short', day: 'numeric' };
-  return new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC' }).format(
-    new Date(`${date}T00:00:00Z`),
-  );
+  return new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC' }).format(new Date(`${date}T00:00:00Z`));
 }
 
 /** A named span of dates, fixed or relative to today; both ends are included. */

@@ -43,9 +43,7 @@ export class Ragged<C extends Record<string, Column>> {
   }
 
   private pack(): void {
-    const old = Object.fromEntries(
-      Object.entries(this.columns).map(([name, column]) => [name, column.values.slice()]),
-    );
+    const old = Object.fromEntries(Object.entries(this.columns).map(([name, column]) => [name, column.values.slice()]));
     let to = 0;
     for (let owner = 0; owner < this.start.length; owner++) {
       const from = this.start[owner] ?? 0;

@@ -41,11 +41,7 @@ const COLUMNS: Record<string, Record<string, [string, Show]>> = {
     preferred: ['Preferred e-mail', yesNo],
     bounced_on: ['E-mail bounced', day],
   },
-  phone: {
-    number: ['Telephone', plain],
-    label: ['Telephone label', plain],
-    preferred: ['Preferred telephone', yesNo],
-  },
+  phone: { number: ['Telephone', plain], label: ['Telephone label', plain], preferred: ['Preferred telephone', yesNo] },
   address: {
     street: ['Street', plain],
     city: ['City', plain],
@@ -77,10 +73,8 @@ const noNames: Names = { of: () => null };
 
 /** What one row's change says in words; an update says one sentence for each column that reads differently. */
 export function describeChange(change: RowChange, names: Names): string[] {
-  if (change.before === null && change.after !== null)
-    return [`${describeRow(change, change.after, names)} added`];
-  if (change.after === null && change.before !== null)
-    return [`${describeRow(change, change.before, names)} removed`];
+  if (change.before === null && change.after !== null) return [`${describeRow(change, change.after, names)} added`];
+  if (change.after === null && change.before !== null) return [`${describeRow(change, change.before, names)} removed`];
   const columns = COLUMNS[change.table] ?? {};
   const prefix = change.table === 'gift' ? `Gift ${giftNumber(change.id)}: ` : '';
   return Object.entries(columns).flatMap(([column, [word, show]]) => {

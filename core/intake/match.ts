@@ -22,12 +22,7 @@ export type RowMatch =
  * Matches one row by number, then by e-mail. `earlier` maps what earlier new rows of the file are known by to
  * their index; a row found to be new adds itself.
  */
-export function matchRow(
-  draft: DraftRow,
-  index: number,
-  known: Known,
-  earlier: Map<string, number>,
-): RowMatch {
+export function matchRow(draft: DraftRow, index: number, known: Known, earlier: Map<string, number>): RowMatch {
   if (draft.supporterId !== null) {
     const found = known.byNumber(draft.supporterId);
     return found ? { kind: 'known', ...found, by: 'number' } : { kind: 'unknown-number' };
@@ -37,19 +32,15 @@ export function matchRow(
     const [only, ...more] = found;
     if (only && more.length === 0) return { kind: 'known', id: only.id, name: only.name, by: 'e-mail' };
     if (more.length > 0) {
-      const named = found.filter(
-        (one) => fold(one.name) === fold([draft.name.first, draft.name.last].join(' ')),
-      );
+      const named = found.filter((one) => fold(one.name) === fold([draft.name.first, draft.name.last].join(' ')));
       const [exact, ...others] = named;
-      if (exact && others.length === 0)
-        return { kind: 'known', id: exact.id, name: exact.name, by: 'e-mail' };
+      if (exact && others.length === 0) return { kind: 'known', id: exact.id, name: exact.name, by: 'e-mail' };
       return { kind: 'undecided', candidates: found };
     }
   }
   const { name } = draft;
   const key =
-    draft.email ??
-    fold(['~', name.organization, name.first, name.last, draft.street, draft.postal].join('|'));
+    draft.email ?? fold(['~', name.organization, name.first, name.last, draft.street, draft.postal].join('|'));
   const before = earlier.get(key);
   if (before !== undefined) return { kind: 'earlier', row: before };
   earlier.set(key, index);

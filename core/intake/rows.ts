@@ -81,10 +81,7 @@ export function readRow(
     problems.push({ field, value: field === null ? '' : at(field), reason });
   };
   if (cells.length > columns.length && cells.slice(columns.length).some((cell) => cell.trim() !== ''))
-    problem(
-      null,
-      `The row has ${cells.length} cells where the heading has ${columns.length}; check its separators.`,
-    );
+    problem(null, `The row has ${cells.length} cells where the heading has ${columns.length}; check its separators.`);
 
   const organization = at('organization');
   const person = at('first') !== '' || at('last') !== '';
@@ -102,8 +99,7 @@ export function readRow(
       problem(field, `The name has ${at(field).length} characters; the longest kept is ${LONGEST_NAME}.`);
 
   const supporterId = at('number') === '' ? null : supporterIdOf(at('number'));
-  if (at('number') !== '' && supporterId === null)
-    problem('number', 'This is not a supporter number such as S-10482.');
+  if (at('number') !== '' && supporterId === null) problem('number', 'This is not a supporter number such as S-10482.');
   const email = at('email') === '' ? null : normalEmail(at('email'));
   if (at('email') !== '' && email === null) problem('email', `“${at('email')}” is not an e-mail address.`);
   if (at('phone') !== '' && digitsOf(at('phone')).length < 7)
@@ -136,9 +132,7 @@ function readGift(
   const amount = parseGiftAmount(at('amount'), setting.decimal);
   if (!amount.ok) problem('amount', amount.reason);
   const date =
-    at('date') === ''
-      ? ({ ok: true, date: setting.today } as const)
-      : parseDate(at('date'), setting.dateOrder);
+    at('date') === '' ? ({ ok: true, date: setting.today } as const) : parseDate(at('date'), setting.dateOrder);
   if (!date.ok) problem('date', date.reason);
   else if (date.date > setting.today) problem('date', `“${at('date')}” is in the future.`);
   const choose = (field: 'fund' | 'campaign' | 'appeal', choices: readonly Choice[]): number | null => {

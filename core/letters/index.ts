@@ -93,14 +93,7 @@ function runsOf(node: LetterNode, values: MergeValues, missing: Set<string>): Ru
   if (node.type === 'hardBreak') return [run('\n')];
   if (node.type === 'mergeField')
     return [
-      run(
-        fieldValue(
-          String(node.attrs?.['field'] ?? ''),
-          String(node.attrs?.['fallback'] ?? ''),
-          values,
-          missing,
-        ),
-      ),
+      run(fieldValue(String(node.attrs?.['field'] ?? ''), String(node.attrs?.['fallback'] ?? ''), values, missing)),
     ];
   return (node.content ?? []).flatMap((inner) => runsOf(inner, values, missing));
 }
@@ -116,8 +109,7 @@ function joinRuns(runs: Run[]): Run[] {
   const joined: Run[] = [];
   for (const run of runs) {
     const last = joined.at(-1);
-    if (last && last.bold === run.bold && last.italic === run.italic && last.link === run.link)
-      last.text += run.text;
+    if (last && last.bold === run.bold && last.italic === run.italic && last.link === run.link) last.text += run.text;
     else if (run.text !== '') joined.push({ ...run });
   }
   return joined;
@@ -126,10 +118,8 @@ function joinRuns(runs: Run[]): Run[] {
 /** Puts values into one line such as a subject, where fields stand as `{first|friend}`. */
 export function mergeLine(template: string, values: MergeValues): { text: string; missing: string[] } {
   const missing = new Set<string>();
-  const text = template.replace(
-    /\{(\w+)(?:\|([^{}]*))?\}/g,
-    (whole, field: string, fallback: string | undefined) =>
-      field in MERGE_FIELDS ? fieldValue(field, fallback ?? '', values, missing) : whole,
+  const text = template.replace(/\{(\w+)(?:\|([^{}]*))?\}/g, (whole, field: string, fallback: string | undefined) =>
+    field in MERGE_FIELDS ? fieldValue(field, fallback ?? '', values, missing) : whole,
   );
   return { text: text.replace(/[\r\n]+/g, ' '), missing: [...missing] };
 }

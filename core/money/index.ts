@@ -28,8 +28,7 @@ export function parseAmount(text: string, decimal: '.' | ',' = '.'): ParsedAmoun
     rest = rest.slice(1).trim();
   }
   rest = rest.replace(/^[$€£¥]\s*/, '').replace(/(?<=\d)[\s'’](?=\d{3}(?!\d))/g, '');
-  if (!/^\d*(?:[.,]\d+)*[.,]?$/.test(rest) || !/\d/.test(rest))
-    return refuse(`“${text.trim()}” is not an amount.`);
+  if (!/^\d*(?:[.,]\d+)*[.,]?$/.test(rest) || !/\d/.test(rest)) return refuse(`“${text.trim()}” is not an amount.`);
 
   const mark = decimalMarkOf(rest, decimal);
   const at = mark === null ? -1 : rest.lastIndexOf(mark);
@@ -42,8 +41,7 @@ export function parseAmount(text: string, decimal: '.' | ',' = '.'): ParsedAmoun
 
   const digits = whole.replace(/[.,]/g, '') + fraction.padEnd(2, '0');
   const cents = sign * Number(digits);
-  if (Math.abs(cents) > LARGEST_AMOUNT)
-    return refuse(`“${text.trim()}” is larger than any amount kept here.`);
+  if (Math.abs(cents) > LARGEST_AMOUNT) return refuse(`“${text.trim()}” is larger than any amount kept here.`);
   return { ok: true, cents: cents === 0 ? 0 : cents };
 }
 
@@ -64,8 +62,7 @@ export function parseGiftAmount(text: string, decimal: '.' | ',' = '.'): ParsedA
   const parsed = parseAmount(text, decimal);
   if (!parsed.ok) return parsed;
   if (parsed.cents === 0) return refuse('The amount is zero; a gift has an amount above zero.');
-  if (parsed.cents < 0)
-    return refuse(`“${text.trim()}” is negative; enter a refund as a correction of the gift.`);
+  if (parsed.cents < 0) return refuse(`“${text.trim()}” is negative; enter a refund as a correction of the gift.`);
   return parsed;
 }
 

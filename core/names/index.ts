@@ -23,10 +23,7 @@ export function displayName(name: NameParts): string {
 
 /** The form names are sorted by: `cruz ana-maria`, folded, with the last name first. */
 export function sortName(name: NameParts): string {
-  return fold(name.kind === 'person' ? joined(name.last, name.first, name.middle) : name.organization).slice(
-    0,
-    190,
-  );
+  return fold(name.kind === 'person' ? joined(name.last, name.first, name.middle) : name.organization).slice(0, 190);
 }
 
 /** How a letter greets the supporter, without 'Dear'. An empty first name falls back to the whole name. */

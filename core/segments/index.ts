@@ -14,14 +14,7 @@ export type Condition =
   | { kind: 'region'; regions: string[]; not?: boolean }
   | { kind: 'tag'; tag: number; not?: boolean }
   | { kind: 'gave'; fund: number | null; window: Window; not?: boolean }
-  | {
-      kind: 'total';
-      fund: number | null;
-      window: Window;
-      atLeast: number | null;
-      atMost: number | null;
-      not?: boolean;
-    }
+  | { kind: 'total'; fund: number | null; window: Window; atLeast: number | null; atMost: number | null; not?: boolean }
   | { kind: 'last-gift'; from: IsoDate | null; to: IsoDate | null; not?: boolean };
 
 /** Conditions joined by all or any; a group may hold groups. An empty group matches everyone. */
@@ -37,8 +30,7 @@ export interface Group {
  */
 export function evaluate(group: Group, facts: Facts, calendar: Calendar): Bits {
   const out = evaluatePart(group, facts, calendar);
-  for (let slot = 0; slot < facts.size; slot++)
-    if ((facts.flags[slot] as number) & FLAG.trashed) drop(out, slot);
+  for (let slot = 0; slot < facts.size; slot++) if ((facts.flags[slot] as number) & FLAG.trashed) drop(out, slot);
   return out;
 }
 
@@ -120,12 +112,7 @@ export interface Wording {
 }
 
 /** Why a supporter does or does not match, condition by condition. */
-export function explain(
-  part: Condition | Group,
-  facts: Facts,
-  slot: number,
-  calendar: Calendar,
-): Explanation {
+export function explain(part: Condition | Group, facts: Facts, slot: number, calendar: Calendar): Explanation {
   if (part.kind === 'group') {
     const parts = part.parts.map((inner) => explain(inner, facts, slot, calendar));
     const matches =
@@ -137,12 +124,7 @@ export function explain(
   return { kind: 'condition', condition: part, matches: part.not ? !met : met, saw };
 }
 
-function seen(
-  condition: Condition,
-  facts: Facts,
-  slot: number,
-  calendar: Calendar,
-): { met: boolean; saw: string } {
+function seen(condition: Condition, facts: Facts, slot: number, calendar: Calendar): { met: boolean; saw: string } {
   switch (condition.kind) {
     case 'region': {
       const region = facts.regions.words[facts.region[slot] ?? 0] ?? '';

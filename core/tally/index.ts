@@ -1,4 +1,4 @@
-import { addDays, dayNumber, fiscalYearOf, fiscalYearSpan } from '../dates/index.ts';
+import { addDays, addMonths, dayNumber, fiscalYearOf, fiscalYearSpan, formatDate } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
 import type { Cents } from '../money/index.ts';
 
@@ -19,8 +19,8 @@ export interface Notch extends TallyGift {
 
 export interface Tally {
   notches: Notch[];
-  /** Where each fiscal year begins, named `FY2026`. */
-  years: { x: number; label: string }[];
+  /** Where each fiscal year begins, named `FY2026`; or each month, by its first day. */
+  rules: { x: number; label: string }[];
   from: IsoDate;
   to: IsoDate;
 }
@@ -40,25 +40,19 @@ export function notchWidth(cents: Cents): number {
 
 /**
  * Lays the notches of a supporter's gifts along a stick `width` pixels long. The stick runs over whole fiscal
- * years, from that of the first gift (five at least) to that of `today`. Each notch stands at its date; where
- * two would touch, the later moves right by as little as needed, and the last are moved back inside the stick.
- * Where there are too many for the stick, all are narrowed alike.
+ * years, five at least, to that of `today`; with `fit` it runs from the first gift's day to today instead, ruled
+ * by months. Each notch stands at its date; where two would touch, the later moves right by as little as needed,
+ * and the last are moved back inside the stick. Where there are too many for the stick, all are narrowed alike.
  */
 export function layTally(
   gifts: readonly TallyGift[],
   today: IsoDate,
   fiscalYearStart: number,
   width: number,
-  leastYears = 5,
+  fit = false,
 ): Tally {
   const sorted = [...gifts].sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : a.id - b.id));
-  const last = fiscalYearOf(
-    [today, ...sorted.map((gift) => gift.date)].reduce((a, b) => (a > b ? a : b)),
-    fiscalYearStart,
-  );
-  const first = Math.min(fiscalYearOf(sorted[0]?.date ?? today, fiscalYearStart), last - leastYears + 1);
-  const from = fiscalYearSpan(first, fiscalYearStart).from;
-  const to = fiscalYearSpan(last, fiscalYearStart).to;
+  const { from, to, rules } = fit ? monthsOf(sorted, today) : yearsOf(sorted, today, fiscalYearStart);
   const start = dayNumber(from);
   const scale = width / (dayNumber(addDays(to, 1)) - start);
 
@@ -78,11 +72,39 @@ export function layTally(
     notch.x = Math.max(0, Math.min(notch.x, limit - notch.width));
     limit = notch.x - gap * narrow;
   }
-  const years = [];
-  for (let year = first; year <= last; year++)
-    years.push({
-      x: (dayNumber(fiscalYearSpan(year, fiscalYearStart).from) - start) * scale,
-      label: `FY${year}`,
-    });
-  return { notches, years, from, to };
+  return {
+    notches,
+    rules: rules.map(({ date, label }) => ({ x: (dayNumber(date) - start) * scale, label })),
+    from,
+    to,
+  };
+}
+
+interface Extent {
+  from: IsoDate;
+  to: IsoDate;
+  rules: { date: IsoDate; label: string }[];
+}
+
+const LEAST_YEARS = 5;
+
+function yearsOf(sorted: readonly TallyGift[], today: IsoDate, fiscalYearStart: number): Extent {
+  const newest = sorted.at(-1)?.date ?? today;
+  const last = fiscalYearOf(newest > today ? newest : today, fiscalYearStart);
+  const first = Math.min(fiscalYearOf(sorted[0]?.date ?? today, fiscalYearStart), last - LEAST_YEARS + 1);
+  const rules = Array.from({ length: last - first + 1 }, (_, index) => ({
+    date: fiscalYearSpan(first + index, fiscalYearStart).from,
+    label: `FY${first + index}`,
+  }));
+  return { from: fiscalYearSpan(first, fiscalYearStart).from, to: fiscalYearSpan(last, fiscalYearStart).to, rules };
+}
+
+function monthsOf(sorted: readonly TallyGift[], today: IsoDate): Extent {
+  const from = sorted[0]?.date ?? today;
+  const newest = sorted.at(-1)?.date ?? today;
+  const to = newest > today ? newest : today;
+  const rules = [];
+  for (let date = `${from.slice(0, 8)}01`; date <= to; date = addMonths(date, 1))
+    if (date >= from) rules.push({ date, label: formatDate(date, 'en-US', 'medium') });
+  return { from, to, rules };
 }

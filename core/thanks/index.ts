@@ -27,8 +27,7 @@ export function receiptChannel(subject: Omit<ReceiptSubject, 'supporterId' | 'gi
   return { channel: 'email', address: subject.email };
 }
 
-export type HoldReason =
-  'no e-mail address' | 'wants no e-mail' | 'deceased' | 'e-mail bounced' | 'in the trash';
+export type HoldReason = 'no e-mail address' | 'wants no e-mail' | 'deceased' | 'e-mail bounced' | 'in the trash';
 
 /** Why a supporter is held back from an e-mail to many, or null when nothing holds them back. */
 export function heldBack(subject: {

@@ -80,9 +80,7 @@ export async function startMariaDb(folder: string, options: MariaDbOptions = {})
       '--innodb-log-file-size=128M',
       `--log-error=${log}`,
       '--skip-log-bin',
-      ...(options.fast
-        ? ['--innodb-flush-log-at-trx-commit=0', '--innodb-doublewrite=0', '--sync-binlog=0']
-        : []),
+      ...(options.fast ? ['--innodb-flush-log-at-trx-commit=0', '--innodb-doublewrite=0', '--sync-binlog=0'] : []),
       ...first,
     ],
     { stdio: 'ignore', detached: true },

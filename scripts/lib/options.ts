@@ -18,8 +18,7 @@ export class Plain extends Error {}
 const whole = (name: string, text: string | undefined): number | null => {
   if (text === undefined) return null;
   const value = Number(text);
-  if (!Number.isSafeInteger(value) || value < 0)
-    throw new Plain(`--${name} takes a whole number, not “${text}”.`);
+  if (!Number.isSafeInteger(value) || value < 0) throw new Plain(`--${name} takes a whole number, not “${text}”.`);
   return value;
 };
 

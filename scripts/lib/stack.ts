@@ -42,8 +42,7 @@ export async function startStack(
     for (const one of stops.toReversed()) await one();
   };
   try {
-    const databaseUrl =
-      process.env['DATABASE_URL'] ?? (await ownDatabase(options, stops, () => stopping, say));
+    const databaseUrl = process.env['DATABASE_URL'] ?? (await ownDatabase(options, stops, () => stopping, say));
     if (!(await isSetUp(databaseUrl))) {
       const begun = performance.now();
       say(options.empty ? 'Setting up an empty database …' : 'Loading the demo …');

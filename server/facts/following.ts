@@ -122,12 +122,7 @@ export class FactsFollowing implements Following {
       evaluate({ kind: 'group', join: 'all', parts: [part] }, this.facts, calendar).count();
     const count = evaluate(group, this.facts, calendar).count();
     const milliseconds = performance.now() - begun;
-    return {
-      count,
-      of: evaluate(everyone, this.facts, calendar).count(),
-      parts: group.parts.map(alone),
-      milliseconds,
-    };
+    return { count, of: evaluate(everyone, this.facts, calendar).count(), parts: group.parts.map(alone), milliseconds };
   }
 
   private members(group: Group, calendar: Calendar): Uint32Array {

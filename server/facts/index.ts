@@ -6,5 +6,4 @@ export type { FactsAnswers, FactsQuestion, GivingView } from './following.ts';
 export type FactsThread = Follower<FactsQuestion, FactsAnswers>;
 
 /** The thread that keeps the facts over the database at `url`; it begins at the first question. */
-export const startFacts = (url: string): FactsThread =>
-  new Follower(new URL('./worker.ts', import.meta.url), url);
+export const startFacts = (url: string): FactsThread => new Follower(new URL('./worker.ts', import.meta.url), url);

@@ -9,8 +9,7 @@ export interface FindAnswers {
 }
 
 type Cells = readonly (string | number | null)[];
-const NAMES_SQL =
-  'SELECT id, kind, prefix, first, middle, last, suffix, organization FROM supporter WHERE trashed = 0';
+const NAMES_SQL = 'SELECT id, kind, prefix, first, middle, last, suffix, organization FROM supporter WHERE trashed = 0';
 
 /** Keeps the find index over every supporter that is not in the trash. */
 export class FindFollowing implements Following {

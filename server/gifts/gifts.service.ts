@@ -92,8 +92,7 @@ export class Gifts {
     const count = sum?.many ?? 0;
     return {
       items: page.map(giftView),
-      next:
-        rows.length > query.limit && last ? encodeCursor({ value: String(last[column]), id: last.id }) : null,
+      next: rows.length > query.limit && last ? encodeCursor({ value: String(last[column]), id: last.id }) : null,
       total: count,
       sum: { count, cents: Number(sum?.total ?? 0) },
     };

@@ -39,8 +39,7 @@ export class History {
     const last = shown.at(-1);
     return {
       items: await this.sets(id, shown),
-      next:
-        revisions.length > page.limit && last !== undefined ? encodeCursor({ value: '', id: last }) : null,
+      next: revisions.length > page.limit && last !== undefined ? encodeCursor({ value: '', id: last }) : null,
     };
   }
 

@@ -25,9 +25,7 @@ export function serveIntake(http: Http, intakes: Intakes): void {
     response.attachment('rows-left-out.csv').type('text/csv; charset=utf-8').send(csv(headings, rows));
     return undefined;
   });
-  http.on(contract.postIntake, async ({ actor, params }) => ({
-    jobId: await intakes.begin(actor, params.id),
-  }));
+  http.on(contract.postIntake, async ({ actor, params }) => ({ jobId: await intakes.begin(actor, params.id) }));
 }
 
 /** The body of an upload; one that is too large is refused as soon as that is known, without being kept. */

@@ -128,29 +128,25 @@ export class Intakes {
       ),
       dateOrder: dateOrderOf(file, columns),
     };
-    const { result } = await this.changes.write(
-      actor,
-      { kind: 'upload', summary: `Uploaded ${name}` },
-      async (tx) => {
-        const id = await tx.insert('intake', {
-          name,
-          at: tx.at,
-          actor: actor.name,
-          state: 'open',
-          encoding: file.encoding,
-          separator_char: file.separator,
-          headings: JSON.stringify(file.headings),
-          row_total: file.rows.length,
-          setting: JSON.stringify(setting),
-        });
-        let row = 1;
-        for (const slice of chunks(file.rows, 1000))
-          await tx.sql.run('INSERT INTO intake_row (intake_id, row_no, cells) VALUES ?', [
-            slice.map((cells) => [id, ++row, JSON.stringify(cells)]),
-          ]);
-        return id;
-      },
-    );
+    const { result } = await this.changes.write(actor, { kind: 'upload', summary: `Uploaded ${name}` }, async (tx) => {
+      const id = await tx.insert('intake', {
+        name,
+        at: tx.at,
+        actor: actor.name,
+        state: 'open',
+        encoding: file.encoding,
+        separator_char: file.separator,
+        headings: JSON.stringify(file.headings),
+        row_total: file.rows.length,
+        setting: JSON.stringify(setting),
+      });
+      let row = 1;
+      for (const slice of chunks(file.rows, 1000))
+        await tx.sql.run('INSERT INTO intake_row (intake_id, row_no, cells) VALUES ?', [
+          slice.map((cells) => [id, ++row, JSON.stringify(cells)]),
+        ]);
+      return id;
+    });
     return this.get(result);
   }
 
@@ -170,11 +166,7 @@ export class Intakes {
     const { funds, campaigns, appeals } = await this.settings.choices();
     const fund = funds.find((one) => one.id === setting.fundId);
     if (!fund || fund.closed)
-      throw new Problem(
-        400,
-        'fund-closed',
-        'The fund chosen for gifts without one is closed; choose another.',
-      );
+      throw new Problem(400, 'fund-closed', 'The fund chosen for gifts without one is closed; choose another.');
     const { today } = await this.settings.calendar();
     const stored = await sql.rows<{ row_no: number; cells: string }>(
       'SELECT row_no, cells FROM intake_row WHERE intake_id = ? ORDER BY row_no',
@@ -191,10 +183,7 @@ export class Intakes {
     return read.map((line, index) => judged(line, index, known, references, earlier, read));
   }
 
-  async preview(
-    id: number,
-    query: { verdict?: string | undefined; limit: number; cursor?: string | undefined },
-  ) {
+  async preview(id: number, query: { verdict?: string | undefined; limit: number; cursor?: string | undefined }) {
     const rows = await this.judge(id);
     const kept = query.verdict ? rows.filter((row) => row.verdict === query.verdict) : rows;
     const from = Number(query.cursor ?? 0) || 0;
@@ -261,11 +250,7 @@ export class Intakes {
         counts = countsOf(rows);
         const good = rows.filter((row) => row.verdict === 'new' || row.verdict === 'known');
         if (good.length === 0)
-          throw new Problem(
-            409,
-            'nothing-to-post',
-            'No row of this file can be brought in as it is read now.',
-          );
+          throw new Problem(409, 'nothing-to-post', 'No row of this file can be brought in as it is read now.');
         await writeRows(tx, rows, good, organization.currency, id, (done) => job.progress(done, rows.length));
         await tx.update('intake', id, { state: 'posted' });
         return `${good.length} rows, ${counts.newSupporters} new supporters, ${counts.gifts} gifts; ${rows.length - good.length} left out`;
@@ -302,9 +287,7 @@ function inThread(bytes: Buffer): Promise<ParsedFile> {
 /** Day first when a slashed or dashed date of the file can only be so. */
 function dateOrderOf(file: ParsedFile, columns: readonly (IntakeField | null)[]): 'mdy' | 'dmy' {
   const at = columns.indexOf('date');
-  return file.rows.some(
-    (row) => Number(/^(\d{1,2})[/-]\d{1,2}[/-]\d{2,4}/.exec(row[at] ?? '')?.[1] ?? 0) > 12,
-  )
+  return file.rows.some((row) => Number(/^(\d{1,2})[/-]\d{1,2}[/-]\d{2,4}/.exec(row[at] ?? '')?.[1] ?? 0) > 12)
     ? 'dmy'
     : 'mdy';
 }
@@ -321,10 +304,9 @@ async function knownOf(sql: Sql, drafts: readonly DraftRow[]): Promise<Known> {
     name: row.kind === 'person' ? [row.first, row.last].filter(Boolean).join(' ') : displayName(row),
   });
   for (const slice of chunks(numbers, 2000))
-    for (const row of await sql.rows<Named>(
-      `SELECT ${columns} FROM supporter s WHERE s.trashed = 0 AND s.id IN (?)`,
-      [slice],
-    ))
+    for (const row of await sql.rows<Named>(`SELECT ${columns} FROM supporter s WHERE s.trashed = 0 AND s.id IN (?)`, [
+      slice,
+    ]))
       byNumber.set(row.id, plain(row));
   for (const slice of chunks(emails, 2000)) {
     // email_address (address)
@@ -359,12 +341,7 @@ function judged(
   all: readonly { row: number }[],
 ): JudgedRow {
   if (line.problems.length > 0)
-    return {
-      ...line,
-      match: null,
-      verdict: 'bad',
-      says: line.problems.map((problem) => problem.reason).join(' '),
-    };
+    return { ...line, match: null, verdict: 'bad', says: line.problems.map((problem) => problem.reason).join(' ') };
   const reference = line.draft.gift?.reference.toLowerCase() ?? '';
   const already = reference === '' ? undefined : references.get(reference);
   if (already)
@@ -380,19 +357,9 @@ function judged(
     case 'new':
       return { ...line, match, verdict: 'new', says: 'New supporter' };
     case 'earlier':
-      return {
-        ...line,
-        match,
-        verdict: 'new',
-        says: `Same new supporter as row ${all[match.row]?.row ?? ''}`,
-      };
+      return { ...line, match, verdict: 'new', says: `Same new supporter as row ${all[match.row]?.row ?? ''}` };
     case 'known':
-      return {
-        ...line,
-        match,
-        verdict: 'known',
-        says: `${match.name} ${supporterNumber(match.id)}, by ${match.by}`,
-      };
+      return { ...line, match, verdict: 'known', says: `${match.name} ${supporterNumber(match.id)}, by ${match.by}` };
     case 'undecided':
       return {
         ...line,
@@ -442,12 +409,7 @@ async function writeRows(
   const fresh = good.filter((row) => row.match?.kind === 'new');
   const made = await tx.insertAll(
     'supporter',
-    fresh.map(({ draft }) => ({
-      ...nameOf(draft),
-      sort_name: sortName(nameOf(draft)),
-      no_email: 0,
-      deceased: 0,
-    })),
+    fresh.map(({ draft }) => ({ ...nameOf(draft), sort_name: sortName(nameOf(draft)), no_email: 0, deceased: 0 })),
   );
   await progress(Math.floor(all.length / 3));
   const madeAt = new Map(fresh.map((row, index) => [row, made[index] ?? 0]));
@@ -459,9 +421,7 @@ async function writeRows(
   const way = (row: JudgedRow) => ({ supporter_id: ownerOf(row), label: 'home', preferred: 1 });
   await tx.insertAll(
     'email',
-    fresh
-      .filter(({ draft }) => draft.email !== null)
-      .map((row) => ({ ...way(row), address: row.draft.email })),
+    fresh.filter(({ draft }) => draft.email !== null).map((row) => ({ ...way(row), address: row.draft.email })),
   );
   await tx.insertAll(
     'phone',
@@ -479,9 +439,7 @@ async function writeRows(
   await progress(Math.floor((all.length * 2) / 3));
   await writeTags(
     tx,
-    good
-      .filter(({ draft }) => draft.tag !== '')
-      .map((row) => ({ supporterId: ownerOf(row), tag: row.draft.tag })),
+    good.filter(({ draft }) => draft.tag !== '').map((row) => ({ supporterId: ownerOf(row), tag: row.draft.tag })),
   );
   await tx.insertAll(
     'gift',
@@ -508,10 +466,7 @@ const nameOf = (draft: DraftRow) => {
   return { ...draft.name, last: draft.email.split('@')[0] ?? '' };
 };
 
-async function writeTags(
-  tx: Transaction,
-  wanted: readonly { supporterId: number; tag: string }[],
-): Promise<void> {
+async function writeTags(tx: Transaction, wanted: readonly { supporterId: number; tag: string }[]): Promise<void> {
   const ids = await tagIds(
     tx,
     wanted.map(({ tag }) => tag),

@@ -15,8 +15,7 @@ export const MOST_ROWS = 250_000;
 /** Reads the bytes of a delimited text file. Throws an Error whose message a person can act on. */
 export function parseFile(bytes: Uint8Array): ParsedFile {
   if (bytes.length === 0) throw new Error('The file is empty.');
-  if (looksBinary(bytes))
-    throw new Error('This is not a text file. Save the spreadsheet as CSV and bring that in.');
+  if (looksBinary(bytes)) throw new Error('This is not a text file. Save the spreadsheet as CSV and bring that in.');
   const encoding = encodingOf(bytes);
   const text = iconv.decode(Buffer.from(bytes), encoding);
   const separator = separatorOf(text);

@@ -9,8 +9,8 @@ const require = createRequire(import.meta.url);
 export type Face = 'serif' | 'serif-bold' | 'sans' | 'sans-bold' | 'sans-italic' | 'sans-bold-italic';
 
 const packed = (family: string, weight: number, style = 'normal'): string[] =>
-  ['latin', 'latin-ext', ...(family === 'source-serif-4' ? ['cyrillic', 'greek'] : ['vietnamese'])].map(
-    (subset) => require.resolve(`@fontsource/${family}/files/${family}-${subset}-${weight}-${style}.woff`),
+  ['latin', 'latin-ext', ...(family === 'source-serif-4' ? ['cyrillic', 'greek'] : ['vietnamese'])].map((subset) =>
+    require.resolve(`@fontsource/${family}/files/${family}-${subset}-${weight}-${style}.woff`),
   );
 const dejavu = (name: string): string => require.resolve(`dejavu-fonts-ttf/ttf/${name}.ttf`);
 

@@ -16,11 +16,7 @@ interface LetterRecord {
   subject: string;
   body: string;
 }
-export const LetterTable = table<LetterRecord>(
-  'letter',
-  {},
-  { name: text(120), subject: text(200), body: long },
-);
+export const LetterTable = table<LetterRecord>('letter', {}, { name: text(120), subject: text(200), body: long });
 
 export interface LetterTemplate {
   id: number;
@@ -35,11 +31,7 @@ const view = (row: LetterRecord): LetterTemplate => ({
   ...row,
   body: contract.Letter.shape.body.parse(JSON.parse(row.body)),
 });
-const rowOf = (draft: Draft) => ({
-  name: draft.name,
-  subject: draft.subject,
-  body: JSON.stringify(draft.body),
-});
+const rowOf = (draft: Draft) => ({ name: draft.name, subject: draft.subject, body: JSON.stringify(draft.body) });
 
 /** Letter templates. */
 export class Letters {
@@ -59,24 +51,16 @@ export class Letters {
   }
 
   add(actor: Actor, draft: Draft) {
-    return this.changes.write(
-      actor,
-      { kind: 'edit', summary: `Added the letter ${draft.name}` },
-      async (tx) => ({
-        id: await tx.insert('letter', rowOf(draft)),
-      }),
-    );
+    return this.changes.write(actor, { kind: 'edit', summary: `Added the letter ${draft.name}` }, async (tx) => ({
+      id: await tx.insert('letter', rowOf(draft)),
+    }));
   }
 
   change(actor: Actor, id: number, version: number, draft: Draft) {
-    return this.changes.write(
-      actor,
-      { kind: 'edit', summary: `Changed the letter ${draft.name}` },
-      async (tx) => {
-        await tx.expect('letter', id, version, 'This letter');
-        await tx.update('letter', id, rowOf(draft));
-      },
-    );
+    return this.changes.write(actor, { kind: 'edit', summary: `Changed the letter ${draft.name}` }, async (tx) => {
+      await tx.expect('letter', id, version, 'This letter');
+      await tx.update('letter', id, rowOf(draft));
+    });
   }
 }
 

@@ -69,11 +69,7 @@ function markProof(doc: PDFKit.PDFDocument, pen: Pen): void {
   pen.font(stretches('PROOF', 'sans-bold')[0]?.font ?? '');
   doc.rotate(-45, { origin: [doc.page.width / 2, doc.page.height / 2] });
   doc.fontSize(120).fillColor('#A2373A').fillOpacity(0.12);
-  doc.text('PROOF', 0, doc.page.height / 2 - 70, {
-    width: doc.page.width,
-    align: 'center',
-    lineBreak: false,
-  });
+  doc.text('PROOF', 0, doc.page.height / 2 - 70, { width: doc.page.width, align: 'center', lineBreak: false });
   doc.restore();
   doc.fillOpacity(1).fillColor(INK);
   doc.x = doc.page.margins.left;

@@ -69,8 +69,7 @@ export class Deliveries {
     job: RunningJob,
     compose: (rows: readonly DeliveryRecord[]) => Promise<Composed[]>,
   ): Promise<string> {
-    const [where, id] =
-      'mailing' in batch ? ['mailing_id = ?', batch.mailing] : ['issue_run_id = ?', batch.run];
+    const [where, id] = 'mailing' in batch ? ['mailing_id = ?', batch.mailing] : ['issue_run_id = ?', batch.run];
     await this.sql.run(
       `UPDATE delivery SET state = 'unsure', detail = 'The sending was interrupted here; it may have arrived.' WHERE ${where} AND state = 'sending'`,
       [id],
@@ -136,11 +135,10 @@ export class Deliveries {
 
   /** Marks the address on the record, so that later sendings hold it back. */
   private async noteBounce(actor: Actor, row: DeliveryRecord): Promise<void> {
-    const email = await one<{ id: number }>(
-      this.sql,
-      'SELECT id FROM email WHERE supporter_id = ? AND address = ?',
-      [row.supporter_id, row.address],
-    );
+    const email = await one<{ id: number }>(this.sql, 'SELECT id FROM email WHERE supporter_id = ? AND address = ?', [
+      row.supporter_id,
+      row.address,
+    ]);
     if (!email) return;
     const today = this.clock.now().toISOString().slice(0, 10);
     await this.changes.write(actor, { kind: 'bounce', summary: `E-mail to ${row.address} bounced` }, (tx) =>

@@ -32,7 +32,5 @@ export function serveOutreach(http: Http, mailings: Mailings): void {
       at: instant(row.at),
     })),
   }));
-  http.on(contract.retryDelivery, async ({ actor, params }) => ({
-    jobId: await mailings.retry(actor, params.id),
-  }));
+  http.on(contract.retryDelivery, async ({ actor, params }) => ({ jobId: await mailings.retry(actor, params.id) }));
 }

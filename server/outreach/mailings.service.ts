@@ -1,12 +1,5 @@
 import type { DataSource } from 'typeorm';
-import {
-  escapeHtml,
-  lettersHtml,
-  lettersText,
-  mergeLetter,
-  mergeLine,
-  mergeValues,
-} from '@tallystick/core/letters';
+import { escapeHtml, lettersHtml, lettersText, mergeLetter, mergeLine, mergeValues } from '@tallystick/core/letters';
 import type { LetterNode, MergeSetting } from '@tallystick/core/letters';
 import { displayName } from '@tallystick/core/names';
 import { heldBack } from '@tallystick/core/thanks';
@@ -36,14 +29,7 @@ export interface MailingRecord {
 export const MailingTable = table<MailingRecord>(
   'mailing',
   {},
-  {
-    name: text(120),
-    subject: text(200),
-    body: long,
-    segment_id: maybe(ref),
-    appeal_id: maybe(ref),
-    state: text(12),
-  },
+  { name: text(120), subject: text(200), body: long, segment_id: maybe(ref), appeal_id: maybe(ref), state: text(12) },
 );
 
 export interface MailingDraft {
@@ -127,26 +113,18 @@ export class Mailings {
   }
 
   add(actor: Actor, draft: MailingDraft) {
-    return this.changes.write(
-      actor,
-      { kind: 'edit', summary: `Began the e-mail ${draft.name}` },
-      async (tx) => ({
-        id: await tx.insert('mailing', { ...rowOf(draft), state: 'draft' }),
-      }),
-    );
+    return this.changes.write(actor, { kind: 'edit', summary: `Began the e-mail ${draft.name}` }, async (tx) => ({
+      id: await tx.insert('mailing', { ...rowOf(draft), state: 'draft' }),
+    }));
   }
 
   change(actor: Actor, id: number, version: number, draft: MailingDraft) {
-    return this.changes.write(
-      actor,
-      { kind: 'edit', summary: `Changed the e-mail ${draft.name}` },
-      async (tx) => {
-        const row = await tx.expect('mailing', id, version, 'This e-mail');
-        if (row['state'] !== 'draft')
-          throw new Problem(409, 'already-sent', 'This e-mail was sent; what was sent cannot be changed.');
-        await tx.update('mailing', id, rowOf(draft));
-      },
-    );
+    return this.changes.write(actor, { kind: 'edit', summary: `Changed the e-mail ${draft.name}` }, async (tx) => {
+      const row = await tx.expect('mailing', id, version, 'This e-mail');
+      if (row['state'] !== 'draft')
+        throw new Problem(409, 'already-sent', 'This e-mail was sent; what was sent cannot be changed.');
+      await tx.update('mailing', id, rowOf(draft));
+    });
   }
 
   /** Who would get it now, and who is held back with the reason. */
@@ -193,17 +171,9 @@ export class Mailings {
     const summary = `Sent ${name} to ${recipients.length}, held back ${held.length}`;
     const { revision, result } = await this.changes.write(actor, { kind: 'send', summary }, async (tx) => {
       const locked = (await tx.lock('mailing', [id])).get(id);
-      if (locked?.['state'] !== 'draft')
-        throw new Problem(409, 'already-sent', 'This e-mail was already sent.');
+      if (locked?.['state'] !== 'draft') throw new Problem(409, 'already-sent', 'This e-mail was already sent.');
       await tx.update('mailing', id, { state: 'sending' });
-      const common = {
-        mailing_id: id,
-        receipt_id: null,
-        issue_run_id: null,
-        channel: 'email',
-        subject,
-        at: tx.at,
-      };
+      const common = { mailing_id: id, receipt_id: null, issue_run_id: null, channel: 'email', subject, at: tx.at };
       await tx.insertAll('delivery', [
         ...recipients.map((one) => ({
           ...common,
@@ -239,14 +209,9 @@ export class Mailings {
     const setting = await this.setting();
     const message = await this.deliveries.send({ mailing: id }, job, async (rows) => {
       const people = new Map(
-        (await this.addressees.load(rows.map((one) => one.supporter_id))).map((person) => [
-          person.id,
-          person,
-        ]),
+        (await this.addressees.load(rows.map((one) => one.supporter_id))).map((person) => [person.id, person]),
       );
-      return rows.map((delivery) =>
-        this.compose(delivery, people.get(delivery.supporter_id), letter, setting),
-      );
+      return rows.map((delivery) => this.compose(delivery, people.get(delivery.supporter_id), letter, setting));
     });
     await this.changes.write(job.actor, { kind: 'send', summary: `Finished sending ${row.name}` }, (tx) =>
       tx.update('mailing', id, { state: 'sent' }),
@@ -281,12 +246,7 @@ export class Mailings {
     };
   }
 
-  private merged(
-    letter: { subject: string; body: LetterNode },
-    person: Addressee,
-    setting: Setting,
-    link: string,
-  ) {
+  private merged(letter: { subject: string; body: LetterNode }, person: Addressee, setting: Setting, link: string) {
     const values = mergeValues(person, setting);
     const { blocks, missing } = mergeLetter(letter.body, values);
     const subject = mergeLine(letter.subject, values);
@@ -309,10 +269,9 @@ export class Mailings {
 
   /** What became of each message. */
   async outcomes(id: number) {
-    const rows = await this.sql.rows<DeliveryRecord>(
-      'SELECT * FROM delivery WHERE mailing_id = ? ORDER BY state, id',
-      [id],
-    );
+    const rows = await this.sql.rows<DeliveryRecord>('SELECT * FROM delivery WHERE mailing_id = ? ORDER BY state, id', [
+      id,
+    ]);
     const names = new Map<number, string>();
     for (const slice of chunks(rows.map((row) => row.supporter_id)))
       for (const person of await this.addressees.load(slice)) names.set(person.id, displayName(person.name));

@@ -8,12 +8,7 @@ import type { Settings } from '../settings/index.ts';
 import { readUnsubscribeToken } from './unsubscribe.ts';
 
 /** The page behind 'No more e-mail like this'. Asking takes a button, so that a scanner that opens links opts nobody out. */
-export function serveUnsubscribe(
-  app: Express,
-  source: DataSource,
-  changes: Changes,
-  settings: Settings,
-): void {
+export function serveUnsubscribe(app: Express, source: DataSource, changes: Changes, settings: Settings): void {
   app.get('/unsubscribe/:token', async (request, response) => {
     const { name, secret } = await settings.organization();
     const known = readUnsubscribeToken(secret, request.params.token);
@@ -31,35 +26,27 @@ export function serveUnsubscribe(
             ),
       );
   });
-  app.post(
-    '/unsubscribe/:token',
-    express.urlencoded({ extended: false, limit: '4kb' }),
-    async (request, response) => {
-      const { name, secret } = await settings.organization();
-      const known = readUnsubscribeToken(secret, request.params.token);
-      if (!known) {
-        response.status(404).send(page(name, '<h1>This link does not work</h1>'));
-        return;
-      }
-      const delivery = await one<{ subject: string }>(
-        sqlOn(source),
-        'SELECT subject FROM delivery WHERE id = ?',
-        [known.deliveryId],
-      );
-      const summary = `Asked for no more e-mail, from “${delivery?.subject ?? 'an e-mail'}”`;
-      await changes.write(
-        { userId: null, name: 'the supporter, by link' },
-        { kind: 'public', summary },
-        (tx) => tx.update('supporter', known.supporterId, { no_email: 1 }),
-      );
-      response.send(
-        page(
-          name,
-          '<h1>Done</h1><p>We will send you no more e-mail like this. You will still get receipts for your gifts.</p>',
-        ),
-      );
-    },
-  );
+  app.post('/unsubscribe/:token', express.urlencoded({ extended: false, limit: '4kb' }), async (request, response) => {
+    const { name, secret } = await settings.organization();
+    const known = readUnsubscribeToken(secret, request.params.token);
+    if (!known) {
+      response.status(404).send(page(name, '<h1>This link does not work</h1>'));
+      return;
+    }
+    const delivery = await one<{ subject: string }>(sqlOn(source), 'SELECT subject FROM delivery WHERE id = ?', [
+      known.deliveryId,
+    ]);
+    const summary = `Asked for no more e-mail, from “${delivery?.subject ?? 'an e-mail'}”`;
+    await changes.write({ userId: null, name: 'the supporter, by link' }, { kind: 'public', summary }, (tx) =>
+      tx.update('supporter', known.supporterId, { no_email: 1 }),
+    );
+    response.send(
+      page(
+        name,
+        '<h1>Done</h1><p>We will send you no more e-mail like this. You will still get receipts for your gifts.</p>',
+      ),
+    );
+  });
 }
 
 const page = (organization: string, body: string): string =>

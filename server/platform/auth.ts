@@ -48,10 +48,7 @@ export class Auth {
   ) {}
 
   private stampIn(minutes: number): string {
-    return new Date(this.clock.now().getTime() + minutes * 60_000)
-      .toISOString()
-      .replace('T', ' ')
-      .replace('Z', '');
+    return new Date(this.clock.now().getTime() + minutes * 60_000).toISOString().replace('T', ' ').replace('Z', '');
   }
 
   /** Checks a password; ten failures within 15 minutes, for one address or from one network address, close the door. */
@@ -88,10 +85,12 @@ export class Auth {
   /** Begins a session; the token is in the cookie only, its hash in the database. */
   async begin(user: UserRow): Promise<string> {
     const token = randomBytes(32).toString('base64url');
-    await this.sql.run(
-      'INSERT INTO session (token_hash, user_id, created_at, expires_at) VALUES (?, ?, ?, ?)',
-      [sha256(token), user.id, this.clock.stamp(), this.stampIn(SESSION_DAYS * 1440)],
-    );
+    await this.sql.run('INSERT INTO session (token_hash, user_id, created_at, expires_at) VALUES (?, ?, ?, ?)', [
+      sha256(token),
+      user.id,
+      this.clock.stamp(),
+      this.stampIn(SESSION_DAYS * 1440),
+    ]);
     return token;
   }
 
@@ -110,10 +109,7 @@ export class Auth {
         [sha256(bearer)],
       );
       if (!token) throw new Problem(401, 'bad-token', 'This API token is unknown or revoked.');
-      await this.sql.run('UPDATE api_token SET last_used_at = ? WHERE id = ?', [
-        this.clock.stamp(),
-        token.id,
-      ]);
+      await this.sql.run('UPDATE api_token SET last_used_at = ? WHERE id = ?', [this.clock.stamp(), token.id]);
       return { userId: null, name: token.name, role: token.role, by: 'token' };
     }
     const token = cookieOf(request);

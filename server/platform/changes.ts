@@ -16,17 +16,7 @@ export interface Actor {
 }
 
 export type ChangeKind =
-  | 'edit'
-  | 'gift'
-  | 'intake'
-  | 'issue'
-  | 'send'
-  | 'undo'
-  | 'load'
-  | 'upload'
-  | 'account'
-  | 'public'
-  | 'bounce';
+  'edit' | 'gift' | 'intake' | 'issue' | 'send' | 'undo' | 'load' | 'upload' | 'account' | 'public' | 'bounce';
 
 export interface Reason {
   kind: ChangeKind;
@@ -90,24 +80,18 @@ export class Changes {
   async write<T>(actor: Actor, reason: Reason, work: (tx: Transaction) => Promise<T>): Promise<Committed<T>> {
     for (let attempt = 1; ; attempt++) {
       try {
-        const committed =
-          (await this.answered<T>(actor, reason)) ?? (await this.attempt(actor, reason, work));
+        const committed = (await this.answered<T>(actor, reason)) ?? (await this.attempt(actor, reason, work));
         if (committed.revision !== null) for (const listener of this.listeners) listener(committed.revision);
         return committed;
       } catch (error) {
-        const again =
-          RETRY.has(codeOf(error)) || (codeOf(error) === 'ER_DUP_ENTRY' && /idem_key/.test(String(error)));
+        const again = RETRY.has(codeOf(error)) || (codeOf(error) === 'ER_DUP_ENTRY' && /idem_key/.test(String(error)));
         if (!again || attempt === 5) throw error;
         await new Promise((resolve) => setTimeout(resolve, 10 * attempt * attempt));
       }
     }
   }
 
-  private async attempt<T>(
-    actor: Actor,
-    reason: Reason,
-    work: (tx: Transaction) => Promise<T>,
-  ): Promise<Committed<T>> {
+  private async attempt<T>(actor: Actor, reason: Reason, work: (tx: Transaction) => Promise<T>): Promise<Committed<T>> {
     const runner = this.source.createQueryRunner();
     try {
       await runner.startTransaction('READ COMMITTED');
@@ -165,11 +149,7 @@ export class Changes {
     );
     if (!earlier) return null;
     if (earlier.idem_hash !== hashOf(reason.key.body))
-      throw new Problem(
-        422,
-        'key-reused',
-        'This Idempotency-Key was used for another request; nothing was written.',
-      );
+      throw new Problem(422, 'key-reused', 'This Idempotency-Key was used for another request; nothing was written.');
     const result: T = JSON.parse(earlier.result);
     return { revision: earlier.revision, result };
   }
@@ -181,11 +161,7 @@ export class Changes {
   async undo(actor: Actor, revision: number): Promise<{ revision: number; rows: number }> {
     const set = await this.find(revision);
     if (set.undone_by !== null)
-      throw new Problem(
-        409,
-        'already-undone',
-        `“${set.summary}” was already undone, by change ${set.undone_by}.`,
-      );
+      throw new Problem(409, 'already-undone', `“${set.summary}” was already undone, by change ${set.undone_by}.`);
     if (set.kind in FINAL)
       throw new Problem(409, 'not-undoable', `“${set.summary}” cannot be undone: ${FINAL[set.kind] ?? ''}.`);
     const verb = set.undoes === null ? 'Undid' : 'Did again';
@@ -254,18 +230,14 @@ export class Changes {
       409,
       'undo-blocked',
       `This cannot be undone, because later changes touched the same: ${named || 'a change that was not recorded'}. Undo those first.`,
-      {
-        details: { later },
-      },
+      { details: { later } },
     );
   }
 
   async find(revision: number): Promise<StoredSet> {
-    const set = await one<StoredSet>(
-      sqlOn(this.source),
-      `SELECT ${SET_COLUMNS} FROM change_set WHERE revision = ?`,
-      [revision],
-    );
+    const set = await one<StoredSet>(sqlOn(this.source), `SELECT ${SET_COLUMNS} FROM change_set WHERE revision = ?`, [
+      revision,
+    ]);
     if (!set) throw notFound(`Change ${revision}`);
     return set;
   }
@@ -307,9 +279,7 @@ export async function rowsOf(sql: Sql, revision: number): Promise<RowChange[]> {
     row_id: number;
     before_json: string | null;
     after_json: string | null;
-  }>('SELECT table_name, row_id, before_json, after_json FROM change_row WHERE revision = ? ORDER BY seq', [
-    revision,
-  ]);
+  }>('SELECT table_name, row_id, before_json, after_json FROM change_row WHERE revision = ? ORDER BY seq', [revision]);
   return rows.map((row) => ({
     table: row.table_name,
     id: row.row_id,
@@ -327,8 +297,7 @@ export function parsed(json: string | null): Row | null {
 /** Neighbours of the same table and the same kind of change, so that they are written together. */
 function runsOf(changes: readonly RowChange[]): RowChange[][] {
   const runs: RowChange[][] = [];
-  const kind = (change: RowChange): string =>
-    `${change.table}${change.before === null}${change.after === null}`;
+  const kind = (change: RowChange): string => `${change.table}${change.before === null}${change.after === null}`;
   for (const change of changes) {
     const run = runs.at(-1);
     if (run?.[0] && kind(run[0]) === kind(change) && !run.some((other) => other === change)) run.push(change);

@@ -4,12 +4,7 @@ import type { EntitySchema, QueryRunner } from 'typeorm';
 import { First1790000000000 } from './migrations/1790000000000-first.ts';
 
 export type Param =
-  | string
-  | number
-  | null
-  | Buffer
-  | readonly (string | number)[]
-  | readonly (readonly (string | number | null)[])[];
+  string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
 
 /** Runs SQL with parameters and gives the rows, typed by the caller who wrote the SELECT. */
 export interface Sql {

@@ -36,9 +36,8 @@ export class FollowerDb {
 
   rows(sql: string, params: readonly unknown[]): Promise<(string | number | null)[][]> {
     return new Promise((resolve, reject) => {
-      this.connection.query<RowDataPacket[][]>(
-        { sql, values: [...params], rowsAsArray: true },
-        (error, rows) => (error ? reject(error) : resolve(rows as unknown as (string | number | null)[][])),
+      this.connection.query<RowDataPacket[][]>({ sql, values: [...params], rowsAsArray: true }, (error, rows) =>
+        error ? reject(error) : resolve(rows as unknown as (string | number | null)[][]),
       );
     });
   }
@@ -100,10 +99,7 @@ export function follow(make: () => Following): void {
         state = null;
         parentPort?.postMessage({
           id,
-          failed: {
-            message: error instanceof Error ? error.message : String(error),
-            away: isDatabaseGone(error),
-          },
+          failed: { message: error instanceof Error ? error.message : String(error), away: isDatabaseGone(error) },
         });
       }
     });
@@ -124,10 +120,7 @@ interface Reply {
 /** The server's side of a follower: questions in, answers out. A thread that dies is started again. */
 export class Follower<Question, Answers> {
   private worker: Worker | null = null;
-  private readonly waiting = new Map<
-    number,
-    { resolve: (answer: unknown) => void; reject: (error: Error) => void }
-  >();
+  private readonly waiting = new Map<number, { resolve: (answer: unknown) => void; reject: (error: Error) => void }>();
   private next = 1;
   private closed = false;
 
@@ -162,9 +155,7 @@ export class Follower<Question, Answers> {
       this.waiting.delete(reply.id);
       if (!reply.failed) asked?.resolve(reply.answer);
       else if (reply.failed.away)
-        asked?.reject(
-          new Problem(503, 'database-away', 'The database is not answering; nothing was changed.'),
-        );
+        asked?.reject(new Problem(503, 'database-away', 'The database is not answering; nothing was changed.'));
       else asked?.reject(new Error(reply.failed.message));
     });
     void once(worker, 'exit').then(() => {

@@ -90,8 +90,7 @@ export class Http {
       const { status, body } = answerTo(error, requestId);
       if (status >= 500) this.log.error({ err: error, requestId, path: request.path }, 'request failed');
       if (response.headersSent) response.end();
-      else if (!request.path.startsWith('/api'))
-        response.status(status).type('text').send(body.error.message);
+      else if (!request.path.startsWith('/api')) response.status(status).type('text').send(body.error.message);
       else response.status(status).json(body);
     });
   }
@@ -106,23 +105,14 @@ function keyOf(request: Request, body: unknown): { key: string; body: unknown } 
 
 function answerTo(error: unknown, requestId: string): { status: number; body: ApiError } {
   if (error instanceof Problem)
-    return {
-      status: error.status,
-      body: { error: { code: error.code, message: error.message, ...error.extra } },
-    };
+    return { status: error.status, body: { error: { code: error.code, message: error.message, ...error.extra } } };
   if (error instanceof ZodError) {
     const fields = Object.fromEntries(error.issues.map((issue) => [issue.path.join('.'), issue.message]));
     const first = error.issues[0];
     const where = first && first.path.length > 0 ? ` (${first.path.join('.')})` : '';
     return {
       status: 400,
-      body: {
-        error: {
-          code: 'invalid',
-          message: `${first?.message ?? 'The request is not valid.'}${where}`,
-          fields,
-        },
-      },
+      body: { error: { code: 'invalid', message: `${first?.message ?? 'The request is not valid.'}${where}`, fields } },
     };
   }
   const parse = error as { type?: string; status?: number };
@@ -139,8 +129,7 @@ function answerTo(error: unknown, requestId: string): { status: number; body: Ap
       body: {
         error: {
           code: 'database-away',
-          message:
-            'The database is not answering. This request changed nothing; it can be tried again in a moment.',
+          message: 'The database is not answering. This request changed nothing; it can be tried again in a moment.',
           requestId,
         },
       },

@@ -169,8 +169,7 @@ export class Jobs {
   }
 
   private async settle(job: StoredJob, error: unknown): Promise<void> {
-    if (error instanceof Cancelled)
-      return this.finish(job.id, 'cancelled', 'Stopped; what was done stays done.');
+    if (error instanceof Cancelled) return this.finish(job.id, 'cancelled', 'Stopped; what was done stays done.');
     if (error instanceof TryLater || isDatabaseGone(error)) {
       const seconds = error instanceof TryLater ? error.seconds : 2;
       const message = error instanceof TryLater ? error.message : 'The database was away; going on.';
@@ -190,11 +189,7 @@ export class Jobs {
 
   private async beat(id: number): Promise<void> {
     await this.sql
-      .run('UPDATE job SET heartbeat_at = ? WHERE id = ? AND worker = ?', [
-        this.clock.stamp(),
-        id,
-        this.worker,
-      ])
+      .run('UPDATE job SET heartbeat_at = ? WHERE id = ? AND worker = ?', [this.clock.stamp(), id, this.worker])
       .catch(() => undefined);
   }
 
@@ -231,10 +226,7 @@ export class Jobs {
 
   /** Unfinished jobs and those that ended within a day, newest first. */
   recent(): Promise<StoredJob[]> {
-    const since = new Date(this.clock.now().getTime() - 86_400_000)
-      .toISOString()
-      .replace('T', ' ')
-      .replace('Z', '');
+    const since = new Date(this.clock.now().getTime() - 86_400_000).toISOString().replace('T', ' ').replace('Z', '');
     return this.sql.rows<StoredJob>(
       `SELECT * FROM job WHERE state IN ('queued', 'running', 'waiting') OR finished_at > ? ORDER BY id DESC LIMIT 50`,
       [since],

@@ -61,12 +61,7 @@ export class SmtpMailer implements Mailer {
   }
 }
 
-function outcomeOf(error: {
-  responseCode?: number;
-  command?: string;
-  code?: string;
-  message?: string;
-}): Sent {
+function outcomeOf(error: { responseCode?: number; command?: string; code?: string; message?: string }): Sent {
   const reason = (error.message ?? 'unknown').slice(0, 300);
   if (error.responseCode !== undefined && error.responseCode >= 500) return { kind: 'bounced', reason };
   if (error.responseCode !== undefined) return { kind: 'later', reason };

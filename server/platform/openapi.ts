@@ -51,9 +51,7 @@ function operation(endpoint: AnyEndpoint): Json {
     responses: {
       200: {
         description: 'Done.',
-        content: {
-          [media]: media === 'application/json' ? { schema: schemaOf(endpoint.response, 'output') } : {},
-        },
+        content: { [media]: media === 'application/json' ? { schema: schemaOf(endpoint.response, 'output') } : {} },
       },
       default: {
         description: 'What went wrong.',
@@ -101,8 +99,7 @@ export function apiPage(): string {
   const part = (title: string, type: z.ZodType, io: 'input' | 'output'): string => {
     const schema = schemaOf(type, io);
     const empty =
-      schema['type'] === 'object' &&
-      Object.keys((schema['properties'] as Json | undefined) ?? {}).length === 0;
+      schema['type'] === 'object' && Object.keys((schema['properties'] as Json | undefined) ?? {}).length === 0;
     return empty
       ? ''
       : `<details><summary>${title}</summary><pre>${escapeHtml(JSON.stringify(schema, null, 2))}</pre></details>`;

@@ -37,10 +37,7 @@ export const cents: EntitySchemaColumnOptions = { type: 'bigint' };
 export const day: EntitySchemaColumnOptions = { type: 'date' };
 export const stamp: EntitySchemaColumnOptions = { type: 'datetime', precision: 3 };
 export const ref: EntitySchemaColumnOptions = { type: 'int', unsigned: true };
-export const maybe = (column: EntitySchemaColumnOptions): EntitySchemaColumnOptions => ({
-  ...column,
-  nullable: true,
-});
+export const maybe = (column: EntitySchemaColumnOptions): EntitySchemaColumnOptions => ({ ...column, nullable: true });
 
 export const declaredTables = (): EntitySchema[] => schemas;
 

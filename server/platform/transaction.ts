@@ -84,8 +84,7 @@ export class Transaction {
     const differing: number[] = [];
     for (const id of ids) {
       const row = current.get(id);
-      if (!row)
-        throw new Problem(404, 'not-found', `A row of ${table.replace(/_/g, ' ')} (${id}) no longer exists.`);
+      if (!row) throw new Problem(404, 'not-found', `A row of ${table.replace(/_/g, ' ')} (${id}) no longer exists.`);
       const differs = difference(row, patch);
       if (!differs) continue;
       differing.push(id);

@@ -18,11 +18,7 @@ interface SegmentRecord {
   name: string;
   conditions: string;
 }
-export const SegmentTable = table<SegmentRecord>(
-  'segment',
-  {},
-  { name: text(120), conditions: { type: 'text' } },
-);
+export const SegmentTable = table<SegmentRecord>('segment', {}, { name: text(120), conditions: { type: 'text' } });
 
 export class Segments {
   constructor(
@@ -105,8 +101,7 @@ export class Segments {
     ]);
     const name = (list: readonly { id: number; name: string }[]) => (id: number) =>
       list.find((item) => item.id === id)?.name ?? 'something removed';
-    return (condition) =>
-      describeCondition(condition, { calendar, fundName: name(funds), tagName: name(tags) });
+    return (condition) => describeCondition(condition, { calendar, fundName: name(funds), tagName: name(tags) });
   }
 }
 
@@ -141,13 +136,7 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
     return { revision, ...result };
   });
   http.on(contract.updateSegment, async ({ actor, params, body }) => {
-    const { revision } = await segments.change(
-      actor,
-      params.id,
-      body.version,
-      body.name,
-      body.conditions as Group,
-    );
+    const { revision } = await segments.change(actor, params.id, body.version, body.name, body.conditions as Group);
     return { revision };
   });
   http.on(contract.countSegment, async ({ body }) => {
@@ -167,9 +156,7 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
       total: members.length,
     };
   });
-  http.on(contract.explainSegment, ({ body }) =>
-    segments.explain(body.conditions as Group, body.supporterId),
-  );
+  http.on(contract.explainSegment, ({ body }) => segments.explain(body.conditions as Group, body.supporterId));
   http.on(contract.exportSegment, async ({ params, response }) => {
     const { name } = await segments.get(params.id);
     const rows = await supporters.exportRows(await segments.membersOf(params.id));

@@ -41,10 +41,7 @@ export class Accounts {
     return this.sql.rows<UserRow>('SELECT * FROM user ORDER BY name');
   }
 
-  async addUser(
-    actor: Actor,
-    user: { email: string; name: string; role: Role; password: string },
-  ): Promise<UserRow> {
+  async addUser(actor: Actor, user: { email: string; name: string; role: Role; password: string }): Promise<UserRow> {
     const password = await hashPassword(user.password);
     try {
       await this.changes.write(
@@ -190,12 +187,7 @@ export function serveSession(
       needsFirstUser: users.length === 0,
       demoUsers:
         setting.demo && !me
-          ? users.map((user) => ({
-              email: user.email,
-              name: user.name,
-              role: user.role,
-              password: DEMO_PASSWORD,
-            }))
+          ? users.map((user) => ({ email: user.email, name: user.name, role: user.role, password: DEMO_PASSWORD }))
           : [],
       mailRoom: me ? setting.mailRoom : null,
     };
@@ -208,9 +200,7 @@ export function serveSession(
     response.clearCookie(COOKIE, { path: '/' });
     return {};
   });
-  http.on(contract.createFirstUser, async ({ body, response }) =>
-    begin(response, await accounts.addFirst(body)),
-  );
+  http.on(contract.createFirstUser, async ({ body, response }) => begin(response, await accounts.addFirst(body)));
   http.on(contract.listUsers, async () => ({ items: (await accounts.users()).map(userView) }));
   http.on(contract.createUser, async ({ actor, body }) => userView(await accounts.addUser(actor, body)));
   http.on(contract.listTokens, async () => ({ items: await accounts.tokens() }));

@@ -56,12 +56,7 @@ export class Settings {
       this.source.getRepository(CampaignTable).find({ order: { name: 'ASC' } }),
       this.source.getRepository(AppealTable).find({ order: { name: 'ASC' } }),
     ]);
-    const view = (row: ChoiceRow) => ({
-      id: row.id,
-      code: row.code,
-      name: row.name,
-      closed: row.closed === 1,
-    });
+    const view = (row: ChoiceRow) => ({ id: row.id, code: row.code, name: row.name, closed: row.closed === 1 });
     return {
       funds: funds.map(view),
       campaigns: campaigns.map(view),

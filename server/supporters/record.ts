@@ -35,9 +35,7 @@ function onePreferred<T extends Way>(ways: readonly T[]): T[] {
 }
 
 /** The rows of each contact table that a draft asks for, `id` 0 for new ones. */
-export function contactRows(
-  draft: SupporterDraft,
-): Record<'email' | 'phone' | 'address', (Row & { id: number })[]> {
+export function contactRows(draft: SupporterDraft): Record<'email' | 'phone' | 'address', (Row & { id: number })[]> {
   const preferred = (way: Way): number => (way.preferred ? 1 : 0);
   return {
     email: onePreferred(draft.emails).map((way) => ({
@@ -88,10 +86,7 @@ export async function tagIds(tx: Transaction, names: readonly string[]): Promise
   const ids = new Map<string, number>();
   const unique = [...new Set(names.map((name) => name.trim()).filter(Boolean))];
   if (unique.length === 0) return ids;
-  const found = await tx.sql.rows<{ id: number; name: string }>(
-    'SELECT id, name FROM tag WHERE name IN (?)',
-    [unique],
-  );
+  const found = await tx.sql.rows<{ id: number; name: string }>('SELECT id, name FROM tag WHERE name IN (?)', [unique]);
   for (const name of unique) {
     const known = ids.get(name) ?? found.find((tag) => tag.name.toLowerCase() === name.toLowerCase())?.id;
     ids.set(name, known ?? (await tx.insert('tag', { name })));

@@ -62,11 +62,7 @@ export const SupporterTable = table<SupporterRecord>(
     trashed: flag,
   },
 );
-export const EmailTable = table<EmailRecord>('email', owned, {
-  ...way,
-  address: text(254),
-  bounced_on: maybe(day),
-});
+export const EmailTable = table<EmailRecord>('email', owned, { ...way, address: text(254), bounced_on: maybe(day) });
 export const PhoneTable = table<PhoneRecord>('phone', owned, { ...way, number: text(40) });
 export const AddressTable = table<AddressRecord>('address', owned, {
   ...way,

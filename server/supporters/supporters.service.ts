@@ -159,12 +159,7 @@ export class Supporters {
     if (ids.length === 0) return [];
     const [rows, giving] = await Promise.all([
       this.sql.rows<
-        SupporterRecord & {
-          email: string | null;
-          phone: string | null;
-          city: string | null;
-          region: string | null;
-        }
+        SupporterRecord & { email: string | null; phone: string | null; city: string | null; region: string | null }
       >(
         `SELECT s.*, e.address AS email, p.number AS phone, a.city, a.region FROM supporter s
          LEFT JOIN email e ON e.supporter_id = s.id AND e.preferred = 1 LEFT JOIN phone p ON p.supporter_id = s.id AND p.preferred = 1
@@ -260,50 +255,42 @@ export class Supporters {
 
   /** Changes a supporter. Throws a 409 that says what changed when `version` is no longer the newest. */
   async change(actor: Actor, id: number, version: number, draft: SupporterDraft): Promise<Committed<void>> {
-    return this.changes.write(
-      actor,
-      { kind: 'edit', summary: `Changed ${displayName(draft)}` },
-      async (tx) => {
-        const current = (await tx.lock('supporter', [id])).get(id);
-        if (!current) throw notFound(`Supporter ${supporterNumber(id)}`);
-        if (current['version'] !== version) {
-          const changed = await this.changesSince(id, Number(current['version']) - version);
-          throw new Problem(
-            409,
-            'stale',
-            `Someone changed this record while you were editing: ${changed.join('; ') || 'reload to see it'}.`,
-            {
-              details: { changed, version: current['version'] },
-            },
-          );
-        }
-        await tx.update('supporter', id, supporterRow(draft));
-        const wanted = contactRows(draft);
-        for (const table of ['email', 'phone', 'address'] as const) {
-          const existing = await tx.sql.rows<{ id: number }>(
-            `SELECT id FROM ${table} WHERE supporter_id = ? ORDER BY id FOR UPDATE`,
-            [id],
-          );
-          await syncContact(tx, table, id, existing, wanted[table]);
-        }
-        const tags = new Set((await tagIds(tx, draft.tags)).values());
-        const had = await tx.sql.rows<{ id: number; tag_id: number }>(
-          'SELECT id, tag_id FROM supporter_tag WHERE supporter_id = ? FOR UPDATE',
+    return this.changes.write(actor, { kind: 'edit', summary: `Changed ${displayName(draft)}` }, async (tx) => {
+      const current = (await tx.lock('supporter', [id])).get(id);
+      if (!current) throw notFound(`Supporter ${supporterNumber(id)}`);
+      if (current['version'] !== version) {
+        const changed = await this.changesSince(id, Number(current['version']) - version);
+        throw new Problem(
+          409,
+          'stale',
+          `Someone changed this record while you were editing: ${changed.join('; ') || 'reload to see it'}.`,
+          { details: { changed, version: current['version'] } },
+        );
+      }
+      await tx.update('supporter', id, supporterRow(draft));
+      const wanted = contactRows(draft);
+      for (const table of ['email', 'phone', 'address'] as const) {
+        const existing = await tx.sql.rows<{ id: number }>(
+          `SELECT id FROM ${table} WHERE supporter_id = ? ORDER BY id FOR UPDATE`,
           [id],
         );
-        await tx.removeAll(
-          'supporter_tag',
-          had.filter((tag) => !tags.has(tag.tag_id)).map((tag) => tag.id),
-        );
-        const has = new Set(had.map((tag) => tag.tag_id));
-        await tx.insertAll(
-          'supporter_tag',
-          [...tags]
-            .filter((tag) => !has.has(tag))
-            .map((tag) => ({ supporter_id: id, tag_id: tag, source: 'hand' })),
-        );
-      },
-    );
+        await syncContact(tx, table, id, existing, wanted[table]);
+      }
+      const tags = new Set((await tagIds(tx, draft.tags)).values());
+      const had = await tx.sql.rows<{ id: number; tag_id: number }>(
+        'SELECT id, tag_id FROM supporter_tag WHERE supporter_id = ? FOR UPDATE',
+        [id],
+      );
+      await tx.removeAll(
+        'supporter_tag',
+        had.filter((tag) => !tags.has(tag.tag_id)).map((tag) => tag.id),
+      );
+      const has = new Set(had.map((tag) => tag.tag_id));
+      await tx.insertAll(
+        'supporter_tag',
+        [...tags].filter((tag) => !has.has(tag)).map((tag) => ({ supporter_id: id, tag_id: tag, source: 'hand' })),
+      );
+    });
   }
 
   /** What was sent to a supporter, newest first. */
@@ -327,12 +314,4 @@ export class Supporters {
   }
 }
 
-const NOTHING_GIVEN = {
-  lifetime: 0,
-  thisYear: 0,
-  lastYear: 0,
-  count: 0,
-  largest: 0,
-  first: null,
-  last: null,
-};
+const NOTHING_GIVEN = { lifetime: 0, thisYear: 0, lastYear: 0, count: 0, largest: 0, first: null, last: null };

@@ -12,9 +12,7 @@ export function serveThanks(http: Http, thanks: Thanks): void {
     response.type('application/pdf').send(await thanks.proof(body.letterId, body.giftIds));
     return undefined;
   });
-  http.on(contract.issueReceipts, ({ actor, body, key }) =>
-    thanks.issue(actor, body.letterId, body.giftIds, key),
-  );
+  http.on(contract.issueReceipts, ({ actor, body, key }) => thanks.issue(actor, body.letterId, body.giftIds, key));
   http.on(contract.listRuns, async () => ({
     items: (await thanks.runs()).map((run) => ({ ...run, at: instant(run.at) })),
   }));

@@ -28,13 +28,11 @@ export const ReceiptTable = table<ReceiptRecord>(
     content: long,
   },
 );
-export const IssueRunTable = table<{
-  id: number;
-  version: number;
-  letter_id: number;
-  at: string;
-  actor: string;
-}>('issue_run', {}, { letter_id: ref, at: stamp, actor: text(120) });
+export const IssueRunTable = table<{ id: number; version: number; letter_id: number; at: string; actor: string }>(
+  'issue_run',
+  {},
+  { letter_id: ref, at: stamp, actor: text(120) },
+);
 
 /**
  * Takes the next `many` places of a year's series and answers the first. The series' row stays locked until the
@@ -42,11 +40,9 @@ export const IssueRunTable = table<{
  */
 export async function takePlaces(tx: Transaction, year: number, many: number): Promise<number> {
   await tx.sql.run('INSERT IGNORE INTO receipt_series (year, last) VALUES (?, 0)', [year]);
-  const series = await one<{ last: number }>(
-    tx.sql,
-    'SELECT last FROM receipt_series WHERE year = ? FOR UPDATE',
-    [year],
-  );
+  const series = await one<{ last: number }>(tx.sql, 'SELECT last FROM receipt_series WHERE year = ? FOR UPDATE', [
+    year,
+  ]);
   const last = series?.last ?? 0;
   await tx.sql.run('UPDATE receipt_series SET last = ? WHERE year = ?', [last + many, year]);
   return last + 1;

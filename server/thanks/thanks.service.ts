@@ -1,14 +1,7 @@
 import type { DataSource } from 'typeorm';
 import { formatDate } from '@tallystick/core/dates';
 import { giftNumber } from '@tallystick/core/gifts';
-import {
-  escapeHtml,
-  lettersHtml,
-  lettersText,
-  mergeLetter,
-  mergeLine,
-  mergeValues,
-} from '@tallystick/core/letters';
+import { escapeHtml, lettersHtml, lettersText, mergeLetter, mergeLine, mergeValues } from '@tallystick/core/letters';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
 import { receiptChannel, receiptNumber } from '@tallystick/core/thanks';
@@ -71,11 +64,7 @@ export class Thanks {
       const person = byId.get(gift.supporterId);
       if (!person) return [];
       const { email, deceased, noEmail, emailBounced } = person;
-      return {
-        gift,
-        person,
-        channel: receiptChannel({ email, deceased, emailRefused: noEmail, emailBounced }),
-      };
+      return { gift, person, channel: receiptChannel({ email, deceased, emailRefused: noEmail, emailBounced }) };
     });
   }
 
@@ -210,9 +199,7 @@ export class Thanks {
     });
   }
 
-  private async contents(
-    rows: readonly DeliveryRecord[],
-  ): Promise<Map<number, { number: string; frozen: Frozen }>> {
+  private async contents(rows: readonly DeliveryRecord[]): Promise<Map<number, { number: string; frozen: Frozen }>> {
     const found = await this.sql.rows<{ id: number; number: string; content: string }>(
       'SELECT id, number, content FROM receipt WHERE id IN (?)',
       [[0, ...rows.flatMap((row) => (row.receipt_id === null ? [] : [row.receipt_id]))]],
@@ -285,10 +272,7 @@ function freeze(
 ): Frozen {
   const { currency, locale } = sender;
   const values = mergeValues(
-    {
-      ...person,
-      gift: { id: gift.id, cents: gift.cents, date: gift.date, fund: gift.fund, receiptNumber: number },
-    },
+    { ...person, gift: { id: gift.id, cents: gift.cents, date: gift.date, fund: gift.fund, receiptNumber: number } },
     { organization: sender.name, currency, locale, today },
   );
   return {

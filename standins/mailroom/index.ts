@@ -85,9 +85,7 @@ function pages(postbox: Postbox): express.Express {
     const found =
       search === ''
         ? all
-        : all.filter((one) =>
-            `${one.to.join(' ')} ${one.subject}`.toLowerCase().includes(search.toLowerCase()),
-          );
+        : all.filter((one) => `${one.to.join(' ')} ${one.subject}`.toLowerCase().includes(search.toLowerCase()));
     response.send(inboxPage(found.slice(0, 200), found.length, search));
   });
   app.get('/messages.json', async (_request, response) => void response.json(await postbox.list()));

@@ -33,9 +33,7 @@ export function messagePage(id: string, message: ParsedMail): string {
         `<li><a href="/messages/${id}/attachments/${index}">${escape(file.filename ?? 'attachment')}</a> ${file.contentType}, ${file.size} bytes</li>`,
     )
     .join('');
-  const to = Array.isArray(message.to)
-    ? message.to.map((one) => one.text).join(', ')
-    : (message.to?.text ?? '');
+  const to = Array.isArray(message.to) ? message.to.map((one) => one.text).join(', ') : (message.to?.text ?? '');
   return frame(
     message.subject ?? 'Message',
     `<header><b>Mail room</b><a href="/">All mail</a></header><main><h1>${escape(message.subject ?? '')}</h1>

@@ -1,0 +1,76 @@
+import { useQuery } from '@tanstack/react-query';
+import { Suspense } from 'react';
+import { Outlet } from 'react-router';
+import { Toaster } from 'sonner';
+import { getSession } from '@tallystick/contract/session';
+import { GiftDialogHost } from '../gifts/GiftDialog.tsx';
+import { SignIn } from '../session/index.tsx';
+import { call, isAway } from '../ui/api.ts';
+import { Empty, Trouble } from '../ui/controls.tsx';
+import { HereProvider } from '../ui/organization.tsx';
+import { Strip } from './Strip.tsx';
+import { Tray } from './Tray.tsx';
+import { useStream } from './useStream.ts';
+
+/** The frame of every page: the strip above, the work, the tray below; or the sign-in page. */
+export function Shell() {
+  const session = useQuery({
+    queryKey: ['session'],
+    queryFn: ({ signal }) => call(getSession, { signal }),
+    staleTime: Infinity,
+  });
+  if (session.isPending)
+    return session.failureCount > 0 && isAway(session.failureReason) ? (
+      <Empty title="The server is not answering">
+        <p role="alert">{session.failureReason?.message} This page goes on by itself.</p>
+      </Empty>
+    ) : (
+      <div className="p-8 text-faded">Opening …</div>
+    );
+  if (session.isError) return <Trouble error={session.error} />;
+  const { user, organization, mailRoom } = session.data;
+  if (!user) return <SignIn state={session.data} />;
+  return (
+    <HereProvider value={{ user, organization, mailRoom }}>
+      <Frame />
+    </HereProvider>
+  );
+}
+
+function Frame() {
+  const away = useStream();
+  return (
+    <div className="flex h-full flex-col">
+      <a href="#work" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
+        Skip to the work
+      </a>
+      <Strip />
+      {away && (
+        <div role="alert" className="bg-straw px-5 py-1.5 text-straw-ink">
+          ◆ The server or its database is not answering. What is on the screen stays; nothing you typed is lost. Trying
+          again …
+        </div>
+      )}
+      <main id="work" className="flex min-h-0 flex-1 flex-col overflow-auto">
+        <Suspense fallback={<div className="p-8 text-faded">Opening …</div>}>
+          <Outlet />
+        </Suspense>
+      </main>
+      <Tray />
+      <GiftDialogHost />
+      <Toaster
+        position="bottom-right"
+        offset={48}
+        toastOptions={{
+          style: {
+            background: 'var(--sheet)',
+            color: 'var(--ink)',
+            borderColor: 'var(--rule)',
+            borderRadius: 4,
+            boxShadow: 'none',
+          },
+        }}
+      />
+    </div>
+  );
+}

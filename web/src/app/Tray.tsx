@@ -1,0 +1,128 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { Undo2, X } from 'lucide-react';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { listChanges, undoChange } from '@tallystick/contract/changes';
+import { cancelJob } from '@tallystick/contract/jobs';
+import type { Job } from '@tallystick/contract/jobs';
+import { call, messageOf, queries } from '../ui/api.ts';
+import { Button, IconButton, StateWord } from '../ui/controls.tsx';
+import { useKeys } from '../ui/keys.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { useSelection } from '../ui/selection.ts';
+
+/** The strip along the bottom: what is selected, what runs, and the last change with Undo. */
+export function Tray() {
+  return (
+    <footer
+      aria-label="Tray"
+      className="flex h-9 shrink-0 items-center gap-6 border-t border-rule bg-sheet px-4 text-[13px]"
+    >
+      <Selected />
+      <Jobs />
+      <LastChange />
+    </footer>
+  );
+}
+
+function Selected() {
+  const selection = useSelection();
+  const { count } = useFormats();
+  if (!selection || selection.count === 0) return <span className="text-faded">Nothing selected</span>;
+  return (
+    <span className="flex items-center gap-2" data-testid="selected">
+      <strong className="font-medium">
+        {count(selection.count)} {selection.what} selected
+      </strong>
+      {selection.sum && <span>{selection.sum}</span>}
+      <IconButton label="Let go of the selection" onClick={selection.clear}>
+        <X size={13} />
+      </IconButton>
+    </span>
+  );
+}
+
+const TONE: Record<Job['state'], 'plain' | 'settled' | 'wrong' | 'look'> = {
+  queued: 'plain',
+  running: 'plain',
+  waiting: 'look',
+  done: 'settled',
+  failed: 'wrong',
+  cancelled: 'plain',
+};
+
+function Jobs() {
+  const { data = [] } = useQuery<Job[]>({ queryKey: ['jobs'], queryFn: () => [], staleTime: Infinity });
+  const cancel = useMutation({
+    mutationFn: (id: number) => call(cancelJob, { params: { id } }),
+    onError: (error) => toast.error(messageOf(error)),
+  });
+  const running = data.filter((job) => job.finishedAt === null);
+  const last = data.find((job) => job.finishedAt !== null && job.mine);
+  const shown = running.length > 0 ? running.slice(0, 2) : last ? [last] : [];
+  return (
+    <div className="flex min-w-0 flex-1 items-center justify-center gap-5" aria-live="polite">
+      {shown.map((job) => (
+        <span key={job.id} className="flex min-w-0 items-center gap-2" data-job={job.state}>
+          {job.link ? (
+            <Link to={job.link} className="truncate text-slate hover:underline">
+              {job.title}
+            </Link>
+          ) : (
+            <span className="truncate">{job.title}</span>
+          )}
+          {job.finishedAt === null && (
+            <progress
+              aria-label={job.title}
+              className="h-1.5 w-24 accent-(--slate)"
+              value={job.done}
+              max={Math.max(job.total, 1)}
+            />
+          )}
+          <StateWord tone={TONE[job.state]}>
+            {job.finishedAt === null && job.state !== 'waiting'
+              ? `${job.done} of ${job.total}`
+              : job.message || job.state}
+          </StateWord>
+          {job.finishedAt === null && (
+            <IconButton label={`Stop ${job.title}`} onClick={() => cancel.mutate(job.id)}>
+              <X size={13} />
+            </IconButton>
+          )}
+        </span>
+      ))}
+    </div>
+  );
+}
+
+function LastChange() {
+  const mayUndo = useMay('entry');
+  const { data } = useQuery({
+    queryKey: ['changes', 'mine'],
+    queryFn: ({ signal }) => call(listChanges, { query: { mine: 'yes', limit: 1 }, signal }),
+  });
+  const last = data?.items[0];
+  const undo = useMutation({
+    mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
+    onSuccess: () => {
+      toast.success(`Undone: ${last?.summary ?? ''}`);
+      void queries.invalidateQueries();
+    },
+    onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
+  });
+  const ready = mayUndo && last?.undoable === true && !undo.isPending;
+  useKeys({ 'Ctrl+z': () => ready && last && undo.mutate(last.revision) });
+  if (!last) return null;
+  return (
+    <span className="flex min-w-0 items-center gap-2">
+      <Link to="/changes" className="max-w-80 truncate text-faded hover:underline" title={last.summary}>
+        {last.summary}
+      </Link>
+      {last.undoable && mayUndo && (
+        <Button look="quiet" className="h-7 px-2" disabled={!ready} onClick={() => undo.mutate(last.revision)}>
+          <Undo2 size={14} /> Undo
+        </Button>
+      )}
+    </span>
+  );
+}

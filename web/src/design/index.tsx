@@ -1,0 +1,187 @@
+import { useState } from 'react';
+import type { ReactNode } from 'react';
+import { toast } from 'sonner';
+import type { TallyGift } from '@tallystick/core/tally';
+import type { Column } from '../ui/columns.ts';
+import {
+  Button,
+  Checkbox,
+  Empty,
+  Field,
+  Heading,
+  IconButton,
+  Input,
+  Key,
+  Select,
+  StateWord,
+  TextArea,
+  Trouble,
+} from '../ui/controls.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import LetterEditor from '../ui/LetterEditor.tsx';
+import { Dialog, Menu } from '../ui/overlays.tsx';
+import { SupporterPicker } from '../ui/SupporterPicker.tsx';
+import { TallyStick } from '../ui/TallyStick.tsx';
+
+/* Each part of the design system in all its states; for development only. */
+
+const GIFTS: TallyGift[] = [
+  { id: 1, date: '2022-08-14', cents: 2_000, answeredOn: '2022-08-20' },
+  { id: 2, date: '2023-12-02', cents: 7_500, answeredOn: '2023-12-09' },
+  { id: 3, date: '2024-12-11', cents: 50_000, answeredOn: '2024-12-15' },
+  { id: 4, date: '2025-11-30', cents: 250_000, answeredOn: '2025-12-04' },
+  { id: 5, date: '2026-03-09', cents: 1_500_000, answeredOn: null },
+];
+const ROWS = Array.from({ length: 5000 }, (_, index) => ({
+  id: index + 1,
+  name: `Row ${index + 1}`,
+  cents: (index * 37) % 1000,
+}));
+const COLUMNS: Column<(typeof ROWS)[number]>[] = [
+  { id: 'name', title: 'Name', width: 200, sort: 'name', footer: '5,000 rows', cell: (row) => row.name },
+  {
+    id: 'cents',
+    title: 'Amount',
+    width: 120,
+    align: 'right',
+    footer: ROWS.reduce((sum, row) => sum + row.cents, 0),
+    cell: (row) => row.cents,
+  },
+  { id: 'twice', title: 'Twice', width: 120, align: 'right', hidden: true, cell: (row) => row.cents * 2 },
+];
+
+function Part({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <section className="border-b border-rule px-5 py-4">
+      <h2 className="mb-2 text-lg">{name}</h2>
+      <div className="flex flex-wrap items-start gap-3">{children}</div>
+    </section>
+  );
+}
+
+export default function DesignPage() {
+  const [open, setOpen] = useState(false);
+  const [sort, setSort] = useState('name');
+  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set([2, 3]));
+  const colours = ['paper', 'sheet', 'rule', 'ink', 'faded', 'hazel', 'slate', 'moss', 'madder', 'straw'];
+  return (
+    <div className="overflow-auto">
+      <Heading title="Design" facts="Parts and their states" />
+      <Part name="Colours">
+        {colours.map((name) => (
+          <div key={name} className="w-24 text-[13px]">
+            <div className="h-10 rounded border border-rule" style={{ background: `var(--${name})` }} />
+            {name}
+          </div>
+        ))}
+      </Part>
+      <Part name="Buttons">
+        {(['main', 'plain', 'quiet', 'danger'] as const).map((look) => (
+          <div key={look} className="flex gap-2">
+            <Button look={look}>{look}</Button>
+            <Button look={look} disabled>
+              {look}, off
+            </Button>
+          </div>
+        ))}
+        <IconButton label="A picture">★</IconButton>
+        <Key>Ctrl+Z</Key>
+      </Part>
+      <Part name="Fields">
+        <Field label="Plain">{(attributes) => <Input {...attributes} defaultValue="Ana-María" />}</Field>
+        <Field label="With a hint" hint="Write it as 2026-03-14.">
+          {(attributes) => <Input {...attributes} placeholder="date" />}
+        </Field>
+        <Field label="Wrong" error="“twenty” is not an amount.">
+          {(attributes) => <Input {...attributes} defaultValue="twenty" />}
+        </Field>
+        <Field label="Off">{(attributes) => <Input {...attributes} disabled defaultValue="closed" />}</Field>
+        <Field label="Choice">
+          {(attributes) => (
+            <Select {...attributes}>
+              <option>General Operating</option>
+            </Select>
+          )}
+        </Field>
+        <Field label="Long">{(attributes) => <TextArea {...attributes} rows={2} />}</Field>
+        <Checkbox label="Wants no e-mail" defaultChecked />
+        <Field label="Supporter">
+          {(attributes) => <SupporterPicker {...attributes} value={null} onPick={() => undefined} />}
+        </Field>
+      </Part>
+      <Part name="States">
+        <StateWord tone="settled">thanked</StateWord>
+        <StateWord tone="wrong">overdue</StateWord>
+        <StateWord tone="look">needs a look</StateWord>
+        <StateWord tone="plain">waiting</StateWord>
+        <Trouble error={new Error('The server cannot be reached. What you typed is still here.')} />
+        <Empty title="Nothing here yet">And what belongs here.</Empty>
+      </Part>
+      <Part name="Overlays">
+        <Button onClick={() => setOpen(true)}>Open a dialog</Button>
+        <Menu
+          trigger={<Button>Menu</Button>}
+          items={[
+            { label: 'First', keys: 'f', onSelect: () => undefined },
+            { label: 'Off', disabled: true, onSelect: () => undefined },
+          ]}
+        />
+        <Button onClick={() => toast.success('Saved')}>Toast</Button>
+        <Button onClick={() => toast.error('Not saved: the fund is closed.')}>Toast, wrong</Button>
+        <Dialog open={open} onClose={() => setOpen(false)} title="A dialog" about="What it is for.">
+          <Button look="main">Do it</Button>
+        </Dialog>
+      </Part>
+      <Part name="Tally">
+        <TallyStick gifts={GIFTS} width={640} />
+        <TallyStick gifts={[]} width={320} />
+        <TallyStick
+          gifts={Array.from({ length: 90 }, (_, index) => ({
+            id: index,
+            date: `20${19 + Math.floor(index / 12)}-${String((index % 12) + 1).padStart(2, '0')}-15`,
+            cents: 2_500,
+            answeredOn: '2026-01-01',
+          }))}
+          width={640}
+        />
+      </Part>
+      <Part name="Letter editor">
+        <div className="w-full max-w-3xl">
+          <LetterEditor
+            label="Letter"
+            onChange={() => undefined}
+            value={{
+              type: 'doc',
+              content: [
+                {
+                  type: 'paragraph',
+                  content: [
+                    { type: 'text', text: 'Dear ' },
+                    { type: 'mergeField', attrs: { field: 'first', fallback: 'friend' } },
+                  ],
+                },
+              ],
+            }}
+          />
+        </div>
+      </Part>
+      <section className="flex h-96 flex-col px-5 py-4">
+        <h2 className="mb-2 text-lg">Table</h2>
+        <DataTable
+          name="design"
+          label="Rows"
+          columns={COLUMNS}
+          rows={ROWS}
+          idOf={(row) => row.id}
+          total={ROWS.length}
+          sort={sort}
+          onSort={setSort}
+          selected={selected}
+          onSelect={setSelected}
+          onPeek={() => undefined}
+          empty={null}
+        />
+      </section>
+    </div>
+  );
+}

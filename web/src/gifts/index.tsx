@@ -1,0 +1,132 @@
+import { Plus } from 'lucide-react';
+import { useEffect, useMemo, useState } from 'react';
+import { listGifts } from '@tallystick/contract/gifts';
+import { call } from '../ui/api.ts';
+import { Button, Empty, Heading, Input, Select, Trouble } from '../ui/controls.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { PeekLayout } from '../ui/PeekLayout.tsx';
+import { showSelection } from '../ui/selection.ts';
+import { useChoices } from '../ui/useChoices.ts';
+import { useListUrl } from '../ui/useListUrl.ts';
+import { usePages } from '../ui/usePages.ts';
+import { giftColumns } from './columns.tsx';
+import { openGiftDialog } from './GiftDialog.tsx';
+import { GiftView } from './GiftPage.tsx';
+
+type Sort = 'date' | '-date' | 'amount' | '-amount';
+
+export default function GiftsPage() {
+  const url = useListUrl();
+  const formats = useFormats();
+  const choices = useChoices();
+  const mayEnter = useMay('entry');
+  const sort = (url.get('sort') || '-date') as Sort;
+  const filter = {
+    ...(url.get('fund') ? { fundId: Number(url.get('fund')) } : {}),
+    ...(url.get('thanked') ? { thanked: url.get('thanked') as 'yes' | 'no' } : {}),
+    ...(url.get('from') ? { from: url.get('from') } : {}),
+    ...(url.get('to') ? { to: url.get('to') } : {}),
+  };
+  const list = usePages(['gifts', 'list', sort, filter], (cursor, signal) =>
+    call(listGifts, { query: { sort, limit: 200, ...filter, ...(cursor ? { cursor } : {}) }, signal }),
+  );
+  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
+  const { count = 0, cents = 0 } = list.first?.sum ?? {};
+  const columns = useMemo(
+    () => giftColumns(formats, { count: `${formats.count(count)} gifts`, cents }),
+    [formats, count, cents],
+  );
+  const sum = list.rows.filter((gift) => selected.has(gift.id)).reduce((total, gift) => total + gift.cents, 0);
+  useEffect(() => {
+    showSelection({
+      what: 'gifts',
+      count: selected.size,
+      sum: formats.money(sum),
+      clear: () => setSelected(new Set()),
+    });
+    return () => showSelection(null);
+  }, [selected, sum, formats]);
+
+  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
+  return (
+    <>
+      <Heading title="Gifts" facts={`${formats.count(count)} gifts, ${formats.money(cents)}`}>
+        {mayEnter && (
+          <Button look="main" onClick={() => openGiftDialog(null)}>
+            <Plus size={15} /> Record a gift
+          </Button>
+        )}
+      </Heading>
+      <PeekLayout
+        ids={list.rows.map((gift) => gift.id)}
+        openId={url.peek}
+        onOpen={(id) => url.set({ peek: id === null ? null : String(id) })}
+        hrefOf={(id) => `/gifts/${id}`}
+        peek={(id) => <GiftView id={id} />}
+        list={
+          <DataTable
+            name="gifts"
+            label="Gifts"
+            columns={columns}
+            rows={list.rows}
+            idOf={(gift) => gift.id}
+            total={list.total}
+            sort={sort}
+            onSort={(next) => url.set({ sort: next })}
+            onMore={list.onMore}
+            openId={url.peek}
+            onPeek={(gift) => url.set({ peek: String(gift.id) })}
+            hrefOf={(gift) => `/gifts/${gift.id}`}
+            selected={selected}
+            onSelect={setSelected}
+            loading={list.isPending}
+            toolbar={
+              <>
+                <Select
+                  className="w-52"
+                  aria-label="Fund"
+                  value={url.get('fund')}
+                  onChange={(event) => url.set({ fund: event.target.value })}
+                >
+                  <option value="">All funds</option>
+                  {choices.funds.map((fund) => (
+                    <option key={fund.id} value={fund.id}>
+                      {fund.name}
+                      {fund.closed ? ' (closed)' : ''}
+                    </option>
+                  ))}
+                </Select>
+                <Select
+                  className="w-40"
+                  aria-label="Thanked"
+                  value={url.get('thanked')}
+                  onChange={(event) => url.set({ thanked: event.target.value })}
+                >
+                  <option value="">Thanked or not</option>
+                  <option value="no">Not thanked yet</option>
+                  <option value="yes">Thanked</option>
+                </Select>
+                <Input
+                  type="date"
+                  aria-label="From date"
+                  className="w-36"
+                  value={url.get('from')}
+                  onChange={(event) => url.set({ from: event.target.value })}
+                />
+                <Input
+                  type="date"
+                  aria-label="To date"
+                  className="w-36"
+                  value={url.get('to')}
+                  onChange={(event) => url.set({ to: event.target.value })}
+                />
+              </>
+            }
+            empty={<Empty title="No gifts here">Press g to record one, or change what is filtered above.</Empty>}
+          />
+        }
+      />
+    </>
+  );
+}

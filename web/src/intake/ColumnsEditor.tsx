@@ -1,0 +1,98 @@
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { INTAKE_FIELDS } from '@tallystick/core/intake';
+import type { IntakeField } from '@tallystick/core/intake';
+import { changeIntake } from '@tallystick/contract/intake';
+import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
+import { call, messageOf, queries } from '../ui/api.ts';
+import { Select } from '../ui/controls.tsx';
+import { useChoices } from '../ui/useChoices.ts';
+
+/** Where each column of the file goes and how its amounts and dates are read. Every change is saved and previewed at once. */
+export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: boolean }) {
+  const [open, setOpen] = useState(true);
+  const { funds } = useChoices();
+  const save = useMutation({
+    mutationFn: (setting: IntakeSetting) =>
+      call(changeIntake, { params: { id: intake.id }, body: { version: intake.version, setting } }),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['intake'] }),
+    onError: (error) => toast.error(messageOf(error)),
+  });
+  const { setting } = intake;
+  const set = (change: Partial<IntakeSetting>): void => save.mutate({ ...setting, ...change });
+  const placed = setting.columns.filter((field) => field !== null).length;
+  const choose = (at: number, field: string): void => {
+    const next = field === '' ? null : (field as IntakeField);
+    set({
+      columns: intake.headings.map((_, index) =>
+        index === at ? next : setting.columns[index] === next ? null : (setting.columns[index] ?? null),
+      ),
+    });
+  };
+  return (
+    <details
+      open={open}
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+      className="border-b border-rule px-5 py-2"
+    >
+      <summary className="cursor-pointer">
+        How the file is read: {placed} of {intake.headings.length} columns have a place
+      </summary>
+      <fieldset disabled={readOnly || save.isPending} className="mt-2">
+        <legend className="sr-only">Columns</legend>
+        <div className="grid grid-cols-[repeat(auto-fill,minmax(9.5rem,1fr))] gap-x-3 gap-y-1.5">
+          {intake.headings.map((heading, index) => (
+            <label key={index} className="block min-w-0">
+              <span className="block truncate text-[13px] text-faded" title={heading}>
+                {heading || `column ${index + 1}`}
+              </span>
+              <Select value={setting.columns[index] ?? ''} onChange={(event) => choose(index, event.target.value)}>
+                <option value="">leave out</option>
+                {Object.entries(INTAKE_FIELDS).map(([field, { label }]) => (
+                  <option key={field} value={field}>
+                    {label}
+                  </option>
+                ))}
+              </Select>
+            </label>
+          ))}
+        </div>
+        <div className="mt-2 flex flex-wrap gap-3">
+          <label>
+            <span className="block text-[13px] text-faded">Amounts are written</span>
+            <Select
+              value={setting.decimal}
+              onChange={(event) => set({ decimal: event.target.value === ',' ? ',' : '.' })}
+            >
+              <option value=".">1,250.00</option>
+              <option value=",">1.250,00</option>
+            </Select>
+          </label>
+          <label>
+            <span className="block text-[13px] text-faded">Dates such as 3/4/2026 are</span>
+            <Select
+              value={setting.dateOrder}
+              onChange={(event) => set({ dateOrder: event.target.value === 'dmy' ? 'dmy' : 'mdy' })}
+            >
+              <option value="mdy">month first</option>
+              <option value="dmy">day first</option>
+            </Select>
+          </label>
+          <label>
+            <span className="block text-[13px] text-faded">Gifts without a fund go to</span>
+            <Select value={setting.fundId} onChange={(event) => set({ fundId: Number(event.target.value) })}>
+              {funds
+                .filter((fund) => !fund.closed)
+                .map((fund) => (
+                  <option key={fund.id} value={fund.id}>
+                    {fund.name}
+                  </option>
+                ))}
+            </Select>
+          </label>
+        </div>
+      </fieldset>
+    </details>
+  );
+}

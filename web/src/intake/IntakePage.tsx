@@ -1,0 +1,198 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { Download } from 'lucide-react';
+import { useMemo } from 'react';
+import { Link, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { undoChange } from '@tallystick/contract/changes';
+import { badRowsCsv, getIntake, postIntake, previewIntake, VERDICTS } from '@tallystick/contract/intake';
+import type { Intake, IntakeRow } from '@tallystick/contract/intake';
+import type { Job } from '@tallystick/contract/jobs';
+import { call, linkTo, messageOf, queries } from '../ui/api.ts';
+import type { Column } from '../ui/columns.ts';
+import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { useListUrl } from '../ui/useListUrl.ts';
+import { usePages } from '../ui/usePages.ts';
+import { ColumnsEditor } from './ColumnsEditor.tsx';
+
+type Verdict = (typeof VERDICTS)[number];
+
+const VERDICT_WORDS: Record<Verdict, [string, 'settled' | 'wrong' | 'look' | 'plain']> = {
+  new: ['New', 'settled'],
+  known: ['Known', 'settled'],
+  bad: ['Cannot be read', 'wrong'],
+  undecided: ['Undecided', 'look'],
+  already: ['Already here', 'plain'],
+};
+
+export default function IntakePage() {
+  const { id } = useParams();
+  const intake = useQuery({
+    queryKey: ['intake', Number(id)],
+    queryFn: ({ signal }) => call(getIntake, { params: { id: Number(id) }, signal }),
+  });
+  if (intake.error && !intake.data) return <Trouble error={intake.error} />;
+  if (!intake.data) return <p className="p-5 text-faded">Opening …</p>;
+  return <OneIntake intake={intake.data} />;
+}
+
+function OneIntake({ intake }: { intake: Intake }) {
+  const url = useListUrl();
+  const formats = useFormats();
+  const mayBring = useMay('officer');
+  const verdict = url.get('verdict') as Verdict | '';
+  const list = usePages(['intake-rows', intake.id, intake.version, verdict], (cursor, signal) =>
+    call(previewIntake, {
+      params: { id: intake.id },
+      query: { limit: 500, ...(verdict ? { verdict } : {}), ...(cursor ? { cursor } : {}) },
+      signal,
+    }),
+  );
+  const counts = list.first?.counts;
+  const { data: jobs = [] } = useQuery<Job[]>({ queryKey: ['jobs'], queryFn: () => [], staleTime: Infinity });
+  const running = jobs.some((job) => job.link === `/intake/${intake.id}` && job.finishedAt === null);
+  const post = useMutation({
+    mutationFn: () => call(postIntake, { params: { id: intake.id } }),
+    onError: (error) => toast.error(messageOf(error)),
+  });
+  const undo = useMutation({
+    mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
+    onSuccess: ({ rows }) => {
+      toast.success(`Undone: ${formats.count(rows)} rows of the records are as they were`);
+      void queries.invalidateQueries();
+    },
+    onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
+  });
+  const good = (counts?.new ?? 0) + (counts?.known ?? 0);
+  const columns = useMemo(() => columnsOf(intake), [intake]);
+  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
+  const posted = intake.state === 'posted';
+  return (
+    <>
+      <Heading
+        title={intake.name}
+        facts={`${formats.count(intake.rows)} rows, ${intake.encoding}, separated by ${intake.separator === '\t' ? 'tabs' : `“${intake.separator}”`}`}
+      >
+        {counts && counts.bad + counts.undecided > 0 && (
+          <Button onClick={() => window.open(linkTo(badRowsCsv, { id: intake.id }))}>
+            <Download size={14} /> {formats.count(counts.bad + counts.undecided)} rows left out, as CSV
+          </Button>
+        )}
+        {posted && mayBring && intake.revision !== null && (
+          <Button
+            look="danger"
+            disabled={undo.isPending}
+            onClick={() => intake.revision !== null && undo.mutate(intake.revision)}
+          >
+            Undo this intake
+          </Button>
+        )}
+        {!posted && mayBring && (
+          <Button look="main" disabled={good === 0 || post.isPending || running} onClick={() => post.mutate()}>
+            Bring in {formats.count(good)} rows
+          </Button>
+        )}
+      </Heading>
+      {posted && (
+        <p className="border-b border-rule bg-sheet px-5 py-2">
+          <StateWord tone="settled">Brought in.</StateWord> Rows that were brought in now show as already here.
+          Supporters who were known keep their details as they were; their gifts were added.
+        </p>
+      )}
+      {!posted && counts && (
+        <p className="border-b border-rule bg-sheet px-5 py-2" data-testid="intake-summary">
+          <strong className="font-medium">{formats.count(counts.newSupporters)}</strong> new supporters,{' '}
+          <strong className="font-medium">{formats.count(counts.gifts)}</strong> gifts of{' '}
+          <strong className="font-serif">{formats.money(counts.cents)}</strong>. Supporters who are known keep their
+          details as they are; their gifts are added.
+        </p>
+      )}
+      {!posted && <ColumnsEditor intake={intake} readOnly={!mayBring} />}
+      <DataTable
+        name={`intake-${intake.id}`}
+        label="Rows of the file"
+        columns={columns}
+        rows={list.rows}
+        idOf={(row) => row.row}
+        total={list.total}
+        onMore={list.onMore}
+        loading={list.isPending}
+        toolbar={
+          <div role="group" aria-label="Show" className="flex gap-1">
+            <Filter name="All" many={intake.rows} active={verdict === ''} onChoose={() => url.set({ verdict: null })} />
+            {VERDICTS.map((one) => (
+              <Filter
+                key={one}
+                name={VERDICT_WORDS[one][0]}
+                many={counts?.[one] ?? 0}
+                active={verdict === one}
+                onChoose={() => url.set({ verdict: one })}
+              />
+            ))}
+          </div>
+        }
+        empty={<Empty title="No such rows">Choose another kind above.</Empty>}
+      />
+    </>
+  );
+}
+
+function Filter(props: { name: string; many: number; active: boolean; onChoose: () => void }) {
+  return (
+    <button
+      type="button"
+      aria-pressed={props.active}
+      onClick={props.onChoose}
+      className={`rounded border px-2 py-0.5 text-[13px] ${props.active ? 'border-slate bg-chosen' : 'border-rule bg-sheet hover:bg-hover'}`}
+    >
+      {props.name} <span className="text-faded">{props.many}</span>
+    </button>
+  );
+}
+
+function columnsOf(intake: Intake): Column<IntakeRow>[] {
+  return [
+    { id: 'row', title: 'Row in file', width: 76, align: 'right', cell: (row) => row.row },
+    {
+      id: 'verdict',
+      title: 'Becomes',
+      width: 124,
+      cell: (row) => <StateWord tone={VERDICT_WORDS[row.verdict][1]}>{VERDICT_WORDS[row.verdict][0]}</StateWord>,
+    },
+    {
+      id: 'says',
+      title: 'Because',
+      width: 330,
+      cell: (row) =>
+        row.supporterId !== null ? (
+          <Link className="text-slate hover:underline" to={`/supporters/${row.supporterId}`} title={row.says}>
+            {row.says}
+          </Link>
+        ) : (
+          <span title={row.says} className={row.verdict === 'bad' ? 'text-madder' : ''}>
+            {row.says}
+          </span>
+        ),
+    },
+    ...intake.headings.map((heading, index): Column<IntakeRow> => {
+      const field = intake.setting.columns[index] ?? null;
+      return {
+        id: `c${index}`,
+        title: heading,
+        width: 120,
+        ...(field === 'amount' ? { align: 'right' as const } : {}),
+        cell: (row) => {
+          const wrong = field !== null && row.problems.some((problem) => problem.field === field);
+          return wrong ? (
+            <mark title={row.problems.find((problem) => problem.field === field)?.reason}>
+              {row.cells[index] || 'empty'}
+            </mark>
+          ) : (
+            (row.cells[index] ?? '')
+          );
+        },
+      };
+    }),
+  ];
+}

@@ -1,0 +1,102 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import type { z } from 'zod';
+import { listDeliveries, retryDelivery } from '@tallystick/contract/outreach';
+import type { DeliveryRow as DeliverySchema } from '@tallystick/contract/outreach';
+import { DeliveryState } from '../supporters/RecordSections.tsx';
+import { call, messageOf, queries } from '../ui/api.ts';
+import type { Column } from '../ui/columns.ts';
+import { Button, Empty, Select, Trouble } from '../ui/controls.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { useListUrl } from '../ui/useListUrl.ts';
+
+type Row = z.infer<typeof DeliverySchema>;
+const GROUPS: Record<string, [string, readonly string[]]> = {
+  reached: ['Reached', ['sent']],
+  not: ['Not reached', ['bounced', 'unsure']],
+  held: ['Held back', ['held']],
+  waiting: ['Waiting', ['queued', 'sending']],
+};
+
+/** What became of each message: reached, not reached, held back. */
+export function Outcomes({ mailingId }: { mailingId: number }) {
+  const url = useListUrl();
+  const { moment, count } = useFormats();
+  const maySend = useMay('officer');
+  const { data, error, isPending } = useQuery({
+    queryKey: ['deliveries', mailingId],
+    queryFn: ({ signal }) => call(listDeliveries, { params: { id: mailingId }, signal }),
+  });
+  const retry = useMutation({
+    mutationFn: (id: number) => call(retryDelivery, { params: { id } }),
+    onSettled: () => queries.invalidateQueries(),
+    onError: (failed) => toast.error(messageOf(failed)),
+  });
+  const group = GROUPS[url.get('show')];
+  const rows = useMemo(
+    () => (data?.items ?? []).filter((row) => !group || group[1].includes(row.state)),
+    [data, group],
+  );
+  const columns = useMemo(
+    (): Column<Row>[] => [
+      {
+        id: 'who',
+        title: 'Supporter',
+        width: 230,
+        footer: `${count(rows.length)} messages`,
+        cell: (row) => (
+          <Link tabIndex={-1} to={`/supporters/${row.supporterId}`} className="font-serif text-[15px] hover:underline">
+            {row.name}
+          </Link>
+        ),
+      },
+      { id: 'address', title: 'To', width: 260, cell: (row) => row.address },
+      { id: 'state', title: 'Became', width: 170, cell: (row) => <DeliveryState state={row.state} /> },
+      { id: 'detail', title: 'Detail', width: 280, cell: (row) => <span title={row.detail}>{row.detail}</span> },
+      { id: 'at', title: 'When', width: 170, cell: (row) => moment(row.at) },
+      {
+        id: 'again',
+        title: 'Again',
+        width: 110,
+        cell: (row) =>
+          maySend && GROUPS['not']?.[1].includes(row.state) ? (
+            <Button look="quiet" className="h-6 px-1" onClick={() => retry.mutate(row.id)}>
+              Send again
+            </Button>
+          ) : null,
+      },
+    ],
+    [rows.length, count, moment, maySend, retry],
+  );
+  if (error && !data) return <Trouble error={error} />;
+  return (
+    <DataTable
+      name="deliveries"
+      label="Messages"
+      columns={columns}
+      rows={rows}
+      idOf={(row) => row.id}
+      total={rows.length}
+      loading={isPending}
+      toolbar={
+        <Select
+          aria-label="Show"
+          className="w-44"
+          value={url.get('show')}
+          onChange={(event) => url.set({ show: event.target.value })}
+        >
+          <option value="">All messages</option>
+          {Object.entries(GROUPS).map(([key, [name]]) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </Select>
+      }
+      empty={<Empty title="None of these">Choose another list above.</Empty>}
+    />
+  );
+}

@@ -1,0 +1,69 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { group } from 'd3-array';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { checkMailing, sendMailing } from '@tallystick/contract/outreach';
+import type { Mailing } from '@tallystick/contract/outreach';
+import { call, messageOf, queries } from '../ui/api.ts';
+import { Button, StateWord } from '../ui/controls.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+
+/** Who gets it and who is held back, with the reasons, and the button that sends to just these. */
+export function SendPanel({ mailing, unsaved }: { mailing: Mailing; unsaved: boolean }) {
+  const { count } = useFormats();
+  const maySend = useMay('officer');
+  const check = useQuery({
+    queryKey: ['mailing-check', mailing.id, mailing.version],
+    queryFn: ({ signal }) => call(checkMailing, { params: { id: mailing.id }, signal }),
+  });
+  const send = useMutation({
+    mutationFn: (expected: number) => call(sendMailing, { params: { id: mailing.id }, body: { expected } }),
+    onError: (error) => toast.error(messageOf(error), { duration: 10_000 }),
+    onSettled: () => queries.invalidateQueries(),
+  });
+  if (!check.data) return <p className="text-faded">Looking who would get it …</p>;
+  const { recipients, held } = check.data;
+  const reasons = [...group(held, (one) => one.reason ?? '')];
+  return (
+    <section aria-label="Sending" className="rounded border border-rule bg-sheet">
+      <div className="flex items-center gap-3 px-3 py-2">
+        <p>
+          <strong className="font-serif text-lg">{count(recipients.length)}</strong> get it, {count(held.length)} are
+          held back
+        </p>
+        {maySend && (
+          <Button
+            look="main"
+            className="ml-auto"
+            disabled={unsaved || recipients.length === 0 || send.isPending}
+            onClick={() => send.mutate(recipients.length)}
+          >
+            Send to {count(recipients.length)}
+          </Button>
+        )}
+      </div>
+      {unsaved && <p className="px-3 pb-2 text-faded">Save first: what is sent is what was saved.</p>}
+      {held.length > 0 && (
+        <div className="max-h-56 overflow-auto border-t border-rule px-3 py-1.5">
+          {reasons.map(([reason, people]) => (
+            <details key={reason}>
+              <summary className="cursor-pointer py-0.5">
+                <StateWord tone="look">{reason}</StateWord> {count(people.length)}
+              </summary>
+              <ul className="mb-1 ml-6 list-disc">
+                {people.map((one) => (
+                  <li key={one.supporterId}>
+                    <Link className="text-slate hover:underline" to={`/supporters/${one.supporterId}`}>
+                      {one.name}
+                    </Link>{' '}
+                    <span className="text-faded">{one.address}</span>
+                  </li>
+                ))}
+              </ul>
+            </details>
+          ))}
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,273 @@
+import { Plus, Trash2 } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { parseAmount } from '@tallystick/core/money';
+import type { Condition, Group } from '@tallystick/contract/segments';
+import { Button, Checkbox, IconButton, Input, Select } from '../ui/controls.tsx';
+import { Menu } from '../ui/overlays.tsx';
+import { useChoices } from '../ui/useChoices.ts';
+import { CONDITION_NAMES, EMPTY_GROUP, freshCondition, withPart } from './conditions.ts';
+import type { Part } from './conditions.ts';
+import { WindowSelect } from './WindowSelect.tsx';
+
+type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
+
+/** Conditions joined by all or any, groups within groups. `counts` says how many match each part by itself. */
+export function GroupEditor(props: {
+  group: Group;
+  onChange: (group: Group) => void;
+  counts?: readonly number[];
+  onRemove?: () => void;
+}) {
+  const { group, onChange } = props;
+  const { tags } = useChoices();
+  const add = (part: Part): void => onChange({ ...group, parts: [...group.parts, part] });
+  return (
+    <div className="rounded border border-rule bg-sheet">
+      <div className="flex items-center gap-2 border-b border-rule px-3 py-1.5">
+        <span>Supporters who match</span>
+        <Select
+          aria-label="Join"
+          className="w-20"
+          value={group.join}
+          onChange={(event) => onChange({ ...group, join: event.target.value === 'any' ? 'any' : 'all' })}
+        >
+          <option value="all">all</option>
+          <option value="any">any</option>
+        </Select>
+        <span>of these</span>
+        {props.onRemove && (
+          <IconButton label="Remove this group" className="ml-auto" onClick={props.onRemove}>
+            <Trash2 size={14} />
+          </IconButton>
+        )}
+      </div>
+      <ul>
+        {group.parts.map((part, index) => (
+          <li key={index} className="flex items-center gap-3 border-b border-rule px-3 py-1.5">
+            <div className="min-w-0 flex-1">
+              {part.kind === 'group' ? (
+                <GroupEditor
+                  group={part}
+                  onChange={(next) => onChange({ ...group, parts: withPart(group.parts, index, next) })}
+                  onRemove={() => onChange({ ...group, parts: withPart(group.parts, index, null) })}
+                />
+              ) : (
+                <ConditionEditor
+                  condition={part}
+                  onChange={(next) => onChange({ ...group, parts: withPart(group.parts, index, next) })}
+                />
+              )}
+            </div>
+            {props.counts?.[index] !== undefined && (
+              <span className="w-16 text-right text-faded" title="Match this by itself">
+                {props.counts[index].toLocaleString()}
+              </span>
+            )}
+            {part.kind !== 'group' && (
+              <IconButton
+                label={`Remove the condition ${CONDITION_NAMES[part.kind]}`}
+                onClick={() => onChange({ ...group, parts: withPart(group.parts, index, null) })}
+              >
+                <Trash2 size={14} />
+              </IconButton>
+            )}
+          </li>
+        ))}
+        {group.parts.length === 0 && (
+          <li className="px-3 py-2 text-faded">No condition yet: everyone on record matches.</li>
+        )}
+      </ul>
+      <div className="px-1 py-1">
+        <Menu
+          label="Add a condition"
+          trigger={
+            <Button look="quiet">
+              <Plus size={14} /> Add a condition
+            </Button>
+          }
+          items={[
+            ...(Object.keys(CONDITION_NAMES) as Condition['kind'][]).map((kind) => ({
+              label: CONDITION_NAMES[kind],
+              onSelect: () => add(freshCondition(kind, tags[0]?.id ?? 0)),
+            })),
+            {
+              label: 'Group within',
+              onSelect: () => add({ ...EMPTY_GROUP, join: group.join === 'all' ? 'any' : 'all' }),
+            },
+          ]}
+        />
+      </div>
+    </div>
+  );
+}
+
+function Line({
+  name,
+  not,
+  onNot,
+  children,
+}: {
+  name: string;
+  not: boolean;
+  onNot: (not: boolean) => void;
+  children: ReactNode;
+}) {
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <span className="w-28 font-medium">{name}</span>
+      {children}
+      <span className="ml-auto text-[13px] text-faded">
+        <Checkbox
+          label="not"
+          checked={not}
+          onChange={(event) => onNot(event.target.checked)}
+          aria-label={`Turn round the condition ${name}`}
+        />
+      </span>
+    </div>
+  );
+}
+
+function ConditionEditor({ condition, onChange }: { condition: Condition; onChange: (condition: Condition) => void }) {
+  const line = (children: ReactNode) => (
+    <Line
+      name={CONDITION_NAMES[condition.kind]}
+      not={condition.not === true}
+      onNot={(not) => onChange({ ...condition, not })}
+    >
+      {children}
+    </Line>
+  );
+  switch (condition.kind) {
+    case 'region':
+      return line(<Regions condition={condition} onChange={onChange} />);
+    case 'tag':
+      return line(<TagSelect condition={condition} onChange={onChange} />);
+    case 'gave':
+      return line(
+        <>
+          <FundSelect fund={condition.fund} onChange={(fund) => onChange({ ...condition, fund })} />
+          <WindowSelect window={condition.window} onChange={(window) => onChange({ ...condition, window })} />
+        </>,
+      );
+    case 'total':
+      return line(
+        <>
+          <Bound
+            label="at least"
+            cents={condition.atLeast}
+            onChange={(atLeast) => onChange({ ...condition, atLeast })}
+          />
+          <Bound label="at most" cents={condition.atMost} onChange={(atMost) => onChange({ ...condition, atMost })} />
+          <FundSelect fund={condition.fund} onChange={(fund) => onChange({ ...condition, fund })} />
+          <WindowSelect window={condition.window} onChange={(window) => onChange({ ...condition, window })} />
+        </>,
+      );
+    case 'last-gift':
+      return line(
+        <>
+          <span>from</span>
+          <Input
+            type="date"
+            aria-label="Last gift from"
+            className="w-36"
+            value={condition.from ?? ''}
+            onChange={(event) => onChange({ ...condition, from: event.target.value || null })}
+          />
+          <span>to</span>
+          <Input
+            type="date"
+            aria-label="Last gift to"
+            className="w-36"
+            value={condition.to ?? ''}
+            onChange={(event) => onChange({ ...condition, to: event.target.value || null })}
+          />
+        </>,
+      );
+  }
+}
+
+function Regions({ condition, onChange }: { condition: Of<'region'>; onChange: (condition: Condition) => void }) {
+  const { regions } = useChoices();
+  const toggle = (region: string, on: boolean): void =>
+    onChange({
+      ...condition,
+      regions: on ? [...condition.regions, region].sort() : condition.regions.filter((one) => one !== region),
+    });
+  return (
+    <span className="flex flex-wrap gap-x-4">
+      {regions.map((region) => (
+        <Checkbox
+          key={region}
+          label={region}
+          checked={condition.regions.includes(region)}
+          onChange={(event) => toggle(region, event.target.checked)}
+        />
+      ))}
+    </span>
+  );
+}
+
+function TagSelect({ condition, onChange }: { condition: Of<'tag'>; onChange: (condition: Condition) => void }) {
+  const { tags } = useChoices();
+  return (
+    <Select
+      aria-label="Tag"
+      className="w-48"
+      value={condition.tag}
+      onChange={(event) => onChange({ ...condition, tag: Number(event.target.value) })}
+    >
+      {tags.map((tag) => (
+        <option key={tag.id} value={tag.id}>
+          {tag.name} ({tag.count})
+        </option>
+      ))}
+    </Select>
+  );
+}
+
+function FundSelect({ fund, onChange }: { fund: number | null; onChange: (fund: number | null) => void }) {
+  const { funds } = useChoices();
+  return (
+    <Select
+      aria-label="Fund"
+      className="w-48"
+      value={fund ?? ''}
+      onChange={(event) => onChange(event.target.value === '' ? null : Number(event.target.value))}
+    >
+      <option value="">to any fund</option>
+      {funds.map((one) => (
+        <option key={one.id} value={one.id}>
+          to {one.name}
+        </option>
+      ))}
+    </Select>
+  );
+}
+
+function Bound({
+  label,
+  cents,
+  onChange,
+}: {
+  label: string;
+  cents: number | null;
+  onChange: (cents: number | null) => void;
+}) {
+  const read = (text: string): void => {
+    const amount = parseAmount(text);
+    onChange(amount.ok && amount.cents >= 0 ? amount.cents : null);
+  };
+  return (
+    <label className="flex items-center gap-1">
+      {label}
+      <Input
+        className="w-24 text-right"
+        aria-label={`Amount ${label}`}
+        placeholder="any"
+        defaultValue={cents === null ? '' : (cents / 100).toFixed(2)}
+        onChange={(event) => read(event.target.value)}
+      />
+    </label>
+  );
+}

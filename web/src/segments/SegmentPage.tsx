@@ -1,0 +1,188 @@
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
+import { Download } from 'lucide-react';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { toast } from 'sonner';
+import {
+  countSegment,
+  createSegment,
+  explainSegment,
+  exportSegment,
+  getSegment,
+  previewSegment,
+  updateSegment,
+} from '@tallystick/contract/segments';
+import type { Group, Segment } from '@tallystick/contract/segments';
+import { SupporterRecord } from '../supporters/Record.tsx';
+import { supporterColumns } from '../supporters/columns.tsx';
+import { call, linkTo, messageOf, queries } from '../ui/api.ts';
+import { Button, Empty, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { PeekLayout } from '../ui/PeekLayout.tsx';
+import { SupporterPicker } from '../ui/SupporterPicker.tsx';
+import type { Picked } from '../ui/SupporterPicker.tsx';
+import { useListUrl } from '../ui/useListUrl.ts';
+import { usePages } from '../ui/usePages.ts';
+import { EMPTY_GROUP } from './conditions.ts';
+import { GroupEditor } from './GroupEditor.tsx';
+
+export default function SegmentPage() {
+  const { id = 'new' } = useParams();
+  const existing = useQuery({
+    queryKey: ['segment', id],
+    queryFn: ({ signal }) => call(getSegment, { params: { id: Number(id) }, signal }),
+    enabled: id !== 'new',
+  });
+  if (existing.error) return <Trouble error={existing.error} />;
+  if (id !== 'new' && !existing.data) return <p className="p-5 text-faded">Opening …</p>;
+  return <Editor key={id} segment={existing.data ?? null} />;
+}
+
+function Editor({ segment }: { segment: Segment | null }) {
+  const url = useListUrl();
+  const navigate = useNavigate();
+  const formats = useFormats();
+  const mayEdit = useMay('officer');
+  const [name, setName] = useState(segment?.name ?? '');
+  const [group, setGroup] = useState<Group>(segment?.conditions ?? EMPTY_GROUP);
+  const asked = useDeferredValue(group);
+  const text = JSON.stringify(asked);
+  const counted = useQuery({
+    queryKey: ['count', text],
+    queryFn: ({ signal }) => call(countSegment, { body: { conditions: asked }, signal }),
+    placeholderData: keepPreviousData,
+  });
+  const list = usePages(['segment-list', text], (cursor, signal) =>
+    call(previewSegment, { body: { conditions: asked, limit: 200, ...(cursor ? { cursor } : {}) }, signal }),
+  );
+  const columns = useMemo(
+    () =>
+      supporterColumns(formats, `${formats.count(list.total)} supporters`).map(({ sort: _sort, ...column }) => column),
+    [formats, list.total],
+  );
+  const changed =
+    name !== (segment?.name ?? '') || JSON.stringify(group) !== JSON.stringify(segment?.conditions ?? EMPTY_GROUP);
+  const save = useMutation({
+    mutationFn: async () => {
+      if (!segment) return (await call(createSegment, { body: { name, conditions: group } })).id;
+      await call(updateSegment, {
+        params: { id: segment.id },
+        body: { name, conditions: group, version: segment.version },
+      });
+      return segment.id;
+    },
+    onSuccess: (id) => {
+      toast.success('Segment saved');
+      void queries.invalidateQueries();
+      void navigate(`/segments/${id}`);
+    },
+    onError: (error) => toast.error(messageOf(error)),
+  });
+  const { data } = counted;
+  return (
+    <>
+      <Heading
+        title={
+          <Input
+            aria-label="Name of the segment"
+            placeholder="Name of the segment"
+            className="h-9 w-96 border-transparent bg-transparent font-serif text-[20px] hover:border-rule"
+            value={name}
+            disabled={!mayEdit}
+            onChange={(event) => setName(event.target.value)}
+          />
+        }
+        facts={
+          <span aria-live="polite" data-testid="segment-count">
+            {data ? (
+              <>
+                <strong className="font-serif text-lg text-ink">{formats.count(data.count)}</strong> of{' '}
+                {formats.count(data.of)} supporters, counted in {data.milliseconds.toFixed(1)} ms
+              </>
+            ) : (
+              'Counting …'
+            )}
+          </span>
+        }
+      >
+        {segment && (
+          <Button onClick={() => window.open(linkTo(exportSegment, { id: segment.id }))}>
+            <Download size={14} /> Export CSV
+          </Button>
+        )}
+        {segment && mayEdit && (
+          <Button onClick={() => void navigate(`/outreach/new?segment=${segment.id}`)}>Write to them</Button>
+        )}
+        {mayEdit && (
+          <Button look="main" disabled={name.trim() === '' || !changed || save.isPending} onClick={() => save.mutate()}>
+            Save segment
+          </Button>
+        )}
+      </Heading>
+      <div className="grid grid-cols-[1fr_20rem] gap-4 border-b border-rule px-5 py-3">
+        <GroupEditor group={group} onChange={setGroup} counts={data?.parts ?? []} />
+        <Why group={asked} />
+      </div>
+      {counted.error && <Trouble error={counted.error} />}
+      <PeekLayout
+        ids={list.rows.map((row) => row.id)}
+        openId={url.peek}
+        onOpen={(id) => url.set({ peek: id === null ? null : String(id) })}
+        hrefOf={(id) => `/supporters/${id}`}
+        peek={(id) => <SupporterRecord id={id} />}
+        list={
+          <DataTable
+            name="segment"
+            label="Supporters in the segment"
+            columns={columns}
+            rows={list.rows}
+            idOf={(row) => row.id}
+            total={list.total}
+            onMore={list.onMore}
+            openId={url.peek}
+            onPeek={(row) => url.set({ peek: String(row.id) })}
+            hrefOf={(row) => `/supporters/${row.id}`}
+            loading={list.isPending}
+            empty={<Empty title="Nobody matches">Take a condition away, or ask above why someone is not in.</Empty>}
+          />
+        }
+      />
+    </>
+  );
+}
+
+/** Why one supporter is or is not in: each condition with the value that it saw. */
+function Why({ group }: { group: Group }) {
+  const [picked, setPicked] = useState<Picked | null>(null);
+  const { data } = useQuery({
+    queryKey: ['why', picked?.id, JSON.stringify(group)],
+    queryFn: ({ signal }) =>
+      call(explainSegment, { body: { conditions: group, supporterId: picked?.id ?? 0 }, signal }),
+    enabled: picked !== null,
+  });
+  return (
+    <section aria-label="Why" className="rounded border border-rule bg-sheet px-3 py-2">
+      <h2 className="text-base">Why is someone in or not?</h2>
+      <div className="mt-1">
+        <SupporterPicker label="Supporter to explain" value={picked} onPick={setPicked} />
+      </div>
+      {picked && data && (
+        <div className="mt-2" aria-live="polite">
+          <p className="font-medium">
+            {picked.name} is {data.matches ? 'in' : 'not in'}
+          </p>
+          <ul>
+            {data.lines.slice(1).map((line, index) => (
+              <li key={index} style={{ paddingLeft: (line.depth - 1) * 14 }}>
+                <StateWord tone={line.matches ? 'settled' : 'wrong'}>{line.matches ? 'yes' : 'no'}</StateWord>{' '}
+                {line.sentence}
+                {line.saw && <span className="text-faded">: {line.saw}</span>}
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,60 @@
+import type { z } from 'zod';
+import type { Window as WindowSchema } from '@tallystick/contract/segments';
+import { Input, Select } from '../ui/controls.tsx';
+import { useHere } from '../ui/organization.tsx';
+
+type Window = z.infer<typeof WindowSchema>;
+
+const NAMED: Record<string, [string, Window]> = {
+  ever: ['ever', { kind: 'ever' }],
+  fy0: ['this fiscal year', { kind: 'fiscal-year', ago: 0 }],
+  fy1: ['last fiscal year', { kind: 'fiscal-year', ago: 1 }],
+  fy2: ['the fiscal year before last', { kind: 'fiscal-year', ago: 2 }],
+  d90: ['the last 90 days', { kind: 'last-days', days: 90 }],
+  d365: ['the last 365 days', { kind: 'last-days', days: 365 }],
+  d1095: ['the last 3 years', { kind: 'last-days', days: 1095 }],
+};
+
+/** A span of dates: one of the named ones, or from and to. */
+export function WindowSelect({ window, onChange }: { window: Window; onChange: (window: Window) => void }) {
+  const { organization } = useHere();
+  const name =
+    Object.keys(NAMED).find((key) => JSON.stringify(NAMED[key]?.[1]) === JSON.stringify(window)) ?? 'between';
+  const choose = (next: string): void =>
+    onChange(NAMED[next]?.[1] ?? { kind: 'between', from: organization.today, to: organization.today });
+  return (
+    <>
+      <Select aria-label="Window" className="w-48" value={name} onChange={(event) => choose(event.target.value)}>
+        {Object.entries(NAMED).map(([key, [label]]) => (
+          <option key={key} value={key}>
+            {label}
+          </option>
+        ))}
+        <option value="between">between two dates</option>
+      </Select>
+      {window.kind === 'between' && (
+        <>
+          <Input
+            type="date"
+            aria-label="From"
+            className="w-36"
+            value={window.from}
+            onChange={(event) => event.target.value && onChange({ ...window, from: event.target.value })}
+          />
+          <Input
+            type="date"
+            aria-label="To"
+            className="w-36"
+            value={window.to}
+            onChange={(event) => event.target.value && onChange({ ...window, to: event.target.value })}
+          />
+        </>
+      )}
+      {name === 'between' && window.kind !== 'between' && (
+        <span className="text-faded">
+          {window.kind === 'last-days' ? `the last ${window.days} days` : 'another fiscal year'}
+        </span>
+      )}
+    </>
+  );
+}

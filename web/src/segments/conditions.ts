@@ -1,0 +1,36 @@
+import type { Condition, Group } from '@tallystick/contract/segments';
+
+export type Part = Condition | Group;
+export const EMPTY_GROUP: Group = { kind: 'group', join: 'all', parts: [] };
+
+export const CONDITION_NAMES: Record<Condition['kind'], string> = {
+  region: 'State',
+  tag: 'Tag',
+  gave: 'Gave',
+  total: 'Total given',
+  'last-gift': 'Last gift date',
+};
+
+/** A condition of a kind with nothing chosen that would leave people out unseen. */
+export function freshCondition(kind: Condition['kind'], firstTag: number): Condition {
+  switch (kind) {
+    case 'region':
+      return { kind, regions: [] };
+    case 'tag':
+      return { kind, tag: firstTag };
+    case 'gave':
+      return { kind, fund: null, window: { kind: 'fiscal-year', ago: 0 } };
+    case 'total':
+      return { kind, fund: null, window: { kind: 'fiscal-year', ago: 1 }, atLeast: 10000, atMost: null };
+    case 'last-gift':
+      return { kind, from: null, to: null };
+  }
+}
+
+/** The parts with one of them put in another's place, or taken out. */
+export const withPart = (parts: readonly Part[], at: number, part: Part | null): Part[] =>
+  part === null ? parts.filter((_, index) => index !== at) : parts.map((old, index) => (index === at ? part : old));
+
+/** How many conditions a part holds: the sentences of a whole come in that order. */
+export const conditionCount = (part: Part): number =>
+  part.kind === 'group' ? part.parts.reduce((sum, inner) => sum + conditionCount(inner), 0) : 1;

@@ -1,0 +1,71 @@
+import { useMutation } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { toast } from 'sonner';
+import { listChanges, undoChange } from '@tallystick/contract/changes';
+import type { ChangeSet } from '@tallystick/contract/changes';
+import { call, messageOf, queries } from '../ui/api.ts';
+import type { Column } from '../ui/columns.ts';
+import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { usePages } from '../ui/usePages.ts';
+
+/** Every change set, newest first, each with Undo where the world allows. */
+export default function ChangesPage() {
+  const { moment, count } = useFormats();
+  const mayUndo = useMay('officer');
+  const list = usePages(['changes', 'all'], async (cursor, signal) => {
+    const page = await call(listChanges, { query: { limit: 100, ...(cursor ? { cursor } : {}) }, signal });
+    return { ...page, total: page.next === null ? page.items.length : Number.MAX_SAFE_INTEGER };
+  });
+  const undo = useMutation({
+    mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
+    onSuccess: () => queries.invalidateQueries(),
+    onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
+  });
+  const columns = useMemo(
+    (): Column<ChangeSet>[] => [
+      { id: 'revision', title: 'Change', width: 76, align: 'right', cell: (set) => set.revision },
+      { id: 'at', title: 'When', width: 180, cell: (set) => moment(set.at) },
+      { id: 'by', title: 'By', width: 180, cell: (set) => set.by },
+      { id: 'summary', title: 'What', width: 430, cell: (set) => <span title={set.summary}>{set.summary}</span> },
+      { id: 'rows', title: 'Rows', width: 80, align: 'right', cell: (set) => count(set.rows) },
+      {
+        id: 'undo',
+        title: 'Undo',
+        width: 150,
+        cell: (set) =>
+          set.undoneBy !== null ? (
+            <StateWord tone="plain">undone by {set.undoneBy}</StateWord>
+          ) : set.undoable && mayUndo ? (
+            <Button
+              look="quiet"
+              className="h-6 px-1"
+              disabled={undo.isPending}
+              onClick={() => undo.mutate(set.revision)}
+            >
+              Undo
+            </Button>
+          ) : null,
+      },
+    ],
+    [moment, count, mayUndo, undo],
+  );
+  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
+  return (
+    <>
+      <Heading title="All changes" facts="Who changed what, and when" />
+      <DataTable
+        name="changes"
+        label="Changes"
+        columns={columns}
+        rows={list.rows}
+        idOf={(set) => set.revision}
+        total={list.total}
+        onMore={list.onMore}
+        loading={list.isPending}
+        empty={<Empty title="Nothing was changed yet" />}
+      />
+    </>
+  );
+}

@@ -1,0 +1,55 @@
+import { useQuery } from '@tanstack/react-query';
+import { listRuns, printFile } from '@tallystick/contract/thanks';
+import { call, linkTo } from '../ui/api.ts';
+import { Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
+import { ListTable } from '../ui/ListTable.tsx';
+import { useFormats } from '../ui/organization.tsx';
+
+export default function IssuedPage() {
+  const { moment, count } = useFormats();
+  const { data, error } = useQuery({ queryKey: ['runs'], queryFn: ({ signal }) => call(listRuns, { signal }) });
+  if (error && !data) return <Trouble error={error} />;
+  return (
+    <>
+      <Heading title="Receipts issued" facts="Every number once, with no gaps" />
+      {data?.items.length === 0 ? (
+        <Empty title="None issued yet">
+          Issue receipts under Thanks; each issue is listed here with its numbers and its print file.
+        </Empty>
+      ) : (
+        <ListTable
+          label="Issues of receipts"
+          headings={['Numbers', 'When', 'By', 'Letter', 'Receipts', 'Reached', 'Waiting', 'Not reached', 'By post']}
+          rightAligned={[4, 5, 6, 7, 8]}
+          rows={(data?.items ?? []).map((run) => ({
+            id: run.id,
+            cells: [
+              <span className="font-serif text-[15px]">
+                {run.first === run.last ? run.first : `${run.first} to ${run.last}`}
+              </span>,
+              moment(run.at),
+              run.by,
+              run.letter,
+              count(run.count),
+              count(run.reached),
+              count(run.waiting),
+              run.notReached > 0 ? <StateWord tone="wrong">{count(run.notReached)}</StateWord> : '–',
+              run.printed > 0 ? (
+                <a
+                  className="text-slate hover:underline"
+                  target="_blank"
+                  rel="noreferrer"
+                  href={linkTo(printFile, { id: run.id })}
+                >
+                  print file, {count(run.printed)}
+                </a>
+              ) : (
+                '–'
+              ),
+            ],
+          }))}
+        />
+      )}
+    </>
+  );
+}

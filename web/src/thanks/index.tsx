@@ -1,0 +1,157 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { issueReceipts, listLetters, listUnthanked, printFile, proofReceipts } from '@tallystick/contract/thanks';
+import type { ThanksRow } from '@tallystick/contract/thanks';
+import { giftColumns } from '../gifts/columns.tsx';
+import { GiftView } from '../gifts/GiftPage.tsx';
+import { call, callFile, linkTo, messageOf, queries } from '../ui/api.ts';
+import type { Column } from '../ui/columns.ts';
+import { Button, Empty, Heading, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { PeekLayout } from '../ui/PeekLayout.tsx';
+import { showSelection } from '../ui/selection.ts';
+import { useListUrl } from '../ui/useListUrl.ts';
+import { usePages } from '../ui/usePages.ts';
+
+export default function ThanksPage() {
+  const url = useListUrl();
+  const formats = useFormats();
+  const mayIssue = useMay('officer');
+  const list = usePages(['thanks'], (cursor, signal) =>
+    call(listUnthanked, { query: { limit: 500, ...(cursor ? { cursor } : {}) }, signal }),
+  );
+  const letters = useQuery({ queryKey: ['letters'], queryFn: ({ signal }) => call(listLetters, { signal }) });
+  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
+  const [letter, setLetter] = useState<number | null>(null);
+  const letterId =
+    letter ?? letters.data?.items.find((one) => /receipt/i.test(one.name))?.id ?? letters.data?.items[0]?.id ?? 0;
+  const key = useRef(crypto.randomUUID());
+  const { count = 0, cents = 0 } = list.first?.sum ?? {};
+  const columns = useMemo(
+    (): Column<ThanksRow>[] => [
+      ...(
+        giftColumns(formats, { count: `${formats.count(count)} gifts`, cents }).filter(
+          (column) => column.id !== 'thanked',
+        ) as unknown as Column<ThanksRow>[]
+      ).map(({ sort: _sort, ...column }) => column),
+      {
+        id: 'channel',
+        title: 'Receipt goes',
+        width: 250,
+        cell: (gift) =>
+          gift.channel === 'email' ? (
+            `by e-mail to ${gift.address}`
+          ) : (
+            <StateWord tone="plain">by post: {gift.because}</StateWord>
+          ),
+      },
+    ],
+    [formats, count, cents],
+  );
+  const here = list.rows.filter((gift) => selected.has(gift.id));
+  const sum = here.reduce((total, gift) => total + gift.cents, 0);
+  useEffect(() => {
+    showSelection({ what: 'gifts', count: here.length, sum: formats.money(sum), clear: () => setSelected(new Set()) });
+    return () => showSelection(null);
+  }, [here.length, sum, formats]);
+
+  const body = { letterId, giftIds: here.map((gift) => gift.id) };
+  const proof = useMutation({
+    mutationFn: () => callFile(proofReceipts, { body }),
+    onSuccess: (pdf) => void window.open(URL.createObjectURL(pdf), '_blank'),
+    onError: (error) => toast.error(messageOf(error)),
+  });
+  const issue = useMutation({
+    mutationFn: () => call(issueReceipts, { body, key: key.current }),
+    onSuccess: (made) => {
+      key.current = crypto.randomUUID();
+      setSelected(new Set());
+      const numbers = made.first === made.last ? made.first : `${made.first} to ${made.last}`;
+      toast.success(`Issued ${numbers}: ${made.emailed} by e-mail, ${made.printed} to print`, {
+        duration: 12_000,
+        ...(made.printed > 0
+          ? {
+              action: {
+                label: 'Open print file',
+                onClick: () => void window.open(linkTo(printFile, { id: made.runId })),
+              },
+            }
+          : {}),
+      });
+      void queries.invalidateQueries();
+    },
+    onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
+  });
+  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
+  const many = here.length;
+  const word = many === 1 ? 'receipt' : 'receipts';
+  return (
+    <>
+      <Heading title="Thanks" facts={`${formats.count(count)} gifts not yet acknowledged, ${formats.money(cents)}`}>
+        <Link className="text-slate hover:underline" to="/thanks/issued">
+          Issued
+        </Link>
+        <Link className="mr-2 text-slate hover:underline" to="/thanks/letters">
+          Letters
+        </Link>
+        <Select
+          aria-label="Letter"
+          className="w-56"
+          value={letterId}
+          onChange={(event) => setLetter(Number(event.target.value))}
+        >
+          {letters.data?.items.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </Select>
+        <Button disabled={many === 0 || proof.isPending} onClick={() => proof.mutate()}>
+          Proof
+        </Button>
+        {mayIssue && (
+          <Button look="main" disabled={many === 0 || issue.isPending} onClick={() => issue.mutate()}>
+            {many === 0 ? 'Issue receipts' : `Issue ${formats.count(many)} ${word}`}
+          </Button>
+        )}
+      </Heading>
+      <PeekLayout
+        ids={list.rows.map((gift) => gift.id)}
+        openId={url.peek}
+        onOpen={(id) => url.set({ peek: id === null ? null : String(id) })}
+        hrefOf={(id) => `/gifts/${id}`}
+        peek={(id) => <GiftView id={id} />}
+        list={
+          <DataTable
+            name="thanks"
+            label="Gifts not yet acknowledged"
+            columns={columns}
+            rows={list.rows}
+            idOf={(gift) => gift.id}
+            total={list.total}
+            onMore={list.onMore}
+            openId={url.peek}
+            onPeek={(gift) => url.set({ peek: String(gift.id) })}
+            hrefOf={(gift) => `/gifts/${gift.id}`}
+            selected={selected}
+            onSelect={setSelected}
+            loading={list.isPending}
+            toolbar={
+              <span className="text-faded">
+                Select gifts, look at a proof, then issue. A proof changes nothing and takes no number.
+              </span>
+            }
+            empty={
+              <Empty title="Everyone is thanked">
+                A gift recorded or brought in waits here until its receipt is issued.
+              </Empty>
+            }
+          />
+        }
+      />
+    </>
+  );
+}

@@ -1,0 +1,122 @@
+import { useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { listGifts } from '@tallystick/contract/gifts';
+import { listIntakes } from '@tallystick/contract/intake';
+import { listMailings } from '@tallystick/contract/outreach';
+import { listRuns, listUnthanked } from '@tallystick/contract/thanks';
+import { addDays, formatDate } from '@tallystick/core/dates';
+import { call } from '../ui/api.ts';
+import { Heading, StateWord } from '../ui/controls.tsx';
+import { useFormats, useHere } from '../ui/organization.tsx';
+import { TallyStick } from '../ui/TallyStick.tsx';
+import { useWidth } from '../ui/useWidth.ts';
+
+/** What waits to be done, and the last weeks' gifts with their answers. */
+export default function TodayPage() {
+  const { organization, user } = useHere();
+  const { money, count } = useFormats();
+  const thanks = useQuery({
+    queryKey: ['today', 'thanks'],
+    queryFn: ({ signal }) => call(listUnthanked, { query: { limit: 1 }, signal }),
+  });
+  const intakes = useQuery({ queryKey: ['intakes'], queryFn: ({ signal }) => call(listIntakes, { signal }) });
+  const mailings = useQuery({ queryKey: ['mailings'], queryFn: ({ signal }) => call(listMailings, { signal }) });
+  const runs = useQuery({ queryKey: ['runs'], queryFn: ({ signal }) => call(listRuns, { signal }) });
+  const from = addDays(organization.today, -6);
+  const week = useQuery({
+    queryKey: ['gifts', 'week', from],
+    queryFn: ({ signal }) => call(listGifts, { query: { from, limit: 1 }, signal }),
+  });
+
+  const open = intakes.data?.items.filter((intake) => intake.state === 'open') ?? [];
+  const drafts = mailings.data?.items.filter((mailing) => mailing.state === 'draft') ?? [];
+  const lost = (mailings.data?.items ?? []).filter((mailing) => mailing.counts.notReached > 0);
+  const lostReceipts = (runs.data?.items ?? []).reduce((sum, run) => sum + run.notReached, 0);
+  return (
+    <>
+      <Heading
+        title="Today"
+        facts={`${formatDate(organization.today, organization.locale, 'long')} at ${organization.name}, for ${user.name}`}
+      />
+      <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.6fr)] gap-8 px-5 py-5">
+        <section aria-labelledby="waits">
+          <h2 id="waits" className="border-b border-rule pb-1 text-lg">
+            What waits
+          </h2>
+          <ul className="divide-y divide-rule">
+            {thanks.data && thanks.data.sum.count > 0 && (
+              <Wait to="/thanks" figure={count(thanks.data.sum.count)}>
+                gifts to thank, {money(thanks.data.sum.cents)}
+              </Wait>
+            )}
+            {open.map((intake) => (
+              <Wait key={intake.id} to={`/intake/${intake.id}`} figure={count(intake.rows)}>
+                rows of {intake.name} to look at
+              </Wait>
+            ))}
+            {drafts.map((mailing) => (
+              <Wait key={mailing.id} to={`/outreach/${mailing.id}`} figure="1">
+                e-mail begun: {mailing.name}
+              </Wait>
+            ))}
+            {lost.map((mailing) => (
+              <Wait key={mailing.id} to={`/outreach/${mailing.id}?show=not`} figure={count(mailing.counts.notReached)}>
+                not reached by {mailing.name}
+              </Wait>
+            ))}
+            {lostReceipts > 0 && (
+              <Wait to="/thanks/issued" figure={count(lostReceipts)}>
+                receipts not reached
+              </Wait>
+            )}
+          </ul>
+          {thanks.data?.sum.count === 0 && open.length + drafts.length + lost.length + lostReceipts === 0 && (
+            <p className="py-3">
+              <StateWord tone="settled">Nothing waits. Everyone is thanked.</StateWord>
+            </p>
+          )}
+        </section>
+        <section aria-labelledby="lately">
+          <h2 id="lately" className="border-b border-rule pb-1 text-lg">
+            Lately
+          </h2>
+          {week.data && (
+            <p className="py-2">
+              <strong className="font-serif text-lg">{money(week.data.sum.cents)}</strong> in{' '}
+              {count(week.data.sum.count)} gifts in the last seven days
+            </p>
+          )}
+          <Lately />
+        </section>
+      </div>
+    </>
+  );
+}
+
+function Wait({ to, figure, children }: { to: string; figure: string; children: ReactNode }) {
+  return (
+    <li>
+      <Link to={to} className="flex items-baseline gap-3 py-2 hover:bg-hover">
+        <span className="w-12 text-right font-serif text-xl text-hazel">{figure}</span>
+        <span>{children}</span>
+      </Link>
+    </li>
+  );
+}
+
+/** The newest gifts on one stick: what is cut above and not below is still to be thanked. */
+function Lately() {
+  const [box, width] = useWidth();
+  const { data } = useQuery({
+    queryKey: ['gifts', 'lately'],
+    queryFn: ({ signal }) => call(listGifts, { query: { limit: 120 }, signal }),
+  });
+  const gifts = (data?.items ?? []).map((gift) => ({
+    id: gift.id,
+    date: gift.date,
+    cents: gift.cents,
+    answeredOn: gift.acknowledgedOn,
+  }));
+  return <div ref={box}>{width > 0 && gifts.length > 0 && <TallyStick gifts={gifts} width={width} fit />}</div>;
+}

@@ -1,0 +1,102 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useId, useState } from 'react';
+import type { KeyboardEvent } from 'react';
+import { listSupporters } from '@tallystick/contract/supporters';
+import { call } from './api.ts';
+import { Input } from './controls.tsx';
+
+export interface Picked {
+  id: number;
+  name: string;
+}
+
+/** Finds one supporter as one types; the arrows move in what was found, Enter takes it. */
+export function SupporterPicker(props: {
+  value: Picked | null;
+  onPick: (picked: Picked | null) => void;
+  id?: string;
+  autoFocus?: boolean;
+  label?: string;
+  'aria-invalid'?: boolean;
+}) {
+  const [text, setText] = useState(props.value?.name ?? '');
+  const [open, setOpen] = useState(false);
+  const [at, setAt] = useState(0);
+  const list = useId();
+  const { data } = useQuery({
+    queryKey: ['supporters', 'pick', text],
+    queryFn: ({ signal }) => call(listSupporters, { query: { q: text, limit: 8 }, signal }),
+    enabled: open && text.trim() !== '',
+    placeholderData: keepPreviousData,
+  });
+  const found = open && text.trim() !== '' ? (data?.items ?? []) : [];
+  const pick = (index: number): void => {
+    const row = found[index];
+    if (!row) return;
+    setText(row.name);
+    setOpen(false);
+    props.onPick({ id: row.id, name: row.name });
+  };
+  const onKey = (event: KeyboardEvent): void => {
+    if (event.key === 'ArrowDown') setAt((old) => Math.min(found.length - 1, old + 1));
+    else if (event.key === 'ArrowUp') setAt((old) => Math.max(0, old - 1));
+    else if (event.key === 'Enter' && found.length > 0) pick(at);
+    else if (event.key === 'Escape' && found.length > 0) setOpen(false);
+    else if (event.key === 'Tab' && found.length > 0 && props.value === null) return pick(at);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    <div className="relative">
+      <Input
+        id={props.id}
+        role="combobox"
+        aria-label={props.label}
+        aria-expanded={found.length > 0}
+        aria-controls={list}
+        aria-autocomplete="list"
+        aria-activedescendant={found[at] ? `${list}-${found[at].id}` : undefined}
+        aria-invalid={props['aria-invalid']}
+        autoFocus={props.autoFocus}
+        autoComplete="off"
+        placeholder="Name, number or e-mail"
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          setOpen(true);
+          setAt(0);
+          if (props.value) props.onPick(null);
+        }}
+        onKeyDown={onKey}
+        onBlur={() => setOpen(false)}
+      />
+      <ul
+        id={list}
+        role="listbox"
+        aria-label="Found"
+        hidden={found.length === 0}
+        className="absolute z-30 mt-0.5 max-h-72 w-full min-w-96 overflow-auto rounded border border-rule bg-sheet py-1"
+      >
+        {found.map((row, index) => (
+          <li
+            key={row.id}
+            id={`${list}-${row.id}`}
+            role="option"
+            aria-selected={index === at}
+            className={`flex cursor-pointer items-baseline gap-2 px-2 py-1 ${index === at ? 'bg-chosen' : ''}`}
+            onMouseDown={(event) => {
+              event.preventDefault();
+              pick(index);
+            }}
+          >
+            <span className="font-serif">{row.name}</span>
+            <span className="text-[13px] text-faded">
+              {row.number} {[row.city, row.email].filter(Boolean).join(' · ')}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,145 @@
+import { scaleLinear } from 'd3-scale';
+import { useState } from 'react';
+import { layTally } from '@tallystick/core/tally';
+import type { Notch, TallyGift } from '@tallystick/core/tally';
+import { useFormats, useHere } from './organization.tsx';
+
+const HALF = 26;
+const GAP = 5;
+const DEPTH = 15;
+const LEFT = 2;
+
+/**
+ * A supporter's giving as a notched stick in two halves: above what was given, below what was answered. The
+ * arrow keys step through the notches, Enter opens the gift.
+ */
+export function TallyStick(props: {
+  gifts: readonly TallyGift[];
+  width: number;
+  onOpen?: (giftId: number) => void;
+  fit?: boolean;
+}) {
+  const { organization } = useHere();
+  const { money, date } = useFormats();
+  const [at, setAt] = useState<number | null>(null);
+  const { width } = props;
+  const tally = layTally(
+    props.gifts,
+    organization.today,
+    organization.fiscalYearStart,
+    width - 2 * LEFT,
+    props.fit ?? false,
+  );
+  const x = scaleLinear([0, width - 2 * LEFT], [LEFT, width - LEFT]);
+  const unanswered = tally.notches.filter((notch) => !notch.answered).length;
+  const named = at === null ? undefined : tally.notches[at];
+  const describe = (notch: Notch): string =>
+    `${money(notch.cents)} on ${date(notch.date)}, ${notch.answeredOn === null ? 'not thanked yet' : `thanked ${date(notch.answeredOn)}`}`;
+  const summary = `${tally.notches.length} gifts, ${unanswered === 0 ? 'all thanked' : `${unanswered} not thanked yet`}`;
+  const below = HALF + GAP;
+
+  const step = (by: number): void =>
+    setAt((old) =>
+      Math.max(
+        0,
+        Math.min(tally.notches.length - 1, old === null ? (by > 0 ? 0 : tally.notches.length - 1) : old + by),
+      ),
+    );
+
+  return (
+    <figure className="select-none">
+      <svg
+        role="img"
+        aria-label={`Tally: ${summary}. ${named ? describe(named) : 'Arrow keys name each gift.'}`}
+        tabIndex={0}
+        width={width}
+        height={2 * HALF + GAP + 18}
+        className="block rounded"
+        onKeyDown={(event) => {
+          if (event.key === 'ArrowRight') step(1);
+          else if (event.key === 'ArrowLeft') step(-1);
+          else if (event.key === 'Enter' && named) props.onOpen?.(named.id);
+          else return;
+          event.preventDefault();
+        }}
+        onBlur={() => setAt(null)}
+        onMouseLeave={() => setAt(null)}
+      >
+        <title>{summary}</title>
+        {[0, below].map((top) => (
+          <rect
+            key={top}
+            x={0.5}
+            y={top + 0.5}
+            width={width - 1}
+            height={HALF - 1}
+            rx={3}
+            fill="var(--stick)"
+            stroke="var(--stick-edge)"
+          />
+        ))}
+        {tally.rules.map((year) => (
+          <g key={year.label}>
+            {year.x > 1 && (
+              <line
+                x1={x(year.x)}
+                x2={x(year.x)}
+                y1={1}
+                y2={below + HALF - 1}
+                stroke="var(--stick-edge)"
+                strokeOpacity={0.45}
+                strokeWidth={0.75}
+              />
+            )}
+            <text x={x(year.x) + 3} y={below + HALF + 13} fontSize={11} fill="var(--faded)">
+              {year.label}
+            </text>
+          </g>
+        ))}
+        {tally.notches.map((notch, index) => (
+          <g
+            key={notch.id}
+            data-gift={notch.id}
+            onMouseEnter={() => setAt(index)}
+            onClick={() => props.onOpen?.(notch.id)}
+            className="cursor-pointer"
+          >
+            <Cut x={x(notch.x)} width={notch.width} edge={HALF} direction={-1} active={index === at} />
+            {notch.answered && (
+              <Cut x={x(notch.x)} width={notch.width} edge={below} direction={1} active={index === at} />
+            )}
+            {!notch.answered && (
+              <line
+                x1={x(notch.x)}
+                x2={x(notch.x) + notch.width}
+                y1={below + 5}
+                y2={below + 5}
+                stroke="var(--madder)"
+                strokeWidth={2}
+              />
+            )}
+            <rect x={x(notch.x) - 1} y={0} width={notch.width + 2} height={2 * HALF + GAP} fill="transparent" />
+          </g>
+        ))}
+      </svg>
+      <figcaption className="mt-0.5 min-h-5 text-[13px] text-faded" aria-live="polite">
+        {named ? describe(named) : tally.notches.length === 0 ? 'No gift yet: the stick is uncut.' : summary}
+      </figcaption>
+    </figure>
+  );
+}
+
+/** One notch, cut from the edge where the halves meet: a little narrower at its depth than at the edge. */
+function Cut(props: { x: number; width: number; edge: number; direction: 1 | -1; active: boolean }) {
+  const { x, width, edge, direction } = props;
+  const deep = edge + direction * DEPTH;
+  const taper = Math.min(1.5, width / 4);
+  return (
+    <path
+      d={`M${x},${edge} L${x + taper},${deep} L${x + width - taper},${deep} L${x + width},${edge} Z`}
+      fill={props.active ? 'var(--ink)' : 'var(--paper)'}
+      stroke="var(--stick-edge)"
+      strokeWidth={0.75}
+    />
+  );
+}

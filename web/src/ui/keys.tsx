@@ -1,0 +1,51 @@
+import { useEffect, useRef } from 'react';
+
+/** Every key of the app, in the words of its help. */
+export const KEY_MAP: readonly [string, string][] = [
+  ['/', 'Find anything'],
+  ['a', 'Add'],
+  ['g', 'Record a gift'],
+  ['j k ↓ ↑', 'Move in a list'],
+  ['Space', 'Select the row'],
+  ['Enter', 'Peek at the row'],
+  ['Shift+Enter', 'Open the record'],
+  ['[ ]', 'Previous and next record'],
+  ['e', 'Edit the record'],
+  ['t', 'Tag the record'],
+  ['Ctrl+Z', 'Undo the last change'],
+  ['Esc', 'Close the peek or dialog'],
+  ['?', 'All keys'],
+];
+
+const TYPING =
+  'input:not([type=checkbox]):not([type=radio]), textarea, select, [contenteditable=true], [role=menu], [role=dialog]';
+
+/** `Shift+Enter`, `Ctrl+z`, `j`: the name that handlers are given by. */
+export function keyName(event: KeyboardEvent): string {
+  const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+  return `${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.shiftKey && event.key.length > 1 ? 'Shift+' : ''}${key}`;
+}
+
+/** Answers keys anywhere on the page, except while someone types or a menu or dialog is open. */
+export function useKeys(handlers: Record<string, (event: KeyboardEvent) => void>): void {
+  const latest = useRef(handlers);
+  useEffect(() => {
+    latest.current = handlers;
+  });
+  useEffect(() => {
+    const listen = (event: KeyboardEvent): void => {
+      if (event.defaultPrevented || event.altKey) return;
+      const handler = latest.current[keyName(event)];
+      if (
+        !handler ||
+        (event.target instanceof Element && event.target.closest(TYPING)) ||
+        document.querySelector('[role=dialog]')
+      )
+        return;
+      event.preventDefault();
+      handler(event);
+    };
+    document.addEventListener('keydown', listen);
+    return () => document.removeEventListener('keydown', listen);
+  }, []);
+}

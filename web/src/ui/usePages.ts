@@ -1,0 +1,35 @@
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
+import { useCallback, useMemo } from 'react';
+
+export interface Page<T> {
+  items: T[];
+  next: string | null;
+  total: number;
+}
+
+/** A list that is loaded page by page as it is scrolled; `first` is the first page, with its totals. */
+export function usePages<T, P extends Page<T> = Page<T>>(
+  key: readonly unknown[],
+  load: (cursor: string | undefined, signal: AbortSignal) => Promise<P & Page<T>>,
+) {
+  const query = useInfiniteQuery({
+    queryKey: key,
+    queryFn: ({ pageParam, signal }) => load(pageParam, signal),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last) => last.next ?? undefined,
+    placeholderData: keepPreviousData,
+  });
+  const { data, hasNextPage, isFetchingNextPage, fetchNextPage } = query;
+  const rows = useMemo(() => (data?.pages ?? []).flatMap((page) => page.items), [data]);
+  const onMore = useCallback(() => {
+    if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
+  }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
+  return {
+    rows,
+    first: data?.pages[0],
+    total: data?.pages[0]?.total ?? 0,
+    onMore,
+    isPending: query.isPending,
+    error: query.error,
+  };
+}

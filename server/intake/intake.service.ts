@@ -116,7 +116,8 @@ export class Intakes {
     const file = await inThread(bytes);
     const columns = matchHeadings(file.headings);
     const { funds } = await this.settings.choices();
-    const fund = funds.find((one) => !one.closed);
+    // The fund that was set up first is the general one as a rule; the page shows it and it can be changed.
+    const [fund] = funds.filter((one) => !one.closed).sort((a, b) => a.id - b.id);
     if (!fund) throw new Problem(400, 'no-fund', 'There is no open fund to put gifts in; add one first.');
     const amounts = columns.indexOf('amount');
     const setting: IntakeSetting = {

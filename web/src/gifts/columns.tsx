@@ -5,10 +5,10 @@ import type { Column } from '../ui/columns.ts';
 import { StateWord } from '../ui/controls.tsx';
 
 /** The columns that every list of gifts has. */
-export function giftColumns(
+export function giftColumns<G extends Gift>(
   formats: { money: (cents: number) => string; date: (date: string | null) => string },
   sum: { count: string; cents: number },
-): Column<Gift>[] {
+): Column<G>[] {
   const { money, date } = formats;
   return [
     {
@@ -22,7 +22,7 @@ export function giftColumns(
         </Link>
       ),
     },
-    { id: 'date', title: 'Date', width: 112, align: 'right', sort: 'date', cell: (gift) => date(gift.date) },
+    { id: 'date', title: 'Date', width: 124, align: 'right', sort: 'date', cell: (gift) => date(gift.date) },
     {
       id: 'amount',
       title: 'Amount',

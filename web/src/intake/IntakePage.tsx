@@ -153,7 +153,7 @@ function Filter(props: { name: string; many: number; active: boolean; onChoose: 
 
 function columnsOf(intake: Intake): Column<IntakeRow>[] {
   return [
-    { id: 'row', title: 'Row in file', width: 76, align: 'right', cell: (row) => row.row },
+    { id: 'row', title: 'File row', width: 76, align: 'right', cell: (row) => row.row },
     {
       id: 'verdict',
       title: 'Becomes',

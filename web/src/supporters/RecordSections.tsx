@@ -35,7 +35,7 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
       <tbody>
         {data?.items.map((gift) => (
           <tr key={gift.id}>
-            <td>
+            <td className="whitespace-nowrap">
               <Link className="text-slate hover:underline" to={`/gifts/${gift.id}`}>
                 {date(gift.date)}
               </Link>

@@ -30,27 +30,23 @@ export default function ThanksPage() {
     letter ?? letters.data?.items.find((one) => /receipt/i.test(one.name))?.id ?? letters.data?.items[0]?.id ?? 0;
   const key = useRef(crypto.randomUUID());
   const { count = 0, cents = 0 } = list.first?.sum ?? {};
-  const columns = useMemo(
-    (): Column<ThanksRow>[] => [
-      ...(
-        giftColumns(formats, { count: `${formats.count(count)} gifts`, cents }).filter(
-          (column) => column.id !== 'thanked',
-        ) as unknown as Column<ThanksRow>[]
-      ).map(({ sort: _sort, ...column }) => column),
-      {
-        id: 'channel',
-        title: 'Receipt goes',
-        width: 250,
-        cell: (gift) =>
-          gift.channel === 'email' ? (
-            `by e-mail to ${gift.address}`
-          ) : (
-            <StateWord tone="plain">by post: {gift.because}</StateWord>
-          ),
-      },
-    ],
-    [formats, count, cents],
-  );
+  const columns = useMemo((): Column<ThanksRow>[] => {
+    const shared = giftColumns<ThanksRow>(formats, { count: `${formats.count(count)} gifts`, cents })
+      .filter((column) => column.id !== 'thanked')
+      .map(({ sort: _sort, ...column }) => column);
+    const channel: Column<ThanksRow> = {
+      id: 'channel',
+      title: 'Receipt goes',
+      width: 290,
+      cell: (gift) =>
+        gift.channel === 'email' ? (
+          `by e-mail to ${gift.address}`
+        ) : (
+          <StateWord tone="plain">by post: {gift.because}</StateWord>
+        ),
+    };
+    return [...shared.slice(0, 4), channel, ...shared.slice(4)];
+  }, [formats, count, cents]);
   const here = list.rows.filter((gift) => selected.has(gift.id));
   const sum = here.reduce((total, gift) => total + gift.cents, 0);
   useEffect(() => {

@@ -90,8 +90,8 @@ export function SupporterPicker(props: {
               pick(index);
             }}
           >
-            <span className="font-serif">{row.name}</span>
-            <span className="text-[13px] text-faded">
+            <span className="font-serif whitespace-nowrap">{row.name}</span>
+            <span className="truncate text-[13px] text-faded">
               {row.number} {[row.city, row.email].filter(Boolean).join(' · ')}
             </span>
           </li>

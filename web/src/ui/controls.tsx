@@ -51,18 +51,21 @@ export function IconButton({ label, className, ...rest }: ButtonHTMLAttributes<H
 }
 
 const BOX =
-  'w-full rounded border border-rule bg-sheet px-2 text-ink placeholder:text-faded aria-invalid:border-madder disabled:opacity-60';
+  'rounded border border-rule bg-sheet px-2 text-ink placeholder:text-faded aria-invalid:border-madder disabled:opacity-60';
+
+/** A control fills its place unless it is given a width. */
+const widthOf = (className: string | undefined): string => (/(^| )w-/.test(className ?? '') ? 'shrink-0' : 'w-full');
 
 export function Input({ className, ...rest }: InputHTMLAttributes<HTMLInputElement>) {
-  return <input className={classes(BOX, 'h-8', className)} {...rest} />;
+  return <input className={classes(BOX, 'h-8', widthOf(className), className)} {...rest} />;
 }
 
 export function TextArea({ className, ...rest }: TextareaHTMLAttributes<HTMLTextAreaElement>) {
-  return <textarea className={classes(BOX, 'py-1.5', className)} {...rest} />;
+  return <textarea className={classes(BOX, 'py-1.5', widthOf(className), className)} {...rest} />;
 }
 
 export function Select({ className, ...rest }: SelectHTMLAttributes<HTMLSelectElement>) {
-  return <select className={classes(BOX, 'h-8 pr-6', className)} {...rest} />;
+  return <select className={classes(BOX, 'h-8 pr-6', widthOf(className), className)} {...rest} />;
 }
 
 export function Checkbox({ label, ...rest }: InputHTMLAttributes<HTMLInputElement> & { label: ReactNode }) {

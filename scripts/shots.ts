@@ -1,0 +1,57 @@
+import { mkdir } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Browser } from './lib/browser.ts';
+import { main, readOptions } from './lib/options.ts';
+import { ROOT } from './lib/processes.ts';
+import { startStack } from './lib/stack.ts';
+import { buildWeb } from './start.ts';
+
+/** The main views, each with what is done before its picture is taken. */
+const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][] = [
+  ['today', '/', (browser) => browser.see('figure svg')],
+  ['supporters', '/supporters?q=rook', (browser) => browser.see('tr[data-row]')],
+  ['peek', '/supporters?q=rook', async (browser) => {
+    await (await browser.see('tr[data-row]:nth-of-type(4) td:nth-of-type(3)')).click();
+    await browser.see('aside figure svg');
+  }],
+  ['record', '/supporters/10008', (browser) => browser.see('figure svg')],
+  ['gifts', '/gifts', (browser) => browser.see('tr[data-row]')],
+  ['gift-form', '/gifts', async (browser) => {
+    await browser.press('Record a gift');
+    await browser.keys('quill');
+    await browser.see('[role=option]');
+  }],
+  ['segment', '/segments/2', (browser) => browser.see('tr[data-row]')],
+  ['outreach', '/outreach/2', async (browser) => {
+    await browser.see('iframe');
+    await browser.seeText('held back');
+  }],
+  ['thanks', '/thanks', async (browser) => {
+    for (const row of [1, 2, 3]) await (await browser.see(`tr[data-row]:nth-of-type(${row}) input`)).click();
+  }],
+  ['intake', '/intake/1', (browser) => browser.see('tr[data-row]')],
+];
+
+await main(async () => {
+  const options = readOptions();
+  const data = join(ROOT, '.tallystick', `shots-${process.pid}`);
+  await buildWeb(console.log);
+  const stack = await startStack({ ...options, data, port: options.port === 4460 ? 4490 : options.port }, console.log);
+  const folder = join(ROOT, 'docs', 'screenshots');
+  await mkdir(folder, { recursive: true });
+  const browser = await Browser.open();
+  try {
+    await browser.signIn(stack.url);
+    for (const [name, path, before] of VIEWS) {
+      if (options.rest.length > 0 && !options.rest.includes(name)) continue;
+      await browser.go(`${stack.url}${path}`);
+      await before(browser);
+      await new Promise((resolve) => setTimeout(resolve, 700));
+      await browser.picture(join(folder, `${name}.png`));
+      console.log(`docs/screenshots/${name}.png`);
+    }
+  } finally {
+    await browser.close();
+    await stack.stop();
+  }
+});

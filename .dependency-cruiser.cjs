@@ -2,7 +2,7 @@
 const only = (name, from, allowed) => ({
   name,
   severity: 'error',
-  from: { path: `^${from}/` },
+  from: { path: `^${from}/`, pathNot: '(\\.(test|e2e)\\.ts$|/(tests|e2e)/)' },
   to: { path: '^(core|contract|server|web|standins|demo|scripts)/', pathNot: `^(${[from, ...allowed].join('|')})/` },
 });
 module.exports = {

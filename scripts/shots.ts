@@ -10,25 +10,41 @@ import { buildWeb } from './start.ts';
 const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][] = [
   ['today', '/', (browser) => browser.see('figure svg')],
   ['supporters', '/supporters?q=rook', (browser) => browser.see('tr[data-row]')],
-  ['peek', '/supporters?q=rook', async (browser) => {
-    await (await browser.see('tr[data-row]:nth-of-type(4) td:nth-of-type(3)')).click();
-    await browser.see('aside figure svg');
-  }],
+  [
+    'peek',
+    '/supporters?q=rook',
+    async (browser) => {
+      await (await browser.see('tr[data-row]:nth-of-type(4) td:nth-of-type(3)')).click();
+      await browser.see('aside figure svg');
+    },
+  ],
   ['record', '/supporters/10008', (browser) => browser.see('figure svg')],
   ['gifts', '/gifts', (browser) => browser.see('tr[data-row]')],
-  ['gift-form', '/gifts', async (browser) => {
-    await browser.press('Record a gift');
-    await browser.keys('quill');
-    await browser.see('[role=option]');
-  }],
+  [
+    'gift-form',
+    '/gifts',
+    async (browser) => {
+      await browser.press('Record a gift');
+      await browser.keys('quill');
+      await browser.see('[role=option]');
+    },
+  ],
   ['segment', '/segments/2', (browser) => browser.see('tr[data-row]')],
-  ['outreach', '/outreach/2', async (browser) => {
-    await browser.see('iframe');
-    await browser.seeText('held back');
-  }],
-  ['thanks', '/thanks', async (browser) => {
-    for (const row of [1, 2, 3]) await (await browser.see(`tr[data-row]:nth-of-type(${row}) input`)).click();
-  }],
+  [
+    'outreach',
+    '/outreach/2',
+    async (browser) => {
+      await browser.see('iframe');
+      await browser.seeText('held back');
+    },
+  ],
+  [
+    'thanks',
+    '/thanks',
+    async (browser) => {
+      for (const row of [1, 2, 3]) await (await browser.see(`tr[data-row]:nth-of-type(${row}) input`)).click();
+    },
+  ],
   ['intake', '/intake/1', (browser) => browser.see('tr[data-row]')],
 ];
 

@@ -6,7 +6,20 @@ import { Builder, By, until } from 'selenium-webdriver';
 import type { WebDriver, WebElement } from 'selenium-webdriver';
 import { Options, ServiceBuilder } from 'selenium-webdriver/chrome.js';
 
-const FLAGS = ['--headless=new', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', '--hide-scrollbars', '--force-color-profile=srgb', '--lang=en-US'];
+const FLAGS = [
+  '--headless=new',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--disable-dev-shm-usage',
+  '--hide-scrollbars',
+  '--force-color-profile=srgb',
+  '--lang=en-US',
+];
 
 /** A headless Chromium with a profile of its own, and the few moves that tests and pictures are made of. */
 export class Browser {
@@ -21,10 +34,17 @@ export class Browser {
     options.addArguments(...FLAGS, `--window-size=${width},${height}`, `--user-data-dir=${profile}`);
     options.setChromeBinaryPath('/usr/bin/chromium');
     options.setUserPreferences({ 'download.default_directory': profile, 'plugins.always_open_pdf_externally': true });
-    const driver = await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new ServiceBuilder('/usr/bin/chromedriver')).build();
+    const driver = await new Builder()
+      .forBrowser('chrome')
+      .setChromeOptions(options)
+      .setChromeService(new ServiceBuilder('/usr/bin/chromedriver'))
+      .build();
     // The window's own frame counts in its size; the page is to be exactly this large.
     const inner: [number, number] = await driver.executeScript('return [innerWidth, innerHeight]');
-    await driver.manage().window().setRect({ width: 2 * width - inner[0], height: 2 * height - inner[1] });
+    await driver
+      .manage()
+      .window()
+      .setRect({ width: 2 * width - inner[0], height: 2 * height - inner[1] });
     return new Browser(driver, profile);
   }
 
@@ -57,7 +77,9 @@ export class Browser {
   /** Clicks a button or link by its words. */
   async press(words: string): Promise<void> {
     const quoted = `"${words}"`;
-    const element = await this.see(`//*[self::button or self::a or @role="menuitem" or @role="tab"][normalize-space(.)=${quoted} or @aria-label=${quoted} or starts-with(normalize-space(.), ${quoted})]`);
+    const element = await this.see(
+      `//*[self::button or self::a or @role="menuitem" or @role="tab"][normalize-space(.)=${quoted} or @aria-label=${quoted} or starts-with(normalize-space(.), ${quoted})]`,
+    );
     await this.driver.wait(until.elementIsEnabled(element), 10_000, `${words} stayed disabled`);
     await element.click();
   }
@@ -69,13 +91,17 @@ export class Browser {
 
   /** Fills the control that a label names. */
   async fill(label: string, value: string): Promise<void> {
-    const element = await this.see(`//*[@aria-label="${label}"] | //*[@id=//label[normalize-space(.)="${label}"]/@for]`);
+    const element = await this.see(
+      `//*[@aria-label="${label}"] | //*[@id=//label[normalize-space(.)="${label}"]/@for]`,
+    );
     await element.clear();
     await element.sendKeys(value);
   }
 
   async choose(label: string, option: string): Promise<void> {
-    const element = await this.see(`//select[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for or ancestor::label[starts-with(normalize-space(.), "${label}")]]`);
+    const element = await this.see(
+      `//select[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for or ancestor::label[starts-with(normalize-space(.), "${label}")]]`,
+    );
     await (await element.findElement(By.xpath(`.//option[starts-with(normalize-space(.), "${option}")]`))).click();
   }
 

@@ -474,8 +474,8 @@ async function writeTags(tx: Transaction, wanted: readonly { supporterId: number
   );
   const pairs = new Map(
     wanted.map(({ supporterId, tag }) => [
-      `${supporterId}:${ids.get(tag.trim()) ?? 0}`,
-      { supporter_id: supporterId, tag_id: ids.get(tag.trim()) ?? 0 },
+      `${supporterId}:${ids.get(tag) ?? 0}`,
+      { supporter_id: supporterId, tag_id: ids.get(tag) ?? 0 },
     ]),
   );
   for (const slice of chunks([...pairs.values()])) {

@@ -19,13 +19,7 @@ export function parseFile(bytes: Uint8Array): ParsedFile {
   const encoding = encodingOf(bytes);
   const text = iconv.decode(Buffer.from(bytes), encoding);
   const separator = separatorOf(text);
-  const records: string[][] = parse(text, {
-    delimiter: separator,
-    bom: true,
-    relax_column_count: true,
-    relax_quotes: true,
-    skip_empty_lines: true,
-  });
+  const records = recordsOf(text, separator);
   const [headings, ...rows] = records;
   if (!headings || headings.every((heading) => heading.trim() === ''))
     throw new Error('The file has no headings in its first row.');
@@ -47,5 +41,25 @@ function encodingOf(bytes: Uint8Array): string {
     return /^windows-125[0134567]$|^ISO-8859-[2579]$|^KOI8/i.test(guess) && iconv.encodingExists(guess)
       ? guess.toLowerCase()
       : 'windows-1252';
+  }
+}
+
+function recordsOf(text: string, separator: string): string[][] {
+  try {
+    const records: string[][] = parse(text, {
+      delimiter: separator,
+      bom: true,
+      relax_column_count: true,
+      relax_quotes: true,
+      skip_empty_lines: true,
+    });
+    return records;
+  } catch (error) {
+    if (!String(error).includes('Quote Not Closed')) throw error;
+    // Any later mark would have closed it, so the last one in the file is the one left open.
+    const line = text.slice(0, text.lastIndexOf('"')).split('\n').length;
+    throw new Error(
+      `A quotation mark opened in line ${line} is never closed, so where rows end cannot be told. Close or remove it.`,
+    );
   }
 }

@@ -3,7 +3,7 @@ import type { DataSource } from 'typeorm';
 import { blockedColumns, invert } from '@tallystick/core/changes';
 import type { Row, RowChange } from '@tallystick/core/changes';
 import { codeOf, notFound, Problem } from './problem.ts';
-import { chunks, one, sqlOn } from './db.ts';
+import { one, sqlOn } from './db.ts';
 import type { Sql } from './db.ts';
 import { instant } from './clock.ts';
 import type { Clock } from './clock.ts';
@@ -84,6 +84,9 @@ export class Changes {
         if (committed.revision !== null) for (const listener of this.listeners) listener(committed.revision);
         return committed;
       } catch (error) {
+        // The same request may have been through meanwhile, and be what this one failed on.
+        const answered = await this.answered<T>(actor, reason).catch(() => null);
+        if (answered) return answered;
         const again = RETRY.has(codeOf(error)) || (codeOf(error) === 'ER_DUP_ENTRY' && /idem_key/.test(String(error)));
         if (!again || attempt === 5) throw error;
         await new Promise((resolve) => setTimeout(resolve, 10 * attempt * attempt));
@@ -294,16 +297,18 @@ export function parsed(json: string | null): Row | null {
   return row;
 }
 
-/** Neighbours of the same table and the same kind of change, so that they are written together. */
+/** Neighbours of the same table and the same kind of change, each row once, so that they are written together. */
 function runsOf(changes: readonly RowChange[]): RowChange[][] {
-  const runs: RowChange[][] = [];
-  const kind = (change: RowChange): string => `${change.table}${change.before === null}${change.after === null}`;
+  const runs: { kind: string; ids: Set<number>; changes: RowChange[] }[] = [];
   for (const change of changes) {
+    const kind = `${change.table}${change.before === null}${change.after === null}`;
     const run = runs.at(-1);
-    if (run?.[0] && kind(run[0]) === kind(change) && !run.some((other) => other === change)) run.push(change);
-    else runs.push([change]);
+    if (run && run.kind === kind && run.changes.length < 500 && !run.ids.has(change.id)) {
+      run.ids.add(change.id);
+      run.changes.push(change);
+    } else runs.push({ kind, ids: new Set([change.id]), changes: [change] });
   }
-  return runs.flatMap((run) => chunks(run));
+  return runs.map((run) => run.changes);
 }
 
 const scoped = (actor: Actor, key: string): string => `${actor.userId ?? actor.name}:${key}`.slice(0, 190);

@@ -81,15 +81,19 @@ export async function syncContact(
   }
 }
 
-/** The ids of tags by name, making those that do not exist yet. Names are compared without regard to case. */
+/**
+ * The ids of tags by the names given, making those that do not exist yet. Names are compared without regard to
+ * case, as the table's collation does.
+ */
 export async function tagIds(tx: Transaction, names: readonly string[]): Promise<Map<string, number>> {
-  const ids = new Map<string, number>();
-  const unique = [...new Set(names.map((name) => name.trim()).filter(Boolean))];
-  if (unique.length === 0) return ids;
-  const found = await tx.sql.rows<{ id: number; name: string }>('SELECT id, name FROM tag WHERE name IN (?)', [unique]);
-  for (const name of unique) {
-    const known = ids.get(name) ?? found.find((tag) => tag.name.toLowerCase() === name.toLowerCase())?.id;
-    ids.set(name, known ?? (await tx.insert('tag', { name })));
-  }
-  return ids;
+  const plain = (name: string): string => name.trim().toLowerCase();
+  const wanted = new Map<string, string>();
+  for (const name of names) if (plain(name) !== '' && !wanted.has(plain(name))) wanted.set(plain(name), name.trim());
+  if (wanted.size === 0) return new Map();
+  const found = await tx.sql.rows<{ id: number; name: string }>('SELECT id, name FROM tag WHERE name IN (?)', [
+    [...wanted.values()],
+  ]);
+  const ids = new Map(found.map((tag) => [plain(tag.name), tag.id]));
+  for (const [key, name] of wanted) if (!ids.has(key)) ids.set(key, await tx.insert('tag', { name }));
+  return new Map(names.flatMap((name) => (ids.has(plain(name)) ? [[name, ids.get(plain(name)) ?? 0]] : [])));
 }

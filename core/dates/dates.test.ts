@@ -1,0 +1,163 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  addDays,
+  addMonths,
+  dateInZone,
+  dateOfDay,
+  dayNumber,
+  daysInMonth,
+  describeWindow,
+  fiscalYearOf,
+  fiscalYearSpan,
+  formatDate,
+  isIsoDate,
+  isoDate,
+  parseDate,
+  spanOf,
+} from './index.ts';
+import type { Calendar, Window } from './index.ts';
+
+const anyDay = fc.integer({ min: -100_000, max: 200_000 });
+const calendar: Calendar = { today: '2026-11-23', fiscalYearStart: 7 };
+const read = (text: string, order?: 'mdy' | 'dmy'): string | null => {
+  const parsed = parseDate(text, order);
+  return parsed.ok ? parsed.date : null;
+};
+
+describe('parseDate', () => {
+  it.each([
+    ['2026-03-14', '2026-03-14'],
+    ['2026-3-4', '2026-03-04'],
+    ['2026-03-14T09:30:00Z', '2026-03-14'],
+    ['2026-03-14 09:30:00', '2026-03-14'],
+    ['3/14/2026', '2026-03-14'],
+    ['3/14/26', '2026-03-14'],
+    ['3-14-2026', '2026-03-14'],
+    ['3/14/2026 4:05 PM', '2026-03-14'],
+    ['14.03.2026', '2026-03-14'],
+    ['14 Mar 2026', '2026-03-14'],
+    ['14. March 2026', '2026-03-14'],
+    ['March 14, 2026', '2026-03-14'],
+    ['Mar 14th, 2026', '2026-03-14'],
+    ['29.02.2024', '2024-02-29'],
+  ])('reads %s', (text, expected) => expect(read(text)).toBe(expected));
+
+  it('reads slashes day first when told to', () => {
+    expect(read('3/4/2026', 'dmy')).toBe('2026-04-03');
+    expect(read('3/4/2026', 'mdy')).toBe('2026-03-04');
+  });
+
+  it.each([
+    '',
+    '30.02.2026',
+    '2026-02-30',
+    '29.02.2026',
+    '14/3/2026',
+    '0/1/2026',
+    '2026-13-01',
+    'yesterday',
+    '14 Foo 2026',
+    '2026',
+    '1/1/0001',
+    '99999-01-01',
+  ])('refuses %j', (text) =>
+    expect(parseDate(text)).toMatchObject({ ok: false, reason: expect.stringMatching(/date|calendar/) }),
+  );
+});
+
+describe('calendar arithmetic', () => {
+  it('goes from a day to its number and back', () => {
+    fc.assert(fc.property(anyDay, (day) => dayNumber(dateOfDay(day)) === day && isIsoDate(dateOfDay(day))));
+    expect(dayNumber('1970-01-01')).toBe(0);
+    expect(addDays('2026-02-28', 1)).toBe('2026-03-01');
+    expect(addDays('2024-02-28', 1)).toBe('2024-02-29');
+  });
+  it('knows the months', () => {
+    expect([
+      daysInMonth(2026, 2),
+      daysInMonth(2024, 2),
+      daysInMonth(1900, 2),
+      daysInMonth(2000, 2),
+      daysInMonth(2026, 12),
+    ]).toEqual([28, 29, 28, 29, 31]);
+    expect(isoDate(2026, 2, 30)).toBeNull();
+    expect(isoDate(2026, 0, 1)).toBeNull();
+  });
+  it('adds months without leaving the month', () => {
+    expect(addMonths('2026-01-31', 1)).toBe('2026-02-28');
+    expect(addMonths('2026-01-31', 13)).toBe('2027-02-28');
+    expect(addMonths('2024-02-29', -12)).toBe('2023-02-28');
+    expect(addMonths('2026-03-31', -1)).toBe('2026-02-28');
+    fc.assert(
+      fc.property(anyDay, fc.integer({ min: -200, max: 200 }), (day, months) =>
+        isIsoDate(addMonths(dateOfDay(day), months)),
+      ),
+    );
+  });
+  it('never goes backwards when adding more months', () => {
+    fc.assert(
+      fc.property(
+        anyDay,
+        fc.nat(100),
+        fc.nat(100),
+        (day, a, b) => addMonths(dateOfDay(day), Math.min(a, b)) <= addMonths(dateOfDay(day), Math.max(a, b)),
+      ),
+    );
+  });
+  it('takes the date where the organisation is', () => {
+    expect(dateInZone(new Date('2026-11-23T06:00:00Z'), 'America/Los_Angeles')).toBe('2026-11-22');
+    expect(dateInZone(new Date('2026-11-23T06:00:00Z'), 'Asia/Tokyo')).toBe('2026-11-23');
+  });
+  it('writes dates as the locale does', () => {
+    expect(formatDate('2026-03-14', 'en-US', 'short')).toBe('3/14/2026');
+    expect(formatDate('2026-03-14')).toBe('Mar 14, 2026');
+    expect(formatDate('2026-03-14', 'en-US', 'long')).toBe('March 14, 2026');
+  });
+});
+
+describe('fiscal years', () => {
+  it('are named by the year in which they end', () => {
+    expect(fiscalYearOf('2026-06-30', 7)).toBe(2026);
+    expect(fiscalYearOf('2026-07-01', 7)).toBe(2027);
+    expect(fiscalYearOf('2026-07-01', 1)).toBe(2026);
+    expect(fiscalYearSpan(2027, 7)).toEqual({ from: '2026-07-01', to: '2027-06-30' });
+    expect(fiscalYearSpan(2026, 1)).toEqual({ from: '2026-01-01', to: '2026-12-31' });
+  });
+  it('hold every day exactly once', () => {
+    fc.assert(
+      fc.property(anyDay, fc.integer({ min: 1, max: 12 }), (day, start) => {
+        const date = dateOfDay(day);
+        const year = fiscalYearOf(date, start);
+        const span = fiscalYearSpan(year, start);
+        return span.from <= date && date <= span.to && addDays(span.to, 1) === fiscalYearSpan(year + 1, start).from;
+      }),
+    );
+  });
+});
+
+describe('windows', () => {
+  const days = (window: Window): [string, string] => {
+    const span = spanOf(window, calendar);
+    return [dateOfDay(span.from), dateOfDay(span.to)];
+  };
+  it('span what they say', () => {
+    expect(days({ kind: 'fiscal-year', ago: 0 })).toEqual(['2026-07-01', '2027-06-30']);
+    expect(days({ kind: 'fiscal-year', ago: 1 })).toEqual(['2025-07-01', '2026-06-30']);
+    expect(days({ kind: 'last-days', days: 7 })).toEqual(['2026-11-17', '2026-11-23']);
+    expect(days({ kind: 'between', from: '2026-01-01', to: '2026-01-02' })).toEqual(['2026-01-01', '2026-01-02']);
+    const ever = spanOf({ kind: 'ever' }, calendar);
+    expect(ever.from).toBeLessThan(dayNumber('1000-01-01'));
+    expect(ever.to).toBeGreaterThan(dayNumber('9999-12-31'));
+  });
+  it('read as words', () => {
+    expect(describeWindow({ kind: 'fiscal-year', ago: 0 }, calendar)).toBe('this fiscal year (FY2027)');
+    expect(describeWindow({ kind: 'fiscal-year', ago: 1 }, calendar)).toBe('last fiscal year (FY2026)');
+    expect(describeWindow({ kind: 'fiscal-year', ago: 3 }, calendar)).toBe('in FY2024');
+    expect(describeWindow({ kind: 'last-days', days: 30 }, calendar)).toBe('in the last 30 days');
+    expect(describeWindow({ kind: 'between', from: '2026-01-01', to: '2026-01-31' }, calendar)).toBe(
+      'from Jan 1, 2026 to Jan 31, 2026',
+    );
+    expect(describeWindow({ kind: 'ever' }, calendar)).toBe('ever');
+  });
+});

@@ -1,0 +1,87 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { Column, Dictionary, Facts, FLAG, Ragged } from './index.ts';
+import type { GiftFacts } from './index.ts';
+
+const ragged = () => new Ragged({ value: new Column(new Int32Array(2)) });
+const rowsOf = (list: ReturnType<typeof ragged>, owner: number): number[] => {
+  const from = list.start[owner] ?? 0;
+  return [...list.columns.value.values.subarray(from, from + (list.count[owner] ?? 0))];
+};
+
+describe('Ragged', () => {
+  it('agrees with a plain map through any replacing, packing included', () => {
+    const steps = fc.array(fc.tuple(fc.nat(40), fc.array(fc.integer({ min: -1000, max: 1000 }), { maxLength: 60 })), {
+      maxLength: 120,
+    });
+    fc.assert(
+      fc.property(steps, (replacements) => {
+        const list = ragged();
+        const model = new Map<number, number[]>();
+        for (const [owner, values] of replacements) {
+          list.replace(
+            owner,
+            values.map((value) => ({ value })),
+          );
+          model.set(owner, values);
+        }
+        for (const [owner, values] of model) expect(rowsOf(list, owner)).toEqual(values);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('does not grow without bound when one owner changes for ever', () => {
+    const list = ragged();
+    for (let time = 0; time < 20_000; time++) list.replace(time % 3, [{ value: time }, { value: -time }]);
+    expect(list.length).toBeLessThan(3000);
+    expect(rowsOf(list, 19_999 % 3)).toEqual([19_999, -19_999]);
+  });
+});
+
+describe('Dictionary', () => {
+  it('gives every word one code and knows what it has not seen', () => {
+    const words = new Dictionary();
+    expect([words.code('NV'), words.code('CA'), words.code('NV'), words.code('')]).toEqual([1, 2, 1, 0]);
+    expect(words.find('CA')).toBe(2);
+    expect(words.find('OR')).toBe(-1);
+  });
+});
+
+describe('Facts', () => {
+  const gift = (day: number, cents: number): GiftFacts => ({ day, cents, fund: 1, campaign: 0, appeal: 0 });
+
+  it('keeps a supporter in its slot while everything about it changes', () => {
+    const facts = new Facts();
+    for (let id = 10_001; id < 10_101; id++)
+      facts.replace({ id, kind: 0, region: 'NV', flags: 0, tags: [1], gifts: [gift(id, id)] });
+    const slot = facts.slotOf(10_050);
+    facts.replace({
+      id: 10_050,
+      kind: 2,
+      region: 'CA',
+      flags: FLAG.noEmail,
+      tags: [2, 3],
+      gifts: [gift(1, 5), gift(2, 6)],
+    });
+    expect(facts.slotOf(10_050)).toBe(slot);
+    expect(facts.size).toBe(100);
+    expect(facts.regions.words[facts.region[slot] ?? 0]).toBe('CA');
+    expect(facts.gifts.count[slot]).toBe(2);
+    expect(facts.gifts.columns.cents.values[(facts.gifts.start[slot] ?? 0) + 1]).toBe(6);
+    expect(facts.gifts.count[facts.slotOf(10_051)]).toBe(1);
+  });
+
+  it('takes a removed supporter out of every answer, and back in', () => {
+    const facts = new Facts();
+    facts.replace({ id: 7, kind: 0, region: '', flags: 0, tags: [], gifts: [gift(1, 100)] });
+    facts.remove(7);
+    facts.remove(8);
+    expect((facts.flags[facts.slotOf(7)] ?? 0) & FLAG.trashed).toBe(FLAG.trashed);
+    expect(facts.gifts.count[facts.slotOf(7)]).toBe(0);
+    facts.replace({ id: 7, kind: 0, region: '', flags: 0, tags: [], gifts: [gift(1, 100)] });
+    expect(facts.gifts.count[facts.slotOf(7)]).toBe(1);
+    expect(facts.slotOf(8)).toBe(-1);
+    expect(facts.slotOf(4_000_000)).toBe(-1);
+  });
+});

@@ -1,0 +1,213 @@
+import { describe, expect, it } from 'vitest';
+import { looksBinary, matchHeadings, matchRow, readRow, separatorOf } from './index.ts';
+import type { DraftRow, IntakeField, Known, RowSetting } from './index.ts';
+
+const setting: RowSetting = {
+  decimal: '.',
+  dateOrder: 'mdy',
+  today: '2026-11-23',
+  method: 'card',
+  fund: { id: 1, name: 'General Operating', code: 'GEN', closed: false },
+  funds: [
+    { id: 1, name: 'General Operating', code: 'GEN', closed: false },
+    { id: 2, name: 'Comet Year Exhibit', code: 'COMET', closed: true },
+  ],
+  campaigns: [{ id: 5, name: 'Annual Fund', code: 'AF', closed: false }],
+  appeals: [{ id: 6, name: 'Fall letter', code: 'FALL', closed: false }],
+};
+const FIELDS: (IntakeField | null)[] = [
+  'number',
+  'first',
+  'last',
+  'organization',
+  'email',
+  'phone',
+  'amount',
+  'date',
+  'fund',
+  'method',
+  'reference',
+];
+const row = (cells: Partial<Record<IntakeField, string>>) =>
+  readRow(
+    FIELDS,
+    FIELDS.map((field) => (field ? (cells[field] ?? '') : '')),
+    setting,
+  );
+const GOOD = {
+  first: 'Ana',
+  last: 'Cruz',
+  email: 'Ana@Example.org',
+  amount: '$25.00',
+  date: '11/02/2026',
+  fund: 'gen',
+  method: 'Check',
+  reference: 'GP-1',
+};
+
+describe('matchHeadings', () => {
+  it('knows headings however they are written', () => {
+    expect(
+      matchHeadings([
+        'Transaction ID',
+        'Gift Date',
+        'first_name',
+        'LAST NAME',
+        'E-mail',
+        'Zip Code',
+        'Designation',
+        'Favourite star',
+        '',
+      ]),
+    ).toEqual(['reference', 'date', 'first', 'last', 'email', 'postal', 'fund', null, null]);
+  });
+  it('uses no field twice', () =>
+    expect(matchHeadings(['Amount', 'Gift amount', 'Email', 'E-mail address'])).toEqual([
+      'amount',
+      null,
+      'email',
+      null,
+    ]));
+});
+
+describe('readRow', () => {
+  it('reads a good row', () => {
+    const { draft, problems } = row(GOOD);
+    expect(problems).toEqual([]);
+    expect(draft).toMatchObject({ email: 'ana@example.org', name: { kind: 'person', first: 'Ana', last: 'Cruz' } });
+    expect(draft.gift).toMatchObject({
+      cents: 2500,
+      date: '2026-11-02',
+      fundId: 1,
+      method: 'cheque',
+      reference: 'GP-1',
+    });
+  });
+
+  it('takes a row of a person without a gift, and of an organization', () => {
+    expect(row({ first: 'Ana', last: 'Cruz' })).toMatchObject({ problems: [], draft: { gift: null } });
+    expect(row({ organization: 'Cruz Bakery' }).draft.name).toMatchObject({
+      kind: 'organization',
+      organization: 'Cruz Bakery',
+    });
+    expect(row({ organization: 'Cruz Bakery', last: 'Cruz' }).draft.name).toMatchObject({
+      kind: 'person',
+      organization: '',
+    });
+  });
+
+  it('uses today, the chosen fund and the chosen method where the row is silent', () => {
+    expect(row({ last: 'Cruz', amount: '5' }).draft.gift).toMatchObject({
+      date: '2026-11-23',
+      fundId: 1,
+      method: 'card',
+    });
+  });
+
+  it.each<[string, Partial<Record<IntakeField, string>>, IntakeField | null, RegExp]>([
+    ['an amount of zero', { ...GOOD, amount: '0.00' }, 'amount', /zero/],
+    ['a negative amount', { ...GOOD, amount: '-5' }, 'amount', /negative/],
+    ['three decimals', { ...GOOD, amount: '12.345' }, 'amount', /3 decimals/],
+    ['an amount beyond what is kept', { ...GOOD, amount: '99999999999999' }, 'amount', /larger/],
+    ['a missing amount', { ...GOOD, amount: '' }, 'amount', /missing/],
+    ['30 February', { ...GOOD, date: '02/30/2026' }, 'date', /calendar/],
+    ['a date in the future', { ...GOOD, date: '11/24/2026' }, 'date', /future/],
+    ['a closed fund', { ...GOOD, fund: 'Comet year exhibit' }, 'fund', /closed/],
+    ['an unknown fund', { ...GOOD, fund: 'Moon Base' }, 'fund', /no fund/],
+    ['an unknown method', { ...GOOD, method: 'Seashells' }, 'method', /not a payment method/],
+    ['a broken e-mail', { ...GOOD, email: 'not an address' }, 'email', /not an e-mail/],
+    ['a broken number', { ...GOOD, number: 'X-1' }, 'number', /S-10482/],
+    ['a short telephone', { ...GOOD, phone: '12' }, 'phone', /too few digits/],
+    ['a name of 300 characters', { ...GOOD, first: 'N'.repeat(300) }, 'first', /300 characters/],
+    ['nobody at all', { amount: '5' }, 'last', /nobody/],
+  ])('refuses %s and names the field', (_title, cells, field, reason) => {
+    const { problems } = row(cells);
+    expect(problems).toHaveLength(1);
+    expect(problems[0]?.field).toBe(field);
+    expect(problems[0]?.reason).toMatch(reason);
+  });
+
+  it('finds every problem of a row, not only the first', () =>
+    expect(row({ ...GOOD, amount: '0', date: 'soon', fund: 'Moon' }).problems.map((one) => one.field)).toEqual([
+      'amount',
+      'date',
+      'fund',
+    ]));
+
+  it('speaks up about cells beyond the heading, and takes missing ones as empty', () => {
+    expect(readRow(['last'], ['Cruz', 'and', 'more'], setting).problems[0]).toMatchObject({
+      field: null,
+      reason: expect.stringContaining('3 cells'),
+    });
+    expect(readRow(['last'], ['Cruz', '', ' '], setting).problems).toEqual([]);
+    expect(readRow(['last', 'email', 'phone'], ['Cruz'], setting).problems).toEqual([]);
+  });
+
+  it('keeps names of any script as they are', () => {
+    expect(row({ first: 'مريم', last: '🌟星' }).draft.name).toMatchObject({ first: 'مريم', last: '🌟星' });
+    expect(row({ first: 'Ana-Mari\u0301a', last: 'x' }).draft.name.first).toBe('Ana-María');
+  });
+});
+
+describe('matchRow', () => {
+  const draft = (over: Partial<DraftRow>): DraftRow => ({ ...row({ first: 'Ana', last: 'Cruz' }).draft, ...over });
+  const known: Known = {
+    byNumber: (id) => (id === 10_001 ? { id, name: 'Ana Cruz' } : null),
+    byEmail: (email) =>
+      ({
+        'one@example.org': [{ id: 10_001, name: 'Ana Cruz' }],
+        'two@example.org': [
+          { id: 10_001, name: 'Ana Cruz' },
+          { id: 10_002, name: 'Bo Cruz' },
+        ],
+        'same@example.org': [
+          { id: 10_003, name: 'Cy' },
+          { id: 10_004, name: 'Di' },
+        ],
+      })[email] ?? [],
+  };
+  it.each<[string, Partial<DraftRow>, unknown]>([
+    ['by number', { supporterId: 10_001 }, { kind: 'known', id: 10_001, by: 'number' }],
+    [
+      'not by an unknown number, even with a known e-mail',
+      { supporterId: 9, email: 'one@example.org' },
+      { kind: 'unknown-number' },
+    ],
+    ['by e-mail', { email: 'one@example.org' }, { kind: 'known', id: 10_001, by: 'e-mail' }],
+    ['by name among those who share an e-mail', { email: 'two@example.org' }, { kind: 'known', id: 10_001 }],
+    ['by nobody when several share it', { email: 'same@example.org' }, { kind: 'undecided' }],
+    ['as new without any', { email: 'new@example.org' }, { kind: 'new' }],
+  ])('matches %s', (_title, over, expected) =>
+    expect(matchRow(draft(over), 0, known, new Map())).toMatchObject(expected as object),
+  );
+
+  it('takes the same new supporter in a later row for the one before', () => {
+    const earlier = new Map<string, number>();
+    expect(matchRow(draft({ email: 'new@example.org' }), 3, known, earlier)).toEqual({ kind: 'new' });
+    expect(matchRow(draft({ email: 'new@example.org' }), 7, known, earlier)).toEqual({ kind: 'earlier', row: 3 });
+    expect(matchRow(draft({ street: '1 Main' }), 8, known, earlier)).toEqual({ kind: 'new' });
+    expect(matchRow(draft({ street: '2 Main' }), 9, known, earlier)).toEqual({ kind: 'new' });
+    expect(matchRow(draft({ street: '1 Main' }), 10, known, earlier)).toEqual({ kind: 'earlier', row: 8 });
+  });
+});
+
+describe('what a file is', () => {
+  it.each([
+    ['a,b,c\n1,2,3', ','],
+    ['a;b;c\n1,5;2;3', ';'],
+    ['a\tb\n1\t2', '\t'],
+    ['a|b\n1|2', '|'],
+    ['"a;b",c\n"1;2",3', ','],
+    ['only one column\nstill one', ','],
+  ])('finds the separator of %j', (text, separator) => expect(separatorOf(text)).toBe(separator));
+
+  it.each<[string, Uint8Array, boolean]>([
+    ['text', Buffer.from('name,amount'), false],
+    ['a PDF', Buffer.from('%PDF-1.7'), true],
+    ['a spreadsheet', Buffer.from('PK\u0003\u0004'), true],
+    ['a picture', Buffer.from([0x89, 0x50, 0x4e, 0x47]), true],
+    ['zeros', Buffer.from([65, 0, 66]), true],
+    ['UTF-16 with its mark', Buffer.from([0xff, 0xfe, 65, 0]), false],
+    ['nothing', Buffer.alloc(0), false],
+  ])('tells whether %s is binary', (_title, bytes, expected) => expect(looksBinary(bytes)).toBe(expected));
+});

@@ -1,0 +1,157 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  decimalMarkOfColumn,
+  divide,
+  formatMoney,
+  formatMoneyShort,
+  LARGEST_AMOUNT,
+  parseAmount,
+  parseGiftAmount,
+  sumCents,
+} from './index.ts';
+
+const cents = (text: string, decimal?: '.' | ','): number | string => {
+  const parsed = parseAmount(text, decimal);
+  return parsed.ok ? parsed.cents : 'refused';
+};
+
+describe('parseAmount', () => {
+  it.each([
+    ['1250', 125_000],
+    ['1250.5', 125_050],
+    ['1,250.00', 125_000],
+    ['$1,250.00', 125_000],
+    ['1.250,00', 125_000],
+    ['€ 1.250,00', 125_000],
+    ['1.250,00 €', 125_000],
+    ['USD 40', 4_000],
+    ['40 USD', 4_000],
+    ['1 250,50', 125_050],
+    ['1\u00a0250,50', 125_050],
+    ["1'250.50", 125_050],
+    ['1,250', 125_000],
+    ['1,234,567', 123_456_700],
+    ['1.234.567', 123_456_700],
+    ['12,5', 1_250],
+    ['.50', 50],
+    ['5.', 500],
+    ['-12', -1_200],
+    ['−12', -1_200],
+    ['($12.00)', -1_200],
+    ['-$12.00', -1_200],
+    ['$-12.00', -1_200],
+    ['+3', 300],
+    ['0', 0],
+    ['-0.00', 0],
+    ['０１２', 1_200],
+  ])('reads %s', (text, expected) => expect(cents(text)).toBe(expected));
+
+  it.each([
+    '',
+    '  ',
+    'twenty',
+    '1,2,3',
+    '12,34,567',
+    '1.2.3',
+    '0,125.5,0',
+    '1e5',
+    '12 34',
+    'NaN',
+    '$',
+    '12.345',
+    '10.000',
+    '1,250.005',
+    '12-3',
+    '--3',
+    '99999999999999999',
+  ])('refuses %j with a reason', (text) => {
+    const parsed = parseAmount(text);
+    expect(parsed.ok).toBe(false);
+    expect(!parsed.ok && parsed.reason.length).toBeGreaterThan(10);
+  });
+
+  it('takes one mark and three digits for thousands only where that mark is not the decimal one', () => {
+    expect(cents('1.250', ',')).toBe(125_000);
+    expect(cents('1.250', '.')).toBe('refused');
+    expect(cents('1,250', ',')).toBe('refused');
+    expect(cents('0,125', '.')).toBe('refused');
+  });
+
+  it('reads back every amount that it writes', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -LARGEST_AMOUNT, max: LARGEST_AMOUNT }),
+        (amount) => cents(formatMoney(amount)) === (amount === 0 ? 0 : amount),
+      ),
+    );
+  });
+
+  it('never answers with a fraction of a cent, whatever is typed', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: fc.constantFrom(...'0123456789.,$€ -()'), maxLength: 14 }), (text) => {
+        const parsed = parseAmount(text);
+        return !parsed.ok || (Number.isSafeInteger(parsed.cents) && Math.abs(parsed.cents) <= LARGEST_AMOUNT);
+      }),
+    );
+  });
+});
+
+describe('parseGiftAmount', () => {
+  it.each([
+    ['0', 'zero'],
+    ['0,00', 'zero'],
+    ['-50,00', 'negative'],
+    ['10.001', 'decimals'],
+    ['100000000000.01', 'larger'],
+  ])('refuses %s because it is %s', (text, word) => {
+    const parsed = parseGiftAmount(text);
+    expect(parsed).toMatchObject({ ok: false, reason: expect.stringContaining(word) });
+  });
+
+  it('takes what is above zero', () => expect(parseGiftAmount('$0.01')).toEqual({ ok: true, cents: 1 }));
+});
+
+describe('decimalMarkOfColumn', () => {
+  it('goes by the values that leave no doubt', () => {
+    expect(decimalMarkOfColumn(['25,00', '1.250,00', '75', '$40.00'], '.')).toBe(',');
+    expect(decimalMarkOfColumn(['25.00', '1,250.00'], ',')).toBe('.');
+  });
+  it('keeps the given mark where none does', () => expect(decimalMarkOfColumn(['75', '1,250'], '.')).toBe('.'));
+});
+
+describe('divide', () => {
+  it('spreads the odd cents from the largest remainder on', () => {
+    expect(divide(100_00, [1, 1, 1, 1, 1, 1, 1])).toEqual([1429, 1429, 1429, 1429, 1428, 1428, 1428]);
+    expect(divide(1, [1, 1, 1, 1, 1])).toEqual([1, 0, 0, 0, 0]);
+    expect(divide(100, [0.5, 0.25, 0.25])).toEqual([50, 25, 25]);
+  });
+  it('adds up to the total for any shares', () => {
+    const weights = fc
+      .array(fc.integer({ min: 0, max: 1000 }), { minLength: 1, maxLength: 30 })
+      .filter((list) => list.some((weight) => weight > 0));
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 10_000_000 }),
+        weights,
+        (total, shares) => sumCents(divide(total, shares)) === total,
+      ),
+    );
+  });
+  it('refuses shares that divide nothing', () => {
+    expect(() => divide(100, [0, 0])).toThrow(RangeError);
+    expect(() => divide(100, [])).toThrow(RangeError);
+    expect(() => divide(100, [2, -1])).toThrow(RangeError);
+  });
+});
+
+describe('writing money', () => {
+  it('writes as the locale does', () => {
+    expect(formatMoney(123_456)).toBe('$1,234.56');
+    expect(formatMoney(-1)).toBe('-$0.01');
+    expect(formatMoneyShort(120_000)).toBe('$1,200');
+    expect(formatMoneyShort(120_050)).toBe('$1,200.50');
+  });
+  it('says so when a sum cannot be exact', () =>
+    expect(() => sumCents([Number.MAX_SAFE_INTEGER, 1])).toThrow(RangeError));
+});

@@ -1,0 +1,71 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { digitsOf, displayName, fold, normalEmail, salutation, sortName, wordsOf } from './index.ts';
+import type { NameParts } from './index.ts';
+
+const name = (parts: Partial<NameParts>): NameParts => ({
+  kind: 'person',
+  prefix: '',
+  first: '',
+  middle: '',
+  last: '',
+  suffix: '',
+  organization: '',
+  ...parts,
+});
+
+describe('names', () => {
+  it.each([
+    [name({ first: 'Ana-María', last: 'de la Cruz' }), 'Ana-María de la Cruz', 'de la cruz ana-maria', 'Ana-María'],
+    [
+      name({ prefix: 'Dr.', first: 'Oren', middle: 'T.', last: 'Farrow', suffix: 'Jr.' }),
+      'Dr. Oren T. Farrow, Jr.',
+      'farrow oren t.',
+      'Oren',
+    ],
+    [name({ prefix: 'Mrs.', last: 'Yarrow' }), 'Mrs. Yarrow', 'yarrow', 'Mrs. Yarrow'],
+    [
+      name({ kind: 'household', organization: 'The Yarrow Family' }),
+      'The Yarrow Family',
+      'the yarrow family',
+      'The Yarrow Family',
+    ],
+    [name({ kind: 'organization', organization: 'Yarrow Diner' }), 'Yarrow Diner', 'yarrow diner', 'friends'],
+    [name({ first: '李', last: '小龍' }), '李 小龍', '小龍 李', '李'],
+  ])('shows, sorts and greets %#', (parts, shown, sorted, greeted) => {
+    expect(displayName(parts)).toBe(shown);
+    expect(sortName(parts)).toBe(sorted);
+    expect(salutation(parts)).toBe(greeted);
+  });
+
+  it('folds what people leave out when they type', () => {
+    expect(fold('  Ana-MARÍA   O’Halloran ')).toBe('ana-maria ohalloran');
+    expect(fold('Bjørn Łukasz Straße')).toBe('bjorn lukasz strasse');
+    fc.assert(fc.property(fc.string(), (text) => fold(fold(text)) === fold(text)));
+  });
+
+  it('cuts texts into words', () => {
+    expect(wordsOf("de la Cruz-Smith, O'Hara & Co. 2")).toEqual(['de', 'la', 'cruz', 'smith', 'ohara', 'co', '2']);
+    expect(wordsOf('  –  ')).toEqual([]);
+  });
+
+  it('keeps long names within the sorted column', () =>
+    expect(sortName(name({ last: 'N'.repeat(300) })).length).toBe(190));
+});
+
+describe('normalEmail', () => {
+  it.each([
+    [' Fern@Example.ORG ', 'fern@example.org'],
+    ['a.b+c@sub.example.net', 'a.b+c@sub.example.net'],
+    ['fern@example', null],
+    ['not an address', null],
+    ['two@at@example.org', null],
+    ['.fern@example.org', null],
+    ['fe..rn@example.org', null],
+    ['fern.@example.org', null],
+    [`${'x'.repeat(65)}@example.org`, null],
+    ['', null],
+  ])('%j becomes %j', (text, expected) => expect(normalEmail(text)).toBe(expected));
+});
+
+it('digitsOf keeps digits of any script', () => expect(digitsOf('(775) 555-01９9 x2')).toBe('775555019' + '92'));

@@ -1,0 +1,179 @@
+import { spawn } from 'node:child_process';
+import { createReadStream, createWriteStream, existsSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { createInterface } from 'node:readline/promises';
+import { pipeline } from 'node:stream/promises';
+import { isSetUp, loadDemo, loadScale, setUpEmpty } from '@tallystick/demo/load';
+import { ROLES } from '@tallystick/contract/endpoint';
+import type { Role } from '@tallystick/contract/endpoint';
+import { Password } from '@tallystick/contract/session';
+import { App } from '@tallystick/server/app';
+import type { Services } from '@tallystick/server/app';
+import { startMariaDb } from './lib/mariadb.ts';
+import { main, Plain, readOptions } from './lib/options.ts';
+import type { Options } from './lib/options.ts';
+
+const HELP = `npm run admin -- COMMAND [--data DIR]
+
+  user EMAIL ROLE NAME …     make a user; the password is asked for, or read from standard input
+  password EMAIL             reset a user's password and end their sessions
+  users                      list the users
+  token ROLE NAME …          make an API token; its secret is printed once
+  demo                       load the demo into an empty database
+  scale --supporters N --gifts M
+                             add made-up supporters and gifts for measuring
+  dump FILE                  write the whole database to FILE
+  restore FILE               put a dump into an empty database
+
+Roles: ${ROLES.join(', ')}. DATABASE_URL names another database than the one in DIR.
+When Tallystick is running on DIR, give the DATABASE_URL that it uses, or stop it first.`;
+
+const ACTOR = { userId: null, name: 'the command line' };
+
+const roleOf = (text: string | undefined): Role => {
+  const role = ROLES.find((one) => one === text);
+  if (!role) throw new Plain(`A role is one of ${ROLES.join(', ')}, not “${text ?? ''}”.`);
+  return role;
+};
+const needed = (text: string | undefined, what: string): string => {
+  if (!text) throw new Plain(`${what} is missing.\n\n${HELP}`);
+  return text;
+};
+
+async function askPassword(): Promise<string> {
+  const lines = createInterface({ input: process.stdin, ...(process.stdin.isTTY ? { output: process.stderr } : {}) });
+  const typed = process.stdin.isTTY
+    ? await lines.question('Password (at least 10 characters): ')
+    : ((await lines[Symbol.asyncIterator]().next()).value as string | undefined);
+  lines.close();
+  const parsed = Password.safeParse((typed ?? '').trim());
+  if (!parsed.success) throw new Plain(parsed.error.issues[0]?.message ?? 'This password cannot be used.');
+  return parsed.data;
+}
+
+async function withServices<T>(url: string, work: (services: Services) => Promise<T>): Promise<T> {
+  const app = await App.open({
+    databaseUrl: url,
+    smtpUrl: 'smtp://127.0.0.1:9',
+    today: null,
+    demo: false,
+    mailRoom: null,
+    webFolder: null,
+    publicUrl: null,
+    logLevel: 'warn',
+  });
+  try {
+    return await work(app.services);
+  } finally {
+    await app.close();
+  }
+}
+
+/** The client's options for a URL; the password goes by the environment, which other users cannot read. */
+function client(url: string): { args: string[]; env: NodeJS.ProcessEnv; database: string } {
+  const { hostname, port, username, password, pathname } = new URL(url);
+  return {
+    args: [
+      '--protocol=tcp',
+      `--host=${hostname}`,
+      `--port=${port || '3306'}`,
+      `--user=${decodeURIComponent(username)}`,
+    ],
+    env: { ...process.env, MYSQL_PWD: decodeURIComponent(password) },
+    database: pathname.slice(1),
+  };
+}
+
+async function dump(url: string, file: string): Promise<void> {
+  if (existsSync(file)) throw new Plain(`${file} exists already; nothing was written over it.`);
+  const { args, env, database } = client(url);
+  const child = spawn(
+    '/usr/bin/mariadb-dump',
+    ['--no-defaults', ...args, '--single-transaction', '--hex-blob', '--default-character-set=utf8mb4', database],
+    { env, stdio: ['ignore', 'pipe', 'inherit'] },
+  );
+  const ended = new Promise<number | null>((done) => child.on('exit', done));
+  await pipeline(child.stdout, createWriteStream(file, { mode: 0o600 }));
+  if ((await ended) !== 0) throw new Plain('The dump failed; see above.');
+}
+
+async function restore(url: string, file: string): Promise<void> {
+  if (!existsSync(file)) throw new Plain(`There is no file ${file}.`);
+  if (await isSetUp(url))
+    throw new Plain(
+      'The database is not empty. A dump is restored into an empty one only: choose another --data folder.',
+    );
+  const { args, env, database } = client(url);
+  const child = spawn('/usr/bin/mariadb', ['--no-defaults', ...args, '--default-character-set=utf8mb4', database], {
+    env,
+    stdio: ['pipe', 'inherit', 'inherit'],
+  });
+  const ended = new Promise<number | null>((done) => child.on('exit', done));
+  await pipeline(createReadStream(file), child.stdin);
+  if ((await ended) !== 0) throw new Plain('Restoring failed; see above.');
+}
+
+async function command(options: Options, url: string): Promise<void> {
+  const [name, ...args] = options.rest;
+  const setUp = name === 'demo' || name === 'restore' || (await isSetUp(url));
+  if (!setUp && name !== 'scale')
+    throw new Plain('This database is empty. Run npm start once, or npm run admin -- demo.');
+  switch (name) {
+    case 'user': {
+      const [email, role, ...words] = args;
+      const user = {
+        email: needed(email, 'The e-mail address'),
+        role: roleOf(role),
+        name: needed(words.join(' '), 'The name'),
+        password: await askPassword(),
+      };
+      await withServices(url, (services) => services.accounts.addUser(ACTOR, user));
+      return console.log(`${user.name} can now sign in as ${user.role}.`);
+    }
+    case 'password': {
+      const email = needed(args[0], 'The e-mail address').toLowerCase();
+      const password = await askPassword();
+      await withServices(url, (services) => services.accounts.resetPassword(email, password));
+      return console.log(`The password of ${email} is reset; open sessions have ended.`);
+    }
+    case 'users': {
+      const users = await withServices(url, (services) => services.accounts.users());
+      return console.log(users.map((user) => `${user.email}\t${user.role}\t${user.name}`).join('\n'));
+    }
+    case 'token': {
+      const [role, ...words] = args;
+      const { secret } = await withServices(url, (services) =>
+        services.accounts.addToken(ACTOR, needed(words.join(' '), 'What the token is for'), roleOf(role)),
+      );
+      return console.log(secret);
+    }
+    case 'demo': {
+      if (await isSetUp(url)) throw new Plain('The database is not empty; nothing was loaded.');
+      const counts = await loadDemo(url, { today: options.today });
+      return console.log(`${counts.supporters} supporters and ${counts.gifts} gifts.`);
+    }
+    case 'scale':
+      if (!(await isSetUp(url))) await setUpEmpty(url);
+      return loadScale(url, options.supporters ?? 200_000, options.gifts ?? 2_000_000, console.log);
+    case 'dump':
+      await dump(url, resolve(process.env['TALLYSTICK_CALLED_FROM'] ?? '.', needed(args[0], 'The file')));
+      return console.log(`Written to ${args[0]}.`);
+    case 'restore':
+      await restore(url, resolve(process.env['TALLYSTICK_CALLED_FROM'] ?? '.', needed(args[0], 'The file')));
+      return console.log(`Restored from ${args[0]}.`);
+    default:
+      throw new Plain(HELP);
+  }
+}
+
+await main(async () => {
+  const options = readOptions();
+  if (options.rest.length === 0) throw new Plain(HELP);
+  const given = process.env['DATABASE_URL'];
+  const own = given ? null : await startMariaDb(options.data, options.rest[0] === 'scale' ? { bufferPool: '2G' } : {});
+  try {
+    await command(options, given ?? own?.url ?? '');
+  } finally {
+    await own?.stop();
+  }
+});

@@ -1,0 +1,144 @@
+import { spawn } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync, mkdirSync } from 'node:fs';
+import { createServer } from 'node:net';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { freePort } from '../lib/mariadb.ts';
+import { readOptions } from '../lib/options.ts';
+import { ROOT } from '../lib/processes.ts';
+
+let folder: string;
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'tallystick-start-'));
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+interface Ran {
+  code: number | null;
+  text: string;
+}
+
+/** Runs a command of ours; `until` resolves it early with the process left running. */
+function run(command: string, args: readonly string[], options: { input?: string } = {}) {
+  const env: NodeJS.ProcessEnv = { ...process.env, TALLYSTICK_CALLED_FROM: folder };
+  delete env['DATABASE_URL'];
+  const child = spawn(process.execPath, ['scripts/run.mjs', command, ...args], {
+    cwd: ROOT,
+    env,
+    stdio: ['pipe', 'pipe', 'pipe'],
+  });
+  let text = '';
+  child.stdout.on('data', (part: Buffer) => (text += part.toString()));
+  child.stderr.on('data', (part: Buffer) => (text += part.toString()));
+  child.stdin.end(options.input ?? '');
+  const ended = new Promise<Ran>((resolve) => child.on('exit', (code) => resolve({ code, text })));
+  const says = async (words: string): Promise<string> => {
+    for (let tries = 0; tries < 600; tries++) {
+      if (text.includes(words)) return text;
+      if (child.exitCode !== null) throw new Error(`It ended: ${text}`);
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    throw new Error(`It never said “${words}”: ${text}`);
+  };
+  return { child, ended, says };
+}
+
+const urlIn = (text: string): string => /Tallystick\s+(http\S+)/.exec(text)?.[1] ?? '';
+
+describe('npm start', () => {
+  it('starts everything, stops everything, and finds the data as it was', async () => {
+    const data = join(folder, 'a');
+    const port = String(await freePort());
+    const first = run('start', ['--data', data, '--port', port, '--empty']);
+    const url = urlIn(await first.says('Ctrl-C stops it'));
+    const made = await fetch(`${url}/api/v1/session/first-user`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', Origin: url },
+      body: JSON.stringify({ name: 'Ana', email: 'ana@example.org', password: 'a long enough one' }),
+    });
+    expect(made.status).toBe(200);
+    expect(await (await fetch(url)).text()).toContain('<div id="root">');
+
+    const taken = await run('start', ['--data', join(folder, 'b'), '--port', port]).ended;
+    expect([taken.code, taken.text]).toEqual([1, expect.stringContaining(`Port ${port} is in use`)]);
+    const shared = await run('start', ['--data', data, '--port', String(await freePort())]).ended;
+    expect([shared.code, shared.text]).toEqual([1, expect.stringContaining('already running')]);
+    expect((await fetch(`${url}/api/v1/session`)).status).toBe(200);
+
+    const pid = Number(readFileSync(join(data, 'database.pid'), 'utf8'));
+    first.child.kill('SIGTERM');
+    expect((await first.ended).code).toBe(0);
+    expect(() => process.kill(pid, 0)).toThrow();
+    await expect(fetch(url)).rejects.toThrow();
+
+    const users = await run('admin', ['users', '--data', data]).ended;
+    expect([users.code, users.text]).toEqual([0, expect.stringContaining('ana@example.org\tadmin\tAna')]);
+    const second = run('start', ['--data', data, '--port', port]);
+    const session: unknown = await (
+      await fetch(`${urlIn(await second.says('Ctrl-C stops it'))}/api/v1/session`)
+    ).json();
+    expect(session).toMatchObject({ needsFirstUser: false });
+    second.child.kill('SIGINT');
+    expect((await second.ended).code).toBe(0);
+  }, 180_000);
+
+  it('says what is wrong with a port or a folder, and leaves both alone', async () => {
+    const server = createServer();
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    const port = String((server.address() as AddressInfo).port);
+    const { code, text } = await run('start', ['--data', join(folder, 'c'), '--port', port]).ended;
+    expect([code, text]).toEqual([1, expect.stringContaining('--port N')]);
+    expect(existsSync(join(folder, 'c'))).toBe(false);
+    server.close();
+
+    const damaged = join(folder, 'd');
+    mkdirSync(join(damaged, 'mariadb'), { recursive: true });
+    writeFileSync(join(damaged, 'mariadb', 'ibdata1'), 'precious');
+    const refused = await run('start', ['--data', damaged, '--port', String(await freePort())]).ended;
+    expect([refused.code, refused.text]).toEqual([1, expect.stringContaining('Nothing was changed')]);
+    expect(readFileSync(join(damaged, 'mariadb', 'ibdata1'), 'utf8')).toBe('precious');
+  }, 60_000);
+});
+
+describe('npm run admin', () => {
+  it('makes users and tokens, resets passwords, dumps and restores, without a browser', async () => {
+    const data = join(folder, 'e');
+    const admin = (args: string[], input?: string) =>
+      run('admin', [...args, '--data', data], input === undefined ? {} : { input }).ended;
+    expect((await admin(['scale', '--supporters', '50', '--gifts', '400'])).text).toContain('400 gifts');
+    expect((await admin(['user', 'bo@example.org', 'officer', 'Bo', 'Farrow'], 'a long enough one\n')).text).toContain(
+      'Bo Farrow can now sign in as officer',
+    );
+    expect((await admin(['user', 'cy@example.org', 'king', 'Cy'], 'x')).text).toContain('A role is one of');
+    expect((await admin(['user', 'cy@example.org', 'read', 'Cy'], 'short\n')).text).toContain('at least 10 characters');
+    expect((await admin(['password', 'bo@example.org'], 'another long one\n')).text).toContain('is reset');
+    expect((await admin(['password', 'nobody@example.org'], 'another long one\n')).code).toBe(1);
+    expect((await admin(['token', 'read', 'feed'])).text).toMatch(/tally_[\w-]{32}/);
+    expect((await admin(['dump', 'copy.sql'])).text).toContain('Written to copy.sql');
+    expect((await admin(['dump', 'copy.sql'])).text).toContain('exists already');
+    expect((await admin(['restore', 'copy.sql'])).text).toContain('not empty');
+    const other = join(folder, 'f');
+    expect((await run('admin', ['restore', 'copy.sql', '--data', other]).ended).text).toContain('Restored');
+    expect((await run('admin', ['users', '--data', other]).ended).text).toContain('bo@example.org\tofficer\tBo Farrow');
+    expect((await admin([])).text).toContain('npm run admin -- COMMAND');
+  }, 240_000);
+});
+
+describe('options', () => {
+  it.each<[string[], RegExp]>([
+    [['--port', 'abc'], /whole number/],
+    [['--port', '-1'], /whole number|argument/],
+    [['--today', '2026-02-30'], /takes a date/],
+    [['--colour', 'red'], /Unknown option/],
+  ])('%j is refused in words', (args, message) => expect(() => readOptions(args)).toThrow(message));
+  it('are read as given', () =>
+    expect(readOptions(['--empty', '--today', '2026-03-14', '--data', '/tmp/x', 'demo'])).toMatchObject({
+      empty: true,
+      today: '2026-03-14',
+      data: '/tmp/x',
+      port: 4460,
+      rest: ['demo'],
+    }));
+});

@@ -1,0 +1,255 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import type { Group } from '@tallystick/core/segments';
+import { addPerson, FakeMailer, openTestApp, until } from '../tests/support.ts';
+import type { TestApp } from '../tests/support.ts';
+import { readUnsubscribeToken, unsubscribeToken } from './unsubscribe.ts';
+
+let test: TestApp;
+const mailer = new FakeMailer();
+beforeAll(async () => {
+  test = await openTestApp({ mailer });
+});
+afterAll(() => test.close());
+beforeEach(() => {
+  mailer.messages.length = 0;
+  mailer.answer = () => ({ kind: 'sent' });
+});
+
+const BODY = {
+  type: 'doc',
+  content: [
+    {
+      type: 'paragraph',
+      content: [
+        { type: 'text', text: 'Dear ' },
+        { type: 'mergeField', attrs: { field: 'first', fallback: 'friend' } },
+        { type: 'text', text: ', last: ' },
+        { type: 'mergeField', attrs: { field: 'lastGiftDate', fallback: '' } },
+      ],
+    },
+  ],
+};
+let group = 0;
+/** A segment of its own with these people, and a draft to it. */
+async function draftFor(people: Record<string, unknown>[]): Promise<{ mailing: number; ids: number[] }> {
+  const region = `R${++group}`;
+  const ids: number[] = [];
+  for (const [index, person] of people.entries())
+    ids.push(
+      await addPerson(test, {
+        first: `F${index}`,
+        last: `L${index}`,
+        emails: [{ address: `g${group}p${index}@example.org` }],
+        addresses: [{ region }],
+        ...person,
+      }),
+    );
+  const conditions: Group = { kind: 'group', join: 'all', parts: [{ kind: 'region', regions: [region] }] };
+  const segment = await test.call('POST', '/segments', { name: region, conditions });
+  const made = await test.call('POST', '/mailings', {
+    name: `To ${region}`,
+    subject: 'Hello {first|friend}',
+    body: BODY,
+    segmentId: segment.body['id'],
+  });
+  return { mailing: Number(made.body['id']), ids };
+}
+const send = (mailing: number, expected: number) => test.call('POST', `/mailings/${mailing}/send`, { expected });
+const counts = async (mailing: number) =>
+  (await test.call('GET', `/mailings/${mailing}`)).body['counts'] as {
+    reached: number;
+    waiting: number;
+    notReached: number;
+    held: number;
+  };
+
+describe('an e-mail to a segment', () => {
+  it('goes to everyone not held back, once each, and every record shows it', async () => {
+    const { mailing, ids } = await draftFor([
+      { first: 'Ana' },
+      { first: '', last: 'NoFirst' },
+      { noEmail: true },
+      { deceased: true },
+      { emails: [] },
+    ]);
+    const check = (await test.call('GET', `/mailings/${mailing}/recipients`)).body as unknown as {
+      recipients: { supporterId: number }[];
+      held: { supporterId: number; reason: string }[];
+    };
+    expect(check.recipients.map((one) => one.supporterId)).toEqual(ids.slice(0, 2));
+    expect(check.held.map((one) => one.reason)).toEqual(['wants no e-mail', 'deceased', 'no e-mail address']);
+
+    const { body } = await send(mailing, 2);
+    expect(await test.jobEnd(Number(body['jobId']))).toMatchObject({ state: 'done', message: '2 reached' });
+    expect(mailer.messages.map((message) => message.subject).sort()).toEqual(['Hello Ana', 'Hello friend']);
+    const message = mailer.messages.find((one) => one.subject === 'Hello Ana');
+    expect(message?.html).toContain('<p>Dear Ana, last: </p>');
+    expect(message?.text).toContain('Dear Ana');
+    expect(message?.headers?.['List-Unsubscribe-Post']).toBe('List-Unsubscribe=One-Click');
+    expect(new Set(mailer.messages.map((one) => one.messageId)).size).toBe(2);
+    expect(await counts(mailing)).toEqual({ reached: 2, waiting: 0, notReached: 0, held: 3 });
+    const sent = (await test.call('GET', `/supporters/${ids[0]}/correspondence`)).body['items'] as {
+      state: string;
+      mailingId: number;
+    }[];
+    expect(sent).toMatchObject([{ state: 'sent', mailingId: mailing }]);
+    const held = (await test.call('GET', `/supporters/${ids[2]}/correspondence`)).body['items'];
+    expect(held).toMatchObject([{ state: 'held', detail: 'wants no e-mail' }]);
+    expect((await test.call('GET', `/mailings/${mailing}`)).body['state']).toBe('sent');
+  });
+
+  it('is not sent to another number than was shown, nor twice, nor changed afterwards', async () => {
+    const { mailing, ids } = await draftFor([{}, {}]);
+    expect((await send(mailing, 3)).body['error']).toMatchObject({
+      code: 'recipients-changed',
+      message: expect.stringContaining('now go to 2, not 3'),
+    });
+    const both = await Promise.all([send(mailing, 2), send(mailing, 2)]);
+    expect(both.map((one) => one.status).sort()).toEqual([200, 409]);
+    const sent = both.find((one) => one.status === 200);
+    await test.jobEnd(Number(sent?.body['jobId']));
+    expect(mailer.messages).toHaveLength(ids.length);
+    const draft = { name: 'x', subject: 'x', body: BODY, segmentId: null };
+    const { version } = (await test.call('GET', `/mailings/${mailing}`)).body as unknown as { version: number };
+    expect((await test.call('PUT', `/mailings/${mailing}`, { ...draft, version })).body['error']).toMatchObject({
+      code: 'already-sent',
+    });
+    const undo = await test.call('POST', `/changes/${String(sent?.body['revision'])}/undo`, {});
+    expect(undo.body['error']).toMatchObject({
+      code: 'not-undoable',
+      message: expect.stringContaining('messages went out'),
+    });
+  });
+
+  it('is previewed for anyone, with what stays empty', async () => {
+    const id = await addPerson(test, { first: 'Prev', last: 'Iew' });
+    const { body } = await test.call('POST', '/mailings/preview', {
+      subject: 'Hello {first|friend}',
+      body: BODY,
+      supporterId: id,
+    });
+    expect(body).toMatchObject({ subject: 'Hello Prev', missing: ['lastGiftDate'] });
+    expect(mailer.messages).toHaveLength(0);
+  });
+});
+
+describe('when mail does not arrive', () => {
+  it('a bounce is listed, marks the address, and holds it back next time', async () => {
+    const { mailing, ids } = await draftFor([{}, {}]);
+    mailer.answer = (message) =>
+      message.to.includes('p1@') ? { kind: 'bounced', reason: '550 unknown here' } : { kind: 'sent' };
+    const { body } = await send(mailing, 2);
+    expect(await test.jobEnd(Number(body['jobId']))).toMatchObject({ message: '1 reached, 1 not reached' });
+    const rows = (await test.call('GET', `/mailings/${mailing}/deliveries`)).body['items'] as {
+      state: string;
+      detail: string;
+      supporterId: number;
+    }[];
+    expect(rows.find((row) => row.supporterId === ids[1])).toMatchObject({
+      state: 'bounced',
+      detail: '550 unknown here',
+    });
+    const record = (await test.call('GET', `/supporters/${ids[1]}`)).body['emails'] as { bouncedOn: string | null }[];
+    expect(record[0]?.bouncedOn).not.toBeNull();
+    const copy = await test.call('POST', '/mailings', {
+      name: 'Again',
+      subject: 'Hi',
+      body: BODY,
+      segmentId: (await test.call('GET', `/mailings/${mailing}`)).body['segmentId'],
+    });
+    const check = (await test.call('GET', `/mailings/${String(copy.body['id'])}/recipients`)).body['held'] as {
+      reason: string;
+    }[];
+    expect(check.map((one) => one.reason)).toEqual(['e-mail bounced']);
+  });
+
+  it('a mail server that is down makes the job wait, say so, and lose nothing', async () => {
+    const { mailing } = await draftFor([{}, {}, {}]);
+    let down = true;
+    mailer.answer = () => (down ? { kind: 'later', reason: 'connect ECONNREFUSED' } : { kind: 'sent' });
+    const { body } = await send(mailing, 3);
+    const jobId = Number(body['jobId']);
+    await until(async () => (await test.services.jobs.get(jobId)).state === 'waiting');
+    expect(await test.services.jobs.get(jobId)).toMatchObject({
+      message: expect.stringContaining('Nothing is lost; trying again in 5 s'),
+    });
+    expect(await counts(mailing)).toMatchObject({ reached: 0, waiting: 3 });
+    down = false;
+    expect(await test.jobEnd(jobId)).toMatchObject({ state: 'done', message: '3 reached' });
+    expect(mailer.messages).toHaveLength(3);
+  });
+
+  it('a message that may have arrived is not sent again by itself, and can be by a person', async () => {
+    const { mailing } = await draftFor([{}]);
+    mailer.answer = () => ({ kind: 'unsure', reason: 'socket closed' });
+    const { body } = await send(mailing, 1);
+    await test.jobEnd(Number(body['jobId']));
+    expect(mailer.messages).toHaveLength(1);
+    const [row] = (await test.call('GET', `/mailings/${mailing}/deliveries`)).body['items'] as {
+      id: number;
+      state: string;
+    }[];
+    expect(row?.state).toBe('unsure');
+    mailer.answer = () => ({ kind: 'sent' });
+    const again = await test.call('POST', `/deliveries/${row?.id}/retry`, {});
+    await test.jobEnd(Number(again.body['jobId']));
+    expect(mailer.messages).toHaveLength(2);
+    expect(mailer.messages[0]?.messageId).toBe(mailer.messages[1]?.messageId);
+    expect((await test.call('POST', `/deliveries/${row?.id}/retry`, {})).status).toBe(409);
+  });
+
+  it('someone who opted out between the click and the sending is held back', async () => {
+    const { mailing, ids } = await draftFor([{}, {}]);
+    let first = true;
+    mailer.answer = async () => {
+      if (!first) return { kind: 'sent' };
+      first = false;
+      await test.sql.run('UPDATE supporter SET no_email = 1 WHERE id IN (?)', [ids]);
+      return { kind: 'later', reason: 'busy' };
+    };
+    const { body } = await send(mailing, 2);
+    await test.jobEnd(Number(body['jobId']));
+    expect(await counts(mailing)).toMatchObject({ reached: 1, held: 1 });
+  });
+});
+
+describe('the unsubscribe link', () => {
+  it('asks first, then sets the wish, with where it came from in the history', async () => {
+    const { mailing, ids } = await draftFor([{}]);
+    const { body } = await send(mailing, 1);
+    await test.jobEnd(Number(body['jobId']));
+    const link = /<(http[^>]+)>/.exec(mailer.messages[0]?.headers?.['List-Unsubscribe'] ?? '')?.[1] ?? '';
+    expect(mailer.messages[0]?.html).toContain(link);
+    const opened = await fetch(link);
+    expect(await opened.text()).toContain('Stop e-mail to me');
+    expect((await test.call('GET', `/supporters/${ids[0]}`)).body['noEmail']).toBe(false);
+    const done = await fetch(link, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/x-www-form-urlencoded' },
+      body: 'List-Unsubscribe=One-Click',
+    });
+    expect([done.status, (await done.text()).includes('Done')]).toEqual([200, true]);
+    expect((await test.call('GET', `/supporters/${ids[0]}`)).body['noEmail']).toBe(true);
+    const history = (await test.call('GET', `/supporters/${ids[0]}/history`)).body['items'] as {
+      by: string;
+      summary: string;
+      lines: string[];
+    }[];
+    expect(history[0]).toMatchObject({
+      by: 'the supporter, by link',
+      summary: expect.stringContaining('Hello'),
+      lines: ['Wants no e-mail changed from no to yes'],
+    });
+    expect((await fetch(link, { method: 'POST' })).status).toBe(200);
+  });
+
+  it('cannot be made up', async () => {
+    const token = unsubscribeToken('secret', 10_001, 5);
+    expect(readUnsubscribeToken('secret', token)).toEqual({ supporterId: 10_001, deliveryId: 5 });
+    expect(readUnsubscribeToken('other', token)).toBeNull();
+    expect(readUnsubscribeToken('secret', token.replace('10001', '10002'))).toBeNull();
+    expect(readUnsubscribeToken('secret', 'rubbish')).toBeNull();
+    for (const method of ['GET', 'POST'])
+      expect((await fetch(`${test.url}/unsubscribe/10001.5.${'x'.repeat(32)}`, { method })).status).toBe(404);
+  });
+});

@@ -1,0 +1,70 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { freePort, startMariaDb } from '../../scripts/lib/mariadb.ts';
+import type { Database } from '../../scripts/lib/mariadb.ts';
+import { addPerson, openTestApp, pause, TESTER, until } from '../tests/support.ts';
+import type { TestApp } from '../tests/support.ts';
+
+/* The database is stopped while the server runs: every answer says so, nothing half is kept, and it goes on by itself. */
+
+let folder: string;
+let port: number;
+let database: Database;
+let test: TestApp;
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'tallystick-away-'));
+  port = await freePort();
+  database = await startMariaDb(folder, { port });
+  test = await openTestApp({ databaseUrl: database.url });
+}, 90_000);
+afterAll(async () => {
+  await test.close();
+  await database.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+describe('when the database is stopped', () => {
+  it('answers 503 in the one shape, and recovers when it is back', async () => {
+    const id = await addPerson(test, { first: 'Before' });
+    const steps: number[] = [];
+    test.services.jobs.handle('slow', async (job) => {
+      for (let step = steps.length + 1; step <= 30; step++) {
+        await job.progress(step, 30);
+        steps.push(step);
+        await pause(60);
+      }
+      return 'all 30';
+    });
+    const jobId = await test.services.jobs.add(TESTER, { kind: 'slow', title: 'slow', payload: {} });
+    await until(async () => steps.length > 3);
+
+    database.kill();
+    await pause(300);
+    for (const [method, path, body] of [
+      ['GET', '/supporters', undefined],
+      ['GET', `/supporters/${id}`, undefined],
+      ['POST', '/supporters', { first: 'While', last: 'Away' }],
+      ['POST', '/segments/count', { conditions: { kind: 'group', join: 'all', parts: [] } }],
+    ] as const) {
+      const answer = await test.call(method, path, body);
+      expect([path, answer.status]).toEqual([path, 503]);
+      expect(answer.body['error']).toMatchObject({
+        code: 'database-away',
+        message: expect.stringContaining('not answering'),
+      });
+    }
+
+    database = await startMariaDb(folder, { port });
+    await until(async () => (await test.call('GET', '/supporters')).status === 200);
+    expect((await test.call('GET', `/supporters/${id}`)).body).toMatchObject({ first: 'Before' });
+    expect((await test.call('GET', '/supporters?q=While')).body['total']).toBe(0);
+    expect(
+      (await test.call('POST', '/segments/count', { conditions: { kind: 'group', join: 'all', parts: [] } })).body[
+        'count'
+      ],
+    ).toBe(1);
+    expect(await test.jobEnd(jobId)).toMatchObject({ state: 'done', message: 'all 30' });
+  }, 90_000);
+});

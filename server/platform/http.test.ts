@@ -1,0 +1,151 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { API } from '@tallystick/contract/index';
+import { ApiError } from '@tallystick/contract/common';
+import { addPerson, openTestApp } from '../tests/support.ts';
+import type { TestApp } from '../tests/support.ts';
+import { csv, harmless } from './csv.ts';
+
+let test: TestApp;
+beforeAll(async () => {
+  test = await openTestApp();
+});
+afterAll(() => test.close());
+
+describe('the contract', () => {
+  it('is served whole, and nothing else is', () =>
+    expect([...test.app.served].sort()).toEqual(API.map((endpoint) => endpoint.id).sort()));
+
+  it('is described as OpenAPI 3.1, every operation with its schemas', async () => {
+    const document: {
+      openapi: string;
+      paths: Record<
+        string,
+        Record<string, { operationId: string; summary: string; parameters: { name: string; in: string }[] }>
+      >;
+    } = await (await fetch(`${test.url}/api/v1/openapi.json`)).json();
+    expect(document.openapi).toBe('3.1.0');
+    const operations = Object.entries(document.paths).flatMap(([path, methods]) =>
+      Object.values(methods).map((operation) => ({ path, ...operation })),
+    );
+    expect(operations.map((operation) => operation.operationId).sort()).toEqual(
+      API.map((endpoint) => endpoint.id).sort(),
+    );
+    for (const { path, parameters, summary } of operations) {
+      expect(summary.length).toBeGreaterThan(5);
+      const named = [...path.matchAll(/\{(\w+)\}/g)].map((match) => match[1]);
+      expect(parameters.filter((one) => one.in === 'path').map((one) => one.name)).toEqual(named);
+    }
+    expect(JSON.stringify(document)).not.toContain('"$schema"');
+  });
+
+  it('has a page for people', async () => {
+    const page = await (await fetch(`${test.url}/api/v1/docs`)).text();
+    for (const endpoint of API) expect(page).toContain(`/api/v1${endpoint.path}`);
+  });
+
+  it('refuses every endpoint to someone not signed in, but for the public ones', async () => {
+    for (const endpoint of API.filter((one) => one.role !== 'public')) {
+      const path = endpoint.path.replace(/:\w+/g, '1');
+      const { status } = await test.call(
+        endpoint.method.toUpperCase(),
+        path,
+        endpoint.method === 'get' ? undefined : {},
+        { as: null, headers: { Origin: test.url } },
+      );
+      expect([endpoint.id, status]).toEqual([endpoint.id, 401]);
+    }
+  });
+
+  it('lets a read-only token write nothing', async () => {
+    for (const endpoint of API.filter((one) => one.role !== 'public' && one.role !== 'read')) {
+      const { status } = await test.call(
+        endpoint.method.toUpperCase(),
+        endpoint.path.replace(/:\w+/g, '1'),
+        endpoint.method === 'get' ? undefined : {},
+        { as: 'read' },
+      );
+      expect([endpoint.id, status]).toEqual([endpoint.id, 403]);
+    }
+  });
+});
+
+describe('errors', () => {
+  it.each([
+    ['GET', '/nowhere', undefined, 404, 'no-such-endpoint'],
+    ['GET', '/supporters/999999', undefined, 404, 'not-found'],
+    ['GET', '/supporters/abc', undefined, 400, 'invalid'],
+    ['GET', '/supporters?limit=0', undefined, 400, 'invalid'],
+    ['GET', '/supporters?cursor=rubbish', undefined, 400, 'bad-cursor'],
+    ['GET', '/supporters?sort=colour', undefined, 400, 'invalid'],
+    ['POST', '/supporters', { kind: 'person' }, 400, 'invalid'],
+    ['POST', '/supporters', { kind: 'organization' }, 400, 'invalid'],
+    ['POST', '/gifts', { cents: 'many' }, 400, 'invalid'],
+  ])('%s %s has the one shape', async (method, path, body, status, code) => {
+    const answer = await test.call(method, path, body);
+    expect(answer.status).toBe(status);
+    expect(ApiError.parse(answer.body).error.code).toBe(code);
+  });
+
+  it('speak of broken JSON and of a body that is too large', async () => {
+    const send = (body: string) =>
+      fetch(`${test.url}/api/v1/session`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', Origin: test.url },
+        body,
+      });
+    expect(await (await send('{')).json()).toMatchObject({ error: { code: 'bad-json' } });
+    expect((await send(JSON.stringify({ email: 'x'.repeat(5_000_000) }))).status).toBe(413);
+  });
+
+  it('name each field that is wrong', async () => {
+    const { body } = await test.call('POST', '/supporters', {
+      kind: 'person',
+      last: 'x'.repeat(121),
+      emails: [{ address: 'nope' }],
+    });
+    expect(Object.keys((body['error'] as { fields: object }).fields).sort()).toEqual(['emails.0.address', 'last']);
+  });
+});
+
+describe('headers', () => {
+  it('allow no inline script and no framing', async () => {
+    const policy = (await fetch(`${test.url}/api/v1/session`)).headers.get('content-security-policy') ?? '';
+    expect(policy).toContain("script-src 'self'");
+    expect(policy).toContain("frame-ancestors 'none'");
+    expect(policy).not.toMatch(/script-src[^;]*unsafe/);
+  });
+});
+
+describe('lists', () => {
+  it('give every row once, page by page, in order, whichever way they are sorted', async () => {
+    for (let index = 0; index < 23; index++)
+      await addPerson(test, { first: `P${index % 5}`, last: `Same${index % 3}` });
+    for (const sort of ['name', '-name', 'number', '-number']) {
+      const seen: { id: number; name: string }[] = [];
+      let cursor = '';
+      do {
+        const { body } = await test.call('GET', `/supporters?limit=5&sort=${sort}${cursor ? `&cursor=${cursor}` : ''}`);
+        seen.push(...(body['items'] as { id: number; name: string }[]));
+        cursor = String(body['next'] ?? '');
+      } while (cursor !== '');
+      const { body } = await test.call('GET', `/supporters?limit=1000&sort=${sort}`);
+      expect(seen.map((row) => row.id)).toEqual((body['items'] as { id: number }[]).map((row) => row.id));
+      expect(new Set(seen.map((row) => row.id)).size).toBe(body['total']);
+    }
+  });
+});
+
+describe('CSV', () => {
+  it.each([
+    ['=1+1', "'=1+1"],
+    ['+SUM(A1)', "'+SUM(A1)"],
+    ['-2+3', "'-2+3"],
+    ['@cmd', "'@cmd"],
+    ['\tx', "'\tx"],
+    ['-12.50', '-12.50'],
+    ['+1,250', '+1,250'],
+    ['plain', 'plain'],
+  ])('makes %j harmless', (cell, expected) => expect(harmless(cell)).toBe(expected));
+  it('quotes what must be quoted', () =>
+    expect(csv(['a', 'b'], [['x,y', 'he said "no"']])).toBe('\uFEFFa,b\r\n"x,y","he said ""no"""\r\n'));
+});

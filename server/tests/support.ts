@@ -1,0 +1,246 @@
+import { randomBytes } from 'node:crypto';
+import mysql from 'mysql2/promise';
+import { ROLES } from '@tallystick/contract/endpoint';
+import type { Role } from '@tallystick/contract/endpoint';
+import { App } from '../app.ts';
+import type { AppConfig, Services } from '../app.ts';
+import { sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Mailer, Message, Sent } from '../platform/mail.ts';
+import type { Transaction } from '../platform/transaction.ts';
+import { DEFAULT_ORGANIZATION } from '../settings/index.ts';
+
+export const TODAY = '2026-11-23';
+export const TESTER = { userId: null, name: 'Tester' };
+export const PASSWORD = 'lamps off please';
+
+/** What an answer of the API looks like to a test. */
+export interface Answer {
+  status: number;
+  body: Record<string, unknown>;
+  text: string;
+  bytes: Buffer;
+  headers: Headers;
+}
+
+export interface TestApp {
+  app: App;
+  services: Services;
+  sql: Sql;
+  url: string;
+  databaseUrl: string;
+  /** Calls the API with a token of a role; `as: null` calls it without any. */
+  call(method: string, path: string, body?: unknown, options?: CallOptions): Promise<Answer>;
+  /** Waits until a job has ended; answers its state and message. */
+  jobEnd(id: number): Promise<{ state: string; message: string }>;
+  close(): Promise<void>;
+}
+
+export interface CallOptions {
+  as?: Role | null;
+  key?: string;
+  headers?: Record<string, string>;
+  raw?: Buffer;
+}
+
+/** A mailer that keeps what it is given and answers as the test says. */
+export class FakeMailer implements Mailer {
+  readonly messages: Message[] = [];
+  answer: (message: Message) => Sent | Promise<Sent> = () => ({ kind: 'sent' });
+
+  async send(message: Message): Promise<Sent> {
+    const sent = await this.answer(message);
+    if (sent.kind !== 'later') this.messages.push(message);
+    return sent;
+  }
+}
+
+export async function freshDatabase(): Promise<string> {
+  const server = process.env['TEST_DATABASE_URL'] ?? '';
+  const name = `t_${randomBytes(6).toString('hex')}`;
+  const connection = await mysql.createConnection(server);
+  await connection.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci`);
+  await connection.end();
+  return server.replace(/\/[^/]*$/, `/${name}`);
+}
+
+export const testConfig = (databaseUrl: string, over: Partial<AppConfig> = {}): AppConfig => ({
+  databaseUrl,
+  smtpUrl: 'smtp://127.0.0.1:9',
+  today: TODAY,
+  demo: false,
+  mailRoom: null,
+  webFolder: null,
+  publicUrl: null,
+  logLevel: 'silent',
+  ...over,
+});
+
+/** The organization, funds, campaigns, appeals and a letter that tests rely on. Funds: 1 open, 2 open, 3 closed. */
+export async function seed(services: Services): Promise<void> {
+  await services.changes.write(TESTER, { kind: 'load', summary: 'Test data' }, async (tx: Transaction) => {
+    const organization = {
+      id: 1,
+      ...DEFAULT_ORGANIZATION,
+      name: 'Test Basin',
+      town: 'Tansy Creek',
+      tax_id: '00-0000000',
+      fiscal_year_start: 7,
+      secret: 'a test secret',
+    };
+    const columns = Object.keys(organization);
+    await tx.sql.run(
+      `INSERT INTO organization (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`,
+      Object.values(organization),
+    );
+    await tx.insertAll('fund', [
+      { code: 'GEN', name: 'General Operating', closed: 0 },
+      { code: 'VAN', name: 'Telescope Van', closed: 0 },
+      { code: 'COMET', name: 'Comet Year Exhibit', closed: 1 },
+    ]);
+    await tx.insert('campaign', { code: 'AF', name: 'Annual Fund', closed: 0 });
+    await tx.insert('appeal', { code: 'FALL', name: 'Fall letter', closed: 0, campaign_id: 1 });
+    await tx.insert('appeal', { code: 'OLD', name: 'Old letter', closed: 1, campaign_id: 1 });
+    await tx.insert('letter', { name: 'Thanks', subject: 'Thank you, {first|friend}', body: JSON.stringify(LETTER) });
+  });
+}
+
+export const LETTER = {
+  type: 'doc',
+  content: [
+    {
+      type: 'paragraph',
+      content: [
+        { type: 'text', text: 'Dear ' },
+        { type: 'mergeField', attrs: { field: 'salutation', fallback: 'friend' } },
+        { type: 'text', text: ',' },
+      ],
+    },
+    {
+      type: 'paragraph',
+      content: [
+        { type: 'text', text: 'Thank you for ' },
+        { type: 'mergeField', attrs: { field: 'giftAmount', fallback: 'your help' } },
+        { type: 'text', text: '.' },
+      ],
+    },
+  ],
+};
+
+/** A server of its own over a database of its own, with a token for each role. */
+export async function openTestApp(over: Partial<AppConfig> = {}): Promise<TestApp> {
+  const databaseUrl = over.databaseUrl ?? (await freshDatabase());
+  const app = await App.open(testConfig(databaseUrl, over));
+  const { services } = app;
+  const sql = sqlOn(services.source);
+  if ((await sql.rows('SELECT id FROM organization')).length === 0) await seed(services);
+  const tokens = new Map<Role, string>();
+  for (const role of ROLES) tokens.set(role, (await services.accounts.addToken(TESTER, `test ${role}`, role)).secret);
+  const url = await app.listen(0);
+
+  const call: TestApp['call'] = async (method, path, body, options = {}) => {
+    const role = options.as === undefined ? 'officer' : options.as;
+    const response = await fetch(`${url}/api/v1${path}`, {
+      method,
+      headers: {
+        ...(role === null ? {} : { Authorization: `Bearer ${tokens.get(role) ?? ''}` }),
+        ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+        ...(options.raw ? { 'Content-Type': 'application/octet-stream' } : {}),
+        ...(options.key ? { 'Idempotency-Key': options.key } : {}),
+        ...options.headers,
+      },
+      ...(options.raw
+        ? { body: new Uint8Array(options.raw) }
+        : body === undefined
+          ? {}
+          : { body: JSON.stringify(body) }),
+      redirect: 'manual',
+    });
+    const bytes = Buffer.from(await response.arrayBuffer());
+    const text = bytes.toString('utf8');
+    const isJson = (response.headers.get('content-type') ?? '').includes('json');
+    return { status: response.status, body: isJson ? JSON.parse(text) : {}, text, bytes, headers: response.headers };
+  };
+  return {
+    app,
+    services,
+    sql,
+    url,
+    databaseUrl,
+    call,
+    async jobEnd(id) {
+      for (let tries = 0; tries < 400; tries++) {
+        const job = await services.jobs.get(id);
+        if (job.finished_at !== null) return job;
+        await pause(50);
+      }
+      throw new Error(`Job ${id} did not end.`);
+    },
+    close: () => app.close(),
+  };
+}
+
+export const pause = (milliseconds: number): Promise<void> =>
+  new Promise((resolve) => setTimeout(resolve, milliseconds));
+
+/** Asks again and again until something is true. */
+export async function until(what: () => Promise<boolean>, milliseconds = 20_000): Promise<void> {
+  const end = Date.now() + milliseconds;
+  while (!(await what())) {
+    if (Date.now() > end) throw new Error('It did not come true in time.');
+    await pause(50);
+  }
+}
+
+let next = 0;
+/** Adds a person through the API; answers its id. */
+export async function addPerson(test: TestApp, over: Record<string, unknown> = {}): Promise<number> {
+  next++;
+  const draft = {
+    kind: 'person',
+    first: `First${next}`,
+    last: `Last${next}`,
+    emails: [{ address: `person${next}@example.org`, label: 'home', preferred: true }],
+    ...over,
+  };
+  const { status, body, text } = await test.call('POST', '/supporters', draft);
+  if (status !== 200) throw new Error(text);
+  return Number(body['id']);
+}
+
+/** Records a gift through the API; answers its id. */
+export async function addGift(test: TestApp, supporterId: number, over: Record<string, unknown> = {}): Promise<number> {
+  const { status, body, text } = await test.call('POST', '/gifts', {
+    supporterId,
+    cents: 2_500,
+    date: '2026-11-01',
+    fundId: 1,
+    ...over,
+  });
+  if (status !== 200) throw new Error(text);
+  return Number(body['id']);
+}
+
+/** Every row of the tables that change sets write, without versions: what an undo must restore. */
+export async function snapshot(sql: Sql): Promise<Record<string, unknown[]>> {
+  const state: Record<string, unknown[]> = {};
+  for (const table of [
+    'supporter',
+    'email',
+    'phone',
+    'address',
+    'tag',
+    'supporter_tag',
+    'gift',
+    'segment',
+    'letter',
+    'mailing',
+    'intake',
+    'receipt',
+    'delivery',
+  ]) {
+    const rows = await sql.rows<Record<string, unknown>>(`SELECT * FROM ${table} ORDER BY id`);
+    state[table] = rows.map(({ version: _version, ...row }) => row);
+  }
+  return state;
+}

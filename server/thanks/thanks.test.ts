@@ -1,0 +1,199 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { lettersPdf } from '../letters/index.ts';
+import { addGift, addPerson, FakeMailer, LETTER, openTestApp, snapshot } from '../tests/support.ts';
+import type { TestApp } from '../tests/support.ts';
+
+let test: TestApp;
+const mailer = new FakeMailer();
+beforeAll(async () => {
+  test = await openTestApp({ mailer });
+});
+afterAll(() => test.close());
+beforeEach(() => {
+  mailer.messages.length = 0;
+  mailer.answer = () => ({ kind: 'sent' });
+});
+
+const issue = (giftIds: number[], key?: string) =>
+  test.call('POST', '/thanks/issue', { letterId: 1, giftIds }, key ? { key } : {});
+const numbers = async (): Promise<string[]> =>
+  (await test.sql.rows<{ number: string }>('SELECT number FROM receipt ORDER BY sequence')).map((row) => row.number);
+const pages = (pdf: Buffer): number => pdf.toString('latin1').match(/\/Type \/Page\b/g)?.length ?? 0;
+const sequence = (from: number, many: number): string[] =>
+  Array.from({ length: many }, (_, index) => `2026-${String(from + index).padStart(6, '0')}`);
+
+describe('the list of gifts to thank', () => {
+  it('says how each receipt would travel, and why', async () => {
+    const gifts = [
+      await addGift(test, await addPerson(test)),
+      await addGift(test, await addPerson(test, { emails: [] })),
+      await addGift(test, await addPerson(test, { noEmail: true })),
+      await addGift(test, await addPerson(test, { deceased: true })),
+    ];
+    const { body } = await test.call('GET', '/thanks?limit=100');
+    const rows = (body['items'] as { id: number; channel: string; because: string }[]).filter((row) =>
+      gifts.includes(row.id),
+    );
+    expect(rows.map((row) => [row.channel, row.because])).toEqual([
+      ['email', ''],
+      ['print', 'no e-mail address'],
+      ['print', 'wants no e-mail'],
+      ['print', 'deceased'],
+    ]);
+  });
+});
+
+describe('a proof', () => {
+  it('is a PDF with a page for each gift, and changes nothing', async () => {
+    const gifts = [
+      await addGift(test, await addPerson(test)),
+      await addGift(test, await addPerson(test, { first: 'مريم', last: '🌟 Ångström' })),
+    ];
+    const before = await snapshot(test.sql);
+    const { status, bytes, headers } = await test.call(
+      'POST',
+      '/thanks/proof',
+      { letterId: 1, giftIds: gifts },
+      { as: 'read' },
+    );
+    expect([status, headers.get('content-type'), bytes.subarray(0, 5).toString(), pages(bytes)]).toEqual([
+      200,
+      'application/pdf',
+      '%PDF-',
+      2,
+    ]);
+    expect(await snapshot(test.sql)).toEqual(before);
+    expect(await test.sql.rows('SELECT * FROM receipt_series')).toEqual([]);
+  });
+});
+
+describe('issuing', () => {
+  it('numbers, marks, e-mails with the PDF attached, and leaves the rest for the print file', async () => {
+    const emailed = await addPerson(test, { first: 'Ana', last: 'Cruz', emails: [{ address: 'ana@example.org' }] });
+    const printed = await addPerson(test, { first: 'Bo', emails: [] });
+    const gifts = [
+      await addGift(test, emailed, { cents: 12_345, date: '2026-10-01' }),
+      await addGift(test, printed, { date: '2026-10-02' }),
+    ];
+    const { body, status } = await issue(gifts);
+    expect(status).toBe(200);
+    expect(body).toMatchObject({ first: '2026-000001', last: '2026-000002', emailed: 1, printed: 1 });
+    expect(await test.jobEnd(Number(body['jobId']))).toMatchObject({ state: 'done', message: '1 reached' });
+
+    expect(mailer.messages).toMatchObject([{ to: 'ana@example.org', subject: 'Thank you, Ana' }]);
+    expect(mailer.messages[0]?.html).toContain('Thank you for $123.45.');
+    const [attached] = mailer.messages[0]?.attachments ?? [];
+    expect([attached?.filename, attached?.contentType, attached?.content.subarray(0, 5).toString()]).toEqual([
+      'receipt-2026-000001.pdf',
+      'application/pdf',
+      '%PDF-',
+    ]);
+
+    const record = (await test.call('GET', `/supporters/${emailed}`)).body;
+    expect(record['tally']).toMatchObject([{ answeredOn: '2026-11-23' }]);
+    const gift = (await test.call('GET', `/gifts/${gifts[1]}`)).body;
+    expect(gift).toMatchObject({ acknowledgedOn: '2026-11-23', receiptNumber: '2026-000002' });
+    expect(pages((await test.call('GET', `/thanks/runs/${String(body['runId'])}/print.pdf`)).bytes)).toBe(1);
+    expect(pages((await test.call('GET', `/receipts/${String(gift['receiptId'])}/receipt.pdf`)).bytes)).toBe(1);
+    const runs = (await test.call('GET', '/thanks/runs')).body['items'];
+    expect(runs).toMatchObject([
+      { first: '2026-000001', last: '2026-000002', count: 2, reached: 1, printed: 1, waiting: 0, notReached: 0 },
+    ]);
+  });
+
+  it('cannot be undone, nor can the gift that was receipted', async () => {
+    const id = await addPerson(test);
+    const made = await test.call('POST', '/gifts', { supporterId: id, cents: 100, date: '2026-11-01', fundId: 1 });
+    const issued = await issue([Number(made.body['id'])]);
+    expect(
+      (await test.call('POST', `/changes/${String(issued.body['revision'])}/undo`, {})).body['error'],
+    ).toMatchObject({ code: 'not-undoable', message: expect.stringContaining('void') });
+    expect((await test.call('POST', `/changes/${String(made.body['revision'])}/undo`, {})).body['error']).toMatchObject(
+      { code: 'undo-blocked', message: expect.stringContaining('Issued 1 receipt') },
+    );
+    expect((await test.call('GET', `/gifts/${String(made.body['id'])}`)).status).toBe(200);
+  });
+
+  it('keeps the series gapless and every number single, from many at once with failures among them', async () => {
+    const before = await numbers();
+    const donor = await addPerson(test, { emails: [] });
+    const gifts: number[] = [];
+    for (let index = 0; index < 24; index++) gifts.push(await addGift(test, donor));
+    const requests = gifts.map((gift, index) => issue(index % 4 === 3 ? [gift, gifts[index - 1] ?? gift] : [gift]));
+    const answers = await Promise.all(requests);
+    expect(answers.every((answer) => [200, 409].includes(answer.status))).toBe(true);
+    expect(answers.some((answer) => answer.status === 409)).toBe(true);
+    const after = await numbers();
+    expect(after).toEqual(sequence(1, after.length));
+    const [receipted] = await test.sql.rows<{ many: number }>('SELECT COUNT(DISTINCT gift_id) AS many FROM receipt');
+    expect(receipted?.many).toBe(after.length);
+    expect(after.length).toBeGreaterThan(before.length + 15);
+  });
+
+  it('runs once for a repeated request', async () => {
+    const gift = await addGift(test, await addPerson(test, { emails: [] }));
+    const before = (await numbers()).length;
+    const answers = await Promise.all([1, 2, 3].map(() => issue([gift], 'one issue')));
+    expect(new Set(answers.map((answer) => answer.text)).size).toBe(1);
+    expect((await numbers()).length).toBe(before + 1);
+  });
+
+  it('tells which gift was thanked meanwhile, and numbers none', async () => {
+    const donor = await addPerson(test, { emails: [] });
+    const [thanked, open] = [await addGift(test, donor), await addGift(test, donor)];
+    await issue([thanked]);
+    const before = await numbers();
+    const { status, body } = await issue([thanked, open]);
+    expect(status).toBe(409);
+    expect(body['error']).toMatchObject({ message: expect.stringContaining(`G-${thanked}`) });
+    expect(await numbers()).toEqual(before);
+  });
+
+  it('prints a receipt as it was issued, whatever changes later', async () => {
+    const id = await addPerson(test, { first: 'Before', last: 'Change', emails: [] });
+    const { body } = await issue([await addGift(test, id)]);
+    const path = `/thanks/runs/${String(body['runId'])}/print.pdf`;
+    const first = (await test.call('GET', path)).bytes.length;
+    await test.sql.run(`UPDATE supporter SET first = 'A much longer name than it was before' WHERE id = ?`, [id]);
+    const letter = (await test.call('GET', '/letters')).body['items'] as { id: number; version: number }[];
+    await test.call('PUT', '/letters/1', {
+      name: 'Thanks',
+      subject: 'Changed',
+      body: { type: 'doc', content: [] },
+      version: letter[0]?.version,
+    });
+    expect(Math.abs((await test.call('GET', path)).bytes.length - first)).toBeLessThan(40);
+    await test.call('PUT', '/letters/1', {
+      name: 'Thanks',
+      subject: 'Thank you, {first|friend}',
+      body: LETTER,
+      version: (letter[0]?.version ?? 0) + 1,
+    });
+  });
+
+  it.each([
+    ['no gifts', { letterId: 1, giftIds: [] }, 400],
+    ['a gift that does not exist', { letterId: 1, giftIds: [4_000_000] }, 404],
+    ['a letter that does not exist', { letterId: 99, giftIds: [20_001] }, 404],
+  ])('refuses %s', async (_title, body, status) =>
+    expect((await test.call('POST', '/thanks/issue', body)).status).toBe(status),
+  );
+});
+
+describe('the PDF', () => {
+  it('draws every script it is given and breaks long letters over pages', async () => {
+    const runs = [{ text: 'Ång مريم Ελλάδα Привет 🌟 '.repeat(400), bold: false, italic: false, link: null }];
+    const pdf = await lettersPdf([
+      {
+        letterhead: { name: 'Test', lines: ['Town'] },
+        addressee: ['A'],
+        date: 'today',
+        blocks: [
+          { kind: 'paragraph', number: 0, runs },
+          { kind: 'bullet', number: 0, runs },
+        ],
+      },
+    ]);
+    expect(pages(pdf)).toBeGreaterThan(2);
+  });
+});

@@ -1,0 +1,18 @@
+import { expect, it } from 'vitest';
+import { conditionCount, freshCondition, withPart } from './conditions.ts';
+import type { Part } from './conditions.ts';
+
+const tag: Part = { kind: 'tag', tag: 1 };
+it('counts conditions through groups', () => {
+  expect(
+    conditionCount({ kind: 'group', join: 'all', parts: [tag, { kind: 'group', join: 'any', parts: [tag, tag] }] }),
+  ).toBe(3);
+});
+it('replaces and removes parts without touching the others', () => {
+  const other: Part = { kind: 'tag', tag: 2 };
+  expect(withPart([tag, other], 0, null)).toEqual([other]);
+  expect(withPart([tag, tag], 1, other)).toEqual([tag, other]);
+});
+it.each(['region', 'tag', 'gave', 'total', 'last-gift'] as const)('begins a %s condition', (kind) =>
+  expect(freshCondition(kind, 3).kind).toBe(kind),
+);

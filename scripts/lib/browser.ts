@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Builder, By, until } from 'selenium-webdriver';
+import { Builder, By, Key, until } from 'selenium-webdriver';
 import type { WebDriver, WebElement } from 'selenium-webdriver';
 import { Options, ServiceBuilder } from 'selenium-webdriver/chrome.js';
 
@@ -87,6 +87,11 @@ export class Browser {
   /** Sends keys to whatever has the focus. */
   async keys(...keys: string[]): Promise<void> {
     for (const key of keys) await this.driver.actions().sendKeys(key).perform();
+  }
+
+  /** Presses a key while Control is held. */
+  async control(key: string): Promise<void> {
+    await this.driver.actions().keyDown(Key.CONTROL).sendKeys(key).keyUp(Key.CONTROL).perform();
   }
 
   /** Fills the control that a label names. */

@@ -159,13 +159,7 @@ function GiftForm({ who, onClose }: { who: Picked | null; onClose: () => void })
     <form onSubmit={submit} className="space-y-2.5" noValidate>
       <Field label="From" error={problems['supporterId']}>
         {(attributes) => (
-          <SupporterPicker
-            {...attributes}
-            key={supporter?.id ?? 'none'}
-            value={supporter}
-            onPick={setSupporter}
-            autoFocus={supporter === null}
-          />
+          <SupporterPicker {...attributes} value={supporter} onPick={setSupporter} autoFocus={supporter === null} />
         )}
       </Field>
       <div className="grid grid-cols-2 gap-3">

@@ -35,12 +35,7 @@ export function MailingPreview(props: { subject: string; body: LetterNode; segme
       <div className="flex items-center gap-2 border-b border-rule px-3 py-1.5">
         <span className="whitespace-nowrap text-faded">As seen by</span>
         <div className="flex-1">
-          <SupporterPicker
-            label="Preview for"
-            key={who?.id ?? 'none'}
-            value={who && { id: who.id, name: who.name }}
-            onPick={setPicked}
-          />
+          <SupporterPicker label="Preview for" value={who && { id: who.id, name: who.name }} onPick={setPicked} />
         </div>
       </div>
       {data ? (

@@ -19,7 +19,9 @@ export function SupporterPicker(props: {
   label?: string;
   'aria-invalid'?: boolean;
 }) {
-  const [text, setText] = useState(props.value?.name ?? '');
+  /** What is typed while nobody is picked; null shows the name of who is. */
+  const [typed, setTyped] = useState<string | null>(null);
+  const text = typed ?? props.value?.name ?? '';
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(0);
   const list = useId();
@@ -33,7 +35,7 @@ export function SupporterPicker(props: {
   const pick = (index: number): void => {
     const row = found[index];
     if (!row) return;
-    setText(row.name);
+    setTyped(null);
     setOpen(false);
     props.onPick({ id: row.id, name: row.name });
   };
@@ -42,7 +44,7 @@ export function SupporterPicker(props: {
     else if (event.key === 'ArrowUp') setAt((old) => Math.max(0, old - 1));
     else if (event.key === 'Enter' && found.length > 0) pick(at);
     else if (event.key === 'Escape' && found.length > 0) setOpen(false);
-    else if (event.key === 'Tab' && found.length > 0 && props.value === null) return pick(at);
+    else if (event.key === 'Tab' && found.length > 0 && typed !== null) return pick(at);
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -63,13 +65,16 @@ export function SupporterPicker(props: {
         placeholder="Name, number or e-mail"
         value={text}
         onChange={(event) => {
-          setText(event.target.value);
+          setTyped(event.target.value);
           setOpen(true);
           setAt(0);
           if (props.value) props.onPick(null);
         }}
         onKeyDown={onKey}
-        onBlur={() => setOpen(false)}
+        onBlur={() => {
+          setOpen(false);
+          if (props.value) setTyped(null);
+        }}
       />
       <ul
         id={list}

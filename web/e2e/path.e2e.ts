@@ -1,0 +1,339 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { tmpdir } from 'node:os';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { api, expectNoFaults, Key, openWorld } from './support.ts';
+import type { World } from './support.ts';
+
+/* The whole job as its user does it: from a list of people to a receipt in the mail, by keyboard where it can be. */
+
+let world: World;
+beforeAll(async () => {
+  world = await openWorld();
+});
+afterAll(() => world.close());
+afterEach(async ({ task }) => {
+  // What the browser showed when a test failed.
+  if (task.result?.state === 'fail')
+    await world.browser.picture(join(tmpdir(), `failed-${task.name.slice(0, 30).replace(/\W+/g, '-')}.png`));
+});
+
+const go = (path: string) => world.browser.go(`${world.stack.url}${path}`);
+const settle = (milliseconds = 400) => new Promise((resolve) => setTimeout(resolve, milliseconds));
+interface Listed<T> {
+  items: T[];
+  total: number;
+}
+
+describe('the path', () => {
+  it('finds a supporter with the keyboard alone, from anywhere', async () => {
+    const { browser } = world;
+    await go('/gifts');
+    await browser.see('tr[data-row]');
+    await browser.keys('/');
+    await browser.see('[cmdk-input]');
+    await browser.keys('ropk', Key.BACK_SPACE, Key.BACK_SPACE, 'okwood aug');
+    await browser.see('[cmdk-item][data-value^="s1"]');
+    await browser.keys(Key.ENTER);
+    await browser.see('//h1[contains(., "Augustin") and contains(., "Rookwood")]');
+    await browser.see('svg[role=img][aria-label^="Tally"]');
+  });
+
+  it('adds a person, edits the record, and undoes the edit with Ctrl+Z', async () => {
+    const { browser } = world;
+    await browser.keys('a');
+    await browser.see('[role=menu]');
+    await browser.keys('s', Key.ENTER);
+    await browser.fill('First name', 'Wren');
+    await browser.fill('Last name', 'Testerly');
+    await browser.press('Add e-mail');
+    await browser.fill('E-mail 1: Address', 'wren@example.org');
+    await browser.keys(Key.ENTER);
+    await browser.see('//h1[.="Wren Testerly"]');
+    await settle();
+    await browser.keys('e');
+    await browser.fill('Last name', 'Testerly-Vale');
+    await browser.keys(Key.ENTER);
+    await browser.see('//h1[.="Wren Testerly-Vale"]');
+    await settle(700);
+    await browser.control('z');
+    await browser.see('//h1[.="Wren Testerly"]');
+    await browser.press('History');
+    await browser.seeText('Last name changed from Testerly to Testerly-Vale');
+    await browser.seeText('Undid: Changed Wren Testerly-Vale');
+  });
+
+  it('says what is wrong with an empty record, at the field', async () => {
+    const { browser } = world;
+    await go('/supporters?add=1');
+    await (await browser.see('//button[@type="submit"]')).click();
+    await browser.seeText('A person has a first or a last name.');
+    await expectNoFaults(browser, 'supporter form');
+    await browser.keys(Key.ESCAPE);
+  });
+
+  it('records a gift by keyboard alone in under ten seconds', async () => {
+    const { browser } = world;
+    await go('/');
+    await browser.see('figure svg');
+    const begun = performance.now();
+    await browser.keys('g');
+    await browser.see('[role=combobox]');
+    await browser.keys('wren testerly');
+    await browser.see('[role=option]');
+    await browser.keys(Key.ENTER, Key.TAB, '1,250.00', Key.ENTER);
+    await browser.seeText('$1,250.00 from Wren Testerly');
+    expect((performance.now() - begun) / 1000).toBeLessThan(10);
+    const { items } = await api<Listed<{ id: number; name: string }>>(browser, '/supporters?q=wren%20testerly');
+    await go(`/supporters/${items[0]?.id}`);
+    await browser.seeText('1 gifts, 1 not thanked yet');
+    await browser.seeText('$1,250.00');
+  });
+
+  it('refuses what cannot be a gift, in words at the field, and keeps what was typed', async () => {
+    const { browser } = world;
+    await browser.press('Record a gift');
+    for (const [typed, words] of [
+      ['0', 'above zero'],
+      ['-5', 'is negative'],
+      ['12.345', 'decimals'],
+      ['twenty', 'is not an amount'],
+    ] as const) {
+      await browser.fill('Amount', typed);
+      await browser.keys(Key.ENTER);
+      await browser.seeText(words);
+    }
+    await browser.fill('Amount', '5');
+    await browser.fill('Date', '2/30/2026');
+    await browser.keys(Key.ENTER);
+    await browser.seeText('not a day in the calendar');
+    await expectNoFaults(browser, 'gift form');
+    await browser.keys(Key.ESCAPE);
+  });
+
+  it('brings a file in, after showing what becomes of each row, and takes it back', async () => {
+    const { browser } = world;
+    const file = join(tmpdir(), `winners-${process.pid}.csv`);
+    writeFileSync(
+      file,
+      'First name,Last name,Email,Amount,Date,Transaction ID\nFinch,Lowell,finch@example.org,"$1,250.00",11/02/2026,AU-1\nWren,Testerly,wren@example.org,40,11/02/2026,AU-2\nBad,Row,bad,0,2/30/2026,AU-3\n',
+    );
+    await go('/intake');
+    await browser.see('tr[data-row]');
+    const input = await browser.driver.findElement({ css: 'input[type=file]' });
+    await input.sendKeys(file);
+    await browser.seeText('1 new supporters, 2 gifts of $1,290.00');
+    await browser.seeText('by e-mail');
+    await browser.seeText('“bad” is not an e-mail address');
+    await expectNoFaults(browser, 'intake');
+    await browser.press('Bring in 2 rows');
+    await browser.seeText('Brought in.');
+    await browser.seeText('2 rows, 1 new supporters, 2 gifts; 1 left out');
+    expect((await api<Listed<unknown>>(browser, '/supporters?q=finch%20lowell')).total).toBe(1);
+    await browser.press('Undo this intake');
+    await browser.seeText('1 new supporters, 2 gifts of $1,290.00');
+    expect((await api<Listed<unknown>>(browser, '/supporters?q=finch%20lowell')).total).toBe(0);
+    await browser.press('Bring in 2 rows');
+    await browser.seeText('Brought in.');
+  });
+
+  it('makes a segment whose count follows as it is edited', async () => {
+    const { browser } = world;
+    await go('/segments/new');
+    await browser.seeText('everyone on record matches');
+    await browser.press('Add a condition');
+    await browser.press('Total given');
+    await browser.fill('Amount at least', '1250');
+    await browser.choose('Window', 'the last 90 days');
+    await browser.press('Add a condition');
+    await browser.press('Last gift date');
+    await (await browser.see('[aria-label="Last gift from"]')).sendKeys('11022026');
+    await settle(700);
+    const shown = Number(
+      /([\d,]+) of/.exec(await (await browser.see('[data-testid="segment-count"]')).getText())?.[1]?.replace(',', ''),
+    );
+    expect(shown).toBeGreaterThanOrEqual(2);
+    expect(shown).toBeLessThan(60);
+    await browser.fill('Supporter to explain', 'finch lowell');
+    await browser.see('[role=option]');
+    await browser.keys(Key.ENTER);
+    await browser.seeText('Finch Lowell is in');
+    await browser.fill('Name of the segment', 'Large and recent');
+    await browser.press('Save segment');
+    await browser.see('//button[contains(., "Write to them")]');
+    await expectNoFaults(browser, 'segment');
+  });
+
+  it('writes to the segment, sees who is held back, sends, and the mail arrives', async () => {
+    const { browser } = world;
+    await browser.press('Write to them');
+    await browser.fill('Name (only you see it)', 'Thank the large');
+    await browser.fill('Subject', 'A word, {first|friend}');
+    const editor = await browser.see('[role=textbox]');
+    await editor.click();
+    await browser.control(Key.END);
+    await browser.keys('You lit nothing up, and we thank you.');
+    await browser.press('Save e-mail');
+    await browser.see('//button[starts-with(normalize-space(.), "Send to")]');
+    await expectNoFaults(browser, 'mailing');
+    const { items } = await api<{ items: { id: number; name: string }[] }>(browser, '/mailings');
+    const id = items.find((mailing) => mailing.name === 'Thank the large')?.id;
+    const check = await api<{ recipients: unknown[]; held: unknown[] }>(browser, `/mailings/${id}/recipients`);
+    expect(check.recipients.length).toBeGreaterThan(0);
+    await browser.press(`Send to ${check.recipients.length}`);
+    await browser.seeText(`${check.held.length} held back`, 30_000);
+    await browser.seeText('sent', 30_000);
+    const mail: { to: string[]; subject: string; id: string }[] = await (
+      await fetch(`${world.stack.mailRoom}/messages.json`)
+    ).json();
+    const wren = mail.find((message) => message.to.includes('wren@example.org'));
+    expect(wren?.subject).toBe('A word, Wren');
+    const raw = await (await fetch(`${world.stack.mailRoom}/messages/${wren?.id}/html`)).text();
+    expect(raw).toContain('Dear Wren,');
+    expect(raw).toContain('You lit nothing up');
+  });
+
+  it('unsubscribes by the link in the e-mail', async () => {
+    const { browser } = world;
+    const mail: { to: string[]; id: string }[] = await (await fetch(`${world.stack.mailRoom}/messages.json`)).json();
+    const finch = mail.find((message) => message.to.includes('finch@example.org'));
+    const html = await (await fetch(`${world.stack.mailRoom}/messages/${finch?.id}/html`)).text();
+    await browser.go(/href="(http[^"]+unsubscribe[^"]+)"/.exec(html)?.[1]?.replace(/&amp;/g, '&') ?? '');
+    await expectNoFaults(browser, 'unsubscribe');
+    await (await browser.see('button')).click();
+    await browser.seeText('We will send you no more e-mail like this');
+    const { items } = await api<Listed<{ id: number; noEmail: boolean }>>(browser, '/supporters?q=finch%20lowell');
+    expect(items[0]?.noEmail).toBe(true);
+  });
+
+  it('looks at a proof, issues numbered receipts, and the tally closes', async () => {
+    const { browser } = world;
+    await go('/thanks');
+    await browser.see('tr[data-row]');
+    const before = await api<Listed<{ id: number; supporterName: string }>>(browser, '/thanks?limit=500');
+    const mine = before.items.filter((gift) => ['Wren Testerly', 'Finch Lowell'].includes(gift.supporterName));
+    expect(mine).toHaveLength(3);
+    const list = await browser.see('[data-list=thanks]');
+    await list.click();
+    for (const gift of mine) {
+      await browser.driver.executeScript(
+        'document.querySelector("[data-list=thanks]").scrollTop = arguments[0] * 32',
+        before.items.findIndex((one) => one.id === gift.id) - 3,
+      );
+      await (await browser.see(`tr[data-row="${gift.id}"] input`)).click();
+    }
+    await browser.seeText('3 gifts selected');
+    await browser.seeText('$2,540.00');
+    await expectNoFaults(browser, 'thanks');
+    await browser.press('Issue 3 receipts');
+    await browser.seeText('Issued 2026-000001 to 2026-000003: 2 by e-mail, 1 to print');
+    expect((await api<Listed<unknown>>(browser, '/thanks?limit=1')).total).toBe(before.total - 3);
+
+    const { items } = await api<Listed<{ id: number }>>(browser, '/supporters?q=wren%20testerly');
+    await go(`/supporters/${items[0]?.id}`);
+    await browser.seeText('2 gifts, all thanked');
+    await browser.seeText('2026-000001');
+    await go('/thanks/issued');
+    await browser.seeText('2026-000001 to 2026-000003');
+    const mail: { to: string[]; attachments: string[] }[] = await (
+      await fetch(`${world.stack.mailRoom}/messages.json`)
+    ).json();
+    expect(
+      mail.filter((message) => message.to.includes('wren@example.org')).flatMap((message) => message.attachments),
+    ).toEqual(expect.arrayContaining([expect.stringMatching(/^receipt-2026-00000\d\.pdf$/)]));
+    expect(await (await browser.see('footer')).getText()).not.toContain('Undo');
+  });
+});
+
+describe('lists', () => {
+  it('move, select and peek by keyboard, and the open section stays', async () => {
+    const { browser } = world;
+    await go('/supporters');
+    await browser.see('tr[data-row]');
+    const list = await browser.see('[data-list=supporters]');
+    await browser.driver.executeScript('arguments[0].focus()', list);
+    await browser.keys('j', 'j', ' ', 'j', ' ', Key.ENTER);
+    await browser.seeText('2 supporters selected');
+    await browser.press('Correspondence');
+    const first = await (await browser.see('aside h1')).getText();
+    await browser.driver.executeScript('document.activeElement.blur()');
+    await browser.keys(']');
+    await browser.driver.wait(async () => (await (await browser.see('aside h1')).getText()) !== first, 5000);
+    expect(await browser.driver.getCurrentUrl()).toContain('section=correspondence');
+    await browser.keys(Key.ESCAPE);
+    await browser.driver.wait(async () => (await browser.driver.findElements({ css: 'aside' })).length === 0, 5000);
+  });
+
+  it('scroll through everyone, loading as they go', async () => {
+    const { browser } = world;
+    for (let turn = 0; turn < 14; turn++) {
+      await browser.driver.executeScript(
+        'const list = document.querySelector("[data-list=supporters]"); list.scrollTop = list.scrollHeight',
+      );
+      await settle(250);
+    }
+    await browser.driver.wait(async () => /Zelenko|Zapata/.test(await browser.text()), 10_000);
+    expect((await browser.driver.findElements({ css: 'tr[data-row]' })).length).toBeLessThan(120);
+  });
+
+  it('hide columns and remember it', async () => {
+    const { browser } = world;
+    await browser.press('Choose columns');
+    await (await browser.see('//*[@role="menuitemcheckbox"][contains(., "Telephone")]')).click();
+    await browser.keys(Key.ESCAPE);
+    await go('/supporters');
+    await browser.see('tr[data-row]');
+    const headings = await browser.driver.findElements({ xpath: '//th[contains(., "Telephone")]' });
+    expect(headings).toHaveLength(0);
+  });
+});
+
+describe('every view', () => {
+  it.each([
+    '/',
+    '/supporters',
+    '/supporters?peek=10008',
+    '/supporters/10008?section=contact',
+    '/supporters/10008?section=history',
+    '/gifts',
+    '/gifts/20005',
+    '/segments',
+    '/outreach',
+    '/outreach/1',
+    '/outreach/2',
+    '/thanks',
+    '/thanks/issued',
+    '/thanks/letters',
+    '/intake',
+    '/intake/1',
+    '/changes',
+    '/nowhere',
+  ])('%s has no serious fault for those who do not see or use a mouse, in light and dark', async (path) => {
+    const { browser } = world;
+    await go(path);
+    await settle(900);
+    await expectNoFaults(browser, path);
+    await browser.driver.executeScript('document.documentElement.dataset.theme = "dark"');
+    await expectNoFaults(browser, `${path}, dark`);
+  });
+
+  it('reports nothing wrong to the console', async () => {
+    const entries = await world.browser.driver.manage().logs().get('browser');
+    expect(
+      entries
+        .filter((entry) => entry.level.name === 'SEVERE' && !/40[0-9]|422/.test(entry.message))
+        .map((entry) => entry.message),
+    ).toEqual([]);
+  });
+
+  it('is served with at most 300 kB of compressed script at first', async () => {
+    const html = await (await fetch(world.stack.url)).text();
+    const scripts = [...html.matchAll(/(?:src|href)="(\/assets\/[^"]+\.js)"/g)].map((match) => match[1]);
+    const { gzipSync } = await import('node:zlib');
+    let size = 0;
+    for (const script of scripts)
+      size += gzipSync(Buffer.from(await (await fetch(`${world.stack.url}${script}`)).arrayBuffer())).length;
+    expect(size).toBeGreaterThan(50_000);
+    expect(size).toBeLessThan(300_000);
+  });
+});

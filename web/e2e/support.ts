@@ -1,0 +1,62 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Key } from 'selenium-webdriver';
+import { expect } from 'vitest';
+import { Browser } from '../../scripts/lib/browser.ts';
+import { freePort } from '../../scripts/lib/mariadb.ts';
+import { startStack } from '../../scripts/lib/stack.ts';
+import type { Stack } from '../../scripts/lib/stack.ts';
+
+export { Key };
+export const TODAY = '2026-11-23';
+const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+export interface World {
+  stack: Stack;
+  browser: Browser;
+  close(): Promise<void>;
+}
+
+/** The whole of Tallystick with the demo, and a browser signed in to it as the development officer. */
+export async function openWorld(): Promise<World> {
+  const folder = mkdtempSync(join(tmpdir(), 'tallystick-e2e-'));
+  const stack = await startStack(
+    { data: folder, port: await freePort(), empty: false, today: TODAY, supporters: null, gifts: null, rest: [] },
+    () => undefined,
+  );
+  const browser = await Browser.open();
+  await browser.signIn(stack.url);
+  return {
+    stack,
+    browser,
+    async close() {
+      await browser.close();
+      await stack.stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+/** What axe-core finds that is serious or critical on the page, as `rule: element` lines. */
+export async function seriousFaults(browser: Browser): Promise<string[]> {
+  await browser.driver.executeScript(AXE);
+  const violations: { id: string; impact: string; nodes: { target: string[] }[] }[] =
+    await browser.driver.executeAsyncScript(
+      'const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ["violations"] }).then((result) => done(result.violations));',
+    );
+  return violations
+    .filter((one) => one.impact === 'serious' || one.impact === 'critical')
+    .flatMap((one) => one.nodes.map((node) => `${one.id}: ${node.target.join(' ')}`));
+}
+
+export const expectNoFaults = async (browser: Browser, view: string): Promise<void> =>
+  expect(await seriousFaults(browser), view).toEqual([]);
+
+/** Calls the API as the person signed in to the browser. */
+export async function api<T>(browser: Browser, path: string): Promise<T> {
+  return browser.driver.executeAsyncScript(
+    `const done = arguments[arguments.length - 1]; fetch('/api/v1${path}').then((r) => r.json()).then(done);`,
+  );
+}

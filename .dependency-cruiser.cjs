@@ -29,7 +29,10 @@ module.exports = {
       name: 'areas-meet-through-their-index',
       severity: 'error',
       from: { path: '^(core|server)/([^/]+)/', pathNot: '\\.test\\.ts$' },
-      to: { path: '^(core|server)/(?!platform/)([^/]+)/', pathNot: ['^$1/$2/', '/index\\.ts$', '^core/'] },
+      to: {
+        path: '^(core|server)/(?!platform/)([^/]+)/',
+        pathNot: ['^$1/$2/', '/index\\.ts$', '^core/', 'node_modules'],
+      },
     },
     {
       name: 'core-areas-meet-through-their-index',
@@ -40,7 +43,8 @@ module.exports = {
     {
       name: 'web-areas-meet-through-their-index',
       severity: 'error',
-      from: { path: '^web/src/([^/]+)/' },
+      // app/ puts the pages of the areas together
+      from: { path: '^web/src/(?!app/)([^/]+)/' },
       to: { path: '^web/src/(?!ui/)([^/]+)/', pathNot: ['^web/src/$1/', '/index\\.tsx?$'] },
     },
     {

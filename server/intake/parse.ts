@@ -60,6 +60,7 @@ function recordsOf(text: string, separator: string): string[][] {
     const line = text.slice(0, text.lastIndexOf('"')).split('\n').length;
     throw new Error(
       `A quotation mark opened in line ${line} is never closed, so where rows end cannot be told. Close or remove it.`,
+      { cause: error },
     );
   }
 }

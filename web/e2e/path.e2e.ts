@@ -86,7 +86,7 @@ describe('the path', () => {
     expect((performance.now() - begun) / 1000).toBeLessThan(10);
     const { items } = await api<Listed<{ id: number; name: string }>>(browser, '/supporters?q=wren%20testerly');
     await go(`/supporters/${items[0]?.id}`);
-    await browser.seeText('1 gifts, 1 not thanked yet');
+    await browser.seeText('1 gift, 1 not thanked yet');
     await browser.seeText('$1,250.00');
   });
 
@@ -232,7 +232,7 @@ describe('the path', () => {
     const { items } = await api<Listed<{ id: number }>>(browser, '/supporters?q=wren%20testerly');
     await go(`/supporters/${items[0]?.id}`);
     await browser.seeText('2 gifts, all thanked');
-    await browser.seeText('2026-000001');
+    await browser.seeText('2026-000003');
     await go('/thanks/issued');
     await browser.seeText('2026-000001 to 2026-000003');
     const mail: { to: string[]; attachments: string[] }[] = await (

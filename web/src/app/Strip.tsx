@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { NavLink, useNavigate } from 'react-router';
 import { signOut } from '@tallystick/contract/session';
 import { ROLE_NAMES } from '@tallystick/contract/endpoint';
-import { openGiftDialog } from '../gifts/GiftDialog.tsx';
+import { openGiftDialog } from '../gifts/index.ts';
 import { call, queries } from '../ui/api.ts';
 import { Button, IconButton, Key } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';

@@ -10,24 +10,26 @@ const page = (load: () => Promise<{ default: ComponentType }>) => {
 };
 
 const areas = [
-  { index: true, element: page(() => import('../today/index.tsx')) },
-  { path: 'supporters', element: page(() => import('../supporters/index.tsx')) },
+  { index: true, element: page(() => import('../today/TodayPage.tsx')) },
+  { path: 'supporters', element: page(() => import('../supporters/SupportersPage.tsx')) },
   { path: 'supporters/:id', element: page(() => import('../supporters/RecordPage.tsx')) },
-  { path: 'gifts', element: page(() => import('../gifts/index.tsx')) },
+  { path: 'gifts', element: page(() => import('../gifts/GiftsPage.tsx')) },
   { path: 'gifts/:id', element: page(() => import('../gifts/GiftPage.tsx')) },
-  { path: 'segments', element: page(() => import('../segments/index.tsx')) },
+  { path: 'segments', element: page(() => import('../segments/SegmentsPage.tsx')) },
   { path: 'segments/:id', element: page(() => import('../segments/SegmentPage.tsx')) },
-  { path: 'outreach', element: page(() => import('../outreach/index.tsx')) },
+  { path: 'outreach', element: page(() => import('../outreach/OutreachPage.tsx')) },
   { path: 'outreach/:id', element: page(() => import('../outreach/MailingPage.tsx')) },
-  { path: 'thanks', element: page(() => import('../thanks/index.tsx')) },
+  { path: 'thanks', element: page(() => import('../thanks/ThanksPage.tsx')) },
   { path: 'thanks/issued', element: page(() => import('../thanks/IssuedPage.tsx')) },
   { path: 'thanks/letters', element: page(() => import('../thanks/LettersPage.tsx')) },
-  { path: 'intake', element: page(() => import('../intake/index.tsx')) },
+  { path: 'intake', element: page(() => import('../intake/IntakesPage.tsx')) },
   { path: 'intake/:id', element: page(() => import('../intake/IntakePage.tsx')) },
   { path: 'changes', element: page(() => import('../settings/ChangesPage.tsx')) },
-  { path: 'settings', element: page(() => import('../settings/index.tsx')) },
+  { path: 'settings', element: page(() => import('../settings/SettingsPage.tsx')) },
 ];
-const development = import.meta.env.DEV ? [{ path: 'design', element: page(() => import('../design/index.tsx')) }] : [];
+const development = import.meta.env.DEV
+  ? [{ path: 'design', element: page(() => import('../design/DesignPage.tsx')) }]
+  : [];
 
 export const router = createBrowserRouter([
   {

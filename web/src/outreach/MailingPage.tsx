@@ -11,7 +11,7 @@ import { Button, Field, Heading, Input, Select, Trouble } from '../ui/controls.t
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
-import { MailingState } from './index.tsx';
+import { MailingState } from './MailingState.tsx';
 import { MailingPreview } from './MailingPreview.tsx';
 import { Outcomes } from './Outcomes.tsx';
 import { SendPanel } from './SendPanel.tsx';

@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import type { z } from 'zod';
 import { listDeliveries, retryDelivery } from '@tallystick/contract/outreach';
 import type { DeliveryRow as DeliverySchema } from '@tallystick/contract/outreach';
-import { DeliveryState } from '../supporters/RecordSections.tsx';
+import { DeliveryState } from '../supporters/index.ts';
 import { call, messageOf, queries } from '../ui/api.ts';
 import type { Column } from '../ui/columns.ts';
 import { Button, Empty, Select, Trouble } from '../ui/controls.tsx';

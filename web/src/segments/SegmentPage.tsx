@@ -13,8 +13,7 @@ import {
   updateSegment,
 } from '@tallystick/contract/segments';
 import type { Group, Segment } from '@tallystick/contract/segments';
-import { SupporterRecord } from '../supporters/Record.tsx';
-import { supporterColumns } from '../supporters/columns.tsx';
+import { SupporterRecord, supporterColumns } from '../supporters/index.ts';
 import { call, linkTo, messageOf, queries } from '../ui/api.ts';
 import { Button, Empty, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';

@@ -3,7 +3,7 @@ import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Supporter } from '@tallystick/contract/supporters';
-import { openGiftDialog } from '../gifts/GiftDialog.tsx';
+import { openGiftDialog } from '../gifts/index.ts';
 import { Button, StateWord, Trouble } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';

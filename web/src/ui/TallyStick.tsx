@@ -35,7 +35,7 @@ export function TallyStick(props: {
   const named = at === null ? undefined : tally.notches[at];
   const describe = (notch: Notch): string =>
     `${money(notch.cents)} on ${date(notch.date)}, ${notch.answeredOn === null ? 'not thanked yet' : `thanked ${date(notch.answeredOn)}`}`;
-  const summary = `${tally.notches.length} gifts, ${unanswered === 0 ? 'all thanked' : `${unanswered} not thanked yet`}`;
+  const summary = `${tally.notches.length} ${tally.notches.length === 1 ? 'gift' : 'gifts'}, ${unanswered === 0 ? 'all thanked' : `${unanswered} not thanked yet`}`;
   const below = HALF + GAP;
 
   const step = (by: number): void =>

@@ -1,7 +1,8 @@
 import { Plus } from 'lucide-react';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { listSupporters, SUPPORTER_KINDS } from '@tallystick/contract/supporters';
+import type { SUPPORTER_KINDS } from '@tallystick/contract/supporters';
+import { listSupporters } from '@tallystick/contract/supporters';
 import { call } from '../ui/api.ts';
 import { Button, Empty, Heading, Input, Select, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';

@@ -2,16 +2,11 @@ import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { Link, useNavigate } from 'react-router';
 import { listMailings } from '@tallystick/contract/outreach';
-import type { Mailing } from '@tallystick/contract/outreach';
 import { call } from '../ui/api.ts';
-import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
+import { Button, Empty, Heading, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
-
-export function MailingState({ state }: { state: Mailing['state'] }) {
-  if (state === 'sent') return <StateWord tone="settled">sent</StateWord>;
-  return state === 'sending' ? <StateWord tone="plain">going out</StateWord> : <StateWord tone="look">draft</StateWord>;
-}
+import { MailingState } from './MailingState.tsx';
 
 export default function OutreachPage() {
   const navigate = useNavigate();

@@ -12,7 +12,7 @@ import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 import { giftColumns } from './columns.tsx';
 import { openGiftDialog } from './GiftDialog.tsx';
-import { GiftView } from './GiftPage.tsx';
+import { GiftView } from './GiftView.tsx';
 
 type Sort = 'date' | '-date' | 'amount' | '-amount';
 

@@ -1,0 +1,400 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { performance } from 'node:perf_hooks';
+import mysql from 'mysql2/promise';
+import { spanOf } from '@tallystick/core/dates';
+import type { Calendar } from '@tallystick/core/dates';
+import type { Facts } from '@tallystick/core/facts';
+import { evaluate } from '@tallystick/core/segments';
+import type { Group } from '@tallystick/core/segments';
+import { loadScale, setUpEmpty } from '@tallystick/demo/load';
+import { App } from '@tallystick/server/app';
+import { FactsFollowing, GIFTS_SQL, SUPPORTERS_SQL, TAGS_SQL } from '@tallystick/server/facts/following';
+import { connectFollower, FollowerDb } from '@tallystick/server/platform/follower';
+import { sqlOn } from '@tallystick/server/platform/db';
+import { startMariaDb } from './lib/mariadb.ts';
+import { main, readOptions } from './lib/options.ts';
+
+/* Measures what quality is measured by. Every figure stands beside a baseline of the same run, since machines differ. */
+
+const ACTOR = { userId: null, name: 'bench' };
+const calendar: Calendar = { today: '2026-11-23', fiscalYearStart: 7 };
+
+interface Line {
+  work: string;
+  figure: string;
+  baseline: string;
+  ratio: string;
+  goal: string;
+  met: boolean;
+}
+const lines: Line[] = [];
+
+const median = (values: readonly number[]): number =>
+  values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
+const p95 = (values: readonly number[]): number =>
+  values.toSorted((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * 0.95))] ?? 0;
+const show = (milliseconds: number): string =>
+  milliseconds >= 1000
+    ? `${(milliseconds / 1000).toFixed(2)} s`
+    : `${milliseconds.toFixed(milliseconds < 10 ? 2 : 1)} ms`;
+
+async function timed(times: number, work: () => unknown): Promise<number> {
+  const taken: number[] = [];
+  for (let run = 0; run < times; run++) {
+    const begun = performance.now();
+    await work();
+    taken.push(performance.now() - begun);
+  }
+  return median(taken);
+}
+
+function report(work: string, ours: number, baseline: number, most: number): void {
+  const ratio = ours / baseline;
+  lines.push({
+    work,
+    figure: show(ours),
+    baseline: show(baseline),
+    ratio: `${ratio.toFixed(2)}x`,
+    goal: `at most ${most}x`,
+    met: ratio <= most,
+  });
+}
+
+async function benchLoad(url: string): Promise<Facts> {
+  const fresh = async <T>(work: (db: FollowerDb) => Promise<T>): Promise<T> => {
+    const connection = connectFollower(url);
+    try {
+      return await work(new FollowerDb(connection));
+    } finally {
+      connection.destroy();
+    }
+  };
+  let facts: Facts | undefined;
+  const bare = () =>
+    fresh(async (db) => {
+      let rows = 0;
+      for (const sql of [SUPPORTERS_SQL, `${GIFTS_SQL} ORDER BY supporter_id`, `${TAGS_SQL} ORDER BY supporter_id`])
+        await db.stream(sql, () => rows++);
+    });
+  const ours = () =>
+    fresh(async (db) => {
+      const following = new FactsFollowing();
+      await following.load(db);
+      facts = following.facts;
+    });
+  await bare();
+  await ours();
+  report('load the facts', await timed(3, ours), await timed(3, bare), 2);
+  if (!facts) throw new Error('The facts were not loaded.');
+  return facts;
+}
+
+interface Shape {
+  name: string;
+  group: Group;
+  /** The same by hand, over the same typed arrays. */
+  loop: (facts: Facts) => number;
+  sql: string;
+}
+
+const all = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'all', parts });
+const any = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'any', parts });
+const last = spanOf({ kind: 'fiscal-year', ago: 1 }, calendar);
+const current = spanOf({ kind: 'fiscal-year', ago: 0 }, calendar);
+const LAST = `BETWEEN '2025-07-01' AND '2026-06-30'`;
+const THIS = `BETWEEN '2026-07-01' AND '2027-06-30'`;
+
+/** Calls `each` with the rows of every supporter that is not in the trash, and counts those it says yes to. */
+function countSupporters(facts: Facts, each: (slot: number, from: number, end: number) => boolean): number {
+  let many = 0;
+  for (let slot = 0; slot < facts.size; slot++) {
+    if (((facts.flags[slot] as number) & 4) !== 0) continue;
+    const from = facts.gifts.start[slot] as number;
+    if (each(slot, from, from + (facts.gifts.count[slot] as number))) many++;
+  }
+  return many;
+}
+
+const SHAPES: Shape[] = [
+  {
+    name: 'one state',
+    group: all({ kind: 'region', regions: ['NV'] }),
+    loop: (facts) => {
+      const nevada = facts.regions.find('NV');
+      const region = facts.region;
+      return countSupporters(facts, (slot) => region[slot] === nevada);
+    },
+    sql: `SELECT COUNT(*) AS many FROM supporter s JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 WHERE s.trashed = 0 AND a.region = 'NV'`,
+  },
+  {
+    name: 'gave in a window',
+    group: all({ kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 1 } }),
+    loop: (facts) => {
+      const day = facts.gifts.columns.day.values;
+      return countSupporters(facts, (_slot, from, end) => {
+        for (let row = from; row < end; row++)
+          if ((day[row] as number) >= last.from && (day[row] as number) <= last.to) return true;
+        return false;
+      });
+    },
+    sql: `SELECT COUNT(DISTINCT g.supporter_id) AS many FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.trashed = 0 AND g.date ${LAST}`,
+  },
+  {
+    name: 'total in a window',
+    group: all({ kind: 'total', fund: null, window: { kind: 'fiscal-year', ago: 1 }, atLeast: 50_000, atMost: null }),
+    loop: (facts) => {
+      const day = facts.gifts.columns.day.values;
+      const cents = facts.gifts.columns.cents.values;
+      return countSupporters(facts, (_slot, from, end) => {
+        let sum = 0;
+        for (let row = from; row < end; row++)
+          if ((day[row] as number) >= last.from && (day[row] as number) <= last.to) sum += cents[row] as number;
+        return sum >= 50_000;
+      });
+    },
+    sql: `SELECT COUNT(*) AS many FROM (SELECT g.supporter_id FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.trashed = 0 AND g.date ${LAST} GROUP BY g.supporter_id HAVING SUM(g.cents) >= 50000) x`,
+  },
+  {
+    name: 'gave last year, not this',
+    group: all(
+      { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 1 } },
+      { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 0 }, not: true },
+    ),
+    loop: (facts) => {
+      const day = facts.gifts.columns.day.values;
+      return countSupporters(facts, (_slot, from, end) => {
+        let before = false;
+        for (let row = from; row < end; row++) {
+          const on = day[row] as number;
+          if (on >= current.from && on <= current.to) return false;
+          if (on >= last.from && on <= last.to) before = true;
+        }
+        return before;
+      });
+    },
+    sql: `SELECT COUNT(*) AS many FROM supporter s WHERE s.trashed = 0 AND EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id AND g.date ${LAST}) AND NOT EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id AND g.date ${THIS})`,
+  },
+  {
+    name: 'a fund, a state and a date',
+    group: all(
+      { kind: 'region', regions: ['NV', 'CA'] },
+      { kind: 'total', fund: 1, window: { kind: 'ever' }, atLeast: 20_000, atMost: null },
+      { kind: 'last-gift', from: '2026-01-01', to: null },
+    ),
+    loop: (facts) => {
+      const { day, cents, fund } = facts.gifts.columns;
+      const [days, amounts, funds] = [day.values, cents.values, fund.values];
+      const [nevada, california, since] = [
+        facts.regions.find('NV'),
+        facts.regions.find('CA'),
+        spanOf({ kind: 'between', from: '2026-01-01', to: '2026-11-23' }, calendar),
+      ];
+      return countSupporters(facts, (slot, from, end) => {
+        if (facts.region[slot] !== nevada && facts.region[slot] !== california) return false;
+        let sum = 0;
+        let lately = false;
+        for (let row = from; row < end; row++) {
+          if (funds[row] === 1) sum += amounts[row] as number;
+          const on = days[row] as number;
+          if (on >= since.from && on <= since.to) lately = true;
+        }
+        return sum >= 20_000 && lately;
+      });
+    },
+    sql: `SELECT COUNT(*) AS many FROM (SELECT s.id FROM supporter s JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 JOIN gift g ON g.supporter_id = s.id
+      WHERE s.trashed = 0 AND a.region IN ('NV', 'CA') GROUP BY s.id HAVING SUM(IF(g.fund_id = 1, g.cents, 0)) >= 20000 AND MAX(g.date) >= '2026-01-01') x`,
+  },
+  {
+    name: 'nested, with windows',
+    group: any(
+      all(
+        { kind: 'region', regions: ['NV'] },
+        { kind: 'total', fund: null, window: { kind: 'fiscal-year', ago: 1 }, atLeast: 100_000, atMost: null },
+      ),
+      all(
+        { kind: 'gave', fund: 1, window: { kind: 'fiscal-year', ago: 0 } },
+        { kind: 'gave', fund: 1, window: { kind: 'fiscal-year', ago: 1 }, not: true },
+      ),
+    ),
+    loop: (facts) => {
+      const { day, cents, fund } = facts.gifts.columns;
+      const [days, amounts, funds] = [day.values, cents.values, fund.values];
+      const nevada = facts.regions.find('NV');
+      return countSupporters(facts, (slot, from, end) => {
+        let sum = 0;
+        let now = false;
+        let before = false;
+        for (let row = from; row < end; row++) {
+          const on = days[row] as number;
+          if (on >= last.from && on <= last.to) {
+            sum += amounts[row] as number;
+            if (funds[row] === 1) before = true;
+          } else if (on >= current.from && on <= current.to && funds[row] === 1) now = true;
+        }
+        return (facts.region[slot] === nevada && sum >= 100_000) || (now && !before);
+      });
+    },
+    sql: `SELECT COUNT(*) AS many FROM (SELECT s.id FROM supporter s LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 JOIN gift g ON g.supporter_id = s.id WHERE s.trashed = 0
+      GROUP BY s.id HAVING (MAX(a.region) = 'NV' AND SUM(IF(g.date ${LAST}, g.cents, 0)) >= 100000)
+      OR (SUM(g.fund_id = 1 AND g.date ${THIS}) > 0 AND SUM(g.fund_id = 1 AND g.date ${LAST}) = 0)) x`,
+  },
+];
+
+async function benchSegments(url: string, facts: Facts): Promise<void> {
+  const connection = await mysql.createConnection(url);
+  for (const { name, group, loop, sql } of SHAPES) {
+    const ask = async (): Promise<number> => {
+      const [rows] = await connection.query<mysql.RowDataPacket[]>(sql);
+      return Number(rows[0]?.['many']);
+    };
+    const counts = [evaluate(group, facts, calendar).count(), loop(facts), await ask()];
+    if (new Set(counts).size > 1) throw new Error(`The three answers for “${name}” differ: ${counts.join(', ')}.`);
+    for (let warm = 0; warm < 5; warm++) {
+      evaluate(group, facts, calendar).count();
+      loop(facts);
+    }
+    const ours = await timed(15, () => evaluate(group, facts, calendar).count());
+    const byHand = await timed(15, () => loop(facts));
+    const bySql = await timed(3, ask);
+    report(`count: ${name}, against a loop`, ours, byHand, 3);
+    lines.push({
+      work: `count: ${name}, against SQL`,
+      figure: show(ours),
+      baseline: show(bySql),
+      ratio: `${(bySql / ours).toFixed(0)}x faster`,
+      goal: 'at least 10x faster',
+      met: bySql / ours >= 10,
+    });
+  }
+  await connection.end();
+}
+
+async function benchApp(url: string): Promise<void> {
+  const app = await App.open({
+    databaseUrl: url,
+    smtpUrl: 'smtp://127.0.0.1:9',
+    today: null,
+    demo: false,
+    mailRoom: null,
+    webFolder: null,
+    publicUrl: null,
+    logLevel: 'silent',
+  });
+  const { services } = app;
+  const sql = sqlOn(services.source);
+  const everyone: Group = all();
+  await services.segments.count(everyone);
+  const [someone] = await sql.rows<{ id: number }>(
+    'SELECT id FROM supporter WHERE trashed = 0 ORDER BY id LIMIT 1 OFFSET 1000',
+  );
+  const supporterId = someone?.id ?? 0;
+
+  const [fund] = await sql.rows<{ id: number }>('SELECT id FROM fund LIMIT 1');
+  const catchUps: number[] = [];
+  for (let gift = 0; gift < 40; gift++) {
+    await services.gifts.record(
+      ACTOR,
+      {
+        supporterId,
+        cents: 2_500,
+        date: '2026-11-01',
+        fundId: fund?.id ?? 1,
+        campaignId: null,
+        appealId: null,
+        method: 'cash',
+        cheque: '',
+        note: '',
+      },
+      null,
+    );
+    const begun = performance.now();
+    await services.supporters.rowsFor([supporterId]);
+    catchUps.push(performance.now() - begun);
+  }
+  lines.push({
+    work: 'catch up after one recorded gift (p95 of 40)',
+    figure: show(p95(catchUps)),
+    baseline: '-',
+    ratio: '-',
+    goal: 'under 50 ms',
+    met: p95(catchUps) < 50,
+  });
+
+  const address = await app.listen(0);
+  const { secret } = await services.accounts.addToken(ACTOR, 'bench', 'read');
+  const get = async (path: string): Promise<number> => {
+    const begun = performance.now();
+    const response = await fetch(`${address}/api/v1${path}`, { headers: { Authorization: `Bearer ${secret}` } });
+    if (response.status !== 200) throw new Error(`${path}: ${await response.text()}`);
+    await response.arrayBuffer();
+    return performance.now() - begun;
+  };
+  const roundTrip = await timed(200, () => sql.rows('SELECT * FROM supporter WHERE id = ?', [supporterId]));
+  const words = ['rookwood', 'ana cruz', 'farr', 'S-10482', '555-0142', 'quill am', 'x', 'foundation', 'ir', 'de la'];
+  const names = ['sort=name', 'sort=-name', 'sort=number', 'kind=organization'];
+  const requests: [string, (turn: number) => string][] = [
+    ['a page of the supporters list', (turn) => `/supporters?limit=50&${names[turn % names.length]}`],
+    ['find as one types', (turn) => `/supporters?limit=12&q=${encodeURIComponent(words[turn % words.length] ?? '')}`],
+    ['open a supporter', () => `/supporters/${supporterId}`],
+  ];
+  for (const [work, path] of requests) {
+    for (let warm = 0; warm < 20; warm++) await get(path(warm));
+    const alone: number[] = [];
+    for (let turn = 0; turn < 60; turn++) alone.push(await get(path(turn)));
+    report(work, median(alone), roundTrip, 10);
+    const together = (
+      await Promise.all(
+        Array.from({ length: 20 }, async (_, client) => {
+          const taken: number[] = [];
+          for (let turn = 0; turn < 25; turn++) {
+            taken.push(await get(path(client + turn)));
+            await new Promise((resolve) => setTimeout(resolve, 150));
+          }
+          return taken;
+        }),
+      )
+    ).flat();
+    lines.push({
+      work: `${work}, p95 with 20 clients`,
+      figure: show(p95(together)),
+      baseline: '-',
+      ratio: '-',
+      goal: 'under 60 ms',
+      met: p95(together) < 60,
+    });
+  }
+  await app.close();
+}
+
+await main(async () => {
+  const options = readOptions();
+  const [supporters, gifts] = [options.supporters ?? 200_000, options.gifts ?? 2_000_000];
+  const folder = mkdtempSync(join(tmpdir(), 'tallystick-bench-'));
+  const database = await startMariaDb(folder, { fast: true, bufferPool: '3G' });
+  try {
+    console.log(`Making ${supporters} supporters and ${gifts} gifts …`);
+    await setUpEmpty(database.url);
+    await loadScale(database.url, supporters, gifts, console.log);
+    const connection = await mysql.createConnection(database.url);
+    await connection.query('ANALYZE TABLE supporter, gift, address, supporter_tag');
+    await connection.end();
+    const facts = await benchLoad(database.url);
+    await benchSegments(database.url, facts);
+    await benchApp(database.url);
+  } finally {
+    await database.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+  console.table(
+    Object.fromEntries(
+      lines.map(({ work, figure, baseline, ratio, goal, met }) => [
+        work,
+        { figure, baseline, ratio, goal, met: met ? 'yes' : 'NO' },
+      ]),
+    ),
+  );
+  const missed = lines.filter((line) => !line.met).length;
+  console.log(missed === 0 ? 'Every goal is met.' : `${missed} of ${lines.length} goals are missed.`);
+});

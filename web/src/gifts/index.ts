@@ -1,0 +1,3 @@
+export { giftColumns } from './columns.tsx';
+export { GiftDialogHost, openGiftDialog } from './GiftDialog.tsx';
+export { GiftView } from './GiftView.tsx';

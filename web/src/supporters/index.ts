@@ -1,0 +1,3 @@
+export { supporterColumns } from './columns.tsx';
+export { SupporterRecord } from './Record.tsx';
+export { DeliveryState } from './RecordSections.tsx';

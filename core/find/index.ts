@@ -1,86 +1,153 @@
 import { digitsOf, fold, wordsOf } from '../names/index.ts';
+import type { SupporterKind } from '../names/index.ts';
 
-/** What a supporter can be found by. */
+/** What a supporter can be found by; `kind` narrows a search. */
 export interface Findable {
   id: number;
+  kind: SupporterKind;
   name: string;
   emails: readonly string[];
   phones: readonly string[];
 }
 
+export interface FindQuery {
+  text: string;
+  kind?: SupporterKind | undefined;
+  /** How many of the best to pass over, and how many to give after those. */
+  from: number;
+  limit: number;
+}
+
+/** The ids asked for, best first, and how many match in all. */
+export interface Found {
+  ids: number[];
+  total: number;
+}
+
 /**
  * An index in memory that finds supporters by the beginnings of the words of their name in any order, by number
- * (`S-10482`), by e-mail (whole or its parts) and by the last digits of a telephone number.
+ * (`S-10482`), by e-mail (whole or its parts) and by the last digits of a telephone number. Nobody who matches is
+ * left out, however many do.
  */
 export class FindIndex {
   private readonly postings = new Map<string, number[]>();
-  private readonly tokensOf = new Map<number, string[]>();
-  private readonly names = new Map<number, string>();
+  private readonly slots = new Map<number, number>();
+  private readonly tokens: string[][] = [];
+  private readonly ids: number[] = [];
+  private readonly names: string[] = [];
+  private readonly kinds: SupporterKind[] = [];
   /** Every token, sorted; new ones wait in `fresh` until they are merged. */
   private sorted: string[] = [];
   private fresh: string[] = [];
+  /** For each slot while a query runs: how many of its words matched so far, and how well. */
+  private matched = new Uint8Array(16);
+  private score = new Uint8Array(16);
+  private gained = new Uint8Array(16);
 
   get size(): number {
-    return this.names.size;
+    return this.slots.size;
   }
 
   /** Adds a supporter or puts new words in the place of its old ones. */
   put(entry: Findable): void {
+    const slot = this.slots.get(entry.id) ?? this.ids.length;
     this.remove(entry.id);
+    this.slots.set(entry.id, slot);
     const tokens = [...new Set(tokensFor(entry))];
-    this.tokensOf.set(entry.id, tokens);
-    this.names.set(entry.id, fold(entry.name));
+    this.tokens[slot] = tokens;
+    this.ids[slot] = entry.id;
+    this.names[slot] = fold(entry.name);
+    this.kinds[slot] = entry.kind;
+    if (slot >= this.matched.length) this.grow();
     for (const token of tokens) {
       const list = this.postings.get(token);
-      if (list) list.push(entry.id);
+      if (list) list.push(slot);
       else {
-        this.postings.set(token, [entry.id]);
+        this.postings.set(token, [slot]);
         this.fresh.push(token);
       }
     }
   }
 
   remove(id: number): void {
-    for (const token of this.tokensOf.get(id) ?? []) {
+    const slot = this.slots.get(id);
+    if (slot === undefined) return;
+    for (const token of this.tokens[slot] ?? []) {
       const list = this.postings.get(token);
-      const at = list?.indexOf(id) ?? -1;
+      const at = list?.indexOf(slot) ?? -1;
       if (list && at >= 0) list.splice(at, 1);
     }
-    this.tokensOf.delete(id);
-    this.names.delete(id);
+    this.tokens[slot] = [];
+    this.slots.delete(id);
   }
 
   /**
-   * The ids that match every word of `query`, best first, at most `limit`: whole words before beginnings, then by
-   * name. An empty query finds nothing.
+   * Who matches every word of the query: whole words before beginnings, then by name. An empty query finds nothing.
    */
-  find(query: string, limit: number): number[] {
-    const words = queryWords(query);
-    if (words.length === 0) return [];
-    let scores: Map<number, number> | null = null;
-    for (const alternatives of words) {
-      const found = new Map<number, number>();
-      for (const word of alternatives) this.collect(word, scores, found);
-      scores = found;
-      if (scores.size === 0) return [];
-    }
-    const name = (id: number): string => this.names.get(id) ?? '';
-    return bestOf(
-      [...(scores ?? [])],
-      limit,
-      (a, b) => b[1] - a[1] || (name(a[0]) < name(b[0]) ? -1 : 1) || a[0] - b[0],
-    ).map(([id]) => id);
+  find(query: FindQuery): Found {
+    const words = queryWords(query.text).sort((a, b) => (b[0]?.length ?? 0) - (a[0]?.length ?? 0));
+    if (words.length === 0) return { ids: [], total: 0 };
+    const touched = this.matching(words, 0, query.kind);
+    let slots = touched;
+    for (let place = 1; place < words.length; place++) slots = this.matching(words, place, query.kind);
+    const best = this.best(slots, query.from + query.limit).slice(query.from);
+    const answer = { ids: best.map((slot) => this.ids[slot] ?? 0), total: slots.length };
+    for (const slot of touched) this.matched[slot] = this.score[slot] = 0;
+    return answer;
   }
 
-  private collect(word: string, within: Map<number, number> | null, into: Map<number, number>): void {
-    for (const token of this.beginningWith(word)) {
-      const score = token === word ? 2 : 1;
-      for (const id of this.postings.get(token) ?? []) {
-        if (within !== null && !within.has(id)) continue;
-        const total = (within?.get(id) ?? 0) + score;
-        if (total > (into.get(id) ?? 0)) into.set(id, total);
+  /** The slots that match the word at `place` as well as all words before it; each word counts its best match. */
+  private matching(words: readonly string[][], place: number, kind: SupporterKind | undefined): number[] {
+    const { matched, score, gained } = this;
+    const slots: number[] = [];
+    for (const word of words[place] ?? [])
+      for (const token of this.beginningWith(word)) {
+        const gain = token === word ? 2 : 1;
+        for (const slot of this.postings.get(token) ?? []) {
+          if (matched[slot] === place) {
+            if (kind !== undefined && this.kinds[slot] !== kind) continue;
+            matched[slot] = place + 1;
+            score[slot] = (score[slot] as number) + gain;
+            gained[slot] = gain;
+            slots.push(slot);
+          } else if (matched[slot] === place + 1 && gain > (gained[slot] as number)) {
+            score[slot] = (score[slot] as number) + gain - (gained[slot] as number);
+            gained[slot] = gain;
+          }
+        }
       }
-      if (into.size > MOST_CANDIDATES) return;
+    return slots;
+  }
+
+  private before(a: number, b: number): boolean {
+    const [scoreA, scoreB] = [this.score[a] as number, this.score[b] as number];
+    if (scoreA !== scoreB) return scoreA > scoreB;
+    const [nameA, nameB] = [this.names[a] as string, this.names[b] as string];
+    return nameA === nameB ? (this.ids[a] as number) < (this.ids[b] as number) : nameA < nameB;
+  }
+
+  /** The best `many` slots in order: a sorted list that most candidates fail to enter at its first comparison. */
+  private best(slots: readonly number[], many: number): number[] {
+    const order = (a: number, b: number): number => (this.before(a, b) ? -1 : 1);
+    if (slots.length <= many * 4) return [...slots].sort(order).slice(0, many);
+    let kept = slots.slice(0, many).sort(order);
+    let waiting: number[] = [];
+    for (const slot of slots.slice(many)) {
+      if (!this.before(slot, kept[many - 1] as number)) continue;
+      waiting.push(slot);
+      if (waiting.length < many) continue;
+      kept = [...kept, ...waiting].sort(order).slice(0, many);
+      waiting = [];
+    }
+    return [...kept, ...waiting].sort(order).slice(0, many);
+  }
+
+  private grow(): void {
+    const size = this.matched.length * 2;
+    for (const name of ['matched', 'score', 'gained'] as const) {
+      const bigger = new Uint8Array(size);
+      bigger.set(this[name]);
+      this[name] = bigger;
     }
   }
 
@@ -113,13 +180,6 @@ export class FindIndex {
     }
     this.fresh = [];
   }
-}
-
-/** A single letter can begin a fifth of all names; ranking stops being useful long before that. */
-const MOST_CANDIDATES = 5000;
-
-function bestOf<T>(items: T[], limit: number, order: (a: T, b: T) => number): T[] {
-  return items.sort(order).slice(0, limit);
 }
 
 /** Telephone tokens are the digits from the last to the first, so that 'last digits' is a beginning. */

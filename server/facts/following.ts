@@ -1,6 +1,7 @@
 import { dateOfDay, spanOf } from '@tallystick/core/dates';
 import type { Calendar } from '@tallystick/core/dates';
-import { Facts } from '@tallystick/core/facts';
+import { Facts, FLAG } from '@tallystick/core/facts';
+import type { SupporterKind } from '@tallystick/core/names';
 import type { GiftFacts } from '@tallystick/core/facts';
 import { givingTotals } from '@tallystick/core/gifts';
 import { evaluate, explain } from '@tallystick/core/segments';
@@ -23,6 +24,7 @@ export type FactsQuestion =
   | { ask: 'members'; group: Group; calendar: Calendar }
   | { ask: 'explain'; group: Group; supporterId: number; calendar: Calendar }
   | { ask: 'giving'; ids: readonly number[]; calendar: Calendar }
+  | { ask: 'present'; kind: SupporterKind | null }
   | { ask: 'size' };
 
 export interface FactsAnswers {
@@ -32,11 +34,14 @@ export interface FactsAnswers {
   members: Uint32Array;
   explain: Explanation | null;
   giving: GivingView[];
+  /** How many supporters there are, of a kind or at all, without those in the trash. */
+  present: number;
   size: { supporters: number; gifts: number };
 }
 
 const DAY = 'TO_DAYS(date) - 719528';
-const KINDS: Record<string, number> = { person: 0, household: 1, organization: 2 };
+const KINDS: Record<SupporterKind, number> = { person: 0, household: 1, organization: 2 };
+const kindOf = (cell: string | number | null | undefined): number => KINDS[cell as SupporterKind] ?? 0;
 
 export const SUPPORTERS_SQL = `SELECT s.id, s.kind, COALESCE(a.region, ''), s.no_email + 2 * s.deceased + 4 * s.trashed
   FROM supporter s LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1`;
@@ -61,7 +66,7 @@ export class FactsFollowing implements Following {
   async load(db: FollowerDb): Promise<void> {
     const { facts } = this;
     await db.stream(SUPPORTERS_SQL, (row) =>
-      facts.addSupporter(Number(row[0]), KINDS[String(row[1])] ?? 0, String(row[2]), Number(row[3])),
+      facts.addSupporter(Number(row[0]), kindOf(row[1]), String(row[2]), Number(row[3])),
     );
     await db.stream(`${GIFTS_SQL} ORDER BY supporter_id`, (row) => {
       const slot = facts.slotOf(Number(row[0]));
@@ -87,7 +92,7 @@ export class FactsFollowing implements Following {
       found.add(id);
       this.facts.replace({
         id,
-        kind: KINDS[String(row[1])] ?? 0,
+        kind: kindOf(row[1]),
         region: String(row[2]),
         flags: Number(row[3]),
         tags: (tagsOf.get(id) ?? []).map((tag) => Number(tag[1])),
@@ -110,6 +115,8 @@ export class FactsFollowing implements Following {
       }
       case 'giving':
         return question.ids.map((id) => this.giving(id, question.calendar));
+      case 'present':
+        return this.present(question.kind === null ? -1 : KINDS[question.kind]);
       case 'size':
         return { supporters: this.facts.size, gifts: this.facts.gifts.length };
     }
@@ -123,6 +130,14 @@ export class FactsFollowing implements Following {
     const count = evaluate(group, this.facts, calendar).count();
     const milliseconds = performance.now() - begun;
     return { count, of: evaluate(everyone, this.facts, calendar).count(), parts: group.parts.map(alone), milliseconds };
+  }
+
+  private present(kind: number): number {
+    const { flags, kind: kinds, size } = this.facts;
+    let many = 0;
+    for (let slot = 0; slot < size; slot++)
+      if (((flags[slot] as number) & FLAG.trashed) === 0 && (kind < 0 || kinds[slot] === kind)) many++;
+    return many;
   }
 
   private members(group: Group, calendar: Calendar): Uint32Array {

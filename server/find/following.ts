@@ -1,11 +1,12 @@
 import { FindIndex } from '@tallystick/core/find';
+import type { FindQuery, Found } from '@tallystick/core/find';
 import { displayName } from '@tallystick/core/names';
 import type { SupporterKind } from '@tallystick/core/names';
 import type { FollowerDb, Following } from '../platform/follower.ts';
 
-export type FindQuestion = { ask: 'find'; query: string; limit: number };
+export type FindQuestion = FindQuery & { ask: 'find' };
 export interface FindAnswers {
-  find: number[];
+  find: Found;
 }
 
 type Cells = readonly (string | number | null)[];
@@ -37,9 +38,8 @@ export class FindFollowing implements Following {
     for (const row of names) this.put(row, emails, phones);
   }
 
-  answer(given: unknown): number[] {
-    const { query, limit } = given as FindQuestion;
-    return this.index.find(query, limit);
+  answer(given: unknown): Found {
+    return this.index.find(given as FindQuestion);
   }
 
   private put(row: Cells, emails: Map<number, string[]>, phones: Map<number, string[]>): void {
@@ -54,7 +54,13 @@ export class FindFollowing implements Following {
       suffix: part(6),
       organization: part(7),
     });
-    this.index.put({ id, name, emails: emails.get(id) ?? [], phones: phones.get(id) ?? [] });
+    this.index.put({
+      id,
+      kind: part(1) as SupporterKind,
+      name,
+      emails: emails.get(id) ?? [],
+      phones: phones.get(id) ?? [],
+    });
   }
 }
 

@@ -103,13 +103,15 @@ export class Auth {
   async caller(request: Request): Promise<Caller | null> {
     const bearer = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '')?.[1];
     if (bearer) {
-      const token = await one<{ id: number; name: string; role: Role }>(
+      const token = await one<{ id: number; name: string; role: Role; last_used_at: string | null }>(
         this.sql,
-        'SELECT id, name, role FROM api_token WHERE token_hash = ? AND revoked = 0',
+        'SELECT id, name, role, last_used_at FROM api_token WHERE token_hash = ? AND revoked = 0',
         [sha256(bearer)],
       );
       if (!token) throw new Problem(401, 'bad-token', 'This API token is unknown or revoked.');
-      await this.sql.run('UPDATE api_token SET last_used_at = ? WHERE id = ?', [this.clock.stamp(), token.id]);
+      // Kept to the minute, so that reading does not write.
+      if (token.last_used_at === null || token.last_used_at < this.stampIn(-1))
+        await this.sql.run('UPDATE api_token SET last_used_at = ? WHERE id = ?', [this.clock.stamp(), token.id]);
       return { userId: null, name: token.name, role: token.role, by: 'token' };
     }
     const token = cookieOf(request);

@@ -88,21 +88,29 @@ export function follow(make: () => Following): void {
     return following;
   };
 
-  let turn = Promise.resolve();
-  parentPort?.on('message', ({ id, question }: { id: number; question: unknown }) => {
-    turn = turn.then(async () => {
+  let waiting: { id: number; question: unknown }[] = [];
+  let busy = false;
+  const answerAll = async (): Promise<void> => {
+    if (busy) return;
+    busy = true;
+    // Questions that came while one catch-up ran share the next: it begins after all of them were asked.
+    for (let asked = waiting; asked.length > 0; asked = waiting) {
+      waiting = [];
       try {
-        const answer = (await catchUp()).answer(question);
-        parentPort?.postMessage({ id, answer });
+        const following = await catchUp();
+        for (const { id, question } of asked) parentPort?.postMessage({ id, answer: following.answer(question) });
       } catch (error) {
         state?.connection.destroy();
         state = null;
-        parentPort?.postMessage({
-          id,
-          failed: { message: error instanceof Error ? error.message : String(error), away: isDatabaseGone(error) },
-        });
+        const message = error instanceof Error ? error.message : String(error);
+        for (const { id } of asked) parentPort?.postMessage({ id, failed: { message, away: isDatabaseGone(error) } });
       }
-    });
+    }
+    busy = false;
+  };
+  parentPort?.on('message', (question: { id: number; question: unknown }) => {
+    waiting.push(question);
+    void answerAll();
   });
 }
 

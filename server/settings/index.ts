@@ -31,16 +31,24 @@ export interface OrganizationRow {
   secret: string;
 }
 
+const FRESH_MS = 2000;
+
 /** What an organisation is and chooses from. */
 export class Settings {
+  private known: { row: OrganizationRow; at: number } | null = null;
+
   constructor(
     private readonly source: DataSource,
     private readonly clock: Clock,
   ) {}
 
+  /** The organization; read again after a moment, since another process may have changed it. */
   async organization(): Promise<OrganizationRow> {
+    const now = this.clock.now().getTime();
+    if (this.known && now - this.known.at < FRESH_MS) return this.known.row;
     const row = await one<OrganizationRow>(sqlOn(this.source), 'SELECT * FROM organization WHERE id = 1');
     if (!row) throw new Error('The organization was never set up.');
+    this.known = { row, at: now };
     return row;
   }
 

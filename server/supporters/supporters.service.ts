@@ -1,5 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { displayName } from '@tallystick/core/names';
+import type { SupporterKind } from '@tallystick/core/names';
 import { supporterNumber } from '@tallystick/core/gifts';
 import type { Supporter, SupporterDraft, SupporterRow } from '@tallystick/contract/supporters';
 import type { FactsThread } from '../facts/index.ts';
@@ -13,12 +14,9 @@ import { notFound, Problem } from '../platform/problem.ts';
 import { contactRows, supporterRow, syncContact, tagIds } from './record.ts';
 import type { AddressRecord, EmailRecord, PhoneRecord, SupporterRecord } from './supporter.entity.ts';
 
-/** How many of the best matches a find looks at; a longer list asks for another word instead. */
-const MOST_FOUND = 500;
-
 interface ListQuery {
   q?: string | undefined;
-  kind?: string | undefined;
+  kind?: SupporterKind | undefined;
   sort: 'name' | '-name' | 'number' | '-number';
   limit: number;
   cursor?: string | undefined;
@@ -112,11 +110,7 @@ export class Supporters {
       where.push('kind = ?');
       params.push(query.kind);
     }
-    const total = await one<{ many: number }>(
-      this.sql,
-      `SELECT COUNT(*) AS many FROM supporter WHERE ${where.join(' AND ')}`,
-      params,
-    );
+    const counted = this.facts.ask({ ask: 'present', kind: query.kind ?? null });
     const after = decodeCursor(query.cursor);
     if (after) {
       const sign = down ? '<' : '>';
@@ -135,23 +129,15 @@ export class Supporters {
     return {
       items: await this.rowsFor(page.map((row) => row.id)),
       next: rows.length > query.limit && last ? encodeCursor({ value: last.sort_name, id: last.id }) : null,
-      total: total?.many ?? 0,
+      total: await counted,
     };
   }
 
   private async listFound(query: ListQuery, text: string) {
-    const ids = await this.finder.ask({ ask: 'find', query: text, limit: MOST_FOUND });
     const from = decodeCursor(query.cursor)?.id ?? 0;
-    const kept = query.kind
-      ? (await this.rowsFor(ids)).filter((row) => row.kind === query.kind).map((row) => row.id)
-      : ids;
-    const page = kept.slice(from, from + query.limit);
-    const end = from + page.length;
-    return {
-      items: await this.rowsFor(page),
-      next: end < kept.length ? encodeCursor({ value: '', id: end }) : null,
-      total: kept.length,
-    };
+    const { ids, total } = await this.finder.ask({ ask: 'find', text, kind: query.kind, from, limit: query.limit });
+    const end = from + ids.length;
+    return { items: await this.rowsFor(ids), next: end < total ? encodeCursor({ value: '', id: end }) : null, total };
   }
 
   /** Rows for lists, in the order of the ids; ids that are gone are left out. */

@@ -25,15 +25,15 @@ const SECTIONS = [
 export function SupporterRecord({ id, full = false }: { id: number; full?: boolean }) {
   const { data: supporter, error } = useSupporter(id);
   const url = useListUrl();
-  const [editing, setEditing] = useState(false);
+  const [editing, setEditing] = useState<'name' | 'tags' | null>(null);
   const mayEdit = useMay('officer');
-  useKeys(mayEdit ? { e: () => setEditing(true) } : {});
+  useKeys(mayEdit ? { e: () => setEditing('name'), t: () => setEditing('tags') } : {});
   if (error && !supporter) return <Trouble error={error} />;
   if (!supporter) return <p className="p-5 text-faded">Opening …</p>;
   const section = url.get('section') || 'giving';
   return (
     <article aria-label={supporter.name}>
-      <Head supporter={supporter} full={full} onEdit={() => setEditing(true)} />
+      <Head supporter={supporter} full={full} onEdit={() => setEditing('name')} />
       <Tabs.Root value={section} onValueChange={(next) => url.set({ section: next })}>
         <Tabs.List aria-label="Sections of the record" className="flex gap-1 border-b border-rule px-4">
           {SECTIONS.map(([name, title]) => (
@@ -63,8 +63,9 @@ export function SupporterRecord({ id, full = false }: { id: number; full?: boole
         <SupporterDialog
           open
           supporter={supporter}
-          onClose={() => setEditing(false)}
-          onDone={() => setEditing(false)}
+          begin={editing}
+          onClose={() => setEditing(null)}
+          onDone={() => setEditing(null)}
         />
       )}
     </article>

@@ -51,6 +51,8 @@ function draftOf(supporter: Supporter | null): Draft {
 export function SupporterDialog(props: {
   open: boolean;
   supporter: Supporter | null;
+  /** Where typing begins. */
+  begin?: 'name' | 'tags';
   onClose: () => void;
   onDone: (id: number) => void;
 }) {
@@ -68,10 +70,12 @@ export function SupporterDialog(props: {
 
 function SupporterForm({
   supporter,
+  begin = 'name',
   onClose,
   onDone,
 }: {
   supporter: Supporter | null;
+  begin?: 'name' | 'tags';
   onClose: () => void;
   onDone: (id: number) => void;
 }) {
@@ -119,14 +123,14 @@ function SupporterForm({
         {person ? (
           <>
             {text('prefix', 'Prefix', 'col-span-2')}
-            {text('first', 'First name', 'col-span-3', true)}
+            {text('first', 'First name', 'col-span-3', begin === 'name')}
             {text('middle', 'Middle', 'col-span-2')}
             <div className="col-span-2" />
             {text('last', 'Last name', 'col-span-5')}
             {text('suffix', 'Suffix', 'col-span-2')}
           </>
         ) : (
-          text('organization', 'Name', 'col-span-9', true)
+          text('organization', 'Name', 'col-span-9', begin === 'name')
         )}
       </div>
       <Ways
@@ -162,7 +166,7 @@ function SupporterForm({
         blank={{ street: '', city: '', region: '', postal: '', country: '', label: 'home', preferred: false }}
       />
       <Field label="Tags" hint="Separated by commas; a new one is made when you save.">
-        {(attributes) => <Input {...attributes} {...register('tagText')} />}
+        {(attributes) => <Input {...attributes} autoFocus={begin === 'tags'} {...register('tagText')} />}
       </Field>
       <fieldset className="flex gap-6">
         <legend className="mb-1 text-[13px] text-faded">Wishes</legend>

@@ -14,7 +14,7 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
     'peek',
     '/supporters?q=rook',
     async (browser) => {
-      await (await browser.see('tr[data-row]:nth-of-type(4) td:nth-of-type(3)')).click();
+      await (await browser.see('tr[data-row]:nth-of-type(4) td:nth-of-type(4)')).click();
       await browser.see('aside figure svg');
     },
   ],

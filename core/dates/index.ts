@@ -83,8 +83,15 @@ export function addMonths(date: IsoDate, months: number): IsoDate {
 
 /** The calendar date of an instant in a time zone such as `America/Los_Angeles`. */
 export function dateInZone(instant: Date, timeZone: string): IsoDate {
-  return new Intl.DateTimeFormat('en-CA', { timeZone, dateStyle: 'short' }).format(instant);
+  let format = zones.get(timeZone);
+  if (format === undefined) {
+    format = new Intl.DateTimeFormat('en-CA', { timeZone, dateStyle: 'short' });
+    zones.set(timeZone, format);
+  }
+  return format.format(instant);
 }
+
+const zones = new Map<string, Intl.DateTimeFormat>();
 
 /** The fiscal year that a date falls in, named by the calendar year in which it ends. */
 export function fiscalYearOf(date: IsoDate, startMonth: number): number {

@@ -44,7 +44,7 @@ const KINDS: Record<SupporterKind, number> = { person: 0, household: 1, organiza
 const kindOf = (cell: string | number | null | undefined): number => KINDS[cell as SupporterKind] ?? 0;
 
 export const SUPPORTERS_SQL = `SELECT s.id, s.kind, COALESCE(a.region, ''), s.no_email + 2 * s.deceased + 4 * s.trashed
-  FROM supporter s LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1`;
+  FROM supporter s LEFT JOIN address a FORCE INDEX (address_facts) ON a.supporter_id = s.id AND a.preferred = 1`;
 // gift_facts (supporter_id, date, cents, fund_id, campaign_id, appeal_id) holds every column in order.
 export const GIFTS_SQL = `SELECT supporter_id, ${DAY}, cents, fund_id, COALESCE(campaign_id, 0), COALESCE(appeal_id, 0)
   FROM gift FORCE INDEX (gift_facts)`;

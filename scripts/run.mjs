@@ -70,7 +70,10 @@ if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== wanted) {
 const child = spawn(process.execPath, ['--import', 'tsx', join(root, 'scripts', `${command}.ts`), ...options], {
   cwd: root,
   stdio: 'inherit',
-  env: { ...process.env, TALLYSTICK_CALLED_FROM: process.env.INIT_CWD ?? process.cwd() },
+  env: {
+    ...process.env,
+    TALLYSTICK_CALLED_FROM: process.env.TALLYSTICK_CALLED_FROM ?? process.env.INIT_CWD ?? process.cwd(),
+  },
 });
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
   process.on(signal, () => child.kill(signal === 'SIGHUP' ? 'SIGTERM' : signal));

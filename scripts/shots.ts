@@ -1,5 +1,6 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
+import { Key } from 'selenium-webdriver';
 import { Browser } from './lib/browser.ts';
 import { main, readOptions } from './lib/options.ts';
 import { ROOT } from './lib/processes.ts';
@@ -27,6 +28,7 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
       await browser.press('Record a gift');
       await browser.keys('quill');
       await browser.see('[role=option]');
+      await browser.keys(Key.ENTER, Key.TAB, '1,250.00');
     },
   ],
   ['segment', '/segments/2', (browser) => browser.see('tr[data-row]')],

@@ -1,12 +1,12 @@
 import { Plus } from 'lucide-react';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { listGifts } from '@tallystick/contract/gifts';
 import { call } from '../ui/api.ts';
 import { Button, Empty, Heading, Input, Select, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
-import { showSelection } from '../ui/selection.ts';
+import { useRowSelection } from '../ui/useRowSelection.ts';
 import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
@@ -31,22 +31,17 @@ export default function GiftsPage() {
   const list = usePages(['gifts', 'list', sort, filter], (cursor, signal) =>
     call(listGifts, { query: { sort, limit: 200, ...filter, ...(cursor ? { cursor } : {}) }, signal }),
   );
-  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
   const { count = 0, cents = 0 } = list.first?.sum ?? {};
   const columns = useMemo(
     () => giftColumns(formats, { count: `${formats.count(count)} gifts`, cents }),
     [formats, count, cents],
   );
-  const sum = list.rows.filter((gift) => selected.has(gift.id)).reduce((total, gift) => total + gift.cents, 0);
-  useEffect(() => {
-    showSelection({
-      what: 'gifts',
-      count: selected.size,
-      sum: formats.money(sum),
-      clear: () => setSelected(new Set()),
-    });
-    return () => showSelection(null);
-  }, [selected, sum, formats]);
+  const { selected, setSelected } = useRowSelection(
+    'gifts',
+    list.rows,
+    (gift) => gift.id,
+    (gift) => gift.cents,
+  );
 
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (

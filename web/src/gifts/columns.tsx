@@ -26,7 +26,7 @@ export function giftColumns<G extends Gift>(
     {
       id: 'amount',
       title: 'Amount',
-      width: 124,
+      width: 144,
       align: 'right',
       sort: 'amount',
       footer: money(sum.cents),

@@ -1,5 +1,5 @@
 import { Plus } from 'lucide-react';
-import { useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useDeferredValue, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import type { SUPPORTER_KINDS } from '@tallystick/contract/supporters';
 import { listSupporters } from '@tallystick/contract/supporters';
@@ -8,7 +8,7 @@ import { Button, Empty, Heading, Input, Select, Trouble } from '../ui/controls.t
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
-import { showSelection } from '../ui/selection.ts';
+import { useRowSelection } from '../ui/useRowSelection.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 import { supporterColumns } from './columns.tsx';
@@ -32,23 +32,17 @@ export default function SupportersPage() {
       signal,
     }),
   );
-  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
   const columns = useMemo(
     () => supporterColumns(formats, `${formats.count(list.total)} supporters`),
     [formats, list.total],
   );
 
-  const chosen = list.rows.filter((row) => selected.has(row.id));
-  const sum = chosen.reduce((total, row) => total + row.giving.lifetime, 0);
-  useEffect(() => {
-    showSelection({
-      what: 'supporters',
-      count: selected.size,
-      sum: formats.money(sum),
-      clear: () => setSelected(new Set()),
-    });
-    return () => showSelection(null);
-  }, [selected, sum, formats]);
+  const { selected, setSelected } = useRowSelection(
+    'supporters',
+    list.rows,
+    (row) => row.id,
+    (row) => row.giving.lifetime,
+  );
 
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (

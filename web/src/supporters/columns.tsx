@@ -45,7 +45,7 @@ export function supporterColumns({ money, date }: Formats, footer: string): Colu
     { id: 'kind', title: 'Kind', width: 100, hidden: true, cell: (row) => row.kind },
     { id: 'town', title: 'Town', width: 170, cell: (row) => [row.city, row.region].filter(Boolean).join(', ') },
     { id: 'email', title: 'E-mail', width: 240, cell: (row) => row.email },
-    { id: 'phone', title: 'Telephone', width: 124, cell: (row) => row.phone },
+    { id: 'phone', title: 'Telephone', width: 144, cell: (row) => row.phone },
     amount('lifetime', 'Lifetime'),
     amount('thisYear', 'This FY'),
     amount('lastYear', 'Last FY'),

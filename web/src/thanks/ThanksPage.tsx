@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { issueReceipts, listLetters, listUnthanked, printFile, proofReceipts } from '@tallystick/contract/thanks';
@@ -11,7 +11,7 @@ import { Button, Empty, Heading, Select, StateWord, Trouble } from '../ui/contro
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
-import { showSelection } from '../ui/selection.ts';
+import { useRowSelection } from '../ui/useRowSelection.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 
@@ -23,7 +23,6 @@ export default function ThanksPage() {
     call(listUnthanked, { query: { limit: 500, ...(cursor ? { cursor } : {}) }, signal }),
   );
   const letters = useQuery({ queryKey: ['letters'], queryFn: ({ signal }) => call(listLetters, { signal }) });
-  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
   const [letter, setLetter] = useState<number | null>(null);
   const letterId =
     letter ?? letters.data?.items.find((one) => /receipt/i.test(one.name))?.id ?? letters.data?.items[0]?.id ?? 0;
@@ -46,14 +45,14 @@ export default function ThanksPage() {
     };
     return [...shared.slice(0, 4), channel, ...shared.slice(4)];
   }, [formats, count, cents]);
-  const here = list.rows.filter((gift) => selected.has(gift.id));
-  const sum = here.reduce((total, gift) => total + gift.cents, 0);
-  useEffect(() => {
-    showSelection({ what: 'gifts', count: here.length, sum: formats.money(sum), clear: () => setSelected(new Set()) });
-    return () => showSelection(null);
-  }, [here.length, sum, formats]);
+  const { selected, setSelected, chosen } = useRowSelection(
+    'gifts',
+    list.rows,
+    (gift) => gift.id,
+    (gift) => gift.cents,
+  );
 
-  const body = { letterId, giftIds: here.map((gift) => gift.id) };
+  const body = { letterId, giftIds: chosen.map((gift) => gift.id) };
   const proof = useMutation({
     mutationFn: () => callFile(proofReceipts, { body }),
     onSuccess: (pdf) => void window.open(URL.createObjectURL(pdf), '_blank'),
@@ -81,7 +80,7 @@ export default function ThanksPage() {
     onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
   });
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
-  const many = here.length;
+  const many = chosen.length;
   const word = many === 1 ? 'receipt' : 'receipts';
   return (
     <>

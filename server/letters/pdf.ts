@@ -26,15 +26,20 @@ export function lettersPdf(letters: Iterable<PrintedLetter>, proof = false): Pro
       size: 'LETTER',
       margins: { top: INCH, bottom: INCH, left: INCH, right: INCH },
       autoFirstPage: false,
-      bufferPages: false,
+      bufferPages: proof,
     });
     const parts: Buffer[] = [];
     doc.on('data', (part: Buffer) => parts.push(part));
     doc.on('end', () => resolve(Buffer.concat(parts)));
     doc.on('error', reject);
     const pen = new Pen(doc);
-    if (proof) doc.on('pageAdded', () => markProof(doc, pen));
     for (const letter of letters) drawLetter(doc, pen, letter);
+    // At the end, since drawing while a line is being broken over pages would change the letter's own type.
+    if (proof)
+      for (let page = 0; page < doc.bufferedPageRange().count; page++) {
+        doc.switchToPage(page);
+        markProof(doc, pen);
+      }
     doc.end();
   });
 }
@@ -71,9 +76,6 @@ function markProof(doc: PDFKit.PDFDocument, pen: Pen): void {
   doc.fontSize(120).fillColor('#A2373A').fillOpacity(0.12);
   doc.text('PROOF', 0, doc.page.height / 2 - 70, { width: doc.page.width, align: 'center', lineBreak: false });
   doc.restore();
-  doc.fillOpacity(1).fillColor(INK);
-  doc.x = doc.page.margins.left;
-  doc.y = doc.page.margins.top;
 }
 
 function drawLetter(doc: PDFKit.PDFDocument, pen: Pen, letter: PrintedLetter): void {

@@ -55,6 +55,7 @@ const FINAL: Readonly<Record<string, string>> = {
   upload: 'a file was uploaded; nothing of it is in the records until it is brought in',
   account: 'it is about users and tokens; change those in the settings',
 };
+const MOST_ATTEMPTS = 8;
 const RETRY = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD']);
 
 /** Writes change sets: one transaction each, with the state of every row touched before and after. */
@@ -74,7 +75,7 @@ export class Changes {
 
   /**
    * Runs `work` in one transaction and records what it wrote as one change set. Deadlocks are tried again, up to
-   * five times, so `work` has no effects outside the transaction. The revision is taken last, under a lock held
+   * eight times, so `work` has no effects outside the transaction. The revision is taken last, under a lock held
    * to commit: revision order is commit order.
    */
   async write<T>(actor: Actor, reason: Reason, work: (tx: Transaction) => Promise<T>): Promise<Committed<T>> {
@@ -88,8 +89,8 @@ export class Changes {
         const answered = await this.answered<T>(actor, reason).catch(() => null);
         if (answered) return answered;
         const again = RETRY.has(codeOf(error)) || (codeOf(error) === 'ER_DUP_ENTRY' && /idem_key/.test(String(error)));
-        if (!again || attempt === 5) throw error;
-        await new Promise((resolve) => setTimeout(resolve, 10 * attempt * attempt));
+        if (!again || attempt === MOST_ATTEMPTS) throw error;
+        await new Promise((resolve) => setTimeout(resolve, (5 + Math.random() * 15) * attempt));
       }
     }
   }

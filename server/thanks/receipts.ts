@@ -39,11 +39,11 @@ export const IssueRunTable = table<{ id: number; version: number; letter_id: num
  * change set ends, and a change set that fails gives its places back: the series has no gaps and no number twice.
  */
 export async function takePlaces(tx: Transaction, year: number, many: number): Promise<number> {
-  await tx.sql.run('INSERT IGNORE INTO receipt_series (year, last) VALUES (?, 0)', [year]);
-  const series = await one<{ last: number }>(tx.sql, 'SELECT last FROM receipt_series WHERE year = ? FOR UPDATE', [
-    year,
-  ]);
-  const last = series?.last ?? 0;
-  await tx.sql.run('UPDATE receipt_series SET last = ? WHERE year = ?', [last + many, year]);
-  return last + 1;
+  // One statement takes the row's exclusive lock at once; asking first would share it, and two sharers deadlock.
+  await tx.sql.run(
+    'INSERT INTO receipt_series (year, last) VALUES (?, ?) ON DUPLICATE KEY UPDATE last = last + VALUES(last)',
+    [year, many],
+  );
+  const series = await one<{ last: number }>(tx.sql, 'SELECT last FROM receipt_series WHERE year = ?', [year]);
+  return (series?.last ?? many) - many + 1;
 }

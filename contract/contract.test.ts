@@ -1,0 +1,139 @@
+import { describe, expect, it } from 'vitest';
+import { API } from './index.ts';
+import { ApiError, IsoDateText, Paging } from './common.ts';
+import { ROLES } from './endpoint.ts';
+import { GiftDraft } from './gifts.ts';
+import { LetterDoc } from './outreach.ts';
+import { Group } from './segments.ts';
+import { Password } from './session.ts';
+import { SupporterDraft } from './supporters.ts';
+
+/** The paths at which a value is refused, or `ok`. */
+const faults = (
+  schema: { safeParse: (value: unknown) => { success: boolean; error?: { issues: { path: PropertyKey[] }[] } } },
+  value: unknown,
+): string =>
+  (schema.safeParse(value).error?.issues ?? [])
+    .map((issue) => issue.path.join('.'))
+    .sort()
+    .join(' ') || (schema.safeParse(value).success ? 'ok' : 'whole');
+
+describe('every endpoint', () => {
+  it('has an id and a place of its own', () => {
+    expect(new Set(API.map((endpoint) => endpoint.id)).size).toBe(API.length);
+    expect(new Set(API.map((endpoint) => `${endpoint.method} ${endpoint.path}`)).size).toBe(API.length);
+  });
+  it.each(API.map((endpoint) => [endpoint.id, endpoint] as const))('%s is whole', (_id, endpoint) => {
+    expect(endpoint.path).toMatch(/^(\/[\w:.-]+)+$/);
+    expect(endpoint.summary).toMatch(/^[A-Z].*\.$/);
+    expect(['public', ...ROLES]).toContain(endpoint.role);
+    const named = [...endpoint.path.matchAll(/:(\w+)/g)].map((match) => match[1]);
+    const params = endpoint.params.safeParse(Object.fromEntries(named.map((name) => [name, '7'])));
+    expect(params.success).toBe(true);
+  });
+  it('that changes something is never a GET', () => {
+    const reading = ['countSegment', 'previewSegment', 'explainSegment', 'previewMailing', 'proofReceipts'];
+    for (const endpoint of API.filter((one) => one.role === 'read' && one.method !== 'get'))
+      expect(reading).toContain(endpoint.id);
+    for (const endpoint of API.filter((one) => one.method === 'get'))
+      expect(['public', 'read', 'admin']).toContain(endpoint.role);
+  });
+});
+
+describe('drafts', () => {
+  const gift = { supporterId: 1, cents: 100, date: '2026-11-01', fundId: 1 };
+  it.each<[string, object, string]>([
+    ['a good gift', gift, 'ok'],
+    ['ids as text, as a form sends them', { ...gift, supporterId: '1', fundId: '2' }, 'ok'],
+    ['no amount', { ...gift, cents: undefined }, 'cents'],
+    ['a fraction', { ...gift, cents: 0.5 }, 'cents'],
+    ['text for an amount', { ...gift, cents: '100' }, 'cents'],
+    ['infinity', { ...gift, cents: Infinity }, 'cents'],
+    ['no such day', { ...gift, date: '2026-02-30' }, 'date'],
+    ['a long note', { ...gift, note: 'x'.repeat(1001) }, 'note'],
+    ['several faults', { supporterId: 0, cents: -1, date: 'x', fundId: -3 }, 'cents date fundId supporterId'],
+  ])('gift: %s', (_title, value, expected) => expect(faults(GiftDraft, value)).toBe(expected));
+
+  it.each<[string, object, string]>([
+    ['a person with a last name', { last: 'Cruz' }, 'ok'],
+    ['a person without any', { prefix: 'Dr.' }, 'last'],
+    ['spaces for a name', { first: '   ' }, 'last'],
+    ['a household without one', { kind: 'household', last: 'Cruz' }, 'organization'],
+    ['an organization', { kind: 'organization', organization: 'Cruz Bakery' }, 'ok'],
+    ['an unknown kind', { kind: 'robot', last: 'C3' }, 'kind'],
+    [
+      'a broken e-mail among good ones',
+      { last: 'C', emails: [{ address: 'a@example.org' }, { address: 'b@' }] },
+      'emails.1.address',
+    ],
+    [
+      'too many telephones',
+      { last: 'C', phones: Array.from({ length: 21 }, () => ({ number: '555-0100' })) },
+      'phones',
+    ],
+  ])('supporter: %s', (_title, value, expected) => expect(faults(SupporterDraft, value)).toBe(expected));
+
+  it('fill in what is left out', () => {
+    expect(SupporterDraft.parse({ last: ' Cruz ' })).toMatchObject({
+      kind: 'person',
+      last: 'Cruz',
+      first: '',
+      emails: [],
+      noEmail: false,
+    });
+    expect(GiftDraft.parse(gift)).toMatchObject({
+      campaignId: null,
+      appealId: null,
+      method: 'cheque',
+      cheque: '',
+      note: '',
+    });
+  });
+});
+
+describe('trees', () => {
+  const deep = (depth: number): unknown =>
+    depth === 0 ? { kind: 'tag', tag: 1 } : { kind: 'group', join: 'all', parts: [deep(depth - 1)] };
+  it('of conditions may be nested, and are checked all the way down', () => {
+    expect(faults(Group, deep(6))).toBe('ok');
+    expect(faults(Group, { kind: 'group', join: 'all', parts: [{ kind: 'group', join: 'nor', parts: [] }] })).not.toBe(
+      'ok',
+    );
+    expect(
+      faults(Group, { kind: 'group', join: 'any', parts: Array.from({ length: 51 }, () => ({ kind: 'tag', tag: 1 })) }),
+    ).toBe('parts');
+  });
+  it('of letters keep nodes that are not known', () => {
+    const doc = {
+      type: 'doc',
+      content: [{ type: 'strange', attrs: { a: 1 }, content: [{ type: 'text', text: 'kept' }] }],
+    };
+    expect(LetterDoc.parse(doc)).toEqual(doc);
+    expect(faults(LetterDoc, { type: 'doc', content: [{ text: 'no type' }] })).not.toBe('ok');
+  });
+});
+
+describe('small parts', () => {
+  it.each([
+    ['2026-02-28', true],
+    ['2024-02-29', true],
+    ['2026-02-29', false],
+    ['26-02-28', false],
+    ['', false],
+  ])('the date %j is %s', (date, good) => expect(IsoDateText.safeParse(date).success).toBe(good));
+  it.each([
+    [{}, 100],
+    [{ limit: '7' }, 7],
+    [{ limit: 0 }, null],
+    [{ limit: 1001 }, null],
+    [{ limit: 'many' }, null],
+  ])('paging %j asks for %s', (given, limit) => expect(Paging.safeParse(given).data?.limit ?? null).toBe(limit));
+  it('passwords have ten characters', () => {
+    expect(Password.safeParse('123456789').success).toBe(false);
+    expect(Password.safeParse('1234567890').success).toBe(true);
+  });
+  it('errors have one shape', () => {
+    expect(ApiError.safeParse({ error: { code: 'x', message: 'y', fields: { a: 'b' } } }).success).toBe(true);
+    expect(ApiError.safeParse({ message: 'y' }).success).toBe(false);
+  });
+});

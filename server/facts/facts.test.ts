@@ -1,0 +1,149 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Calendar } from '@tallystick/core/dates';
+import type { Group } from '@tallystick/core/segments';
+import { connectFollower, FollowerDb } from '../platform/follower.ts';
+import { addGift, addPerson, openTestApp, TESTER } from '../tests/support.ts';
+import type { TestApp } from '../tests/support.ts';
+import { FactsFollowing } from './following.ts';
+
+let test: TestApp;
+let db: FollowerDb;
+let close: () => void;
+const people: number[] = [];
+const calendar: Calendar = { today: '2026-11-23', fiscalYearStart: 7 };
+const everyone: Group = { kind: 'group', join: 'all', parts: [] };
+
+beforeAll(async () => {
+  test = await openTestApp();
+  for (let index = 0; index < 8; index++) {
+    const id = await addPerson(test, {
+      addresses: [{ region: index % 2 === 0 ? 'NV' : 'CA' }],
+      tags: index % 3 === 0 ? ['Board'] : [],
+      noEmail: index === 5,
+    });
+    people.push(id);
+    for (let gift = 0; gift < index; gift++)
+      await addGift(test, id, { cents: 100 * (gift + 1), date: `2026-0${1 + gift}-15`, fundId: 1 + (gift % 2) });
+  }
+  const connection = connectFollower(test.databaseUrl);
+  db = new FollowerDb(connection);
+  close = () => connection.destroy();
+});
+afterAll(async () => {
+  close();
+  await test.close();
+});
+
+const loaded = async (): Promise<FactsFollowing> => {
+  const following = new FactsFollowing();
+  await following.load(db);
+  return following;
+};
+/** Everything that facts answer about the people of this test. */
+const answers = (following: FactsFollowing) => ({
+  giving: following.answer({ ask: 'giving', ids: people, calendar }),
+  members: following.answer({ ask: 'members', group: everyone, calendar }),
+  present: following.answer({ ask: 'present', kind: null }),
+  nevada: following.answer({
+    ask: 'count',
+    group: { kind: 'group', join: 'all', parts: [{ kind: 'region', regions: ['NV'] }] },
+    calendar,
+  }) as { count: number },
+});
+const comparable = (following: FactsFollowing) => {
+  const { nevada, ...rest } = answers(following);
+  return { ...rest, nevada: nevada.count };
+};
+
+describe('the facts', () => {
+  it('say the same loaded at once and reloaded supporter by supporter', async () => {
+    const whole = await loaded();
+    const piecemeal = new FactsFollowing();
+    for (const id of people) await piecemeal.reload(db, [id]);
+    expect(comparable(piecemeal)).toEqual(comparable(whole));
+    await whole.reload(db, people);
+    expect(comparable(whole)).toEqual(comparable(piecemeal));
+  });
+
+  it('add giving up by fiscal year', async () => {
+    const [giving] = (await loaded()).answer({ ask: 'giving', ids: [people[7] ?? 0], calendar }) as unknown[];
+    // Seven gifts of $1 to $7 on the 15th of January to July 2026; the fiscal year turns on 1 July.
+    expect(giving).toEqual({
+      lifetime: 2_800,
+      thisYear: 700,
+      lastYear: 2_100,
+      count: 7,
+      largest: 700,
+      first: '2026-01-15',
+      last: '2026-07-15',
+    });
+  });
+
+  it('know nothing of someone who does not exist', async () => {
+    const following = await loaded();
+    expect(following.answer({ ask: 'giving', ids: [4_000_000], calendar })).toEqual([
+      { lifetime: 0, thisYear: 0, lastYear: 0, count: 0, largest: 0, first: null, last: null },
+    ]);
+    expect(following.answer({ ask: 'explain', group: everyone, supporterId: 4_000_000, calendar })).toBeNull();
+  });
+
+  it('follow a gift that moves to another record, on both', async () => {
+    const following = await loaded();
+    const [from = 0, to = 0] = [people[7], people[0]];
+    const [gift] = await test.sql.rows<{ id: number }>('SELECT id FROM gift WHERE supporter_id = ? AND cents = 700', [
+      from,
+    ]);
+    const { revision } = await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Moved' }, (tx) =>
+      tx.update('gift', gift?.id ?? 0, { supporter_id: to }),
+    );
+    const touched = (
+      await test.sql.rows<{ supporter_id: number }>(
+        'SELECT supporter_id FROM change_touch WHERE revision = ? ORDER BY supporter_id',
+        [revision],
+      )
+    ).map((row) => row.supporter_id);
+    expect(touched).toEqual([to, from].sort((a, b) => a - b));
+    await following.reload(db, touched);
+    expect(
+      (following.answer({ ask: 'giving', ids: [to, from], calendar }) as { lifetime: number }[]).map(
+        (one) => one.lifetime,
+      ),
+    ).toEqual([700, 2_100]);
+    expect(comparable(following)).toEqual(comparable(await loaded()));
+    await test.services.changes.undo(TESTER, revision ?? 0);
+  });
+
+  it('leave records in the trash out of lists, and their gifts in the records’ own totals', async () => {
+    const id = people[6] ?? 0;
+    await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Trashed' }, (tx) =>
+      tx.update('supporter', id, { trashed: 1 }),
+    );
+    const following = await loaded();
+    expect([...(following.answer({ ask: 'members', group: everyone, calendar }) as Uint32Array)]).not.toContain(id);
+    expect(following.answer({ ask: 'present', kind: 'person' })).toBe(people.length - 1);
+    expect(following.answer({ ask: 'giving', ids: [id], calendar })).toMatchObject([{ count: 6 }]);
+    await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Restored' }, (tx) =>
+      tx.update('supporter', id, { trashed: 0 }),
+    );
+  });
+
+  it('count by kind', async () => {
+    await test.call('POST', '/supporters', { kind: 'organization', organization: 'Cruz Bakery' });
+    const following = await loaded();
+    expect(['person', 'household', 'organization'].map((kind) => following.answer({ ask: 'present', kind }))).toEqual([
+      people.length,
+      0,
+      1,
+    ]);
+    const listed = await Promise.all(
+      ['person', 'household', 'organization'].map((kind) => test.call('GET', `/supporters?kind=${kind}`)),
+    );
+    expect(listed.map((answer) => answer.body['total'])).toEqual([people.length, 0, 1]);
+  });
+
+  it('are asked by many at once and answer each its own question', async () => {
+    const asked = people.map((id) => test.call('GET', `/supporters/${id}`));
+    const lifetimes = (await Promise.all(asked)).map((answer) => (answer.body['giving'] as { count: number }).count);
+    expect(lifetimes).toEqual([0, 1, 2, 3, 4, 5, 6, 7]);
+  });
+});

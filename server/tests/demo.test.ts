@@ -1,0 +1,97 @@
+import mysql from 'mysql2/promise';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { DEMO_USERS, isSetUp, loadDemo, setUpEmpty } from '@tallystick/demo/load';
+import { DEMO_PASSWORD } from '../session/index.ts';
+import { freshDatabase, openTestApp, TODAY } from './support.ts';
+import type { TestApp } from './support.ts';
+
+let databaseUrl: string;
+let test: TestApp;
+let seconds: number;
+let counts: { supporters: number; gifts: number };
+beforeAll(async () => {
+  databaseUrl = await freshDatabase();
+  const begun = performance.now();
+  counts = await loadDemo(databaseUrl, { today: TODAY });
+  seconds = (performance.now() - begun) / 1000;
+  test = await openTestApp({ databaseUrl, demo: true });
+});
+afterAll(() => test.close());
+
+async function checksum(url: string): Promise<unknown> {
+  const connection = await mysql.createConnection(url);
+  const [rows] = await connection.query(
+    'CHECKSUM TABLE supporter, email, phone, address, supporter_tag, gift, fund, campaign, appeal, letter, segment',
+  );
+  await connection.end();
+  return (rows as { Table: string; Checksum: number }[]).map((row) => [row.Table.split('.')[1], row.Checksum]);
+}
+
+describe('the demo in the database', () => {
+  it('has the size of the scenario and loads in under 20 seconds', () => {
+    expect(counts).toEqual({ supporters: 2400, gifts: expect.any(Number) });
+    expect(Math.abs(counts.gifts - 14_000)).toBeLessThan(800);
+    expect(seconds).toBeLessThan(20);
+  });
+
+  it('is the same every time', async () => {
+    const other = await freshDatabase();
+    await loadDemo(other, { today: TODAY });
+    expect(await checksum(other)).toEqual(await checksum(databaseUrl));
+  });
+
+  it('is not loaded over anything', async () => {
+    expect(await isSetUp(databaseUrl)).toBe(true);
+    const empty = await freshDatabase();
+    expect(await isSetUp(empty)).toBe(false);
+    await setUpEmpty(empty);
+    expect(await isSetUp(empty)).toBe(true);
+  });
+
+  it('lets each of its users in, with the role it says', async () => {
+    const session = await test.call('GET', '/session', undefined, { as: null });
+    expect((session.body['demoUsers'] as { email: string }[]).map((user) => user.email).sort()).toEqual(
+      DEMO_USERS.map((user) => user.email).sort(),
+    );
+    for (const { email, role } of DEMO_USERS) {
+      const { status, body } = await test.call(
+        'POST',
+        '/session',
+        { email, password: DEMO_PASSWORD },
+        { as: null, headers: { Origin: test.url } },
+      );
+      expect([status, body['user']]).toEqual([200, expect.objectContaining({ email, role })]);
+    }
+  });
+
+  it('adds up: facts, lists and SQL say the same sum', async () => {
+    const [sql] = await test.sql.rows<{ many: number; cents: number }>(
+      'SELECT COUNT(*) AS many, SUM(cents) AS cents FROM gift',
+    );
+    const list = (await test.call('GET', '/gifts?limit=1')).body['sum'];
+    expect(list).toEqual({ count: sql?.many, cents: sql?.cents });
+    let cents = 0;
+    let cursor = '';
+    do {
+      const { body } = await test.call('GET', `/supporters?limit=1000${cursor ? `&cursor=${cursor}` : ''}`);
+      cents += (body['items'] as { giving: { lifetime: number } }[]).reduce((sum, row) => sum + row.giving.lifetime, 0);
+      cursor = String(body['next'] ?? '');
+    } while (cursor !== '');
+    expect(cents).toBe(sql?.cents);
+  });
+
+  it('waits to be worked on: gifts to thank, a file to look at, an e-mail begun', async () => {
+    expect((await test.call('GET', '/thanks?limit=1')).body['total']).toBeGreaterThan(20);
+    expect((await test.call('GET', '/intakes')).body['items']).toMatchObject([
+      { name: 'giving-portal-export.csv', state: 'open' },
+    ]);
+    const mailings = (await test.call('GET', '/mailings')).body['items'] as {
+      state: string;
+      counts: { reached: number; notReached: number };
+    }[];
+    expect(mailings.map((mailing) => mailing.state).sort()).toEqual(['draft', 'sent']);
+    expect(mailings.find((mailing) => mailing.state === 'sent')?.counts.reached).toBeGreaterThan(100);
+    const segments = (await test.call('GET', '/segments')).body['items'] as { count: number }[];
+    expect(segments.every((segment) => segment.count > 50)).toBe(true);
+  });
+});

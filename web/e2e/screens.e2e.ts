@@ -1,0 +1,258 @@
+import { writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { api, expectNoFaults, Key, openWorld } from './support.ts';
+import type { World } from './support.ts';
+
+/* What screens do besides the main path: roles, conflicts, settings, columns, letters, and a server that goes away. */
+
+let world: World;
+beforeAll(async () => {
+  world = await openWorld();
+});
+afterAll(() => world.close());
+
+const go = (path: string) => world.browser.go(`${world.stack.url}${path}`);
+const buttons = async (words: string): Promise<number> =>
+  (await world.browser.driver.findElements({ xpath: `//button[contains(normalize-space(.), "${words}")]` })).length;
+async function become(name: string): Promise<void> {
+  const { browser } = world;
+  await browser.driver.manage().deleteAllCookies();
+  await browser.signIn(world.stack.url, name);
+}
+
+describe('two people on one record', () => {
+  it('the second is told what the first did, and nothing is lost', async () => {
+    const { browser } = world;
+    await go('/supporters/10008');
+    await browser.see('svg[role=img]');
+    await browser.keys('e');
+    await browser.fill('Middle', 'Q.');
+    const saved = await browser.driver.executeAsyncScript<number>(
+      `const done = arguments[arguments.length - 1];
+       fetch('/api/v1/supporters/10008').then((r) => r.json()).then((now) => {
+         const emails = now.emails.map(({ bouncedOn, ...email }) => email);
+         const draft = { ...now, emails, suffix: 'Jr.' };
+         return fetch('/api/v1/supporters/10008', { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ version: now.version, draft }) });
+       }).then((r) => done(r.status));`,
+    );
+    expect(saved).toBe(200);
+    await browser.keys(Key.ENTER);
+    await browser.seeText('Someone changed this record while you were editing: Suffix changed from nothing to Jr.');
+    const middle = await (await browser.see('//input[@id=//label[.="Middle"]/@for]')).getAttribute('value');
+    expect(middle).toBe('Q.');
+    await expectNoFaults(browser, 'conflict');
+    await browser.keys(Key.ESCAPE);
+  });
+});
+
+describe('keys', () => {
+  it('? lists them all, Escape closes', async () => {
+    const { browser } = world;
+    await go('/');
+    await browser.see('figure svg');
+    await browser.keys('?');
+    await browser.seeText('Undo the last change');
+    await expectNoFaults(browser, 'keys');
+    await browser.keys(Key.ESCAPE);
+    await browser.driver.wait(async () => !(await browser.text()).includes('Undo the last change'), 5000);
+  });
+
+  it('t tags a record, and the tag is in its history', async () => {
+    const { browser } = world;
+    await go('/supporters/10009?section=history');
+    await browser.see('svg[role=img]');
+    await browser.keys('t');
+    const field = await browser.see('//input[@id=//label[.="Tags"]/@for]');
+    expect(await field.getId()).toBe(await browser.driver.switchTo().activeElement().getId());
+    await browser.keys(Key.END, ', Night owl', Key.ENTER);
+    await browser.seeText('Tag Night owl added');
+  });
+
+  it('the tally names its gifts with the arrows and opens one with Enter', async () => {
+    const { browser } = world;
+    await go('/supporters/10009');
+    const stick = await browser.see('svg[role=img]');
+    await browser.driver.executeScript('arguments[0].focus()', stick);
+    await browser.keys(Key.ARROW_RIGHT);
+    await browser.seeText(', thanked ');
+    await browser.keys(Key.ENTER);
+    await browser.see('article[aria-label^="Gift G-"]');
+  });
+});
+
+describe('columns', () => {
+  const headings = async (): Promise<string[]> =>
+    Promise.all(
+      (await world.browser.driver.findElements({ css: 'th[scope=col]' })).map((heading) => heading.getText()),
+    );
+
+  it('are sorted by a click, resized and moved by dragging', async () => {
+    const { browser } = world;
+    await go('/gifts');
+    await browser.see('tr[data-row]');
+    await browser.press('Amount');
+    await browser.see('th[aria-sort=ascending]');
+    expect(await browser.driver.getCurrentUrl()).toContain('sort=amount');
+    const fund = await browser.see('//th[contains(., "Fund")]');
+    const before = (await fund.getRect()).width;
+    const handle = await browser.see('//th[contains(., "Fund")]/span[@role="presentation"]');
+    await browser.driver.actions().dragAndDrop(handle, { x: 60, y: 0 }).perform();
+    expect((await (await browser.see('//th[contains(., "Fund")]')).getRect()).width).toBeGreaterThan(before + 40);
+    for (const [heading, type] of [
+      ['Paid by', 'dragstart'],
+      ['Date', 'dragover'],
+      ['Date', 'drop'],
+    ] as const)
+      await browser.driver.executeScript(
+        `[...document.querySelectorAll('th')].find((th) => th.innerText.startsWith(arguments[0]))
+           .dispatchEvent(new DragEvent(arguments[1], { bubbles: true, cancelable: true, dataTransfer: new DataTransfer() }));`,
+        heading,
+        type,
+      );
+    await browser.driver.wait(
+      async () => (await headings()).join().indexOf('Paid by') < (await headings()).join().indexOf('Date'),
+      5000,
+    );
+    await go('/gifts');
+    await browser.see('tr[data-row]');
+    const kept = await headings();
+    expect(kept.indexOf('Paid by')).toBeLessThan(kept.findIndex((name) => name.startsWith('Date')));
+  });
+
+  it('follow the filters, with the sum of the whole list in the footer', async () => {
+    const { browser } = world;
+    await browser.choose('Fund', 'Telescope Van');
+    const { sum } = await api<{ sum: { count: number; cents: number } }>(browser, '/gifts?limit=1&fundId=2');
+    await browser.seeText(
+      `${sum.count.toLocaleString('en-US')} gifts, $${(sum.cents / 100).toLocaleString('en-US', { minimumFractionDigits: 2 })}`,
+    );
+  });
+});
+
+describe('an intake', () => {
+  it('is read anew as columns are given other places', async () => {
+    const { browser } = world;
+    const file = join(tmpdir(), `odd-${process.pid}.csv`);
+    writeFileSync(file, 'Who,How much,When\nVesper Lowell,25,11/02/2026\n');
+    await go('/intake');
+    await browser.see('tr[data-row]');
+    await (await browser.driver.findElement({ css: 'input[type=file]' })).sendKeys(file);
+    await browser.seeText('0 of 3 columns have a place');
+    await browser.choose('Who', 'Last name');
+    await browser.seeText('1 of 3 columns have a place');
+    await browser.choose('How much', 'Gift amount');
+    await browser.seeText('1 new supporters, 1 gifts of $25.00');
+  });
+
+  it('of a file that is none says so and keeps the page', async () => {
+    const { browser } = world;
+    const file = join(tmpdir(), `picture-${process.pid}.csv`);
+    writeFileSync(file, Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 1, 2]));
+    await go('/intake');
+    await browser.see('tr[data-row]');
+    await (await browser.driver.findElement({ css: 'input[type=file]' })).sendKeys(file);
+    await browser.seeText('This is not a text file. Save the spreadsheet as CSV');
+  });
+});
+
+describe('letters', () => {
+  it('are edited with fields in them, and saved', async () => {
+    const { browser } = world;
+    await go('/thanks/letters');
+    await browser.see('[role=textbox]');
+    await browser.fill('Subject when it goes by e-mail', 'Thank you, {first|friend}');
+    await (await browser.see('[role=textbox]')).click();
+    await browser.control(Key.END);
+    await browser.choose('Merge field', 'Receipt number');
+    await browser.press('Insert field');
+    await browser.press('Save letter');
+    await browser.seeText('Letter saved');
+    const { items } = await api<{ items: { subject: string; body: unknown }[] }>(browser, '/letters');
+    const letter = items.find((one) => one.subject === 'Thank you, {first|friend}');
+    expect(JSON.stringify(letter?.body)).toContain('"field":"receiptNumber"');
+  });
+});
+
+describe('all changes', () => {
+  it('can be undone from their list, each once', async () => {
+    const { browser } = world;
+    await go('/changes');
+    await browser.see('tr[data-row]');
+    const row = await browser.see('//tr[contains(., "Changed the letter")]');
+    await (await row.findElement({ xpath: './/button[.="Undo"]' })).click();
+    await browser.seeText('Undid: Changed the letter');
+    await browser.seeText('undone by');
+  });
+});
+
+describe('roles', () => {
+  it('read only sees everything and changes nothing', async () => {
+    await become('Amos Rookwood');
+    const { browser } = world;
+    for (const [path, words] of [
+      ['/supporters', 'Add supporter'],
+      ['/gifts', 'Record a gift'],
+      ['/segments', 'New segment'],
+      ['/outreach', 'New e-mail'],
+      ['/thanks', 'Issue'],
+      ['/intake', 'Bring in'],
+    ] as const) {
+      await go(path);
+      await browser.see('tr[data-row]');
+      expect([path, await buttons(words)]).toEqual([path, 0]);
+    }
+    await browser.keys('g');
+    expect(await browser.driver.findElements({ css: '[role=dialog]' })).toHaveLength(0);
+  });
+
+  it('an administrator makes a user and a token whose secret is shown once', async () => {
+    await become('Desmond Kettleworth');
+    const { browser } = world;
+    await go('/settings');
+    await browser.see('//h2[.="Users"]');
+    await browser.fill('Name', 'Wren Testerly');
+    await browser.fill('E-mail', 'wren@example.org');
+    await browser.fill('First password', 'short');
+    await browser.press('Add user');
+    await browser.seeText('A password has at least 10 characters.');
+    await browser.fill('First password', 'a long enough one');
+    await browser.press('Add user');
+    await browser.seeText('Wren Testerly can now sign in');
+    await browser.fill('What the token is for', 'Nightly feed');
+    await browser.press('Make token');
+    await browser.seeText('Copy it now, it is shown this once: tally_');
+    await expectNoFaults(browser, 'settings');
+    await go('/settings');
+    await browser.seeText('Nightly feed');
+    expect(await browser.text()).not.toContain('tally_');
+  });
+
+  it('a wrong password is refused in words', async () => {
+    const { browser } = world;
+    await browser.driver.manage().deleteAllCookies();
+    await go('/');
+    await browser.fill('E-mail', 'wren@example.org');
+    await browser.fill('Password', 'not this one');
+    await browser.keys(Key.ENTER);
+    await browser.seeText('The e-mail address or the password is wrong.');
+    await expectNoFaults(browser, 'sign in');
+    await browser.fill('Password', 'a long enough one');
+    await browser.keys(Key.ENTER);
+    await browser.see('footer[aria-label="Tray"]');
+  });
+});
+
+describe('a server that goes away', () => {
+  it('is spoken of plainly, and what is on the screen stays', async () => {
+    const { browser } = world;
+    await become('Marisol Brightwater');
+    await go('/supporters');
+    await browser.see('tr[data-row]');
+    await world.stack.stop();
+    await browser.seeText('is not answering', 20_000);
+    await browser.seeText('nothing you typed is lost', 20_000);
+    expect((await browser.driver.findElements({ css: 'tr[data-row]' })).length).toBeGreaterThan(10);
+  });
+});

@@ -1,5 +1,6 @@
-import nodemailer from 'nodemailer';
-import type { Transporter } from 'nodemailer';
+import { Readable } from 'node:stream';
+import MailComposer from 'nodemailer/lib/mail-composer';
+import SMTPConnection from 'nodemailer/lib/smtp-connection';
 
 export interface Message {
   /** Chosen by us and the same at every try, so that a receiving server can tell a repetition. */
@@ -28,43 +29,95 @@ export interface Mailer {
   send(message: Message): Promise<Sent>;
 }
 
-/** Mail by SMTP. Connections are not pooled: a pool may hand a message over again by itself, and we never may. */
+/**
+ * Mail by SMTP, a connection a message. It drives the conversation itself rather than through a transport or a
+ * pool, because it must know whether the message was begun when a connection is lost: until the server has said
+ * 'go on' to DATA, nothing was sent for sure; after it, nobody can tell.
+ */
 export class SmtpMailer implements Mailer {
-  private readonly transport: Transporter;
+  private readonly server: URL;
 
   constructor(url: string) {
-    this.transport = nodemailer.createTransport(url, {
-      connectionTimeout: 8000,
-      greetingTimeout: 8000,
-      socketTimeout: 20_000,
-    } as object);
+    this.server = new URL(url);
   }
 
   async send(message: Message): Promise<Sent> {
+    const source = await sourceOf(message);
+    const connection = this.connection();
+    let begun = false;
+    // Read only once the server has taken the envelope and asked for the message.
+    const body = new Readable({
+      read() {
+        begun = true;
+        this.push(source);
+        this.push(null);
+      },
+    });
     try {
-      await this.transport.sendMail({
-        messageId: message.messageId,
-        from: { name: message.fromName, address: message.from },
-        to: message.to,
-        subject: message.subject,
-        text: message.text,
-        html: message.html,
-        headers: message.headers ?? {},
-        attachments: message.attachments ?? [],
-        disableFileAccess: true,
-        disableUrlAccess: true,
-      });
+      await this.conversation(connection, message, body);
       return { kind: 'sent' };
     } catch (error) {
-      return outcomeOf(error as { responseCode?: number; command?: string; code?: string; message?: string });
+      return outcomeOf(error as Failure, begun);
+    } finally {
+      connection.close();
     }
+  }
+
+  private connection(): SMTPConnection {
+    const { protocol, hostname, port } = this.server;
+    const secure = protocol === 'smtps:';
+    return new SMTPConnection({
+      host: hostname,
+      port: Number(port) || (secure ? 465 : 587),
+      secure,
+      connectionTimeout: 8000,
+      greetingTimeout: 8000,
+      socketTimeout: 20_000,
+    });
+  }
+
+  private conversation(connection: SMTPConnection, message: Message, body: Readable): Promise<void> {
+    const { username, password } = this.server;
+    return new Promise((resolve, reject) => {
+      connection.once('error', reject);
+      connection.once('end', () => reject(new Error('The mail server closed the connection.')));
+      const send = (): void =>
+        connection.send({ from: message.from, to: [message.to] }, body, (error) => (error ? reject(error) : resolve()));
+      connection.connect((error) => {
+        if (error) return reject(error);
+        if (username === '') return send();
+        const credentials = { user: decodeURIComponent(username), pass: decodeURIComponent(password) };
+        connection.login({ credentials }, (refused) => (refused ? reject(refused) : send()));
+      });
+    });
   }
 }
 
-function outcomeOf(error: { responseCode?: number; command?: string; code?: string; message?: string }): Sent {
+/** The message as it goes over the wire. */
+function sourceOf(message: Message): Promise<Buffer> {
+  const { fromName, from, headers = {}, attachments = [], ...rest } = message;
+  return new MailComposer({
+    ...rest,
+    from: { name: fromName, address: from },
+    headers,
+    attachments,
+    disableFileAccess: true,
+    disableUrlAccess: true,
+  })
+    .compile()
+    .build();
+}
+
+interface Failure {
+  responseCode?: number;
+  code?: string;
+  message?: string;
+}
+
+function outcomeOf(error: Failure, begun: boolean): Sent {
   const reason = (error.message ?? 'unknown').slice(0, 300);
-  if (error.responseCode !== undefined && error.responseCode >= 500) return { kind: 'bounced', reason };
-  if (error.responseCode !== undefined) return { kind: 'later', reason };
-  if (error.command === 'DATA') return { kind: 'unsure', reason };
-  return { kind: 'later', reason };
+  // A refused sign-in is ours to mend, and no word about the recipient.
+  if (error.code === 'EAUTH') return { kind: 'later', reason };
+  if (error.responseCode !== undefined) return { kind: error.responseCode >= 500 ? 'bounced' : 'later', reason };
+  return begun ? { kind: 'unsure', reason } : { kind: 'later', reason };
 }

@@ -47,6 +47,31 @@ describe('two people on one record', () => {
   });
 });
 
+describe('typing faster than the server answers', () => {
+  it('Enter takes who was typed, never who was found for a part of it', async () => {
+    const { browser } = world;
+    const { items } = await api<{ items: { id: number; name: string; number: string }[] }>(
+      browser,
+      '/supporters?q=rookwood&limit=40',
+    );
+    for (const row of [items[3], items[11], items[25]]) {
+      await go('/gifts');
+      await browser.see('tr[data-row]');
+      await browser.keys('g');
+      const field = await browser.see('[role=combobox]');
+      await field.sendKeys(row?.number ?? '', Key.ENTER);
+      await browser.driver.wait(async () => (await field.getAttribute('value')) === row?.name, 5000);
+      await browser.keys(Key.ESCAPE);
+      await browser.keys('/');
+      await (await browser.see('[cmdk-input]')).sendKeys(row?.number ?? '', Key.ENTER);
+      await browser.driver.wait(
+        async () => (await browser.driver.getCurrentUrl()).endsWith(`/supporters/${row?.id}`),
+        5000,
+      );
+    }
+  });
+});
+
 describe('keys', () => {
   it('? lists them all, Escape closes', async () => {
     const { browser } = world;

@@ -1,11 +1,9 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { Dialog as RadixDialog } from 'radix-ui';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { listSupporters } from '@tallystick/contract/supporters';
-import { call } from '../ui/api.ts';
 import { useFormats } from '../ui/organization.tsx';
+import { useFoundSupporters } from '../ui/useFoundSupporters.ts';
 
 const PLACES = [
   ['Today', '/'],
@@ -44,20 +42,23 @@ function Finder({ onClose }: { onClose: () => void }) {
   const [text, setText] = useState('');
   const navigate = useNavigate();
   const { money } = useFormats();
-  const found = useQuery({
-    queryKey: ['supporters', 'find', text],
-    queryFn: ({ signal }) => call(listSupporters, { query: { q: text, limit: 12 }, signal }),
-    enabled: text.trim() !== '',
-    placeholderData: keepPreviousData,
-  });
+  const { rows: supporters, fresh, settled } = useFoundSupporters(text, 12);
   const go = (path: string): void => {
     onClose();
     void navigate(path);
   };
   const places = PLACES.filter(([name]) => name.toLowerCase().includes(text.trim().toLowerCase()));
-  const supporters = text.trim() === '' ? [] : (found.data?.items ?? []);
   return (
-    <Command shouldFilter={false} label="Find anything">
+    <Command
+      shouldFilter={false}
+      label="Find anything"
+      onKeyDown={(event) => {
+        // Enter means what is typed, not what was found for a part of it.
+        if (event.key !== 'Enter' || fresh || text.trim() === '') return;
+        event.preventDefault();
+        void settled().then(([first]) => first && go(`/supporters/${first.id}`));
+      }}
+    >
       <Command.Input
         autoFocus
         value={text}
@@ -86,7 +87,7 @@ function Finder({ onClose }: { onClose: () => void }) {
             ))}
           </Command.Group>
         )}
-        {found.isSuccess && text.trim() !== '' && supporters.length === 0 && (
+        {fresh && text.trim() !== '' && supporters.length === 0 && (
           <p className="px-4 py-2 text-faded">No supporter has “{text}” in name, number, e-mail or telephone.</p>
         )}
         {places.length > 0 && (

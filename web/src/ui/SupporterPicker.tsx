@@ -1,9 +1,7 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useId, useState } from 'react';
+import { useEffect, useId, useRef, useState } from 'react';
 import type { KeyboardEvent } from 'react';
-import { listSupporters } from '@tallystick/contract/supporters';
-import { call } from './api.ts';
 import { Input } from './controls.tsx';
+import { useFoundSupporters } from './useFoundSupporters.ts';
 
 export interface Picked {
   id: number;
@@ -25,26 +23,29 @@ export function SupporterPicker(props: {
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(0);
   const list = useId();
-  const { data } = useQuery({
-    queryKey: ['supporters', 'pick', text],
-    queryFn: ({ signal }) => call(listSupporters, { query: { q: text, limit: 8 }, signal }),
-    enabled: open && text.trim() !== '',
-    placeholderData: keepPreviousData,
-  });
-  const found = open && text.trim() !== '' ? (data?.items ?? []) : [];
-  const pick = (index: number): void => {
-    const row = found[index];
+  const { rows, fresh, settled } = useFoundSupporters(text, 8, open);
+  const found = open ? rows : [];
+  const latest = useRef(text);
+  useEffect(() => {
+    latest.current = text;
+  }, [text]);
+  const take = (row: Picked | undefined): void => {
     if (!row) return;
     setTyped(null);
     setOpen(false);
     props.onPick({ id: row.id, name: row.name });
   };
+  /** Takes a row of what was found for the text as it is now, waiting for that where it is still on its way. */
+  const pick = (index: number): void => {
+    if (fresh) take(found[index]);
+    else void settled().then(([first]) => latest.current === text && take(first));
+  };
   const onKey = (event: KeyboardEvent): void => {
     if (event.key === 'ArrowDown') setAt((old) => Math.min(found.length - 1, old + 1));
     else if (event.key === 'ArrowUp') setAt((old) => Math.max(0, old - 1));
-    else if (event.key === 'Enter' && found.length > 0) pick(at);
+    else if (event.key === 'Enter' && open && typed) pick(at);
     else if (event.key === 'Escape' && found.length > 0) setOpen(false);
-    else if (event.key === 'Tab' && found.length > 0 && typed !== null) return pick(at);
+    else if (event.key === 'Tab' && open && typed) return pick(at);
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -81,6 +82,7 @@ export function SupporterPicker(props: {
         role="listbox"
         aria-label="Found"
         hidden={found.length === 0}
+        aria-busy={!fresh}
         className="absolute z-30 mt-0.5 max-h-72 w-full min-w-96 overflow-auto rounded border border-rule bg-sheet py-1"
       >
         {found.map((row, index) => (
@@ -92,7 +94,7 @@ export function SupporterPicker(props: {
             className={`flex cursor-pointer items-baseline gap-2 px-2 py-1 ${index === at ? 'bg-chosen' : ''}`}
             onMouseDown={(event) => {
               event.preventDefault();
-              pick(index);
+              take(row);
             }}
           >
             <span className="font-serif whitespace-nowrap">{row.name}</span>

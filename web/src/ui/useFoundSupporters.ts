@@ -1,0 +1,30 @@
+import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
+import { listSupporters } from '@tallystick/contract/supporters';
+import type { SupporterRow } from '@tallystick/contract/supporters';
+import { call, queries } from './api.ts';
+
+const found = (text: string, limit: number) =>
+  queryOptions({
+    queryKey: ['supporters', 'found', text, limit],
+    queryFn: async ({ signal }) => (await call(listSupporters, { query: { q: text, limit }, signal })).items,
+  });
+
+/**
+ * Supporters as one types. `rows` may still be those of an earlier text while the new ones are on their way, so that
+ * the list does not flicker; then `fresh` is false, and none of them may be taken: whoever presses Enter means what
+ * they have typed. `settled` answers with the rows for just that.
+ */
+export function useFoundSupporters(text: string, limit: number, enabled = true) {
+  const asked = text.trim();
+  const query = useQuery({
+    ...found(asked, limit),
+    enabled: enabled && asked !== '',
+    placeholderData: keepPreviousData,
+  });
+  return {
+    rows: asked === '' ? [] : (query.data ?? []),
+    fresh: query.isSuccess && !query.isPlaceholderData,
+    settled: (): Promise<SupporterRow[]> =>
+      asked === '' ? Promise.resolve([]) : queries.ensureQueryData(found(asked, limit)),
+  };
+}

@@ -71,6 +71,6 @@ describe('a follower', () => {
     const closing = startFacts(test.databaseUrl);
     await closing.ask({ ask: 'size' });
     await closing.close();
-    expect(() => closing.ask({ ask: 'size' })).toThrow('stopping');
+    await expect(closing.ask({ ask: 'size' })).rejects.toThrow('stopping');
   });
 });

@@ -138,7 +138,7 @@ export class Follower<Question, Answers> {
   ) {}
 
   /** Asks, and waits for an answer that knows everything committed before the question. */
-  ask<K extends keyof Answers & string>(question: Question & { ask: K }): Promise<Answers[K]> {
+  async ask<K extends keyof Answers & string>(question: Question & { ask: K }): Promise<Answers[K]> {
     const worker = this.started();
     return new Promise<Answers[K]>((resolve, reject) => {
       const id = this.next++;

@@ -1,0 +1,42 @@
+import { describe, expect, it } from 'vitest';
+import { MERGE_FIELDS, mergeLetter, mergeValues } from './index.ts';
+import type { MergeSubject } from './index.ts';
+
+const setting = { organization: 'Juniper Basin', currency: 'USD', locale: 'en-US', today: '2026-11-23' };
+const gift = { id: 20_001, cents: 2_500, date: '2026-11-02', fund: 'Telescope Van', receiptNumber: '' };
+const person: MergeSubject = {
+  id: 10_001,
+  lifetimeCents: 2_500,
+  lastGiftOn: '2026-11-02',
+  name: { kind: 'person', prefix: 'Dr.', first: 'Ana', middle: '', last: 'Cruz', suffix: '', organization: '' },
+  gift,
+};
+
+describe('every merge field', () => {
+  it.each(Object.keys(MERGE_FIELDS))('%s has a value in a letter about a gift', (field) => {
+    const doc = {
+      type: 'doc',
+      content: [{ type: 'paragraph', content: [{ type: 'mergeField', attrs: { field, fallback: '' } }] }],
+    };
+    const { blocks, missing } = mergeLetter(doc, mergeValues(person, setting));
+    expect(missing).toEqual([]);
+    expect(blocks[0]?.runs[0]?.text).not.toBe('');
+  });
+
+  it.each([
+    ['a household', { ...person.name, kind: 'household' as const, organization: 'The Cruz Family' }, 'The Cruz Family'],
+    ['an organization', { ...person.name, kind: 'organization' as const, organization: 'Cruz Bakery' }, 'friends'],
+    ['someone without a first name', { ...person.name, first: '' }, 'Dr. Cruz'],
+  ])('greets %s', (_title, name, salutation) =>
+    expect(mergeValues({ ...person, name }, setting).salutation).toBe(salutation),
+  );
+
+  it('writes money and dates as the organisation does', () => {
+    const german = mergeValues(person, { ...setting, currency: 'EUR', locale: 'de-DE' });
+    expect(german.giftAmount?.replace(/\s/g, ' ')).toBe('25,00 €');
+    expect(german.giftDate).toBe('2. November 2026');
+  });
+
+  it('names the gift by its own number while its receipt has none', () =>
+    expect(mergeValues(person, setting).receiptNumber).toBe('G-20001'));
+});

@@ -1,11 +1,8 @@
 import type { DataSource } from 'typeorm';
 import { decimalMarkOfColumn } from '@tallystick/core/money';
-import { displayName, sortName } from '@tallystick/core/names';
-import { matchHeadings, matchRow, readRow } from '@tallystick/core/intake';
-import type { DraftRow, IntakeField, Known, RowMatch, RowProblem } from '@tallystick/core/intake';
-import { giftNumber, supporterNumber } from '@tallystick/core/gifts';
+import { matchHeadings, readRow } from '@tallystick/core/intake';
+import type { IntakeField, RowProblem } from '@tallystick/core/intake';
 import { IntakeSetting } from '@tallystick/contract/intake';
-import type { IntakeRow } from '@tallystick/contract/intake';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { instant } from '../platform/clock.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
@@ -14,10 +11,11 @@ import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { startThread } from '../platform/thread.ts';
 import { stamp, table, text, whole } from '../platform/tables.ts';
-import type { Transaction } from '../platform/transaction.ts';
 import type { Settings } from '../settings/index.ts';
-import { tagIds } from '../supporters/index.ts';
+import { countsOf, judged, knownOf, referencesOf } from './judge.ts';
+import type { JudgedRow } from './judge.ts';
 import type { ParsedFile } from './parse.ts';
+import { writeRows } from './write-rows.ts';
 
 export interface IntakeRecord {
   id: number;
@@ -47,17 +45,6 @@ export const IntakeTable = table<IntakeRecord>(
     setting: { type: 'text' },
   },
 );
-
-/** A row of the file with what would become of it. */
-export interface JudgedRow {
-  row: number;
-  cells: string[];
-  draft: DraftRow;
-  problems: RowProblem[];
-  match: RowMatch | null;
-  verdict: IntakeRow['verdict'];
-  says: string;
-}
 
 export class Intakes {
   private readonly sql: Sql;
@@ -291,205 +278,4 @@ function dateOrderOf(file: ParsedFile, columns: readonly (IntakeField | null)[])
   return file.rows.some((row) => Number(/^(\d{1,2})[/-]\d{1,2}[/-]\d{2,4}/.exec(row[at] ?? '')?.[1] ?? 0) > 12)
     ? 'dmy'
     : 'mdy';
-}
-
-async function knownOf(sql: Sql, drafts: readonly DraftRow[]): Promise<Known> {
-  const numbers = [...new Set(drafts.flatMap((draft) => draft.supporterId ?? []))];
-  const emails = [...new Set(drafts.flatMap((draft) => draft.email ?? []))];
-  const byNumber = new Map<number, { id: number; name: string }>();
-  const byEmail = new Map<string, { id: number; name: string }[]>();
-  const columns = 's.id, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization';
-  type Named = Parameters<typeof displayName>[0] & { id: number };
-  const plain = (row: Named) => ({
-    id: row.id,
-    name: row.kind === 'person' ? [row.first, row.last].filter(Boolean).join(' ') : displayName(row),
-  });
-  for (const slice of chunks(numbers, 2000))
-    for (const row of await sql.rows<Named>(`SELECT ${columns} FROM supporter s WHERE s.trashed = 0 AND s.id IN (?)`, [
-      slice,
-    ]))
-      byNumber.set(row.id, plain(row));
-  for (const slice of chunks(emails, 2000)) {
-    // email_address (address)
-    const rows = await sql.rows<Named & { address: string }>(
-      `SELECT DISTINCT ${columns}, LOWER(e.address) AS address FROM email e JOIN supporter s ON s.id = e.supporter_id WHERE s.trashed = 0 AND e.address IN (?)`,
-      [slice],
-    );
-    for (const row of rows) byEmail.set(row.address, [...(byEmail.get(row.address) ?? []), plain(row)]);
-  }
-  return { byNumber: (number) => byNumber.get(number) ?? null, byEmail: (email) => byEmail.get(email) ?? [] };
-}
-
-async function referencesOf(sql: Sql, drafts: readonly DraftRow[]): Promise<Map<string, string>> {
-  const found = new Map<string, string>();
-  const references = [...new Set(drafts.flatMap((draft) => draft.gift?.reference || []))];
-  for (const slice of chunks(references, 2000)) {
-    const rows = await sql.rows<{ id: number; reference: string }>(
-      'SELECT id, reference FROM gift WHERE reference IN (?)',
-      [slice],
-    ); // gift_reference
-    for (const row of rows) found.set(row.reference.toLowerCase(), `recorded as ${giftNumber(row.id)}`);
-  }
-  return found;
-}
-
-function judged(
-  line: { row: number; cells: string[]; draft: DraftRow; problems: RowProblem[] },
-  index: number,
-  known: Known,
-  references: Map<string, string>,
-  earlier: Map<string, number>,
-  all: readonly { row: number }[],
-): JudgedRow {
-  if (line.problems.length > 0)
-    return { ...line, match: null, verdict: 'bad', says: line.problems.map((problem) => problem.reason).join(' ') };
-  const reference = line.draft.gift?.reference.toLowerCase() ?? '';
-  const already = reference === '' ? undefined : references.get(reference);
-  if (already)
-    return {
-      ...line,
-      match: null,
-      verdict: 'already',
-      says: `The gift ${line.draft.gift?.reference ?? ''} is ${already}`,
-    };
-  if (reference !== '') references.set(reference, `in row ${line.row}`);
-  const match = matchRow(line.draft, index, known, earlier);
-  switch (match.kind) {
-    case 'new':
-      return { ...line, match, verdict: 'new', says: 'New supporter' };
-    case 'earlier':
-      return { ...line, match, verdict: 'new', says: `Same new supporter as row ${all[match.row]?.row ?? ''}` };
-    case 'known':
-      return { ...line, match, verdict: 'known', says: `${match.name} ${supporterNumber(match.id)}, by ${match.by}` };
-    case 'undecided':
-      return {
-        ...line,
-        match,
-        verdict: 'undecided',
-        says: `Shares an e-mail with ${match.candidates.map((one) => `${one.name} ${supporterNumber(one.id)}`).join(', ')}`,
-      };
-    case 'unknown-number': {
-      const reason = 'No supporter has this number; clear it to bring the row in as new.';
-      return {
-        ...line,
-        match: null,
-        verdict: 'bad',
-        says: reason,
-        problems: [{ field: 'number', value: supporterNumber(line.draft.supporterId ?? 0), reason }],
-      };
-    }
-  }
-}
-
-export function countsOf(rows: readonly JudgedRow[]) {
-  const of = (verdict: IntakeRow['verdict']): number => rows.filter((row) => row.verdict === verdict).length;
-  const gifts = rows.flatMap((row) =>
-    (row.verdict === 'new' || row.verdict === 'known') && row.draft.gift ? [row.draft.gift.cents] : [],
-  );
-  return {
-    new: of('new'),
-    known: of('known'),
-    bad: of('bad'),
-    undecided: of('undecided'),
-    already: of('already'),
-    newSupporters: rows.filter((row) => row.match?.kind === 'new').length,
-    gifts: gifts.length,
-    cents: gifts.reduce((sum, cents) => sum + cents, 0),
-  };
-}
-
-/** Writes the good rows table by table: new supporters, their contact details, tags, and every gift. */
-async function writeRows(
-  tx: Transaction,
-  all: readonly JudgedRow[],
-  good: readonly JudgedRow[],
-  currency: string,
-  intakeId: number,
-  progress: (done: number) => Promise<void>,
-): Promise<void> {
-  const fresh = good.filter((row) => row.match?.kind === 'new');
-  const made = await tx.insertAll(
-    'supporter',
-    fresh.map(({ draft }) => ({ ...nameOf(draft), sort_name: sortName(nameOf(draft)), no_email: 0, deceased: 0 })),
-  );
-  await progress(Math.floor(all.length / 3));
-  const madeAt = new Map(fresh.map((row, index) => [row, made[index] ?? 0]));
-  const ownerOf = (row: JudgedRow): number => {
-    if (row.match?.kind === 'known') return row.match.id;
-    const first = row.match?.kind === 'earlier' ? all[row.match.row] : row;
-    return (first && madeAt.get(first)) ?? 0;
-  };
-  const way = (row: JudgedRow) => ({ supporter_id: ownerOf(row), label: 'home', preferred: 1 });
-  await tx.insertAll(
-    'email',
-    fresh.filter(({ draft }) => draft.email !== null).map((row) => ({ ...way(row), address: row.draft.email })),
-  );
-  await tx.insertAll(
-    'phone',
-    fresh.filter(({ draft }) => draft.phone !== '').map((row) => ({ ...way(row), number: row.draft.phone })),
-  );
-  await tx.insertAll(
-    'address',
-    fresh
-      .filter(({ draft }) => draft.street + draft.city + draft.region + draft.postal !== '')
-      .map((row) => {
-        const { street, city, region, postal, country } = row.draft;
-        return { ...way(row), street, city, region, postal, country };
-      }),
-  );
-  await progress(Math.floor((all.length * 2) / 3));
-  await writeTags(
-    tx,
-    good.filter(({ draft }) => draft.tag !== '').map((row) => ({ supporterId: ownerOf(row), tag: row.draft.tag })),
-  );
-  await tx.insertAll(
-    'gift',
-    good.flatMap((row) => {
-      if (!row.draft.gift) return [];
-      const { fundId, campaignId, appealId, ...gift } = row.draft.gift;
-      return {
-        ...gift,
-        supporter_id: ownerOf(row),
-        fund_id: fundId,
-        campaign_id: campaignId,
-        appeal_id: appealId,
-        currency,
-        acknowledged_on: null,
-        intake_id: intakeId,
-      };
-    }),
-  );
-  await progress(all.length);
-}
-
-const nameOf = (draft: DraftRow) => {
-  if (displayName(draft.name) !== '' || draft.email === null) return draft.name;
-  return { ...draft.name, last: draft.email.split('@')[0] ?? '' };
-};
-
-async function writeTags(tx: Transaction, wanted: readonly { supporterId: number; tag: string }[]): Promise<void> {
-  const ids = await tagIds(
-    tx,
-    wanted.map(({ tag }) => tag),
-  );
-  const pairs = new Map(
-    wanted.map(({ supporterId, tag }) => [
-      `${supporterId}:${ids.get(tag) ?? 0}`,
-      { supporter_id: supporterId, tag_id: ids.get(tag) ?? 0 },
-    ]),
-  );
-  for (const slice of chunks([...pairs.values()])) {
-    // supporter_tag_pair (supporter_id, tag_id)
-    const has = await tx.sql.rows<{ supporter_id: number; tag_id: number }>(
-      'SELECT supporter_id, tag_id FROM supporter_tag WHERE supporter_id IN (?)',
-      [slice.map((pair) => pair.supporter_id)],
-    );
-    const known = new Set(has.map((pair) => `${pair.supporter_id}:${pair.tag_id}`));
-    await tx.insertAll(
-      'supporter_tag',
-      slice
-        .filter((pair) => !known.has(`${pair.supporter_id}:${pair.tag_id}`))
-        .map((pair) => ({ ...pair, source: 'intake' })),
-    );
-  }
 }

@@ -1,0 +1,126 @@
+import { giftNumber, supporterNumber } from '@tallystick/core/gifts';
+import { matchRow } from '@tallystick/core/intake';
+import type { DraftRow, Known, RowMatch, RowProblem } from '@tallystick/core/intake';
+import { displayName } from '@tallystick/core/names';
+import type { IntakeRow } from '@tallystick/contract/intake';
+import { chunks } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+
+/** A row of the file with what would become of it. */
+export interface JudgedRow {
+  row: number;
+  cells: string[];
+  draft: DraftRow;
+  problems: RowProblem[];
+  match: RowMatch | null;
+  verdict: IntakeRow['verdict'];
+  says: string;
+}
+
+/** The supporters that rows may belong to, by the numbers and e-mails that they name. */
+export async function knownOf(sql: Sql, drafts: readonly DraftRow[]): Promise<Known> {
+  const numbers = [...new Set(drafts.flatMap((draft) => draft.supporterId ?? []))];
+  const emails = [...new Set(drafts.flatMap((draft) => draft.email ?? []))];
+  const byNumber = new Map<number, { id: number; name: string }>();
+  const byEmail = new Map<string, { id: number; name: string }[]>();
+  const columns = 's.id, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization';
+  type Named = Parameters<typeof displayName>[0] & { id: number };
+  const plain = (row: Named) => ({
+    id: row.id,
+    name: row.kind === 'person' ? [row.first, row.last].filter(Boolean).join(' ') : displayName(row),
+  });
+  for (const slice of chunks(numbers, 2000))
+    for (const row of await sql.rows<Named>(`SELECT ${columns} FROM supporter s WHERE s.trashed = 0 AND s.id IN (?)`, [
+      slice,
+    ]))
+      byNumber.set(row.id, plain(row));
+  for (const slice of chunks(emails, 2000)) {
+    // email_address (address)
+    const rows = await sql.rows<Named & { address: string }>(
+      `SELECT DISTINCT ${columns}, LOWER(e.address) AS address FROM email e JOIN supporter s ON s.id = e.supporter_id WHERE s.trashed = 0 AND e.address IN (?)`,
+      [slice],
+    );
+    for (const row of rows) byEmail.set(row.address, [...(byEmail.get(row.address) ?? []), plain(row)]);
+  }
+  return { byNumber: (number) => byNumber.get(number) ?? null, byEmail: (email) => byEmail.get(email) ?? [] };
+}
+
+/** The outside references that are recorded already, in lower case, with where. */
+export async function referencesOf(sql: Sql, drafts: readonly DraftRow[]): Promise<Map<string, string>> {
+  const found = new Map<string, string>();
+  const references = [...new Set(drafts.flatMap((draft) => draft.gift?.reference || []))];
+  for (const slice of chunks(references, 2000)) {
+    const rows = await sql.rows<{ id: number; reference: string }>(
+      'SELECT id, reference FROM gift WHERE reference IN (?)',
+      [slice],
+    ); // gift_reference
+    for (const row of rows) found.set(row.reference.toLowerCase(), `recorded as ${giftNumber(row.id)}`);
+  }
+  return found;
+}
+
+/** What becomes of one row, given all that is known and the rows before it. */
+export function judged(
+  line: { row: number; cells: string[]; draft: DraftRow; problems: RowProblem[] },
+  index: number,
+  known: Known,
+  references: Map<string, string>,
+  earlier: Map<string, number>,
+  all: readonly { row: number }[],
+): JudgedRow {
+  if (line.problems.length > 0)
+    return { ...line, match: null, verdict: 'bad', says: line.problems.map((problem) => problem.reason).join(' ') };
+  const reference = line.draft.gift?.reference.toLowerCase() ?? '';
+  const already = reference === '' ? undefined : references.get(reference);
+  if (already)
+    return {
+      ...line,
+      match: null,
+      verdict: 'already',
+      says: `The gift ${line.draft.gift?.reference ?? ''} is ${already}`,
+    };
+  if (reference !== '') references.set(reference, `in row ${line.row}`);
+  const match = matchRow(line.draft, index, known, earlier);
+  switch (match.kind) {
+    case 'new':
+      return { ...line, match, verdict: 'new', says: 'New supporter' };
+    case 'earlier':
+      return { ...line, match, verdict: 'new', says: `Same new supporter as row ${all[match.row]?.row ?? ''}` };
+    case 'known':
+      return { ...line, match, verdict: 'known', says: `${match.name} ${supporterNumber(match.id)}, by ${match.by}` };
+    case 'undecided':
+      return {
+        ...line,
+        match,
+        verdict: 'undecided',
+        says: `Shares an e-mail with ${match.candidates.map((one) => `${one.name} ${supporterNumber(one.id)}`).join(', ')}`,
+      };
+    case 'unknown-number': {
+      const reason = 'No supporter has this number; clear it to bring the row in as new.';
+      return {
+        ...line,
+        match: null,
+        verdict: 'bad',
+        says: reason,
+        problems: [{ field: 'number', value: supporterNumber(line.draft.supporterId ?? 0), reason }],
+      };
+    }
+  }
+}
+
+export function countsOf(rows: readonly JudgedRow[]) {
+  const of = (verdict: IntakeRow['verdict']): number => rows.filter((row) => row.verdict === verdict).length;
+  const gifts = rows.flatMap((row) =>
+    (row.verdict === 'new' || row.verdict === 'known') && row.draft.gift ? [row.draft.gift.cents] : [],
+  );
+  return {
+    new: of('new'),
+    known: of('known'),
+    bad: of('bad'),
+    undecided: of('undecided'),
+    already: of('already'),
+    newSupporters: rows.filter((row) => row.match?.kind === 'new').length,
+    gifts: gifts.length,
+    cents: gifts.reduce((sum, cents) => sum + cents, 0),
+  };
+}

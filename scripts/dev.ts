@@ -14,16 +14,21 @@ await main(async () => {
       port: options.port,
       strictPort: true,
       host: '127.0.0.1',
-      proxy: { '/api': stack.url, '/unsubscribe': stack.url, '/public.css': stack.url },
+      // The host stays the one that the browser asked, since the server holds a write's origin against it.
+      proxy: Object.fromEntries(
+        ['/api', '/unsubscribe', '/public.css'].map((path) => [path, { target: stack.url, changeOrigin: false }]),
+      ),
     },
   });
   await vite.listen();
   console.log(`\nTallystick  http://127.0.0.1:${options.port} (reloads as you edit)\nMail room   ${stack.mailRoom}`);
+  // Vite ends the process as soon as it has closed; the database is to be stopped before.
+  process.removeAllListeners('SIGTERM');
   const end = (): void =>
-    void vite
-      .close()
-      .then(stack.stop)
-      .then(() => process.exit(0));
+    void stack
+      .stop()
+      .then(() => vite.close())
+      .finally(() => process.exit(0));
   process.on('SIGINT', end);
   process.on('SIGTERM', end);
 });

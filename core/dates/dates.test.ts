@@ -161,3 +161,20 @@ describe('windows', () => {
     expect(describeWindow({ kind: 'ever' }, calendar)).toBe('ever');
   });
 });
+
+describe('dateInZone', () => {
+  it.each([
+    ['2026-03-08T09:59:59Z', 'America/Los_Angeles', '2026-03-08'],
+    ['2026-11-01T06:59:59Z', 'America/Los_Angeles', '2026-10-31'],
+    ['2026-12-31T23:59:59Z', 'Pacific/Kiritimati', '2027-01-01'],
+    ['2026-01-01T00:00:00Z', 'Pacific/Pago_Pago', '2025-12-31'],
+    ['2024-02-29T12:00:00Z', 'UTC', '2024-02-29'],
+  ])('at %s it is in %s the %s', (instant, zone, date) => {
+    expect(dateInZone(new Date(instant), zone)).toBe(date);
+    expect(dateInZone(new Date(instant), zone)).toBe(date);
+  });
+
+  it('refuses a zone that does not exist', () => {
+    expect(() => dateInZone(new Date(), 'Moon/Tranquility')).toThrow(RangeError);
+  });
+});

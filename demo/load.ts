@@ -5,6 +5,7 @@ import mysql from 'mysql2/promise';
 import { addDays, fiscalYearOf } from '@tallystick/core/dates';
 import type { Group } from '@tallystick/core/segments';
 import { sortName } from '@tallystick/core/names';
+import { heldBack } from '@tallystick/core/thanks';
 import { App } from '@tallystick/server/app';
 import type { AppConfig, Services } from '@tallystick/server/app';
 import { DEMO_PASSWORD } from '@tallystick/server/session/index';
@@ -324,15 +325,8 @@ async function putMailings(
     'delivery',
     supporters.flatMap((supporter, index) => {
       if (!chance.happens(0.25)) return [];
-      const held = supporter.deceased
-        ? 'deceased'
-        : supporter.noEmail
-          ? 'wants no e-mail'
-          : supporter.email === null
-            ? 'no e-mail address'
-            : supporter.emailBounced
-              ? 'e-mail bounced'
-              : null;
+      const { email, emailBounced, noEmail, deceased } = supporter;
+      const held = heldBack({ email, emailBounced, noEmail, deceased, trashed: false });
       const bounced = /bounce\.|gone\./.test(supporter.email ?? '');
       return {
         supporter_id: ids[index] ?? 0,

@@ -3,10 +3,8 @@ export function receiptNumber(year: number, sequence: number): string {
   return `${year}-${String(sequence).padStart(6, '0')}`;
 }
 
-/** Everything a receipt says, frozen when it is issued, so that it prints the same for ever. */
+/** What decides how a receipt travels. */
 export interface ReceiptSubject {
-  supporterId: number;
-  giftId: number;
   email: string | null;
   deceased: boolean;
   emailRefused: boolean;
@@ -19,7 +17,7 @@ export type ReceiptChannel = { channel: 'email'; address: string } | { channel: 
  * How a receipt travels. A receipt answers a gift, so 'no e-mail appeals' does not stop it, but a wish for no
  * e-mail does; whoever cannot get it by e-mail gets it on paper.
  */
-export function receiptChannel(subject: Omit<ReceiptSubject, 'supporterId' | 'giftId'>): ReceiptChannel {
+export function receiptChannel(subject: ReceiptSubject): ReceiptChannel {
   if (subject.deceased) return { channel: 'print', because: 'deceased' };
   if (subject.email === null) return { channel: 'print', because: 'no e-mail address' };
   if (subject.emailBounced) return { channel: 'print', because: 'e-mail bounced' };

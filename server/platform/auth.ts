@@ -48,7 +48,7 @@ export class Auth {
   ) {}
 
   private stampIn(minutes: number): string {
-    return new Date(this.clock.now().getTime() + minutes * 60_000).toISOString().replace('T', ' ').replace('Z', '');
+    return this.clock.stamp(minutes * 60);
   }
 
   /** Checks a password; ten failures within 15 minutes, for one address or from one network address, close the door. */

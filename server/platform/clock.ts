@@ -10,8 +10,8 @@ export class Clock {
   }
 
   /** `2026-03-14 17:05:09.123`, UTC, as DATETIME(3) takes it. */
-  stamp(): string {
-    return this.now().toISOString().replace('T', ' ').replace('Z', '');
+  stamp(secondsFromNow = 0): string {
+    return new Date(this.now().getTime() + secondsFromNow * 1000).toISOString().replace('T', ' ').replace('Z', '');
   }
 
   today(timeZone: string): IsoDate {

@@ -128,10 +128,7 @@ export class Jobs {
 
   private async claim(): Promise<StoredJob | null> {
     const now = this.clock.stamp();
-    const stale = new Date(this.clock.now().getTime() - STALE_SECONDS * 1000)
-      .toISOString()
-      .replace('T', ' ')
-      .replace('Z', '');
+    const stale = this.clock.stamp(-STALE_SECONDS);
     // job_next (state, run_after). One statement: the claim and its mark are atomic.
     const claimed = await this.sql.run(
       `UPDATE job SET state = 'running', worker = ?, heartbeat_at = ?, attempts = attempts + 1, tick = tick + 1
@@ -173,10 +170,7 @@ export class Jobs {
     if (error instanceof TryLater || isDatabaseGone(error)) {
       const seconds = error instanceof TryLater ? error.seconds : 2;
       const message = error instanceof TryLater ? error.message : 'The database was away; going on.';
-      const after = new Date(this.clock.now().getTime() + seconds * 1000)
-        .toISOString()
-        .replace('T', ' ')
-        .replace('Z', '');
+      const after = this.clock.stamp(seconds);
       await this.sql.run(
         `UPDATE job SET state = 'waiting', message = ?, run_after = ?, tick = tick + 1 WHERE id = ? AND state = 'running'`,
         [message.slice(0, 500), after, job.id],
@@ -226,7 +220,7 @@ export class Jobs {
 
   /** Unfinished jobs and those that ended within a day, newest first. */
   recent(): Promise<StoredJob[]> {
-    const since = new Date(this.clock.now().getTime() - 86_400_000).toISOString().replace('T', ' ').replace('Z', '');
+    const since = this.clock.stamp(-86_400);
     return this.sql.rows<StoredJob>(
       `SELECT * FROM job WHERE state IN ('queued', 'running', 'waiting') OR finished_at > ? ORDER BY id DESC LIMIT 50`,
       [since],

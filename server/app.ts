@@ -110,7 +110,7 @@ export class App {
     const intakes = new Intakes(source, changes, settings, jobs);
     const letters = new Letters(source, changes);
     const addressees = new Addressees(sql, facts, settings);
-    const deliveries = new Deliveries(sql, changes, config.mailer ?? new SmtpMailer(config.smtpUrl), clock);
+    const deliveries = new Deliveries(sql, changes, config.mailer ?? new SmtpMailer(config.smtpUrl), clock, settings);
     const address: { url: string | null } = { url: config.publicUrl };
     const mailings = new Mailings(
       source,

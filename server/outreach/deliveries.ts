@@ -6,6 +6,7 @@ import { TryLater } from '../platform/jobs.ts';
 import type { RunningJob } from '../platform/jobs.ts';
 import type { Mailer, Message } from '../platform/mail.ts';
 import { maybe, ref, stamp, table, text } from '../platform/tables.ts';
+import type { Settings } from '../settings/index.ts';
 
 export interface DeliveryRecord {
   id: number;
@@ -61,6 +62,7 @@ export class Deliveries {
     private readonly changes: Changes,
     private readonly mailer: Mailer,
     private readonly clock: Clock,
+    private readonly settings: Settings,
   ) {}
 
   /** Works through a batch; answers how it ended in words. `compose` makes the messages of some deliveries. */
@@ -140,7 +142,7 @@ export class Deliveries {
       row.address,
     ]);
     if (!email) return;
-    const today = this.clock.now().toISOString().slice(0, 10);
+    const { today } = await this.settings.calendar();
     await this.changes.write(actor, { kind: 'bounce', summary: `E-mail to ${row.address} bounced` }, (tx) =>
       tx.update('email', email.id, { bounced_on: today }),
     );

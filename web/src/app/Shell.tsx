@@ -11,6 +11,7 @@ import { HereProvider } from '../ui/organization.tsx';
 import { Strip } from './Strip.tsx';
 import { Tray } from './Tray.tsx';
 import { useStream } from './useStream.ts';
+import { useWaiting } from './useWaiting.ts';
 
 /** The frame of every page: the strip above, the work, the tray below; or the sign-in page. */
 export function Shell() {
@@ -38,14 +39,15 @@ export function Shell() {
 }
 
 function Frame() {
-  const away = useStream();
+  const cutOff = useStream();
+  const waiting = useWaiting();
   return (
     <div className="flex h-full flex-col">
       <a href="#work" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
         Skip to the work
       </a>
       <Strip />
-      {away && (
+      {(cutOff || waiting) && (
         <div role="alert" className="bg-straw px-5 py-1.5 text-straw-ink">
           ◆ The server or its database is not answering. What is on the screen stays; nothing you typed is lost. Trying
           again …

@@ -46,7 +46,10 @@ export default function GiftsPage() {
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (
     <>
-      <Heading title="Gifts" facts={`${formats.count(count)} gifts, ${formats.money(cents)}`}>
+      <Heading
+        title="Gifts"
+        facts={list.isPending ? 'Counting …' : `${formats.count(count)} gifts, ${formats.money(cents)}`}
+      >
         {mayEnter && (
           <Button look="main" onClick={() => openGiftDialog(null)}>
             <Plus size={15} /> Record a gift

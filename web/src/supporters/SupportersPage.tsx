@@ -47,7 +47,10 @@ export default function SupportersPage() {
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (
     <>
-      <Heading title="Supporters" facts={`${formats.count(list.total)} ${q ? `found for “${q}”` : 'on record'}`}>
+      <Heading
+        title="Supporters"
+        facts={list.isPending ? 'Counting …' : `${formats.count(list.total)} ${q ? `found for “${q}”` : 'on record'}`}
+      >
         {mayEnter && (
           <Button look="main" onClick={() => url.set({ add: '1' })}>
             <Plus size={15} /> Add supporter

@@ -84,7 +84,12 @@ export default function ThanksPage() {
   const word = many === 1 ? 'receipt' : 'receipts';
   return (
     <>
-      <Heading title="Thanks" facts={`${formats.count(count)} gifts not yet acknowledged, ${formats.money(cents)}`}>
+      <Heading
+        title="Thanks"
+        facts={
+          list.isPending ? 'Counting …' : `${formats.count(count)} gifts not yet acknowledged, ${formats.money(cents)}`
+        }
+      >
         <Link className="text-slate hover:underline" to="/thanks/issued">
           Issued
         </Link>

@@ -153,8 +153,12 @@ export function DataTable<T>(props: DataTableProps<T>) {
         onKeyDown={onKey}
         className="min-h-0 flex-1 overflow-auto bg-sheet focus-visible:outline-offset-[-2px]"
       >
-        {rows.length === 0 && !props.loading ? (
-          props.empty
+        {rows.length === 0 ? (
+          props.loading ? (
+            <p className="px-5 py-3 text-faded">Reading …</p>
+          ) : (
+            props.empty
+          )
         ) : (
           <table
             aria-label={props.label}

@@ -2,6 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   addDays,
+  nextBirthday,
+  parseBirthday,
   addMonths,
   dateInZone,
   dateOfDay,
@@ -177,4 +179,34 @@ describe('dateInZone', () => {
   it('refuses a zone that does not exist', () => {
     expect(() => dateInZone(new Date(), 'Moon/Tranquility')).toThrow(RangeError);
   });
+});
+
+describe('months on', () => {
+  it.each([
+    ['2026-01-31', 1, 31, '2026-02-28'],
+    ['2026-11-30', 3, 31, '2027-02-28'],
+    ['2026-03-31', -1, 31, '2026-02-28'],
+    ['2026-12-05', 1, 5, '2027-01-05'],
+    ['2024-02-29', 12, 29, '2025-02-28'],
+  ])('%s and %i on the %i is %s', (date, months, day, on) => expect(addMonths(date, months, day)).toBe(on));
+});
+
+describe('birthdays', () => {
+  it.each([
+    ['1961-03-14', '1961-03-14'],
+    ['--02-29', '--02-29'],
+    ['2/29', '--02-29'],
+    ['March 14', '--03-14'],
+    ['14 Mar', '--03-14'],
+    ['3/14/1961', '1961-03-14'],
+    ['2/30', null],
+    ['--13-01', null],
+    ['spring', null],
+  ])('%s is kept as %s', (typed, kept) => expect(parseBirthday(typed)).toBe(kept));
+  it.each([
+    ['--02-29', '2026-11-23', '2027-02-28'],
+    ['2000-02-29', '2027-12-01', '2028-02-29'],
+    ['1961-11-23', '2026-11-23', '2026-11-23'],
+    ['--11-22', '2026-11-23', '2027-11-22'],
+  ])('%s seen on %s is next kept on %s', (birthday, today, next) => expect(nextBirthday(birthday, today)).toBe(next));
 });

@@ -72,13 +72,15 @@ export function addDays(date: IsoDate, days: number): IsoDate {
   return dateOfDay(dayNumber(date) + days);
 }
 
-/** The same day `months` later; the 31st becomes the last day of a shorter month. */
-export function addMonths(date: IsoDate, months: number): IsoDate {
-  const index = Number(date.slice(0, 4)) * 12 + Number(date.slice(5, 7)) - 1 + months;
-  const year = Math.floor(index / 12);
-  const month = (index % 12) + 1;
-  const day = Math.min(Number(date.slice(8, 10)), daysInMonth(year, month));
-  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
+/**
+ * A date some months on, on the `day` of the month wanted (31 for the last), or the last day where the month is
+ * shorter: `addMonths('2026-01-31', 1, 31)` is `2026-02-28`.
+ */
+export function addMonths(date: IsoDate, months: number, day = Number(date.slice(8, 10))): IsoDate {
+  const place = Number(date.slice(0, 4)) * 12 + Number(date.slice(5, 7)) - 1 + months;
+  const [year, month] = [Math.floor(place / 12), (place % 12) + 1];
+  const on = Math.min(day, daysInMonth(year, month));
+  return `${year}-${String(month).padStart(2, '0')}-${String(on).padStart(2, '0')}`;
 }
 
 /** The calendar date of an instant in a time zone such as `America/Los_Angeles`. */
@@ -167,4 +169,34 @@ export function describeWindow(window: Window, calendar: Calendar): string {
       return window.ago === 1 ? `last fiscal year (${year})` : `in ${year}`;
     }
   }
+}
+
+/** A birthday as it is kept: `1961-03-14`, or `--03-14` where the year is not known (ISO 8601, vCard 4). */
+export function isBirthday(text: string): boolean {
+  const yearless = /^--(\d{2}-\d{2})$/.exec(text);
+  // Any leap year will do: 29 February is a birthday.
+  return yearless ? isIsoDate(`2000-${yearless[1] ?? ''}`) : isIsoDate(text);
+}
+
+/** Reads a birthday as people type it, with or without the year: `3/14`, `March 14`, `14.03.`, or a whole date. */
+export function parseBirthday(text: string, order: 'mdy' | 'dmy' = 'mdy'): string | null {
+  const clean = text.trim();
+  if (isBirthday(clean)) return clean;
+  const whole = parseDate(clean, order);
+  if (whole.ok) return whole.date;
+  // A leap year stands in for the missing one.
+  for (const attempt of [`${clean}/2000`, `${clean}, 2000`, `${clean} 2000`, `${clean}2000`]) {
+    const parsed = parseDate(attempt, order);
+    if (parsed.ok) return `--${parsed.date.slice(5)}`;
+  }
+  return null;
+}
+
+/** The next day the birthday is kept, today included; 29 February is kept on the 28th in other years. */
+export function nextBirthday(birthday: string, today: IsoDate): IsoDate {
+  const [month, day] = [Number(birthday.slice(-5, -3)), Number(birthday.slice(-2))];
+  const kept = (year: number): IsoDate =>
+    `${year}-${String(month).padStart(2, '0')}-${String(Math.min(day, daysInMonth(year, month))).padStart(2, '0')}`;
+  const year = Number(today.slice(0, 4));
+  return kept(year) >= today ? kept(year) : kept(year + 1);
 }

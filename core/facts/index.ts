@@ -1,6 +1,6 @@
-import { Column, Dictionary, Ragged, grown } from './ragged.ts';
+import { Column, Dictionary, grown, Ragged } from './ragged.ts';
 
-export { Dictionary, Ragged, Column } from './ragged.ts';
+export { Dictionary, Ragged, Column, grown } from './ragged.ts';
 
 /** What facts know of one supporter. Region is the state or province of the preferred address. */
 export interface SupporterFacts {

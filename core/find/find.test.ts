@@ -80,6 +80,54 @@ describe('FindIndex', () => {
     expect([firms.total, firms.ids.every((id) => (id - 1) % 3 === 0)]).toEqual([300, true]);
   });
 
+  it('finds nicknames, former names, streets, and puts names before them', () => {
+    const made = index([
+      person({
+        id: 1,
+        name: 'Ana Quill',
+        otherNames: ['Anita', 'Rookwood'],
+        emails: [],
+        phones: [],
+        streets: ['434 Lyra St'],
+      }),
+      person({ id: 2, name: 'Lyra Farr', emails: [], phones: [] }),
+    ]);
+    expect(find(made, 'anita rookw', 5)).toEqual([1]);
+    expect(find(made, '434 lyra', 5)).toEqual([1]);
+    expect(find(made, 'lyra', 5)).toEqual([2, 1]);
+  });
+
+  it.each([
+    ['rokwood', [1]],
+    ['rookwodo', [1]],
+    ['smyth', [2]],
+    ['bill smith', [2]],
+    ['kathrine', [3]],
+    ['jo', []],
+    ['ann rookwood', [1]],
+    ['xyzzy rookwood', []],
+  ])('few found: %j is taken for what is like it', (query, ids) => {
+    const made = index(
+      ['Anna Rookwood', 'William Smith', 'Catherine Yarrow'].map((name, at) =>
+        person({ id: at + 1, name, emails: [], phones: [] }),
+      ),
+    );
+    expect(find(made, query, 5)).toEqual(ids);
+  });
+
+  it('puts what is only like it last, and says how many there are', () => {
+    const made = index(
+      ['Jon Smyth', 'Jon Smith'].map((name, at) => person({ id: at + 1, name, emails: [], phones: [] })),
+    );
+    expect(made.find({ text: 'smith', from: 0, limit: 5 })).toEqual({ ids: [2, 1], total: 2, alike: 1 });
+    const many = index(
+      Array.from({ length: 9 }, (_, at) =>
+        person({ id: at + 1, name: at < 5 ? 'Smith' : 'Smyth', emails: [], phones: [] }),
+      ),
+    );
+    expect(many.find({ text: 'smith', from: 0, limit: 20 })).toMatchObject({ total: 5, alike: 0 });
+  });
+
   it('gives no more than asked', () => expect(find(people, 'cruz', 1)).toHaveLength(1));
 
   it('forgets what a record was called before', () => {
@@ -115,10 +163,13 @@ describe('FindIndex', () => {
               model.set(id, parts.join(' '));
             }
           }
+          // Without what is merely alike: those come after.
           const matches = [...model]
             .filter(([, name]) => query.every((part) => wordsOf(name).some((one) => one.startsWith(part))))
             .map(([id]) => id);
-          expect(find(made, query.join(' '), 100).sort((a, b) => a - b)).toEqual(matches.sort((a, b) => a - b));
+          const { ids, alike } = made.find({ text: query.join(' '), from: 0, limit: 100 });
+          const exact = ids.slice(0, ids.length - alike);
+          expect(exact.sort((a, b) => a - b)).toEqual(matches.sort((a, b) => a - b));
         },
       ),
     );

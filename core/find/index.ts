@@ -1,13 +1,19 @@
+import { grown } from '../facts/index.ts';
 import { digitsOf, fold, wordsOf } from '../names/index.ts';
 import type { SupporterKind } from '../names/index.ts';
+import { forgiven, otherNames, slips, sounds } from '../names/similar.ts';
+import { Postings } from './postings.ts';
 
 /** What a supporter can be found by; `kind` narrows a search. */
 export interface Findable {
   id: number;
   kind: SupporterKind;
   name: string;
+  /** Nicknames, former names, the organization a person belongs to. */
+  otherNames?: readonly string[];
   emails: readonly string[];
   phones: readonly string[];
+  streets?: readonly string[];
 }
 
 export interface FindQuery {
@@ -18,30 +24,44 @@ export interface FindQuery {
   limit: number;
 }
 
-/** The ids asked for, best first, and how many match in all. */
+/**
+ * The ids asked for, best first, and how many match in all; `alike` of those match only by sound, by a short form
+ * of a first name, or with a slip of typing, and come last.
+ */
 export interface Found {
   ids: number[];
   total: number;
+  alike: number;
+}
+
+/** With fewer than this found by what was typed, what is like it is looked for too. */
+const FEW = 5;
+/** What a word is worth by how it was matched; one that is only alike never makes up for one that is there. */
+const GAIN = { name: 48, nameBegins: 46, other: 45, otherBegins: 44, shortForm: 3, sound: 2, slip: 1 } as const;
+
+interface Candidate {
+  from: Postings;
+  token: string;
+  gain: number;
 }
 
 /**
- * An index in memory that finds supporters by the beginnings of the words of their name in any order, by number
- * (`S-10482`), by e-mail (whole or its parts) and by the last digits of a telephone number. Nobody who matches is
- * left out, however many do.
+ * An index in memory that finds supporters by the beginnings of the words of their names in any order, by number
+ * (`S-10482`), by e-mail, street, and the last digits of a telephone number. Nobody who matches is left out,
+ * however many do. Where few do, names that sound alike, short forms and slips of typing are found after them.
  */
 export class FindIndex {
-  private readonly postings = new Map<string, number[]>();
+  private readonly named = new Postings();
+  private readonly others = new Postings();
+  private readonly bySound = new Map<string, Set<string>>();
   private readonly slots = new Map<number, number>();
-  private readonly tokens: string[][] = [];
+  private readonly tokens: { named: string[]; others: string[] }[] = [];
   private readonly ids: number[] = [];
   private readonly names: string[] = [];
   private readonly kinds: SupporterKind[] = [];
-  /** Every token, sorted; new ones wait in `fresh` until they are merged. */
-  private sorted: string[] = [];
-  private fresh: string[] = [];
   /** For each slot while a query runs: how many of its words matched so far, and how well. */
   private matched = new Uint8Array(16);
-  private score = new Uint8Array(16);
+  private score = new Uint16Array(16);
   private gained = new Uint8Array(16);
 
   get size(): number {
@@ -53,57 +73,84 @@ export class FindIndex {
     const slot = this.slots.get(entry.id) ?? this.ids.length;
     this.remove(entry.id);
     this.slots.set(entry.id, slot);
-    const tokens = [...new Set(tokensFor(entry))];
+    const tokens = tokensFor(entry);
     this.tokens[slot] = tokens;
     this.ids[slot] = entry.id;
     this.names[slot] = fold(entry.name);
     this.kinds[slot] = entry.kind;
     if (slot >= this.matched.length) this.grow();
-    for (const token of tokens) {
-      const list = this.postings.get(token);
-      if (list) list.push(slot);
-      else {
-        this.postings.set(token, [slot]);
-        this.fresh.push(token);
-      }
+    for (const token of tokens.named) {
+      if (this.named.slots(token).length === 0) this.hear(token);
+      this.named.add(token, slot);
     }
+    for (const token of tokens.others) this.others.add(token, slot);
   }
 
   remove(id: number): void {
     const slot = this.slots.get(id);
     if (slot === undefined) return;
-    for (const token of this.tokens[slot] ?? []) {
-      const list = this.postings.get(token);
-      const at = list?.indexOf(slot) ?? -1;
-      if (list && at >= 0) list.splice(at, 1);
-    }
-    this.tokens[slot] = [];
+    const { named, others } = this.tokens[slot] ?? { named: [], others: [] };
+    for (const token of named) this.named.remove(token, slot);
+    for (const token of others) this.others.remove(token, slot);
+    this.tokens[slot] = { named: [], others: [] };
     this.slots.delete(id);
   }
 
   /**
-   * Who matches every word of the query: whole words before beginnings, then by name. An empty query finds nothing.
+   * Who matches every word of the query: names before other details, whole words before beginnings, then by name.
+   * An empty query finds nothing.
    */
   find(query: FindQuery): Found {
     const words = queryWords(query.text).sort((a, b) => (b[0]?.length ?? 0) - (a[0]?.length ?? 0));
-    if (words.length === 0) return { ids: [], total: 0 };
-    const touched = this.matching(words, 0, query.kind);
+    if (words.length === 0) return { ids: [], total: 0, alike: 0 };
+    const strict = this.pass(words, query, (word) => this.beginnings(word));
+    if (strict.total >= FEW || !words.some(([word = '']) => isName(word))) return { ...strict, alike: 0 };
+    const loose = this.pass(words, query, (word) => [...this.beginnings(word), ...this.resembling(word)]);
+    return { ...loose, alike: loose.total - strict.total };
+  }
+
+  private pass(words: readonly string[][], query: FindQuery, candidates: (word: string) => Iterable<Candidate>) {
+    const touched = this.matching(words, 0, query.kind, candidates);
     let slots = touched;
-    for (let place = 1; place < words.length; place++) slots = this.matching(words, place, query.kind);
+    for (let place = 1; place < words.length; place++) slots = this.matching(words, place, query.kind, candidates);
     const best = this.best(slots, query.from + query.limit).slice(query.from);
     const answer = { ids: best.map((slot) => this.ids[slot] ?? 0), total: slots.length };
     for (const slot of touched) this.matched[slot] = this.score[slot] = 0;
     return answer;
   }
 
+  private *beginnings(word: string): Generator<Candidate> {
+    for (const token of this.named.beginningWith(word))
+      yield { from: this.named, token, gain: token === word ? GAIN.name : GAIN.nameBegins };
+    for (const token of this.others.beginningWith(word))
+      yield { from: this.others, token, gain: token === word ? GAIN.other : GAIN.otherBegins };
+  }
+
+  private *resembling(word: string): Generator<Candidate> {
+    if (!isName(word)) return;
+    const from = this.named;
+    for (const token of otherNames(word)) yield { from, token, gain: GAIN.shortForm };
+    for (const key of sounds(word))
+      for (const token of this.bySound.get(key) ?? []) yield { from, token, gain: GAIN.sound };
+    const most = forgiven(word);
+    if (most === 0) return;
+    for (const token of from.words())
+      if (Math.abs(token.length - word.length) <= most && slips(word, token, most) <= most)
+        yield { from, token, gain: GAIN.slip };
+  }
+
   /** The slots that match the word at `place` as well as all words before it; each word counts its best match. */
-  private matching(words: readonly string[][], place: number, kind: SupporterKind | undefined): number[] {
+  private matching(
+    words: readonly string[][],
+    place: number,
+    kind: SupporterKind | undefined,
+    candidates: (word: string) => Iterable<Candidate>,
+  ): number[] {
     const { matched, score, gained } = this;
     const slots: number[] = [];
     for (const word of words[place] ?? [])
-      for (const token of this.beginningWith(word)) {
-        const gain = token === word ? 2 : 1;
-        for (const slot of this.postings.get(token) ?? []) {
+      for (const { from, token, gain } of candidates(word))
+        for (const slot of from.slots(token)) {
           if (matched[slot] === place) {
             if (kind !== undefined && this.kinds[slot] !== kind) continue;
             matched[slot] = place + 1;
@@ -115,7 +162,6 @@ export class FindIndex {
             gained[slot] = gain;
           }
         }
-      }
     return slots;
   }
 
@@ -142,57 +188,40 @@ export class FindIndex {
     return [...kept, ...waiting].sort(order).slice(0, many);
   }
 
+  private hear(token: string): void {
+    if (!isName(token)) return;
+    for (const key of sounds(token)) {
+      if (key.length < 2) continue;
+      const words = this.bySound.get(key);
+      if (words) words.add(token);
+      else this.bySound.set(key, new Set([token]));
+    }
+  }
+
   private grow(): void {
     const size = this.matched.length * 2;
-    for (const name of ['matched', 'score', 'gained'] as const) {
-      const bigger = new Uint8Array(size);
-      bigger.set(this[name]);
-      this[name] = bigger;
-    }
-  }
-
-  private *beginningWith(prefix: string): Generator<string> {
-    this.merge();
-    let low = 0;
-    let high = this.sorted.length;
-    while (low < high) {
-      const middle = (low + high) >>> 1;
-      if ((this.sorted[middle] ?? '') < prefix) low = middle + 1;
-      else high = middle;
-    }
-    for (let at = low; at < this.sorted.length; at++) {
-      const token = this.sorted[at] ?? '';
-      if (!token.startsWith(prefix)) return;
-      yield token;
-    }
-  }
-
-  private merge(): void {
-    if (this.fresh.length === 0) return;
-    if (this.sorted.length === 0 || this.fresh.length > 64) {
-      this.sorted = this.sorted.concat(this.fresh).sort();
-    } else {
-      for (const token of this.fresh) {
-        let at = this.sorted.findIndex((other) => other >= token);
-        if (at < 0) at = this.sorted.length;
-        this.sorted.splice(at, 0, token);
-      }
-    }
-    this.fresh = [];
+    this.matched = grown(this.matched, size);
+    this.score = grown(this.score, size);
+    this.gained = grown(this.gained, size);
   }
 }
+
+/** Words that can be misheard or mistyped: three letters or more, and nothing but letters. */
+const isName = (word: string): boolean => /^\p{L}{3,}$/u.test(word);
 
 /** Telephone tokens are the digits from the last to the first, so that 'last digits' is a beginning. */
 const reversed = (digits: string): string => `#${[...digits].reverse().join('')}`;
 
-function tokensFor(entry: Findable): string[] {
-  const tokens = [...wordsOf(entry.name), `s${entry.id}`, String(entry.id)];
-  for (const email of entry.emails) tokens.push(email.toLowerCase(), ...wordsOf(email));
+function tokensFor(entry: Findable): { named: string[]; others: string[] } {
+  const named = new Set([entry.name, ...(entry.otherNames ?? [])].flatMap(wordsOf));
+  const others = [`s${entry.id}`, String(entry.id)];
+  for (const email of entry.emails) others.push(email.toLowerCase(), ...wordsOf(email));
+  for (const street of entry.streets ?? []) others.push(...wordsOf(street));
   for (const phone of entry.phones) {
-    const digits = digitsOf(phone);
-    if (digits.length >= 4) tokens.push(reversed(digits.slice(-10)));
+    const digits = digitsOf(phone.replace(/\s*(ext\.?|x)\s*\d+.*$/i, ''));
+    if (digits.length >= 4) others.push(reversed(digits.slice(-10)));
   }
-  return tokens;
+  return { named: [...named], others: [...new Set(others)].filter((token) => !named.has(token)) };
 }
 
 /** The words of a query, each with the forms it may stand for. */

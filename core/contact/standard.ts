@@ -1,0 +1,146 @@
+import { properCase } from '../names/split.ts';
+import type { PostalAddress } from './index.ts';
+import { countryCode } from './postal.ts';
+
+/** A better way to write an address, with what it changes; null where there is nothing to suggest. */
+export interface Suggestion {
+  address: PostalAddress;
+  why: string[];
+}
+
+/** Street words and the form that the postal service's Publication 28 asks for. */
+const STREET_WORDS: Readonly<Record<string, string>> = {
+  street: 'St',
+  str: 'St',
+  avenue: 'Ave',
+  av: 'Ave',
+  road: 'Rd',
+  boulevard: 'Blvd',
+  drive: 'Dr',
+  lane: 'Ln',
+  court: 'Ct',
+  place: 'Pl',
+  terrace: 'Ter',
+  circle: 'Cir',
+  highway: 'Hwy',
+  parkway: 'Pkwy',
+  trail: 'Trl',
+  square: 'Sq',
+  apartment: 'Apt',
+  suite: 'Ste',
+  building: 'Bldg',
+  floor: 'Fl',
+  north: 'N',
+  south: 'S',
+  east: 'E',
+  west: 'W',
+  northeast: 'NE',
+  northwest: 'NW',
+  southeast: 'SE',
+  southwest: 'SW',
+};
+const STATES: Readonly<Record<string, string>> = {
+  alabama: 'AL',
+  alaska: 'AK',
+  arizona: 'AZ',
+  arkansas: 'AR',
+  california: 'CA',
+  colorado: 'CO',
+  connecticut: 'CT',
+  delaware: 'DE',
+  florida: 'FL',
+  georgia: 'GA',
+  hawaii: 'HI',
+  idaho: 'ID',
+  illinois: 'IL',
+  indiana: 'IN',
+  iowa: 'IA',
+  kansas: 'KS',
+  kentucky: 'KY',
+  louisiana: 'LA',
+  maine: 'ME',
+  maryland: 'MD',
+  massachusetts: 'MA',
+  michigan: 'MI',
+  minnesota: 'MN',
+  mississippi: 'MS',
+  missouri: 'MO',
+  montana: 'MT',
+  nebraska: 'NE',
+  nevada: 'NV',
+  'new hampshire': 'NH',
+  'new jersey': 'NJ',
+  'new mexico': 'NM',
+  'new york': 'NY',
+  'north carolina': 'NC',
+  'north dakota': 'ND',
+  ohio: 'OH',
+  oklahoma: 'OK',
+  oregon: 'OR',
+  pennsylvania: 'PA',
+  'rhode island': 'RI',
+  'south carolina': 'SC',
+  'south dakota': 'SD',
+  tennessee: 'TN',
+  texas: 'TX',
+  utah: 'UT',
+  vermont: 'VT',
+  virginia: 'VA',
+  washington: 'WA',
+  'west virginia': 'WV',
+  wisconsin: 'WI',
+  wyoming: 'WY',
+  'district of columbia': 'DC',
+};
+
+const oneCase = (text: string): boolean =>
+  /\p{L}{3}/u.test(text) && (text === text.toUpperCase() || text === text.toLowerCase());
+
+/**
+ * Suggests case, abbreviations and the shape of the ZIP code (ZIP+4 as `89937-1234`) for an address in the United
+ * States, and case anywhere. It never invents what is not there, and nothing is changed unless a person takes it.
+ */
+export function standardAddress(address: PostalAddress, home: string): Suggestion | null {
+  const why: string[] = [];
+  const domestic = countryCode(address.country, home) === 'US';
+  const better = { ...address };
+  const change = (field: keyof PostalAddress, to: string, reason: string): void => {
+    if (to === better[field]) return;
+    better[field] = to;
+    if (!why.includes(reason)) why.push(reason);
+  };
+  for (const field of ['street', 'city'] as const) {
+    const trimmed = better[field].replace(/[^\S\n]+/g, ' ').trim();
+    change(field, trimmed, 'spaces');
+    if (oneCase(trimmed)) change(field, properCase(trimmed).replace(/\bPo Box\b/, 'PO Box'), 'capital letters');
+  }
+  if (domestic) {
+    change('street', abbreviated(better.street), 'street abbreviations');
+    const region = better.region.trim();
+    change(
+      'region',
+      STATES[region.toLowerCase()] ?? (/^[a-z]{2}$/i.test(region) ? region.toUpperCase() : region),
+      'state code',
+    );
+    const digits = better.postal.replace(/[^\d]/g, '');
+    if (digits.length === 9) change('postal', `${digits.slice(0, 5)}-${digits.slice(5)}`, 'ZIP+4');
+    else if (digits.length === 5) change('postal', digits, 'ZIP');
+  }
+  return why.length === 0 ? null : { address: better, why };
+}
+
+/** Abbreviates street words after the first, so that 'North Street' stays a name and 'Street' alone too. */
+function abbreviated(street: string): string {
+  const words = street.split(' ');
+  return words
+    .map((word, at) => {
+      const plain = word.replace(/[.,]/g, '').toLowerCase();
+      const short = STREET_WORDS[plain];
+      const numbered = /^\d/.test(words[0] ?? '');
+      if (!short || at === 0 || (at === 1 && numbered && words.length === 2)) return word;
+      // Right after the house number a direction is one only when more than a street word follows.
+      if (at === 1 && words.length === 3 && short.length <= 2 && /^[NSEW]/.test(short)) return word;
+      return short + (word.endsWith(',') ? ',' : '');
+    })
+    .join(' ');
+}

@@ -1,0 +1,200 @@
+import { displayName } from './index.ts';
+import type { NameParts } from './index.ts';
+
+/** A name with what its bearer is called among friends. */
+export type FullName = NameParts & { nickname: string };
+
+/** Who a letter is for: one person, two who share a home, a household of more, or an organization. */
+export interface AddressedParty {
+  name: FullName;
+  /** Of a household its members, the primary first; of an organization its first contact. Else empty. */
+  people: readonly (FullName & { role?: string })[];
+}
+
+export const FORMS = {
+  addresseeFormal: 'Addressee, formal',
+  addresseeInformal: 'Addressee, informal',
+  salutationFormal: 'Salutation, formal',
+  salutationInformal: 'Salutation, informal',
+} as const;
+export type Form = keyof typeof FORMS;
+
+export const PARTY_CASES = {
+  person: 'One person',
+  coupleSame: 'Two with the same last name',
+  coupleDifferent: 'Two with different last names',
+  household: 'A household of more, or with nobody in it',
+  contact: "An organization's contact",
+  organization: 'An organization without a contact',
+} as const;
+export type PartyCase = keyof typeof PARTY_CASES;
+
+/**
+ * A rule is one or more alternatives, each after `|`; the first whose every field has a value is used. A field is
+ * `{a.first}`, `{b.last}` or `{name}`; one that may be empty ends in `?`. `{a.known}` is the nickname or else the
+ * first name, `{a.initial}` the middle name's first letter with a point.
+ */
+export type AddressingRules = Record<PartyCase, Record<Form, string>>;
+
+const ONE: Record<Form, string> = {
+  addresseeFormal: '{a.prefix?} {a.first?} {a.initial?} {a.last}, {a.suffix?} | {a.prefix?} {a.first}',
+  addresseeInformal: '{a.known} {a.last} | {a.prefix?} {a.last} | {a.known}',
+  salutationFormal: '{a.prefix} {a.last} | {a.first} {a.last} | {a.first} | {a.last}',
+  salutationInformal: '{a.known} | {a.prefix?} {a.last}',
+};
+
+export const DEFAULT_RULES: AddressingRules = {
+  person: ONE,
+  coupleSame: {
+    addresseeFormal:
+      '{a.prefix} {a.first} and {b.prefix} {b.first} {a.last} | {a.first} and {b.first} {a.last} | {a.prefix} and {b.prefix} {a.last}',
+    addresseeInformal: '{a.known} and {b.known} {a.last} | {a.prefix} and {b.prefix} {a.last}',
+    salutationFormal: '{a.prefix} and {b.prefix} {a.last} | {a.first} and {b.first} {a.last}',
+    salutationInformal: '{a.known} and {b.known} | {a.prefix} and {b.prefix} {a.last}',
+  },
+  coupleDifferent: {
+    addresseeFormal: '{a.prefix?} {a.first?} {a.last?} and {b.prefix?} {b.first?} {b.last?}',
+    addresseeInformal: '{a.known} {a.last?} and {b.known} {b.last?} | {a.first?} {a.last?} and {b.first?} {b.last?}',
+    salutationFormal: '{a.prefix} {a.last} and {b.prefix} {b.last} | {a.first?} {a.last?} and {b.first?} {b.last?}',
+    salutationInformal: '{a.known} and {b.known} | {a.prefix?} {a.last?} and {b.prefix?} {b.last?}',
+  },
+  household: {
+    addresseeFormal: '{name}',
+    addresseeInformal: '{name}',
+    salutationFormal: '{name}',
+    salutationInformal: '{a.known} and family | {name}',
+  },
+  contact: {
+    ...ONE,
+    addresseeFormal: '{a.prefix?} {a.first?} {a.last}, {a.role?} | {a.first}, {a.role?}',
+    addresseeInformal: '{a.known} {a.last} | {a.prefix?} {a.last} | {a.known}',
+  },
+  organization: {
+    addresseeFormal: '{name}',
+    addresseeInformal: '{name}',
+    salutationFormal: 'Friends at {name}',
+    salutationInformal: 'Friends',
+  },
+};
+
+/** Which case's rules address a party. */
+export function partyCase({ name, people }: AddressedParty): PartyCase {
+  if (name.kind === 'organization') return people.length > 0 ? 'contact' : 'organization';
+  if (name.kind === 'person') return 'person';
+  const [a, b] = people;
+  if (people.length === 1) return 'person';
+  if (people.length !== 2 || !a || !b) return 'household';
+  return a.last === b.last || b.last === '' || a.last === '' ? 'coupleSame' : 'coupleDifferent';
+}
+
+/** How the party is addressed by the rules in each form; a rule that gives nothing falls back to the plain name. */
+export function addressing(party: AddressedParty, rules: AddressingRules = DEFAULT_RULES): Record<Form, string> {
+  const chosen = rules[partyCase(party)];
+  const say = (form: Form): string => applied(chosen[form], party) || displayName(party.name);
+  return {
+    addresseeFormal: say('addresseeFormal'),
+    addresseeInformal: say('addresseeInformal'),
+    salutationFormal: say('salutationFormal'),
+    salutationInformal: say('salutationInformal'),
+  };
+}
+
+const FIELD = /\{([^{}]*)\}/g;
+const PERSON_FIELDS = ['prefix', 'first', 'middle', 'initial', 'last', 'suffix', 'nickname', 'known', 'role'] as const;
+
+/** What keeps a rule from being used, in words; null when nothing does. */
+export function ruleFault(rule: string): string | null {
+  if (rule.trim() === '') return 'The rule is empty.';
+  if (rule.replace(FIELD, '').match(/[{}]/)) return 'A brace is not closed.';
+  for (const [, field = ''] of rule.matchAll(FIELD)) {
+    const plain = field.replace(/\?$/, '');
+    const known = plain === 'name' || PERSON_FIELDS.some((name) => plain === `a.${name}` || plain === `b.${name}`);
+    if (!known) return `There is no field {${field}}; fields are {name}, {a.first}, {a.known}, {b.last} and the like.`;
+  }
+  return null;
+}
+
+function applied(rule: string, party: AddressedParty): string {
+  const [a, b] = party.name.kind === 'person' ? [party.name] : party.people;
+  for (const alternative of rule.split('|')) {
+    let usable = true;
+    const text = alternative.replace(FIELD, (_whole, field: string) => {
+      const value = valueOf(field.replace(/\?$/, ''), party, a, b);
+      if (value === '' && !field.endsWith('?')) usable = false;
+      return value;
+    });
+    const clean = tidy(text);
+    if (usable && clean !== '') return clean;
+  }
+  return '';
+}
+
+/** Spaces and commas that empty fields left behind. */
+const tidy = (text: string): string =>
+  text
+    .replace(/\s+/g, ' ')
+    .replace(/ ,/g, ',')
+    .replace(/,(\s*,)+/g, ',')
+    .trim()
+    .replace(/^[,\s]+|[,\s]+$/g, '');
+
+function valueOf(
+  field: string,
+  party: AddressedParty,
+  a: (FullName & { role?: string }) | undefined,
+  b: (FullName & { role?: string }) | undefined,
+): string {
+  if (field === 'name') return displayName(party.name);
+  const person = field.startsWith('b.') ? b : a;
+  if (!person) return '';
+  switch (field.slice(2)) {
+    case 'prefix':
+      return person.prefix;
+    case 'first':
+      return person.first;
+    case 'middle':
+      return person.middle;
+    case 'initial':
+      return person.middle === '' ? '' : `${[...person.middle][0] ?? ''}.`;
+    case 'last':
+      // Of a couple with one last name between them, it is both of theirs.
+      return person.last || (person === b ? (a?.last ?? '') : (b?.last ?? ''));
+    case 'suffix':
+      return person.suffix;
+    case 'nickname':
+      return person.nickname;
+    case 'known':
+      return person.nickname || person.first;
+    case 'role':
+      return person.role ?? '';
+    default:
+      return '';
+  }
+}
+
+/** A text put in the place of what the rules say, with what they said then. */
+export interface Override {
+  text: string;
+  instead: string;
+}
+export type Overrides = Partial<Record<Form, Override>>;
+
+/** What is used in each form: the override where there is one, and whether the name changed since it was written. */
+export function addressed(
+  computed: Record<Form, string>,
+  overrides: Overrides,
+): Record<Form, { text: string; byHand: boolean; stale: boolean; rule: string }> {
+  const one = (form: Form) => {
+    const own = overrides[form];
+    const rule = computed[form];
+    return own
+      ? { text: own.text, byHand: true, stale: own.instead !== rule, rule }
+      : { text: rule, byHand: false, stale: false, rule };
+  };
+  return {
+    addresseeFormal: one('addresseeFormal'),
+    addresseeInformal: one('addresseeInformal'),
+    salutationFormal: one('salutationFormal'),
+    salutationInformal: one('salutationInformal'),
+  };
+}

@@ -1,14 +1,21 @@
 import type { AnyEndpoint } from './endpoint.ts';
+import * as acts from './acts.ts';
 import * as changes from './changes.ts';
+import * as fields from './fields.ts';
+import * as find from './find.ts';
 import * as gifts from './gifts.ts';
 import * as intake from './intake.ts';
 import * as jobs from './jobs.ts';
+import * as notes from './notes.ts';
 import * as outreach from './outreach.ts';
+import * as relations from './relations.ts';
 import * as segments from './segments.ts';
 import * as session from './session.ts';
 import * as setup from './setup.ts';
 import * as supporters from './supporters.ts';
+import * as tags from './tags.ts';
 import * as thanks from './thanks.ts';
+import * as views from './views.ts';
 
 const isEndpoint = (value: unknown): value is AnyEndpoint =>
   typeof value === 'object' && value !== null && 'method' in value && 'path' in value && 'response' in value;
@@ -17,6 +24,11 @@ const isEndpoint = (value: unknown): value is AnyEndpoint =>
 export const API: readonly AnyEndpoint[] = [
   session,
   supporters,
+  relations,
+  notes,
+  tags,
+  acts,
+  find,
   gifts,
   segments,
   intake,
@@ -25,6 +37,8 @@ export const API: readonly AnyEndpoint[] = [
   changes,
   jobs,
   setup,
+  fields,
+  views,
 ]
   .flatMap((area) => Object.values(area) as unknown[])
   .filter(isEndpoint);

@@ -1,7 +1,8 @@
+import { WISH_NAMES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { Id, IdParams, IsoDateText, Paging, Written, pageOf } from './common.ts';
-import { SupporterRow } from './supporters.ts';
+import { SUPPORTER_KINDS, SupporterRow } from './supporters.ts';
 
 export const Window = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('ever') }),
@@ -11,6 +12,13 @@ export const Window = z.discriminatedUnion('kind', [
 ]);
 const not = z.boolean().optional();
 const Bound = z.number().int().min(0).nullable();
+const FieldTest = z.discriminatedUnion('is', [
+  z.object({ is: z.literal('filled') }),
+  z.object({ is: z.literal('any-of'), values: z.array(z.string().max(200)).max(200) }),
+  z.object({ is: z.literal('contains'), text: z.string().max(200) }),
+  z.object({ is: z.literal('between'), atLeast: z.number().nullable(), atMost: z.number().nullable() }),
+  z.object({ is: z.literal('dates'), from: IsoDateText.nullable(), to: IsoDateText.nullable() }),
+]);
 export const Condition = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('region'), regions: z.array(z.string().max(60)).max(100), not }),
   z.object({ kind: z.literal('tag'), tag: z.number().int(), not }),
@@ -24,6 +32,10 @@ export const Condition = z.discriminatedUnion('kind', [
     not,
   }),
   z.object({ kind: z.literal('last-gift'), from: IsoDateText.nullable(), to: IsoDateText.nullable(), not }),
+  z.object({ kind: z.literal('kind'), kinds: z.array(z.enum(SUPPORTER_KINDS)).max(3), not }),
+  z.object({ kind: z.literal('wish'), wish: z.enum(WISH_NAMES), not }),
+  z.object({ kind: z.literal('in-group'), group: z.number().int(), not }),
+  z.object({ kind: z.literal('field'), field: z.number().int(), test: FieldTest, not }),
 ]);
 export type Condition = z.infer<typeof Condition>;
 export interface Group {

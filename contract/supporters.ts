@@ -1,73 +1,156 @@
+import { isBirthday } from '@tallystick/core/dates';
+import { isSeasonDay } from '@tallystick/core/contact';
+import { normalEmail } from '@tallystick/core/names';
+import { FORMS } from '@tallystick/core/names/addressing';
+import type { Form } from '@tallystick/core/names/addressing';
+import { WISH_NAMES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Id, IdParams, Paging, pageOf, Written } from './common.ts';
+import { Id, IdParams, IsoDateText, Paging, pageOf, Written } from './common.ts';
 
 export const SUPPORTER_KINDS = ['person', 'household', 'organization'] as const;
+export const ORGANIZATION_KINDS = ['company', 'foundation', 'fund sponsor', 'school', 'town', 'club', 'other'] as const;
 const Name = (max = 120) => z.string().trim().max(max, `At most ${max} characters.`).default('');
-const Label = z.string().trim().max(40).default('home');
+const Label = z.string().trim().min(1).max(40).default('home');
+const MaybeDate = IsoDateText.nullable().default(null);
+const SeasonDay = z
+  .string()
+  .refine(isSeasonDay, 'This is not a day of the year; write it as 11-01.')
+  .nullable()
+  .default(null);
 
-/** A way to reach a supporter; `id` is absent for one not yet stored. */
-export const EmailDraft = z.object({
+/** What every way to reach a supporter has; `id` is absent for one not yet stored. */
+const way = {
   id: Id.optional(),
-  address: z.string().trim().toLowerCase().max(254).email('This is not an e-mail address.'),
   label: Label,
   preferred: z.boolean().default(false),
+  validFrom: MaybeDate,
+  validTo: MaybeDate,
+  /** Since when nothing arrives there, and why. */
+  badOn: MaybeDate,
+  badReason: Name(60),
+};
+const EMAIL_FAULT = 'This is not an e-mail address.';
+export const EmailDraft = z.object({
+  ...way,
+  address: z
+    .string()
+    .trim()
+    .max(254)
+    .refine((address) => normalEmail(address) !== null, EMAIL_FAULT)
+    .transform((address) => normalEmail(address) ?? address),
 });
 export const PhoneDraft = z.object({
-  id: Id.optional(),
+  ...way,
   number: z.string().trim().min(3, 'A telephone number has at least 3 digits.').max(40),
-  label: Label,
-  preferred: z.boolean().default(false),
 });
-export const AddressDraft = z.object({
-  id: Id.optional(),
-  street: Name(200),
-  city: Name(100),
-  region: Name(60),
-  postal: Name(20),
-  country: Name(60),
-  label: Label,
-  preferred: z.boolean().default(false),
+export const AddressDraft = z
+  .object({
+    ...way,
+    street: Name(200),
+    city: Name(100),
+    region: Name(60),
+    postal: Name(20),
+    country: Name(60),
+    seasonFrom: SeasonDay,
+    seasonTo: SeasonDay,
+  })
+  .refine((address) => (address.seasonFrom === null) === (address.seasonTo === null), {
+    path: ['seasonTo'],
+    message: 'A season has a first and a last day.',
+  });
+export const WishDraft = z.object({
+  kind: z.enum(WISH_NAMES),
+  /** Since when, today where it is left out. */
+  since: MaybeDate,
+  source: Name(120),
+  /** Of `deceased` the day of death, where it is known. */
+  happenedOn: MaybeDate,
+});
+/** Someone in a household: a supporter already here, or a full name to be split and added. */
+export const MemberDraft = z.object({
+  id: Id.nullable().default(null),
+  name: Name(200),
+  primary: z.boolean().default(false),
 });
 
-export const SupporterDraft = z
-  .object({
-    kind: z.enum(SUPPORTER_KINDS).default('person'),
-    prefix: Name(30),
-    first: Name(),
-    middle: Name(),
-    last: Name(),
-    suffix: Name(30),
-    organization: Name(),
-    noEmail: z.boolean().default(false),
-    deceased: z.boolean().default(false),
-    emails: z.array(EmailDraft).max(20).default([]),
-    phones: z.array(PhoneDraft).max(20).default([]),
-    addresses: z.array(AddressDraft).max(20).default([]),
-    tags: z.array(z.string().trim().min(1).max(60)).max(100).default([]),
-  })
-  .superRefine((draft, context) => {
-    if (draft.kind === 'person' && draft.first === '' && draft.last === '')
-      context.addIssue({ code: 'custom', path: ['last'], message: 'A person has a first or a last name.' });
-    if (draft.kind !== 'person' && draft.organization === '')
-      context.addIssue({ code: 'custom', path: ['organization'], message: 'The name is missing.' });
-  });
+const draftShape = {
+  kind: z.enum(SUPPORTER_KINDS).default('person'),
+  prefix: Name(30),
+  first: Name(),
+  middle: Name(),
+  last: Name(),
+  suffix: Name(30),
+  nickname: Name(),
+  formerLast: Name(),
+  organization: Name(),
+  orgKind: z.enum(['', ...ORGANIZATION_KINDS]).default(''),
+  birthday: z
+    .string()
+    .refine(
+      (text) => text === '' || isBirthday(text),
+      'This is not a birthday; write 1961-03-14, or --03-14 without the year.',
+    )
+    .default(''),
+  emails: z.array(EmailDraft).max(20).default([]),
+  phones: z.array(PhoneDraft).max(20).default([]),
+  addresses: z.array(AddressDraft).max(20).default([]),
+  tags: z.array(z.string().trim().min(1).max(60)).max(100).default([]),
+  /** What is left out of the following stays as it is. */
+  wishes: z.array(WishDraft).optional(),
+  /** Texts put in the place of what the rules say; an empty one goes back to the rules. */
+  addressing: z.partialRecord(z.enum(Object.keys(FORMS) as [Form, ...Form[]]), z.string().trim().max(200)).optional(),
+  /** Values of custom fields by the field's id, as typed; empty takes a value away. */
+  fields: z.record(z.string(), z.string().max(2000)).optional(),
+  householdId: Id.nullable().optional(),
+  members: z.array(MemberDraft).max(30).optional(),
+};
+export const SupporterDraft = z.object(draftShape).superRefine((draft, context) => {
+  if (draft.kind === 'person' && draft.first === '' && draft.last === '')
+    context.addIssue({ code: 'custom', path: ['last'], message: 'A person has a first or a last name.' });
+  if (draft.kind !== 'person' && draft.organization === '')
+    context.addIssue({ code: 'custom', path: ['organization'], message: 'The name is missing.' });
+});
 export type SupporterDraft = z.infer<typeof SupporterDraft>;
 export type SupporterDraftInput = z.input<typeof SupporterDraft>;
 
-/** A supporter's giving in cents and dates. */
+/** A supporter's giving in cents and dates. `household` adds up everyone who shares the home, each gift once. */
 export const Giving = z.object({
   lifetime: z.number(),
   thisYear: z.number(),
   lastYear: z.number(),
   count: z.number(),
   largest: z.number(),
+  average: z.number(),
   first: z.string().nullable(),
   last: z.string().nullable(),
+  bestYear: z.object({ year: z.number(), cents: z.number() }).nullable(),
+  household: z.object({ lifetime: z.number(), thisYear: z.number() }),
 });
 export type Giving = z.infer<typeof Giving>;
 
 export const TallyGift = z.object({ id: Id, date: z.string(), cents: z.number(), answeredOn: z.string().nullable() });
+const Wish = z.enum(WISH_NAMES);
+
+const wayShown = {
+  id: Id,
+  label: z.string(),
+  preferred: z.boolean(),
+  validFrom: z.string().nullable(),
+  validTo: z.string().nullable(),
+  badOn: z.string().nullable(),
+  badReason: z.string(),
+};
+const Addressed = z.object({
+  text: z.string(),
+  byHand: z.boolean(),
+  /** The name changed since the text was written by hand. */
+  stale: z.boolean(),
+  /** What the rules say. */
+  rule: z.string(),
+});
+export const Someone = z.object({ id: Id, number: z.string(), name: z.string() });
+export type Someone = z.infer<typeof Someone>;
 
 export const Supporter = z.object({
   id: Id,
@@ -80,37 +163,70 @@ export const Supporter = z.object({
   middle: z.string(),
   last: z.string(),
   suffix: z.string(),
+  nickname: z.string(),
+  formerLast: z.string(),
   organization: z.string(),
-  noEmail: z.boolean(),
-  deceased: z.boolean(),
+  orgKind: z.enum(['', ...ORGANIZATION_KINDS]),
+  birthday: z.string(),
   trashed: z.boolean(),
-  emails: z.array(
-    z.object({
-      id: Id,
-      address: z.string(),
-      label: z.string(),
-      preferred: z.boolean(),
-      bouncedOn: z.string().nullable(),
-    }),
+  addressing: z.object({
+    addresseeFormal: Addressed,
+    addresseeInformal: Addressed,
+    salutationFormal: Addressed,
+    salutationInformal: Addressed,
+  }),
+  wishes: z.array(
+    z.object({ kind: Wish, since: z.string(), source: z.string(), by: z.string(), happenedOn: z.string().nullable() }),
   ),
-  phones: z.array(z.object({ id: Id, number: z.string(), label: z.string(), preferred: z.boolean() })),
+  emails: z.array(z.object({ ...wayShown, address: z.string() })),
+  phones: z.array(z.object({ ...wayShown, number: z.string() })),
   addresses: z.array(
     z.object({
-      id: Id,
+      ...wayShown,
       street: z.string(),
       city: z.string(),
       region: z.string(),
       postal: z.string(),
       country: z.string(),
-      label: z.string(),
-      preferred: z.boolean(),
+      seasonFrom: z.string().nullable(),
+      seasonTo: z.string().nullable(),
     }),
   ),
-  tags: z.array(z.string()),
+  /** How to reach them today: the lines of a letter, an e-mail, a telephone; empty or null where there is none. */
+  reach: z.object({
+    addressId: Id.nullable(),
+    lines: z.array(z.string()),
+    email: z.string().nullable(),
+    phone: z.string().nullable(),
+  }),
+  tags: z.array(z.object({ id: Id, name: z.string(), source: z.string() })),
+  groups: z.array(z.object({ id: Id, name: z.string() })),
+  fields: z.array(z.object({ fieldId: Id, value: z.string(), shown: z.string() })),
+  household: Someone.extend({ primary: z.boolean() }).nullable(),
+  members: z.array(Someone.extend({ primary: z.boolean(), lifetime: z.number() })),
+  /** What waits to be done with them. */
+  waits: z.object({ unthanked: z.number(), tasks: z.array(z.object({ id: Id, title: z.string(), due: z.string() })) }),
   giving: Giving,
   tally: z.array(TallyGift),
 });
 export type Supporter = z.infer<typeof Supporter>;
+
+/** The draft that leaves a record as it is: what an edit begins from. */
+export function draftOf(record: Supporter): SupporterDraft {
+  const { addressing, fields, household, tags, wishes, members } = record;
+  const byHand = Object.entries(addressing).flatMap(([form, { text, byHand: own }]) =>
+    own ? [[form, text] as const] : [],
+  );
+  return SupporterDraft.parse({
+    ...record,
+    tags: tags.map((tag) => tag.name),
+    wishes: wishes.map(({ kind, since, source, happenedOn }) => ({ kind, since, source, happenedOn })),
+    addressing: Object.fromEntries(byHand),
+    fields: Object.fromEntries(fields.map((field) => [field.fieldId, field.value])),
+    householdId: household?.id ?? null,
+    members: record.kind === 'household' ? members.map(({ id, primary }) => ({ id, name: '', primary })) : [],
+  });
+}
 
 export const SupporterRow = z.object({
   id: Id,
@@ -119,28 +235,59 @@ export const SupporterRow = z.object({
   kind: z.enum(SUPPORTER_KINDS),
   email: z.string().nullable(),
   phone: z.string().nullable(),
+  street: z.string(),
   city: z.string(),
   region: z.string(),
-  noEmail: z.boolean(),
-  deceased: z.boolean(),
+  postal: z.string(),
+  wishes: z.array(Wish),
+  tags: z.array(z.string()),
+  /** Values of custom fields by the field's id, as they are kept. */
+  fields: z.record(z.string(), z.string()),
   giving: Giving,
 });
 export type SupporterRow = z.infer<typeof SupporterRow>;
 
 const area = 'supporters';
+/** Who a list shows; the same words choose whom an act on a whole list is about. */
+export const ListFilter = z.object({
+  q: z.string().max(200).optional(),
+  kind: z.enum(SUPPORTER_KINDS).optional(),
+  segment: Id.optional(),
+  tag: Id.optional(),
+  group: Id.optional(),
+  trashed: z.enum(['yes', 'no']).default('no'),
+});
+export type ListFilter = z.infer<typeof ListFilter>;
+const SORTS = 'name number town state kind lifetime thisYear lastYear count largest average first last household'.split(
+  ' ',
+);
 export const listSupporters = endpoint({
   id: 'listSupporters',
   area,
   method: 'get',
   path: '/supporters',
   role: 'read',
-  summary: 'Supporters, found by the beginnings of name words, number, e-mail or last digits of a telephone number.',
+  summary:
+    'Supporters, found by words of their names in any order, number, e-mail, street or last digits of a telephone; where few are found, by sound and with slips forgiven. Sorted and grouped by any column, custom fields as `field:12`.',
   query: Paging.extend({
-    q: z.string().max(200).optional(),
-    kind: z.enum(SUPPORTER_KINDS).optional(),
-    sort: z.enum(['name', '-name', 'number', '-number']).default('name'),
+    ...ListFilter.shape,
+    sort: z
+      .string()
+      .regex(new RegExp(`^-?(${SORTS.join('|')}|field:\\d+)$`), 'There is no such column to sort by.')
+      .default('name'),
+    groupBy: z
+      .string()
+      .regex(/^(kind|state|town|lastYear|field:\d+)$/, 'There is no such column to group by.')
+      .optional(),
   }),
-  response: pageOf(SupporterRow),
+  response: pageOf(SupporterRow).extend({
+    sum: z.object({ lifetime: z.number(), thisYear: z.number(), lastYear: z.number(), count: z.number() }),
+    /** Where the page begins, from 0. */
+    at: z.number(),
+    /** How many of the total are only like what was typed. */
+    alike: z.number(),
+    groups: z.array(z.object({ key: z.string(), count: z.number(), cents: z.number() })),
+  }),
 });
 export const getSupporter = endpoint({
   id: 'getSupporter',
@@ -182,7 +329,10 @@ export const listSupporterHistory = endpoint({
   role: 'read',
   summary: 'Everything that happened to a record, newest first, in words.',
   params: IdParams,
-  query: Paging,
+  query: Paging.extend({
+    about: z.enum(['record', 'contact', 'gifts', 'sent', 'ties', 'notes']).optional(),
+    by: z.string().max(120).optional(),
+  }),
   response: z.object({
     items: z.array(
       z.object({

@@ -5,24 +5,25 @@ import mysql from 'mysql2/promise';
 import { addDays, fiscalYearOf } from '@tallystick/core/dates';
 import type { Group } from '@tallystick/core/segments';
 import { sortName } from '@tallystick/core/names';
-import { heldBack } from '@tallystick/core/thanks';
+import { heldBack } from '@tallystick/core/wishes';
+import type { Wish } from '@tallystick/core/wishes';
 import { App } from '@tallystick/server/app';
 import type { AppConfig, Services } from '@tallystick/server/app';
 import { DEMO_PASSWORD } from '@tallystick/server/session/index';
 import { DEFAULT_ORGANIZATION } from '@tallystick/server/settings/index';
 import type { OrganizationRow } from '@tallystick/server/settings/index';
-import { sqlOn } from '@tallystick/server/platform/db';
 import type { Transaction } from '@tallystick/server/platform/transaction';
 import { FISCAL_YEAR_START, FUNDS, makeGifts, SEASONS, YEARS } from './gifts.ts';
 import type { DemoGift } from './gifts.ts';
+import { putLife, putTasks } from './life.ts';
 import { Chance } from './random.ts';
 import { makeSupporters } from './supporters.ts';
 import type { DemoSupporter } from './supporters.ts';
 import { SHORT_LETTER, THANKS_LETTER, VAN_MAIL, YEAR_END_MAIL } from './texts.ts';
 import { TAGS } from './words.ts';
 
-const LOADER = { userId: null, name: 'Tallystick' };
-const SEED = 20_260_701;
+export const LOADER = { userId: null, name: 'Tallystick' };
+export const SEED = 20_260_701;
 
 export const DEMO_ORGANIZATION: OrganizationRow = {
   name: 'Juniper Basin Night Sky Conservancy',
@@ -34,6 +35,8 @@ export const DEMO_ORGANIZATION: OrganizationRow = {
   fiscal_year_start: FISCAL_YEAR_START,
   mail_from: 'office@juniperbasin.example.org',
   secret: '',
+  addressing: null,
+  country: 'US',
 };
 
 export const DEMO_USERS = [
@@ -67,7 +70,7 @@ export async function isSetUp(databaseUrl: string): Promise<boolean> {
   }
 }
 
-async function withApp<T>(
+export async function withApp<T>(
   databaseUrl: string,
   today: string | null,
   work: (services: Services) => Promise<T>,
@@ -117,12 +120,14 @@ export async function loadDemo(
       const choices = await putChoices(tx, today);
       const ids = await putSupporters(tx, supporters);
       await putGifts(tx, ids, giving, choices);
+      await putLife(tx, supporters, ids, today);
       await tx.insert('letter', letterRow(THANKS_LETTER));
       await tx.insert('letter', letterRow(SHORT_LETTER));
       const segments = await putSegments(tx, choices);
       await putMailings(tx, supporters, ids, segments);
     });
     for (const user of DEMO_USERS) await services.accounts.addUser(LOADER, { ...user, password: DEMO_PASSWORD });
+    await putTasks(services, today);
     await putOpenIntake(services);
     return { supporters: supporters.length, gifts: giving.reduce((sum, gifts) => sum + gifts.length, 0) };
   });
@@ -180,12 +185,7 @@ async function putChoices(tx: Transaction, today: string): Promise<Choices> {
 async function putSupporters(tx: Transaction, supporters: readonly DemoSupporter[]): Promise<number[]> {
   const ids = await tx.insertAll(
     'supporter',
-    supporters.map(({ name, noEmail, deceased }) => ({
-      ...name,
-      sort_name: sortName(name),
-      no_email: noEmail ? 1 : 0,
-      deceased: deceased ? 1 : 0,
-    })),
+    supporters.map(({ name, nickname }) => ({ ...name, nickname, sort_name: sortName(name) })),
   );
   const owned = supporters.map((supporter, index) => ({
     supporter,
@@ -196,7 +196,14 @@ async function putSupporters(tx: Transaction, supporters: readonly DemoSupporter
     owned.flatMap(({ supporter, way }) =>
       supporter.email === null
         ? []
-        : [{ ...way, address: supporter.email, bounced_on: supporter.emailBounced ? '2025-11-30' : null }],
+        : [
+            {
+              ...way,
+              address: supporter.email,
+              bad_on: supporter.emailBounced ? '2025-11-30' : null,
+              bad_reason: supporter.emailBounced ? 'bounced' : '',
+            },
+          ],
     ),
   );
   await tx.insertAll(
@@ -325,8 +332,12 @@ async function putMailings(
     'delivery',
     supporters.flatMap((supporter, index) => {
       if (!chance.happens(0.25)) return [];
-      const { email, emailBounced, noEmail, deceased } = supporter;
-      const held = heldBack({ email, emailBounced, noEmail, deceased, trashed: false });
+      const wishes: Wish[] = [
+        ...(supporter.noEmail ? (['no_email'] as const) : []),
+        ...(supporter.deceased ? (['deceased'] as const) : []),
+      ];
+      const asked = { reach: supporter.email, bad: supporter.emailBounced, wishes, trashed: false, lastSentOn: null };
+      const held = heldBack('email', 'news', asked, at.slice(0, 10));
       const bounced = /bounce\.|gone\./.test(supporter.email ?? '');
       return {
         supporter_id: ids[index] ?? 0,
@@ -350,105 +361,4 @@ async function putOpenIntake(services: Services): Promise<void> {
   const officer = await services.accounts.users();
   const actor = { userId: officer.find((user) => user.role === 'officer')?.id ?? null, name: DEMO_USERS[0].name };
   await services.intakes.upload(actor, 'giving-portal-export.csv', bytes);
-}
-
-/** Bulk data for measuring: `gifts` gifts over `supporters` supporters, written past the row-by-row history as one load. */
-export async function loadScale(
-  databaseUrl: string,
-  supporters: number,
-  gifts: number,
-  say: (line: string) => void = () => undefined,
-): Promise<void> {
-  await withApp(databaseUrl, null, async (services) => {
-    const sql = sqlOn(services.source);
-    const chance = new Chance(SEED);
-    const made = makeSupporters(supporters, chance);
-    const [first] = await sql.rows<{ id: number | null }>('SELECT MAX(id) + 1 AS id FROM supporter');
-    const base = first?.id ?? 10_001;
-    const funds = (await sql.rows<{ id: number }>('SELECT id FROM fund')).map((row) => row.id);
-    const tags = (await sql.rows<{ id: number }>('SELECT id FROM tag')).map((row) => row.id);
-    await inSlices(made, 2000, async (slice, from) => {
-      const ids = slice.map((_, index) => base + from + index);
-      const rowOf = (index: number) => ids[index] ?? 0;
-      await sql.run(
-        'INSERT INTO supporter (id, kind, prefix, first, middle, last, suffix, organization, sort_name, no_email, deceased) VALUES ?',
-        [
-          slice.map(({ name, noEmail, deceased }, index) => [
-            rowOf(index),
-            name.kind,
-            name.prefix,
-            name.first,
-            name.middle,
-            name.last,
-            name.suffix,
-            name.organization,
-            sortName(name),
-            noEmail ? 1 : 0,
-            deceased ? 1 : 0,
-          ]),
-        ],
-      );
-      const emails = slice.flatMap(({ email }, index) => (email === null ? [] : [[rowOf(index), email, 'home', 1]]));
-      const phones = slice.flatMap(({ phone }, index) => (phone === null ? [] : [[rowOf(index), phone, 'home', 1]]));
-      const addresses = slice.flatMap(({ address: at }, index) =>
-        at === null ? [] : [[rowOf(index), at.street, at.city, at.region, at.postal, '', 'home', 1]],
-      );
-      await sql.run('INSERT INTO email (supporter_id, address, label, preferred) VALUES ?', [emails]);
-      await sql.run('INSERT INTO phone (supporter_id, number, label, preferred) VALUES ?', [phones]);
-      await sql.run(
-        'INSERT INTO address (supporter_id, street, city, region, postal, country, label, preferred) VALUES ?',
-        [addresses],
-      );
-      const tagged = slice.flatMap((_, index) =>
-        tags.length > 0 && chance.happens(0.3)
-          ? [[rowOf(index), tags[chance.whole(0, tags.length - 1)] ?? 0, 'load']]
-          : [],
-      );
-      if (tagged.length > 0)
-        await sql.run('INSERT INTO supporter_tag (supporter_id, tag_id, source) VALUES ?', [tagged]);
-    });
-    say(`  ${supporters} supporters`);
-    const today = services.clock.today(DEMO_ORGANIZATION.time_zone);
-    const perSlice = 5000;
-    for (let at = 0; at < gifts; at += perSlice) {
-      const many = Math.min(perSlice, gifts - at);
-      const rows = Array.from({ length: many }, (_, index) => {
-        // A few give much more often than most: the square of chance leans to the first supporters.
-        const owner = base + Math.floor(chance.next() ** 1.6 * supporters);
-        const fund = funds[chance.whole(0, funds.length - 1)] ?? 0;
-        return [
-          owner,
-          chance.whole(5, 500) * 100,
-          'USD',
-          addDays(today, -chance.whole(0, 2900)),
-          fund,
-          'cheque',
-          String(1000 + ((at + index) % 9000)),
-          today,
-        ];
-      });
-      await sql.run(
-        'INSERT INTO gift (supporter_id, cents, currency, date, fund_id, method, cheque, acknowledged_on) VALUES ?',
-        [rows],
-      );
-    }
-    await services.changes.write(
-      LOADER,
-      {
-        kind: 'load',
-        summary: `Loaded ${supporters} supporters and ${gifts} gifts for measuring`,
-        evenWithoutRows: true,
-      },
-      async () => undefined,
-    );
-    say(`  ${gifts} gifts`);
-  });
-}
-
-async function inSlices<T>(
-  items: readonly T[],
-  size: number,
-  work: (slice: T[], from: number) => Promise<void>,
-): Promise<void> {
-  for (let from = 0; from < items.length; from += size) await work(items.slice(from, from + size), from);
 }

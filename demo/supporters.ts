@@ -5,6 +5,7 @@ import type { Chance } from './random.ts';
 
 export interface DemoSupporter {
   name: NameParts;
+  nickname: string;
   email: string | null;
   emailBounced: boolean;
   phone: string | null;
@@ -60,6 +61,7 @@ function addressFor(chance: Chance) {
 function details(name: NameParts, index: number, chance: Chance): Omit<DemoSupporter, 'name' | 'habit'> {
   const email = chance.happens(0.74) ? emailFor(name, index, chance) : null;
   return {
+    nickname: '',
     email,
     emailBounced: email !== null && chance.happens(0.015),
     phone: chance.happens(0.6) ? `(775) 555-01${String(chance.whole(0, 99)).padStart(2, '0')}` : null,
@@ -79,6 +81,7 @@ function onePerson(index: number, chance: Chance): DemoSupporter {
     name.first = name.first.toUpperCase();
     name.last = name.last.toUpperCase();
   }
+  const nickname = chance.happens(0.05) ? (NICKNAMES[name.first] ?? '') : '';
   const habit = chance.weighted<DemoSupporter['habit']>([
     ['never', 10],
     ['once', 20],
@@ -88,7 +91,7 @@ function onePerson(index: number, chance: Chance): DemoSupporter {
     ['monthly', 6.1],
     ['major', 1.7],
   ]);
-  return { name, ...details(name, index, chance), habit };
+  return { name, ...details(name, index, chance), nickname, habit };
 }
 
 /** Copies of records with the ways in which real ones come to be double: a slip, a nickname, a move, a shared e-mail. */

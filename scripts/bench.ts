@@ -6,9 +6,10 @@ import mysql from 'mysql2/promise';
 import { spanOf } from '@tallystick/core/dates';
 import type { Calendar } from '@tallystick/core/dates';
 import type { Facts } from '@tallystick/core/facts';
-import { evaluate } from '@tallystick/core/segments';
+import { all, evaluate } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
-import { loadScale, setUpEmpty } from '@tallystick/demo/load';
+import { setUpEmpty } from '@tallystick/demo/load';
+import { loadScale } from '@tallystick/demo/scale';
 import { App } from '@tallystick/server/app';
 import { FactsFollowing, GIFTS_SQL, SUPPORTERS_SQL, TAGS_SQL } from '@tallystick/server/facts/following';
 import { connectFollower, FollowerDb } from '@tallystick/server/platform/follower';
@@ -100,7 +101,6 @@ interface Shape {
   sql: string;
 }
 
-const all = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'all', parts });
 const any = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'any', parts });
 const last = spanOf({ kind: 'fiscal-year', ago: 1 }, calendar);
 const current = spanOf({ kind: 'fiscal-year', ago: 0 }, calendar);
@@ -311,7 +311,7 @@ async function benchApp(url: string): Promise<void> {
       null,
     );
     const begun = performance.now();
-    await services.supporters.rowsFor([supporterId]);
+    await services.lists.rowsFor([supporterId]);
     catchUps.push(performance.now() - begun);
   }
   lines.push({

@@ -11,9 +11,8 @@ import { rateLimit } from 'express-rate-limit';
 import type { DataSource } from 'typeorm';
 import * as changesContract from '@tallystick/contract/changes';
 import * as jobsContract from '@tallystick/contract/jobs';
-import { listChoices } from '@tallystick/contract/setup';
 import { startFacts } from './facts/index.ts';
-import { startFind } from './find/index.ts';
+import { Anything, serveFind, startFind } from './find/index.ts';
 import { Gifts, serveGifts } from './gifts/index.ts';
 import { History } from './history/index.ts';
 import { Intakes, serveIntake } from './intake/index.ts';
@@ -34,8 +33,8 @@ import { Stream } from './platform/stream.ts';
 import { declaredTables } from './platform/tables.ts';
 import { Segments, serveSegments } from './segments/index.ts';
 import { Accounts, serveSession } from './session/index.ts';
-import { Settings } from './settings/index.ts';
-import { Supporters, serveSupporters } from './supporters/index.ts';
+import { Fields, serveFields, serveSettings, serveViews, Settings, Views } from './settings/index.ts';
+import * as people from './supporters/index.ts';
 import { serveThanks, Thanks } from './thanks/index.ts';
 
 export interface AppConfig {
@@ -64,7 +63,10 @@ export interface Services {
   jobs: Jobs;
   settings: Settings;
   accounts: Accounts;
-  supporters: Supporters;
+  supporters: people.Supporters;
+  lists: people.SupporterLists;
+  acts: people.Acts;
+  fields: Fields;
   gifts: Gifts;
   segments: Segments;
   intakes: Intakes;
@@ -102,14 +104,18 @@ export class App {
     const finder = startFind(config.databaseUrl);
     const history = new History(source);
     const accounts = new Accounts(source, changes, clock);
-    const supporters = new Supporters(source, changes, settings, facts, finder, (id, sets) =>
+    const supporters = new people.Supporters(source, changes, settings, facts, (id, sets) =>
       history.changesSince(id, sets),
     );
+    const lists = new people.SupporterLists(source, settings, facts, finder);
+    const acts = new people.Acts(source, changes, settings, lists, jobs);
+    const tasks = new people.Tasks(source, changes, settings);
+    const fields = new Fields(source, changes);
     const gifts = new Gifts(source, changes, settings);
     const segments = new Segments(source, changes, settings, facts);
     const intakes = new Intakes(source, changes, settings, jobs);
     const letters = new Letters(source, changes);
-    const addressees = new Addressees(sql, facts, settings);
+    const addressees = new Addressees(sql, facts, settings, new people.Addressing(sql, settings));
     const deliveries = new Deliveries(sql, changes, config.mailer ?? new SmtpMailer(config.smtpUrl), clock, settings);
     const address: { url: string | null } = { url: config.publicUrl };
     const mailings = new Mailings(
@@ -132,6 +138,9 @@ export class App {
       settings,
       accounts,
       supporters,
+      lists,
+      acts,
+      fields,
       gifts,
       segments,
       intakes,
@@ -148,18 +157,31 @@ export class App {
       mailRoom: config.mailRoom,
       secureCookies: config.publicUrl?.startsWith('https:') ?? false,
     });
-    serveSupporters(http, supporters, history);
+    const notice = new people.Notice(source, settings, finder);
+    people.serveSupporters(http, {
+      supporters,
+      lists,
+      acts,
+      notice,
+      trash: new people.Trash(source, changes),
+      history,
+    });
+    people.serveRelations(http, new people.Relations(source, changes, settings));
+    const documents = new people.Documents(source, changes, settings);
+    people.serveNotes(http, new people.Notes(source, changes), tasks, documents);
+    people.serveTasks(http, tasks);
+    people.serveDocuments(http, documents);
+    people.serveTags(http, new people.Tags(source, changes));
+    serveFind(http, new Anything(source, finder));
+    serveFields(http, fields);
+    serveViews(http, new Views(source, changes));
     serveGifts(http, gifts);
-    serveSegments(http, segments, supporters);
+    serveSegments(http, segments, lists);
     serveIntake(http, intakes);
     serveOutreach(http, mailings);
     serveLetters(http, letters);
     serveThanks(http, thanks);
-    http.on(listChoices, async () => ({
-      ...(await settings.choices()),
-      tags: await settings.tags(),
-      regions: await settings.regions(),
-    }));
+    serveSettings(http, settings, changes);
     serveChanges(http, changes);
     serveJobs(http, jobs, stream);
     http.unknown();

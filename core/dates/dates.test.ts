@@ -11,6 +11,7 @@ import {
   daysInMonth,
   describeWindow,
   fiscalYearOf,
+  fiscalYearOfDay,
   fiscalYearSpan,
   formatDate,
   isIsoDate,
@@ -209,4 +210,14 @@ describe('birthdays', () => {
     ['1961-11-23', '2026-11-23', '2026-11-23'],
     ['--11-22', '2026-11-23', '2027-11-22'],
   ])('%s seen on %s is next kept on %s', (birthday, today, next) => expect(nextBirthday(birthday, today)).toBe(next));
+});
+
+it('knows the fiscal year of a day by its number too', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: -20_000, max: 40_000 }),
+      fc.integer({ min: 1, max: 12 }),
+      (day, start) => fiscalYearOfDay(day, start) === fiscalYearOf(dateOfDay(day), start),
+    ),
+  );
 });

@@ -101,6 +101,12 @@ export function fiscalYearOf(date: IsoDate, startMonth: number): number {
   return startMonth > 1 && Number(date.slice(5, 7)) >= startMonth ? year + 1 : year;
 }
 
+/** The fiscal year of a day number. */
+export function fiscalYearOfDay(day: DayNumber, startMonth: number): number {
+  const date = new Date(day * DAY_MS);
+  return startMonth > 1 && date.getUTCMonth() + 1 >= startMonth ? date.getUTCFullYear() + 1 : date.getUTCFullYear();
+}
+
 /** First and last date of a fiscal year. */
 export function fiscalYearSpan(fiscalYear: number, startMonth: number): { from: IsoDate; to: IsoDate } {
   const startYear = startMonth > 1 ? fiscalYear - 1 : fiscalYear;

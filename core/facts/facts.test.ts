@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Column, Dictionary, Facts, FLAG, Ragged } from './index.ts';
-import type { GiftFacts } from './index.ts';
+import type { GiftFacts, SupporterFacts } from './index.ts';
 
 const ragged = () => new Ragged({ value: new Column(new Int32Array(2)) });
 const rowsOf = (list: ReturnType<typeof ragged>, owner: number): number[] => {
@@ -51,19 +51,61 @@ describe('Dictionary', () => {
 describe('Facts', () => {
   const gift = (day: number, cents: number): GiftFacts => ({ day, cents, fund: 1, campaign: 0, appeal: 0 });
 
+  const someone = (over: Partial<SupporterFacts>): SupporterFacts => ({
+    id: 7,
+    kind: 0,
+    region: '',
+    city: '',
+    sortName: '',
+    flags: 0,
+    household: 0,
+    tags: [],
+    groups: [],
+    fields: [],
+    gifts: [gift(1, 100)],
+    ...over,
+  });
+
+  it('knows who shares a home, through moving in, out and away', () => {
+    const facts = new Facts();
+    facts.replace(someone({ id: 1, household: 1 }));
+    facts.replace(someone({ id: 2, household: 1 }));
+    facts.replace(someone({ id: 3 }));
+    const home = (id: number) => [...facts.homeOf(facts.slotOf(id))].map((slot) => facts.ids[slot]).sort();
+    expect([home(1), home(2), home(3)]).toEqual([[1, 2], [1, 2], [3]]);
+    facts.replace(someone({ id: 3, household: 1 }));
+    facts.replace(someone({ id: 2 }));
+    expect([home(1), home(2)]).toEqual([[1, 3], [2]]);
+    facts.remove(3);
+    expect(home(1)).toEqual([1]);
+  });
+
+  it('keeps the values of custom fields in step', () => {
+    const facts = new Facts();
+    facts.replace(
+      someone({
+        fields: [
+          [4, 'Pulsar'],
+          [5, '12'],
+        ],
+        groups: [9],
+      }),
+    );
+    const slot = facts.slotOf(7);
+    facts.replace(someone({ fields: [[5, '13']] }));
+    expect([facts.fields.get(4)?.get(slot), facts.fields.get(5)?.get(slot)]).toEqual([undefined, '13']);
+    facts.remove(7);
+    expect(facts.fields.get(5)?.get(slot)).toBeUndefined();
+  });
+
   it('keeps a supporter in its slot while everything about it changes', () => {
     const facts = new Facts();
     for (let id = 10_001; id < 10_101; id++)
-      facts.replace({ id, kind: 0, region: 'NV', flags: 0, tags: [1], gifts: [gift(id, id)] });
+      facts.replace(someone({ id, region: 'NV', tags: [1], gifts: [gift(id, id)] }));
     const slot = facts.slotOf(10_050);
-    facts.replace({
-      id: 10_050,
-      kind: 2,
-      region: 'CA',
-      flags: FLAG.noEmail,
-      tags: [2, 3],
-      gifts: [gift(1, 5), gift(2, 6)],
-    });
+    facts.replace(
+      someone({ id: 10_050, kind: 2, region: 'CA', flags: 1, tags: [2, 3], gifts: [gift(1, 5), gift(2, 6)] }),
+    );
     expect(facts.slotOf(10_050)).toBe(slot);
     expect(facts.size).toBe(100);
     expect(facts.regions.words[facts.region[slot] ?? 0]).toBe('CA');
@@ -74,12 +116,12 @@ describe('Facts', () => {
 
   it('takes a removed supporter out of every answer, and back in', () => {
     const facts = new Facts();
-    facts.replace({ id: 7, kind: 0, region: '', flags: 0, tags: [], gifts: [gift(1, 100)] });
+    facts.replace(someone({}));
     facts.remove(7);
     facts.remove(8);
     expect((facts.flags[facts.slotOf(7)] ?? 0) & FLAG.trashed).toBe(FLAG.trashed);
     expect(facts.gifts.count[facts.slotOf(7)]).toBe(0);
-    facts.replace({ id: 7, kind: 0, region: '', flags: 0, tags: [], gifts: [gift(1, 100)] });
+    facts.replace(someone({}));
     expect(facts.gifts.count[facts.slotOf(7)]).toBe(1);
     expect(facts.slotOf(8)).toBe(-1);
     expect(facts.slotOf(4_000_000)).toBe(-1);

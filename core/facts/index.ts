@@ -7,9 +7,16 @@ export interface SupporterFacts {
   id: number;
   kind: number;
   region: string;
-  /** Bits of `WISH`. */
+  city: string;
+  /** The name as lists are sorted by it. */
+  sortName: string;
+  /** Bits of `FLAG` and of `WISHES`. */
   flags: number;
+  /** The id of the household a person belongs to, a household's own id, or 0. */
+  household: number;
   tags: readonly number[];
+  groups: readonly number[];
+  fields: readonly (readonly [field: number, value: string])[];
   gifts: readonly GiftFacts[];
 }
 
@@ -22,8 +29,11 @@ export interface GiftFacts {
   appeal: number;
 }
 
-/** Flags of a supporter that lists and segments ask about. */
-export const FLAG = { noEmail: 1, deceased: 2, trashed: 4, hasEmail: 8 } as const;
+/** The codes of kinds of supporter in the column `kind`. */
+export const KIND_CODES = { person: 0, household: 1, organization: 2 } as const;
+
+/** Flags of a supporter beside the bits of `WISHES`: in the trash, or emptied out of it. */
+export const FLAG = { trashed: 4 } as const;
 
 /**
  * The columns that questions about many supporters are answered from. A supporter has a slot, given out in the
@@ -33,10 +43,18 @@ export const FLAG = { noEmail: 1, deceased: 2, trashed: 4, hasEmail: 8 } as cons
 export class Facts {
   ids = new Uint32Array(16);
   region = new Uint16Array(16);
-  flags = new Uint8Array(16);
+  city = new Uint32Array(16);
+  flags = new Uint16Array(16);
+  household = new Uint32Array(16);
   kind = new Uint8Array(16);
+  readonly sortNames: string[] = [];
   size = 0;
   readonly regions = new Dictionary();
+  readonly cities = new Dictionary();
+  /** For each custom field the values of the slots that have one. */
+  readonly fields = new Map<number, Map<number, string>>();
+  /** For each household the slots that belong to it, its own among them. */
+  private readonly homes = new Map<number, Set<number>>();
   readonly gifts = new Ragged({
     day: new Column(new Int32Array(16)),
     cents: new Column(new Float64Array(16)),
@@ -45,6 +63,7 @@ export class Facts {
     appeal: new Column(new Uint32Array(16)),
   });
   readonly tags = new Ragged({ tag: new Column(new Uint32Array(16)) });
+  readonly groups = new Ragged({ group: new Column(new Uint32Array(16)) });
   private slots = new Int32Array(16).fill(-1);
 
   /** The slot of a supporter id, or -1. */
@@ -53,7 +72,15 @@ export class Facts {
   }
 
   /** The slot of a supporter id, adding one where there is none yet. */
-  addSupporter(id: number, kind: number, region: string, flags: number): number {
+  addSupporter(
+    id: number,
+    kind: number,
+    region: string,
+    flags: number,
+    city = '',
+    household = 0,
+    sortName = '',
+  ): number {
     let slot = this.slotOf(id);
     if (slot < 0) {
       slot = this.size++;
@@ -67,21 +94,55 @@ export class Facts {
       this.ids[slot] = id;
       this.gifts.replace(slot, []);
       this.tags.replace(slot, []);
+      this.groups.replace(slot, []);
     }
     this.kind[slot] = kind;
     this.region[slot] = this.regions.code(region);
+    this.city[slot] = this.cities.code(city);
     this.flags[slot] = flags;
+    this.sortNames[slot] = sortName;
+    this.moveHome(slot, household);
     return slot;
   }
 
+  /** The slots of a household, its own record's among them; a supporter without one is alone. */
+  homeOf(slot: number): Iterable<number> {
+    const home = this.household[slot] ?? 0;
+    return home === 0 ? [slot] : (this.homes.get(home) ?? [slot]);
+  }
+
+  setField(slot: number, field: number, value: string): void {
+    const values = this.fields.get(field);
+    if (values) values.set(slot, value);
+    else this.fields.set(field, new Map([[slot, value]]));
+  }
+
+  private moveHome(slot: number, household: number): void {
+    const before = this.household[slot] ?? 0;
+    if (before !== 0) this.homes.get(before)?.delete(slot);
+    this.household[slot] = household;
+    if (household === 0) return;
+    const home = this.homes.get(household);
+    if (home) home.add(slot);
+    else this.homes.set(household, new Set([slot]));
+  }
+
   /** Puts what is now true of one supporter in the place of what was. */
-  replace(supporter: SupporterFacts): void {
-    const slot = this.addSupporter(supporter.id, supporter.kind, supporter.region, supporter.flags);
+  replace(supporter: SupporterFacts): number {
+    const { id, kind, region, flags, city, household, sortName } = supporter;
+    const slot = this.addSupporter(id, kind, region, flags, city, household, sortName);
     this.gifts.replace(slot, supporter.gifts);
     this.tags.replace(
       slot,
       supporter.tags.map((tag) => ({ tag })),
     );
+    this.groups.replace(
+      slot,
+      supporter.groups.map((group) => ({ group })),
+    );
+    for (const values of this.fields.values()) values.delete(slot);
+    for (const [field, value] of supporter.fields) this.setField(slot, field, value);
+    return slot;
   }
 
   /** Takes a supporter whose row no longer exists out of every answer, gifts included. */
@@ -89,14 +150,19 @@ export class Facts {
     const slot = this.slotOf(id);
     if (slot < 0) return;
     this.flags[slot] = FLAG.trashed;
+    this.moveHome(slot, 0);
     this.gifts.replace(slot, []);
     this.tags.replace(slot, []);
+    this.groups.replace(slot, []);
+    for (const values of this.fields.values()) values.delete(slot);
   }
 
   private growSupporters(): void {
     const size = this.ids.length * 2;
     this.ids = grown(this.ids, size);
     this.region = grown(this.region, size);
+    this.city = grown(this.city, size);
+    this.household = grown(this.household, size);
     this.flags = grown(this.flags, size);
     this.kind = grown(this.kind, size);
   }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { spanOf } from '../dates/index.ts';
 import { giftNumber, givingTotals, paymentMethodOf, supporterIdOf, supporterNumber } from './index.ts';
 
 describe('numbers that people read', () => {
@@ -25,23 +26,31 @@ it.each([
 ])('the word %j is the method %s', (word, method) => expect(paymentMethodOf(word)).toBe(method));
 
 describe('givingTotals', () => {
-  const gift = fc.record({ day: fc.integer({ min: 0, max: 1000 }), cents: fc.integer({ min: 1, max: 100_000 }) });
-  it('adds up by span, whatever the order', () => {
+  const calendar = { today: '2026-11-23', fiscalYearStart: 7 };
+  const gift = fc.record({
+    day: fc.integer({ min: 18_000, max: 20_700 }),
+    cents: fc.integer({ min: 1, max: 100_000 }),
+  });
+  const years = (ago: number) => spanOf({ kind: 'fiscal-year', ago }, calendar);
+  it('adds up by fiscal year, whatever the order', () => {
     fc.assert(
       fc.property(fc.array(gift), (gifts) => {
-        const totals = givingTotals(gifts, { from: 500, to: 749 }, { from: 250, to: 499 });
-        const sum = (from: number, to: number) =>
+        const totals = givingTotals(gifts, calendar);
+        const sum = ({ from, to }: { from: number; to: number }) =>
           gifts.filter((one) => one.day >= from && one.day <= to).reduce((total, one) => total + one.cents, 0);
+        const sums = Array.from({ length: 12 }, (_, ago) => sum(years(ago)));
+        const none = gifts.length === 0;
         expect(totals).toEqual({
-          lifetime: sum(0, 1000),
-          thisYear: sum(500, 749),
-          lastYear: sum(250, 499),
+          lifetime: gifts.reduce((total, one) => total + one.cents, 0),
+          thisYear: sums[0],
+          lastYear: sums[1],
           count: gifts.length,
-          largest: gifts.length === 0 ? 0 : Math.max(...gifts.map((one) => one.cents)),
-          firstDay: gifts.length === 0 ? null : Math.min(...gifts.map((one) => one.day)),
-          lastDay: gifts.length === 0 ? null : Math.max(...gifts.map((one) => one.day)),
+          largest: none ? 0 : Math.max(...gifts.map((one) => one.cents)),
+          firstDay: none ? null : Math.min(...gifts.map((one) => one.day)),
+          lastDay: none ? null : Math.max(...gifts.map((one) => one.day)),
+          bestYear: none ? null : { cents: Math.max(...sums), year: 2027 - sums.indexOf(Math.max(...sums)) },
         });
-        expect(givingTotals(gifts.toReversed(), { from: 500, to: 749 }, { from: 250, to: 499 })).toEqual(totals);
+        expect(givingTotals(gifts.toReversed(), calendar)).toEqual(totals);
       }),
     );
   });

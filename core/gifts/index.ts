@@ -1,3 +1,6 @@
+import { fiscalYearOf, fiscalYearOfDay } from '../dates/index.ts';
+import type { Calendar } from '../dates/index.ts';
+
 /** How money reached us; the code is what is stored, the word is what is read. */
 export const PAYMENT_METHODS = {
   cash: 'Cash',
@@ -49,31 +52,27 @@ export interface GivingTotals {
   largest: number;
   firstDay: number | null;
   lastDay: number | null;
+  /** The fiscal year with the most given, the later of equals. */
+  bestYear: { year: number; cents: number } | null;
 }
 
-/** Adds up gifts given as days and cents; the spans are the fiscal years asked about. */
-export function givingTotals(
-  gifts: Iterable<{ day: number; cents: number }>,
-  thisYear: { from: number; to: number },
-  lastYear: { from: number; to: number },
-): GivingTotals {
-  const totals: GivingTotals = {
-    lifetime: 0,
-    thisYear: 0,
-    lastYear: 0,
-    count: 0,
-    largest: 0,
-    firstDay: null,
-    lastDay: null,
-  };
+/** Adds up gifts given as days and cents, by the fiscal years of a calendar. */
+export function givingTotals(gifts: readonly { day: number; cents: number }[], calendar: Calendar): GivingTotals {
+  const current = fiscalYearOf(calendar.today, calendar.fiscalYearStart);
+  const byYear = new Map<number, number>();
+  const totals = { lifetime: 0, count: 0, largest: 0, firstDay: null as number | null, lastDay: null as number | null };
   for (const { day, cents } of gifts) {
     totals.lifetime += cents;
     totals.count++;
-    if (day >= thisYear.from && day <= thisYear.to) totals.thisYear += cents;
-    if (day >= lastYear.from && day <= lastYear.to) totals.lastYear += cents;
     totals.largest = Math.max(totals.largest, cents);
     totals.firstDay = Math.min(totals.firstDay ?? day, day);
     totals.lastDay = Math.max(totals.lastDay ?? day, day);
+    const year = fiscalYearOfDay(day, calendar.fiscalYearStart);
+    byYear.set(year, (byYear.get(year) ?? 0) + cents);
   }
-  return totals;
+  let bestYear: GivingTotals['bestYear'] = null;
+  for (const [year, cents] of byYear)
+    if (!bestYear || cents > bestYear.cents || (cents === bestYear.cents && year > bestYear.year))
+      bestYear = { year, cents };
+  return { ...totals, thisYear: byYear.get(current) ?? 0, lastYear: byYear.get(current - 1) ?? 0, bestYear };
 }

@@ -29,7 +29,11 @@ describe('describeChange', () => {
       change('address', null, { street: '1 Main', city: 'Tansy Creek', region: 'NV', postal: '' }),
       ['Address 1 Main, Tansy Creek, NV added'],
     ],
-    ['a wish', change('supporter', { no_email: 0 }, { no_email: 1 }), ['Wants no e-mail changed from no to yes']],
+    [
+      'a nickname',
+      change('supporter', { nickname: '' }, { nickname: 'Nan' }),
+      ['Nickname changed from nothing to Nan'],
+    ],
     [
       'names, without the column they are sorted by',
       change('supporter', { last: '', sort_name: 'a' }, { last: 'Cruz', sort_name: 'b' }),

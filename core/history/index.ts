@@ -3,11 +3,16 @@ import { formatDate } from '../dates/index.ts';
 import { PAYMENT_METHODS, giftNumber } from '../gifts/index.ts';
 import { formatMoney } from '../money/index.ts';
 import { displayName } from '../names/index.ts';
+import { WISHES } from '../wishes/index.ts';
+import type { Wish } from '../wishes/index.ts';
 import type { SupporterKind } from '../names/index.ts';
 
 /** Names for the ids that a row holds; null where the row they name is gone. */
 export interface Names {
-  of(table: 'fund' | 'campaign' | 'appeal' | 'tag' | 'letter', id: number): string | null;
+  of(
+    table: 'fund' | 'campaign' | 'appeal' | 'tag' | 'letter' | 'group' | 'field' | 'tie' | 'supporter',
+    id: number,
+  ): string | null;
 }
 
 type Show = (value: Value, names: Names) => string;
@@ -21,6 +26,30 @@ const named =
   (value, names) =>
     typeof value === 'number' ? (names.of(table, value) ?? `${table} ${value}`) : 'nothing';
 
+/** The words of a note or letter, at most 80 letters of them. */
+const richText: Show = (value) => {
+  if (typeof value !== 'string') return 'nothing';
+  const words = [...value.matchAll(/"text":("(?:[^"\\]|\\.)*")/g)]
+    .map(([, json]) => String(JSON.parse(json ?? '""')))
+    .join(' ');
+  return words.length > 80 ? `${words.slice(0, 79)}…` : words || 'nothing';
+};
+const overrides: Show = (value) => {
+  if (typeof value !== 'string') return 'by the rules';
+  const texts: Record<string, { text: string }> = JSON.parse(value);
+  return Object.values(texts)
+    .map(({ text }) => `“${text}”`)
+    .join(', ');
+};
+
+/** What every way to reach someone has. */
+const WAY: Record<string, [string, Show]> = {
+  valid_from: ['Valid from', day],
+  valid_to: ['Valid to', day],
+  bad_on: ['Undeliverable since', day],
+  bad_reason: ['Reason', plain],
+};
+
 /** The columns that history speaks of, with the word for each and how its values read; others go unmentioned. */
 const COLUMNS: Record<string, Record<string, [string, Show]>> = {
   supporter: {
@@ -30,18 +59,40 @@ const COLUMNS: Record<string, Record<string, [string, Show]>> = {
     middle: ['Middle name', plain],
     last: ['Last name', plain],
     suffix: ['Suffix', plain],
+    nickname: ['Nickname', plain],
+    former_last: ['Former last name', plain],
     organization: ['Name', plain],
-    no_email: ['Wants no e-mail', yesNo],
-    deceased: ['Deceased', yesNo],
+    org_kind: ['Kind of organization', plain],
+    birthday: ['Birthday', plain],
+    addressing: ['Addressee or salutation', overrides],
+    household_id: ['Household', named('supporter')],
+    primary_id: ['Primary', named('supporter')],
     trashed: ['In the trash', yesNo],
   },
-  email: {
-    address: ['E-mail', plain],
-    label: ['E-mail label', plain],
-    preferred: ['Preferred e-mail', yesNo],
-    bounced_on: ['E-mail bounced', day],
+  email: { address: ['E-mail', plain], label: ['E-mail label', plain], preferred: ['Preferred e-mail', yesNo], ...WAY },
+  phone: {
+    number: ['Telephone', plain],
+    label: ['Telephone label', plain],
+    preferred: ['Preferred telephone', yesNo],
+    ...WAY,
   },
-  phone: { number: ['Telephone', plain], label: ['Telephone label', plain], preferred: ['Preferred telephone', yesNo] },
+  wish: { since: ['Wished since', day], source: ['Source of the wish', plain], happened_on: ['Day of death', day] },
+  supporter_tag: { tag_id: ['Tag', named('tag')] },
+  supporter_field: { value: ['Value', plain] },
+  relation: {
+    role: ['Title', plain],
+    note: ['Note on the tie', plain],
+    since: ['Tied since', day],
+    until: ['Tied until', day],
+  },
+  note: {
+    kind: ['Kind of note', plain],
+    date: ['Date of the note', day],
+    body: ['Note', richText],
+    pinned: ['Pinned', yesNo],
+  },
+  task: { title: ['Task', plain], due: ['Due', day], done_on: ['Done', day] },
+  document: { name: ['Document', plain] },
   address: {
     street: ['Street', plain],
     city: ['City', plain],
@@ -50,6 +101,9 @@ const COLUMNS: Record<string, Record<string, [string, Show]>> = {
     country: ['Country', plain],
     label: ['Address label', plain],
     preferred: ['Preferred address', yesNo],
+    season_from: ['First day of the season', plain],
+    season_to: ['Last day of the season', plain],
+    ...WAY,
   },
   gift: {
     cents: ['Amount', money],
@@ -106,6 +160,24 @@ function describeRow(change: RowChange, row: Row, names: Names): string {
       return `Address ${[text('street'), text('city'), text('region'), text('postal')].filter(Boolean).join(', ')}`;
     case 'supporter_tag':
       return `Tag ${named('tag')(row['tag_id'] ?? null, names)}`;
+    case 'wish':
+      return `Wish “${WISHES[text('kind') as Wish]?.word ?? text('kind')}”, ${text('source')},`;
+    case 'supporter_field':
+      return `${named('field')(row['field_id'] ?? null, names)} (${text('value')})`;
+    case 'group_member':
+      return `Group ${named('group')(row['group_id'] ?? null, names)}`;
+    case 'relation': {
+      const someone = named('supporter');
+      return `Tie (${named('tie')(row['kind_id'] ?? null, names)}) of ${someone(row['supporter_id'] ?? null, names)} and ${someone(row['other_id'] ?? null, names)}`;
+    }
+    case 'note':
+      return `${text('kind').replace(/^./, (letter) => letter.toUpperCase())} “${richText(row['body'] ?? null, names)}”`;
+    case 'note_person':
+      return 'Mention in a note';
+    case 'task':
+      return `Task “${text('title')}”, due ${day(row['due'] ?? null, names)},`;
+    case 'document':
+      return `Document ${text('name')}`;
     case 'gift':
       return `Gift ${giftNumber(change.id)} of ${money(row['cents'] ?? null, names)} to ${named('fund')(row['fund_id'] ?? null, names)} on ${day(row['date'] ?? null, names)}`;
     case 'receipt':

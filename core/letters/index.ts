@@ -13,6 +13,8 @@ export interface LetterNode {
 /** What can be merged into a letter, with the word its chip shows. */
 export const MERGE_FIELDS = {
   salutation: 'Salutation',
+  formalSalutation: 'Formal salutation',
+  addressee: 'Addressee',
   name: 'Full name',
   first: 'First name',
   last: 'Last name',
@@ -28,7 +30,9 @@ export const MERGE_FIELDS = {
 } as const;
 
 export type MergeField = keyof typeof MERGE_FIELDS;
-export type MergeValues = Partial<Record<MergeField, string>>;
+/** The value of each merge field, of the ones above and of custom fields by `field12`. */
+export type MergeValues = Readonly<Record<string, string | undefined>>;
+const isMergeField = (name: string): boolean => name in MERGE_FIELDS || /^field\d+$/.test(name);
 
 export interface Run {
   text: string;
@@ -99,7 +103,7 @@ function runsOf(node: LetterNode, values: MergeValues, missing: Set<string>): Ru
 }
 
 function fieldValue(field: string, fallback: string, values: MergeValues, missing: Set<string>): string {
-  const value = values[field as MergeField] ?? '';
+  const value = values[field] ?? '';
   if (value !== '') return value;
   if (fallback === '') missing.add(field);
   return fallback;
@@ -119,7 +123,7 @@ function joinRuns(runs: Run[]): Run[] {
 export function mergeLine(template: string, values: MergeValues): { text: string; missing: string[] } {
   const missing = new Set<string>();
   const text = template.replace(/\{(\w+)(?:\|([^{}]*))?\}/g, (whole, field: string, fallback: string | undefined) =>
-    field in MERGE_FIELDS ? fieldValue(field, fallback ?? '', values, missing) : whole,
+    isMergeField(field) ? fieldValue(field, fallback ?? '', values, missing) : whole,
   );
   return { text: text.replace(/[\r\n]+/g, ' '), missing: [...missing] };
 }

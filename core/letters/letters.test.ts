@@ -99,6 +99,7 @@ describe('mergeValues', () => {
     id: 10_001,
     lifetimeCents: 0,
     lastGiftOn: null,
+    addressing: { addressee: 'Ana Cruz', formal: 'Ana Cruz', informal: 'Ana' },
     name: { kind: 'person', prefix: '', first: 'Ana', middle: '', last: 'Cruz', suffix: '', organization: '' },
   };
   const setting = { organization: 'Juniper Basin', currency: 'USD', locale: 'en-US', today: '2026-11-23' };

@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { MERGE_FIELDS, mergeLetter, mergeValues } from './index.ts';
+import { MERGE_FIELDS, mergeLetter, mergeLine, mergeValues } from './index.ts';
 import type { MergeSubject } from './index.ts';
 
 const setting = { organization: 'Juniper Basin', currency: 'USD', locale: 'en-US', today: '2026-11-23' };
 const gift = { id: 20_001, cents: 2_500, date: '2026-11-02', fund: 'Telescope Van', receiptNumber: '' };
 const person: MergeSubject = {
   id: 10_001,
+  addressing: { addressee: 'Dr. Ana Cruz', formal: 'Dr. Cruz', informal: 'Ana' },
+  fields: { field4: 'Pulsar' },
   lifetimeCents: 2_500,
   lastGiftOn: '2026-11-02',
   name: { kind: 'person', prefix: 'Dr.', first: 'Ana', middle: '', last: 'Cruz', suffix: '', organization: '' },
@@ -23,13 +25,10 @@ describe('every merge field', () => {
     expect(blocks[0]?.runs[0]?.text).not.toBe('');
   });
 
-  it.each([
-    ['a household', { ...person.name, kind: 'household' as const, organization: 'The Cruz Family' }, 'The Cruz Family'],
-    ['an organization', { ...person.name, kind: 'organization' as const, organization: 'Cruz Bakery' }, 'friends'],
-    ['someone without a first name', { ...person.name, first: '' }, 'Dr. Cruz'],
-  ])('greets %s', (_title, name, salutation) =>
-    expect(mergeValues({ ...person, name }, setting).salutation).toBe(salutation),
-  );
+  it('takes a custom field by its number, in a letter and in a line', () => {
+    const values = mergeValues(person, setting);
+    expect(mergeLine('{field4|none} and {field9|none}, {a.first}', values).text).toBe('Pulsar and none, {a.first}');
+  });
 
   it('writes money and dates as the organisation does', () => {
     const german = mergeValues(person, { ...setting, currency: 'EUR', locale: 'de-DE' });

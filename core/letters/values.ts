@@ -2,7 +2,7 @@ import { formatDate } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
 import { giftNumber, supporterNumber } from '../gifts/index.ts';
 import { formatMoney } from '../money/index.ts';
-import { displayName, salutation } from '../names/index.ts';
+import { displayName } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import type { MergeValues } from './index.ts';
 
@@ -10,6 +10,10 @@ import type { MergeValues } from './index.ts';
 export interface MergeSubject {
   id: number;
   name: NameParts;
+  /** As the rules and overrides of addressing say. */
+  addressing: { addressee: string; formal: string; informal: string };
+  /** Values of custom fields as people read them, by `field12`. */
+  fields?: Readonly<Record<string, string>>;
   lifetimeCents: number;
   lastGiftOn: IsoDate | null;
   gift?: { id: number; cents: number; date: IsoDate; fund: string; receiptNumber: string };
@@ -28,7 +32,10 @@ export function mergeValues(subject: MergeSubject, setting: MergeSetting): Merge
   const money = (cents: number): string => formatMoney(cents, setting.currency, setting.locale);
   const day = (date: IsoDate): string => formatDate(date, setting.locale, 'long');
   return {
-    salutation: salutation(subject.name),
+    ...subject.fields,
+    salutation: subject.addressing.informal,
+    formalSalutation: subject.addressing.formal,
+    addressee: subject.addressing.addressee,
     name: displayName(subject.name),
     first: subject.name.first,
     last: subject.name.last,

@@ -12,6 +12,12 @@ export interface NameParts {
   organization: string;
 }
 
+/** The parts of a name from some of them; the rest are empty. */
+export function supporterParts(parts: { [K in keyof NameParts]?: NameParts[K] | undefined }): NameParts {
+  const { kind = 'person', prefix = '', first = '', middle = '', last = '', suffix = '', organization = '' } = parts;
+  return { kind, prefix, first, middle, last, suffix, organization };
+}
+
 const joined = (...parts: string[]): string => parts.filter((part) => part !== '').join(' ');
 
 /** The name as lists and headings show it: `Dr. Ana-María de la Cruz`, or the organization's own name. */
@@ -24,12 +30,6 @@ export function displayName(name: NameParts): string {
 /** The form names are sorted by: `cruz ana-maria`, folded, with the last name first. */
 export function sortName(name: NameParts): string {
   return fold(name.kind === 'person' ? joined(name.last, name.first, name.middle) : name.organization).slice(0, 190);
-}
-
-/** How a letter greets the supporter, without 'Dear'. An empty first name falls back to the whole name. */
-export function salutation(name: NameParts): string {
-  if (name.kind !== 'person') return name.kind === 'household' ? name.organization : 'friends';
-  return name.first || joined(name.prefix, name.last);
 }
 
 /** Lower case without accents: what names are compared and found by. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { digitsOf, displayName, fold, normalEmail, salutation, sortName, wordsOf } from './index.ts';
+import { digitsOf, displayName, fold, normalEmail, sortName, wordsOf } from './index.ts';
 import type { NameParts } from './index.ts';
 
 const name = (parts: Partial<NameParts>): NameParts => ({
@@ -16,26 +16,19 @@ const name = (parts: Partial<NameParts>): NameParts => ({
 
 describe('names', () => {
   it.each([
-    [name({ first: 'Ana-María', last: 'de la Cruz' }), 'Ana-María de la Cruz', 'de la cruz ana-maria', 'Ana-María'],
+    [name({ first: 'Ana-María', last: 'de la Cruz' }), 'Ana-María de la Cruz', 'de la cruz ana-maria'],
     [
       name({ prefix: 'Dr.', first: 'Oren', middle: 'T.', last: 'Farrow', suffix: 'Jr.' }),
       'Dr. Oren T. Farrow, Jr.',
       'farrow oren t.',
-      'Oren',
     ],
-    [name({ prefix: 'Mrs.', last: 'Yarrow' }), 'Mrs. Yarrow', 'yarrow', 'Mrs. Yarrow'],
-    [
-      name({ kind: 'household', organization: 'The Yarrow Family' }),
-      'The Yarrow Family',
-      'the yarrow family',
-      'The Yarrow Family',
-    ],
-    [name({ kind: 'organization', organization: 'Yarrow Diner' }), 'Yarrow Diner', 'yarrow diner', 'friends'],
-    [name({ first: '李', last: '小龍' }), '李 小龍', '小龍 李', '李'],
-  ])('shows, sorts and greets %#', (parts, shown, sorted, greeted) => {
+    [name({ prefix: 'Mrs.', last: 'Yarrow' }), 'Mrs. Yarrow', 'yarrow'],
+    [name({ kind: 'household', organization: 'The Yarrow Family' }), 'The Yarrow Family', 'the yarrow family'],
+    [name({ kind: 'organization', organization: 'Yarrow Diner' }), 'Yarrow Diner', 'yarrow diner'],
+    [name({ first: '李', last: '小龍' }), '李 小龍', '小龍 李'],
+  ])('shows and sorts %#', (parts, shown, sorted) => {
     expect(displayName(parts)).toBe(shown);
     expect(sortName(parts)).toBe(sorted);
-    expect(salutation(parts)).toBe(greeted);
   });
 
   it('folds what people leave out when they type', () => {

@@ -1,12 +1,20 @@
 import { dayNumber, dateOfDay, describeWindow, formatDate, spanOf } from '../dates/index.ts';
 import type { Calendar, DaySpan, IsoDate, Window } from '../dates/index.ts';
 import { FLAG } from '../facts/index.ts';
+import { KIND_CODES } from '../facts/index.ts';
 import type { Facts } from '../facts/index.ts';
+import { manyOf } from '../fields/index.ts';
+import type { SupporterKind } from '../names/index.ts';
+import { WISHES } from '../wishes/index.ts';
+import type { Wish } from '../wishes/index.ts';
+import { describeFieldTest, meets } from './field-test.ts';
+import type { FieldTest } from './field-test.ts';
 import { formatMoney } from '../money/index.ts';
 import { Bits } from './bits.ts';
-import { giftsIn, givenIn, hasTag, lastGiftDay } from './measures.ts';
+import { giftsIn, givenIn, hasTag, inGroup, lastGiftDay } from './measures.ts';
 
 export { Bits } from './bits.ts';
+export type { FieldTest } from './field-test.ts';
 export { giftsIn, givenIn, hasTag, lastGiftDay } from './measures.ts';
 
 /** One question about a supporter. Ids are database ids; amounts are cents; both ends of spans are included. */
@@ -15,7 +23,11 @@ export type Condition =
   | { kind: 'tag'; tag: number; not?: boolean }
   | { kind: 'gave'; fund: number | null; window: Window; not?: boolean }
   | { kind: 'total'; fund: number | null; window: Window; atLeast: number | null; atMost: number | null; not?: boolean }
-  | { kind: 'last-gift'; from: IsoDate | null; to: IsoDate | null; not?: boolean };
+  | { kind: 'last-gift'; from: IsoDate | null; to: IsoDate | null; not?: boolean }
+  | { kind: 'kind'; kinds: SupporterKind[]; not?: boolean }
+  | { kind: 'wish'; wish: Wish; not?: boolean }
+  | { kind: 'in-group'; group: number; not?: boolean }
+  | { kind: 'field'; field: number; test: FieldTest; not?: boolean };
 
 /** Conditions joined by all or any; a group may hold groups. An empty group matches everyone. */
 export interface Group {
@@ -23,6 +35,9 @@ export interface Group {
   join: 'all' | 'any';
   parts: (Condition | Group)[];
 }
+
+/** A group of which every part must hold. */
+export const all = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'all', parts });
 
 /**
  * The supporters that match, as slots of `facts`. Records in the trash never match. Cost is one pass over the
@@ -89,9 +104,30 @@ function evaluateCondition(condition: Condition, facts: Facts, calendar: Calenda
       }
       break;
     }
+    case 'kind': {
+      const wanted = kindBits(condition.kinds);
+      for (let slot = 0; slot < facts.size; slot++) if (wanted & (1 << (facts.kind[slot] as number))) out.add(slot);
+      break;
+    }
+    case 'wish': {
+      const { bit } = WISHES[condition.wish];
+      for (let slot = 0; slot < facts.size; slot++) if ((facts.flags[slot] as number) & bit) out.add(slot);
+      break;
+    }
+    case 'in-group':
+      for (let slot = 0; slot < facts.size; slot++) if (inGroup(facts, slot, condition.group)) out.add(slot);
+      break;
+    case 'field':
+      for (const [slot, value] of facts.fields.get(condition.field) ?? [])
+        if (meets(condition.test, value)) out.add(slot);
+      break;
   }
   return condition.not ? out.not() : out;
 }
+
+/** The codes of the kinds that a condition names, as a set of bits. */
+const kindBits = (kinds: readonly SupporterKind[]): number =>
+  kinds.reduce((bits, kind) => bits | (1 << KIND_CODES[kind]), 0);
 
 function lastGiftSpan(condition: { from: IsoDate | null; to: IsoDate | null }): DaySpan {
   return {
@@ -109,6 +145,8 @@ export interface Wording {
   calendar: Calendar;
   tagName: (id: number) => string;
   fundName: (id: number) => string;
+  groupName: (id: number) => string;
+  fieldName: (id: number) => string;
 }
 
 /** Why a supporter does or does not match, condition by condition. */
@@ -149,6 +187,26 @@ function seen(condition: Condition, facts: Facts, slot: number, calendar: Calend
       const met = day !== null && day >= span.from && day <= span.to;
       return { met, saw: day === null ? 'no gift yet' : formatDate(dateOfDay(day)) };
     }
+    case 'kind': {
+      const code = facts.kind[slot] ?? 0;
+      const kind = (Object.keys(KIND_CODES) as SupporterKind[]).find((name) => KIND_CODES[name] === code) ?? 'person';
+      return { met: condition.kinds.includes(kind), saw: kind };
+    }
+    case 'wish': {
+      const met = ((facts.flags[slot] ?? 0) & WISHES[condition.wish].bit) !== 0;
+      return { met, saw: met ? WISHES[condition.wish].word.toLowerCase() : 'no such wish' };
+    }
+    case 'in-group': {
+      const met = inGroup(facts, slot, condition.group);
+      return { met, saw: met ? 'is in the group' : 'is not in the group' };
+    }
+    case 'field': {
+      const value = facts.fields.get(condition.field)?.get(slot);
+      return {
+        met: value !== undefined && meets(condition.test, value),
+        saw: value === undefined ? 'nothing filled in' : manyOf(value).join(', ') || value,
+      };
+    }
   }
 }
 
@@ -174,5 +232,13 @@ export function describeCondition(condition: Condition, wording: Wording): strin
       const until = condition.to === null ? '' : ` on or before ${formatDate(condition.to)}`;
       return `${not}last gift${from}${until || (from ? '' : ' on any date')}`;
     }
+    case 'kind':
+      return `${condition.not ? 'is no' : 'is a'} ${condition.kinds.join(' or ') || 'supporter of no kind'}`;
+    case 'wish':
+      return `${not}${WISHES[condition.wish].word.toLowerCase()}`;
+    case 'in-group':
+      return `${condition.not ? 'is not in' : 'is in'} the group ${wording.groupName(condition.group)}`;
+    case 'field':
+      return `${not}${wording.fieldName(condition.field)} ${describeFieldTest(condition.test)}`;
   }
 }

@@ -49,10 +49,20 @@ export function lastGiftDay(facts: Facts, slot: number, today: number): number |
   return last === -Infinity ? null : last;
 }
 
-export function hasTag(facts: Facts, slot: number, tag: number): boolean {
-  const tags = facts.tags.columns.tag.values;
-  const from = facts.tags.start[slot] ?? 0;
-  const end = from + (facts.tags.count[slot] ?? 0);
-  for (let row = from; row < end; row++) if (tags[row] === tag) return true;
+export const hasTag = (facts: Facts, slot: number, tag: number): boolean =>
+  holds(facts.tags, facts.tags.columns.tag.values, slot, tag);
+
+export const inGroup = (facts: Facts, slot: number, group: number): boolean =>
+  holds(facts.groups, facts.groups.columns.group.values, slot, group);
+
+function holds(
+  list: { start: Uint32Array; count: Uint32Array },
+  values: Uint32Array,
+  slot: number,
+  wanted: number,
+): boolean {
+  const from = list.start[slot] ?? 0;
+  const end = from + (list.count[slot] ?? 0);
+  for (let row = from; row < end; row++) if (values[row] === wanted) return true;
   return false;
 }

@@ -3,8 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { addDays, dateOfDay, dayNumber } from '../dates/index.ts';
 import type { Calendar, Window } from '../dates/index.ts';
 import { FLAG, Facts } from '../facts/index.ts';
+import type { SupporterFacts } from '../facts/index.ts';
+import { WISH_NAMES, WISHES } from '../wishes/index.ts';
 import { Bits, describeCondition, evaluate, explain } from './index.ts';
-import type { Condition, Explanation, Group } from './index.ts';
+import type { Condition, Explanation, FieldTest, Group } from './index.ts';
 
 /*
  * The same questions answered twice: on facts, and by plain code over rows that knows nothing of facts. The plain
@@ -13,6 +15,10 @@ import type { Condition, Explanation, Group } from './index.ts';
 
 interface Row {
   id: number;
+  kind: number;
+  wishes: number;
+  groups: number[];
+  fields: [number, string][];
   region: string;
   trashed: boolean;
   tags: number[];
@@ -69,7 +75,43 @@ function plainCondition(row: Row, condition: Condition): boolean {
         (condition.to === null || last <= condition.to)
       );
     }
+    case 'kind':
+      return condition.kinds.includes((['person', 'household', 'organization'] as const)[row.kind] ?? 'person');
+    case 'wish':
+      return (
+        (row.wishes &
+          {
+            no_email: 1,
+            deceased: 2,
+            no_mail: 16,
+            no_calls: 32,
+            no_solicitation: 64,
+            receipts_only: 128,
+            once_a_year: 256,
+            anonymous: 512,
+          }[condition.wish]) >
+        0
+      );
+    case 'in-group':
+      return row.groups.includes(condition.group);
+    case 'field':
+      return row.fields.some(([field, value]) => field === condition.field && plainTest(condition.test, value));
   }
+}
+
+function plainTest(test: FieldTest, value: string): boolean {
+  if (test.is === 'filled') return value !== '';
+  if (value === '') return false;
+  if (test.is === 'any-of')
+    return test.values.some((one) => value === one || value === `["${one}"]` || value.includes(`"${one}"`));
+  if (test.is === 'contains') return value.toLowerCase().includes(test.text.toLowerCase());
+  if (test.is === 'between') {
+    if (Number.isNaN(Number(value))) return false;
+    return (
+      !(test.atLeast !== null && Number(value) < test.atLeast) && !(test.atMost !== null && Number(value) > test.atMost)
+    );
+  }
+  return !(test.from !== null && value < test.from) && !(test.to !== null && value > test.to);
 }
 
 function plain(row: Row, part: Condition | Group): boolean {
@@ -80,23 +122,18 @@ function plain(row: Row, part: Condition | Group): boolean {
     : part.parts.some((inner) => plain(row, inner));
 }
 
+const asFacts = (row: Row): SupporterFacts => ({
+  ...row,
+  city: '',
+  sortName: '',
+  household: 0,
+  flags: row.wishes | (row.trashed ? FLAG.trashed : 0),
+  gifts: row.gifts.map((gift) => ({ ...gift, day: dayNumber(gift.date), campaign: 0, appeal: 0 })),
+});
+
 function factsOf(rows: readonly Row[]): Facts {
   const facts = new Facts();
-  for (const row of rows)
-    facts.replace({
-      id: row.id,
-      kind: 0,
-      region: row.region,
-      flags: row.trashed ? FLAG.trashed : 0,
-      tags: row.tags,
-      gifts: row.gifts.map((gift) => ({
-        day: dayNumber(gift.date),
-        cents: gift.cents,
-        fund: gift.fund,
-        campaign: 0,
-        appeal: 0,
-      })),
-    });
+  for (const row of rows) facts.replace(asFacts(row));
   return facts;
 }
 
@@ -110,12 +147,43 @@ const window: fc.Arbitrary<Window> = fc.oneof(
 const fund = fc.option(fc.integer({ min: 1, max: 4 }));
 const bound = fc.option(fc.integer({ min: 0, max: 60_000 }));
 const not = fc.boolean();
+const fieldValue = fc.constantFrom(
+  '',
+  '1',
+  '0',
+  '-250',
+  '1999',
+  'Pulsar',
+  'red giant',
+  '["Pulsar","Nova"]',
+  '2026-03-14',
+  '2025-01-01',
+);
+const fieldTest: fc.Arbitrary<FieldTest> = fc.oneof(
+  fc.constant<FieldTest>({ is: 'filled' }),
+  fc.uniqueArray(fc.constantFrom('Pulsar', 'Nova', '1', '0')).map((values): FieldTest => ({ is: 'any-of', values })),
+  fc.constantFrom('PULS', 'giant', '2').map((text): FieldTest => ({ is: 'contains', text })),
+  fc.record({
+    is: fc.constant('between' as const),
+    atLeast: fc.option(fc.integer({ min: -300, max: 2000 })),
+    atMost: fc.option(fc.integer({ min: -300, max: 2000 })),
+  }),
+  fc.record({ is: fc.constant('dates' as const), from: fc.option(date), to: fc.option(date) }),
+);
 const condition: fc.Arbitrary<Condition> = fc.oneof(
   fc.record({ kind: fc.constant('region' as const), regions: fc.uniqueArray(fc.constantFrom(...REGIONS, 'ZZ')), not }),
   fc.record({ kind: fc.constant('tag' as const), tag: fc.integer({ min: 1, max: 5 }), not }),
   fc.record({ kind: fc.constant('gave' as const), fund, window, not }),
   fc.record({ kind: fc.constant('total' as const), fund, window, atLeast: bound, atMost: bound, not }),
   fc.record({ kind: fc.constant('last-gift' as const), from: fc.option(date), to: fc.option(date), not }),
+  fc.record({
+    kind: fc.constant('kind' as const),
+    kinds: fc.uniqueArray(fc.constantFrom('person' as const, 'household' as const, 'organization' as const)),
+    not,
+  }),
+  fc.record({ kind: fc.constant('wish' as const), wish: fc.constantFrom(...WISH_NAMES), not }),
+  fc.record({ kind: fc.constant('in-group' as const), group: fc.integer({ min: 1, max: 4 }), not }),
+  fc.record({ kind: fc.constant('field' as const), field: fc.integer({ min: 1, max: 3 }), test: fieldTest, not }),
 );
 const { group } = fc.letrec<{ group: Group; part: Condition | Group }>((tie) => ({
   part: fc.oneof({ depthSize: 'small', withCrossShrink: true }, condition, tie('group')),
@@ -129,6 +197,10 @@ const supporters: fc.Arbitrary<Row[]> = fc
   .array(
     fc.record({
       region: fc.constantFrom(...REGIONS),
+      kind: fc.nat(2),
+      wishes: fc.subarray(WISH_NAMES).map((names) => names.reduce((bits, name) => bits | WISHES[name].bit, 0)),
+      groups: fc.uniqueArray(fc.integer({ min: 1, max: 4 }), { maxLength: 2 }),
+      fields: fc.uniqueArray(fc.tuple(fc.integer({ min: 1, max: 3 }), fieldValue), { selector: ([field]) => field }),
       trashed: fc.nat(5).map((roll) => roll === 0),
       tags: fc.uniqueArray(fc.integer({ min: 1, max: 5 }), { maxLength: 3 }),
       gifts: fc.array(
@@ -171,15 +243,7 @@ describe('evaluate', () => {
       fc.property(supporters, supporters, group, (before, after, conditions) => {
         const facts = factsOf(before);
         for (const row of before.slice(after.length)) facts.remove(row.id);
-        for (const row of after)
-          facts.replace({
-            id: row.id,
-            kind: 0,
-            region: row.region,
-            flags: row.trashed ? FLAG.trashed : 0,
-            tags: row.tags,
-            gifts: row.gifts.map((gift) => ({ ...gift, day: dayNumber(gift.date), campaign: 0, appeal: 0 })),
-          });
+        for (const row of after) facts.replace(asFacts(row));
         const ids = (source: Facts) =>
           [...evaluate(conditions, source, calendar)].map((slot) => source.ids[slot] ?? 0).sort((a, b) => a - b);
         expect(ids(facts)).toEqual(ids(factsOf(after)));
@@ -206,6 +270,10 @@ describe('explain', () => {
     const facts = factsOf([
       {
         id: 1,
+        kind: 1,
+        wishes: WISHES.no_mail.bit,
+        groups: [4],
+        fields: [[3, '["Pulsar","Nova"]']],
         region: 'NV',
         trashed: false,
         tags: [2],
@@ -224,6 +292,11 @@ describe('explain', () => {
         { kind: 'gave', fund: 2, window: { kind: 'ever' } },
         { kind: 'last-gift', from: null, to: '2025-12-31' },
         { kind: 'tag', tag: 9 },
+        { kind: 'kind', kinds: ['person'] },
+        { kind: 'wish', wish: 'no_mail' },
+        { kind: 'in-group', group: 4 },
+        { kind: 'field', field: 3, test: { is: 'any-of', values: ['Nova'] } },
+        { kind: 'field', field: 8, test: { is: 'filled' } },
         { kind: 'group', join: 'any', parts: [{ kind: 'tag', tag: 2 }] },
       ],
     };
@@ -237,6 +310,11 @@ describe('explain', () => {
       [true, '1 gift'],
       [false, 'Aug 1, 2026'],
       [false, 'does not have the tag'],
+      [false, 'household'],
+      [true, 'no mail'],
+      [true, 'is in the group'],
+      [true, 'Pulsar, Nova'],
+      [false, 'nothing filled in'],
       [true],
       [true, 'has the tag'],
     ]);
@@ -244,10 +322,30 @@ describe('explain', () => {
 });
 
 describe('describeCondition', () => {
-  const wording = { calendar, tagName: () => 'Volunteer', fundName: () => 'Telescope Van' };
+  const wording = {
+    calendar,
+    tagName: () => 'Volunteer',
+    groupName: (id: number) => `group ${id}`,
+    fieldName: (id: number) => `field ${id}`,
+    fundName: () => 'Telescope Van',
+  };
   it.each<[Condition, string]>([
     [{ kind: 'region', regions: ['NV', 'CA'] }, 'state is NV or CA'],
     [{ kind: 'tag', tag: 1, not: true }, 'does not have the tag Volunteer'],
+    [{ kind: 'kind', kinds: ['person', 'household'] }, 'is a person or household'],
+    [{ kind: 'wish', wish: 'receipts_only', not: true }, 'not: receipts only'],
+    [{ kind: 'in-group', group: 4, not: true }, 'is not in the group group 4'],
+    [{ kind: 'field', field: 2, test: { is: 'any-of', values: ['1'] } }, 'field 2 is yes'],
+    [
+      { kind: 'field', field: 2, test: { is: 'dates', from: '2026-01-02', to: null } },
+      'field 2 is on or after Jan 2, 2026',
+    ],
+    [
+      { kind: 'field', field: 2, test: { is: 'between', atLeast: 3, atMost: 4 } },
+      'field 2 is at least 3 and at most 4',
+    ],
+    [{ kind: 'field', field: 2, test: { is: 'contains', text: 'dark' } }, 'field 2 contains “dark”'],
+    [{ kind: 'field', field: 2, test: { is: 'filled' } }, 'field 2 is filled in'],
     [
       { kind: 'gave', fund: 2, window: { kind: 'fiscal-year', ago: 1 } },
       'gave to Telescope Van last fiscal year (FY2026)',

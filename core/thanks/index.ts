@@ -24,20 +24,3 @@ export function receiptChannel(subject: ReceiptSubject): ReceiptChannel {
   if (subject.emailRefused) return { channel: 'print', because: 'wants no e-mail' };
   return { channel: 'email', address: subject.email };
 }
-
-export type HoldReason = 'no e-mail address' | 'wants no e-mail' | 'deceased' | 'e-mail bounced' | 'in the trash';
-
-/** Why a supporter is held back from an e-mail to many, or null when nothing holds them back. */
-export function heldBack(subject: {
-  email: string | null;
-  emailBounced: boolean;
-  noEmail: boolean;
-  deceased: boolean;
-  trashed: boolean;
-}): HoldReason | null {
-  if (subject.trashed) return 'in the trash';
-  if (subject.deceased) return 'deceased';
-  if (subject.noEmail) return 'wants no e-mail';
-  if (subject.email === null) return 'no e-mail address';
-  return subject.emailBounced ? 'e-mail bounced' : null;
-}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { heldBack, receiptChannel, receiptNumber } from './index.ts';
+import { receiptChannel, receiptNumber } from './index.ts';
 
 describe('receiptNumber', () => {
   it.each([
@@ -18,16 +18,4 @@ describe('receiptChannel', () => {
     [{ emailRefused: true }, { channel: 'print', because: 'wants no e-mail' }],
     [{ deceased: true }, { channel: 'print', because: 'deceased' }],
   ])('%#', (over, expected) => expect(receiptChannel({ ...reachable, ...over })).toEqual(expected));
-});
-
-const subject = { email: 'ana@example.org', emailBounced: false, noEmail: false, deceased: false, trashed: false };
-describe('heldBack', () => {
-  it.each<[object, string | null]>([
-    [{}, null],
-    [{ email: null }, 'no e-mail address'],
-    [{ emailBounced: true }, 'e-mail bounced'],
-    [{ noEmail: true }, 'wants no e-mail'],
-    [{ deceased: true, noEmail: true }, 'deceased'],
-    [{ trashed: true, deceased: true }, 'in the trash'],
-  ])('%#', (over, expected) => expect(heldBack({ ...subject, ...over })).toBe(expected));
 });

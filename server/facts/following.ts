@@ -1,12 +1,16 @@
-import { dateOfDay, spanOf } from '@tallystick/core/dates';
+import { dateOfDay } from '@tallystick/core/dates';
 import type { Calendar } from '@tallystick/core/dates';
-import { Facts, FLAG } from '@tallystick/core/facts';
+import { Facts, KIND_CODES } from '@tallystick/core/facts';
 import type { SupporterKind } from '@tallystick/core/names';
 import type { GiftFacts } from '@tallystick/core/facts';
 import { givingTotals } from '@tallystick/core/gifts';
 import { evaluate, explain } from '@tallystick/core/segments';
 import type { Condition, Explanation, Group } from '@tallystick/core/segments';
+import { WISHES } from '@tallystick/core/wishes';
+import type { Wish } from '@tallystick/core/wishes';
 import type { FollowerDb, Following } from '../platform/follower.ts';
+import { Listing } from './listing.ts';
+import type { ListAnswer, ListQuestion } from './listing.ts';
 
 /** A supporter's giving in cents and dates, as the contract has it. */
 export interface GivingView {
@@ -15,8 +19,12 @@ export interface GivingView {
   lastYear: number;
   count: number;
   largest: number;
+  average: number;
   first: string | null;
   last: string | null;
+  bestYear: { year: number; cents: number } | null;
+  /** Given by everyone of the household together, each gift once; as `lifetime` for who has none. */
+  household: { lifetime: number; thisYear: number };
 }
 
 export type FactsQuestion =
@@ -24,7 +32,7 @@ export type FactsQuestion =
   | { ask: 'members'; group: Group; calendar: Calendar }
   | { ask: 'explain'; group: Group; supporterId: number; calendar: Calendar }
   | { ask: 'giving'; ids: readonly number[]; calendar: Calendar }
-  | { ask: 'present'; kind: SupporterKind | null }
+  | ListQuestion
   | { ask: 'size' };
 
 export interface FactsAnswers {
@@ -33,24 +41,29 @@ export interface FactsAnswers {
   /** Ids, ascending. */
   members: Uint32Array;
   explain: Explanation | null;
-  giving: GivingView[];
-  /** How many supporters there are, of a kind or at all, without those in the trash. */
-  present: number;
+  giving: { giving: GivingView; flags: number }[];
+  list: ListAnswer;
   size: { supporters: number; gifts: number };
 }
 
 const DAY = 'TO_DAYS(date) - 719528';
-const KINDS: Record<SupporterKind, number> = { person: 0, household: 1, organization: 2 };
-const kindOf = (cell: string | number | null | undefined): number => KINDS[cell as SupporterKind] ?? 0;
+const kindOf = (cell: Cell): number => KIND_CODES[cell as SupporterKind] ?? 0;
 
-export const SUPPORTERS_SQL = `SELECT s.id, s.kind, COALESCE(a.region, ''), s.no_email + 2 * s.deceased + 4 * s.trashed
+// A household's own id stands in its own row, so that it is one of those who share the home.
+export const SUPPORTERS_SQL = `SELECT s.id, s.kind, COALESCE(a.region, ''), IF(s.trashed = 0, 0, 4), COALESCE(a.city, ''),
+  COALESCE(s.household_id, IF(s.kind = 'household', s.id, 0)), s.sort_name
   FROM supporter s LEFT JOIN address a FORCE INDEX (address_facts) ON a.supporter_id = s.id AND a.preferred = 1`;
 // gift_facts (supporter_id, date, cents, fund_id, campaign_id, appeal_id) holds every column in order.
 export const GIFTS_SQL = `SELECT supporter_id, ${DAY}, cents, fund_id, COALESCE(campaign_id, 0), COALESCE(appeal_id, 0)
   FROM gift FORCE INDEX (gift_facts)`;
 export const TAGS_SQL = 'SELECT supporter_id, tag_id FROM supporter_tag';
+export const GROUPS_SQL = 'SELECT supporter_id, group_id FROM group_member';
+export const WISHES_SQL = 'SELECT supporter_id, kind FROM wish';
+export const FIELDS_SQL = 'SELECT supporter_id, field_id, value FROM supporter_field';
 
+type Cell = string | number | null | undefined;
 type Cells = readonly (string | number | null)[];
+const bitOf = (row: Cells): number => WISHES[row[1] as Wish]?.bit ?? 0;
 const giftOf = (row: Cells): GiftFacts => ({
   day: Number(row[1]),
   cents: Number(row[2]),
@@ -62,44 +75,60 @@ const giftOf = (row: Cells): GiftFacts => ({
 /** Keeps the facts of every supporter, and answers what lists, segments and records ask of them. */
 export class FactsFollowing implements Following {
   readonly facts = new Facts();
+  private readonly listing = new Listing(this.facts);
 
   async load(db: FollowerDb): Promise<void> {
     const { facts } = this;
-    await db.stream(SUPPORTERS_SQL, (row) =>
-      facts.addSupporter(Number(row[0]), kindOf(row[1]), String(row[2]), Number(row[3])),
-    );
-    await db.stream(`${GIFTS_SQL} ORDER BY supporter_id`, (row) => {
-      const slot = facts.slotOf(Number(row[0]));
-      if (slot >= 0) facts.gifts.push(slot, giftOf(row));
+    const wishes = new Map<number, number>();
+    await db.stream(WISHES_SQL, (row) => wishes.set(Number(row[0]), (wishes.get(Number(row[0])) ?? 0) | bitOf(row)));
+    await db.stream(SUPPORTERS_SQL, (row) => {
+      const id = Number(row[0]);
+      const flags = Number(row[3]) | (wishes.get(id) ?? 0);
+      facts.addSupporter(id, kindOf(row[1]), String(row[2]), flags, String(row[4]), Number(row[5]), String(row[6]));
     });
-    await db.stream(`${TAGS_SQL} ORDER BY supporter_id`, (row) => {
-      const slot = facts.slotOf(Number(row[0]));
-      if (slot >= 0) facts.tags.push(slot, { tag: Number(row[1]) });
-    });
+    /** Streams rows that belong to a supporter, in the order of supporters. */
+    const each = (sql: string, take: (slot: number, row: Cells) => void): Promise<void> =>
+      db.stream(`${sql} ORDER BY supporter_id`, (row) => {
+        const slot = facts.slotOf(Number(row[0]));
+        if (slot >= 0) take(slot, row);
+      });
+    await each(GIFTS_SQL, (slot, row) => facts.gifts.push(slot, giftOf(row)));
+    await each(TAGS_SQL, (slot, row) => facts.tags.push(slot, { tag: Number(row[1]) }));
+    await each(GROUPS_SQL, (slot, row) => facts.groups.push(slot, { group: Number(row[1]) }));
+    await each(FIELDS_SQL, (slot, row) => facts.setField(slot, Number(row[1]), String(row[2])));
   }
 
   async reload(db: FollowerDb, ids: readonly number[]): Promise<void> {
-    const [supporters, gifts, tags] = await Promise.all([
+    const of = (sql: string): Promise<Cells[]> => db.rows(`${sql} WHERE supporter_id IN (?)`, [ids]);
+    const [supporters, ...owned] = await Promise.all([
       db.rows(`${SUPPORTERS_SQL} WHERE s.id IN (?)`, [ids]),
-      db.rows(`${GIFTS_SQL} WHERE supporter_id IN (?)`, [ids]),
-      db.rows(`${TAGS_SQL} WHERE supporter_id IN (?)`, [ids]),
+      ...[GIFTS_SQL, TAGS_SQL, GROUPS_SQL, WISHES_SQL, FIELDS_SQL].map(of),
     ]);
-    const giftsOf = grouped(gifts);
-    const tagsOf = grouped(tags);
+    const [gifts, tags, groups, wishes, fields] = owned.map(bySupporter);
     const found = new Set<number>();
     for (const row of supporters) {
       const id = Number(row[0]);
       found.add(id);
-      this.facts.replace({
+      const slot = this.facts.replace({
         id,
         kind: kindOf(row[1]),
         region: String(row[2]),
-        flags: Number(row[3]),
-        tags: (tagsOf.get(id) ?? []).map((tag) => Number(tag[1])),
-        gifts: (giftsOf.get(id) ?? []).map(giftOf),
+        city: String(row[4]),
+        sortName: String(row[6]),
+        flags: (wishes?.get(id) ?? []).reduce((bits, wish) => bits | bitOf(wish), Number(row[3])),
+        household: Number(row[5]),
+        tags: (tags?.get(id) ?? []).map((tag) => Number(tag[1])),
+        groups: (groups?.get(id) ?? []).map((group) => Number(group[1])),
+        fields: (fields?.get(id) ?? []).map((field) => [Number(field[1]), String(field[2])]),
+        gifts: (gifts?.get(id) ?? []).map(giftOf),
       });
+      this.listing.changed(slot);
     }
-    for (const id of ids) if (!found.has(id)) this.facts.remove(id);
+    for (const id of ids)
+      if (!found.has(id)) {
+        this.facts.remove(id);
+        this.listing.changed(this.facts.slotOf(id));
+      }
   }
 
   answer(given: unknown): FactsAnswers[keyof FactsAnswers] {
@@ -115,8 +144,8 @@ export class FactsFollowing implements Following {
       }
       case 'giving':
         return question.ids.map((id) => this.giving(id, question.calendar));
-      case 'present':
-        return this.present(question.kind === null ? -1 : KINDS[question.kind]);
+      case 'list':
+        return this.listing.answer(question);
       case 'size':
         return { supporters: this.facts.size, gifts: this.facts.gifts.length };
     }
@@ -132,41 +161,57 @@ export class FactsFollowing implements Following {
     return { count, of: evaluate(everyone, this.facts, calendar).count(), parts: group.parts.map(alone), milliseconds };
   }
 
-  private present(kind: number): number {
-    const { flags, kind: kinds, size } = this.facts;
-    let many = 0;
-    for (let slot = 0; slot < size; slot++)
-      if (((flags[slot] as number) & FLAG.trashed) === 0 && (kind < 0 || kinds[slot] === kind)) many++;
-    return many;
-  }
-
   private members(group: Group, calendar: Calendar): Uint32Array {
     const ids: number[] = [];
     for (const slot of evaluate(group, this.facts, calendar)) ids.push(this.facts.ids[slot] ?? 0);
     return Uint32Array.from(ids).sort();
   }
 
-  private giving(id: number, calendar: Calendar): GivingView {
+  private giving(id: number, calendar: Calendar): FactsAnswers['giving'][number] {
     const slot = this.facts.slotOf(id);
-    const { day, cents } = this.facts.gifts.columns;
-    const from = slot < 0 ? 0 : (this.facts.gifts.start[slot] ?? 0);
-    const many = slot < 0 ? 0 : (this.facts.gifts.count[slot] ?? 0);
-    const gifts = Array.from({ length: many }, (_, k) => ({
-      day: day.values[from + k] ?? 0,
-      cents: cents.values[from + k] ?? 0,
-    }));
-    const year = (ago: number) => spanOf({ kind: 'fiscal-year', ago }, calendar);
-    const totals = givingTotals(gifts, year(0), year(1));
+    if (slot < 0) return { giving: NOTHING, flags: 0 };
+    const totals = givingTotals(this.giftsOf(slot), calendar);
     const { firstDay, lastDay, ...figures } = totals;
-    return {
+    const household = { lifetime: 0, thisYear: 0 };
+    for (const other of this.facts.homeOf(slot)) {
+      const theirs = other === slot ? totals : givingTotals(this.giftsOf(other), calendar);
+      household.lifetime += theirs.lifetime;
+      household.thisYear += theirs.thisYear;
+    }
+    const giving = {
       ...figures,
+      average: totals.count === 0 ? 0 : Math.round(totals.lifetime / totals.count),
       first: firstDay === null ? null : dateOfDay(firstDay),
       last: lastDay === null ? null : dateOfDay(lastDay),
+      household,
     };
+    return { giving, flags: this.facts.flags[slot] ?? 0 };
+  }
+
+  private giftsOf(slot: number): { day: number; cents: number }[] {
+    const { day, cents } = this.facts.gifts.columns;
+    const from = this.facts.gifts.start[slot] ?? 0;
+    return Array.from({ length: this.facts.gifts.count[slot] ?? 0 }, (_, place) => ({
+      day: day.values[from + place] ?? 0,
+      cents: cents.values[from + place] ?? 0,
+    }));
   }
 }
 
-function grouped(rows: readonly Cells[]): Map<number, Cells[]> {
+const NOTHING: GivingView = {
+  lifetime: 0,
+  thisYear: 0,
+  lastYear: 0,
+  count: 0,
+  largest: 0,
+  average: 0,
+  first: null,
+  last: null,
+  bestYear: null,
+  household: { lifetime: 0, thisYear: 0 },
+};
+
+function bySupporter(rows: readonly Cells[]): Map<number, Cells[]> {
   const groups = new Map<number, Cells[]>();
   for (const row of rows) {
     const owner = Number(row[0]);

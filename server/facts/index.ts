@@ -3,6 +3,7 @@ import type { FactsAnswers, FactsQuestion } from './following.ts';
 
 export { FactsFollowing } from './following.ts';
 export type { FactsAnswers, FactsQuestion, GivingView } from './following.ts';
+export type { FieldSort, ListGroupBy, ListSort } from './listing.ts';
 export type FactsThread = Follower<FactsQuestion, FactsAnswers>;
 
 /** The thread that keeps the facts over the database at `url`; it begins at the first question. */

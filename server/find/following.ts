@@ -1,6 +1,6 @@
 import { FindIndex } from '@tallystick/core/find';
 import type { FindQuery, Found } from '@tallystick/core/find';
-import { displayName } from '@tallystick/core/names';
+import { displayName, supporterParts } from '@tallystick/core/names';
 import type { SupporterKind } from '@tallystick/core/names';
 import type { FollowerDb, Following } from '../platform/follower.ts';
 
@@ -10,56 +10,64 @@ export interface FindAnswers {
 }
 
 type Cells = readonly (string | number | null)[];
-const NAMES_SQL = 'SELECT id, kind, prefix, first, middle, last, suffix, organization FROM supporter WHERE trashed = 0';
+const NAMES_SQL = `SELECT s.id, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization, s.nickname, s.former_last
+  FROM supporter s WHERE s.trashed = 0`;
+/** What is found beside the name, by the owner. */
+const DETAILS = {
+  emails: 'SELECT supporter_id, address FROM email',
+  phones: 'SELECT supporter_id, number FROM phone',
+  streets: 'SELECT supporter_id, street FROM address',
+  // An organization is found by the people who stand for it.
+  contacts: `SELECT r.other_id AS supporter_id, CONCAT(p.first, ' ', p.last) FROM relation r JOIN relation_kind k ON k.id = r.kind_id
+    AND k.code = 'contact' JOIN supporter p ON p.id = r.supporter_id AND p.trashed = 0`,
+} as const;
+type Details = Record<keyof typeof DETAILS, Map<number, string[]>>;
+const noDetails = (): Details => ({ emails: new Map(), phones: new Map(), streets: new Map(), contacts: new Map() });
+const KINDS_OF_DETAIL = Object.keys(DETAILS) as (keyof Details)[];
 
 /** Keeps the find index over every supporter that is not in the trash. */
 export class FindFollowing implements Following {
   private index = new FindIndex();
 
   async load(db: FollowerDb): Promise<void> {
-    const emails = new Map<number, string[]>();
-    const phones = new Map<number, string[]>();
-    await db.stream('SELECT supporter_id, address FROM email', (row) => add(emails, row));
-    await db.stream('SELECT supporter_id, number FROM phone', (row) => add(phones, row));
-    await db.stream(NAMES_SQL, (row) => this.put(row, emails, phones));
+    const details = noDetails();
+    for (const kind of KINDS_OF_DETAIL) await db.stream(DETAILS[kind], (row) => add(details[kind], row));
+    await db.stream(NAMES_SQL, (row) => this.put(row, details));
   }
 
   async reload(db: FollowerDb, ids: readonly number[]): Promise<void> {
-    const [names, emailRows, phoneRows] = await Promise.all([
-      db.rows(`${NAMES_SQL} AND id IN (?)`, [ids]),
-      db.rows('SELECT supporter_id, address FROM email WHERE supporter_id IN (?)', [ids]),
-      db.rows('SELECT supporter_id, number FROM phone WHERE supporter_id IN (?)', [ids]),
+    const narrow = (kind: keyof Details): string =>
+      kind === 'contacts' ? `${DETAILS[kind]} WHERE r.other_id IN (?)` : `${DETAILS[kind]} WHERE supporter_id IN (?)`;
+    const details = noDetails();
+    const [names, ...found] = await Promise.all([
+      db.rows(`${NAMES_SQL} AND s.id IN (?)`, [ids]),
+      ...KINDS_OF_DETAIL.map((kind) => db.rows(narrow(kind), [ids])),
     ]);
-    const emails = new Map<number, string[]>();
-    const phones = new Map<number, string[]>();
-    for (const row of emailRows) add(emails, row);
-    for (const row of phoneRows) add(phones, row);
+    found.forEach((rows, place) => {
+      const kind = KINDS_OF_DETAIL[place];
+      if (kind) for (const row of rows) add(details[kind], row);
+    });
     for (const id of ids) this.index.remove(id);
-    for (const row of names) this.put(row, emails, phones);
+    for (const row of names) this.put(row, details);
   }
 
   answer(given: unknown): Found {
     return this.index.find(given as FindQuestion);
   }
 
-  private put(row: Cells, emails: Map<number, string[]>, phones: Map<number, string[]>): void {
+  private put(row: Cells, details: Details): void {
     const id = Number(row[0]);
     const part = (at: number): string => String(row[at] ?? '');
-    const name = displayName({
-      kind: part(1) as SupporterKind,
-      prefix: part(2),
-      first: part(3),
-      middle: part(4),
-      last: part(5),
-      suffix: part(6),
-      organization: part(7),
-    });
+    const kind = part(1) as SupporterKind;
+    const [prefix, first, middle, last, suffix, organization] = [2, 3, 4, 5, 6, 7].map(part);
     this.index.put({
       id,
-      kind: part(1) as SupporterKind,
-      name,
-      emails: emails.get(id) ?? [],
-      phones: phones.get(id) ?? [],
+      kind,
+      name: displayName(supporterParts({ kind, prefix, first, middle, last, suffix, organization })),
+      otherNames: [part(8), part(9), ...(details.contacts.get(id) ?? [])].filter(Boolean),
+      emails: details.emails.get(id) ?? [],
+      phones: details.phones.get(id) ?? [],
+      streets: details.streets.get(id) ?? [],
     });
   }
 }

@@ -5,3 +5,4 @@ export type FindThread = Follower<FindQuestion, FindAnswers>;
 
 /** The thread that finds supporters in the database at `url`; it begins at the first question. */
 export const startFind = (url: string): FindThread => new Follower(new URL('./worker.ts', import.meta.url), url);
+export { Anything, serveFind } from './anything.ts';

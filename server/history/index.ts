@@ -1,11 +1,13 @@
 import type { DataSource } from 'typeorm';
 import { describeChange } from '@tallystick/core/history';
 import type { Names } from '@tallystick/core/history';
+import { displayName } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
 import { isUndoable, parsed } from '../platform/changes.ts';
 import { instant } from '../platform/clock.ts';
 import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import { sqlOn } from '../platform/db.ts';
-import type { Sql } from '../platform/db.ts';
+import type { Param, Sql } from '../platform/db.ts';
 
 interface StoredLine {
   revision: number;
@@ -20,6 +22,20 @@ interface StoredLine {
   after_json: string | null;
 }
 
+/** The tables that make up a record itself. */
+const RECORD_TABLES = ['supporter', 'email', 'phone', 'address', 'supporter_tag', 'wish', 'supporter_field'];
+
+/** What history can be narrowed to. */
+const TOPICS = {
+  record: ['supporter', 'wish', 'supporter_field'],
+  contact: ['email', 'phone', 'address'],
+  gifts: ['gift', 'gift_field', 'receipt'],
+  sent: ['delivery', 'receipt'],
+  ties: ['relation', 'group_member', 'supporter_tag'],
+  notes: ['note', 'note_person', 'task', 'document'],
+} as const;
+export type Topic = keyof typeof TOPICS;
+
 /** The history of records, in words, from the change sets. */
 export class History {
   private readonly sql: Sql;
@@ -28,12 +44,24 @@ export class History {
     this.sql = sqlOn(source);
   }
 
-  async ofSupporter(id: number, page: { limit: number; cursor?: string | undefined }) {
+  /** What happened to a record, newest first; only of some kinds, or by someone, where that is asked. */
+  async ofSupporter(
+    id: number,
+    page: { limit: number; cursor?: string | undefined; about?: Topic | undefined; by?: string | undefined },
+  ) {
+    const tables = page.about ? TOPICS[page.about] : null;
+    const filters = page.by ? ['JOIN change_set c ON c.revision = r.revision'] : [];
+    const narrowed = `${tables ? 'AND r.table_name IN (?)' : ''} ${page.by ? 'AND c.actor = ?' : ''}`;
+    const params: Param[] = [...(tables ? [tables] : []), ...(page.by ? [page.by] : [])];
     const before = decodeCursor(page.cursor)?.id ?? Number.MAX_SAFE_INTEGER;
-    // change_row_supporter (supporter_id, revision)
+    // change_row_supporter (supporter_id, revision), change_row_other (other_id, revision), change_set_user
+    const newest = (column: string): string =>
+      `(SELECT DISTINCT r.revision FROM change_row r ${filters.join(' ')} WHERE r.${column} = ? AND r.revision < ? ${narrowed}
+        ORDER BY r.revision DESC LIMIT ?)`;
+    const once: Param[] = [id, before, ...params, page.limit + 1];
     const revisions = await this.sql.rows<{ revision: number }>(
-      'SELECT DISTINCT revision FROM change_row WHERE supporter_id = ? AND revision < ? ORDER BY revision DESC LIMIT ?',
-      [id, before, page.limit + 1],
+      `${newest('supporter_id')} UNION ${newest('other_id')} ORDER BY revision DESC LIMIT ?`,
+      [...once, ...once, page.limit + 1],
     );
     const shown = revisions.slice(0, page.limit).map((row) => row.revision);
     const last = shown.at(-1);
@@ -47,8 +75,8 @@ export class History {
   async changesSince(supporterId: number, sets: number): Promise<string[]> {
     const revisions = await this.sql.rows<{ revision: number }>(
       `SELECT DISTINCT revision FROM change_row WHERE supporter_id = ?
-       AND table_name IN ('supporter', 'email', 'phone', 'address', 'supporter_tag') ORDER BY revision DESC LIMIT ?`,
-      [supporterId, Math.max(1, Math.min(sets, 20))],
+       AND table_name IN (?) ORDER BY revision DESC LIMIT ?`,
+      [supporterId, RECORD_TABLES, Math.max(1, Math.min(sets, 20))],
     );
     const items = await this.sets(
       supporterId,
@@ -59,14 +87,13 @@ export class History {
 
   private async sets(supporterId: number, revisions: readonly number[]) {
     if (revisions.length === 0) return [];
-    const [lines, names] = await Promise.all([
-      this.sql.rows<StoredLine>(
-        `SELECT s.revision, s.at, s.actor, s.kind, s.summary, s.undone_by, r.table_name, r.row_id, r.before_json, r.after_json
-         FROM change_row r JOIN change_set s USING (revision) WHERE r.supporter_id = ? AND r.revision IN (?) ORDER BY r.revision DESC, r.seq`,
-        [supporterId, revisions],
-      ),
-      this.names(),
-    ]);
+    const lines = await this.sql.rows<StoredLine>(
+      `SELECT s.revision, s.at, s.actor, s.kind, s.summary, s.undone_by, r.table_name, r.row_id, r.before_json, r.after_json
+         FROM change_row r JOIN change_set s USING (revision) WHERE r.revision IN (?) AND (r.supporter_id = ? OR r.other_id = ?)
+         ORDER BY r.revision DESC, r.seq`,
+      [revisions, supporterId, supporterId],
+    );
+    const names = await this.names(supportersIn(lines));
     return revisions.flatMap((revision) => {
       const mine = lines.filter((line) => line.revision === revision);
       const [first] = mine;
@@ -94,12 +121,41 @@ export class History {
     });
   }
 
-  private async names(): Promise<Names> {
-    const tables = ['fund', 'campaign', 'appeal', 'tag', 'letter'] as const;
-    const rows = await this.sql.rows<{ kind: string; id: number; name: string }>(
-      tables.map((table) => `SELECT '${table}' AS kind, id, name FROM ${table}`).join(' UNION ALL '),
-    );
+  /** Names for the ids in rows; of supporters only those asked for. */
+  private async names(ids: readonly number[]): Promise<Names> {
+    const tables = {
+      fund: 'fund',
+      campaign: 'campaign',
+      appeal: 'appeal',
+      tag: 'tag',
+      letter: 'letter',
+      group: 'people_group',
+      field: 'custom_field',
+    };
+    const [rows, ties, supporters] = await Promise.all([
+      this.sql.rows<{ kind: string; id: number; name: string }>(
+        Object.entries(tables)
+          .map(([kind, table]) => `SELECT '${kind}' AS kind, id, name FROM ${table}`)
+          .join(' UNION ALL '),
+      ),
+      this.sql.rows<{ id: number; name: string; back: string }>('SELECT id, name, back FROM relation_kind'),
+      ids.length === 0
+        ? []
+        : this.sql.rows<NameParts & { id: number }>('SELECT * FROM supporter WHERE id IN (?)', [ids]),
+    ]);
     const byKey = new Map(rows.map((row) => [`${row.kind}:${row.id}`, row.name]));
+    for (const tie of ties) byKey.set(`tie:${tie.id}`, tie.name === tie.back ? tie.name : `${tie.name} / ${tie.back}`);
+    for (const row of supporters) byKey.set(`supporter:${row.id}`, displayName(row));
     return { of: (table, id) => byKey.get(`${table}:${id}`) ?? null };
   }
+}
+
+/** The supporters that rows name beside their own: households, primaries, both ends of ties. */
+function supportersIn(lines: readonly StoredLine[]): number[] {
+  const ids = new Set<number>();
+  for (const line of lines)
+    for (const json of [line.before_json, line.after_json])
+      for (const [, id] of json?.matchAll(/"(?:household_id|primary_id|other_id|supporter_id)":(\d+)/g) ?? [])
+        ids.add(Number(id));
+  return [...ids];
 }

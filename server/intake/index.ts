@@ -1,18 +1,18 @@
 import * as contract from '@tallystick/contract/intake';
-import type { Request } from 'express';
 import { csv } from '../platform/csv.ts';
+import { readBody } from '../platform/http.ts';
 import type { Http } from '../platform/http.ts';
-import { Problem } from '../platform/problem.ts';
 import type { Intakes } from './intake.service.ts';
 
 export { Intakes } from './intake.service.ts';
 
 const LARGEST_FILE = 50 * 1024 * 1024;
+const TOO_LARGE = 'The file is larger than 50 MB. Split it, or leave out columns that are not needed.';
 
 export function serveIntake(http: Http, intakes: Intakes): void {
   http.on(contract.listIntakes, async () => ({ items: await intakes.list() }));
   http.on(contract.uploadIntake, async ({ actor, query, request }) =>
-    intakes.upload(actor, query.name, await bytesOf(request)),
+    intakes.upload(actor, query.name, await readBody(request, LARGEST_FILE, TOO_LARGE)),
   );
   http.on(contract.getIntake, ({ params }) => intakes.get(params.id));
   http.on(contract.changeIntake, async ({ actor, params, body }) => {
@@ -26,22 +26,4 @@ export function serveIntake(http: Http, intakes: Intakes): void {
     return undefined;
   });
   http.on(contract.postIntake, async ({ actor, params }) => ({ jobId: await intakes.begin(actor, params.id) }));
-}
-
-/** The body of an upload; one that is too large is refused as soon as that is known, without being kept. */
-async function bytesOf(request: Request): Promise<Buffer> {
-  const tooLarge = new Problem(
-    413,
-    'too-large',
-    'The file is larger than 50 MB. Split it, or leave out columns that are not needed.',
-  );
-  if (Number(request.headers['content-length'] ?? 0) > LARGEST_FILE) throw tooLarge;
-  const parts: Buffer[] = [];
-  let size = 0;
-  for await (const part of request as AsyncIterable<Buffer>) {
-    size += part.length;
-    if (size > LARGEST_FILE) throw tooLarge;
-    parts.push(part);
-  }
-  return Buffer.concat(parts);
 }

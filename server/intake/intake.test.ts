@@ -137,7 +137,11 @@ describe('matching', () => {
     expect(counts).toMatchObject({ newSupporters: 1, gifts: 5, cents: 16_000 });
     expect((await post(intake['id'])).state).toBe('done');
     const record = (await test.call('GET', `/supporters/${known}`)).body;
-    expect(record).toMatchObject({ name: 'Known One', giving: { lifetime: 1_000 }, tags: ['Party'] });
+    expect(record).toMatchObject({
+      name: 'Known One',
+      giving: { lifetime: 1_000 },
+      tags: [{ name: 'Party', source: 'intake' }],
+    });
     expect((await test.call('GET', `/supporters/${twin}`)).body['giving']).toMatchObject({ lifetime: 6_000 });
     const found = (await test.call('GET', '/supporters?q=new@example.org')).body;
     expect(found).toMatchObject({ total: 1, items: [{ giving: { lifetime: 7_000, count: 2 } }] });

@@ -17,7 +17,7 @@ export async function writeRows(
   const fresh = good.filter((row) => row.match?.kind === 'new');
   const made = await tx.insertAll(
     'supporter',
-    fresh.map(({ draft }) => ({ ...nameOf(draft), sort_name: sortName(nameOf(draft)), no_email: 0, deceased: 0 })),
+    fresh.map(({ draft }) => ({ ...nameOf(draft), sort_name: sortName(nameOf(draft)) })),
   );
   await progress(Math.floor(all.length / 3));
   const madeAt = new Map(fresh.map((row, index) => [row, made[index] ?? 0]));

@@ -1,42 +1,49 @@
+import { addressOn, postalLines, wayOn } from '@tallystick/core/contact';
+import type { Way } from '@tallystick/core/contact';
+import { showField } from '@tallystick/core/fields';
 import type { MergeSubject } from '@tallystick/core/letters';
-import type { SupporterKind } from '@tallystick/core/names';
-import type { FactsThread } from '../facts/index.ts';
+import { supporterParts } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
+import { wishesOf } from '@tallystick/core/wishes';
+import type { SendingSubject, Wish } from '@tallystick/core/wishes';
+import type { FactsThread, GivingView } from '../facts/index.ts';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
+import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
+import type { Addressing } from '../supporters/index.ts';
 
-/** A supporter as a sending needs them: what is merged, how they are reached, and their wishes. */
-export interface Addressee extends MergeSubject {
-  email: string | null;
+/** A supporter as a sending needs them: what is merged, how they are reached by e-mail, and their wishes. */
+export interface Addressee extends MergeSubject, SendingSubject {
   emailId: number | null;
-  emailBounced: boolean;
-  noEmail: boolean;
-  deceased: boolean;
-  trashed: boolean;
   addressLines: string[];
 }
 
-interface Joined {
+interface NameRow extends NameParts {
   id: number;
-  kind: SupporterKind;
-  prefix: string;
-  first: string;
-  middle: string;
-  last: string;
-  suffix: string;
-  organization: string;
-  no_email: number;
-  deceased: number;
   trashed: number;
-  email_id: number | null;
-  email: string | null;
-  bounced_on: string | null;
-  street: string | null;
-  city: string | null;
-  region: string | null;
-  postal: string | null;
-  country: string | null;
 }
+interface WayRow {
+  id: number;
+  supporter_id: number;
+  label: string;
+  preferred: number;
+  valid_from: string | null;
+  valid_to: string | null;
+  bad_on: string | null;
+}
+type EmailRow = WayRow & { address: string };
+type AddressRow = WayRow &
+  Record<'street' | 'city' | 'region' | 'postal' | 'country', string> &
+  Record<'season_from' | 'season_to', string | null>;
+
+const way = <T extends WayRow>(row: T): Omit<T, 'preferred'> & Way =>
+  Object.assign({}, row, {
+    preferred: row.preferred === 1,
+    validFrom: row.valid_from,
+    validTo: row.valid_to,
+    badOn: row.bad_on,
+  });
 
 /** Loads addressees in the order of the ids; ids that do not exist are left out. */
 export class Addressees {
@@ -44,45 +51,112 @@ export class Addressees {
     private readonly sql: Sql,
     private readonly facts: FactsThread,
     private readonly settings: Settings,
+    private readonly addressing: Addressing,
   ) {}
 
   async load(ids: readonly number[]): Promise<Addressee[]> {
-    const calendar = await this.settings.calendar();
     const found: Addressee[] = [];
-    for (const slice of chunks(ids)) {
-      const [rows, giving] = await Promise.all([
-        this.sql.rows<Joined>(
-          `SELECT s.*, e.id AS email_id, e.address AS email, e.bounced_on, a.street, a.city, a.region, a.postal, a.country FROM supporter s
-           LEFT JOIN email e ON e.supporter_id = s.id AND e.preferred = 1 LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1
-           WHERE s.id IN (?)`,
-          [slice],
-        ),
-        this.facts.ask({ ask: 'giving', ids: slice, calendar }),
-      ]);
-      const byId = new Map(rows.map((row) => [row.id, row]));
-      slice.forEach((id, index) => {
-        const row = byId.get(id);
-        if (row) found.push(addressee(row, giving[index]));
-      });
-    }
+    for (const slice of chunks(ids)) found.push(...(await this.slice(slice)));
     return found;
+  }
+
+  private async slice(ids: readonly number[]): Promise<Addressee[]> {
+    const calendar = await this.settings.calendar();
+    const { today } = calendar;
+    const of = <T>(table: string): Promise<T[]> =>
+      this.sql.rows<T>(`SELECT * FROM ${table} WHERE supporter_id IN (?) ORDER BY id`, [ids]);
+    const [names, emails, addresses, values, fields, given, forms, organization] = await Promise.all([
+      this.sql.rows<NameRow>('SELECT * FROM supporter WHERE id IN (?)', [ids]),
+      of<EmailRow>('email'),
+      of<AddressRow>('address'),
+      of<{ supporter_id: number; field_id: number; value: string }>('supporter_field'),
+      fieldsIn(this.sql, 'supporter'),
+      this.facts.ask({ ask: 'giving', ids, calendar }),
+      this.addressing.of(ids),
+      this.settings.organization(),
+    ]);
+    const wishes = new Map(ids.map((id, index) => [id, wishesOf(given[index]?.flags ?? 0)]));
+    const lastSent = await this.lastSent(ids.filter((id) => wishes.get(id)?.includes('once_a_year')));
+    const byId = new Map(names.map((row) => [row.id, row]));
+    const [emailsOf, addressesOf, valuesOf] = [bySupporter(emails), bySupporter(addresses), bySupporter(values)];
+    return ids.flatMap((id, index) => {
+      const [row, form, giving] = [byId.get(id), forms.get(id), given[index]?.giving];
+      if (!row || !form || !giving) return [];
+      const address = addressOn(
+        (addressesOf.get(id) ?? []).map((one) => ({
+          ...way(one),
+          seasonFrom: one.season_from,
+          seasonTo: one.season_to,
+        })),
+        today,
+      );
+      return {
+        ...subject(row, giving, wishes.get(id) ?? [], lastSent.get(id) ?? null),
+        ...emailOn(emailsOf.get(id) ?? [], today),
+        addressing: {
+          addressee: form.addresseeFormal.text,
+          formal: form.salutationFormal.text,
+          informal: form.salutationInformal.text,
+        },
+        fields: Object.fromEntries(
+          (valuesOf.get(id) ?? []).flatMap(({ field_id, value }) => {
+            const field = fields.find((one) => one.id === field_id);
+            return field
+              ? [[`field${field_id}`, showField(field, value, organization.currency, organization.locale)]]
+              : [];
+          }),
+        ),
+        addressLines: address ? postalLines(address, organization.country) : [],
+      };
+    });
+  }
+
+  /** When an appeal or news last went to each; only asked of those who want it once a year. */
+  private async lastSent(ids: readonly number[]): Promise<Map<number, string>> {
+    if (ids.length === 0) return new Map();
+    // delivery_supporter (supporter_id, at)
+    const rows = await this.sql.rows<{ id: number; at: string }>(
+      `SELECT supporter_id AS id, MAX(at) AS at FROM delivery WHERE supporter_id IN (?) AND mailing_id IS NOT NULL
+       AND state IN ('sent', 'unsure') GROUP BY supporter_id`,
+      [ids],
+    );
+    return new Map(rows.map((row) => [row.id, row.at.slice(0, 10)]));
   }
 }
 
-function addressee(row: Joined, giving: { lifetime: number; last: string | null } | undefined): Addressee {
-  const { kind, prefix, first, middle, last, suffix, organization } = row;
-  const town = [row.city, [row.region, row.postal].filter(Boolean).join(' ')].filter(Boolean).join(', ');
+function subject(row: NameRow, giving: GivingView, wishes: Wish[], lastSentOn: string | null) {
   return {
     id: row.id,
-    name: { kind, prefix, first, middle, last, suffix, organization },
-    lifetimeCents: giving?.lifetime ?? 0,
-    lastGiftOn: giving?.last ?? null,
-    email: row.email,
-    emailId: row.email_id,
-    emailBounced: row.bounced_on !== null,
-    noEmail: row.no_email === 1,
-    deceased: row.deceased === 1,
-    trashed: row.trashed === 1,
-    addressLines: [row.street ?? '', town, row.country ?? ''].filter(Boolean),
+    name: supporterParts(row),
+    lifetimeCents: giving.lifetime,
+    lastGiftOn: giving.last,
+    wishes,
+    trashed: row.trashed !== 0,
+    lastSentOn,
   };
+}
+
+/** The e-mail to use; where every one is marked bad the first of those, marked so. */
+function emailOn(
+  emails: readonly EmailRow[],
+  today: string,
+): { reach: string | null; emailId: number | null; bad: boolean } {
+  const usable = wayOn(emails.map(way), today);
+  const best =
+    usable ??
+    wayOn(
+      emails.map((one) => ({ ...way(one), badOn: null })),
+      today,
+    );
+  return { reach: best?.address ?? null, emailId: best?.id ?? null, bad: best !== null && usable === null };
+}
+
+function bySupporter<T extends { supporter_id: number }>(rows: readonly T[]): Map<number, T[]> {
+  const groups = new Map<number, T[]>();
+  for (const row of rows) {
+    const group = groups.get(row.supporter_id);
+    if (group) group.push(row);
+    else groups.set(row.supporter_id, [row]);
+  }
+  return groups;
 }

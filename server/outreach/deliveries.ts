@@ -144,7 +144,7 @@ export class Deliveries {
     if (!email) return;
     const { today } = await this.settings.calendar();
     await this.changes.write(actor, { kind: 'bounce', summary: `E-mail to ${row.address} bounced` }, (tx) =>
-      tx.update('email', email.id, { bounced_on: today }),
+      tx.update('email', email.id, { bad_on: today, bad_reason: 'bounced' }),
     );
   }
 

@@ -2,7 +2,8 @@ import type { DataSource } from 'typeorm';
 import { escapeHtml, lettersHtml, lettersText, mergeLetter, mergeLine, mergeValues } from '@tallystick/core/letters';
 import type { LetterNode, MergeSetting } from '@tallystick/core/letters';
 import { displayName } from '@tallystick/core/names';
-import { heldBack } from '@tallystick/core/thanks';
+import { heldBack } from '@tallystick/core/wishes';
+import type { Purpose } from '@tallystick/core/wishes';
 import { LetterDoc } from '@tallystick/contract/outreach';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
@@ -132,11 +133,12 @@ export class Mailings {
     const row = await this.row(id);
     if (row.segment_id === null) throw new Problem(400, 'no-segment', 'Choose a segment first.');
     const people = await this.addressees.load([...(await this.segments.membersOf(row.segment_id))]);
-    const marked = people.map((person) => ({ person, reason: heldBack(person) }));
+    const { today } = await this.settings.calendar();
+    const marked = people.map((person) => ({ person, reason: heldBack('email', purposeOf(row), person, today) }));
     const line = ({ person, reason }: (typeof marked)[number]) => ({
       supporterId: person.id,
       name: displayName(person.name),
-      address: person.email ?? '',
+      address: person.reach ?? '',
       reason,
     });
     return {
@@ -155,7 +157,7 @@ export class Mailings {
       await this.setting(),
       `${this.publicUrl()}/unsubscribe/preview`,
     );
-    return { to: person.email ?? '', ...message };
+    return { to: person.reach ?? '', ...message };
   }
 
   /** Puts a message for everyone not held back in the queue and begins to send; `expected` is the number that was shown. */
@@ -211,7 +213,9 @@ export class Mailings {
       const people = new Map(
         (await this.addressees.load(rows.map((one) => one.supporter_id))).map((person) => [person.id, person]),
       );
-      return rows.map((delivery) => this.compose(delivery, people.get(delivery.supporter_id), letter, setting));
+      return rows.map((delivery) =>
+        this.compose(delivery, people.get(delivery.supporter_id), letter, { ...setting, purpose: purposeOf(row) }),
+      );
     });
     await this.changes.write(job.actor, { kind: 'send', summary: `Finished sending ${row.name}` }, (tx) =>
       tx.update('mailing', id, { state: 'sent' }),
@@ -223,10 +227,10 @@ export class Mailings {
     delivery: DeliveryRecord,
     person: Addressee | undefined,
     letter: { subject: string; body: LetterNode },
-    setting: Setting,
+    setting: Setting & { purpose: Purpose },
   ): Composed {
     if (!person) return { hold: 'the record is gone' };
-    const reason = heldBack(person);
+    const reason = heldBack('email', setting.purpose, person, setting.today);
     if (reason !== null) return { hold: reason };
     const link = `${this.publicUrl()}/unsubscribe/${unsubscribeToken(setting.sender.secret, person.id, delivery.id)}`;
     const { subject, html, text: plain } = this.merged(letter, person, setting, link);
@@ -310,6 +314,9 @@ export class Mailings {
 interface Setting extends MergeSetting {
   sender: OrganizationRow;
 }
+
+/** An e-mail of an appeal asks for gifts; one of none is news. */
+const purposeOf = (row: { appeal_id: number | null }): Purpose => (row.appeal_id === null ? 'news' : 'appeal');
 
 const linkOf = (id: number): string => `/outreach/${id}`;
 

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { Group } from '@tallystick/core/segments';
-import { addPerson, FakeMailer, openTestApp, until } from '../tests/support.ts';
+import { addPerson, FakeMailer, openTestApp, until, recordOf } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 import { readUnsubscribeToken, unsubscribeToken } from './unsubscribe.ts';
 
@@ -68,8 +68,8 @@ describe('an e-mail to a segment', () => {
     const { mailing, ids } = await draftFor([
       { first: 'Ana' },
       { first: '', last: 'NoFirst' },
-      { noEmail: true },
-      { deceased: true },
+      { wishes: [{ kind: 'no_email' }] },
+      { wishes: [{ kind: 'deceased' }] },
       { emails: [] },
     ]);
     const check = (await test.call('GET', `/mailings/${mailing}/recipients`)).body as unknown as {
@@ -149,8 +149,8 @@ describe('when mail does not arrive', () => {
       state: 'bounced',
       detail: '550 unknown here',
     });
-    const record = (await test.call('GET', `/supporters/${ids[1]}`)).body['emails'] as { bouncedOn: string | null }[];
-    expect(record[0]?.bouncedOn).toBe('2026-11-23');
+    const { emails } = await recordOf(test, ids[1] ?? 0);
+    expect(emails[0]).toMatchObject({ badOn: '2026-11-23', badReason: 'bounced' });
     const copy = await test.call('POST', '/mailings', {
       name: 'Again',
       subject: 'Hi',
@@ -204,7 +204,8 @@ describe('when mail does not arrive', () => {
     mailer.answer = async () => {
       if (!first) return { kind: 'sent' };
       first = false;
-      await test.sql.run('UPDATE supporter SET no_email = 1 WHERE id IN (?)', [ids]);
+      const act = { do: 'wish', wish: 'no_email', put: true };
+      await test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids }, act });
       return { kind: 'later', reason: 'busy' };
     };
     const { body } = await send(mailing, 2);
@@ -222,14 +223,16 @@ describe('the unsubscribe link', () => {
     expect(mailer.messages[0]?.html).toContain(link);
     const opened = await fetch(link);
     expect(await opened.text()).toContain('Stop e-mail to me');
-    expect((await test.call('GET', `/supporters/${ids[0]}`)).body['noEmail']).toBe(false);
+    expect((await recordOf(test, ids[0] ?? 0)).wishes).toEqual([]);
     const done = await fetch(link, {
       method: 'POST',
       headers: { 'Content-Type': 'application/x-www-form-urlencoded' },
       body: 'List-Unsubscribe=One-Click',
     });
     expect([done.status, (await done.text()).includes('Done')]).toEqual([200, true]);
-    expect((await test.call('GET', `/supporters/${ids[0]}`)).body['noEmail']).toBe(true);
+    expect((await recordOf(test, ids[0] ?? 0)).wishes).toMatchObject([
+      { kind: 'no_email', source: 'unsubscribe link' },
+    ]);
     const history = (await test.call('GET', `/supporters/${ids[0]}/history`)).body['items'] as {
       by: string;
       summary: string;
@@ -238,7 +241,7 @@ describe('the unsubscribe link', () => {
     expect(history[0]).toMatchObject({
       by: 'the supporter, by link',
       summary: expect.stringContaining('Hello'),
-      lines: ['Wants no e-mail changed from no to yes'],
+      lines: ['Wish “No e-mail”, unsubscribe link, added'],
     });
     expect((await fetch(link, { method: 'POST' })).status).toBe(200);
   });

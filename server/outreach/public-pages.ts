@@ -4,6 +4,7 @@ import type { DataSource } from 'typeorm';
 import { escapeHtml } from '@tallystick/core/letters';
 import type { Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
+import type { Transaction } from '../platform/transaction.ts';
 import type { Settings } from '../settings/index.ts';
 import { readUnsubscribeToken } from './unsubscribe.ts';
 
@@ -36,9 +37,10 @@ export function serveUnsubscribe(app: Express, source: DataSource, changes: Chan
     const delivery = await one<{ subject: string }>(sqlOn(source), 'SELECT subject FROM delivery WHERE id = ?', [
       known.deliveryId,
     ]);
+    const { today } = await settings.calendar();
     const summary = `Asked for no more e-mail, from “${delivery?.subject ?? 'an e-mail'}”`;
     await changes.write({ userId: null, name: 'the supporter, by link' }, { kind: 'public', summary }, (tx) =>
-      tx.update('supporter', known.supporterId, { no_email: 1 }),
+      refuseEmail(tx, known.supporterId, today),
     );
     response.send(
       page(
@@ -47,6 +49,22 @@ export function serveUnsubscribe(app: Express, source: DataSource, changes: Chan
       ),
     );
   });
+}
+
+/** Notes the wish where it is not noted yet; asking twice is asking once. */
+async function refuseEmail(tx: Transaction, supporterId: number, today: string): Promise<void> {
+  const known = await tx.sql.rows(`SELECT id FROM wish WHERE supporter_id = ? AND kind = 'no_email' FOR UPDATE`, [
+    supporterId,
+  ]);
+  if (known.length > 0) return;
+  const wish = {
+    kind: 'no_email',
+    since: today,
+    source: 'unsubscribe link',
+    set_by: 'the supporter',
+    happened_on: null,
+  };
+  await tx.insert('wish', { supporter_id: supporterId, ...wish });
 }
 
 const page = (organization: string, body: string): string =>

@@ -16,7 +16,20 @@ export interface Actor {
 }
 
 export type ChangeKind =
-  'edit' | 'gift' | 'intake' | 'issue' | 'send' | 'undo' | 'load' | 'upload' | 'account' | 'public' | 'bounce';
+  | 'edit'
+  | 'gift'
+  | 'intake'
+  | 'issue'
+  | 'send'
+  | 'undo'
+  | 'load'
+  | 'upload'
+  | 'account'
+  | 'public'
+  | 'bounce'
+  | 'bulk'
+  | 'trash'
+  | 'erase';
 
 export interface Reason {
   kind: ChangeKind;
@@ -53,6 +66,7 @@ const FINAL: Readonly<Record<string, string>> = {
   send: 'messages went out',
   load: 'it loaded whole data',
   upload: 'a file was uploaded; nothing of it is in the records until it is brought in',
+  erase: 'the personal details are gone for good; the gifts were kept',
   account: 'it is about users and tokens; change those in the settings',
 };
 const MOST_ATTEMPTS = 8;

@@ -96,6 +96,20 @@ export class Http {
   }
 }
 
+/** The body of an upload; one that is too large is refused as soon as that is known, without being kept. */
+export async function readBody(request: Request, most: number, message: string): Promise<Buffer> {
+  const tooLarge = new Problem(413, 'too-large', message);
+  if (Number(request.headers['content-length'] ?? 0) > most) throw tooLarge;
+  const parts: Buffer[] = [];
+  let size = 0;
+  for await (const part of request as AsyncIterable<Buffer>) {
+    size += part.length;
+    if (size > most) throw tooLarge;
+    parts.push(part);
+  }
+  return Buffer.concat(parts);
+}
+
 function keyOf(request: Request, body: unknown): { key: string; body: unknown } | null {
   const key = request.headers['idempotency-key'];
   if (typeof key !== 'string' || key === '') return null;

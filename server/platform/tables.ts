@@ -5,6 +5,10 @@ import type { EntitySchemaColumnOptions } from 'typeorm';
 export interface TableRule {
   /** The column that names the supporter whose history and facts a row belongs to. */
   supporter?: 'id' | 'supporter_id';
+  /** A column that names a second supporter, in whose history and facts the row appears as well. */
+  also?: string;
+  /** As `also`, but only a change of that column itself is the other's business. */
+  alsoWhenChanged?: string;
   /** True where a row is part of the supporter's record, so that changing it makes an open edit of the record stale. */
   partOfRecord?: boolean;
 }

@@ -7,6 +7,7 @@ import { addJob } from './job-queue.ts';
 import type { JobRequest } from './job-queue.ts';
 import { notFound, Problem } from './problem.ts';
 import { ruleOf } from './tables.ts';
+import type { TableRule } from './tables.ts';
 
 /** The rows written by one change set, through methods that note what each row was before. */
 export class Transaction {
@@ -14,7 +15,7 @@ export class Transaction {
   private readonly touched = new Set<number>();
   private readonly records = new Set<number>();
   private readonly fresh = new Set<number>();
-  private readonly supporterOf: (number | null)[] = [];
+  private readonly owners: { owner: number | null; other: number | null }[] = [];
 
   constructor(
     readonly sql: Sql,
@@ -118,6 +119,11 @@ export class Transaction {
     }
   }
 
+  /** Has the followers look again at supporters whose rows were written past this method's notes. */
+  touch(ids: readonly number[]): void {
+    for (const id of ids) this.touched.add(id);
+  }
+
   /** Begins a job together with this change set: both are kept, or neither. */
   enqueue(job: JobRequest): Promise<number> {
     return addJob(this.sql, this.at, this.actor, job);
@@ -141,12 +147,13 @@ export class Transaction {
         ++seq,
         change.table,
         change.id,
-        this.supporterOf[seq - 1] ?? null,
+        this.owners[seq - 1]?.owner ?? null,
+        this.owners[seq - 1]?.other ?? null,
         jsonOf(change.before),
         jsonOf(change.after),
       ]);
       await this.sql.run(
-        `INSERT INTO change_row (revision, seq, table_name, row_id, supporter_id, before_json, after_json) VALUES ${placeholders(slice.length, 7)}`,
+        `INSERT INTO change_row (revision, seq, table_name, row_id, supporter_id, other_id, before_json, after_json) VALUES ${placeholders(slice.length, 8)}`,
         values,
       );
     }
@@ -159,14 +166,33 @@ export class Transaction {
 
   private note(change: RowChange, row: Row, after: Row = row): void {
     const rule = ruleOf(change.table);
-    const owner = rule.supporter === undefined ? null : Number(row[rule.supporter]);
+    const owner = rule.supporter === undefined ? null : idIn(row, rule.supporter);
+    const moved = rule.supporter === undefined ? null : idIn(after, rule.supporter);
+    const others = othersOf(rule, change, row, after);
+    if (moved !== owner) others.push(moved);
+    const [other = null] = others;
     this.changes.push(change);
-    this.supporterOf.push(owner);
-    if (owner === null || rule.supporter === undefined) return;
-    this.touched.add(owner).add(Number(after[rule.supporter]));
+    this.owners.push({ owner, other });
+    for (const id of [owner, ...others]) if (id !== null) this.touched.add(id);
+    if (owner === null) return;
     if (change.table === 'supporter' && change.before === null) this.fresh.add(owner);
     if (rule.partOfRecord && !this.fresh.has(owner)) this.records.add(owner);
   }
+}
+
+function idIn(row: Row, column: string): number | null {
+  const value = row[column];
+  return value === null || value === undefined ? null : Number(value);
+}
+
+/** The second supporters that a change is the business of. */
+function othersOf(rule: TableRule, change: RowChange, row: Row, after: Row): (number | null)[] {
+  if (rule.also !== undefined) return [idIn(row, rule.also), idIn(after, rule.also)].filter((id) => id !== null);
+  const column = rule.alsoWhenChanged;
+  if (column === undefined) return [];
+  const whole = change.before === null || change.after === null;
+  if (!whole && !(column in (change.after ?? {}))) return [];
+  return [idIn(row, column), idIn(after, column)].filter((id) => id !== null);
 }
 
 const jsonOf = (row: Row | null): string | null => (row === null ? null : JSON.stringify(row));

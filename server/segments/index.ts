@@ -4,13 +4,15 @@ import type { Condition, Explanation, Group } from '@tallystick/core/segments';
 import * as contract from '@tallystick/contract/segments';
 import type { FactsThread } from '../facts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
+import { sqlOn } from '../platform/db.ts';
 import { csv } from '../platform/csv.ts';
 import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound } from '../platform/problem.ts';
 import { table, text } from '../platform/tables.ts';
+import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
-import type { Supporters } from '../supporters/index.ts';
+import type { SupporterLists } from '../supporters/index.ts';
 
 interface SegmentRecord {
   id: number;
@@ -94,14 +96,23 @@ export class Segments {
   }
 
   private async wording(): Promise<(condition: Condition) => string> {
-    const [calendar, { funds }, tags] = await Promise.all([
+    const [calendar, { funds }, tags, groups, fields] = await Promise.all([
       this.settings.calendar(),
       this.settings.choices(),
       this.settings.tags(),
+      this.settings.groups(),
+      fieldsIn(sqlOn(this.source), 'supporter'),
     ]);
     const name = (list: readonly { id: number; name: string }[]) => (id: number) =>
       list.find((item) => item.id === id)?.name ?? 'something removed';
-    return (condition) => describeCondition(condition, { calendar, fundName: name(funds), tagName: name(tags) });
+    const wording = {
+      calendar,
+      fundName: name(funds),
+      tagName: name(tags),
+      groupName: name(groups),
+      fieldName: name(fields),
+    };
+    return (condition) => describeCondition(condition, wording);
   }
 }
 
@@ -128,7 +139,7 @@ function linesOf(
   return [head, ...part.parts.flatMap((inner) => linesOf(inner, depth + 1, say))];
 }
 
-export function serveSegments(http: Http, segments: Segments, supporters: Supporters): void {
+export function serveSegments(http: Http, segments: Segments, supporters: SupporterLists): void {
   http.on(contract.listSegments, async () => ({ items: (await segments.list()) as contract.Segment[] }));
   http.on(contract.getSegment, async ({ params }) => (await segments.get(params.id)) as contract.Segment);
   http.on(contract.createSegment, async ({ actor, body }) => {
@@ -159,31 +170,9 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
   http.on(contract.explainSegment, ({ body }) => segments.explain(body.conditions as Group, body.supporterId));
   http.on(contract.exportSegment, async ({ params, response }) => {
     const { name } = await segments.get(params.id);
-    const rows = await supporters.exportRows(await segments.membersOf(params.id));
+    const { headings, rows } = await supporters.exported([...(await segments.membersOf(params.id))]);
     response.attachment(`${name.replace(/[^\w -]+/g, '')}.csv`).type('text/csv; charset=utf-8');
-    response.send(csv(EXPORT_HEADINGS, rows));
+    response.send(csv(headings, rows));
     return undefined;
   });
 }
-
-const EXPORT_HEADINGS = [
-  'Number',
-  'Name',
-  'Prefix',
-  'First name',
-  'Last name',
-  'Organization',
-  'E-mail',
-  'Telephone',
-  'Street',
-  'City',
-  'State',
-  'ZIP',
-  'Wants no e-mail',
-  'Deceased',
-  'Total given',
-  'This fiscal year',
-  'Last fiscal year',
-  'Gifts',
-  'Last gift',
-];

@@ -159,7 +159,7 @@ describe('a saved segment', () => {
     const exported = await test.call('GET', `${path}/export.csv`);
     expect(exported.headers.get('content-disposition')).toContain('Far away.csv');
     const [heading, line] = exported.text.replace(/^\uFEFF/, '').split('\r\n');
-    expect(heading).toContain('Number,Name,Prefix');
+    expect(heading).toContain('Number,Name,Kind,Prefix');
     expect(line).toContain(`S-${id},"'=HYPERLINK(""x"") Evil"`);
     expect(line).toContain('1234.56');
     expect((await test.call('PUT', path, { name: 'Near', conditions, version: 1 })).status).toBe(200);

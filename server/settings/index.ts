@@ -1,8 +1,13 @@
 import type { Calendar } from '@tallystick/core/dates';
+import { DEFAULT_RULES } from '@tallystick/core/names/addressing';
+import type { AddressingRules } from '@tallystick/core/names/addressing';
+import * as contract from '@tallystick/contract/setup';
 import type { DataSource } from 'typeorm';
+import type { Http } from '../platform/http.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Clock } from '../platform/clock.ts';
-import { flag, ref, table, text, maybe } from '../platform/tables.ts';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { flag, long, ref, table, text, maybe } from '../platform/tables.ts';
 
 export interface ChoiceRow {
   id: number;
@@ -29,7 +34,16 @@ export interface OrganizationRow {
   fiscal_year_start: number;
   mail_from: string;
   secret: string;
+  /** The rules of addressing as JSON; null for those that come with the product. */
+  addressing: string | null;
+  /** ISO code of the country that addresses without one are in. */
+  country: string;
 }
+export const OrganizationTable = table<{ id: number; version: number; addressing: string | null }>(
+  'organization',
+  {},
+  { addressing: maybe(long) },
+);
 
 const FRESH_MS = 2000;
 
@@ -79,6 +93,37 @@ export class Settings {
     );
   }
 
+  async groups() {
+    return sqlOn(this.source).rows<{ id: number; name: string; count: number }>(
+      `SELECT g.id, g.name, COUNT(s.id) AS count FROM people_group g LEFT JOIN group_member m ON m.group_id = g.id
+       LEFT JOIN supporter s ON s.id = m.supporter_id AND s.trashed = 0 GROUP BY g.id ORDER BY g.name`,
+    );
+  }
+
+  /** Segments and colleagues by name, for choosing from. */
+  async names(table: 'segment' | 'user') {
+    return sqlOn(this.source).rows<{ id: number; name: string }>(
+      `SELECT id, name FROM ${table} ${table === 'user' ? 'WHERE active = 1' : ''} ORDER BY name`,
+    );
+  }
+
+  async addressingRules(): Promise<AddressingRules> {
+    const { addressing } = await this.organization();
+    if (addressing === null) return DEFAULT_RULES;
+    const rules: AddressingRules = JSON.parse(addressing);
+    return rules;
+  }
+
+  async setAddressingRules(changes: Changes, actor: Actor, rules: AddressingRules) {
+    const committed = await changes.write(
+      actor,
+      { kind: 'edit', summary: 'Changed how supporters are addressed' },
+      (tx) => tx.update('organization', 1, { addressing: JSON.stringify(rules) }),
+    );
+    this.known = null;
+    return committed;
+  }
+
   async regions(): Promise<string[]> {
     const rows = await sqlOn(this.source).rows<{ region: string }>(
       `SELECT DISTINCT region FROM address WHERE preferred = 1 AND region <> '' ORDER BY region`,
@@ -97,4 +142,28 @@ export const DEFAULT_ORGANIZATION: OrganizationRow = {
   fiscal_year_start: 1,
   mail_from: 'office@example.org',
   secret: '',
+  addressing: null,
+  country: 'US',
 };
+
+export function serveSettings(http: Http, settings: Settings, changes: Changes): void {
+  http.on(contract.listChoices, async () => {
+    const [choices, tags, groups, segments, users, regions] = await Promise.all([
+      settings.choices(),
+      settings.tags(),
+      settings.groups(),
+      settings.names('segment'),
+      settings.names('user'),
+      settings.regions(),
+    ]);
+    return { ...choices, tags, groups, segments, users, regions };
+  });
+  http.on(contract.getAddressingRules, async () => ({ rules: await settings.addressingRules() }));
+  http.on(contract.setAddressingRules, async ({ actor, body }) => {
+    const { revision } = await settings.setAddressingRules(changes, actor, body.rules as AddressingRules);
+    return { revision };
+  });
+}
+
+export { Fields, fieldsIn, readFields, serveFields, syncFields } from './fields.ts';
+export { serveViews, Views } from './views.ts';

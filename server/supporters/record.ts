@@ -1,11 +1,20 @@
 import type { Row } from '@tallystick/core/changes';
-import { normalEmail, sortName } from '@tallystick/core/names';
+import { settled } from '@tallystick/core/contact';
+import type { Way } from '@tallystick/core/contact';
+import { addDays } from '@tallystick/core/dates';
+import type { IsoDate } from '@tallystick/core/dates';
+import { displayName, sortName } from '@tallystick/core/names';
+import { addressing, FORMS } from '@tallystick/core/names/addressing';
+import type { AddressedParty, AddressingRules, Form, Overrides } from '@tallystick/core/names/addressing';
 import type { SupporterDraft } from '@tallystick/contract/supporters';
+import type { Actor } from '../platform/changes.ts';
+import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
+import type { WayRecord, WishRecord } from './supporter.entity.ts';
 
-/** The row of a supporter as a draft has it. */
+/** The name columns of a supporter's row as a draft has them. */
 export function supporterRow(draft: SupporterDraft): Row {
-  const { kind, prefix, first, middle, last, suffix, organization } = draft;
+  const { kind, prefix, first, middle, last, suffix, nickname, formerLast, organization, orgKind, birthday } = draft;
   return {
     kind,
     prefix,
@@ -13,72 +22,164 @@ export function supporterRow(draft: SupporterDraft): Row {
     middle,
     last,
     suffix,
+    nickname,
+    former_last: formerLast,
     organization,
+    org_kind: orgKind,
+    birthday,
     sort_name: sortName(draft),
-    no_email: draft.noEmail ? 1 : 0,
-    deceased: draft.deceased ? 1 : 0,
   };
 }
 
-interface Way {
-  id?: number | undefined;
-  preferred: boolean;
-}
+type Drafted = Way & { id?: number | undefined; label: string; badReason: string };
+const wayRow = (way: Drafted) => ({
+  id: way.id ?? 0,
+  label: way.label,
+  preferred: way.preferred ? 1 : 0,
+  valid_from: way.validFrom,
+  valid_to: way.validTo,
+  bad_on: way.badOn,
+  bad_reason: way.badOn === null ? '' : way.badReason,
+});
 
-/** Of several ways of one kind exactly one is preferred: the first marked, or else the first. */
-function onePreferred<T extends Way>(ways: readonly T[]): T[] {
-  const chosen = Math.max(
-    0,
-    ways.findIndex((way) => way.preferred),
-  );
-  return ways.map((way, index) => ({ ...way, preferred: index === chosen }));
-}
-
-/** The rows of each contact table that a draft asks for, `id` 0 for new ones. */
-export function contactRows(draft: SupporterDraft): Record<'email' | 'phone' | 'address', (Row & { id: number })[]> {
-  const preferred = (way: Way): number => (way.preferred ? 1 : 0);
+/** The rows of each contact table that a draft asks for, `id` 0 for new ones; `preferred` are the ids preferred now. */
+export function contactRows(
+  draft: SupporterDraft,
+  today: IsoDate,
+  preferred: Record<'email' | 'phone' | 'address', number | null> = { email: null, phone: null, address: null },
+): Record<'email' | 'phone' | 'address', (Row & { id: number })[]> {
+  const yesterday = addDays(today, -1);
   return {
-    email: onePreferred(draft.emails).map((way) => ({
-      id: way.id ?? 0,
-      address: normalEmail(way.address) ?? way.address,
-      label: way.label,
-      preferred: preferred(way),
+    email: settled(draft.emails, preferred.email, today, yesterday).map((way) => ({
+      ...wayRow(way),
+      address: way.address,
     })),
-    phone: onePreferred(draft.phones).map((way) => ({
-      id: way.id ?? 0,
+    phone: settled(draft.phones, preferred.phone, today, yesterday).map((way) => ({
+      ...wayRow(way),
       number: way.number,
-      label: way.label,
-      preferred: preferred(way),
     })),
-    address: onePreferred(draft.addresses).map((way) => ({
-      id: way.id ?? 0,
+    address: settled(draft.addresses, preferred.address, today, yesterday).map((way) => ({
+      ...wayRow(way),
       street: way.street,
       city: way.city,
       region: way.region,
       postal: way.postal,
       country: way.country,
-      label: way.label,
-      preferred: preferred(way),
+      season_from: way.seasonFrom,
+      season_to: way.seasonTo,
     })),
   };
 }
 
-/** Makes the rows of one contact table what `wanted` says: inserts, updates and removes as little as needed. */
-export async function syncContact(
-  tx: Transaction,
-  table: 'email' | 'phone' | 'address',
-  supporterId: number,
-  existing: readonly { id: number }[],
-  wanted: readonly (Row & { id: number })[],
-): Promise<void> {
-  const known = new Set(existing.map((row) => row.id));
-  const keep = new Set(wanted.map((row) => row.id));
-  const gone = [...known].filter((id) => !keep.has(id));
-  if (gone.length > 0) await tx.removeAll(table, gone);
-  for (const { id, ...row } of wanted) {
-    if (known.has(id)) await tx.update(table, id, row);
-    else await tx.insert(table, { supporter_id: supporterId, ...row });
+/** Makes the ways of a supporter what the draft says: inserts, updates and removes as little as needed. */
+export async function syncContact(tx: Transaction, id: number, draft: SupporterDraft, today: IsoDate): Promise<void> {
+  const existing = { email: [] as WayRecord[], phone: [] as WayRecord[], address: [] as WayRecord[] };
+  const tables = ['email', 'phone', 'address'] as const;
+  for (const table of tables)
+    existing[table] = await tx.sql.rows<WayRecord>(
+      `SELECT * FROM ${table} WHERE supporter_id = ? ORDER BY id FOR UPDATE`,
+      [id],
+    );
+  const preferred = (table: (typeof tables)[number]): number | null =>
+    existing[table].find((way) => way.preferred === 1)?.id ?? null;
+  const wanted = contactRows(draft, today, {
+    email: preferred('email'),
+    phone: preferred('phone'),
+    address: preferred('address'),
+  });
+  for (const table of tables) {
+    const known = new Set(existing[table].map((row) => row.id));
+    const keep = new Set(wanted[table].map((row) => row.id));
+    await tx.removeAll(
+      table,
+      [...known].filter((one) => !keep.has(one)),
+    );
+    for (const { id: wayId, ...row } of wanted[table]) {
+      if (known.has(wayId)) await tx.update(table, wayId, row);
+      else await tx.insert(table, { supporter_id: id, ...row });
+    }
   }
+}
+
+/** Makes a supporter's wishes what is asked; those that stay as they were keep who set them. */
+export async function syncWishes(
+  tx: Transaction,
+  actor: Actor,
+  id: number,
+  wishes: NonNullable<SupporterDraft['wishes']>,
+  today: IsoDate,
+): Promise<void> {
+  const had = await tx.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? FOR UPDATE', [id]);
+  const wanted = new Map(wishes.map((wish) => [wish.kind, wish]));
+  await tx.removeAll(
+    'wish',
+    had.filter((row) => !wanted.has(row.kind)).map((row) => row.id),
+  );
+  for (const [kind, wish] of wanted) {
+    const row = had.find((one) => one.kind === kind);
+    const since = wish.since ?? row?.since ?? today;
+    const next = { since, source: wish.source || row?.source || 'by hand', happened_on: wish.happenedOn };
+    if (!row) await tx.insert('wish', { supporter_id: id, kind, ...next, set_by: actor.name });
+    else if (row.since !== next.since || row.source !== next.source || row.happened_on !== next.happened_on)
+      await tx.update('wish', row.id, { ...next, set_by: actor.name });
+  }
+}
+
+/** Makes a supporter's tags what is asked, by name; those put on by something else keep their source. */
+export async function syncTags(tx: Transaction, id: number, names: readonly string[]): Promise<void> {
+  const tags = new Set((await tagIds(tx, names)).values());
+  const had = await tx.sql.rows<{ id: number; tag_id: number }>(
+    'SELECT id, tag_id FROM supporter_tag WHERE supporter_id = ? FOR UPDATE',
+    [id],
+  );
+  await tx.removeAll(
+    'supporter_tag',
+    had.filter((tag) => !tags.has(tag.tag_id)).map((tag) => tag.id),
+  );
+  const has = new Set(had.map((tag) => tag.tag_id));
+  await tx.insertAll(
+    'supporter_tag',
+    [...tags].filter((tag) => !has.has(tag)).map((tag) => ({ supporter_id: id, tag_id: tag, source: 'hand' })),
+  );
+}
+
+/** The overrides to keep: each with what the rules say now, so that a later change of the name can be noticed. */
+export function overridesOf(
+  asked: Partial<Record<Form, string>>,
+  party: AddressedParty,
+  rules: AddressingRules,
+  before: Overrides,
+): string | null {
+  const computed = addressing(party, rules);
+  const kept: Overrides = { ...before };
+  for (const form of Object.keys(FORMS) as Form[]) {
+    const text = asked[form];
+    if (text === undefined) continue;
+    if (text === '') delete kept[form];
+    else if (text === before[form]?.text) continue;
+    else kept[form] = { text, instead: computed[form] };
+  }
+  return Object.keys(kept).length === 0 ? null : JSON.stringify(kept);
+}
+
+/** Locks a supporter's row; refuses (404) one that is gone or emptied out of the trash. */
+export async function lockSupporter(tx: Transaction, id: number, what: string): Promise<Row> {
+  const row = (await tx.lock('supporter', [id])).get(id);
+  if (!row || row['trashed'] === 2) throw notFound(what);
+  return row;
+}
+
+export function nameOf(row: Row): string {
+  const text = (column: string): string => String(row[column] ?? '');
+  return displayName({
+    kind: text('kind') as SupporterDraft['kind'],
+    prefix: text('prefix'),
+    first: text('first'),
+    middle: text('middle'),
+    last: text('last'),
+    suffix: text('suffix'),
+    organization: text('organization'),
+  });
 }
 
 /**
@@ -97,3 +198,7 @@ export async function tagIds(tx: Transaction, names: readonly string[]): Promise
   for (const [key, name] of wanted) if (!ids.has(key)) ids.set(key, await tx.insert('tag', { name }));
   return new Map(names.flatMap((name) => (ids.has(plain(name)) ? [[name, ids.get(plain(name)) ?? 0]] : [])));
 }
+
+/** A refusal of one field of a form. */
+export const refused = (field: string, message: string): Problem =>
+  new Problem(400, 'invalid', message, { fields: { [field]: message } });

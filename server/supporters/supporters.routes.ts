@@ -1,11 +1,28 @@
+import * as acts from '@tallystick/contract/acts';
 import * as contract from '@tallystick/contract/supporters';
+import { writeCard } from '@tallystick/core/vcard';
 import type { History } from '../history/index.ts';
 import { instant } from '../platform/clock.ts';
 import type { Http } from '../platform/http.ts';
+import type { Acts } from './acts.ts';
+import { cardOf, draftsOf, exportFile } from './files.ts';
+import type { SupporterLists } from './lists.ts';
+import type { Notice } from './notice.ts';
 import type { Supporters } from './supporters.service.ts';
+import type { Trash } from './trash.ts';
 
-export function serveSupporters(http: Http, supporters: Supporters, history: History): void {
-  http.on(contract.listSupporters, ({ query }) => supporters.list(query));
+export interface SupporterServices {
+  supporters: Supporters;
+  lists: SupporterLists;
+  acts: Acts;
+  notice: Notice;
+  trash: Trash;
+  history: History;
+}
+
+export function serveSupporters(http: Http, services: SupporterServices): void {
+  const { supporters, lists, history, trash } = services;
+  http.on(contract.listSupporters, ({ query }) => lists.list(query));
   http.on(contract.getSupporter, ({ params }) => supporters.get(params.id));
   http.on(contract.createSupporter, async ({ actor, body, key }) => {
     const { revision, result } = await supporters.add(actor, body, key);
@@ -19,4 +36,20 @@ export function serveSupporters(http: Http, supporters: Supporters, history: His
   http.on(contract.listSupporterDeliveries, async ({ params }) => ({
     items: (await supporters.correspondence(params.id)).map((item) => ({ ...item, at: instant(item.at) })),
   }));
+  http.on(acts.actOnSupporters, ({ actor, body }) => services.acts.begin(actor, body.selection, body.act));
+  http.on(acts.exportSupporters, async ({ body, response }) => {
+    const { name, type, bytes } = await exportFile(lists, supporters, await lists.selected(body.selection), body.as);
+    response.attachment(name).type(type).send(bytes);
+    return undefined;
+  });
+  http.on(acts.getCard, async ({ params, query, response }) => {
+    const supporter = await supporters.get(params.id);
+    response.attachment(`${supporter.number}.vcf`).type('text/vcard; charset=utf-8');
+    response.send(writeCard(cardOf(supporter), supporter.name, query.version));
+    return undefined;
+  });
+  http.on(acts.readCard, async ({ body }) => ({ items: draftsOf(body.text) }));
+  http.on(acts.noticeDraft, ({ body }) => services.notice.of(body));
+  http.on(acts.getTrash, () => trash.figures());
+  http.on(acts.emptyTrash, ({ actor, body }) => trash.empty(actor, body.records));
 }

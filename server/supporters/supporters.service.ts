@@ -1,285 +1,278 @@
 import type { DataSource } from 'typeorm';
-import { displayName } from '@tallystick/core/names';
-import type { SupporterKind } from '@tallystick/core/names';
+import { addressOn, postalLines, wayOn } from '@tallystick/core/contact';
+import { showField } from '@tallystick/core/fields';
 import { supporterNumber } from '@tallystick/core/gifts';
-import type { Supporter, SupporterDraft, SupporterRow } from '@tallystick/contract/supporters';
+import { displayName, supporterParts } from '@tallystick/core/names';
+import type { Form } from '@tallystick/core/names/addressing';
+import type { Supporter, SupporterDraft } from '@tallystick/contract/supporters';
 import type { FactsThread } from '../facts/index.ts';
-import type { FindThread } from '../find/index.ts';
-import type { Settings } from '../settings/index.ts';
+import { one, sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
 import type { Actor, Changes, Committed, Reason } from '../platform/changes.ts';
-import { chunks, one, sqlOn } from '../platform/db.ts';
-import type { Param, Sql } from '../platform/db.ts';
-import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import { notFound, Problem } from '../platform/problem.ts';
-import { contactRows, supporterRow, syncContact, tagIds } from './record.ts';
-import type { AddressRecord, EmailRecord, PhoneRecord, SupporterRecord } from './supporter.entity.ts';
+import type { Transaction } from '../platform/transaction.ts';
+import { fieldsIn, readFields, syncFields } from '../settings/index.ts';
+import type { Settings } from '../settings/index.ts';
+import { Addressing, loadParties, overridesIn } from './addressing.ts';
+import { mendPrimary, moveHome, syncMembers } from './households.ts';
+import * as record from './record.ts';
+import type {
+  AddressRecord,
+  EmailRecord,
+  PhoneRecord,
+  SupporterRecord,
+  WayRecord,
+  WishRecord,
+} from './supporter.entity.ts';
 
-interface ListQuery {
-  q?: string | undefined;
-  kind?: SupporterKind | undefined;
-  sort: 'name' | '-name' | 'number' | '-number';
-  limit: number;
-  cursor?: string | undefined;
-}
+const wayShown = (way: WayRecord) => ({
+  id: way.id,
+  label: way.label,
+  preferred: way.preferred === 1,
+  validFrom: way.valid_from,
+  validTo: way.valid_to,
+  badOn: way.bad_on,
+  badReason: way.bad_reason,
+});
+const addressShown = (way: AddressRecord) => {
+  const { street, city, region, postal, country, season_from, season_to } = way;
+  return { ...wayShown(way), street, city, region, postal, country, seasonFrom: season_from, seasonTo: season_to };
+};
 
+type MemberRow = { id: number; prefix: string; first: string; middle: string; last: string; suffix: string };
+const someone = (row: MemberRow) => ({
+  id: row.id,
+  number: supporterNumber(row.id),
+  name: displayName(supporterParts({ ...row, kind: 'person' })),
+});
+
+/** Records of supporters: read whole, added and changed. */
 export class Supporters {
   private readonly sql: Sql;
+  private readonly addressing: Addressing;
 
   constructor(
     source: DataSource,
     private readonly changes: Changes,
     private readonly settings: Settings,
     private readonly facts: FactsThread,
-    private readonly finder: FindThread,
     private readonly changesSince: (supporterId: number, sets: number) => Promise<string[]>,
   ) {
     this.sql = sqlOn(source);
+    this.addressing = new Addressing(this.sql, settings);
   }
 
   async get(id: number): Promise<Supporter> {
-    const row = await one<SupporterRecord>(this.sql, 'SELECT * FROM supporter WHERE id = ?', [id]);
-    if (!row) throw notFound(`Supporter ${supporterNumber(id)}`);
     const of = <T>(table: string): Promise<T[]> =>
-      this.sql.rows<T>(`SELECT * FROM ${table} WHERE supporter_id = ? ORDER BY preferred DESC, id`, [id]);
-    const [emails, phones, addresses, tags, tally, [giving]] = await Promise.all([
-      of<EmailRecord>('email'),
-      of<PhoneRecord>('phone'),
-      of<AddressRecord>('address'),
-      this.sql.rows<{ name: string }>(
-        'SELECT t.name FROM supporter_tag x JOIN tag t ON t.id = x.tag_id WHERE x.supporter_id = ? ORDER BY t.name',
+      this.sql.rows<T>(
+        `SELECT * FROM ${table} WHERE supporter_id = ? ORDER BY preferred DESC, valid_to IS NOT NULL, id`,
         [id],
-      ),
-      // gift_facts (supporter_id, date, …)
-      this.sql.rows<{ id: number; date: string; cents: number; answeredOn: string | null }>(
-        'SELECT id, date, cents, acknowledged_on AS answeredOn FROM gift WHERE supporter_id = ? ORDER BY date, id',
-        [id],
-      ),
-      this.givingOf([id]),
-    ]);
-    const { version, kind, prefix, first, middle, last, suffix, organization } = row;
+      );
+    const calendar = await this.settings.calendar();
+    const [row, emails, phones, addresses, wishes, belongs, tally, [given], addressed, fields, tasks, organization] =
+      await Promise.all([
+        one<SupporterRecord>(this.sql, 'SELECT * FROM supporter WHERE id = ?', [id]),
+        of<EmailRecord>('email'),
+        of<PhoneRecord>('phone'),
+        of<AddressRecord>('address'),
+        this.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? ORDER BY id', [id]),
+        this.belongings(id),
+        // gift_facts (supporter_id, date, …)
+        this.sql.rows<{ id: number; date: string; cents: number; answeredOn: string | null }>(
+          'SELECT id, date, cents, acknowledged_on AS answeredOn FROM gift WHERE supporter_id = ? ORDER BY date, id',
+          [id],
+        ),
+        this.facts.ask({ ask: 'giving', ids: [id], calendar }),
+        this.addressing.of([id]),
+        fieldsIn(this.sql, 'supporter'),
+        // task_supporter (supporter_id, done_on, due)
+        this.sql.rows<{ id: number; title: string; due: string }>(
+          'SELECT id, title, due FROM task WHERE supporter_id = ? AND done_on IS NULL ORDER BY due, id LIMIT 5',
+          [id],
+        ),
+        this.settings.organization(),
+      ]);
+    const forms = addressed.get(id);
+    if (!row || row.trashed === 2 || !forms || !given) throw notFound(`Supporter ${supporterNumber(id)}`);
+    const ways = {
+      emails: emails.map((way) => ({ ...wayShown(way), address: way.address })),
+      phones: phones.map((way) => ({ ...wayShown(way), number: way.number })),
+      addresses: addresses.map(addressShown),
+    };
+    const best = addressOn(ways.addresses, calendar.today);
+    const { version, kind, prefix, first, middle, last, suffix, nickname, birthday } = row;
     return {
-      id,
-      version,
-      kind,
-      prefix,
-      first,
-      middle,
-      last,
-      suffix,
-      organization,
+      ...{ id, version, kind, prefix, first, middle, last, suffix, nickname, birthday, ...ways },
+      organization: row.organization,
+      formerLast: row.former_last,
+      orgKind: row.org_kind as Supporter['orgKind'],
       number: supporterNumber(id),
       name: displayName(row),
-      noEmail: row.no_email === 1,
-      deceased: row.deceased === 1,
       trashed: row.trashed === 1,
-      emails: emails.map((way) => ({
-        id: way.id,
-        address: way.address,
-        label: way.label,
-        preferred: way.preferred === 1,
-        bouncedOn: way.bounced_on,
+      addressing: forms,
+      wishes: wishes.map((wish) => ({
+        kind: wish.kind,
+        since: wish.since,
+        source: wish.source,
+        by: wish.set_by,
+        happenedOn: wish.happened_on,
       })),
-      phones: phones.map((way) => ({
-        id: way.id,
-        number: way.number,
-        label: way.label,
-        preferred: way.preferred === 1,
-      })),
-      addresses: addresses.map(({ id: wayId, street, city, region, postal, country, label, preferred }) => ({
-        id: wayId,
-        street,
-        city,
-        region,
-        postal,
-        country,
-        label,
-        preferred: preferred === 1,
-      })),
-      tags: tags.map((tag) => tag.name),
-      giving: giving ?? NOTHING_GIVEN,
+      reach: {
+        addressId: best?.id ?? null,
+        lines: best ? postalLines(best, organization.country) : [],
+        email: wayOn(ways.emails, calendar.today)?.address ?? null,
+        phone: wayOn(ways.phones, calendar.today)?.number ?? null,
+      },
+      tags: belongs.tags,
+      groups: belongs.groups,
+      fields: belongs.fields.flatMap(({ fieldId, value }) => {
+        const field = fields.find((candidate) => candidate.id === fieldId);
+        return field
+          ? [{ fieldId, value, shown: showField(field, value, organization.currency, organization.locale) }]
+          : [];
+      }),
+      ...(await this.home(row)),
+      waits: { unthanked: tally.filter((gift) => gift.answeredOn === null).length, tasks },
+      giving: given.giving,
       tally,
     };
   }
 
-  async list(query: ListQuery): Promise<{ items: SupporterRow[]; next: string | null; total: number }> {
-    if (query.q?.trim()) return this.listFound(query, query.q);
-    const [column, down] = [query.sort.endsWith('name') ? 'sort_name' : 'id', query.sort.startsWith('-')];
-    const where = ['trashed = 0'];
-    const params: Param[] = [];
-    if (query.kind) {
-      where.push('kind = ?');
-      params.push(query.kind);
-    }
-    const counted = this.facts.ask({ ask: 'present', kind: query.kind ?? null });
-    const after = decodeCursor(query.cursor);
-    if (after) {
-      const sign = down ? '<' : '>';
-      where.push(column === 'id' ? `id ${sign} ?` : `(sort_name, id) ${sign} (?, ?)`);
-      if (column !== 'id') params.push(after.value);
-      params.push(after.id);
-    }
-    const direction = down ? 'DESC' : 'ASC';
-    // Named, because nearly every row is out of the trash, which leads the optimizer to sort them all instead.
-    const index = column === 'id' ? 'PRIMARY' : query.kind ? 'supporter_kind' : 'supporter_name';
-    const rows = await this.sql.rows<{ id: number; sort_name: string }>(
-      `SELECT id, sort_name FROM supporter FORCE INDEX (${index}) WHERE ${where.join(' AND ')}
-       ORDER BY ${column === 'id' ? '' : `sort_name ${direction}, `}id ${direction} LIMIT ?`,
-      [...params, query.limit + 1],
-    );
-    const page = rows.slice(0, query.limit);
-    const last = page.at(-1);
-    return {
-      items: await this.rowsFor(page.map((row) => row.id)),
-      next: rows.length > query.limit && last ? encodeCursor({ value: last.sort_name, id: last.id }) : null,
-      total: await counted,
-    };
-  }
-
-  private async listFound(query: ListQuery, text: string) {
-    const from = decodeCursor(query.cursor)?.id ?? 0;
-    const { ids, total } = await this.finder.ask({ ask: 'find', text, kind: query.kind, from, limit: query.limit });
-    const end = from + ids.length;
-    return { items: await this.rowsFor(ids), next: end < total ? encodeCursor({ value: '', id: end }) : null, total };
-  }
-
-  /** Rows for lists, in the order of the ids; ids that are gone are left out. */
-  async rowsFor(ids: readonly number[]): Promise<SupporterRow[]> {
-    if (ids.length === 0) return [];
-    const [rows, giving] = await Promise.all([
-      this.sql.rows<
-        SupporterRecord & { email: string | null; phone: string | null; city: string | null; region: string | null }
-      >(
-        `SELECT s.*, e.address AS email, p.number AS phone, a.city, a.region FROM supporter s
-         LEFT JOIN email e FORCE INDEX (email_supporter) ON e.supporter_id = s.id AND e.preferred = 1
-         LEFT JOIN phone p FORCE INDEX (phone_supporter) ON p.supporter_id = s.id AND p.preferred = 1
-         LEFT JOIN address a FORCE INDEX (address_facts) ON a.supporter_id = s.id AND a.preferred = 1 WHERE s.id IN (?)`,
-        [ids],
+  private async belongings(id: number) {
+    const [tags, groups, fields] = await Promise.all([
+      this.sql.rows<{ id: number; name: string; source: string }>(
+        'SELECT t.id, t.name, x.source FROM supporter_tag x JOIN tag t ON t.id = x.tag_id WHERE x.supporter_id = ? ORDER BY t.name',
+        [id],
       ),
-      this.givingOf(ids),
+      this.sql.rows<{ id: number; name: string }>(
+        'SELECT g.id, g.name FROM group_member m JOIN people_group g ON g.id = m.group_id WHERE m.supporter_id = ? ORDER BY g.name',
+        [id],
+      ),
+      this.sql.rows<{ fieldId: number; value: string }>(
+        'SELECT field_id AS fieldId, value FROM supporter_field WHERE supporter_id = ?',
+        [id],
+      ),
     ]);
-    const byId = new Map(rows.map((row) => [row.id, row]));
-    return ids.flatMap((id, index) => {
-      const row = byId.get(id);
-      if (!row) return [];
-      return {
-        id,
-        number: supporterNumber(id),
-        name: displayName(row),
-        kind: row.kind,
-        email: row.email,
-        phone: row.phone,
-        city: row.city ?? '',
-        region: row.region ?? '',
-        noEmail: row.no_email === 1,
-        deceased: row.deceased === 1,
-        giving: giving[index] ?? NOTHING_GIVEN,
-      };
-    });
+    return { tags, groups, fields };
   }
 
-  /** The columns of an export for each id, amounts as `1234.50`. */
-  async exportRows(ids: Iterable<number>): Promise<(string | number | null)[][]> {
-    const out: (string | number | null)[][] = [];
-    const money = (cents: number): string => (cents / 100).toFixed(2);
-    for (const slice of chunks([...ids])) {
-      const details = await this.sql.rows<Record<'id', number> & Record<string, string | null>>(
-        `SELECT s.id, s.prefix, s.first, s.last, s.organization, a.street, a.postal FROM supporter s
-         LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 WHERE s.id IN (?)`,
-        [slice],
-      );
-      const byId = new Map(details.map((row) => [row.id, row]));
-      for (const row of await this.rowsFor(slice)) {
-        const more = byId.get(row.id);
-        out.push([
-          row.number,
-          row.name,
-          more?.['prefix'] ?? '',
-          more?.['first'] ?? '',
-          more?.['last'] ?? '',
-          more?.['organization'] ?? '',
-          row.email,
-          row.phone,
-          more?.['street'] ?? '',
-          row.city,
-          row.region,
-          more?.['postal'] ?? '',
-          row.noEmail ? 'yes' : '',
-          row.deceased ? 'yes' : '',
-          money(row.giving.lifetime),
-          money(row.giving.thisYear),
-          money(row.giving.lastYear),
-          row.giving.count,
-          row.giving.last,
-        ]);
-      }
-    }
-    return out;
+  /** The household of a person with who else is in it, or the people of a household. */
+  private async home(row: SupporterRecord): Promise<Pick<Supporter, 'household' | 'members'>> {
+    const homeId = row.kind === 'household' ? row.id : row.household_id;
+    if (homeId === null) return { household: null, members: [] };
+    const [home, people] = await Promise.all([
+      homeId === row.id
+        ? row
+        : one<SupporterRecord>(this.sql, 'SELECT * FROM supporter WHERE id = ? AND trashed = 0', [homeId]),
+      // supporter_household (household_id)
+      this.sql.rows<MemberRow>('SELECT * FROM supporter WHERE household_id = ? AND trashed = 0 ORDER BY id', [homeId]),
+    ]);
+    if (!home) return { household: null, members: [] };
+    const ids = people.map((person) => person.id);
+    const given = await this.facts.ask({ ask: 'giving', ids, calendar: await this.settings.calendar() });
+    const members = people.map((person, index) => ({
+      ...someone(person),
+      primary: home.primary_id === person.id,
+      lifetime: given[index]?.giving.lifetime ?? 0,
+    }));
+    if (homeId === row.id) return { household: null, members };
+    const household = {
+      id: home.id,
+      number: supporterNumber(home.id),
+      name: displayName(home),
+      primary: home.primary_id === row.id,
+    };
+    return { household, members: members.filter((member) => member.id !== row.id) };
   }
 
-  private async givingOf(ids: readonly number[]) {
-    return this.facts.ask({ ask: 'giving', ids, calendar: await this.settings.calendar() });
-  }
-
-  /** Adds a supporter with contact details and tags. */
+  /** Adds a supporter with contact details, tags, wishes and members. */
   async add(actor: Actor, draft: SupporterDraft, key: Reason['key']): Promise<Committed<{ id: number }>> {
+    const { today } = await this.settings.calendar();
     return this.changes.write(
       actor,
       { kind: 'edit', summary: `Added ${displayName(draft)}`, key: key ?? null },
       async (tx) => {
-        const id = await tx.insert('supporter', supporterRow(draft));
-        for (const [table, rows] of Object.entries(contactRows(draft)))
+        const id = await tx.insert('supporter', record.supporterRow(draft));
+        for (const [table, rows] of Object.entries(record.contactRows(draft, today)))
           await tx.insertAll(
             table,
             rows.map(({ id: _new, ...row }) => ({ supporter_id: id, ...row })),
           );
-        const tags = await tagIds(tx, draft.tags);
-        await tx.insertAll(
-          'supporter_tag',
-          [...new Set(tags.values())].map((tag) => ({ supporter_id: id, tag_id: tag, source: 'hand' })),
-        );
+        await record.syncTags(tx, id, draft.tags);
+        await this.syncRest(tx, actor, id, draft, today);
         return { id };
       },
     );
   }
 
-  /** Changes a supporter. Throws a 409 that says what changed when `version` is no longer the newest. */
+  /** Changes a supporter. Throws a 409 that says what changed, and how it is now, when `version` is not the newest. */
   async change(actor: Actor, id: number, version: number, draft: SupporterDraft): Promise<Committed<void>> {
-    return this.changes.write(actor, { kind: 'edit', summary: `Changed ${displayName(draft)}` }, async (tx) => {
-      const current = (await tx.lock('supporter', [id])).get(id);
-      if (!current) throw notFound(`Supporter ${supporterNumber(id)}`);
-      if (current['version'] !== version) {
-        const changed = await this.changesSince(id, Number(current['version']) - version);
-        throw new Problem(
-          409,
-          'stale',
-          `Someone changed this record while you were editing: ${changed.join('; ') || 'reload to see it'}.`,
-          { details: { changed, version: current['version'] } },
-        );
-      }
-      await tx.update('supporter', id, supporterRow(draft));
-      const wanted = contactRows(draft);
-      for (const table of ['email', 'phone', 'address'] as const) {
-        const existing = await tx.sql.rows<{ id: number }>(
-          `SELECT id FROM ${table} WHERE supporter_id = ? ORDER BY id FOR UPDATE`,
-          [id],
-        );
-        await syncContact(tx, table, id, existing, wanted[table]);
-      }
-      const tags = new Set((await tagIds(tx, draft.tags)).values());
-      const had = await tx.sql.rows<{ id: number; tag_id: number }>(
-        'SELECT id, tag_id FROM supporter_tag WHERE supporter_id = ? FOR UPDATE',
-        [id],
-      );
-      await tx.removeAll(
-        'supporter_tag',
-        had.filter((tag) => !tags.has(tag.tag_id)).map((tag) => tag.id),
-      );
-      const has = new Set(had.map((tag) => tag.tag_id));
-      await tx.insertAll(
-        'supporter_tag',
-        [...tags].filter((tag) => !has.has(tag)).map((tag) => ({ supporter_id: id, tag_id: tag, source: 'hand' })),
-      );
-    });
+    const { today } = await this.settings.calendar();
+    try {
+      return await this.changes.write(actor, { kind: 'edit', summary: `Changed ${displayName(draft)}` }, async (tx) => {
+        const current = await record.lockSupporter(tx, id, `Supporter ${supporterNumber(id)}`);
+        if (current['version'] !== version) throw new StaleRecord(Number(current['version']) - version);
+        await this.refuseKind(tx, id, current['kind'], draft);
+        await tx.update('supporter', id, record.supporterRow(draft));
+        await record.syncContact(tx, id, draft, today);
+        await record.syncTags(tx, id, draft.tags);
+        await this.syncRest(tx, actor, id, draft, today);
+      });
+    } catch (error) {
+      if (error instanceof StaleRecord) throw await this.stale(id, error.missed);
+      throw error;
+    }
+  }
+
+  private async stale(id: number, missed: number): Promise<Problem> {
+    const [changed, current] = await Promise.all([this.changesSince(id, missed), this.get(id)]);
+    return new Problem(
+      409,
+      'stale',
+      `Someone changed this record while you were editing: ${changed.join('; ') || 'reload to see it'}.`,
+      { details: { changed, version: current.version, current } },
+    );
+  }
+
+  private async refuseKind(tx: Transaction, id: number, before: unknown, draft: SupporterDraft): Promise<void> {
+    if (before === draft.kind) return;
+    const members = await tx.sql.rows('SELECT id FROM supporter WHERE household_id = ? LIMIT 1', [id]);
+    if (members.length > 0)
+      throw record.refused('kind', 'This household has members; take them out before it becomes something else.');
+    if (draft.kind !== 'person') await moveHome(tx, id, null);
+  }
+
+  private async syncRest(
+    tx: Transaction,
+    actor: Actor,
+    id: number,
+    draft: SupporterDraft,
+    today: string,
+  ): Promise<void> {
+    if (draft.householdId !== undefined && draft.kind === 'person') await moveHome(tx, id, draft.householdId);
+    if (draft.kind === 'household') {
+      if (draft.members !== undefined) await syncMembers(tx, id, draft.members);
+      else await mendPrimary(tx, id);
+    }
+    if (draft.wishes !== undefined) await record.syncWishes(tx, actor, id, draft.wishes, today);
+    if (draft.fields !== undefined) {
+      const values = readFields(await fieldsIn(tx.sql, 'supporter'), draft.fields);
+      await syncFields(tx, 'supporter', { supporter_id: id }, values);
+    }
+    if (draft.addressing !== undefined) {
+      const row = (await tx.lock('supporter', [id])).get(id);
+      const party = (await loadParties(tx.sql, [id], today)).get(id);
+      if (!party) return;
+      const before = overridesIn(typeof row?.['addressing'] === 'string' ? row['addressing'] : null);
+      const addressing = record.overridesOf(draft.addressing, party, await this.settings.addressingRules(), before);
+      await tx.update('supporter', id, { addressing });
+    }
+  }
+
+  /** How supporters are addressed in one form, for letters and lists. */
+  async addressedAs(ids: readonly number[], form: Form = 'addresseeFormal'): Promise<Map<number, string>> {
+    const all = await this.addressing.of(ids);
+    return new Map([...all].map(([id, forms]) => [id, forms[form].text]));
   }
 
   /** What was sent to a supporter, newest first. */
@@ -303,4 +296,8 @@ export class Supporters {
   }
 }
 
-const NOTHING_GIVEN = { lifetime: 0, thisYear: 0, lastYear: 0, count: 0, largest: 0, first: null, last: null };
+class StaleRecord extends Error {
+  constructor(readonly missed: number) {
+    super('stale');
+  }
+}

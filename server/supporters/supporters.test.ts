@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { addGift, addPerson, openTestApp, snapshot } from '../tests/support.ts';
+import { draftOf } from '@tallystick/contract/supporters';
+import { addGift, addPerson, openTestApp, recordOf, snapshot } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
 let test: TestApp;
@@ -8,27 +9,7 @@ beforeAll(async () => {
 });
 afterAll(() => test.close());
 
-const get = async (id: number) => (await test.call('GET', `/supporters/${id}`)).body;
-const draftOf = (record: Record<string, unknown>) => {
-  const { kind, prefix, first, middle, last, suffix, organization, noEmail, deceased, phones, addresses, tags } =
-    record;
-  const emails = (record['emails'] as { bouncedOn: unknown }[]).map(({ bouncedOn: _bounced, ...email }) => email);
-  return {
-    kind,
-    prefix,
-    first,
-    middle,
-    last,
-    suffix,
-    organization,
-    noEmail,
-    deceased,
-    emails,
-    phones,
-    addresses,
-    tags,
-  };
-};
+const get = (id: number) => recordOf(test, id);
 
 describe('a record', () => {
   it('is added with its details and found by each of them at once', async () => {
@@ -47,11 +28,12 @@ describe('a record', () => {
     expect(await get(id)).toMatchObject({
       name: 'Dr. Ana-María de la Cruz',
       number: `S-${id}`,
-      tags: ['Board', 'Volunteer'],
+      tags: [{ name: 'Board', source: 'hand' }, { name: 'Volunteer' }],
+      reach: { lines: ['1 Main', 'Tansy Creek, NV 89901'], email: 'work@example.com', phone: '(775) 555-0142' },
       giving: { lifetime: 0 },
       tally: [],
     });
-    const emails = (await get(id))['emails'] as { address: string; preferred: boolean }[];
+    const { emails } = await get(id);
     expect(emails.map((email) => [email.address, email.preferred])).toEqual([
       ['work@example.com', true],
       ['ana@example.org', false],
@@ -66,7 +48,7 @@ describe('a record', () => {
     const id = await addPerson(test, { first: 'Oldfirst', last: 'Oldlast' });
     const record = await get(id);
     await test.call('PUT', `/supporters/${id}`, {
-      version: record['version'],
+      version: record.version,
       draft: { ...draftOf(record), last: 'Newlast' },
     });
     const total = async (q: string) => (await test.call('GET', `/supporters?q=${q}`)).body['total'];
@@ -98,20 +80,22 @@ describe('a record', () => {
     const id = await addPerson(test, { first: 'Ana', last: 'Cruz', phones: [{ number: '555-0100' }], tags: ['One'] });
     const record = await get(id);
     const { body } = await test.call('PUT', `/supporters/${id}`, {
-      version: record['version'],
-      draft: { ...draftOf(record), tags: ['Two'], noEmail: true },
+      version: record.version,
+      draft: { ...draftOf(record), tags: ['Two'], wishes: [{ kind: 'no_email' }] },
     });
     const rows = await test.sql.rows<{ table_name: string }>(
       'SELECT table_name FROM change_row WHERE revision = ? ORDER BY seq',
       [Number(body['revision'])],
     );
-    expect(rows.map((row) => row.table_name)).toEqual(['supporter', 'tag', 'supporter_tag', 'supporter_tag']);
-    expect(await get(id)).toMatchObject({ noEmail: true, tags: ['Two'], phones: [{ number: '555-0100' }] });
+    expect(rows.map((row) => row.table_name)).toEqual(['tag', 'supporter_tag', 'supporter_tag', 'wish']);
+    expect(await get(id)).toMatchObject({
+      wishes: [{ kind: 'no_email', since: '2026-11-23', source: 'by hand', by: 'test officer' }],
+      tags: [{ name: 'Two' }],
+      phones: [{ number: '555-0100' }],
+    });
     const same = await get(id);
     expect(
-      (await test.call('PUT', `/supporters/${id}`, { version: same['version'], draft: draftOf(same) })).body[
-        'revision'
-      ],
+      (await test.call('PUT', `/supporters/${id}`, { version: same.version, draft: draftOf(same) })).body['revision'],
     ).toBeNull();
   });
 
@@ -120,12 +104,12 @@ describe('a record', () => {
     const mine = await get(id);
     const theirs = await get(id);
     await test.call('PUT', `/supporters/${id}`, {
-      version: theirs['version'],
+      version: theirs.version,
       draft: { ...draftOf(theirs), phones: [{ number: '555-0199' }] },
     });
     const before = await snapshot(test.sql);
     const { status, body } = await test.call('PUT', `/supporters/${id}`, {
-      version: mine['version'],
+      version: mine.version,
       draft: { ...draftOf(mine), first: 'Anna' },
     });
     expect(status).toBe(409);
@@ -143,7 +127,7 @@ describe('a record', () => {
     expect(
       (
         await test.call('PUT', `/supporters/${id}`, {
-          version: record['version'],
+          version: record.version,
           draft: { ...draftOf(record), first: 'Ok' },
         })
       ).status,
@@ -174,7 +158,7 @@ describe('history', () => {
     const id = await addPerson(test, { first: 'Hist', last: 'Ory' });
     const record = await get(id);
     await test.call('PUT', `/supporters/${id}`, {
-      version: record['version'],
+      version: record.version,
       draft: { ...draftOf(record), last: 'Changed' },
     });
     const gift = await addGift(test, id, { cents: 4_200 });

@@ -2,6 +2,7 @@ import { randomBytes } from 'node:crypto';
 import mysql from 'mysql2/promise';
 import { ROLES } from '@tallystick/contract/endpoint';
 import type { Role } from '@tallystick/contract/endpoint';
+import { Supporter } from '@tallystick/contract/supporters';
 import { App } from '../app.ts';
 import type { AppConfig, Services } from '../app.ts';
 import { sqlOn } from '../platform/db.ts';
@@ -208,6 +209,13 @@ export async function addPerson(test: TestApp, over: Record<string, unknown> = {
   return Number(body['id']);
 }
 
+/** A record as the API gives it, held against the contract. */
+export async function recordOf(test: TestApp, id: number): Promise<Supporter> {
+  const { status, body, text } = await test.call('GET', `/supporters/${id}`);
+  if (status !== 200) throw new Error(text);
+  return Supporter.parse(body);
+}
+
 /** Records a gift through the API; answers its id. */
 export async function addGift(test: TestApp, supporterId: number, over: Record<string, unknown> = {}): Promise<number> {
   const { status, body, text } = await test.call('POST', '/gifts', {
@@ -238,6 +246,18 @@ export async function snapshot(sql: Sql): Promise<Record<string, unknown[]>> {
     'intake',
     'receipt',
     'delivery',
+    'wish',
+    'relation',
+    'people_group',
+    'group_member',
+    'note',
+    'note_person',
+    'task',
+    'document',
+    'custom_field',
+    'supporter_field',
+    'gift_field',
+    'saved_view',
   ]) {
     const rows = await sql.rows<Record<string, unknown>>(`SELECT * FROM ${table} ORDER BY id`);
     state[table] = rows.map(({ version: _version, ...row }) => row);

@@ -5,6 +5,7 @@ import { escapeHtml, lettersHtml, lettersText, mergeLetter, mergeLine, mergeValu
 import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
 import { receiptChannel, receiptNumber } from '@tallystick/core/thanks';
+import type { Wish } from '@tallystick/core/wishes';
 import type { ReceiptChannel } from '@tallystick/core/thanks';
 import type { Gift } from '@tallystick/contract/gifts';
 import type { Gifts } from '../gifts/index.ts';
@@ -63,8 +64,14 @@ export class Thanks {
     return gifts.flatMap((gift) => {
       const person = byId.get(gift.supporterId);
       if (!person) return [];
-      const { email, deceased, noEmail, emailBounced } = person;
-      return { gift, person, channel: receiptChannel({ email, deceased, emailRefused: noEmail, emailBounced }) };
+      const wants = (wish: Wish): boolean => person.wishes.includes(wish);
+      const channel = receiptChannel({
+        email: person.reach,
+        deceased: wants('deceased'),
+        emailRefused: wants('no_email'),
+        emailBounced: person.bad,
+      });
+      return { gift, person, channel };
     });
   }
 

@@ -27,8 +27,8 @@ describe('the list of gifts to thank', () => {
     const gifts = [
       await addGift(test, await addPerson(test)),
       await addGift(test, await addPerson(test, { emails: [] })),
-      await addGift(test, await addPerson(test, { noEmail: true })),
-      await addGift(test, await addPerson(test, { deceased: true })),
+      await addGift(test, await addPerson(test, { wishes: [{ kind: 'no_email' }] })),
+      await addGift(test, await addPerson(test, { wishes: [{ kind: 'deceased' }] })),
     ];
     const { body } = await test.call('GET', '/thanks?limit=100');
     const rows = (body['items'] as { id: number; channel: string; because: string }[]).filter((row) =>

@@ -1,0 +1,170 @@
+import { WISH_NAMES } from '@tallystick/core/wishes';
+import { z } from 'zod';
+import { endpoint } from './endpoint.ts';
+import { Id, IsoDateText } from './common.ts';
+import { NOTE_KINDS } from './notes.ts';
+import { LetterDoc } from './outreach.ts';
+import { ListFilter, SupporterDraft } from './supporters.ts';
+
+const area = 'supporters';
+/** Rows picked one by one, or everyone in a list but those named. */
+export const Selection = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('ids'), ids: z.array(Id).min(1, 'Nobody is selected.').max(100_000) }),
+  z.object({ kind: z.literal('list'), filter: ListFilter, except: z.array(Id).max(100_000).default([]) }),
+]);
+export type Selection = z.infer<typeof Selection>;
+
+const put = z.boolean();
+/** What can be done to many supporters at once; `put` false takes away. */
+export const Act = z.discriminatedUnion('do', [
+  z.object({ do: z.literal('tag'), name: z.string().trim().min(1, 'The tag is missing.').max(60), put }),
+  z.object({ do: z.literal('group'), groupId: Id, put }),
+  z.object({
+    do: z.literal('wish'),
+    wish: z.enum(WISH_NAMES),
+    put,
+    source: z.string().trim().max(120).default('by hand'),
+  }),
+  z.object({ do: z.literal('field'), fieldId: Id, value: z.string().max(2000) }),
+  z.object({ do: z.literal('note'), kind: z.enum(NOTE_KINDS), date: IsoDateText, body: LetterDoc }),
+  z.object({
+    do: z.literal('task'),
+    title: z.string().trim().min(1).max(200),
+    due: IsoDateText,
+    ownerId: Id.nullable(),
+  }),
+  z.object({ do: z.literal('trash') }),
+  z.object({ do: z.literal('restore') }),
+]);
+export type Act = z.infer<typeof Act>;
+
+export const actOnSupporters = endpoint({
+  id: 'actOnSupporters',
+  area,
+  method: 'post',
+  path: '/supporters/acts',
+  role: 'officer',
+  summary: 'Do one thing to many supporters, as one change set that can be undone; thousands are done by a job.',
+  body: z.object({ selection: Selection, act: Act }),
+  response: z.object({
+    revision: z.number().nullable(),
+    /** How many it was asked for, and for how many something differed; null while a job does it. */
+    asked: z.number(),
+    changed: z.number().nullable(),
+    jobId: Id.nullable(),
+  }),
+});
+export const exportSupporters = endpoint({
+  id: 'exportSupporters',
+  area,
+  method: 'post',
+  path: '/supporters/export',
+  role: 'read',
+  produces: 'application/octet-stream',
+  summary: 'Many supporters as CSV, XLSX or vCard 4.0.',
+  body: z.object({ selection: Selection, as: z.enum(['csv', 'xlsx', 'vcf']) }),
+  response: z.string(),
+});
+export const getCard = endpoint({
+  id: 'getCard',
+  area,
+  method: 'get',
+  path: '/supporters/:id/card.vcf',
+  role: 'read',
+  produces: 'text/vcard',
+  summary: 'One supporter as a vCard, version 4.0 or 3.0.',
+  params: z.object({ id: Id }),
+  query: z.object({ version: z.enum(['3.0', '4.0']).default('4.0') }),
+  response: z.string(),
+});
+export const readCard = endpoint({
+  id: 'readCard',
+  area,
+  method: 'post',
+  path: '/supporters/read-card',
+  role: 'entry',
+  summary: 'Reads the supporters of a vCard file (3.0 or 4.0) as drafts; nothing is written.',
+  body: z.object({ text: z.string().max(2_000_000) }),
+  response: z.object({ items: z.array(SupporterDraft) }),
+});
+
+/** What a draft looks like, and what could be written better; asked while someone types. */
+export const noticeDraft = endpoint({
+  id: 'noticeDraft',
+  area,
+  method: 'post',
+  path: '/supporters/notice',
+  role: 'read',
+  summary: 'Who is likely the same as a draft, with why, and how its addresses and telephones would be better written.',
+  body: z.object({
+    /** The record being edited, which is not like itself. */
+    id: Id.nullable().default(null),
+    kind: z.enum(['person', 'household', 'organization']).default('person'),
+    first: z.string().max(120).default(''),
+    last: z.string().max(120).default(''),
+    nickname: z.string().max(120).default(''),
+    organization: z.string().max(120).default(''),
+    emails: z.array(z.string().max(254)).max(20).default([]),
+    phones: z.array(z.string().max(40)).max(20).default([]),
+    addresses: z
+      .array(
+        z.object({
+          street: z.string().max(200),
+          city: z.string().max(100),
+          region: z.string().max(60),
+          postal: z.string().max(20),
+          country: z.string().max(60),
+        }),
+      )
+      .max(20)
+      .default([]),
+  }),
+  response: z.object({
+    alike: z.array(
+      z.object({
+        id: Id,
+        number: z.string(),
+        name: z.string(),
+        about: z.string(),
+        score: z.number(),
+        reasons: z.array(z.string()),
+      }),
+    ),
+    phones: z.array(z.object({ index: z.number(), text: z.string(), remark: z.string() })),
+    addresses: z.array(
+      z.object({
+        index: z.number(),
+        address: z.object({
+          street: z.string(),
+          city: z.string(),
+          region: z.string(),
+          postal: z.string(),
+          country: z.string(),
+        }),
+        why: z.array(z.string()),
+      }),
+    ),
+  }),
+});
+
+const Trash = z.object({ records: z.number(), withGifts: z.number(), gifts: z.number(), cents: z.number() });
+export const getTrash = endpoint({
+  id: 'getTrash',
+  area,
+  method: 'get',
+  path: '/trash',
+  role: 'read',
+  summary: 'How much is in the trash: records, and the gifts of those that gave.',
+  response: Trash,
+});
+export const emptyTrash = endpoint({
+  id: 'emptyTrash',
+  area,
+  method: 'post',
+  path: '/trash/empty',
+  role: 'admin',
+  summary:
+    'Empty the trash for good: personal details are erased, gifts and receipts stay in every total. `records` is how many were shown; another number is refused (409).',
+  body: z.object({ records: z.number().int().min(1) }),
+  response: Trash,
+});

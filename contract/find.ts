@@ -1,0 +1,32 @@
+import { z } from 'zod';
+import { endpoint } from './endpoint.ts';
+import { Id } from './common.ts';
+import { Someone, SUPPORTER_KINDS } from './supporters.ts';
+
+export const findAnything = endpoint({
+  id: 'findAnything',
+  area: 'supporters',
+  method: 'get',
+  path: '/find',
+  role: 'read',
+  summary: 'Supporters by anything typed of them; gifts by number, receipt number, check number or amount.',
+  query: z.object({ q: z.string().max(200), limit: z.coerce.number().int().min(1).max(30).default(8) }),
+  response: z.object({
+    supporters: z.array(Someone.extend({ kind: z.enum(SUPPORTER_KINDS), about: z.string() })),
+    total: z.number(),
+    /** How many of the total are only like what was typed. */
+    alike: z.number(),
+    gifts: z.array(
+      z.object({
+        id: Id,
+        number: z.string(),
+        supporterId: Id,
+        supporter: z.string(),
+        cents: z.number(),
+        date: z.string(),
+        /** What was found: `amount`, `check 1207`, `receipt 2026-000123`. */
+        by: z.string(),
+      }),
+    ),
+  }),
+});

@@ -1,0 +1,186 @@
+import { REPEATS } from '@tallystick/core/tasks';
+import type { Repeat } from '@tallystick/core/tasks';
+import { z } from 'zod';
+import { endpoint } from './endpoint.ts';
+import { Id, IdParams, IsoDateText, Written } from './common.ts';
+import { LetterDoc } from './outreach.ts';
+import { Someone } from './supporters.ts';
+
+const area = 'supporters';
+export const NOTE_KINDS = ['note', 'call', 'visit', 'letter', 'meeting'] as const;
+const noteShape = {
+  kind: z.enum(NOTE_KINDS).default('note'),
+  date: IsoDateText,
+  body: LetterDoc,
+  pinned: z.boolean().default(false),
+};
+/** `people` are others whom the note is about too; it shows on their records. */
+export const Note = z.object({
+  id: Id,
+  version: z.number(),
+  ...noteShape,
+  author: z.string(),
+  about: Someone,
+  people: z.array(Someone),
+});
+export type Note = z.infer<typeof Note>;
+const People = z.array(Id).max(30).default([]);
+
+const taskShape = {
+  title: z.string().trim().min(1, 'Say what is to be done.').max(200),
+  due: IsoDateText,
+  ownerId: Id.nullable().default(null),
+  repeats: z.enum(Object.keys(REPEATS) as [Repeat, ...Repeat[]]).default('never'),
+};
+export const Task = z.object({
+  id: Id,
+  version: z.number(),
+  ...taskShape,
+  owner: z.string(),
+  /** `each month, on the 25th`; empty where it does not repeat. */
+  repeatText: z.string(),
+  about: Someone.nullable(),
+  doneOn: z.string().nullable(),
+  doneBy: z.string(),
+});
+export type Task = z.infer<typeof Task>;
+export const Document = z.object({
+  id: Id,
+  version: z.number(),
+  name: z.string(),
+  type: z.string(),
+  size: z.number(),
+  addedOn: z.string(),
+  author: z.string(),
+});
+export type Document = z.infer<typeof Document>;
+/** What may be kept as a document, and how large. */
+export const DOCUMENT_TYPES = ['pdf', 'png', 'jpg', 'jpeg', 'docx', 'xlsx', 'txt', 'csv'] as const;
+export const LARGEST_DOCUMENT = 10 * 1024 * 1024;
+
+export const getRecordFile = endpoint({
+  id: 'getRecordFile',
+  area,
+  method: 'get',
+  path: '/supporters/:id/notes',
+  role: 'read',
+  summary: 'Notes (pinned first), tasks and documents of a record.',
+  params: IdParams,
+  response: z.object({ notes: z.array(Note), tasks: z.array(Task), documents: z.array(Document) }),
+});
+export const createNote = endpoint({
+  id: 'createNote',
+  area,
+  method: 'post',
+  path: '/notes',
+  role: 'entry',
+  summary: 'Write a note.',
+  body: z.object({ supporterId: Id, ...noteShape, people: People }),
+  response: Written.extend({ id: Id }),
+});
+export const updateNote = endpoint({
+  id: 'updateNote',
+  area,
+  method: 'put',
+  path: '/notes/:id',
+  role: 'entry',
+  summary: 'Change a note.',
+  params: IdParams,
+  body: z.object({ version: z.number().int(), ...noteShape, people: People }),
+  response: Written,
+});
+export const deleteNote = endpoint({
+  id: 'deleteNote',
+  area,
+  method: 'delete',
+  path: '/notes/:id',
+  role: 'officer',
+  summary: 'Delete a note; can be undone.',
+  params: IdParams,
+  response: Written,
+});
+export const listTasks = endpoint({
+  id: 'listTasks',
+  area,
+  method: 'get',
+  path: '/tasks',
+  role: 'read',
+  summary: 'Tasks that are open, by due date; `owner=me` for one’s own and nobody’s.',
+  query: z.object({ owner: z.enum(['me', 'all']).default('all') }),
+  response: z.object({ items: z.array(Task) }),
+});
+export const createTask = endpoint({
+  id: 'createTask',
+  area,
+  method: 'post',
+  path: '/tasks',
+  role: 'entry',
+  summary: 'Set a task, about a supporter or none.',
+  body: z.object({ supporterId: Id.nullable().default(null), ...taskShape }),
+  response: Written.extend({ id: Id }),
+});
+export const updateTask = endpoint({
+  id: 'updateTask',
+  area,
+  method: 'put',
+  path: '/tasks/:id',
+  role: 'entry',
+  summary: 'Change a task.',
+  params: IdParams,
+  body: z.object({ version: z.number().int(), ...taskShape }),
+  response: Written,
+});
+export const finishTask = endpoint({
+  id: 'finishTask',
+  area,
+  method: 'post',
+  path: '/tasks/:id/done',
+  role: 'entry',
+  summary: 'Tick a task off; one that repeats is set anew for its next day.',
+  params: IdParams,
+  response: Written.extend({ next: z.string().nullable() }),
+});
+export const deleteTask = endpoint({
+  id: 'deleteTask',
+  area,
+  method: 'delete',
+  path: '/tasks/:id',
+  role: 'entry',
+  summary: 'Delete a task; can be undone.',
+  params: IdParams,
+  response: Written,
+});
+export const addDocument = endpoint({
+  id: 'addDocument',
+  area,
+  method: 'post',
+  path: '/supporters/:id/documents',
+  role: 'officer',
+  consumes: 'application/octet-stream',
+  summary:
+    'Keep a file with a record: PDF, PNG, JPEG, DOCX, XLSX, text or CSV of up to 10 MB. The content must be of the type that the name says.',
+  params: IdParams,
+  query: z.object({ name: z.string().trim().min(1, 'The file has no name.').max(190) }),
+  response: Written.extend({ id: Id }),
+});
+export const getDocument = endpoint({
+  id: 'getDocument',
+  area,
+  method: 'get',
+  path: '/documents/:id/file',
+  role: 'read',
+  produces: 'application/octet-stream',
+  summary: 'The file of a document.',
+  params: IdParams,
+  response: z.string(),
+});
+export const deleteDocument = endpoint({
+  id: 'deleteDocument',
+  area,
+  method: 'delete',
+  path: '/documents/:id',
+  role: 'officer',
+  summary: 'Take a document off a record; can be undone.',
+  params: IdParams,
+  response: Written,
+});

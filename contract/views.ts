@@ -1,0 +1,49 @@
+import { z } from 'zod';
+import { endpoint } from './endpoint.ts';
+import { Id, IdParams, Written } from './common.ts';
+
+/** A list as someone arranged it: its address (filters, sort, grouping) and its columns. */
+export const ViewSetting = z.object({
+  search: z.string().max(2000),
+  order: z.array(z.string().max(40)).max(100),
+  hidden: z.array(z.string().max(40)).max(100),
+  widths: z.record(z.string(), z.number()),
+  names: z.record(z.string(), z.string().max(60)).default({}),
+});
+export type ViewSetting = z.infer<typeof ViewSetting>;
+const area = 'settings';
+const draft = { name: z.string().trim().min(1, 'The name is missing.').max(80), setting: ViewSetting };
+export const listViews = endpoint({
+  id: 'listViews',
+  area,
+  method: 'get',
+  path: '/views',
+  role: 'read',
+  summary: 'Saved views of a list, by name.',
+  query: z.object({ list: z.string().max(30) }),
+  response: z.object({
+    items: z.array(
+      z.object({ id: Id, version: z.number(), name: z.string(), author: z.string(), setting: ViewSetting }),
+    ),
+  }),
+});
+export const createView = endpoint({
+  id: 'createView',
+  area,
+  method: 'post',
+  path: '/views',
+  role: 'entry',
+  summary: 'Save a view under a new name; one of that name is replaced.',
+  body: z.object({ list: z.string().max(30), ...draft }),
+  response: Written.extend({ id: Id }),
+});
+export const deleteView = endpoint({
+  id: 'deleteView',
+  area,
+  method: 'delete',
+  path: '/views/:id',
+  role: 'entry',
+  summary: 'Delete a saved view.',
+  params: IdParams,
+  response: Written,
+});

@@ -1,0 +1,100 @@
+import { grown } from '../facts/index.ts';
+
+/** What rows are sorted by; text sorts by code units, so it is folded before. */
+export type SortKey = number | string;
+
+/** Rows in order, kept so while single rows change: moving one costs a search and a shift, not a sort. */
+export class Order {
+  private sorted = new Uint32Array(0);
+  private length = 0;
+  private readonly keys: SortKey[] = [];
+
+  /** `keyOf` gives a row's key; rows with equal keys are put in order by `tie`, whichever way the keys run. */
+  constructor(
+    private readonly keyOf: (row: number) => SortKey,
+    private readonly tie: (a: number, b: number) => number,
+    private readonly down = false,
+  ) {}
+
+  /** Sorts rows 0 to `size` anew. */
+  build(size: number): void {
+    for (let row = 0; row < size; row++) this.keys[row] = this.keyOf(row);
+    this.sorted = Uint32Array.from({ length: size }, (_, row) => row).sort((a, b) => this.compare(a, b));
+    this.length = size;
+  }
+
+  /** Puts rows that changed, or are new, in their right places. */
+  move(rows: Iterable<number>): void {
+    const changed = new Set(rows);
+    if (changed.size === 0) return;
+    const kept = this.sorted.subarray(0, this.length).filter((row) => !changed.has(row));
+    const total = kept.length + changed.size;
+    this.sorted = grown(kept, total);
+    this.length = kept.length;
+    for (const row of changed) this.insert(row);
+  }
+
+  /** The rows in order. */
+  get rows(): Uint32Array {
+    return this.sorted.subarray(0, this.length);
+  }
+
+  private insert(row: number): void {
+    this.keys[row] = this.keyOf(row);
+    let low = 0;
+    let high = this.length;
+    while (low < high) {
+      const middle = (low + high) >>> 1;
+      if (this.compare(this.sorted[middle] ?? 0, row) < 0) low = middle + 1;
+      else high = middle;
+    }
+    this.sorted.copyWithin(low + 1, low, this.length);
+    this.sorted[low] = row;
+    this.length++;
+  }
+
+  private compare(a: number, b: number): number {
+    const [x, y] = [this.keys[a] as SortKey, this.keys[b] as SortKey];
+    if (x === y) return this.tie(a, b);
+    return x < y !== this.down ? -1 : 1;
+  }
+}
+
+/** A stretch of a grouped list: what its rows share, how many they are, and the sum of their amounts in cents. */
+export interface ListGroup {
+  key: SortKey;
+  count: number;
+  cents: number;
+}
+
+/**
+ * Rows put together by a key, groups in the order of their keys (numbers before text, nothing last), rows within
+ * a group in the order they came.
+ */
+export function grouped(
+  rows: Iterable<number>,
+  keyOf: (row: number) => SortKey,
+  centsOf: (row: number) => number,
+): { rows: number[]; groups: ListGroup[] } {
+  const byKey = new Map<SortKey, number[]>();
+  for (const row of rows) {
+    const key = keyOf(row);
+    const group = byKey.get(key);
+    if (group) group.push(row);
+    else byKey.set(key, [row]);
+  }
+  const keys = [...byKey.keys()].sort(inOrder);
+  return {
+    rows: keys.flatMap((key) => byKey.get(key) ?? []),
+    groups: keys.map((key) => {
+      const inside = byKey.get(key) ?? [];
+      return { key, count: inside.length, cents: inside.reduce((sum, row) => sum + centsOf(row), 0) };
+    }),
+  };
+}
+
+function inOrder(a: SortKey, b: SortKey): number {
+  if (a === '' || b === '') return a === b ? 0 : a === '' ? 1 : -1;
+  if (typeof a !== typeof b) return typeof a === 'number' ? -1 : 1;
+  return a < b ? -1 : a > b ? 1 : 0;
+}

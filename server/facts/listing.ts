@@ -1,0 +1,231 @@
+import { spanOf } from '@tallystick/core/dates';
+import type { Calendar } from '@tallystick/core/dates';
+import { FLAG, KIND_CODES } from '@tallystick/core/facts';
+import type { Facts } from '@tallystick/core/facts';
+import { isNumeric } from '@tallystick/core/fields';
+import type { FieldKind } from '@tallystick/core/fields';
+import { grouped, Order } from '@tallystick/core/lists';
+import type { ListGroup, SortKey } from '@tallystick/core/lists';
+import type { SupporterKind } from '@tallystick/core/names';
+import { evaluate, giftsIn, givenIn, lastGiftDay } from '@tallystick/core/segments';
+import type { Group } from '@tallystick/core/segments';
+
+export type ListSort =
+  | 'name'
+  | 'number'
+  | 'town'
+  | 'state'
+  | 'kind'
+  | 'lifetime'
+  | 'thisYear'
+  | 'lastYear'
+  | 'count'
+  | 'largest'
+  | 'average'
+  | 'first'
+  | 'last'
+  | 'household';
+export type ListGroupBy = 'kind' | 'state' | 'town' | 'lastYear';
+
+/** A custom field to sort or group by, with what its values are. */
+export interface FieldSort {
+  field: number;
+  kind: FieldKind;
+}
+
+/** A list of supporters: who (of a kind, matching conditions, out of the trash or in it), in what order, put together by what. */
+export interface ListQuestion {
+  ask: 'list';
+  kind: SupporterKind | null;
+  conditions: Group | null;
+  trashed: boolean;
+  sort: ListSort | FieldSort;
+  down: boolean;
+  groupBy: ListGroupBy | FieldSort | null;
+  /** The place to begin at, and the id that stood before it, found again where rows have moved since. */
+  from: number;
+  after: number | null;
+  /** Rows wanted; null for the ids of the whole list without figures. */
+  limit: number | null;
+  calendar: Calendar;
+}
+
+export interface ListAnswer {
+  ids: Uint32Array;
+  /** The place of the first id in the list. */
+  at: number;
+  total: number;
+  sum: { lifetime: number; thisYear: number; lastYear: number; count: number };
+  groups: ListGroup[];
+}
+
+interface WholeList {
+  slots: Uint32Array;
+  groups: ListGroup[];
+  sum: ListAnswer['sum'];
+}
+
+const MOST_ORDERS = 12;
+
+/** Answers lists from facts. Orders are kept, and put right for the supporters that changed. */
+export class Listing {
+  private readonly orders = new Map<string, { order: Order; pending: Set<number> }>();
+  /** Whole lists as last asked for, until something changes. */
+  private readonly lists = new Map<string, WholeList>();
+
+  constructor(private readonly facts: Facts) {}
+
+  /** A slot whose facts changed. */
+  changed(slot: number): void {
+    this.lists.clear();
+    if (slot < 0) return;
+    // Whoever shares a home has other household totals now.
+    for (const other of this.facts.homeOf(slot)) for (const { pending } of this.orders.values()) pending.add(other);
+    for (const { pending } of this.orders.values()) pending.add(slot);
+  }
+
+  answer(question: ListQuestion): ListAnswer {
+    const { slots, groups, sum } = this.whole(question);
+    const at = placeOf(slots, question, this.facts);
+    const end = question.limit === null ? slots.length : Math.min(slots.length, at + question.limit);
+    const page = Uint32Array.from(slots.slice(at, end), (slot) => this.facts.ids[slot] ?? 0);
+    return { ids: page, at, total: slots.length, sum, groups };
+  }
+
+  private whole(question: ListQuestion): WholeList {
+    const { from: _from, after: _after, limit: _limit, ...about } = question;
+    const key = JSON.stringify(about);
+    const known = this.lists.get(key);
+    if (known) return known;
+    const { slots, groups } = this.rows(question);
+    const list = { slots, groups, sum: this.sumOf(slots, question.calendar) };
+    const oldest = this.lists.keys().next().value;
+    if (this.lists.size >= MOST_ORDERS && oldest !== undefined) this.lists.delete(oldest);
+    this.lists.set(key, list);
+    return list;
+  }
+
+  private rows(question: ListQuestion): { slots: Uint32Array; groups: ListGroup[] } {
+    const { facts } = this;
+    const kind = question.kind === null ? -1 : KIND_CODES[question.kind];
+    const matching = question.conditions === null ? null : evaluate(question.conditions, facts, question.calendar);
+    const order = this.ordered(question.sort, question.down, question.calendar);
+    const slots = order.filter((slot) => {
+      const trashed = ((facts.flags[slot] ?? 0) & FLAG.trashed) !== 0;
+      if (trashed !== question.trashed || (kind >= 0 && facts.kind[slot] !== kind)) return false;
+      return matching === null || matching.has(slot);
+    });
+    if (question.groupBy === null) return { slots, groups: [] };
+    const key = this.keyOf(question.groupBy, question.calendar);
+    const lifetime = this.keyOf('lifetime', question.calendar);
+    const inGroups = grouped(slots, key, (slot) => Number(lifetime(slot)));
+    return { slots: Uint32Array.from(inGroups.rows), groups: inGroups.groups.slice(0, 2000) };
+  }
+
+  private ordered(sort: ListQuestion['sort'], down: boolean, calendar: Calendar): Uint32Array {
+    const name = `${JSON.stringify(sort)} ${down} ${calendar.today} ${calendar.fiscalYearStart}`;
+    let kept = this.orders.get(name);
+    if (kept) this.orders.delete(name);
+    else {
+      const order = new Order(this.keyOf(sort, calendar), (a, b) => this.byName(a, b), down);
+      order.build(this.facts.size);
+      kept = { order, pending: new Set() };
+    }
+    this.orders.set(name, kept);
+    const oldest = this.orders.keys().next().value;
+    if (this.orders.size > MOST_ORDERS && oldest !== undefined) this.orders.delete(oldest);
+    if (kept.pending.size > this.facts.size / 20) kept.order.build(this.facts.size);
+    else kept.order.move(kept.pending);
+    kept.pending.clear();
+    return kept.order.rows;
+  }
+
+  private byName(a: number, b: number): number {
+    const [x, y] = [this.facts.sortNames[a] ?? '', this.facts.sortNames[b] ?? ''];
+    return x < y ? -1 : x > y ? 1 : (this.facts.ids[a] ?? 0) - (this.facts.ids[b] ?? 0);
+  }
+
+  private keyOf(sort: ListQuestion['sort'], calendar: Calendar): (slot: number) => SortKey {
+    const { facts } = this;
+    const year = (ago: number) => spanOf({ kind: 'fiscal-year', ago }, calendar);
+    const given = (span: { from: number; to: number }) => (slot: number) => givenIn(facts, slot, span, 0);
+    const ever = spanOf({ kind: 'ever' }, calendar);
+    if (typeof sort === 'object') return fieldKey(facts, sort);
+    switch (sort) {
+      case 'name':
+        return (slot) => facts.sortNames[slot] ?? '';
+      case 'number':
+        return (slot) => facts.ids[slot] ?? 0;
+      case 'town':
+        return (slot) => facts.cities.words[facts.city[slot] ?? 0] ?? '';
+      case 'state':
+        return (slot) => facts.regions.words[facts.region[slot] ?? 0] ?? '';
+      case 'kind':
+        return (slot) => (Object.keys(KIND_CODES) as SupporterKind[])[facts.kind[slot] ?? 0] ?? 'person';
+      case 'lifetime':
+        return given(ever);
+      case 'thisYear':
+        return given(year(0));
+      case 'lastYear':
+        return given(year(1));
+      case 'count':
+        return (slot) => giftsIn(facts, slot, ever, 0);
+      case 'average':
+        return (slot) => givenIn(facts, slot, ever, 0) / Math.max(1, giftsIn(facts, slot, ever, 0));
+      case 'largest':
+        return (slot) => overGifts(facts, slot, facts.gifts.columns.cents.values, 0, Math.max);
+      case 'first':
+        return (slot) => overGifts(facts, slot, facts.gifts.columns.day.values, Infinity, Math.min);
+      case 'last':
+        return (slot) => lastGiftDay(facts, slot, Infinity) ?? -Infinity;
+      case 'household':
+        return (slot) => [...facts.homeOf(slot)].reduce((sum, other) => sum + givenIn(facts, other, ever, 0), 0);
+    }
+  }
+
+  private sumOf(slots: Uint32Array, calendar: Calendar): ListAnswer['sum'] {
+    const [current, before] = [0, 1].map((ago) => spanOf({ kind: 'fiscal-year', ago }, calendar));
+    const ever = spanOf({ kind: 'ever' }, calendar);
+    const sum = { lifetime: 0, thisYear: 0, lastYear: 0, count: 0 };
+    for (const slot of slots) {
+      sum.count += this.facts.gifts.count[slot] ?? 0;
+      sum.lifetime += givenIn(this.facts, slot, ever, 0);
+      if (current) sum.thisYear += givenIn(this.facts, slot, current, 0);
+      if (before) sum.lastYear += givenIn(this.facts, slot, before, 0);
+    }
+    return sum;
+  }
+}
+
+/** Where a page begins: at its place, or after the row that the page before ended with where rows have moved. */
+function placeOf(slots: Uint32Array, question: ListQuestion, facts: Facts): number {
+  const { from, after } = question;
+  if (after === null) return Math.min(from, slots.length);
+  const slot = facts.slotOf(after);
+  if (slots[from - 1] === slot) return from;
+  const found = slots.indexOf(slot);
+  return found >= 0 ? found + 1 : Math.min(from, slots.length);
+}
+
+function overGifts(
+  facts: Facts,
+  slot: number,
+  values: ArrayLike<number>,
+  start: number,
+  choose: (a: number, b: number) => number,
+): number {
+  const from = facts.gifts.start[slot] ?? 0;
+  const end = from + (facts.gifts.count[slot] ?? 0);
+  let best = start;
+  for (let row = from; row < end; row++) best = choose(best, values[row] ?? start);
+  return best;
+}
+
+function fieldKey(facts: Facts, { field, kind }: FieldSort): (slot: number) => SortKey {
+  const valueOf = (slot: number): string => facts.fields.get(field)?.get(slot) ?? '';
+  if (!isNumeric(kind)) return valueOf;
+  return (slot) => {
+    const value = valueOf(slot);
+    return value === '' ? -Infinity : Number(value);
+  };
+}

@@ -1,0 +1,180 @@
+import type { DataSource } from 'typeorm';
+import { manyOf, readField } from '@tallystick/core/fields';
+import type { CustomField, FieldKind } from '@tallystick/core/fields';
+import * as contract from '@tallystick/contract/fields';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Http } from '../platform/http.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import { long, table, text, whole } from '../platform/tables.ts';
+import type { Transaction } from '../platform/transaction.ts';
+
+type About = 'supporter' | 'gift';
+interface FieldRecord {
+  id: number;
+  version: number;
+  about: About;
+  name: string;
+  kind: FieldKind;
+  choices: string;
+  place: number;
+}
+export const CustomFieldTable = table<FieldRecord>(
+  'custom_field',
+  {},
+  { about: text(10), name: text(80), kind: text(8), choices: long, place: whole },
+);
+const VALUES: Record<About, 'supporter_field' | 'gift_field'> = { supporter: 'supporter_field', gift: 'gift_field' };
+
+/** The fields that the organisation made for itself. */
+export class Fields {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly changes: Changes,
+  ) {
+    this.sql = sqlOn(source);
+  }
+
+  async of(about: About): Promise<CustomField[]> {
+    return fieldsIn(this.sql, about);
+  }
+
+  async list() {
+    const rows = await this.sql.rows<FieldRecord & { used: number }>(
+      `SELECT f.*, (SELECT COUNT(*) FROM supporter_field v WHERE v.field_id = f.id)
+         + (SELECT COUNT(*) FROM gift_field v WHERE v.field_id = f.id) AS used
+       FROM custom_field f ORDER BY f.about DESC, f.place, f.id`,
+    );
+    return rows.map(({ choices, place: _place, ...row }) => ({ ...row, choices: choicesOf(choices) }));
+  }
+
+  async add(actor: Actor, draft: { about: About; name: string; kind: FieldKind; choices: string[] }) {
+    if ((draft.kind === 'one' || draft.kind === 'many') && draft.choices.length === 0)
+      throw new Problem(400, 'invalid', 'A list to choose from has at least one choice.', {
+        fields: { choices: 'A list to choose from has at least one choice.' },
+      });
+    return this.changes.write(actor, { kind: 'edit', summary: `Made the field ${draft.name}` }, async (tx) => {
+      await refuseTaken(tx, draft.about, draft.name, 0);
+      const { about, name, kind } = draft;
+      const fields = await fieldsIn(tx.sql, about);
+      const row = { about, name, kind, choices: JSON.stringify(draft.choices), place: fields.length };
+      return { id: await tx.insert('custom_field', row) };
+    });
+  }
+
+  async change(actor: Actor, id: number, draft: { version: number; name: string; choices: string[] }) {
+    return this.changes.write(actor, { kind: 'edit', summary: `Changed the field ${draft.name}` }, async (tx) => {
+      const row = await tx.expect('custom_field', id, draft.version, 'This field');
+      const about = row['about'] === 'gift' ? 'gift' : 'supporter';
+      await refuseTaken(tx, about, draft.name, id);
+      const gone = choicesOf(String(row['choices'])).filter((choice) => !draft.choices.includes(choice));
+      if (gone.length > 0) {
+        const used = await tx.sql.rows<{ value: string }>(
+          `SELECT DISTINCT value FROM ${VALUES[about]} WHERE field_id = ?`,
+          [id],
+        );
+        const held = gone.find((choice) =>
+          used.some(({ value }) => value === choice || manyOf(value).includes(choice)),
+        );
+        if (held !== undefined)
+          throw new Problem(409, 'in-use', `Records have the choice “${held}”; change those first, then take it away.`);
+      }
+      await tx.update('custom_field', id, { name: draft.name, choices: JSON.stringify(draft.choices) });
+    });
+  }
+
+  /** Deletes a field and its values. `values` is how many the person was told; another number refuses (409). */
+  async remove(actor: Actor, id: number, values: number) {
+    const field = (await this.list()).find((one) => one.id === id);
+    if (!field) throw notFound('This field');
+    return this.changes.write(actor, { kind: 'bulk', summary: `Deleted the field ${field.name}` }, async (tx) => {
+      const table = VALUES[field.about];
+      const rows = await tx.sql.rows<{ id: number }>(`SELECT id FROM ${table} WHERE field_id = ? FOR UPDATE`, [id]);
+      if (rows.length !== values)
+        throw new Problem(409, 'in-use', `${rows.length} records have a value in ${field.name} and would lose it.`, {
+          details: { values: rows.length },
+        });
+      await tx.removeAll(
+        table,
+        rows.map((row) => row.id),
+      );
+      await tx.removeAll('custom_field', [id]);
+    });
+  }
+}
+
+async function refuseTaken(tx: Transaction, about: About, name: string, id: number): Promise<void> {
+  const taken = await tx.sql.rows('SELECT id FROM custom_field WHERE about = ? AND name = ? AND id <> ?', [
+    about,
+    name,
+    id,
+  ]);
+  if (taken.length > 0)
+    throw new Problem(409, 'taken', `There is a field ${name} already.`, { fields: { name: 'There is one already.' } });
+}
+
+export async function fieldsIn(sql: Sql, about: About): Promise<CustomField[]> {
+  const rows = await sql.rows<FieldRecord>('SELECT * FROM custom_field WHERE about = ? ORDER BY place, id', [about]);
+  return rows.map(({ id, name, kind, choices }) => ({ id, name, kind, choices: choicesOf(choices) }));
+}
+
+const choicesOf = (json: string): string[] => {
+  const choices: string[] = JSON.parse(json);
+  return choices;
+};
+
+/** Reads values as typed, by field id, into kept ones; throws a 400 that names each field that cannot be read. */
+export function readFields(
+  fields: readonly CustomField[],
+  typed: Readonly<Record<string, string>>,
+): Map<number, string> {
+  const values = new Map<number, string>();
+  const faults: Record<string, string> = {};
+  for (const [id, text] of Object.entries(typed)) {
+    const field = fields.find((one) => one.id === Number(id));
+    if (!field) {
+      faults[`fields.${id}`] = 'This field no longer exists.';
+      continue;
+    }
+    const read = readField(field, text);
+    if (read.ok) values.set(field.id, read.value);
+    else faults[`fields.${id}`] = read.reason;
+  }
+  const [first] = Object.values(faults);
+  if (first !== undefined) throw new Problem(400, 'invalid', first, { fields: faults });
+  return values;
+}
+
+/** Makes the values of a record's fields what is asked; an empty value is taken away, others not named stay. */
+export async function syncFields(
+  tx: Transaction,
+  about: About,
+  owner: { supporter_id: number; gift_id?: number },
+  values: ReadonlyMap<number, string>,
+): Promise<void> {
+  const table = VALUES[about];
+  const column = about === 'gift' ? 'gift_id' : 'supporter_id';
+  const had = await tx.sql.rows<{ id: number; field_id: number }>(
+    `SELECT id, field_id FROM ${table} WHERE ${column} = ? FOR UPDATE`,
+    [owner[column] ?? 0],
+  );
+  for (const [field, value] of values) {
+    const row = had.find((one) => one.field_id === field);
+    if (row && value === '') await tx.removeAll(table, [row.id]);
+    else if (row) await tx.update(table, row.id, { value });
+    else if (value !== '') await tx.insert(table, { ...owner, field_id: field, value });
+  }
+}
+
+export function serveFields(http: Http, fields: Fields): void {
+  http.on(contract.listFields, async () => ({ items: await fields.list() }));
+  http.on(contract.createField, async ({ actor, body }) => {
+    const { revision, result } = await fields.add(actor, body);
+    return { revision, ...result };
+  });
+  http.on(contract.updateField, async ({ actor, params, body }) => fields.change(actor, params.id, body));
+  http.on(contract.deleteField, async ({ actor, params, query }) => fields.remove(actor, params.id, query.values ?? 0));
+}

@@ -1,0 +1,78 @@
+import type { DataSource } from 'typeorm';
+import * as contract from '@tallystick/contract/views';
+import type { ViewSetting } from '@tallystick/contract/views';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { one, sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Http } from '../platform/http.ts';
+import { notFound } from '../platform/problem.ts';
+import { long, table, text } from '../platform/tables.ts';
+
+interface ViewRecord {
+  id: number;
+  version: number;
+  list: string;
+  name: string;
+  setting: string;
+  author: string;
+}
+export const ViewTable = table<ViewRecord>(
+  'saved_view',
+  {},
+  { list: text(30), name: text(80), setting: long, author: text(120) },
+);
+
+/** Lists as people arranged them, shared by everyone. */
+export class Views {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly changes: Changes,
+  ) {
+    this.sql = sqlOn(source);
+  }
+
+  async list(list: string) {
+    const rows = await this.sql.rows<ViewRecord>('SELECT * FROM saved_view WHERE list = ? ORDER BY name', [list]);
+    return rows.map(({ id, version, name, author, setting }) => ({
+      id,
+      version,
+      name,
+      author,
+      setting: contract.ViewSetting.parse(JSON.parse(setting)),
+    }));
+  }
+
+  async save(actor: Actor, list: string, name: string, setting: ViewSetting) {
+    return this.changes.write(actor, { kind: 'edit', summary: `Saved the view ${name}` }, async (tx) => {
+      // saved_view_name (list, name)
+      const known = await one<{ id: number }>(
+        tx.sql,
+        'SELECT id FROM saved_view WHERE list = ? AND name = ? FOR UPDATE',
+        [list, name],
+      );
+      const row = { name, setting: JSON.stringify(setting), author: actor.name };
+      if (!known) return { id: await tx.insert('saved_view', { list, ...row }) };
+      await tx.update('saved_view', known.id, row);
+      return { id: known.id };
+    });
+  }
+
+  async remove(actor: Actor, id: number) {
+    const view = await one<ViewRecord>(this.sql, 'SELECT * FROM saved_view WHERE id = ?', [id]);
+    if (!view) throw notFound('This view');
+    return this.changes.write(actor, { kind: 'edit', summary: `Deleted the view ${view.name}` }, (tx) =>
+      tx.removeAll('saved_view', [id]),
+    );
+  }
+}
+
+export function serveViews(http: Http, views: Views): void {
+  http.on(contract.listViews, async ({ query }) => ({ items: await views.list(query.list) }));
+  http.on(contract.createView, async ({ actor, body }) => {
+    const { revision, result } = await views.save(actor, body.list, body.name, body.setting);
+    return { revision, ...result };
+  });
+  http.on(contract.deleteView, ({ actor, params }) => views.remove(actor, params.id));
+}

@@ -1,0 +1,319 @@
+import ExcelJS from 'exceljs';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { readCards } from '@tallystick/core/vcard';
+import { addGift, addPerson, openTestApp, recordOf, snapshot, TESTER } from '../tests/support.ts';
+import type { TestApp } from '../tests/support.ts';
+
+let test: TestApp;
+beforeAll(async () => {
+  test = await openTestApp();
+});
+afterAll(() => test.close());
+
+const people = async (many: number, over: object = {}): Promise<number[]> => {
+  const ids: number[] = [];
+  for (let index = 0; index < many; index++) ids.push(await addPerson(test, { ...over }));
+  return ids;
+};
+const act = (ids: readonly number[], what: object) =>
+  test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids }, act: what });
+const choices = async (list: 'tags' | 'groups') =>
+  (await test.call('GET', '/choices')).body[list] as { id: number; name: string; count: number }[];
+
+describe('an act on many', () => {
+  it.each([
+    ['a tag', { do: 'tag', name: 'Van friend', put: true }, { tags: [{ name: 'Van friend', source: 'hand' }] }],
+    [
+      'a wish',
+      { do: 'wish', wish: 'no_calls', put: true, source: 'reply card' },
+      { wishes: [{ kind: 'no_calls', source: 'reply card' }] },
+    ],
+    [
+      'a task',
+      { do: 'task', title: 'Call', due: '2026-12-01', ownerId: null },
+      { waits: { tasks: [{ title: 'Call' }] } },
+    ],
+    ['the trash', { do: 'trash' }, { trashed: true }],
+  ])('%s is one change set, and undone as one', async (_case, what, expected) => {
+    const ids = await people(3);
+    const before = await snapshot(test.sql);
+    const { body } = await act(ids, what);
+    expect(body).toMatchObject({ asked: 3, changed: 3, jobId: null });
+    for (const id of ids) expect(await recordOf(test, id)).toMatchObject(expected);
+    await test.services.changes.undo(TESTER, Number(body['revision']));
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+
+  it('says for how many something differed, and takes back', async () => {
+    const ids = await people(3);
+    await act(ids.slice(0, 1), { do: 'tag', name: 'Half', put: true });
+    expect((await act(ids, { do: 'tag', name: 'half', put: true })).body).toMatchObject({ asked: 3, changed: 2 });
+    expect((await act(ids, { do: 'tag', name: 'Half', put: false })).body).toMatchObject({ changed: 3 });
+    expect((await act(ids, { do: 'tag', name: 'never seen', put: false })).body).toMatchObject({
+      changed: 0,
+      revision: null,
+    });
+  });
+
+  it('fills in a custom field, refusing what is no value before anything is written', async () => {
+    const made = await test.call(
+      'POST',
+      '/fields',
+      { about: 'supporter', name: 'Size', kind: 'one', choices: ['S', 'L'] },
+      { as: 'admin' },
+    );
+    const fieldId = Number(made.body['id']);
+    const ids = await people(2);
+    expect((await act(ids, { do: 'field', fieldId, value: 's' })).body).toMatchObject({ changed: 2 });
+    expect((await act(ids.slice(0, 1), { do: 'field', fieldId, value: 'L' })).body).toMatchObject({ changed: 1 });
+    expect((await recordOf(test, ids[0] ?? 0)).fields).toEqual([{ fieldId, value: 'L', shown: 'L' }]);
+    expect((await act(ids, { do: 'field', fieldId, value: 'XL' })).text).toContain('is not one of S, L');
+    expect((await act(ids, { do: 'field', fieldId, value: '' })).body).toMatchObject({ changed: 2 });
+  });
+
+  it('goes for a whole list but for some, and by a job when there are thousands', async () => {
+    await test.services.changes.write(TESTER, { kind: 'edit', summary: 'many' }, (tx) =>
+      tx.insertAll(
+        'supporter',
+        Array.from({ length: 1200 }, (_, index) => ({
+          kind: 'organization',
+          organization: `Shop ${index}`,
+          sort_name: `shop ${String(index).padStart(4, '0')}`,
+        })),
+      ),
+    );
+    const first = (await test.call('GET', '/supporters?kind=organization&limit=2')).body['items'] as { id: number }[];
+    const selection = { kind: 'list', filter: { kind: 'organization' }, except: [first[0]?.id] };
+    const { body } = await test.call('POST', '/supporters/acts', {
+      selection,
+      act: { do: 'tag', name: 'Shops', put: true },
+    });
+    expect(body).toMatchObject({ asked: 1199, changed: null });
+    expect(await test.jobEnd(Number(body['jobId']))).toMatchObject({ state: 'done', message: '1199 of 1199 changed' });
+    expect((await choices('tags')).find((tag) => tag.name === 'Shops')?.count).toBe(1199);
+    const [newest] = (await test.call('GET', '/changes?limit=1')).body['items'] as {
+      summary: string;
+      revision: number;
+    }[];
+    expect(newest?.summary).toBe('Tagged Shops: 1199 supporters');
+    await test.services.changes.undo(TESTER, newest?.revision ?? 0);
+    expect((await choices('tags')).find((tag) => tag.name === 'Shops')).toBeUndefined();
+  });
+
+  it('is not for who may only enter gifts', async () =>
+    expect(
+      (
+        await test.call(
+          'POST',
+          '/supporters/acts',
+          { selection: { kind: 'ids', ids: [1] }, act: { do: 'trash' } },
+          { as: 'entry' },
+        )
+      ).status,
+    ).toBe(403));
+});
+
+describe('tags and groups', () => {
+  it('are merged: who has both keeps one, and all comes back by undo', async () => {
+    const [a = 0, b = 0, c = 0] = await people(3);
+    await act([a, b], { do: 'tag', name: 'Stars', put: true });
+    await act([b, c], { do: 'tag', name: 'Star', put: true });
+    const tags = await choices('tags');
+    const id = (name: string) => tags.find((tag) => tag.name === name)?.id;
+    const before = await snapshot(test.sql);
+    const { body } = await test.call('POST', `/tags/${id('Star')}/merge`, { intoId: id('Stars') });
+    expect(body).toMatchObject({ moved: 1, had: 1 });
+    for (const one of [a, b, c]) expect((await recordOf(test, one)).tags.map((tag) => tag.name)).toEqual(['Stars']);
+    await test.services.changes.undo(TESTER, Number(body['revision']));
+    expect(await snapshot(test.sql)).toEqual(before);
+    expect((await test.call('POST', `/tags/${id('Star')}/merge`, { intoId: id('Star') })).status).toBe(400);
+    expect((await test.call('PUT', `/tags/${id('Star')}`, { name: 'Stars' })).text).toContain('merge the two');
+  });
+
+  it('are deleted only with the number of records that lose them, and come back', async () => {
+    const ids = await people(2);
+    await act(ids, { do: 'tag', name: 'Doomed', put: true });
+    const id = (await choices('tags')).find((tag) => tag.name === 'Doomed')?.id;
+    const refused = await test.call('DELETE', `/tags/${id}?records=0`);
+    expect([refused.status, refused.text.includes('2 records have the tag Doomed')]).toEqual([409, true]);
+    const before = await snapshot(test.sql);
+    const gone = await test.call('DELETE', `/tags/${id}?records=2`);
+    expect((await recordOf(test, ids[0] ?? 0)).tags).toEqual([]);
+    await test.services.changes.undo(TESTER, Number(gone.body['revision']));
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+
+  it('groups are kept by hand and asked for by segments', async () => {
+    const made = await test.call('POST', '/groups', { name: 'Board' });
+    const groupId = Number(made.body['id']);
+    const ids = await people(2);
+    await act(ids, { do: 'group', groupId, put: true });
+    expect(await choices('groups')).toEqual([{ id: groupId, name: 'Board', count: 2 }]);
+    const conditions = { kind: 'group', join: 'all', parts: [{ kind: 'in-group', group: groupId }] };
+    const counted = await test.call('POST', '/segments/count', { conditions });
+    expect(counted.body).toMatchObject({ count: 2, sentences: ['is in the group Board'] });
+    expect((await test.call('PUT', `/groups/${groupId}`, { name: 'Trustees' })).status).toBe(200);
+    expect((await act(ids, { do: 'group', groupId: 999, put: true })).status).toBe(400);
+    expect((await test.call('DELETE', `/groups/${groupId}?records=2`)).status).toBe(200);
+  });
+
+  it('a custom field is deleted only with the number of values that go with it', async () => {
+    const made = await test.call(
+      'POST',
+      '/fields',
+      { about: 'supporter', name: 'Doomed', kind: 'text' },
+      { as: 'admin' },
+    );
+    const id = Number(made.body['id']);
+    await people(2, { fields: { [id]: 'x' } });
+    const path = `/fields/${id}`;
+    expect((await test.call('DELETE', path, undefined, { as: 'admin' })).text).toContain(
+      '2 records have a value in Doomed',
+    );
+    expect((await test.call('DELETE', `${path}?values=2`, undefined, { as: 'admin' })).status).toBe(200);
+    const list = await test.call(
+      'POST',
+      '/fields',
+      { about: 'supporter', name: 'List', kind: 'one', choices: ['a', 'b'] },
+      { as: 'admin' },
+    );
+    await people(1, { fields: { [String(list.body['id'])]: 'b' } });
+    const change = { version: 1, name: 'List', choices: ['a'] };
+    expect((await test.call('PUT', `/fields/${String(list.body['id'])}`, change, { as: 'admin' })).text).toContain(
+      'Records have the choice “b”',
+    );
+    expect(
+      (await test.call('POST', '/supporters', { first: 'x', fields: { [String(list.body['id'])]: 'z' } })).body[
+        'error'
+      ],
+    ).toMatchObject({ fields: { [`fields.${String(list.body['id'])}`]: '“z” is not one of a, b.' } });
+  });
+});
+
+describe('the trash', () => {
+  it('is restored in one act, and emptied by an administrator with the figures; gifts stay in every total', async () => {
+    const [giver = 0, other = 0] = [await addPerson(test, { first: 'Private', last: 'Person' }), await addPerson(test)];
+    await addGift(test, giver, { cents: 4_200 });
+    const all = async () => (await test.call('GET', '/gifts?limit=1')).body['sum'];
+    const sum = await all();
+    await act([giver, other], { do: 'trash' });
+    expect((await test.call('GET', '/supporters?q=private')).body['total']).toBe(0);
+    expect((await test.call('GET', '/supporters?trashed=yes')).body['total']).toBe(2);
+    await act([giver], { do: 'restore' });
+    expect((await test.call('GET', '/supporters?q=private')).body['total']).toBe(1);
+    await act([giver], { do: 'trash' });
+    expect((await test.call('GET', '/trash')).body).toEqual({ records: 2, withGifts: 1, gifts: 1, cents: 4_200 });
+    expect((await test.call('POST', '/trash/empty', { records: 2 })).status).toBe(403);
+    expect((await test.call('POST', '/trash/empty', { records: 1 }, { as: 'admin' })).text).toContain(
+      'There are 2 records',
+    );
+    const emptied = await test.call('POST', '/trash/empty', { records: 2 }, { as: 'admin' });
+    expect(emptied.status).toBe(200);
+    expect(await all()).toEqual(sum);
+    expect((await test.call('GET', `/supporters/${giver}`)).status).toBe(404);
+    const gifts = (await test.call('GET', `/gifts?supporterId=${giver}`)).body['items'] as { supporterName: string }[];
+    expect(gifts[0]?.supporterName).toBe('Removed supporter');
+    expect(await test.sql.rows('SELECT id FROM supporter WHERE id = ?', [other])).toEqual([]);
+    const traces = await test.sql.rows<{ n: number }>(
+      `SELECT COUNT(*) AS n FROM change_row WHERE CONCAT(COALESCE(before_json, ''), COALESCE(after_json, '')) LIKE '%Private%'`,
+    );
+    expect(traces[0]?.n).toBe(0);
+    expect((await test.call('GET', '/supporters?trashed=yes')).body['total']).toBe(0);
+  });
+});
+
+describe('files of supporters', () => {
+  it('are CSV, a workbook with numbers, and cards', async () => {
+    const id = await addPerson(test, {
+      first: 'Ana',
+      last: '=1+1',
+      tags: ['A', 'B'],
+      birthday: '1961-03-14',
+      phones: [{ number: '(775) 555-0142', label: 'mobile' }],
+    });
+    await addGift(test, id, { cents: 123_456 });
+    const file = (as: string) => test.call('POST', '/supporters/export', { selection: { kind: 'ids', ids: [id] }, as });
+    expect((await file('csv')).text).toContain('1234.56');
+    const book = new ExcelJS.Workbook();
+    await book.xlsx.load((await file('xlsx')).bytes.buffer as ArrayBuffer);
+    const sheet = book.worksheets[0];
+    expect([
+      sheet?.getRow(1).getCell(1).value,
+      sheet?.getRow(2).getCell(1).value,
+      sheet?.getRow(2).getCell(16).value,
+    ]).toEqual(['Number', `S-${id}`, 1234.56]);
+    const [card] = readCards((await file('vcf')).text);
+    expect(card).toMatchObject({
+      first: 'Ana',
+      birthday: '1961-03-14',
+      tags: ['A', 'B'],
+      phones: [{ label: 'mobile' }],
+    });
+    const three = await test.call('GET', `/supporters/${id}/card.vcf?version=3.0`);
+    expect(three.text).toContain('VERSION:3.0');
+    const drafts = (await test.call('POST', '/supporters/read-card', { text: three.text })).body['items'];
+    expect(drafts).toMatchObject([{ kind: 'person', first: 'Ana', birthday: '1961-03-14' }]);
+  });
+});
+
+describe('what is noticed while one types', () => {
+  it('says who looks the same and why, and how telephones and addresses are better written', async () => {
+    const id = await addPerson(test, {
+      first: 'William',
+      last: 'Yarrow',
+      addresses: [{ street: '434 Perseid Pl', city: 'Ely' }],
+    });
+    const { body } = await test.call('POST', '/supporters/notice', {
+      first: 'Bill',
+      last: 'Yarow',
+      phones: ['7755550142', 'ask Ruth'],
+      addresses: [{ street: '434 PERSEID PLACE', city: 'Ely', region: 'nevada', postal: '899371234', country: '' }],
+    });
+    expect(body['alike']).toMatchObject([
+      { id, reasons: ['a short form of the first name, a slip in the last name', 'same address 434 PERSEID PLACE'] },
+    ]);
+    expect(body['phones']).toEqual([
+      { index: 0, text: '(775) 555-0142', remark: '' },
+      { index: 1, text: 'ask Ruth', remark: 'no digits in it' },
+    ]);
+    expect(body['addresses']).toMatchObject([
+      { address: { street: '434 Perseid Pl', region: 'NV', postal: '89937-1234' } },
+    ]);
+    expect(
+      (await test.call('POST', '/supporters/notice', { id, first: 'William', last: 'Yarrow' })).body['alike'],
+    ).toEqual([]);
+  });
+});
+
+describe('find-anything', () => {
+  it('finds gifts by number, receipt, check and amount, beside supporters', async () => {
+    const id = await addPerson(test, {
+      first: 'Zenobia',
+      last: 'Quist',
+      nickname: 'Zen',
+      formerLast: 'Marlow',
+      addresses: [{ street: '77 Zodiac Way' }],
+    });
+    const gift = await addGift(test, id, { cents: 77_123, method: 'cheque', cheque: '90210' });
+    await test.call('POST', '/thanks/issue', { letterId: 1, giftIds: [gift] });
+    const find = async (q: string) =>
+      (await test.call('GET', `/find?q=${encodeURIComponent(q)}`)).body as unknown as {
+        supporters: { id: number }[];
+        gifts: { id: number; by: string }[];
+        alike: number;
+      };
+    for (const q of ['zenob', 'quist zen', 'marlow', 'zodiac', 'zenobya', 'kwist zenobia'])
+      expect([q, (await find(q)).supporters[0]?.id]).toEqual([q, id]);
+    expect((await find('zenobya')).alike).toBe(1);
+    for (const [q, by] of [
+      [`G-${gift}`, 'number'],
+      ['90210', 'check 90210'],
+      ['$771.23', 'amount'],
+      ['771.23', 'amount'],
+      ['2026-1', 'receipt 2026-000001'],
+    ] as const)
+      expect([q, (await find(q)).gifts]).toMatchObject([q, [{ id: gift, by }]]);
+    for (const q of ['%', "'", '2026-', '9'.repeat(60), 'g-999999999'])
+      expect((await test.call('GET', `/find?q=${encodeURIComponent(q)}`)).status).toBe(200);
+  });
+});

@@ -1,0 +1,219 @@
+import type { DataSource } from 'typeorm';
+import { WISHES } from '@tallystick/core/wishes';
+import type { Act } from '@tallystick/contract/acts';
+import type { Actor, ChangeKind, Changes } from '../platform/changes.ts';
+import { chunks, sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Jobs, RunningJob } from '../platform/jobs.ts';
+import { Problem } from '../platform/problem.ts';
+import type { Transaction } from '../platform/transaction.ts';
+import { fieldsIn, readFields } from '../settings/index.ts';
+import type { Settings } from '../settings/index.ts';
+import type { Selection, SupporterLists } from './lists.ts';
+import { refused, tagIds } from './record.ts';
+
+/** Above so many a job does it, and the browser does not wait. */
+const AT_ONCE = 500;
+
+/** One thing done to many supporters, as one change set. */
+export class Acts {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly changes: Changes,
+    private readonly settings: Settings,
+    private readonly lists: SupporterLists,
+    private readonly jobs: Jobs,
+  ) {
+    this.sql = sqlOn(source);
+    jobs.handle('act', (job) => this.work(job));
+  }
+
+  async begin(actor: Actor, selection: Selection, act: Act) {
+    const ids = await this.lists.selected(selection);
+    await this.check(act);
+    if (ids.length <= AT_ONCE) return { ...(await this.apply(actor, ids, act)), asked: ids.length, jobId: null };
+    const title = `${wordsFor(act)}, ${ids.length} supporters`;
+    const jobId = await this.jobs.add(actor, { kind: 'act', title, payload: { ids, act } });
+    return { revision: null, changed: null, asked: ids.length, jobId };
+  }
+
+  private async work(job: RunningJob): Promise<string> {
+    const { ids, act } = job.payload as { ids: number[]; act: Act };
+    await job.progress(0, ids.length);
+    // The key makes a second run after a crash find that the first was through.
+    const { changed } = await this.apply(job.actor, ids, act, { key: `act ${job.id}`, body: job.id });
+    await job.progress(ids.length, ids.length);
+    return `${changed} of ${ids.length} changed`;
+  }
+
+  /** Refuses what could not be done to anyone, before a job is begun. */
+  private async check(act: Act): Promise<void> {
+    if (act.do === 'field') readFields(await fieldsIn(this.sql, 'supporter'), { [act.fieldId]: act.value });
+    if (
+      act.do === 'group' &&
+      (await this.sql.rows('SELECT id FROM people_group WHERE id = ?', [act.groupId])).length === 0
+    )
+      throw refused('groupId', 'There is no such group.');
+    if (
+      act.do === 'task' &&
+      act.ownerId !== null &&
+      (await this.sql.rows('SELECT id FROM user WHERE id = ?', [act.ownerId])).length === 0
+    )
+      throw refused('ownerId', 'There is no such colleague.');
+  }
+
+  private async apply(
+    actor: Actor,
+    ids: readonly number[],
+    act: Act,
+    key: { key: string; body: unknown } | null = null,
+  ) {
+    const kind: ChangeKind = act.do === 'trash' || act.do === 'restore' ? 'trash' : 'bulk';
+    const words = { changed: 0 };
+    const summary = (): string => `${wordsFor(act)}: ${words.changed} supporter${words.changed === 1 ? '' : 's'}`;
+    const { today } = await this.settings.calendar();
+    const { revision, result } = await this.changes.write(actor, { kind, summary, key }, async (tx) => {
+      // Whoever was emptied out of the trash meanwhile is passed over.
+      const rows = [...(await tx.lock('supporter', ids)).entries()].filter(([, row]) => row['trashed'] !== 2);
+      const present = rows.map(([id]) => id);
+      if (present.length === 0 && ids.length > 0)
+        throw new Problem(404, 'not-found', 'Nobody who was selected exists any more.');
+      words.changed = await this.applyTo(tx, actor, present, act, today);
+      return { changed: words.changed };
+    });
+    return { revision, changed: result.changed };
+  }
+
+  private async applyTo(
+    tx: Transaction,
+    actor: Actor,
+    ids: readonly number[],
+    act: Act,
+    today: string,
+  ): Promise<number> {
+    switch (act.do) {
+      case 'tag': {
+        const tag = act.put
+          ? [...(await tagIds(tx, [act.name])).values()][0]
+          : (await tx.sql.rows<{ id: number }>('SELECT id FROM tag WHERE name = ?', [act.name]))[0]?.id;
+        if (tag === undefined) return 0;
+        return putOrTake(tx, 'supporter_tag', 'tag_id', tag, ids, act.put, { source: 'hand' });
+      }
+      case 'group':
+        return putOrTake(tx, 'group_member', 'group_id', act.groupId, ids, act.put, {});
+      case 'wish':
+        return putOrTake(tx, 'wish', 'kind', act.wish, ids, act.put, {
+          since: today,
+          source: act.source,
+          set_by: actor.name,
+          happened_on: null,
+        });
+      case 'field':
+        return this.setField(tx, act.fieldId, act.value, ids);
+      case 'note':
+        await tx.insertAll(
+          'note',
+          ids.map((id) => ({
+            supporter_id: id,
+            kind: act.kind,
+            date: act.date,
+            body: JSON.stringify(act.body),
+            pinned: 0,
+            author: actor.name,
+          })),
+        );
+        return ids.length;
+      case 'task': {
+        const { title, due, ownerId } = act;
+        const task = {
+          title,
+          due,
+          owner_id: ownerId,
+          repeats: 'never',
+          repeat_day: Number(due.slice(8)),
+          done_on: null,
+          done_by: '',
+        };
+        await tx.insertAll(
+          'task',
+          ids.map((id) => ({ supporter_id: id, ...task })),
+        );
+        return ids.length;
+      }
+      case 'trash':
+        return tx.updateAll('supporter', ids, { trashed: 1 });
+      case 'restore':
+        return tx.updateAll('supporter', ids, { trashed: 0 });
+    }
+  }
+
+  private async setField(tx: Transaction, fieldId: number, typed: string, ids: readonly number[]): Promise<number> {
+    const value = readFields(await fieldsIn(tx.sql, 'supporter'), { [fieldId]: typed }).get(fieldId) ?? '';
+    if (value === '') return putOrTake(tx, 'supporter_field', 'field_id', fieldId, ids, false, {});
+    const added = await putOrTake(tx, 'supporter_field', 'field_id', fieldId, ids, true, { value });
+    const had: number[] = [];
+    for (const slice of chunks(ids))
+      had.push(
+        ...(
+          await tx.sql.rows<{ id: number }>(
+            'SELECT id FROM supporter_field WHERE field_id = ? AND supporter_id IN (?)',
+            [fieldId, slice],
+          )
+        ).map((row) => row.id),
+      );
+    return added + (await tx.updateAll('supporter_field', had, { value }));
+  }
+}
+
+/** Gives supporters a row that says they have something, or takes it away; answers for how many it differed. */
+async function putOrTake(
+  tx: Transaction,
+  table: 'supporter_tag' | 'group_member' | 'wish' | 'supporter_field',
+  column: 'tag_id' | 'group_id' | 'kind' | 'field_id',
+  what: number | string,
+  ids: readonly number[],
+  put: boolean,
+  more: Record<string, string | null>,
+): Promise<number> {
+  const had = new Map<number, number>();
+  for (const slice of chunks(ids)) {
+    const rows = await tx.sql.rows<{ id: number; supporter_id: number }>(
+      `SELECT id, supporter_id FROM ${table} WHERE ${column} = ? AND supporter_id IN (?) FOR UPDATE`,
+      [what, slice],
+    );
+    for (const row of rows) had.set(row.supporter_id, row.id);
+  }
+  if (!put) {
+    await tx.removeAll(table, [...had.values()]);
+    return had.size;
+  }
+  const without = ids.filter((id) => !had.has(id));
+  await tx.insertAll(
+    table,
+    without.map((id) => ({ supporter_id: id, [column]: what, ...more })),
+  );
+  return without.length;
+}
+
+function wordsFor(act: Act): string {
+  switch (act.do) {
+    case 'tag':
+      return act.put ? `Tagged ${act.name}` : `Took off the tag ${act.name}`;
+    case 'group':
+      return act.put ? 'Put into a group' : 'Took out of a group';
+    case 'wish':
+      return `${act.put ? 'Noted' : 'Took back'} the wish “${WISHES[act.wish].word}”`;
+    case 'field':
+      return act.value === '' ? 'Emptied a field' : 'Filled in a field';
+    case 'note':
+      return `Wrote a ${act.kind}`;
+    case 'task':
+      return `Set the task “${act.title}”`;
+    case 'trash':
+      return 'Moved to the trash';
+    case 'restore':
+      return 'Restored from the trash';
+  }
+}

@@ -1,0 +1,80 @@
+import type { IsoDate } from '@tallystick/core/dates';
+import { supporterParts } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
+import { addressed, addressing } from '@tallystick/core/names/addressing';
+import type { AddressedParty, Form, FullName, Overrides } from '@tallystick/core/names/addressing';
+import type { Sql } from '../platform/db.ts';
+import type { Settings } from '../settings/index.ts';
+
+export type Addressed = ReturnType<typeof addressed>;
+type NameRow = NameParts & { nickname: string };
+type PersonRow = NameRow & { of: number; role: string };
+
+const NAME_COLUMNS = ['kind', 'prefix', 'first', 'middle', 'last', 'suffix', 'organization', 'nickname'];
+const named = (alias: string): string => NAME_COLUMNS.map((column) => `${alias}.${column}`).join(', ');
+export const fullName = (row: NameRow): FullName => ({ ...supporterParts(row), nickname: row.nickname });
+
+/** How supporters are addressed, with the people of households and the contacts of organizations. */
+export class Addressing {
+  constructor(
+    private readonly sql: Sql,
+    private readonly settings: Settings,
+  ) {}
+
+  /** The four forms for each of the ids that exist. */
+  async of(ids: readonly number[]): Promise<Map<number, Addressed>> {
+    if (ids.length === 0) return new Map();
+    const { today } = await this.settings.calendar();
+    const [rows, parties, rules] = await Promise.all([
+      this.sql.rows<{ id: number; addressing: string | null }>('SELECT id, addressing FROM supporter WHERE id IN (?)', [
+        ids,
+      ]),
+      loadParties(this.sql, ids, today),
+      this.settings.addressingRules(),
+    ]);
+    return new Map(
+      rows.flatMap((row) => {
+        const party = parties.get(row.id);
+        return party ? [[row.id, addressed(addressing(party, rules), overridesIn(row.addressing))]] : [];
+      }),
+    );
+  }
+}
+
+export function overridesIn(json: string | null): Overrides {
+  if (json === null) return {};
+  const parsed: Partial<Record<Form, { text: string; instead: string }>> = JSON.parse(json);
+  return parsed;
+}
+
+/** Whom a letter to each supporter is for. Who died, and who is in the trash, is not written to. */
+export async function loadParties(
+  sql: Sql,
+  ids: readonly number[],
+  today: IsoDate,
+): Promise<Map<number, AddressedParty>> {
+  const alive = `p.trashed = 0 AND NOT EXISTS (SELECT 1 FROM wish w WHERE w.supporter_id = p.id AND w.kind = 'deceased')`;
+  const [rows, members, contacts] = await Promise.all([
+    sql.rows<NameRow & { id: number }>(`SELECT s.id, ${named('s')} FROM supporter s WHERE s.id IN (?)`, [ids]),
+    // supporter_household (household_id)
+    sql.rows<PersonRow>(
+      `SELECT h.id AS of, '' AS role, ${named('p')} FROM supporter h JOIN supporter p ON p.household_id = h.id
+       WHERE h.id IN (?) AND h.kind = 'household' AND ${alive} ORDER BY p.id = h.primary_id DESC, p.id`,
+      [ids],
+    ),
+    // relation_to (other_id)
+    sql.rows<PersonRow>(
+      `SELECT r.other_id AS of, r.role, ${named('p')} FROM relation r JOIN relation_kind k ON k.id = r.kind_id AND k.code = 'contact'
+       JOIN supporter p ON p.id = r.supporter_id WHERE r.other_id IN (?) AND (r.until IS NULL OR r.until >= ?) AND ${alive} ORDER BY r.id`,
+      [ids, today],
+    ),
+  ]);
+  const people = new Map<number, PersonRow[]>();
+  for (const person of [...members, ...contacts]) people.set(person.of, [...(people.get(person.of) ?? []), person]);
+  return new Map(
+    rows.map((row) => [
+      row.id,
+      { name: fullName(row), people: (people.get(row.id) ?? []).map((one) => ({ ...fullName(one), role: one.role })) },
+    ]),
+  );
+}

@@ -1,0 +1,78 @@
+import ExcelJS from 'exceljs';
+import { readCards, writeCard } from '@tallystick/core/vcard';
+import type { Card } from '@tallystick/core/vcard';
+import { SupporterDraft } from '@tallystick/contract/supporters';
+import type { Supporter } from '@tallystick/contract/supporters';
+import { csv, harmless } from '../platform/csv.ts';
+import type { SupporterLists } from './lists.ts';
+import type { Supporters } from './supporters.service.ts';
+
+/** A record as a card: the ways that still hold, in their order. */
+export function cardOf(supporter: Supporter): Card {
+  const { kind, prefix, first, middle, last, suffix, nickname, organization, birthday } = supporter;
+  const holding = <T extends { label: string }>(ways: readonly T[]): T[] =>
+    ways.filter((way) => way.label !== 'former');
+  return {
+    ...{ kind, prefix, first, middle, last, suffix, nickname, organization, birthday },
+    emails: holding(supporter.emails),
+    phones: holding(supporter.phones),
+    addresses: holding(supporter.addresses),
+    tags: supporter.tags.map((tag) => tag.name),
+  };
+}
+
+/** The drafts that a file of cards holds; what would not pass as a supporter is left out of a draft, not the draft. */
+export function draftsOf(text: string): SupporterDraft[] {
+  return readCards(text).flatMap((card) => {
+    const emails = card.emails.filter((email) => SupporterDraft.shape.emails.safeParse([email]).success);
+    const name =
+      card.kind === 'person' && card.first + card.last === ''
+        ? { last: card.organization || emails[0]?.address || '' }
+        : {};
+    const draft = SupporterDraft.safeParse({
+      ...card,
+      ...name,
+      organization: card.kind === 'person' ? '' : card.organization,
+      emails,
+      phones: card.phones.filter((phone) => phone.number.length >= 3),
+    });
+    return draft.success ? [draft.data] : [];
+  });
+}
+
+/** Many supporters as one file. */
+export async function exportFile(
+  lists: SupporterLists,
+  supporters: Supporters,
+  ids: readonly number[],
+  as: 'csv' | 'xlsx' | 'vcf',
+): Promise<{ name: string; type: string; bytes: Buffer }> {
+  if (as === 'vcf') {
+    const cards: string[] = [];
+    for (const id of ids) {
+      const supporter = await supporters.get(id);
+      cards.push(writeCard(cardOf(supporter), supporter.name));
+    }
+    return { name: 'supporters.vcf', type: 'text/vcard; charset=utf-8', bytes: Buffer.from(cards.join('')) };
+  }
+  const { headings, rows } = await lists.exported(ids);
+  if (as === 'csv')
+    return { name: 'supporters.csv', type: 'text/csv; charset=utf-8', bytes: Buffer.from(csv(headings, rows)) };
+  return {
+    name: 'supporters.xlsx',
+    type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    bytes: await workbook(headings, rows),
+  };
+}
+
+/** A workbook of one sheet; amounts and counts are numbers, everything else text. */
+async function workbook(headings: readonly string[], rows: readonly (string | number | null)[][]): Promise<Buffer> {
+  const book = new ExcelJS.Workbook();
+  const sheet = book.addWorksheet('Supporters', { views: [{ state: 'frozen', ySplit: 1 }] });
+  sheet.addRow(headings).font = { bold: true };
+  for (const row of rows)
+    sheet.addRow(
+      row.map((cell) => (typeof cell === 'string' && /^-?\d+\.\d{2}$/.test(cell) ? Number(cell) : harmless(cell))),
+    );
+  return Buffer.from(await book.xlsx.writeBuffer());
+}

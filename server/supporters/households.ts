@@ -1,0 +1,70 @@
+import type { SupporterDraft } from '@tallystick/contract/supporters';
+import { sortName, supporterParts } from '@tallystick/core/names';
+import { splitPeople } from '@tallystick/core/names/split';
+import type { Transaction } from '../platform/transaction.ts';
+import { lockSupporter, nameOf, refused } from './record.ts';
+
+/** Puts a person into a household, or out of theirs; the household they leave gets another primary where needed. */
+export async function moveHome(tx: Transaction, personId: number, householdId: number | null): Promise<void> {
+  const person = await lockSupporter(tx, personId, 'This supporter');
+  const before = person['household_id'];
+  if (before === householdId) return;
+  if (householdId !== null) {
+    if (person['kind'] !== 'person')
+      throw refused('members', `${nameOf(person)} is not a person; people share a household.`);
+    const household = await lockSupporter(tx, householdId, 'This household');
+    if (household['kind'] !== 'household') throw refused('householdId', `${nameOf(household)} is not a household.`);
+  }
+  await tx.update('supporter', personId, { household_id: householdId });
+  if (typeof before === 'number') await mendPrimary(tx, before);
+  if (householdId !== null) await mendPrimary(tx, householdId);
+}
+
+/** The primary is one of the members: where it is not, the member who came first takes the place. */
+export async function mendPrimary(tx: Transaction, householdId: number): Promise<void> {
+  const members = await tx.sql.rows<{ id: number }>(
+    'SELECT id FROM supporter WHERE household_id = ? AND trashed = 0 ORDER BY id',
+    [householdId],
+  );
+  const household = (await tx.lock('supporter', [householdId])).get(householdId);
+  const primary = household?.['primary_id'] ?? null;
+  if (members.some((member) => member.id === primary)) return;
+  await tx.update('supporter', householdId, { primary_id: members[0]?.id ?? null });
+}
+
+/** Makes the members of a household who the draft names: people already here, and new ones by their full names. */
+export async function syncMembers(
+  tx: Transaction,
+  householdId: number,
+  members: NonNullable<SupporterDraft['members']>,
+): Promise<void> {
+  const had = await tx.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE household_id = ? FOR UPDATE', [
+    householdId,
+  ]);
+  const ids: { id: number; primary: boolean }[] = [];
+  for (const member of members) {
+    if (member.id === householdId) throw refused('members', 'A household cannot be a member of itself.');
+    if (member.id !== null) ids.push({ id: member.id, primary: member.primary });
+    else
+      for (const [place, id] of (await addPeople(tx, member.name)).entries())
+        ids.push({ id, primary: member.primary && place === 0 });
+  }
+  const keep = new Set(ids.map((one) => one.id));
+  for (const { id } of had) if (!keep.has(id)) await moveHome(tx, id, null);
+  for (const id of keep) await moveHome(tx, id, householdId);
+  const primary = ids.find((one) => one.primary)?.id;
+  if (primary !== undefined) await tx.update('supporter', householdId, { primary_id: primary });
+}
+
+/** Adds the people that a text names, such as `Mr. John and Dr. Jane Smith`. */
+async function addPeople(tx: Transaction, text: string): Promise<number[]> {
+  const people = splitPeople(text).filter((name) => name.first !== '' || name.last !== '');
+  if (people.length === 0) throw refused('members', 'A member of the household has no name.');
+  return tx.insertAll(
+    'supporter',
+    people.map((name) => {
+      const parts = supporterParts({ ...name, kind: 'person' });
+      return { ...parts, nickname: name.nickname, sort_name: sortName(parts) };
+    }),
+  );
+}

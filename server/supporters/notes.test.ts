@@ -1,0 +1,144 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Document, Note, Task } from '@tallystick/contract/notes';
+import { addPerson, openTestApp, recordOf, snapshot, TESTER } from '../tests/support.ts';
+import type { TestApp } from '../tests/support.ts';
+
+let test: TestApp;
+beforeAll(async () => {
+  test = await openTestApp();
+});
+afterAll(() => test.close());
+
+const file = async (id: number) =>
+  (await test.call('GET', `/supporters/${id}/notes`)).body as unknown as {
+    notes: Note[];
+    tasks: Task[];
+    documents: Document[];
+  };
+const text = (words: string) => ({
+  type: 'doc',
+  content: [{ type: 'paragraph', content: [{ type: 'text', text: words }] }],
+});
+
+describe('notes', () => {
+  it('are kept as written, pinned first, and show on everyone they are about', async () => {
+    const [ana, lee] = [
+      await addPerson(test, { first: 'Ana', last: 'Cruz' }),
+      await addPerson(test, { first: 'Lee', last: 'Park' }),
+    ];
+    await test.call('POST', '/notes', { supporterId: ana, date: '2026-01-02', body: text('first'), pinned: true });
+    const { body } = await test.call('POST', '/notes', {
+      supporterId: ana,
+      kind: 'call',
+      date: '2026-03-04',
+      body: text('<script>alert(1)</script>'),
+      people: [lee, ana],
+    });
+    const { notes } = await file(ana);
+    expect(notes.map((note) => [note.kind, note.date, note.author])).toEqual([
+      ['note', '2026-01-02', 'test officer'],
+      ['call', '2026-03-04', 'test officer'],
+    ]);
+    expect(notes[1]?.body).toEqual(text('<script>alert(1)</script>'));
+    expect((await file(lee)).notes).toMatchObject([{ about: { name: 'Ana Cruz' }, people: [{ id: lee }] }]);
+    const [history] = (await test.call('GET', `/supporters/${ana}/history?about=notes`)).body['items'] as {
+      summary: string;
+      lines: string[];
+    }[];
+    expect(history).toMatchObject({
+      summary: 'Wrote a call about Ana Cruz',
+      lines: ['Call “<script>alert(1)</script>” added'],
+    });
+    const before = await snapshot(test.sql);
+    const gone = await test.call('DELETE', `/notes/${String(body['id'])}`);
+    expect((await file(lee)).notes).toEqual([]);
+    await test.services.changes.undo(TESTER, Number(gone.body['revision']));
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+
+  it('are changed with their version, and not written by who may only read', async () => {
+    const id = await addPerson(test);
+    const made = await test.call('POST', '/notes', { supporterId: id, date: '2026-01-02', body: text('a') });
+    const path = `/notes/${String(made.body['id'])}`;
+    expect((await test.call('PUT', path, { version: 1, date: '2026-01-03', body: text('b'), people: [] })).status).toBe(
+      200,
+    );
+    expect((await test.call('PUT', path, { version: 1, date: '2026-01-03', body: text('c') })).status).toBe(409);
+    expect(
+      (await test.call('POST', '/notes', { supporterId: id, date: '2026-01-02', body: text('a') }, { as: 'read' }))
+        .status,
+    ).toBe(403);
+    expect(
+      (await test.call('POST', '/notes', { supporterId: 4_000_000, date: '2026-01-02', body: text('a') })).status,
+    ).toBe(404);
+    const script = { type: 'doc', content: [{ type: 'script', text: 'x' }] };
+    const odd = await test.call('POST', '/notes', { supporterId: id, date: '2026-01-02', body: script });
+    expect([200, 400]).toContain(odd.status);
+  });
+});
+
+describe('tasks', () => {
+  it('wait on the record, are ticked off, and come back on their day of the month', async () => {
+    const id = await addPerson(test);
+    const made = await test.call('POST', '/tasks', {
+      supporterId: id,
+      title: 'Send the letter',
+      due: '2026-10-31',
+      repeats: 'monthly',
+    });
+    expect((await recordOf(test, id)).waits.tasks).toMatchObject([{ title: 'Send the letter', due: '2026-10-31' }]);
+    const done = await test.call('POST', `/tasks/${String(made.body['id'])}/done`, {});
+    expect(done.body['next']).toBe('2026-11-30');
+    const { tasks } = await file(id);
+    expect(tasks).toMatchObject([
+      { due: '2026-11-30', doneOn: null, repeatText: 'each month, on the 31st' },
+      { due: '2026-10-31', doneOn: '2026-11-23', doneBy: 'test officer' },
+    ]);
+    expect((await test.call('POST', `/tasks/${String(made.body['id'])}/done`, {})).status).toBe(409);
+  });
+
+  it('of one’s own and nobody’s are listed by due date', async () => {
+    await test.call('POST', '/tasks', { title: 'Anyone', due: '2026-12-01' });
+    const items = (await test.call('GET', '/tasks?owner=me')).body['items'] as Task[];
+    expect(items.map((task) => task.title)).toContain('Anyone');
+    expect((await test.call('POST', '/tasks', { title: 'x', due: '2026-12-01', ownerId: 999 })).status).toBe(400);
+  });
+});
+
+describe('documents', () => {
+  const pdf = Buffer.from('%PDF-1.4 something');
+  const upload = (id: number, name: string, raw: Buffer) =>
+    test.call('POST', `/supporters/${id}/documents?name=${encodeURIComponent(name)}`, undefined, { raw });
+
+  it('are kept once, given back byte for byte, and come back by undo', async () => {
+    const id = await addPerson(test);
+    const made = await upload(id, 'Pledge form.pdf', pdf);
+    await upload(id, 'Copy.pdf', pdf);
+    expect(await test.sql.rows('SELECT hash FROM file_content')).toHaveLength(1);
+    const path = `/documents/${String(made.body['id'])}`;
+    const got = await test.call('GET', `${path}/file`);
+    expect([got.bytes.equals(pdf), got.headers.get('content-disposition'), got.headers.get('content-type')]).toEqual([
+      true,
+      'attachment; filename="Pledge form.pdf"',
+      'application/pdf',
+    ]);
+    const gone = await test.call('DELETE', path);
+    expect((await test.call('GET', `${path}/file`)).status).toBe(404);
+    await test.services.changes.undo(TESTER, Number(gone.body['revision']));
+    expect((await test.call('GET', `${path}/file`)).bytes.equals(pdf)).toBe(true);
+  });
+
+  it.each([
+    ['page.html', Buffer.from('<script>'), 415, 'is not kept here'],
+    ['program.exe', Buffer.from('MZ'), 415, 'is not kept here'],
+    ['false.pdf', Buffer.from('MZ not a pdf'), 415, 'is not a PDF file'],
+    ['binary.txt', Buffer.from([1, 0, 2]), 415, 'is not a TXT file'],
+    ['none', Buffer.from('x'), 415, 'is not kept here'],
+    ['empty.pdf', Buffer.alloc(0), 400, 'is empty'],
+    ['huge.pdf', Buffer.concat([pdf, Buffer.alloc(10 * 1024 * 1024)]), 413, 'at most 10 MB'],
+  ])('%s is refused', async (name, raw, status, why) => {
+    const answer = await upload(await addPerson(test), name, raw);
+    expect(answer.status).toBe(status);
+    expect(answer.text).toContain(why);
+  });
+});

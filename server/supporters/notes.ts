@@ -1,0 +1,157 @@
+import type { DataSource } from 'typeorm';
+import { supporterNumber } from '@tallystick/core/gifts';
+import type { LetterNode } from '@tallystick/core/letters';
+import { displayName } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
+import * as contract from '@tallystick/contract/notes';
+import type { Note } from '@tallystick/contract/notes';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Http } from '../platform/http.ts';
+import { notFound } from '../platform/problem.ts';
+import { day, flag, long, ref, table, text } from '../platform/tables.ts';
+import type { Transaction } from '../platform/transaction.ts';
+import type { Documents } from './documents.ts';
+import { lockSupporter, nameOf } from './record.ts';
+import type { Tasks } from './tasks.ts';
+
+interface NoteRecord {
+  id: number;
+  version: number;
+  supporter_id: number;
+  kind: Note['kind'];
+  date: string;
+  body: string;
+  pinned: number;
+  author: string;
+}
+export const NoteTable = table<NoteRecord>(
+  'note',
+  { supporter: 'supporter_id' },
+  { supporter_id: ref, kind: text(12), date: day, body: long, pinned: flag, author: text(120) },
+);
+export const NotePersonTable = table<{ id: number; version: number; supporter_id: number; note_id: number }>(
+  'note_person',
+  { supporter: 'supporter_id' },
+  { supporter_id: ref, note_id: ref },
+);
+
+interface NoteDraft {
+  kind: Note['kind'];
+  date: string;
+  body: LetterNode;
+  pinned: boolean;
+  people: readonly number[];
+}
+type Named = NameParts & { id: number };
+const someone = (row: Named) => ({ id: row.id, number: supporterNumber(row.id), name: displayName(row) });
+const rowOf = ({ kind, date, body, pinned }: NoteDraft) => ({
+  kind,
+  date,
+  body: JSON.stringify(body),
+  pinned: pinned ? 1 : 0,
+});
+
+/** Notes on records: rich text, with who else they are about. */
+export class Notes {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly changes: Changes,
+  ) {
+    this.sql = sqlOn(source);
+  }
+
+  /** Notes about a supporter, written on its own record or naming it; pinned first, then the newest. */
+  async of(supporterId: number): Promise<Note[]> {
+    const rows = await this.sql.rows<NoteRecord & { of: string }>(
+      // note_supporter (supporter_id, pinned, date), note_person_pair (supporter_id, note_id)
+      `SELECT * FROM note WHERE supporter_id = ? UNION SELECT n.* FROM note_person p JOIN note n ON n.id = p.note_id WHERE p.supporter_id = ?
+       ORDER BY pinned DESC, date DESC, id DESC LIMIT 500`,
+      [supporterId, supporterId],
+    );
+    if (rows.length === 0) return [];
+    const people = await this.sql.rows<Named & { note: number }>(
+      `SELECT p.note_id AS note, s.* FROM note_person p JOIN supporter s ON s.id = p.supporter_id WHERE p.note_id IN (?) AND s.trashed < 2`,
+      [rows.map((row) => row.id)],
+    );
+    const owners = new Map(
+      (
+        await this.sql.rows<Named>('SELECT * FROM supporter WHERE id IN (?)', [rows.map((row) => row.supporter_id)])
+      ).map((row) => [row.id, row]),
+    );
+    return rows.flatMap((row) => {
+      const owner = owners.get(row.supporter_id);
+      const body: LetterNode = JSON.parse(row.body);
+      if (!owner) return [];
+      const { id, version, kind, date, author } = row;
+      const others = people.filter((person) => person.note === id).map(someone);
+      return { id, version, kind, date, author, body, pinned: row.pinned === 1, about: someone(owner), people: others };
+    });
+  }
+
+  async add(actor: Actor, draft: NoteDraft & { supporterId: number }) {
+    const words = { name: '' };
+    return this.changes.write(
+      actor,
+      { kind: 'edit', summary: () => `Wrote a ${draft.kind} about ${words.name}` },
+      async (tx) => {
+        words.name = nameOf(
+          await lockSupporter(tx, draft.supporterId, `Supporter ${supporterNumber(draft.supporterId)}`),
+        );
+        const id = await tx.insert('note', { supporter_id: draft.supporterId, ...rowOf(draft), author: actor.name });
+        await syncPeople(tx, id, draft.supporterId, draft.people);
+        return { id };
+      },
+    );
+  }
+
+  async change(actor: Actor, id: number, draft: NoteDraft & { version: number }) {
+    return this.changes.write(actor, { kind: 'edit', summary: `Changed a ${draft.kind}` }, async (tx) => {
+      const row = await tx.expect('note', id, draft.version, 'This note');
+      await tx.update('note', id, rowOf(draft));
+      await syncPeople(tx, id, Number(row['supporter_id']), draft.people);
+    });
+  }
+
+  async remove(actor: Actor, id: number) {
+    return this.changes.write(actor, { kind: 'edit', summary: 'Deleted a note' }, async (tx) => {
+      if (!(await tx.lock('note', [id])).has(id)) throw notFound('This note');
+      await syncPeople(tx, id, 0, []);
+      await tx.removeAll('note', [id]);
+    });
+  }
+}
+
+async function syncPeople(tx: Transaction, noteId: number, ownerId: number, people: readonly number[]): Promise<void> {
+  const had = await tx.sql.rows<{ id: number; supporter_id: number }>(
+    'SELECT id, supporter_id FROM note_person WHERE note_id = ? FOR UPDATE',
+    [noteId],
+  );
+  const wanted = new Set(people.filter((id) => id !== ownerId));
+  await tx.removeAll(
+    'note_person',
+    had.filter((row) => !wanted.has(row.supporter_id)).map((row) => row.id),
+  );
+  for (const row of had) wanted.delete(row.supporter_id);
+  for (const id of wanted) await lockSupporter(tx, id, `Supporter ${supporterNumber(id)}`);
+  await tx.insertAll(
+    'note_person',
+    [...wanted].map((id) => ({ supporter_id: id, note_id: noteId })),
+  );
+}
+
+export function serveNotes(http: Http, notes: Notes, tasks: Tasks, documents: Documents): void {
+  http.on(contract.getRecordFile, async ({ params }) => {
+    const [of, about, files] = await Promise.all([notes.of(params.id), tasks.of(params.id), documents.of(params.id)]);
+    return { notes: of, tasks: about, documents: files };
+  });
+  http.on(contract.createNote, async ({ actor, body }) => {
+    const { revision, result } = await notes.add(actor, body);
+    return { revision, ...result };
+  });
+  http.on(contract.updateNote, ({ actor, params, body }) => notes.change(actor, params.id, body));
+  http.on(contract.deleteNote, ({ actor, params }) => notes.remove(actor, params.id));
+}

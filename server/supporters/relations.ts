@@ -1,0 +1,287 @@
+import type { DataSource } from 'typeorm';
+import { supporterNumber } from '@tallystick/core/gifts';
+import { displayName } from '@tallystick/core/names';
+import type { NameParts, SupporterKind } from '@tallystick/core/names';
+import { network, relationFault, roleOfOther } from '@tallystick/core/relations';
+import type { RelationKind } from '@tallystick/core/relations';
+import * as contract from '@tallystick/contract/relations';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { one, sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Http } from '../platform/http.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import { day, flag, maybe, ref, table, text } from '../platform/tables.ts';
+import type { Transaction } from '../platform/transaction.ts';
+import type { Settings } from '../settings/index.ts';
+import { lockSupporter, nameOf, refused } from './record.ts';
+
+interface KindRecord {
+  id: number;
+  version: number;
+  name: string;
+  back: string;
+  from_kinds: string;
+  to_kinds: string;
+  lineal: number;
+  code: string | null;
+}
+interface RelationRecord {
+  id: number;
+  version: number;
+  supporter_id: number;
+  other_id: number;
+  kind_id: number;
+  role: string;
+  note: string;
+  since: string | null;
+  until: string | null;
+}
+export const RelationKindTable = table<KindRecord>(
+  'relation_kind',
+  {},
+  { name: text(60), back: text(60), from_kinds: text(60), to_kinds: text(60), lineal: flag, code: maybe(text(20)) },
+);
+export const RelationTable = table<RelationRecord>(
+  'relation',
+  { supporter: 'supporter_id', also: 'other_id' },
+  {
+    supporter_id: ref,
+    other_id: ref,
+    kind_id: ref,
+    role: text(80),
+    note: text(500),
+    since: maybe(day),
+    until: maybe(day),
+  },
+);
+
+interface Details {
+  title: string;
+  note: string;
+  since: string | null;
+  until: string | null;
+}
+const rowOf = ({ title, note, since, until }: Details) => ({ role: title, note, since, until });
+const listed = (kinds: string): SupporterKind[] => kinds.split(',').filter(Boolean) as SupporterKind[];
+const kindOf = (row: KindRecord): RelationKind => ({
+  id: row.id,
+  name: row.name,
+  back: row.back,
+  from: listed(row.from_kinds),
+  to: listed(row.to_kinds),
+  lineal: row.lineal === 1,
+});
+const MOST_IN_PICTURE = 40;
+const RINGS = 2;
+
+/** Ties between supporters: one row each, so that both directions are always the same tie. */
+export class Relations {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly changes: Changes,
+    private readonly settings: Settings,
+  ) {
+    this.sql = sqlOn(source);
+  }
+
+  async kinds() {
+    const rows = await this.sql.rows<KindRecord & { used: number }>(
+      'SELECT k.*, (SELECT COUNT(*) FROM relation r WHERE r.kind_id = k.id) AS used FROM relation_kind k ORDER BY k.name',
+    );
+    return rows.map((row) => ({
+      ...kindOf(row),
+      from: listed(row.from_kinds),
+      to: listed(row.to_kinds),
+      used: row.used,
+    }));
+  }
+
+  async addKind(actor: Actor, draft: { name: string; back: string; from: string[]; to: string[]; lineal: boolean }) {
+    return this.changes.write(
+      actor,
+      { kind: 'edit', summary: `Added the tie ${draft.name} / ${draft.back}` },
+      async (tx) => {
+        const known = await tx.sql.rows('SELECT id FROM relation_kind WHERE name = ? AND back = ?', [
+          draft.name,
+          draft.back,
+        ]);
+        if (known.length > 0) throw refused('name', 'There is such a tie already.');
+        const { name, back, from, to, lineal } = draft;
+        const row = {
+          name,
+          back,
+          from_kinds: from.join(','),
+          to_kinds: to.join(','),
+          lineal: lineal ? 1 : 0,
+          code: null,
+        };
+        return { id: await tx.insert('relation_kind', row) };
+      },
+    );
+  }
+
+  async removeKind(actor: Actor, id: number) {
+    const kind = (await this.kinds()).find((one) => one.id === id);
+    if (!kind) throw notFound('This kind of tie');
+    if (kind.used > 0)
+      throw new Problem(
+        409,
+        'in-use',
+        `${kind.used} ties are of the kind ${kind.name} / ${kind.back}; change or delete those first.`,
+      );
+    return this.changes.write(actor, { kind: 'edit', summary: `Deleted the tie ${kind.name} / ${kind.back}` }, (tx) =>
+      tx.removeAll('relation_kind', [id]),
+    );
+  }
+
+  async of(supporterId: number) {
+    const rows = await this.sql.rows<
+      RelationRecord &
+        NameParts & { other: number; first_end: number; name: string; back: string; other_kind: SupporterKind }
+    >(
+      // relation_from (supporter_id), relation_to (other_id)
+      ['supporter_id', 'other_id']
+        .map(
+          (
+            mine,
+            place,
+          ) => `SELECT r.id, r.version, r.role, r.note, r.since, r.until, r.kind_id, ${place === 0 ? 1 : 0} AS first_end,
+            k.name, k.back, s.id AS other, s.kind AS other_kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization
+            FROM relation r JOIN relation_kind k ON k.id = r.kind_id
+            JOIN supporter s ON s.id = r.${place === 0 ? 'other_id' : 'supporter_id'} AND s.trashed = 0 WHERE r.${mine} = ?`,
+        )
+        .join(' UNION ALL '),
+      [supporterId, supporterId],
+    );
+    const { today } = await this.settings.calendar();
+    const ended = (row: RelationRecord): boolean => row.until !== null && row.until < today;
+    return rows
+      .sort((a, b) => Number(ended(a)) - Number(ended(b)) || a.id - b.id)
+      .map((row) => ({
+        id: row.id,
+        version: row.version,
+        kindId: row.kind_id,
+        first: row.first_end === 1,
+        role: roleOfOther(row, row.first_end === 1),
+        title: row.role,
+        note: row.note,
+        since: row.since,
+        until: row.until,
+        other: {
+          id: row.other,
+          number: supporterNumber(row.other),
+          kind: row.other_kind,
+          name: displayName({ ...row, kind: row.other_kind }),
+        },
+      }));
+  }
+
+  /** A supporter's surroundings: two rings of ties and households, placed for a picture. */
+  async network(center: number) {
+    const ties = new Map<string, { fromId: number; toId: number; word: string; until: string | null }>();
+    let ids = [center];
+    const seen = new Set(ids);
+    for (let ring = 0; ring < RINGS && ids.length > 0; ring++) {
+      const found = await this.sql.rows<{ fromId: number; toId: number; word: string; until: string | null }>(
+        `SELECT r.supporter_id AS fromId, r.other_id AS toId, k.name AS word, r.until FROM relation r JOIN relation_kind k ON k.id = r.kind_id
+         WHERE r.supporter_id IN (?) OR r.other_id IN (?)
+         UNION SELECT id, household_id, 'member', NULL FROM supporter WHERE household_id IS NOT NULL AND (id IN (?) OR household_id IN (?)) LIMIT 400`,
+        [ids, ids, ids, ids],
+      );
+      for (const tie of found) ties.set(`${tie.fromId} ${tie.toId} ${tie.word}`, tie);
+      ids = [...new Set(found.flatMap((tie) => [tie.fromId, tie.toId]))].filter((id) => !seen.has(id));
+      for (const id of ids) seen.add(id);
+    }
+    const { today } = await this.settings.calendar();
+    const named = new Map(
+      (
+        await this.sql.rows<NameParts & { id: number }>('SELECT * FROM supporter WHERE id IN (?) AND trashed = 0', [
+          [...seen],
+        ])
+      ).map((row) => [row.id, row]),
+    );
+    if (!named.has(center)) throw notFound(`Supporter ${supporterNumber(center)}`);
+    const alive = [...ties.values()].filter((tie) => named.has(tie.fromId) && named.has(tie.toId));
+    const nodes = network(center, alive, MOST_IN_PICTURE).flatMap((node) => {
+      const row = named.get(node.id);
+      return row ? [{ ...node, number: supporterNumber(node.id), name: displayName(row), kind: row.kind }] : [];
+    });
+    const placed = new Set(nodes.map((node) => node.id));
+    return {
+      nodes,
+      ties: alive
+        .filter((tie) => placed.has(tie.fromId) && placed.has(tie.toId))
+        .map(({ until, ...tie }) => ({ ...tie, ended: until !== null && until < today })),
+    };
+  }
+
+  async add(actor: Actor, draft: { fromId: number; toId: number; kindId: number } & Details) {
+    const words = { summary: 'Tied two supporters' };
+    return this.changes.write(actor, { kind: 'edit', summary: () => words.summary }, async (tx) => {
+      const [from, to] = await bothEnds(tx, draft.fromId, draft.toId);
+      const row = await one<KindRecord>(tx.sql, 'SELECT * FROM relation_kind WHERE id = ?', [draft.kindId]);
+      if (!row) throw refused('kindId', 'There is no such kind of tie.');
+      const kind = kindOf(row);
+      const known = await tx.sql.rows<{ id: number; kindId: number; fromId: number; toId: number }>(
+        `SELECT id, kind_id AS kindId, supporter_id AS fromId, other_id AS toId FROM relation WHERE kind_id = ?
+         AND (? = 1 OR supporter_id IN (?) OR other_id IN (?)) AND (until IS NULL OR until >= ?)`,
+        [kind.id, kind.lineal ? 1 : 0, [from.id, to.id], [from.id, to.id], tx.at.slice(0, 10)],
+      );
+      const fault = relationFault(kind, from, to, known);
+      if (fault !== null) throw refused('toId', fault);
+      words.summary = `${from.name} is the ${kind.name} of ${to.name}`;
+      return {
+        id: await tx.insert('relation', { supporter_id: from.id, other_id: to.id, kind_id: kind.id, ...rowOf(draft) }),
+      };
+    });
+  }
+
+  async change(actor: Actor, id: number, draft: { version: number } & Details) {
+    return this.changes.write(
+      actor,
+      { kind: 'edit', summary: draft.until ? 'Ended a tie' : 'Changed a tie' },
+      async (tx) => {
+        await tx.expect('relation', id, draft.version, 'This tie');
+        await tx.update('relation', id, rowOf(draft));
+      },
+    );
+  }
+
+  async remove(actor: Actor, id: number) {
+    return this.changes.write(actor, { kind: 'edit', summary: 'Deleted a tie' }, async (tx) => {
+      if (!(await tx.lock('relation', [id])).has(id)) throw notFound('This tie');
+      await tx.removeAll('relation', [id]);
+    });
+  }
+}
+
+async function bothEnds(tx: Transaction, fromId: number, toId: number) {
+  const ends: { id: number; kind: SupporterKind; name: string }[] = [];
+  // In the order of ids, so that two that tie the same pair do not wait for each other.
+  for (const id of [fromId, toId].sort((a, b) => a - b)) {
+    const row = await lockSupporter(tx, id, `Supporter ${supporterNumber(id)}`);
+    ends.push({ id, kind: row['kind'] as SupporterKind, name: nameOf(row) });
+  }
+  const [a, b] = ends;
+  if (!a || !b) throw notFound('This supporter');
+  return fromId <= toId ? ([a, b] as const) : ([b, a] as const);
+}
+
+export function serveRelations(http: Http, relations: Relations): void {
+  http.on(contract.listRelationKinds, async () => ({ items: await relations.kinds() }));
+  http.on(contract.createRelationKind, async ({ actor, body }) => {
+    const { revision, result } = await relations.addKind(actor, body);
+    return { revision, ...result };
+  });
+  http.on(contract.deleteRelationKind, ({ actor, params }) => relations.removeKind(actor, params.id));
+  http.on(contract.listRelations, async ({ params }) => ({ items: await relations.of(params.id) }));
+  http.on(contract.getNetwork, ({ params }) => relations.network(params.id));
+  http.on(contract.createRelation, async ({ actor, body }) => {
+    const { revision, result } = await relations.add(actor, body);
+    return { revision, ...result };
+  });
+  http.on(contract.updateRelation, ({ actor, params, body }) => relations.change(actor, params.id, body));
+  http.on(contract.deleteRelation, ({ actor, params }) => relations.remove(actor, params.id));
+}

@@ -1,0 +1,126 @@
+import type { DataSource } from 'typeorm';
+import * as contract from '@tallystick/contract/tags';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { one, sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Http } from '../platform/http.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import type { Transaction } from '../platform/transaction.ts';
+import { refused } from './record.ts';
+
+/** What a list of names is kept in: the table of names, that of who has them, and the word for one. */
+const TAGS = { names: 'tag', holders: 'supporter_tag', column: 'tag_id', word: 'tag' } as const;
+const GROUPS = { names: 'people_group', holders: 'group_member', column: 'group_id', word: 'group' } as const;
+type Labels = typeof TAGS | typeof GROUPS;
+
+/** Tags and groups as things of their own: named, merged, deleted. Who has them is part of the records. */
+export class Tags {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly changes: Changes,
+  ) {
+    this.sql = sqlOn(source);
+  }
+
+  async addGroup(actor: Actor, name: string, about: string) {
+    return this.changes.write(actor, { kind: 'edit', summary: `Made the group ${name}` }, async (tx) => {
+      await refuseTaken(tx, GROUPS, name, 0);
+      return { id: await tx.insert('people_group', { name, about }) };
+    });
+  }
+
+  async rename(actor: Actor, labels: Labels, id: number, name: string) {
+    const before = await this.nameOf(labels, id);
+    return this.changes.write(
+      actor,
+      { kind: 'edit', summary: `Renamed the ${labels.word} ${before} to ${name}` },
+      async (tx) => {
+        await refuseTaken(tx, labels, name, id);
+        await tx.update(labels.names, id, { name });
+      },
+    );
+  }
+
+  /** Every record with the tag gets the other one; who has both keeps one. The tag is then deleted. */
+  async merge(actor: Actor, id: number, intoId: number) {
+    if (id === intoId) throw refused('intoId', 'A tag cannot be merged into itself.');
+    const [name, into] = await Promise.all([this.nameOf(TAGS, id), this.nameOf(TAGS, intoId)]);
+    return this.changes.write(actor, { kind: 'bulk', summary: `Merged the tag ${name} into ${into}` }, async (tx) => {
+      // supporter_tag_tag (tag_id)
+      const rows = await tx.sql.rows<{ id: number; supporter_id: number; tag_id: number }>(
+        'SELECT id, supporter_id, tag_id FROM supporter_tag WHERE tag_id IN (?) ORDER BY id FOR UPDATE',
+        [[id, intoId]],
+      );
+      const has = new Set(rows.filter((row) => row.tag_id === intoId).map((row) => row.supporter_id));
+      const mine = rows.filter((row) => row.tag_id === id);
+      const [both, moved] = [
+        mine.filter((row) => has.has(row.supporter_id)),
+        mine.filter((row) => !has.has(row.supporter_id)),
+      ];
+      await tx.removeAll(
+        'supporter_tag',
+        both.map((row) => row.id),
+      );
+      await tx.updateAll(
+        'supporter_tag',
+        moved.map((row) => row.id),
+        { tag_id: intoId },
+      );
+      await tx.removeAll('tag', [id]);
+      return { moved: moved.length, had: both.length };
+    });
+  }
+
+  /** Deletes a tag or group. `records` is how many records the person was told lose it; another number refuses (409). */
+  async remove(actor: Actor, labels: Labels, id: number, records: number) {
+    const name = await this.nameOf(labels, id);
+    return this.changes.write(actor, { kind: 'bulk', summary: `Deleted the ${labels.word} ${name}` }, async (tx) => {
+      const rows = await tx.sql.rows<{ id: number; shown: number }>(
+        `SELECT h.id, s.trashed = 0 AS shown FROM ${labels.holders} h JOIN supporter s ON s.id = h.supporter_id WHERE h.${labels.column} = ?`,
+        [id],
+      );
+      const losing = rows.filter((row) => row.shown === 1).length;
+      if (losing !== records)
+        throw new Problem(409, 'in-use', `${losing} records have the ${labels.word} ${name} and would lose it.`, {
+          details: { records: losing },
+        });
+      await tx.removeAll(
+        labels.holders,
+        rows.map((row) => row.id),
+      );
+      await tx.removeAll(labels.names, [id]);
+    });
+  }
+
+  private async nameOf(labels: Labels, id: number): Promise<string> {
+    const row = await one<{ name: string }>(this.sql, `SELECT name FROM ${labels.names} WHERE id = ?`, [id]);
+    if (!row) throw notFound(`This ${labels.word}`);
+    return row.name;
+  }
+}
+
+async function refuseTaken(tx: Transaction, labels: Labels, name: string, id: number): Promise<void> {
+  const taken = await tx.sql.rows(`SELECT id FROM ${labels.names} WHERE name = ? AND id <> ?`, [name, id]);
+  if (taken.length === 0) return;
+  throw refused(
+    'name',
+    `There is a ${labels.word} ${name} already${labels === TAGS ? '; merge the two instead' : ''}.`,
+  );
+}
+
+export function serveTags(http: Http, tags: Tags): void {
+  http.on(contract.renameTag, ({ actor, params, body }) => tags.rename(actor, TAGS, params.id, body.name));
+  http.on(contract.mergeTag, async ({ actor, params, body }) => {
+    const { revision, result } = await tags.merge(actor, params.id, body.intoId);
+    return { revision, ...result };
+  });
+  http.on(contract.deleteTag, ({ actor, params, query }) => tags.remove(actor, TAGS, params.id, query.records));
+  http.on(contract.createGroup, async ({ actor, body }) => {
+    const { revision, result } = await tags.addGroup(actor, body.name, body.about);
+    return { revision, ...result };
+  });
+  http.on(contract.updateGroup, ({ actor, params, body }) => tags.rename(actor, GROUPS, params.id, body.name));
+  http.on(contract.deleteGroup, ({ actor, params, query }) => tags.remove(actor, GROUPS, params.id, query.records));
+}

@@ -1,0 +1,180 @@
+import type { DataSource } from 'typeorm';
+import { supporterNumber } from '@tallystick/core/gifts';
+import { displayName } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
+import { describeRepeat, nextDue } from '@tallystick/core/tasks';
+import type { Repeat } from '@tallystick/core/tasks';
+import * as contract from '@tallystick/contract/notes';
+import type { Task } from '@tallystick/contract/notes';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { sqlOn } from '../platform/db.ts';
+import type { Param, Sql } from '../platform/db.ts';
+import type { Http } from '../platform/http.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import { day, maybe, ref, table, text, whole } from '../platform/tables.ts';
+import type { Settings } from '../settings/index.ts';
+import { lockSupporter, refused } from './record.ts';
+
+interface TaskRecord {
+  id: number;
+  version: number;
+  supporter_id: number | null;
+  title: string;
+  due: string;
+  owner_id: number | null;
+  repeats: Repeat;
+  repeat_day: number;
+  done_on: string | null;
+  done_by: string;
+}
+export const TaskTable = table<TaskRecord>(
+  'task',
+  { supporter: 'supporter_id' },
+  {
+    supporter_id: maybe(ref),
+    title: text(200),
+    due: day,
+    owner_id: maybe(ref),
+    repeats: text(12),
+    repeat_day: whole,
+    done_on: maybe(day),
+    done_by: text(120),
+  },
+);
+
+interface TaskDraft {
+  title: string;
+  due: string;
+  ownerId: number | null;
+  repeats: Repeat;
+}
+const rowOf = (draft: TaskDraft) => ({
+  title: draft.title,
+  due: draft.due,
+  owner_id: draft.ownerId,
+  repeats: draft.repeats,
+  repeat_day: Number(draft.due.slice(8, 10)),
+});
+
+/** What is to be done, by whom and when. */
+export class Tasks {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly changes: Changes,
+    private readonly settings: Settings,
+  ) {
+    this.sql = sqlOn(source);
+  }
+
+  /** Tasks about a supporter: open ones by due date, then the last that were done. */
+  async of(supporterId: number): Promise<Task[]> {
+    // task_supporter (supporter_id, done_on, due)
+    return this.read('t.supporter_id = ? ORDER BY t.done_on IS NOT NULL, t.done_on DESC, t.due, t.id LIMIT 100', [
+      supporterId,
+    ]);
+  }
+
+  /** Open tasks of one person together with those that nobody has, or everyone's. */
+  async open(userId: number | null): Promise<Task[]> {
+    // task_owner (done_on, owner_id, due)
+    const mine = userId === null ? '' : 'AND (t.owner_id = ? OR t.owner_id IS NULL)';
+    return this.read(`t.done_on IS NULL ${mine} ORDER BY t.due, t.id LIMIT 500`, userId === null ? [] : [userId]);
+  }
+
+  private async read(where: string, params: readonly Param[]): Promise<Task[]> {
+    const rows = await this.sql.rows<TaskRecord & NameParts & { owner: string | null; trashed: number | null }>(
+      `SELECT t.*, u.name AS owner, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization, s.trashed FROM task t
+       LEFT JOIN user u ON u.id = t.owner_id LEFT JOIN supporter s ON s.id = t.supporter_id WHERE ${where}`,
+      params,
+    );
+    return rows
+      .filter((row) => row.supporter_id === null || row.trashed === 0)
+      .map((row) => ({
+        id: row.id,
+        version: row.version,
+        title: row.title,
+        due: row.due,
+        ownerId: row.owner_id,
+        owner: row.owner ?? '',
+        repeats: row.repeats,
+        repeatText: row.repeats === 'never' ? '' : describeRepeat(row.repeats, row.repeat_day),
+        about:
+          row.supporter_id === null
+            ? null
+            : { id: row.supporter_id, number: supporterNumber(row.supporter_id), name: displayName(row) },
+        doneOn: row.done_on,
+        doneBy: row.done_by,
+      }));
+  }
+
+  async add(actor: Actor, draft: TaskDraft & { supporterId: number | null }) {
+    return this.changes.write(actor, { kind: 'edit', summary: `Set the task “${draft.title}”` }, async (tx) => {
+      if (draft.supporterId !== null)
+        await lockSupporter(tx, draft.supporterId, `Supporter ${supporterNumber(draft.supporterId)}`);
+      if (
+        draft.ownerId !== null &&
+        (await tx.sql.rows('SELECT id FROM user WHERE id = ?', [draft.ownerId])).length === 0
+      )
+        throw refused('ownerId', 'There is no such colleague.');
+      return {
+        id: await tx.insert('task', { supporter_id: draft.supporterId, ...rowOf(draft), done_on: null, done_by: '' }),
+      };
+    });
+  }
+
+  async change(actor: Actor, id: number, draft: TaskDraft & { version: number }) {
+    return this.changes.write(actor, { kind: 'edit', summary: `Changed the task “${draft.title}”` }, async (tx) => {
+      const row = await tx.expect('task', id, draft.version, 'This task');
+      // Moving one occurrence of what repeats leaves the day that it repeats on.
+      const repeat_day =
+        row['repeats'] === draft.repeats && draft.repeats !== 'never'
+          ? Number(row['repeat_day'])
+          : rowOf(draft).repeat_day;
+      await tx.update('task', id, { ...rowOf(draft), repeat_day });
+    });
+  }
+
+  /** Ticks a task off; one that repeats is set anew, for the first of its days that is still to come. */
+  async finish(actor: Actor, id: number) {
+    const { today } = await this.settings.calendar();
+    const words = { title: '' };
+    return this.changes.write(actor, { kind: 'edit', summary: () => `Did the task “${words.title}”` }, async (tx) => {
+      const row = (await tx.lock('task', [id])).get(id);
+      if (!row) throw notFound('This task');
+      words.title = String(row['title']);
+      if (row['done_on'] !== null) throw new Problem(409, 'done', `“${words.title}” was done already.`);
+      await tx.update('task', id, { done_on: today, done_by: actor.name });
+      const { id: _id, version: _version, ...copy } = row;
+      const [repeats, repeatDay] = [row['repeats'] as Repeat, Number(row['repeat_day'])];
+      let next = nextDue(String(row['due']), repeats, repeatDay);
+      while (next !== null && next <= today) next = nextDue(next, repeats, repeatDay);
+      if (next !== null) await tx.insert('task', { ...copy, due: next, done_on: null, done_by: '' });
+      return { next };
+    });
+  }
+
+  async remove(actor: Actor, id: number) {
+    return this.changes.write(actor, { kind: 'edit', summary: 'Deleted a task' }, async (tx) => {
+      if (!(await tx.lock('task', [id])).has(id)) throw notFound('This task');
+      await tx.removeAll('task', [id]);
+    });
+  }
+}
+
+export function serveTasks(http: Http, tasks: Tasks): void {
+  http.on(contract.listTasks, async ({ query, actor }) => ({
+    items: await tasks.open(query.owner === 'me' ? (actor.userId ?? 0) : null),
+  }));
+  http.on(contract.createTask, async ({ actor, body }) => {
+    const { revision, result } = await tasks.add(actor, body);
+    return { revision, ...result };
+  });
+  http.on(contract.updateTask, ({ actor, params, body }) => tasks.change(actor, params.id, body));
+  http.on(contract.finishTask, async ({ actor, params }) => {
+    const { revision, result } = await tasks.finish(actor, params.id);
+    return { revision, ...result };
+  });
+  http.on(contract.deleteTask, ({ actor, params }) => tasks.remove(actor, params.id));
+}

@@ -32,8 +32,8 @@ export interface GiftFacts {
 /** The codes of kinds of supporter in the column `kind`. */
 export const KIND_CODES = { person: 0, household: 1, organization: 2 } as const;
 
-/** Flags of a supporter beside the bits of `WISHES`: in the trash, or emptied out of it. */
-export const FLAG = { trashed: 4 } as const;
+/** Flags of a supporter beside the bits of `WISHES`: in the trash, and emptied out of it or gone. */
+export const FLAG = { trashed: 4, erased: 8 } as const;
 
 /**
  * The columns that questions about many supporters are answered from. A supporter has a slot, given out in the
@@ -149,7 +149,7 @@ export class Facts {
   remove(id: number): void {
     const slot = this.slotOf(id);
     if (slot < 0) return;
-    this.flags[slot] = FLAG.trashed;
+    this.flags[slot] = FLAG.trashed | FLAG.erased;
     this.moveHome(slot, 0);
     this.gifts.replace(slot, []);
     this.tags.replace(slot, []);

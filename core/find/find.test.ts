@@ -88,7 +88,7 @@ describe('FindIndex', () => {
         otherNames: ['Anita', 'Rookwood'],
         emails: [],
         phones: [],
-        streets: ['434 Lyra St'],
+        details: ['434 Lyra St'],
       }),
       person({ id: 2, name: 'Lyra Farr', emails: [], phones: [] }),
     ]);

@@ -9,11 +9,12 @@ export interface Findable {
   id: number;
   kind: SupporterKind;
   name: string;
-  /** Nicknames, former names, the organization a person belongs to. */
+  /** Nicknames and former names. */
   otherNames?: readonly string[];
   emails: readonly string[];
   phones: readonly string[];
-  streets?: readonly string[];
+  /** Other words that lead here: streets, the people who stand for an organization. */
+  details?: readonly string[];
 }
 
 export interface FindQuery {
@@ -216,7 +217,7 @@ function tokensFor(entry: Findable): { named: string[]; others: string[] } {
   const named = new Set([entry.name, ...(entry.otherNames ?? [])].flatMap(wordsOf));
   const others = [`s${entry.id}`, String(entry.id)];
   for (const email of entry.emails) others.push(email.toLowerCase(), ...wordsOf(email));
-  for (const street of entry.streets ?? []) others.push(...wordsOf(street));
+  for (const detail of entry.details ?? []) others.push(...wordsOf(detail));
   for (const phone of entry.phones) {
     const digits = digitsOf(phone.replace(/\s*(ext\.?|x)\s*\d+.*$/i, ''));
     if (digits.length >= 4) others.push(reversed(digits.slice(-10)));

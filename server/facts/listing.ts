@@ -111,8 +111,8 @@ export class Listing {
     const matching = question.conditions === null ? null : evaluate(question.conditions, facts, question.calendar);
     const order = this.ordered(question.sort, question.down, question.calendar);
     const slots = order.filter((slot) => {
-      const trashed = ((facts.flags[slot] ?? 0) & FLAG.trashed) !== 0;
-      if (trashed !== question.trashed || (kind >= 0 && facts.kind[slot] !== kind)) return false;
+      const place = (facts.flags[slot] ?? 0) & (FLAG.trashed | FLAG.erased);
+      if (place !== (question.trashed ? FLAG.trashed : 0) || (kind >= 0 && facts.kind[slot] !== kind)) return false;
       return matching === null || matching.has(slot);
     });
     if (question.groupBy === null) return { slots, groups: [] };

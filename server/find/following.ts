@@ -64,10 +64,10 @@ export class FindFollowing implements Following {
       id,
       kind,
       name: displayName(supporterParts({ kind, prefix, first, middle, last, suffix, organization })),
-      otherNames: [part(8), part(9), ...(details.contacts.get(id) ?? [])].filter(Boolean),
+      otherNames: [part(8), part(9)].filter(Boolean),
       emails: details.emails.get(id) ?? [],
       phones: details.phones.get(id) ?? [],
-      streets: details.streets.get(id) ?? [],
+      details: [...(details.streets.get(id) ?? []), ...(details.contacts.get(id) ?? [])],
     });
   }
 }

@@ -269,7 +269,7 @@ describe('what is noticed while one types', () => {
       phones: ['7755550142', 'ask Ruth'],
       addresses: [{ street: '434 PERSEID PLACE', city: 'Ely', region: 'nevada', postal: '899371234', country: '' }],
     });
-    expect(body['alike']).toMatchObject([
+    expect((body['alike'] as object[]).slice(0, 1)).toMatchObject([
       { id, reasons: ['a short form of the first name, a slip in the last name', 'same address 434 PERSEID PLACE'] },
     ]);
     expect(body['phones']).toEqual([

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { FORMS, PARTY_CASES, ruleFault } from '@tallystick/core/names/addressing';
+import { FORMS, PARTY_CASES, ruleFault } from '@tallystick/core/names';
 import { endpoint } from './endpoint.ts';
 import { Id, Written } from './common.ts';
 

@@ -1,8 +1,7 @@
 import { isBirthday } from '@tallystick/core/dates';
 import { isSeasonDay } from '@tallystick/core/contact';
-import { normalEmail } from '@tallystick/core/names';
-import { FORMS } from '@tallystick/core/names/addressing';
-import type { Form } from '@tallystick/core/names/addressing';
+import { FORMS, normalEmail } from '@tallystick/core/names';
+import type { Form } from '@tallystick/core/names';
 import { WISH_NAMES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';

@@ -47,3 +47,6 @@ export function blockedColumns(current: Row | null, inverse: RowChange): string[
     (column) => column !== 'version' && current[column] !== inverse.before?.[column],
   );
 }
+
+export { threeWay } from './three-way.ts';
+export type { Conflict } from './three-way.ts';

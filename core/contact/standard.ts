@@ -1,4 +1,4 @@
-import { properCase } from '../names/split.ts';
+import { properCase } from '../names/index.ts';
 import type { PostalAddress } from './index.ts';
 import { countryCode } from './postal.ts';
 

@@ -1,6 +1,5 @@
-import { digitsOf, fold, wordsOf } from '../names/index.ts';
+import { digitsOf, fold, forgiven, otherNames, slips, sounds, wordsOf } from '../names/index.ts';
 import type { SupporterKind } from '../names/index.ts';
-import { forgiven, otherNames, slips, sounds } from '../names/similar.ts';
 
 /** What of a supporter is compared to find out whether two records are one. */
 export interface Comparable {

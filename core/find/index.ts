@@ -1,7 +1,6 @@
 import { grown } from '../facts/index.ts';
-import { digitsOf, fold, wordsOf } from '../names/index.ts';
+import { digitsOf, fold, forgiven, otherNames, slips, sounds, wordsOf } from '../names/index.ts';
 import type { SupporterKind } from '../names/index.ts';
-import { forgiven, otherNames, slips, sounds } from '../names/similar.ts';
 import { Postings } from './postings.ts';
 
 /** What a supporter can be found by; `kind` narrows a search. */

@@ -1,5 +1,5 @@
-import { displayName } from './index.ts';
-import type { NameParts } from './index.ts';
+import { displayName } from './parts.ts';
+import type { NameParts } from './parts.ts';
 
 /** A name with what its bearer is called among friends. */
 export type FullName = NameParts & { nickname: string };

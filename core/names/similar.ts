@@ -1,5 +1,5 @@
 import { doubleMetaphone } from 'double-metaphone';
-import { fold } from './index.ts';
+import { fold } from './text.ts';
 
 /** First names and what their bearers are called; every name of a group may stand for the others. */
 const GROUPS = [

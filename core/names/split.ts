@@ -1,4 +1,4 @@
-import { fold } from './index.ts';
+import { fold } from './text.ts';
 
 /** One person's name as it was split; parts that are absent are empty strings. */
 export interface SplitName {

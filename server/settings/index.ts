@@ -1,6 +1,6 @@
 import type { Calendar } from '@tallystick/core/dates';
-import { DEFAULT_RULES } from '@tallystick/core/names/addressing';
-import type { AddressingRules } from '@tallystick/core/names/addressing';
+import { DEFAULT_RULES } from '@tallystick/core/names';
+import type { AddressingRules } from '@tallystick/core/names';
 import * as contract from '@tallystick/contract/setup';
 import type { DataSource } from 'typeorm';
 import type { Http } from '../platform/http.ts';

@@ -1,8 +1,6 @@
 import type { IsoDate } from '@tallystick/core/dates';
-import { supporterParts } from '@tallystick/core/names';
-import type { NameParts } from '@tallystick/core/names';
-import { addressed, addressing } from '@tallystick/core/names/addressing';
-import type { AddressedParty, Form, FullName, Overrides } from '@tallystick/core/names/addressing';
+import { addressed, addressing, supporterParts } from '@tallystick/core/names';
+import type { AddressedParty, Form, FullName, NameParts, Overrides } from '@tallystick/core/names';
 import type { Sql } from '../platform/db.ts';
 import type { Settings } from '../settings/index.ts';
 

@@ -1,6 +1,5 @@
 import type { SupporterDraft } from '@tallystick/contract/supporters';
-import { sortName, supporterParts } from '@tallystick/core/names';
-import { splitPeople } from '@tallystick/core/names/split';
+import { sortName, splitPeople, supporterParts } from '@tallystick/core/names';
 import type { Transaction } from '../platform/transaction.ts';
 import { lockSupporter, nameOf, refused } from './record.ts';
 

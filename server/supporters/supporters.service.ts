@@ -3,7 +3,7 @@ import { addressOn, postalLines, wayOn } from '@tallystick/core/contact';
 import { showField } from '@tallystick/core/fields';
 import { supporterNumber } from '@tallystick/core/gifts';
 import { displayName, supporterParts } from '@tallystick/core/names';
-import type { Form } from '@tallystick/core/names/addressing';
+import type { Form } from '@tallystick/core/names';
 import type { Supporter, SupporterDraft } from '@tallystick/contract/supporters';
 import type { FactsThread } from '../facts/index.ts';
 import { one, sqlOn } from '../platform/db.ts';

@@ -1,9 +1,11 @@
+import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { Dialog as RadixDialog } from 'radix-ui';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { findAnything } from '@tallystick/contract/find';
+import { call, queries } from '../ui/api.ts';
 import { useFormats } from '../ui/organization.tsx';
-import { useFoundSupporters } from '../ui/useFoundSupporters.ts';
 
 const PLACES = [
   ['Today', '/'],
@@ -15,12 +17,16 @@ const PLACES = [
   ['Receipts issued', '/thanks/issued'],
   ['Letters', '/thanks/letters'],
   ['Intake', '/intake'],
+  ['Tags and groups', '/supporters/tags'],
+  ['Trash', '/supporters?trashed=yes'],
+  ['Fields', '/settings/fields'],
+  ['How people are addressed', '/settings/addressing'],
   ['All changes', '/changes'],
 ] as const;
 
 const ITEM = 'flex cursor-pointer items-center gap-3 px-4 py-1.5 data-[selected=true]:bg-hover';
 
-/** Find anything: supporters by name, number, e-mail or telephone as one types, and places of the app. */
+/** Find anything: supporters, gifts and places of the app, as one types. */
 export function FindDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
     <RadixDialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
@@ -38,39 +44,57 @@ export function FindDialog({ open, onClose }: { open: boolean; onClose: () => vo
   );
 }
 
+const GROUP =
+  '[&_[cmdk-group-heading]]:px-4 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-faded';
+const finding = (text: string) =>
+  queryOptions({
+    queryKey: ['supporters', 'anything', text],
+    queryFn: ({ signal }) => call(findAnything, { query: { q: text, limit: 10 }, signal }),
+  });
+
 function Finder({ onClose }: { onClose: () => void }) {
   const [text, setText] = useState('');
   const navigate = useNavigate();
-  const { money } = useFormats();
-  const { rows: supporters, fresh, settled } = useFoundSupporters(text, 12);
+  const { money, date } = useFormats();
+  const asked = text.trim();
+  const found = useQuery({ ...finding(asked), enabled: asked !== '', placeholderData: keepPreviousData });
+  const fresh = found.isSuccess && !found.isPlaceholderData;
+  const { supporters = [], gifts = [], alike = 0, total = 0 } = asked === '' ? {} : (found.data ?? {});
   const go = (path: string): void => {
     onClose();
     void navigate(path);
   };
-  const places = PLACES.filter(([name]) => name.toLowerCase().includes(text.trim().toLowerCase()));
+  /** Where Enter goes when what it is about is still on its way. */
+  const goToFirst = async (): Promise<void> => {
+    const answer = await queries.ensureQueryData(finding(asked));
+    const [supporter, gift] = [answer.supporters[0], answer.gifts[0]];
+    if (gift && !supporter) go(`/gifts/${gift.id}`);
+    else if (supporter) go(`/supporters/${supporter.id}`);
+  };
+  const places = PLACES.filter(([name]) => name.toLowerCase().includes(asked.toLowerCase()));
   return (
     <Command
       shouldFilter={false}
       label="Find anything"
       onKeyDown={(event) => {
         // Enter means what is typed, not what was found for a part of it.
-        if (event.key !== 'Enter' || fresh || text.trim() === '') return;
+        if (event.key !== 'Enter' || fresh || asked === '') return;
         event.preventDefault();
-        void settled().then(([first]) => first && go(`/supporters/${first.id}`));
+        void goToFirst();
       }}
     >
       <Command.Input
         autoFocus
         value={text}
         onValueChange={setText}
-        placeholder="Name, number, e-mail, last digits of a telephone …"
+        placeholder="Name, e-mail, street, telephone, gift, receipt, check number, amount …"
         className="h-12 w-full border-b border-rule bg-sheet px-4 text-base outline-none placeholder:text-faded"
       />
       <Command.List className="max-h-[60vh] overflow-auto py-1">
         {supporters.length > 0 && (
           <Command.Group
-            heading="Supporters"
-            className="[&_[cmdk-group-heading]]:px-4 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-faded"
+            heading={alike > 0 ? `Supporters; ${alike} of ${total} only like “${asked}”` : 'Supporters'}
+            className={GROUP}
           >
             {supporters.map((row) => (
               <Command.Item
@@ -79,22 +103,39 @@ function Finder({ onClose }: { onClose: () => void }) {
                 onSelect={() => go(`/supporters/${row.id}`)}
                 className={ITEM}
               >
-                <span className="font-serif">{row.name}</span>
+                <span className="font-serif whitespace-nowrap">{row.name}</span>
                 <span className="text-faded">{row.number}</span>
-                <span className="truncate text-faded">{[row.city, row.email].filter(Boolean).join(' · ')}</span>
-                <span className="ml-auto text-faded">{money(row.giving.lifetime)}</span>
+                <span className="truncate text-faded">{row.about}</span>
               </Command.Item>
             ))}
           </Command.Group>
         )}
-        {fresh && text.trim() !== '' && supporters.length === 0 && (
-          <p className="px-4 py-2 text-faded">No supporter has “{text}” in name, number, e-mail or telephone.</p>
+        {gifts.length > 0 && (
+          <Command.Group heading="Gifts" className={GROUP}>
+            {gifts.map((gift) => (
+              <Command.Item
+                key={gift.id}
+                value={`g${gift.id}`}
+                onSelect={() => go(`/gifts/${gift.id}`)}
+                className={ITEM}
+              >
+                <span className="tabular-nums">{money(gift.cents)}</span>
+                <span className="font-serif">{gift.supporter}</span>
+                <span className="text-faded">
+                  {gift.number}, {date(gift.date)}
+                </span>
+                <span className="ml-auto text-faded">{gift.by}</span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+        )}
+        {fresh && asked !== '' && supporters.length === 0 && gifts.length === 0 && (
+          <p className="px-4 py-2 text-faded">
+            Nothing has “{text}” in it: no name, number, e-mail, street, telephone, gift or receipt.
+          </p>
         )}
         {places.length > 0 && (
-          <Command.Group
-            heading="Go to"
-            className="[&_[cmdk-group-heading]]:px-4 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-faded"
-          >
+          <Command.Group heading="Go to" className={GROUP}>
             {places.map(([name, path]) => (
               <Command.Item key={path} value={path} onSelect={() => go(path)} className={ITEM}>
                 {name}

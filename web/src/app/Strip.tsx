@@ -92,6 +92,9 @@ export function Strip() {
           items={[
             { label: `${user.name}, ${ROLE_NAMES[user.role]}`, onSelect: () => undefined, disabled: true },
             { label: 'All changes', onSelect: () => void navigate('/changes') },
+            { label: 'Tags and groups', onSelect: () => void navigate('/supporters/tags') },
+            { label: 'Fields', onSelect: () => void navigate('/settings/fields') },
+            { label: 'How people are addressed', onSelect: () => void navigate('/settings/addressing') },
             ...(user.role === 'admin'
               ? [{ label: 'Users and tokens', onSelect: () => void navigate('/settings') }]
               : []),

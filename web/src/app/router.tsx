@@ -12,6 +12,7 @@ const page = (load: () => Promise<{ default: ComponentType }>) => {
 const areas = [
   { index: true, element: page(() => import('../today/TodayPage.tsx')) },
   { path: 'supporters', element: page(() => import('../supporters/SupportersPage.tsx')) },
+  { path: 'supporters/tags', element: page(() => import('../supporters/TagsPage.tsx')) },
   { path: 'supporters/:id', element: page(() => import('../supporters/RecordPage.tsx')) },
   { path: 'gifts', element: page(() => import('../gifts/GiftsPage.tsx')) },
   { path: 'gifts/:id', element: page(() => import('../gifts/GiftPage.tsx')) },
@@ -26,6 +27,8 @@ const areas = [
   { path: 'intake/:id', element: page(() => import('../intake/IntakePage.tsx')) },
   { path: 'changes', element: page(() => import('../settings/ChangesPage.tsx')) },
   { path: 'settings', element: page(() => import('../settings/SettingsPage.tsx')) },
+  { path: 'settings/fields', element: page(() => import('../settings/FieldsPage.tsx')) },
+  { path: 'settings/addressing', element: page(() => import('../settings/AddressingPage.tsx')) },
 ];
 const development = import.meta.env.DEV
   ? [{ path: 'design', element: page(() => import('../design/DesignPage.tsx')) }]

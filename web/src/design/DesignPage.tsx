@@ -18,6 +18,7 @@ import {
   Trouble,
 } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
+import { useRowSelection } from '../ui/useRowSelection.ts';
 import LetterEditor from '../ui/LetterEditor.tsx';
 import { Dialog, Menu } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
@@ -59,10 +60,13 @@ function Part({ name, children }: { name: string; children: ReactNode }) {
   );
 }
 
+const rowId = (row: { id: number }): number => row.id;
+const rowCents = (row: { cents: number }): number => row.cents;
+
 export default function DesignPage() {
   const [open, setOpen] = useState(false);
   const [sort, setSort] = useState('name');
-  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set([2, 3]));
+  const { selection } = useRowSelection('rows', ROWS, rowId, rowCents);
   const colours = ['paper', 'sheet', 'rule', 'ink', 'faded', 'hazel', 'slate', 'moss', 'madder', 'straw'];
   return (
     <div className="overflow-auto">
@@ -172,12 +176,11 @@ export default function DesignPage() {
           label="Rows"
           columns={COLUMNS}
           rows={ROWS}
-          idOf={(row) => row.id}
+          idOf={rowId}
           total={ROWS.length}
           sort={sort}
           onSort={setSort}
-          selected={selected}
-          onSelect={setSelected}
+          selection={selection}
           onPeek={() => undefined}
           empty={null}
         />

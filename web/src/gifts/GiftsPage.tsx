@@ -16,6 +16,9 @@ import { GiftView } from './GiftView.tsx';
 
 type Sort = 'date' | '-date' | 'amount' | '-amount';
 
+const idOf = (gift: { id: number }): number => gift.id;
+const centsOf = (gift: { cents: number }): number => gift.cents;
+
 export default function GiftsPage() {
   const url = useListUrl();
   const formats = useFormats();
@@ -36,12 +39,7 @@ export default function GiftsPage() {
     () => giftColumns(formats, { count: `${formats.count(count)} gifts`, cents }),
     [formats, count, cents],
   );
-  const { selected, setSelected } = useRowSelection(
-    'gifts',
-    list.rows,
-    (gift) => gift.id,
-    (gift) => gift.cents,
-  );
+  const { selection } = useRowSelection('gifts', list.rows, idOf, centsOf);
 
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (
@@ -76,8 +74,7 @@ export default function GiftsPage() {
             openId={url.peek}
             onPeek={(gift) => url.set({ peek: String(gift.id) })}
             hrefOf={(gift) => `/gifts/${gift.id}`}
-            selected={selected}
-            onSelect={setSelected}
+            selection={selection}
             loading={list.isPending}
             toolbar={
               <>

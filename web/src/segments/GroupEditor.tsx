@@ -7,6 +7,7 @@ import { Menu } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { CONDITION_NAMES, EMPTY_GROUP, freshCondition, withPart } from './conditions.ts';
 import type { Part } from './conditions.ts';
+import { FieldTestEditor, Kinds, PeopleGroupSelect, useOwnFields, WishSelect } from './PeopleConditions.tsx';
 import { WindowSelect } from './WindowSelect.tsx';
 
 type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
@@ -19,7 +20,8 @@ export function GroupEditor(props: {
   onRemove?: () => void;
 }) {
   const { group, onChange } = props;
-  const { tags } = useChoices();
+  const { tags, groups } = useChoices();
+  const fields = useOwnFields();
   const add = (part: Part): void => onChange({ ...group, parts: [...group.parts, part] });
   return (
     <div className="rounded border border-rule bg-sheet">
@@ -88,7 +90,10 @@ export function GroupEditor(props: {
           items={[
             ...(Object.keys(CONDITION_NAMES) as Condition['kind'][]).map((kind) => ({
               label: CONDITION_NAMES[kind],
-              onSelect: () => add(freshCondition(kind, tags[0]?.id ?? 0)),
+              onSelect: () =>
+                add(
+                  freshCondition(kind, { tag: tags[0]?.id ?? 0, group: groups[0]?.id ?? 0, field: fields[0]?.id ?? 0 }),
+                ),
             })),
             {
               label: 'Group within',
@@ -163,6 +168,14 @@ function ConditionEditor({ condition, onChange }: { condition: Condition; onChan
           <WindowSelect window={condition.window} onChange={(window) => onChange({ ...condition, window })} />
         </>,
       );
+    case 'kind':
+      return line(<Kinds condition={condition} onChange={onChange} />);
+    case 'wish':
+      return line(<WishSelect condition={condition} onChange={onChange} />);
+    case 'in-group':
+      return line(<PeopleGroupSelect condition={condition} onChange={onChange} />);
+    case 'field':
+      return line(<FieldTestEditor condition={condition} onChange={onChange} />);
     case 'last-gift':
       return line(
         <>

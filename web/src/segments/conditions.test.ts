@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { conditionCount, freshCondition, withPart } from './conditions.ts';
+import { CONDITION_NAMES, conditionCount, freshCondition, withPart } from './conditions.ts';
 import type { Part } from './conditions.ts';
 
 const tag: Part = { kind: 'tag', tag: 1 };
@@ -13,6 +13,6 @@ it('replaces and removes parts without touching the others', () => {
   expect(withPart([tag, other], 0, null)).toEqual([other]);
   expect(withPart([tag, tag], 1, other)).toEqual([tag, other]);
 });
-it.each(['region', 'tag', 'gave', 'total', 'last-gift'] as const)('begins a %s condition', (kind) =>
-  expect(freshCondition(kind, 3).kind).toBe(kind),
+it.each(Object.keys(CONDITION_NAMES) as (keyof typeof CONDITION_NAMES)[])('begins a %s condition', (kind) =>
+  expect(freshCondition(kind, { tag: 3, group: 4, field: 5 }).kind).toBe(kind),
 );

@@ -9,21 +9,36 @@ export const CONDITION_NAMES: Record<Condition['kind'], string> = {
   gave: 'Gave',
   total: 'Total given',
   'last-gift': 'Last gift date',
+  kind: 'Kind',
+  wish: 'Wish',
+  'in-group': 'Group of people',
+  field: 'Own field',
 };
 
 /** A condition of a kind with nothing chosen that would leave people out unseen. */
-export function freshCondition(kind: Condition['kind'], firstTag: number): Condition {
+export function freshCondition(
+  kind: Condition['kind'],
+  first: { tag: number; group: number; field: number },
+): Condition {
   switch (kind) {
     case 'region':
       return { kind, regions: [] };
     case 'tag':
-      return { kind, tag: firstTag };
+      return { kind, tag: first.tag };
     case 'gave':
       return { kind, fund: null, window: { kind: 'fiscal-year', ago: 0 } };
     case 'total':
       return { kind, fund: null, window: { kind: 'fiscal-year', ago: 1 }, atLeast: 10000, atMost: null };
     case 'last-gift':
       return { kind, from: null, to: null };
+    case 'kind':
+      return { kind, kinds: ['person', 'household', 'organization'] };
+    case 'wish':
+      return { kind, wish: 'no_mail' };
+    case 'in-group':
+      return { kind, group: first.group };
+    case 'field':
+      return { kind, field: first.field, test: { is: 'filled' } };
   }
 }
 

@@ -1,23 +1,35 @@
-import { Pencil } from 'lucide-react';
+import { Download, Pencil, Undo2 } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
+import { actOnSupporters, getCard } from '@tallystick/contract/acts';
 import type { Supporter } from '@tallystick/contract/supporters';
+import { WISHES } from '@tallystick/core/wishes';
 import { openGiftDialog } from '../gifts/index.ts';
-import { Button, StateWord, Trouble } from '../ui/controls.tsx';
+import { call, linkTo } from '../ui/api.ts';
+import { Button, IconButton, StateWord, Trouble } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';
-import { useFormats, useMay } from '../ui/organization.tsx';
+import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { TallyStick } from '../ui/TallyStick.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWidth } from '../ui/useWidth.ts';
+import { useWrite } from '../ui/useWrite.ts';
 import { useSupporter } from './api.ts';
-import { Contact, Correspondence, GivenGifts, RecordHistory } from './RecordSections.tsx';
+import { NotesSection } from './NotesSection.tsx';
+import { Contact, Correspondence, GivenGifts } from './RecordSections.tsx';
+import { RecordHistory } from './RecordHistory.tsx';
+import { RelationsSection } from './RelationsSection.tsx';
 import { SupporterDialog } from './SupporterForm.tsx';
+import type { Begin } from './SupporterForm.tsx';
+import { TagsAndFields } from './TagsAndFields.tsx';
 
 const SECTIONS = [
   ['giving', 'Giving'],
   ['contact', 'Contact'],
+  ['relations', 'Relations'],
   ['correspondence', 'Correspondence'],
+  ['notes', 'Notes and tasks'],
+  ['tags', 'Tags and fields'],
   ['history', 'History'],
 ] as const;
 
@@ -25,39 +37,42 @@ const SECTIONS = [
 export function SupporterRecord({ id, full = false }: { id: number; full?: boolean }) {
   const { data: supporter, error } = useSupporter(id);
   const url = useListUrl();
-  const [editing, setEditing] = useState<'name' | 'tags' | null>(null);
+  const [editing, setEditing] = useState<Begin | null>(null);
   const mayEdit = useMay('officer');
   useKeys(mayEdit ? { e: () => setEditing('name'), t: () => setEditing('tags') } : {});
   if (error && !supporter) return <Trouble error={error} />;
   if (!supporter) return <p className="p-5 text-faded">Opening …</p>;
-  const section = url.get('section') || 'giving';
+  const asked = url.get('section');
+  const section = SECTIONS.some(([name]) => name === asked) ? asked : 'giving';
+  const sections = {
+    giving: <GivenGifts supporter={supporter} />,
+    contact: <Contact supporter={supporter} />,
+    relations: <RelationsSection supporter={supporter} />,
+    correspondence: <Correspondence id={id} />,
+    notes: <NotesSection supporter={supporter} />,
+    tags: <TagsAndFields supporter={supporter} onEdit={() => setEditing('tags')} />,
+    history: <RecordHistory id={id} />,
+  };
   return (
     <article aria-label={supporter.name}>
       <Head supporter={supporter} full={full} onEdit={() => setEditing('name')} />
       <Tabs.Root value={section} onValueChange={(next) => url.set({ section: next })}>
-        <Tabs.List aria-label="Sections of the record" className="flex gap-1 border-b border-rule px-4">
+        <Tabs.List aria-label="Sections of the record" className="flex flex-wrap gap-x-0.5 border-b border-rule px-4">
           {SECTIONS.map(([name, title]) => (
             <Tabs.Trigger
               key={name}
               value={name}
-              className="border-b-2 border-transparent px-2.5 py-1.5 text-faded hover:text-ink data-[state=active]:border-hazel data-[state=active]:text-ink"
+              className="border-b-2 border-transparent px-2 py-1.5 whitespace-nowrap text-faded hover:text-ink data-[state=active]:border-hazel data-[state=active]:text-ink"
             >
               {title}
             </Tabs.Trigger>
           ))}
         </Tabs.List>
-        <Tabs.Content value="giving" className="px-5 py-3">
-          <GivenGifts supporter={supporter} />
-        </Tabs.Content>
-        <Tabs.Content value="contact" className="px-5 py-3">
-          <Contact supporter={supporter} />
-        </Tabs.Content>
-        <Tabs.Content value="correspondence" className="px-5 py-3">
-          <Correspondence id={id} />
-        </Tabs.Content>
-        <Tabs.Content value="history" className="px-5 py-3">
-          <RecordHistory id={id} />
-        </Tabs.Content>
+        {SECTIONS.map(([name]) => (
+          <Tabs.Content key={name} value={name} className="px-5 py-3">
+            {sections[name]}
+          </Tabs.Content>
+        ))}
       </Tabs.Root>
       {editing && (
         <SupporterDialog
@@ -75,39 +90,29 @@ export function SupporterRecord({ id, full = false }: { id: number; full?: boole
 function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean; onEdit: () => void }) {
   const [box, width] = useWidth();
   const navigate = useNavigate();
-  const { money, date } = useFormats();
   const mayEdit = useMay('officer');
   const mayEnter = useMay('entry');
-  const { giving } = supporter;
-  const preferred = <T extends { preferred: boolean }>(ways: readonly T[]): T | undefined =>
-    ways.find((way) => way.preferred) ?? ways[0];
-  const address = preferred(supporter.addresses);
-  const reach = [
-    preferred(supporter.emails)?.address,
-    preferred(supporter.phones)?.number,
-    address && [address.street, address.city, address.region].filter(Boolean).join(', '),
-  ];
-  const figures: [string, string][] = [
-    ['Lifetime', money(giving.lifetime)],
-    ['This fiscal year', money(giving.thisYear)],
-    ['Last fiscal year', money(giving.lastYear)],
-    ['Gifts', String(giving.count)],
-    ['Largest', money(giving.largest)],
-    ['First', date(giving.first)],
-    ['Last', date(giving.last)],
-  ];
-  const open = (giftId: number): void => void navigate(`/gifts/${giftId}`);
+  const { addresseeFormal, salutationInformal } = supporter.addressing;
+  const reach = [supporter.reach.email, supporter.reach.phone, supporter.reach.lines.join(', ')].filter(Boolean);
   return (
     <header className="px-5 pt-3 pb-1">
-      <div className="flex flex-wrap items-start gap-x-3 gap-y-1">
-        <div className="min-w-0 flex-1">
+      <div className="flex flex-wrap items-start gap-x-2 gap-y-1">
+        <div className="min-w-64 flex-1">
           <h1 className={full ? 'text-[26px] leading-tight' : 'text-xl leading-tight'}>{supporter.name}</h1>
           <p className="text-faded">
-            {supporter.number} · {reach.filter(Boolean).join(' · ') || 'no way to reach them on record'}
+            {supporter.number} · to {addresseeFormal.text}, Dear {salutationInformal.text}
+            {Object.values(supporter.addressing).some((form) => form.stale) && (
+              <>
+                {' '}
+                <StateWord tone="look">written by hand before the name changed</StateWord>
+              </>
+            )}
           </p>
-          <Wishes supporter={supporter} />
+          <p>{reach.join(' · ') || <span className="text-faded">no way to reach them on record</span>}</p>
+          <Belongs supporter={supporter} />
+          <Words supporter={supporter} />
         </div>
-        {mayEnter && (
+        {mayEnter && !supporter.trashed && (
           <Button
             look={full ? 'main' : 'plain'}
             onClick={() => openGiftDialog({ id: supporter.id, name: supporter.name })}
@@ -115,52 +120,135 @@ function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean
             Record a gift
           </Button>
         )}
-        {mayEdit && (
+        {mayEdit && !supporter.trashed && (
           <Button onClick={onEdit}>
             <Pencil size={14} /> Edit
           </Button>
         )}
+        <a href={linkTo(getCard, { id: supporter.id })} download>
+          <IconButton label="Save as address card (vCard)" tabIndex={-1}>
+            <Download size={15} />
+          </IconButton>
+        </a>
+        <TrashButton supporter={supporter} />
       </div>
-      <div ref={box} className="mt-3">
-        {width > 0 && <TallyStick gifts={supporter.tally} width={width} onOpen={open} />}
+      <div ref={box} className="mt-2">
+        {width > 0 && (
+          <TallyStick gifts={supporter.tally} width={width} onOpen={(giftId) => void navigate(`/gifts/${giftId}`)} />
+        )}
       </div>
-      <dl className="mt-1 mb-2 flex flex-wrap gap-x-7 gap-y-1">
-        {figures.map(([name, value]) => (
-          <div key={name}>
-            <dt className="text-[12px] text-faded">{name}</dt>
-            <dd className={name === 'Lifetime' ? 'font-serif text-lg leading-tight' : ''}>{value || 'none'}</dd>
-          </div>
-        ))}
-      </dl>
+      <Figures supporter={supporter} />
     </header>
   );
 }
 
-function Wishes({ supporter }: { supporter: Supporter }) {
-  const bounced = supporter.emails.some((email) => email.preferred && email.bouncedOn !== null);
-  const unthanked = supporter.tally.filter((gift) => gift.answeredOn === null).length;
-  if (
-    !supporter.noEmail &&
-    !supporter.deceased &&
-    !supporter.trashed &&
-    !bounced &&
-    unthanked === 0 &&
-    supporter.tags.length === 0
-  )
-    return null;
+function TrashButton({ supporter }: { supporter: Supporter }) {
+  const mayEdit = useMay('officer');
+  const act = useWrite(
+    (what: 'trash' | 'restore') =>
+      call(actOnSupporters, { body: { selection: { kind: 'ids', ids: [supporter.id] }, act: { do: what } } }),
+    { say: () => (supporter.trashed ? `Restored ${supporter.name}` : `${supporter.name} is in the trash`) },
+  );
+  if (!mayEdit) return null;
+  return supporter.trashed ? (
+    <Button look="main" disabled={act.isPending} onClick={() => act.mutate('restore')}>
+      <Undo2 size={14} /> Restore
+    </Button>
+  ) : (
+    <Button look="quiet" className="px-2" disabled={act.isPending} onClick={() => act.mutate('trash')}>
+      Move to trash
+    </Button>
+  );
+}
+
+function Belongs({ supporter }: { supporter: Supporter }) {
+  const { household, members, kind } = supporter;
+  if (!household && members.length === 0) return null;
+  const who = members.map((member, place) => (
+    <span key={member.id}>
+      {place > 0 && ', '}
+      <Link className="text-slate hover:underline" to={`/supporters/${member.id}`}>
+        {member.name}
+      </Link>
+      {member.primary && kind === 'household' && ' (primary)'}
+    </span>
+  ));
+  return (
+    <p>
+      {household ? (
+        <>
+          In{' '}
+          <Link className="text-slate hover:underline" to={`/supporters/${household.id}`}>
+            {household.name}
+          </Link>
+          {members.length > 0 && ' with '}
+          {who}
+        </>
+      ) : (
+        <>Members: {who}</>
+      )}
+    </p>
+  );
+}
+
+function Figures({ supporter }: { supporter: Supporter }) {
+  const { money, date } = useFormats();
+  const { giving } = supporter;
+  const shared = giving.household.lifetime !== giving.lifetime;
+  const figures: [string, string][] = [
+    ['Lifetime', money(giving.lifetime)],
+    ...(shared ? [['Household', money(giving.household.lifetime)] as [string, string]] : []),
+    ['This fiscal year', money(giving.thisYear)],
+    ['Last fiscal year', money(giving.lastYear)],
+    ['Gifts', String(giving.count)],
+    ['Largest', money(giving.largest)],
+    ['Average', money(giving.average)],
+    ['Best year', giving.bestYear ? `FY${giving.bestYear.year}, ${money(giving.bestYear.cents)}` : ''],
+    ['First', date(giving.first)],
+    ['Last', date(giving.last)],
+  ];
+  return (
+    <dl className="mt-1 mb-2 flex flex-wrap gap-x-6 gap-y-1">
+      {figures.map(([name, value]) => (
+        <div key={name}>
+          <dt className="text-[12px] text-faded">{name}</dt>
+          <dd className={name === 'Lifetime' || name === 'Household' ? 'font-serif text-lg leading-tight' : ''}>
+            {value || 'none'}
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+/** Wishes and what waits, in plain words. */
+function Words({ supporter }: { supporter: Supporter }) {
+  const { date } = useFormats();
+  const { organization } = useHere();
+  const { wishes, waits, emails, trashed } = supporter;
+  const bad = emails.some((email) => email.preferred && email.badOn !== null);
+  if (wishes.length === 0 && waits.unthanked === 0 && waits.tasks.length === 0 && !bad && !trashed) return null;
   return (
     <p className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1">
-      {supporter.trashed && <StateWord tone="wrong">In the trash</StateWord>}
-      {supporter.deceased && <StateWord tone="wrong">Deceased</StateWord>}
-      {supporter.noEmail && <StateWord tone="look">Wants no e-mail</StateWord>}
-      {bounced && <StateWord tone="look">E-mail bounced</StateWord>}
-      {unthanked > 0 && (
-        <StateWord tone="look">{unthanked === 1 ? '1 gift to thank' : `${unthanked} gifts to thank`}</StateWord>
-      )}
-      {supporter.tags.map((tag) => (
-        <span key={tag} className="rounded-sm border border-rule px-1.5 text-[13px] text-faded">
-          {tag}
+      {trashed && <StateWord tone="wrong">In the trash</StateWord>}
+      {wishes.map((wish) => (
+        <span key={wish.kind} title={`Since ${date(wish.since)}, from ${wish.source}, set by ${wish.by}`}>
+          <StateWord tone={wish.kind === 'deceased' ? 'wrong' : 'look'}>
+            {WISHES[wish.kind].word}
+            {wish.happenedOn && ` on ${date(wish.happenedOn)}`}
+          </StateWord>
         </span>
+      ))}
+      {bad && <StateWord tone="look">E-mail bounced</StateWord>}
+      {waits.unthanked > 0 && (
+        <StateWord tone="look">
+          {waits.unthanked === 1 ? '1 gift to thank' : `${waits.unthanked} gifts to thank`}
+        </StateWord>
+      )}
+      {waits.tasks.map((task) => (
+        <StateWord key={task.id} tone={task.due < organization.today ? 'wrong' : 'plain'}>
+          {task.title}, {task.due < organization.today ? 'was due' : 'due'} {date(task.due)}
+        </StateWord>
       ))}
     </p>
   );

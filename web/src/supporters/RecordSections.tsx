@@ -1,14 +1,12 @@
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
-import { undoChange } from '@tallystick/contract/changes';
 import { listGifts } from '@tallystick/contract/gifts';
-import { listSupporterDeliveries, listSupporterHistory } from '@tallystick/contract/supporters';
+import { listSupporterDeliveries } from '@tallystick/contract/supporters';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { receiptPdf } from '@tallystick/contract/thanks';
-import { call, linkTo, messageOf, queries } from '../ui/api.ts';
-import { Button, Empty, StateWord, Trouble } from '../ui/controls.tsx';
-import { useFormats, useMay } from '../ui/organization.tsx';
+import { call, linkTo } from '../ui/api.ts';
+import { Empty, StateWord, Trouble } from '../ui/controls.tsx';
+import { useFormats, useHere } from '../ui/organization.tsx';
 
 const TABLE =
   'w-full text-left [&_td]:border-b [&_td]:border-rule [&_td]:py-1 [&_td]:pr-4 [&_th]:border-b [&_th]:border-rule [&_th]:pr-4 [&_th]:text-[12.5px] [&_th]:font-medium [&_th]:text-faded';
@@ -73,43 +71,67 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
   );
 }
 
+interface WayLine {
+  key: string;
+  what: string;
+  value: string;
+  notes: string[];
+  bad: string | null;
+  badReason: string;
+  used: boolean;
+}
+
+/** Every way to reach a supporter with its dates; what is used today stands out, what is over is faded. */
 export function Contact({ supporter }: { supporter: Supporter }) {
   const { date } = useFormats();
-  const lines: { key: string; what: string; value: string; note: string; bounced: string | null }[] = [
-    ...supporter.emails.map((way) => ({
-      key: `e${way.id}`,
-      what: `E-mail, ${way.label}`,
-      value: way.address,
-      note: way.preferred ? 'preferred' : '',
-      bounced: way.bouncedOn,
-    })),
-    ...supporter.phones.map((way) => ({
-      key: `p${way.id}`,
-      what: `Telephone, ${way.label}`,
-      value: way.number,
-      note: way.preferred ? 'preferred' : '',
-      bounced: null,
-    })),
-    ...supporter.addresses.map((way) => ({
-      key: `a${way.id}`,
-      what: `Address, ${way.label}`,
-      value: [way.street, way.city, [way.region, way.postal].filter(Boolean).join(' '), way.country]
-        .filter(Boolean)
-        .join(', '),
-      note: way.preferred ? 'preferred' : '',
-      bounced: null,
-    })),
+  const { organization } = useHere();
+  type Any = Supporter['emails'][number] | Supporter['phones'][number] | Supporter['addresses'][number];
+  const line = (kind: string, way: Any, value: string, used: boolean, season = ''): WayLine => ({
+    key: `${kind}${way.id}`,
+    what: `${kind}, ${way.label}`,
+    value,
+    notes: [
+      way.preferred ? 'preferred' : '',
+      season,
+      way.validFrom ? `from ${date(way.validFrom)}` : '',
+      way.validTo ? `until ${date(way.validTo)}` : '',
+    ].filter(Boolean),
+    bad: way.badOn,
+    badReason: way.badReason,
+    used: used && (way.validTo === null || way.validTo >= organization.today),
+  });
+  const { reach } = supporter;
+  const lines: WayLine[] = [
+    ...supporter.emails.map((way) => line('E-mail', way, way.address, way.address === reach.email)),
+    ...supporter.phones.map((way) => line('Telephone', way, way.number, way.number === reach.phone)),
+    ...supporter.addresses.map((way) =>
+      line(
+        'Address',
+        way,
+        [way.street.replace('\n', ', '), way.city, [way.region, way.postal].filter(Boolean).join(' '), way.country]
+          .filter(Boolean)
+          .join(', '),
+        way.id === reach.addressId,
+        way.seasonFrom && way.seasonTo ? `each year from ${way.seasonFrom} to ${way.seasonTo}` : '',
+      ),
+    ),
   ];
   if (lines.length === 0)
     return <Empty title="No way to reach them yet">Edit the record to add an e-mail, a telephone or an address.</Empty>;
   return (
     <dl className="grid grid-cols-[10rem_1fr] gap-y-1.5">
-      {lines.map((line) => (
-        <div key={line.key} className="contents">
-          <dt className="text-faded">{line.what}</dt>
-          <dd>
-            {line.value} {line.note && <span className="text-[13px] text-faded">({line.note})</span>}{' '}
-            {line.bounced && <StateWord tone="look">bounced {date(line.bounced)}</StateWord>}
+      {lines.map((way) => (
+        <div key={way.key} className="contents">
+          <dt className="text-faded">{way.what}</dt>
+          <dd className={way.used ? '' : 'text-faded'}>
+            {way.value}{' '}
+            {way.notes.length > 0 && <span className="text-[13px] text-faded">({way.notes.join(', ')})</span>}{' '}
+            {way.used && <StateWord tone="settled">used today</StateWord>}{' '}
+            {way.bad && (
+              <StateWord tone="look">
+                {way.badReason || 'undeliverable'} since {date(way.bad)}
+              </StateWord>
+            )}
           </dd>
         </div>
       ))}
@@ -181,42 +203,5 @@ export function Correspondence({ id }: { id: number }) {
         ))}
       </tbody>
     </table>
-  );
-}
-
-export function RecordHistory({ id }: { id: number }) {
-  const { moment } = useFormats();
-  const mayUndo = useMay('officer');
-  const { data, error } = useQuery({
-    queryKey: ['history', id],
-    queryFn: ({ signal }) => call(listSupporterHistory, { params: { id }, query: { limit: 100 }, signal }),
-  });
-  const undo = useMutation({
-    mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
-    onSuccess: () => queries.invalidateQueries(),
-    onError: (failed) => toast.error(messageOf(failed), { duration: 12_000 }),
-  });
-  if (error) return <Trouble error={error} />;
-  return (
-    <ol aria-label="History" className="space-y-2.5">
-      {data?.items.map((item) => (
-        <li key={item.revision} className="flex items-start gap-3 border-b border-rule pb-2">
-          <div className="min-w-0 flex-1">
-            <p className="text-[13px] text-faded">
-              {moment(item.at)} · {item.by} · {item.summary}
-              {item.undoneBy !== null && <em> (undone)</em>}
-            </p>
-            {item.lines.map((line, index) => (
-              <p key={index}>{line}</p>
-            ))}
-          </div>
-          {item.undoable && mayUndo && (
-            <Button look="quiet" disabled={undo.isPending} onClick={() => undo.mutate(item.revision)}>
-              Undo
-            </Button>
-          )}
-        </li>
-      ))}
-    </ol>
   );
 }

@@ -1,58 +1,68 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { Plus, Trash2 } from 'lucide-react';
-import { useFieldArray, useForm } from 'react-hook-form';
-import type { Control, FieldErrors, UseFormRegister } from 'react-hook-form';
-import { SUPPORTER_KINDS, SupporterDraft } from '@tallystick/contract/supporters';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { Controller, useForm } from 'react-hook-form';
+import type { UseFormReturn } from 'react-hook-form';
+import { toast } from 'sonner';
+import { readCard } from '@tallystick/contract/acts';
+import { listFields } from '@tallystick/contract/fields';
+import { draftOf, ORGANIZATION_KINDS, SUPPORTER_KINDS, SupporterDraft } from '@tallystick/contract/supporters';
 import type { Supporter, SupporterDraftInput } from '@tallystick/contract/supporters';
-import { Refused } from '../ui/api.ts';
-import { Button, Checkbox, Field, IconButton, Input, Select } from '../ui/controls.tsx';
+import { call, messageOf, Refused } from '../ui/api.ts';
+import { Button, Field, Input, Select } from '../ui/controls.tsx';
+import { useHere } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
+import { AddressingFields } from './AddressingFields.tsx';
 import { useSaveSupporter } from './api.ts';
+import { ConflictPanel } from './ConflictPanel.tsx';
+import { FieldInput } from './FieldInput.tsx';
+import { HomeFields } from './HomeFields.tsx';
+import { LooksAlike } from './LooksAlike.tsx';
+import { NameFields } from './NameFields.tsx';
+import { useNotice } from './useNotice.ts';
+import { Ways } from './Ways.tsx';
+import { WishFields } from './WishFields.tsx';
 
-type Draft = SupporterDraftInput & { tagText: string };
+/** What the form holds: the draft, its tags as typed. */
+export type Draft = SupporterDraftInput & { tagText: string };
+export type DraftForm = UseFormReturn<Draft>;
+/** Where typing begins. */
+export type Begin = 'name' | 'tags';
 
 const KIND_NAMES = { person: 'Person', household: 'Household', organization: 'Organization' } as const;
+const EMPTY: Draft = {
+  kind: 'person',
+  emails: [],
+  phones: [],
+  addresses: [],
+  wishes: [],
+  members: [],
+  tags: [],
+  tagText: '',
+};
+const KEPT = 'supporter-draft';
 
-function draftOf(supporter: Supporter | null): Draft {
-  if (!supporter)
-    return {
-      kind: 'person',
-      first: '',
-      last: '',
-      organization: '',
-      emails: [],
-      phones: [],
-      addresses: [],
-      tags: [],
-      tagText: '',
-    };
-  const { kind, prefix, first, middle, last, suffix, organization, noEmail, deceased, phones, addresses, tags } =
-    supporter;
-  const emails = supporter.emails.map(({ bouncedOn: _bounced, ...email }) => email);
-  return {
-    kind,
-    prefix,
-    first,
-    middle,
-    last,
-    suffix,
-    organization,
-    noEmail,
-    deceased,
-    emails,
-    phones,
-    addresses,
-    tags,
-    tagText: tags.join(', '),
-  };
+const formOf = (draft: SupporterDraftInput): Draft => ({ ...draft, tagText: (draft.tags ?? []).join(', ') });
+const draftIn = ({ tagText, ...draft }: Draft): SupporterDraftInput => ({
+  ...draft,
+  tags: tagText
+    .split(',')
+    .map((tag) => tag.trim())
+    .filter(Boolean),
+});
+
+/** What was typed of a new supporter and not saved, kept while the tab is open. */
+function keptDraft(): Draft | null {
+  const kept = sessionStorage.getItem(KEPT);
+  const draft: Draft | null = kept === null ? null : JSON.parse(kept);
+  return draft;
 }
 
 /** Adding or editing a supporter, in a dialog. */
 export function SupporterDialog(props: {
   open: boolean;
   supporter: Supporter | null;
-  /** Where typing begins. */
-  begin?: 'name' | 'tags';
+  begin?: Begin;
   onClose: () => void;
   onDone: (id: number) => void;
 }) {
@@ -68,46 +78,53 @@ export function SupporterDialog(props: {
   );
 }
 
-function SupporterForm({
-  supporter,
-  begin = 'name',
-  onClose,
-  onDone,
-}: {
+function SupporterForm(props: {
   supporter: Supporter | null;
-  begin?: 'name' | 'tags';
+  begin?: Begin;
   onClose: () => void;
   onDone: (id: number) => void;
 }) {
+  const { begin = 'name', onClose } = props;
+  /** The record that the edit began from; after a conflict was settled, the newer one. */
+  const [base, setBase] = useState(props.supporter);
+  const [kept] = useState(() => (props.supporter ? null : keptDraft()));
   const form = useForm<Draft>({
-    defaultValues: draftOf(supporter),
+    defaultValues: base ? formOf(draftOf(base)) : (kept ?? EMPTY),
     resolver: zodResolver(SupporterDraft.loose()) as never,
   });
-  const save = useSaveSupporter(supporter, onDone);
-  const { register, control, formState, watch, handleSubmit } = form;
-  const person = watch('kind') === 'person';
-  const submit = handleSubmit((draft) => {
-    const { tagText, ...rest } = { ...draft, tagText: form.getValues('tagText') };
-    save.mutate({
-      ...rest,
-      tags: tagText
-        .split(',')
-        .map((tag) => tag.trim())
-        .filter(Boolean),
-    });
+  const forget = (): void => sessionStorage.removeItem(KEPT);
+  const save = useSaveSupporter(base, (id) => {
+    forget();
+    props.onDone(id);
   });
-  const text = (
-    name: 'prefix' | 'first' | 'middle' | 'last' | 'suffix' | 'organization',
-    label: string,
-    className?: string,
-    autoFocus = false,
-  ) => (
-    <Field label={label} error={formState.errors[name]?.message} {...(className ? { className } : {})}>
-      {(attributes) => <Input {...attributes} autoFocus={autoFocus} {...register(name)} />}
-    </Field>
-  );
+  const { register, watch, handleSubmit } = form;
+  const notice = useNotice(form, base?.id ?? null);
+  const isNew = base === null;
+  useEffect(() => {
+    if (!isNew) return;
+    const watched = form.watch((draft) => sessionStorage.setItem(KEPT, JSON.stringify(draft)));
+    return () => watched.unsubscribe();
+  }, [form, isNew]);
+  const submit = handleSubmit(() => save.mutate(draftIn(form.getValues())));
+  const refused = save.error instanceof Refused ? save.error : null;
+  const stale = base && refused?.code === 'stale' ? (refused.details as { current: Supporter }) : null;
   return (
-    <form onSubmit={(event) => void submit(event)} className="space-y-4">
+    <form onSubmit={(event) => void submit(event)} className="space-y-4" noValidate>
+      {kept && (
+        <p className="rounded bg-straw px-3 py-1.5 text-straw-ink">
+          ◆ What you typed before is back.{' '}
+          <button
+            type="button"
+            className="underline"
+            onClick={() => {
+              forget();
+              form.reset(EMPTY);
+            }}
+          >
+            Begin anew
+          </button>
+        </p>
+      )}
       <div className="grid grid-cols-12 gap-3">
         <Field label="Kind" className="col-span-3">
           {(attributes) => (
@@ -120,138 +137,139 @@ function SupporterForm({
             </Select>
           )}
         </Field>
-        {person ? (
-          <>
-            {text('prefix', 'Prefix', 'col-span-2')}
-            {text('first', 'First name', 'col-span-3', begin === 'name')}
-            {text('middle', 'Middle', 'col-span-2')}
-            <div className="col-span-2" />
-            {text('last', 'Last name', 'col-span-5')}
-            {text('suffix', 'Suffix', 'col-span-2')}
-          </>
-        ) : (
-          text('organization', 'Name', 'col-span-9', begin === 'name')
+        {watch('kind') === 'organization' && (
+          <Field label="Kind of organization" className="col-span-3">
+            {(attributes) => (
+              <Select {...attributes} {...register('orgKind')}>
+                <option value="">not said</option>
+                {ORGANIZATION_KINDS.map((kind) => (
+                  <option key={kind}>{kind}</option>
+                ))}
+              </Select>
+            )}
+          </Field>
         )}
+        {isNew && <CardButton onRead={(draft) => form.reset(formOf(draft))} />}
       </div>
-      <Ways
-        control={control}
-        register={register}
-        errors={formState.errors}
-        name="emails"
-        title="E-mail"
-        fields={[['address', 'Address', 'flex-1']]}
-        blank={{ address: '', label: 'home', preferred: false }}
-      />
-      <Ways
-        control={control}
-        register={register}
-        errors={formState.errors}
-        name="phones"
-        title="Telephone"
-        fields={[['number', 'Number', 'flex-1']]}
-        blank={{ number: '', label: 'home', preferred: false }}
-      />
-      <Ways
-        control={control}
-        register={register}
-        errors={formState.errors}
-        name="addresses"
-        title="Address"
-        fields={[
-          ['street', 'Street', 'flex-1'],
-          ['city', 'City', 'w-36'],
-          ['region', 'State', 'w-16'],
-          ['postal', 'ZIP', 'w-24'],
-        ]}
-        blank={{ street: '', city: '', region: '', postal: '', country: '', label: 'home', preferred: false }}
-      />
-      <Field label="Tags" hint="Separated by commas; a new one is made when you save.">
-        {(attributes) => <Input {...attributes} autoFocus={begin === 'tags'} {...register('tagText')} />}
-      </Field>
-      <fieldset className="flex gap-6">
-        <legend className="mb-1 text-[13px] text-faded">Wishes</legend>
-        <Checkbox label="Wants no e-mail" {...register('noEmail')} />
-        {person && <Checkbox label="Deceased" {...register('deceased')} />}
-      </fieldset>
-      {save.isError && (
-        <p role="alert" className="rounded border border-madder px-3 py-2 text-madder">
-          ▲ {save.error.message}
-          {save.error instanceof Refused &&
-            save.error.code === 'stale' &&
-            ' Close and open the form again to start from the newest; what you typed is still here to copy.'}
-        </p>
+      <NameFields form={form} autoFocus={begin === 'name'} errors={refused?.fields ?? {}} />
+      {!stale && <LooksAlike alike={notice?.alike ?? []} />}
+      <HomeFields form={form} errors={refused?.fields ?? {}} />
+      <Ways form={form} name="emails" />
+      <Ways form={form} name="phones" notice={notice} />
+      <Ways form={form} name="addresses" notice={notice} />
+      <WishFields form={form} />
+      <TagsAndOwnFields form={form} autoFocus={begin === 'tags'} errors={refused?.fields ?? {}} />
+      {base && <AddressingFields form={form} supporter={base} />}
+      {stale ? (
+        <ConflictPanel
+          base={draftOf(base as Supporter)}
+          mine={SupporterDraft.parse(draftIn(form.getValues()))}
+          current={stale.current}
+          onSettled={(draft) => {
+            form.reset(formOf(draft));
+            setBase(stale.current);
+            save.reset();
+          }}
+        />
+      ) : (
+        save.isError && (
+          <p role="alert" className="rounded border border-madder px-3 py-2 text-madder">
+            ▲ {save.error.message}
+          </p>
+        )
       )}
-      <div className="flex justify-end gap-2 border-t border-rule pt-3">
-        <Button onClick={onClose}>Cancel</Button>
-        <Button look="main" type="submit" disabled={save.isPending}>
-          {supporter ? 'Save' : 'Add supporter'}
+      <div className="sticky -bottom-4 flex justify-end gap-2 border-t border-rule bg-paper py-3">
+        <Button
+          onClick={() => {
+            forget();
+            onClose();
+          }}
+        >
+          Cancel
+        </Button>
+        <Button look="main" type="submit" disabled={save.isPending || stale !== null}>
+          {base ? 'Save' : 'Add supporter'}
         </Button>
       </div>
     </form>
   );
 }
 
-type WayName = 'emails' | 'phones' | 'addresses';
-
-/** The ways of one kind to reach a supporter: any number, each with its label, one of them preferred. */
-function Ways(props: {
-  control: Control<Draft>;
-  register: UseFormRegister<Draft>;
-  errors: FieldErrors<Draft>;
-  name: WayName;
-  title: string;
-  fields: readonly (readonly [string, string, string])[];
-  blank: Record<string, string | boolean>;
-}) {
-  const { control, register, name, title } = props;
-  const list = useFieldArray({ control, name, keyName: 'key' });
-  const errors = props.errors[name] as Record<number, Record<string, { message?: string }>> | undefined;
+function TagsAndOwnFields(props: { form: DraftForm; autoFocus: boolean; errors: Record<string, string> }) {
+  const { form, errors } = props;
+  const { organization } = useHere();
+  const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const fields = (data?.items ?? []).filter((field) => field.about === 'supporter');
+  /** Money is kept in cents and typed as money. */
+  const shown = (kind: string, value: string): string =>
+    kind === 'money' && /^-?\d{3,}$/.test(value) ? (Number(value) / 100).toFixed(2) : value;
   return (
-    <fieldset>
-      <legend className="text-[13px] text-faded">{title}</legend>
-      {list.fields.map((entry, index) => (
-        <div key={entry.key} className="mt-1 flex items-start gap-2">
-          {props.fields.map(([field, label, width]) => {
-            const message = errors?.[index]?.[field]?.message;
-            return (
-              <div key={field} className={width}>
-                <Input
-                  aria-label={`${title} ${index + 1}: ${label}`}
-                  placeholder={label}
-                  aria-invalid={message !== undefined}
-                  {...register(`${name}.${index}.${field}` as never)}
-                />
-                {message && (
-                  <p role="alert" className="text-[13px] text-madder">
-                    {message}
-                  </p>
+    <>
+      <Field label="Tags" hint="Separated by commas; a new one is made when you save.">
+        {(attributes) => <Input {...attributes} autoFocus={props.autoFocus} {...form.register('tagText')} />}
+      </Field>
+      {fields.length > 0 && (
+        <fieldset>
+          <legend className="text-[13px] text-faded">Fields of {organization.name}</legend>
+          <div className="grid grid-cols-3 gap-3">
+            {fields.map((field) => (
+              <Field key={field.id} label={field.name} error={errors[`fields.${field.id}`]}>
+                {({ id, 'aria-invalid': invalid }) => (
+                  <Controller
+                    control={form.control}
+                    name={`fields.${field.id}` as never}
+                    render={({ field: control }) => (
+                      <FieldInput
+                        id={id}
+                        invalid={invalid}
+                        field={field}
+                        value={shown(field.kind, (control.value as string | undefined) ?? '')}
+                        onChange={control.onChange}
+                      />
+                    )}
+                  />
                 )}
-              </div>
-            );
-          })}
-          <div className="w-24">
-            <Input
-              aria-label={`${title} ${index + 1}: label`}
-              list="way-labels"
-              {...register(`${name}.${index}.label`)}
-            />
+              </Field>
+            ))}
           </div>
-          <div className="flex h-8 items-center">
-            <Checkbox label="Preferred" {...register(`${name}.${index}.preferred`)} />
-            <IconButton label={`Remove ${title.toLowerCase()} ${index + 1}`} onClick={() => list.remove(index)}>
-              <Trash2 size={14} />
-            </IconButton>
-          </div>
-        </div>
-      ))}
-      <Button look="quiet" className="mt-0.5 -ml-2" onClick={() => list.append(props.blank as never)}>
-        <Plus size={14} /> Add {title.toLowerCase()}
+        </fieldset>
+      )}
+    </>
+  );
+}
+
+/** Reads an address card (vCard) into the form; nothing is written until the form is saved. */
+function CardButton({ onRead }: { onRead: (draft: SupporterDraft) => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  const read = async (file: File): Promise<void> => {
+    try {
+      const { items } = await call(readCard, { body: { text: await file.text() } });
+      const [draft] = items;
+      if (!draft) throw new Error(`“${file.name}” holds no address card.`);
+      onRead(draft as SupporterDraft);
+      if (items.length > 1)
+        toast.message(`The first of ${items.length} cards was read; bring in whole lists under Intake.`);
+    } catch (error) {
+      toast.error(messageOf(error));
+    }
+  };
+  return (
+    <div className="col-span-4 col-end-13 flex items-end justify-end">
+      <Button look="quiet" onClick={() => input.current?.click()}>
+        From an address card …
       </Button>
-      <datalist id="way-labels">
-        <option value="home" />
-        <option value="work" />
-        <option value="other" />
-      </datalist>
-    </fieldset>
+      <input
+        ref={input}
+        type="file"
+        accept=".vcf,text/vcard"
+        aria-label="Address card"
+        className="sr-only"
+        onChange={(event) => {
+          const [file] = event.target.files ?? [];
+          if (file) void read(file);
+          event.target.value = '';
+        }}
+      />
+    </div>
   );
 }

@@ -1,64 +1,108 @@
+import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useDeferredValue, useMemo } from 'react';
-import { useNavigate } from 'react-router';
-import type { SUPPORTER_KINDS } from '@tallystick/contract/supporters';
+import { Link, useNavigate } from 'react-router';
+import type { Selection } from '@tallystick/contract/acts';
+import { listFields } from '@tallystick/contract/fields';
 import { listSupporters } from '@tallystick/contract/supporters';
+import type { ListFilter, SUPPORTER_KINDS, SupporterRow } from '@tallystick/contract/supporters';
+import { showField } from '@tallystick/core/fields';
 import { call } from '../ui/api.ts';
+import { firstChoice } from '../ui/columns.ts';
+import type { ColumnChoice, GroupHeading } from '../ui/columns.ts';
 import { Button, Empty, Heading, Input, Select, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
-import { useRowSelection } from '../ui/useRowSelection.ts';
+import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
+import { useRowSelection } from '../ui/useRowSelection.ts';
+import { useStored } from '../ui/useStored.ts';
+import { ViewsMenu } from '../ui/ViewsMenu.tsx';
+import { ActsBar } from './ActsBar.tsx';
 import { supporterColumns } from './columns.tsx';
 import { SupporterRecord } from './Record.tsx';
 import { SupporterDialog } from './SupporterForm.tsx';
+import { EmptyTrash } from './EmptyTrash.tsx';
 
-type Sort = 'name' | '-name' | 'number' | '-number';
-type Kind = (typeof SUPPORTER_KINDS)[number];
+type Page = Awaited<ReturnType<typeof readPage>>;
+const idOf = (row: SupporterRow): number => row.id;
+const centsOf = (row: SupporterRow): number => row.giving.lifetime;
+
+const readPage = (query: ListFilter & { sort: string; groupBy?: string; cursor?: string }, signal: AbortSignal) =>
+  call(listSupporters, { query: { ...query, limit: 200 }, signal });
+
+/** What a supporters' list shows, from its address. */
+function useSupporterFilter() {
+  const url = useListUrl();
+  const q = useDeferredValue(url.get('q'));
+  const number = (name: string) => (url.get(name) ? { [name]: Number(url.get(name)) } : {});
+  const filter: ListFilter = {
+    trashed: url.get('trashed') === 'yes' ? 'yes' : 'no',
+    ...(q ? { q } : {}),
+    ...(url.get('kind') ? { kind: url.get('kind') as (typeof SUPPORTER_KINDS)[number] } : {}),
+    ...number('segment'),
+    ...number('tag'),
+    ...number('group'),
+  };
+  return { url, q, filter, sort: url.get('sort') || 'name', groupBy: q ? '' : url.get('by') };
+}
 
 export default function SupportersPage() {
-  const url = useListUrl();
+  const { url, q, filter, sort, groupBy } = useSupporterFilter();
   const navigate = useNavigate();
   const formats = useFormats();
   const mayEnter = useMay('entry');
-  const q = useDeferredValue(url.get('q'));
-  const sort = (url.get('sort') || 'name') as Sort;
-  const kind = url.get('kind') as Kind | '';
-  const list = usePages(['supporters', q, sort, kind], (cursor, signal) =>
-    call(listSupporters, {
-      query: { q, sort, ...(kind ? { kind } : {}), limit: 200, ...(cursor ? { cursor } : {}) },
-      signal,
-    }),
+  const trashed = filter.trashed === 'yes';
+  const list = usePages<SupporterRow, Page>(['supporters', filter, sort, groupBy], (cursor, signal) =>
+    readPage({ ...filter, sort, ...(groupBy ? { groupBy } : {}), ...(cursor ? { cursor } : {}) }, signal),
   );
+  const { data: fields } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const sum = list.first?.sum;
   const columns = useMemo(
-    () => supporterColumns(formats, `${formats.count(list.total)} supporters`),
-    [formats, list.total],
+    () => supporterColumns(formats, `${formats.count(list.total)} supporters`, fields?.items ?? [], sum ?? {}),
+    [formats, list.total, fields, sum],
   );
-
-  const { selected, setSelected } = useRowSelection(
+  const [choice, setChoice] = useStored<ColumnChoice>('columns:supporters', firstChoice(columns));
+  const { selection, chosen, count, everyone, except, clear } = useRowSelection(
     'supporters',
     list.rows,
-    (row) => row.id,
-    (row) => row.giving.lifetime,
+    idOf,
+    centsOf,
+    { count: list.total, cents: sum?.lifetime ?? 0 },
   );
+  const selected: Selection = everyone ? { kind: 'list', filter, except } : { kind: 'ids', ids: chosen.map(idOf) };
+  const groups = useGroupHeadings(list.first?.groups ?? [], groupBy, fields?.items ?? []);
 
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
+  const alike = list.first?.alike ?? 0;
+  const found = q
+    ? `found for “${q}”${alike > 0 ? `, ${alike} of them only like it` : ''}`
+    : trashed
+      ? 'in the trash'
+      : 'on record';
   return (
     <>
       <Heading
-        title="Supporters"
-        facts={list.isPending ? 'Counting …' : `${formats.count(list.total)} ${q ? `found for “${q}”` : 'on record'}`}
+        title={trashed ? 'Trash' : 'Supporters'}
+        facts={list.isPending ? 'Counting …' : `${formats.count(list.total)} ${found}`}
       >
-        {mayEnter && (
+        <Link className="text-slate hover:underline" to="/supporters/tags">
+          Tags and groups
+        </Link>
+        <Link className="mr-2 text-slate hover:underline" to={trashed ? '/supporters' : '/supporters?trashed=yes'}>
+          {trashed ? 'Back to supporters' : 'Trash'}
+        </Link>
+        {trashed && <EmptyTrash />}
+        {mayEnter && !trashed && (
           <Button look="main" onClick={() => url.set({ add: '1' })}>
             <Plus size={15} /> Add supporter
           </Button>
         )}
       </Heading>
       <PeekLayout
-        ids={list.rows.map((row) => row.id)}
+        ids={list.rows.map(idOf)}
         openId={url.peek}
         onOpen={(id) => url.set({ peek: id === null ? null : String(id) })}
         hrefOf={(id) => `/supporters/${id}${url.get('section') ? `?section=${url.get('section')}` : ''}`}
@@ -69,49 +113,31 @@ export default function SupportersPage() {
             label="Supporters"
             columns={columns}
             rows={list.rows}
-            idOf={(row) => row.id}
+            idOf={idOf}
             total={list.total}
+            groups={groups}
             sort={q ? '' : sort}
             onSort={(next) => url.set({ sort: next })}
             onMore={list.onMore}
             openId={url.peek}
             onPeek={(row) => url.set({ peek: String(row.id) })}
             hrefOf={(row) => `/supporters/${row.id}`}
-            selected={selected}
-            onSelect={setSelected}
+            selection={selection}
+            choice={choice}
+            onChoice={setChoice}
             loading={list.isPending}
             toolbar={
-              <>
-                <Input
-                  className="w-80"
-                  aria-label="Find supporters"
-                  placeholder="Name, number, e-mail, last digits of a telephone"
-                  value={url.get('q')}
-                  onChange={(event) => url.set({ q: event.target.value })}
-                />
-                <Select
-                  className="w-40"
-                  aria-label="Kind"
-                  value={kind}
-                  onChange={(event) => url.set({ kind: event.target.value })}
-                >
-                  <option value="">All kinds</option>
-                  <option value="person">People</option>
-                  <option value="household">Households</option>
-                  <option value="organization">Organizations</option>
-                </Select>
-              </>
-            }
-            empty={
-              q ? (
-                <Empty title={`Nobody found for “${q}”`}>
-                  The beginnings of name words are enough, in any order; so are a number, an e-mail or the last digits
-                  of a telephone.
-                </Empty>
+              count > 0 ? (
+                <ActsBar selection={selected} count={count} trashed={trashed} onDone={clear} />
               ) : (
-                <Empty title="No supporters yet">Add the first, or bring in a file of people under Intake.</Empty>
+                <>
+                  <Filters fields={fields?.items ?? []} />
+                  <span className="ml-auto" />
+                  <ViewsMenu list="supporters" choice={choice} onChoice={setChoice} />
+                </>
               )
             }
+            empty={<NobodyHere q={q} trashed={trashed} />}
           />
         }
       />
@@ -122,5 +148,100 @@ export default function SupportersPage() {
         onDone={(id) => void navigate(`/supporters/${id}`)}
       />
     </>
+  );
+}
+
+function Filters({ fields }: { fields: readonly { id: number; name: string; about: string; kind: string }[] }) {
+  const url = useListUrl();
+  const { tags, groups, segments } = useChoices();
+  const select = (
+    name: string,
+    label: string,
+    any: string,
+    options: readonly (readonly [string | number, string])[],
+  ) => (
+    <Select
+      className="w-32"
+      aria-label={label}
+      value={url.get(name)}
+      onChange={(event) => url.set({ [name]: event.target.value, view: null })}
+    >
+      <option value="">{any}</option>
+      {options.map(([value, word]) => (
+        <option key={value} value={value}>
+          {word}
+        </option>
+      ))}
+    </Select>
+  );
+  const named = (list: readonly { id: number; name: string }[]) => list.map((one) => [one.id, one.name] as const);
+  return (
+    <>
+      <Input
+        className="w-64"
+        aria-label="Find supporters"
+        placeholder="Name, number, e-mail, street, telephone"
+        value={url.get('q')}
+        onChange={(event) => url.set({ q: event.target.value })}
+      />
+      {select('kind', 'Kind', 'All kinds', [
+        ['person', 'People'],
+        ['household', 'Households'],
+        ['organization', 'Organizations'],
+      ])}
+      {select('segment', 'Segment', 'Any segment', named(segments))}
+      {select('tag', 'Tag', 'Any tag', named(tags))}
+      {select('group', 'Group', 'Any group', named(groups))}
+      {select('by', 'Put together by', 'Not grouped', [
+        ['kind', 'By kind'],
+        ['state', 'By state'],
+        ['town', 'By town'],
+        ...fields
+          .filter((field) => field.about === 'supporter' && ['one', 'yesno'].includes(field.kind))
+          .map((field) => [`field:${field.id}`, `By ${field.name.toLowerCase()}`] as const),
+      ])}
+    </>
+  );
+}
+
+function useGroupHeadings(
+  groups: readonly { key: string; count: number; cents: number }[],
+  groupBy: string,
+  fields: readonly Parameters<typeof showField>[0][],
+): GroupHeading[] {
+  const { money } = useFormats();
+  return useMemo(() => {
+    const field = fields.find((one) => `field:${one.id}` === groupBy);
+    const none = { kind: '', state: 'No state on record', town: 'No town on record' }[groupBy] ?? 'Not filled in';
+    return groups.map(({ key, count, cents }) => ({
+      key,
+      count,
+      sum: money(cents),
+      title:
+        key === '' || key === '-Infinity'
+          ? none
+          : field
+            ? showField(field, key)
+            : key.replace(/^./, (letter) => letter.toUpperCase()),
+    }));
+  }, [groups, groupBy, fields, money]);
+}
+
+function NobodyHere({ q, trashed }: { q: string; trashed: boolean }) {
+  if (trashed)
+    return (
+      <Empty title="The trash is empty">Records that are deleted wait here until an administrator empties it.</Empty>
+    );
+  if (!q)
+    return (
+      <Empty title="No supporters here">
+        Add the first, bring in a file of people under Intake, or change what is chosen above.
+      </Empty>
+    );
+  return (
+    <Empty title={`Nobody found for “${q}”`}>
+      The beginnings of words are enough, in any order: names, nicknames, former names, a number, an e-mail, a street,
+      the last digits of a telephone.
+    </Empty>
   );
 }

@@ -4,8 +4,9 @@ import { createSupporter, getSupporter, updateSupporter } from '@tallystick/cont
 import type { Supporter, SupporterDraftInput } from '@tallystick/contract/supporters';
 import { call, queries } from '../ui/api.ts';
 
-export function useSupporter(id: number) {
+export function useSupporter(id: number, enabled = true) {
   return useQuery({
+    enabled,
     queryKey: ['supporter', id],
     queryFn: ({ signal }) => call(getSupporter, { params: { id }, signal }),
   });

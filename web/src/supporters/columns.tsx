@@ -1,4 +1,7 @@
 import { Link } from 'react-router';
+import { showField } from '@tallystick/core/fields';
+import { WISHES } from '@tallystick/core/wishes';
+import type { CustomField } from '@tallystick/contract/fields';
 import type { SupporterRow } from '@tallystick/contract/supporters';
 import type { Column } from '../ui/columns.ts';
 import { StateWord } from '../ui/controls.tsx';
@@ -7,19 +10,24 @@ interface Formats {
   money: (cents: number) => string;
   date: (date: string | null) => string;
 }
+type Amount = 'lifetime' | 'thisYear' | 'lastYear' | 'largest' | 'average';
+type Sums = Partial<Record<Amount | 'count', number>>;
 
-/** The columns of every list of supporters. */
-export function supporterColumns({ money, date }: Formats, footer: string): Column<SupporterRow>[] {
-  const amount = (
-    id: 'lifetime' | 'thisYear' | 'lastYear' | 'largest',
-    title: string,
-    hidden = false,
-  ): Column<SupporterRow> => ({
+/** The columns of every list of supporters; the footer has the number of them and the sums that are known. */
+export function supporterColumns(
+  { money, date }: Formats,
+  footer: string,
+  fields: readonly CustomField[] = [],
+  sums: Sums = {},
+): Column<SupporterRow>[] {
+  const amount = (id: Amount, title: string, hidden = false): Column<SupporterRow> => ({
     id,
     title,
     width: 112,
     align: 'right',
     hidden,
+    sort: id,
+    footer: sums[id] === undefined ? undefined : money(sums[id]),
     cell: (row) => (row.giving[id] === 0 ? <span className="text-faded">–</span> : money(row.giving[id])),
   });
   return [
@@ -42,26 +50,72 @@ export function supporterColumns({ money, date }: Formats, footer: string): Colu
       sort: 'number',
       cell: (row) => <span className="text-faded">{row.number}</span>,
     },
-    { id: 'kind', title: 'Kind', width: 100, hidden: true, cell: (row) => row.kind },
-    { id: 'town', title: 'Town', width: 170, cell: (row) => [row.city, row.region].filter(Boolean).join(', ') },
-    { id: 'email', title: 'E-mail', width: 240, cell: (row) => row.email },
-    { id: 'phone', title: 'Telephone', width: 144, cell: (row) => row.phone },
+    { id: 'kind', title: 'Kind', width: 100, hidden: true, sort: 'kind', cell: (row) => row.kind },
+    { id: 'street', title: 'Street', width: 170, hidden: true, cell: (row) => row.street },
+    { id: 'town', title: 'Town', width: 150, sort: 'town', cell: (row) => row.city },
+    { id: 'state', title: 'State', width: 64, sort: 'state', cell: (row) => row.region },
+    { id: 'postal', title: 'ZIP', width: 90, hidden: true, cell: (row) => row.postal },
+    { id: 'email', title: 'E-mail', width: 230, cell: (row) => row.email },
+    { id: 'phone', title: 'Telephone', width: 140, hidden: true, cell: (row) => row.phone },
     amount('lifetime', 'Lifetime'),
     amount('thisYear', 'This FY'),
     amount('lastYear', 'Last FY'),
     amount('largest', 'Largest', true),
-    { id: 'count', title: 'Gifts', width: 64, align: 'right', hidden: true, cell: (row) => row.giving.count },
-    { id: 'last', title: 'Last gift', width: 108, align: 'right', cell: (row) => date(row.giving.last) },
+    amount('average', 'Average', true),
     {
-      id: 'wishes',
-      title: 'Wishes',
-      width: 136,
-      cell: (row) =>
-        row.deceased ? (
-          <StateWord tone="wrong">Deceased</StateWord>
-        ) : row.noEmail ? (
-          <StateWord tone="look">No e-mail</StateWord>
-        ) : null,
+      id: 'household',
+      title: 'Household',
+      width: 112,
+      align: 'right',
+      hidden: true,
+      sort: 'household',
+      cell: (row) => money(row.giving.household.lifetime),
     },
+    {
+      id: 'count',
+      title: 'Gifts',
+      width: 64,
+      align: 'right',
+      hidden: true,
+      sort: 'count',
+      footer: sums.count?.toLocaleString(),
+      cell: (row) => row.giving.count,
+    },
+    {
+      id: 'first',
+      title: 'First gift',
+      width: 108,
+      align: 'right',
+      hidden: true,
+      sort: 'first',
+      cell: (row) => date(row.giving.first),
+    },
+    { id: 'last', title: 'Last gift', width: 108, align: 'right', sort: 'last', cell: (row) => date(row.giving.last) },
+    { id: 'wishes', title: 'Wishes', width: 170, cell: (row) => <WishWords wishes={row.wishes} /> },
+    { id: 'tags', title: 'Tags', width: 180, cell: (row) => row.tags.join(', ') },
+    ...fields
+      .filter((field) => field.about === 'supporter')
+      .map((field): Column<SupporterRow> => ({
+        id: `field:${field.id}`,
+        title: field.name,
+        width: 130,
+        hidden: true,
+        sort: `field:${field.id}`,
+        ...(field.kind === 'number' || field.kind === 'money' ? { align: 'right' as const } : {}),
+        cell: (row) => showField(field, row.fields[field.id] ?? ''),
+      })),
   ];
+}
+
+/** Wishes as plain words; the weightiest stands out. */
+export function WishWords({ wishes }: { wishes: SupporterRow['wishes'] }) {
+  if (wishes.includes('deceased')) return <StateWord tone="wrong">Deceased</StateWord>;
+  const [first, ...rest] = wishes;
+  if (!first) return null;
+  return (
+    <StateWord tone="look">
+      {WISHES[first].word}
+      {rest.length > 0 && ` and ${rest.length} more`}
+    </StateWord>
+  );
 }

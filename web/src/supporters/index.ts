@@ -1,3 +1,4 @@
 export { supporterColumns } from './columns.tsx';
 export { SupporterRecord } from './Record.tsx';
 export { DeliveryState } from './RecordSections.tsx';
+export { TaskDialog, TaskLine } from './TaskDialog.tsx';

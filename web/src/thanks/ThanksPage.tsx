@@ -15,6 +15,9 @@ import { useRowSelection } from '../ui/useRowSelection.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 
+const idOf = (gift: { id: number }): number => gift.id;
+const centsOf = (gift: { cents: number }): number => gift.cents;
+
 export default function ThanksPage() {
   const url = useListUrl();
   const formats = useFormats();
@@ -45,12 +48,7 @@ export default function ThanksPage() {
     };
     return [...shared.slice(0, 4), channel, ...shared.slice(4)];
   }, [formats, count, cents]);
-  const { selected, setSelected, chosen } = useRowSelection(
-    'gifts',
-    list.rows,
-    (gift) => gift.id,
-    (gift) => gift.cents,
-  );
+  const { selection, chosen, clear } = useRowSelection('gifts', list.rows, idOf, centsOf);
 
   const body = { letterId, giftIds: chosen.map((gift) => gift.id) };
   const proof = useMutation({
@@ -62,7 +60,7 @@ export default function ThanksPage() {
     mutationFn: () => call(issueReceipts, { body, key: key.current }),
     onSuccess: (made) => {
       key.current = crypto.randomUUID();
-      setSelected(new Set());
+      clear();
       const numbers = made.first === made.last ? made.first : `${made.first} to ${made.last}`;
       toast.success(`Issued ${numbers}: ${made.emailed} by e-mail, ${made.printed} to print`, {
         duration: 12_000,
@@ -135,8 +133,7 @@ export default function ThanksPage() {
             openId={url.peek}
             onPeek={(gift) => url.set({ peek: String(gift.id) })}
             hrefOf={(gift) => `/gifts/${gift.id}`}
-            selected={selected}
-            onSelect={setSelected}
+            selection={selection}
             loading={list.isPending}
             toolbar={
               <span className="text-faded">

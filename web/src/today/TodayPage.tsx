@@ -1,14 +1,17 @@
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { listGifts } from '@tallystick/contract/gifts';
 import { listIntakes } from '@tallystick/contract/intake';
+import { listTasks } from '@tallystick/contract/notes';
 import { listMailings } from '@tallystick/contract/outreach';
 import { listRuns, listUnthanked } from '@tallystick/contract/thanks';
 import { addDays, formatDate } from '@tallystick/core/dates';
+import { TaskDialog, TaskLine } from '../supporters/index.ts';
 import { call } from '../ui/api.ts';
-import { Heading, StateWord } from '../ui/controls.tsx';
-import { useFormats, useHere } from '../ui/organization.tsx';
+import { Button, Heading, StateWord } from '../ui/controls.tsx';
+import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { TallyStick } from '../ui/TallyStick.tsx';
 import { useWidth } from '../ui/useWidth.ts';
 
@@ -71,6 +74,7 @@ export default function TodayPage() {
               </Wait>
             )}
           </ul>
+          <MyTasks />
           {thanks.data?.sum.count === 0 && open.length + drafts.length + lost.length + lostReceipts === 0 && (
             <p className="py-3">
               <StateWord tone="settled">Nothing waits. Everyone is thanked.</StateWord>
@@ -91,6 +95,37 @@ export default function TodayPage() {
         </section>
       </div>
     </>
+  );
+}
+
+/** What the person signed in has to do, and what nobody has taken yet. */
+function MyTasks() {
+  const [adding, setAdding] = useState(false);
+  const mayEnter = useMay('entry');
+  const { data } = useQuery({
+    queryKey: ['tasks', 'mine'],
+    queryFn: ({ signal }) => call(listTasks, { query: { owner: 'me' }, signal }),
+  });
+  return (
+    <section aria-labelledby="tasks" className="mt-5">
+      <div className="flex items-center justify-between border-b border-rule pb-1">
+        <h2 id="tasks" className="text-lg">
+          To do
+        </h2>
+        {mayEnter && (
+          <Button look="quiet" className="h-7" onClick={() => setAdding(true)}>
+            Set a task
+          </Button>
+        )}
+      </div>
+      <ul>
+        {data?.items.slice(0, 12).map((task) => (
+          <TaskLine key={task.id} task={task} withAbout />
+        ))}
+        {data?.items.length === 0 && <li className="py-2 text-faded">Nothing to do.</li>}
+      </ul>
+      {adding && <TaskDialog about={null} onClose={() => setAdding(false)} />}
+    </section>
   );
 }
 

@@ -1,13 +1,13 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Columns3 } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { KeyboardEvent, MouseEvent, ReactNode } from 'react';
-import { chosenColumns } from './columns.ts';
-import type { Column, ColumnChoice } from './columns.ts';
+import { chosenColumns, firstChoice, linesOf } from './columns.ts';
+import type { Column, ColumnChoice, GroupHeading } from './columns.ts';
+import { ColumnsMenu } from './ColumnsMenu.tsx';
 import { classes } from './classes.ts';
-import { IconButton } from './controls.tsx';
-import { CheckMenu } from './overlays.tsx';
 import { HeadRow } from './TableHead.tsx';
+import { CHECK_WIDTH, NUMBER_WIDTH, ROW, TableRow } from './TableRow.tsx';
+import type { RowSelection } from './useRowSelection.ts';
 import { useStored } from './useStored.ts';
 
 export interface DataTableProps<T> {
@@ -27,34 +27,34 @@ export interface DataTableProps<T> {
   openId?: number | null;
   onPeek?: (row: T) => void;
   hrefOf?: (row: T) => string;
-  selected?: ReadonlySet<number>;
-  onSelect?: (ids: ReadonlySet<number>) => void;
+  selection?: RowSelection;
+  /** The groups of a grouped list, in order; their rows follow each other. */
+  groups?: readonly GroupHeading[];
+  /** Columns kept by whoever uses the table, for saved views; without them this browser remembers them. */
+  choice?: ColumnChoice;
+  onChoice?: (next: (old: ColumnChoice) => ColumnChoice) => void;
   toolbar?: ReactNode;
   empty: ReactNode;
   loading?: boolean;
 }
 
-const ROW = 32;
-const NUMBER_WIDTH = 52;
-const CHECK_WIDTH = 34;
-const NO_CHOICE: ColumnChoice = { order: [], hidden: [], widths: {} };
+const NO_GROUPS: readonly GroupHeading[] = [];
 
 /**
  * A list as a table of fixed rows: virtual, with columns that can be resized, dragged and hidden, a sticky
  * heading and first column, a footer with totals, and movement by keyboard.
  */
 export function DataTable<T>(props: DataTableProps<T>) {
-  const { rows, idOf, columns, onMore, selected, onSelect } = props;
-  const [choice, setChoice] = useStored<ColumnChoice>(`columns:${props.name}`, {
-    ...NO_CHOICE,
-    hidden: columns.filter((column) => column.hidden).map((column) => column.id),
-  });
+  const { rows, idOf, columns, onMore, selection, groups = NO_GROUPS } = props;
+  const [stored, setStored] = useStored<ColumnChoice>(`columns:${props.name}`, firstChoice(columns));
+  const [choice, setChoice] = props.choice && props.onChoice ? [props.choice, props.onChoice] : [stored, setStored];
   const shown = chosenColumns(columns, choice);
+  const lines = useMemo(() => linesOf(rows.length, groups), [rows.length, groups]);
   const scroller = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState(0);
   const cursor = Math.max(0, Math.min(at, rows.length - 1));
   const virtual = useVirtualizer({
-    count: rows.length,
+    count: lines.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW,
     overscan: 12,
@@ -63,21 +63,15 @@ export function DataTable<T>(props: DataTableProps<T>) {
   const lastShown = items.at(-1)?.index ?? 0;
 
   useEffect(() => {
-    if (rows.length > 0 && rows.length < props.total && lastShown > rows.length - 30) onMore?.();
-  }, [lastShown, rows.length, props.total, onMore]);
+    if (rows.length > 0 && rows.length < props.total && lastShown > lines.length - 30) onMore?.();
+  }, [lastShown, rows.length, lines.length, props.total, onMore]);
 
   const move = (to: number): void => {
     const next = Math.max(0, Math.min(rows.length - 1, to));
     setAt(next);
-    virtual.scrollToIndex(next);
+    virtual.scrollToIndex(lines.findIndex((line) => line.kind === 'row' && line.index === next));
     const row = rows[next];
     if (row !== undefined && props.openId != null) props.onPeek?.(row);
-  };
-  const toggle = (id: number): void => {
-    if (!selected || !onSelect) return;
-    const next = new Set(selected);
-    if (!next.delete(id)) next.add(id);
-    onSelect(next);
   };
   const onKey = (event: KeyboardEvent): void => {
     if (event.ctrlKey || event.metaKey || event.altKey || (event.target as Element).closest('input, select, button'))
@@ -92,7 +86,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
       PageUp: () => move(cursor - 20),
       Home: () => move(0),
       End: () => move(rows.length - 1),
-      ' ': () => row !== undefined && toggle(idOf(row)),
+      ' ': () => row !== undefined && selection?.toggle(idOf(row)),
       Enter: () => {
         if (row === undefined) return;
         if (event.shiftKey && props.hrefOf) window.open(props.hrefOf(row), '_blank');
@@ -114,8 +108,8 @@ export function DataTable<T>(props: DataTableProps<T>) {
 
   const before = items[0]?.start ?? 0;
   const after = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
-  const width = shown.reduce((sum, column) => sum + column.width, NUMBER_WIDTH + (selected ? CHECK_WIDTH : 0));
-  const leadWidth = NUMBER_WIDTH + (selected ? CHECK_WIDTH : 0);
+  const width = shown.reduce((sum, column) => sum + column.width, NUMBER_WIDTH + (selection ? CHECK_WIDTH : 0));
+  const leadWidth = NUMBER_WIDTH + (selection ? CHECK_WIDTH : 0);
   const hasFooter = shown.some((column) => column.footer !== undefined);
 
   return (
@@ -123,25 +117,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
       <div className="flex items-center gap-2 border-b border-rule px-5 py-1.5">
         {props.toolbar}
         <div className="ml-auto">
-          <CheckMenu
-            label="Columns"
-            trigger={
-              <IconButton label="Choose columns">
-                <Columns3 size={16} />
-              </IconButton>
-            }
-            items={columns
-              .slice(1)
-              .map((column) => ({
-                label: column.title,
-                checked: !choice.hidden.includes(column.id),
-                onChange: (checked) =>
-                  setChoice((old) => ({
-                    ...old,
-                    hidden: checked ? old.hidden.filter((id) => id !== column.id) : [...old.hidden, column.id],
-                  })),
-              }))}
-          />
+          <ColumnsMenu columns={columns} choice={choice} onChoice={setChoice} />
         </div>
       </div>
       <div
@@ -167,7 +143,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
             style={{ tableLayout: 'fixed', width }}
           >
             <colgroup>
-              {selected && <col style={{ width: CHECK_WIDTH }} />}
+              {selection && <col style={{ width: CHECK_WIDTH }} />}
               <col style={{ width: NUMBER_WIDTH }} />
               {shown.map((column) => (
                 <col key={column.id} style={{ width: column.width }} />
@@ -183,21 +159,24 @@ export function DataTable<T>(props: DataTableProps<T>) {
               stickyLeft={leadWidth}
               lead={
                 <>
-                  {selected && (
+                  {selection && (
                     <th className="sticky left-0 z-20 border-b border-rule bg-paper">
                       <input
                         type="checkbox"
-                        aria-label="Select all loaded rows"
+                        aria-label="Select the whole list"
                         className="size-4 accent-(--slate)"
-                        checked={rows.length > 0 && selected.size >= rows.length}
-                        onChange={(event) => onSelect?.(new Set(event.target.checked ? rows.map(idOf) : []))}
+                        ref={(box) => {
+                          if (box) box.indeterminate = selection.state === 'some';
+                        }}
+                        checked={selection.state === 'all'}
+                        onChange={(event) => selection.setAll(event.target.checked)}
                       />
                     </th>
                   )}
                   <th
                     scope="col"
                     className="sticky z-20 border-b border-rule bg-paper px-2 text-right text-[12px] font-normal text-faded"
-                    style={{ left: selected ? CHECK_WIDTH : 0 }}
+                    style={{ left: selection ? CHECK_WIDTH : 0 }}
                   >
                     <span className="sr-only">Row</span>
                   </th>
@@ -211,58 +190,25 @@ export function DataTable<T>(props: DataTableProps<T>) {
                 </tr>
               )}
               {items.map((item) => {
-                const row = rows[item.index];
-                if (row === undefined) return null;
+                const line = lines[item.index];
+                if (line?.kind === 'group')
+                  return <GroupRow key={`group ${line.group.key}`} group={line.group} span={shown.length + 2} />;
+                const row = line ? rows[line.index] : undefined;
+                if (row === undefined || line === undefined) return null;
                 const id = idOf(row);
-                const isOpen = props.openId === id;
-                const shade =
-                  selected?.has(id) || isOpen ? 'bg-chosen' : item.index === cursor ? 'bg-hover' : 'bg-sheet';
                 return (
-                  <tr
+                  <TableRow
                     key={id}
-                    data-row={id}
-                    aria-rowindex={item.index + 1}
-                    aria-selected={selected ? selected.has(id) : isOpen}
-                    className="group cursor-pointer"
-                    onClick={(event) => onRowClick(event, row, item.index)}
-                    onAuxClick={(event) => event.button === 1 && onRowClick(event, row, item.index)}
-                  >
-                    {selected && (
-                      <td className={classes('sticky left-0 z-10 border-b border-rule text-center', shade)}>
-                        <input
-                          type="checkbox"
-                          tabIndex={-1}
-                          aria-label={`Select row ${item.index + 1}`}
-                          className="size-4 accent-(--slate)"
-                          checked={selected.has(id)}
-                          onChange={() => toggle(id)}
-                        />
-                      </td>
-                    )}
-                    <td
-                      className={classes(
-                        'sticky z-10 border-b border-rule px-2 text-right text-[12px] text-faded',
-                        shade,
-                      )}
-                      style={{ left: selected ? CHECK_WIDTH : 0, height: ROW }}
-                    >
-                      {item.index === cursor ? <span className="text-slate">›</span> : null} {item.index + 1}
-                    </td>
-                    {shown.map((column, place) => (
-                      <td
-                        key={column.id}
-                        className={classes(
-                          'truncate border-b border-rule px-2 group-hover:bg-hover',
-                          column.align === 'right' && 'text-right',
-                          place === 0 && 'sticky z-10',
-                          shade,
-                        )}
-                        style={place === 0 ? { left: leadWidth } : undefined}
-                      >
-                        {column.cell(row)}
-                      </td>
-                    ))}
-                  </tr>
+                    row={row}
+                    id={id}
+                    index={line.index}
+                    columns={shown}
+                    isCursor={line.index === cursor}
+                    isOpen={props.openId === id}
+                    isSelected={selection ? selection.has(id) : null}
+                    onToggle={() => selection?.toggle(id)}
+                    onClick={(event) => onRowClick(event, row, line.index)}
+                  />
                 );
               })}
               {after > 0 && (
@@ -275,7 +221,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
               <tfoot>
                 <tr>
                   <td
-                    colSpan={selected ? 2 : 1}
+                    colSpan={selection ? 2 : 1}
                     className="sticky bottom-0 left-0 z-20 border-t border-rule bg-paper"
                   />
                   {shown.map((column, place) => (
@@ -298,5 +244,25 @@ export function DataTable<T>(props: DataTableProps<T>) {
         )}
       </div>
     </div>
+  );
+}
+
+function GroupRow({ group, span }: { group: GroupHeading; span: number }) {
+  return (
+    <tr data-group={group.key}>
+      <th
+        scope="rowgroup"
+        colSpan={span}
+        className="border-b border-rule bg-paper px-3 text-left font-normal"
+        style={{ height: ROW }}
+      >
+        <span className="sticky left-3">
+          <strong className="font-medium">{group.title}</strong>{' '}
+          <span className="text-faded">
+            {group.count.toLocaleString()}, {group.sum}
+          </span>
+        </span>
+      </th>
+    </tr>
   );
 }

@@ -1,10 +1,13 @@
 import { Node, mergeAttributes } from '@tiptap/core';
 import { EditorContent, useEditor } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
+import { useQuery } from '@tanstack/react-query';
 import { Bold, Italic, List, ListOrdered } from 'lucide-react';
 import { useId, useState } from 'react';
 import { MERGE_FIELDS } from '@tallystick/core/letters';
 import type { LetterNode, MergeField } from '@tallystick/core/letters';
+import { listFields } from '@tallystick/contract/fields';
+import { call } from './api.ts';
 import { Button, Field, IconButton, Input, Select } from './controls.tsx';
 
 /** A merge field in the text, shown as a chip with its fallback. */
@@ -35,8 +38,11 @@ export default function LetterEditor(props: {
   onChange: (value: LetterNode) => void;
   label: string;
   readOnly?: boolean;
+  /** Without merge fields, as for notes. */
+  plain?: boolean;
 }) {
-  const [field, setField] = useState<MergeField>('salutation');
+  const own = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const [field, setField] = useState<string>('salutation');
   const [fallback, setFallback] = useState('friend');
   const hint = useId();
   const editor = useEditor({
@@ -86,23 +92,34 @@ export default function LetterEditor(props: {
               <ListOrdered size={15} />
             </IconButton>
           </div>
-          <Field label="Merge field" className="w-40">
-            {(attributes) => (
-              <Select {...attributes} value={field} onChange={(event) => setField(event.target.value as MergeField)}>
-                {Object.entries(MERGE_FIELDS).map(([name, label]) => (
-                  <option key={name} value={name}>
-                    {label}
-                  </option>
-                ))}
-              </Select>
-            )}
-          </Field>
-          <Field label="If it is empty, write" className="w-40">
-            {(attributes) => (
-              <Input {...attributes} value={fallback} onChange={(event) => setFallback(event.target.value)} />
-            )}
-          </Field>
-          <Button onClick={insert}>Insert field</Button>
+          {!props.plain && (
+            <>
+              <Field label="Merge field" className="w-40">
+                {(attributes) => (
+                  <Select {...attributes} value={field} onChange={(event) => setField(event.target.value)}>
+                    {Object.entries(MERGE_FIELDS).map(([name, label]) => (
+                      <option key={name} value={name}>
+                        {label}
+                      </option>
+                    ))}
+                    {own.data?.items
+                      .filter((one) => one.about === 'supporter')
+                      .map((one) => (
+                        <option key={one.id} value={`field${one.id}`}>
+                          {one.name}
+                        </option>
+                      ))}
+                  </Select>
+                )}
+              </Field>
+              <Field label="If it is empty, write" className="w-40">
+                {(attributes) => (
+                  <Input {...attributes} value={fallback} onChange={(event) => setFallback(event.target.value)} />
+                )}
+              </Field>
+              <Button onClick={insert}>Insert field</Button>
+            </>
+          )}
         </div>
       )}
       <div id={hint} className="sr-only">

@@ -1,5 +1,6 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import type { KeyboardEvent } from 'react';
+import type { SupporterRow } from '@tallystick/contract/supporters';
 import { Input } from './controls.tsx';
 import { useFoundSupporters } from './useFoundSupporters.ts';
 
@@ -15,6 +16,8 @@ export function SupporterPicker(props: {
   id?: string;
   autoFocus?: boolean;
   label?: string;
+  /** Finds only supporters of a kind. */
+  kind?: SupporterRow['kind'];
   'aria-invalid'?: boolean;
 }) {
   /** What is typed while nobody is picked; null shows the name of who is. */
@@ -23,7 +26,7 @@ export function SupporterPicker(props: {
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(0);
   const list = useId();
-  const { rows, fresh, settled } = useFoundSupporters(text, 8, open);
+  const { rows, fresh, settled } = useFoundSupporters(text, 8, open, props.kind);
   const found = open ? rows : [];
   const latest = useRef(text);
   useEffect(() => {

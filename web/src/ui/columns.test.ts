@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { chosenColumns, moved } from './columns.ts';
+import { chosenColumns, linesOf, moved, NO_CHOICE } from './columns.ts';
 import type { Column } from './columns.ts';
 
 const column = (id: string): Column<null> => ({ id, title: id, width: 100, cell: () => id });
@@ -30,12 +30,29 @@ describe('moved', () => {
 describe('chosenColumns', () => {
   const columns = IDS.map(column);
   it('takes order, widths and hidden ones as chosen', () => {
-    const shown = chosenColumns(columns, { order: ['e', 'd', 'c', 'b', 'a'], hidden: ['c'], widths: { e: 240 } });
+    const shown = chosenColumns(columns, {
+      order: ['e', 'd', 'c', 'b', 'a'],
+      hidden: ['c'],
+      widths: { e: 240 },
+      names: { e: 'Last' },
+    });
     expect(ids(shown)).toBe('edba');
-    expect(shown[0]?.width).toBe(240);
+    expect(shown[0]).toMatchObject({ width: 240, title: 'Last' });
   });
   it('shows a column that is newer than the choice', () =>
-    expect(ids(chosenColumns(columns, { order: ['b', 'a'], hidden: [], widths: {} })).length).toBe(5));
+    expect(ids(chosenColumns(columns, { ...NO_CHOICE, order: ['b', 'a'] })).length).toBe(5));
   it('leaves things alone where nothing was chosen', () =>
-    expect(ids(chosenColumns(columns, { order: [], hidden: [], widths: {} }))).toBe('abcde'));
+    expect(ids(chosenColumns(columns, NO_CHOICE))).toBe('abcde'));
+});
+
+describe('linesOf', () => {
+  const group = (key: string, count: number) => ({ key, title: key, count, sum: '' });
+  const shown = (rows: number, ...groups: ReturnType<typeof group>[]) =>
+    linesOf(rows, groups).map((line) => (line.kind === 'group' ? line.group.key : line.index));
+  it('puts each heading before the rows of its group, as far as they are loaded', () => {
+    expect(shown(5, group('CA', 2), group('NV', 3))).toEqual(['CA', 0, 1, 'NV', 2, 3, 4]);
+    expect(shown(3, group('CA', 2), group('NV', 3))).toEqual(['CA', 0, 1, 'NV', 2]);
+    expect(shown(2, group('CA', 2), group('NV', 3))).toEqual(['CA', 0, 1]);
+    expect(shown(2)).toEqual([0, 1]);
+  });
 });

@@ -13,12 +13,20 @@ export interface Column<T> {
   hidden?: boolean;
 }
 
-/** What a person made of a list's columns; columns not named keep their own place and width. */
+/** What a person made of a list's columns; columns not named keep their own place, width and name. */
 export interface ColumnChoice {
   order: string[];
   hidden: string[];
   widths: Record<string, number>;
+  names: Record<string, string>;
 }
+export const NO_CHOICE: ColumnChoice = { order: [], hidden: [], widths: {}, names: {} };
+
+/** The choice that a list begins with: all of its columns but those that begin hidden. */
+export const firstChoice = <T>(columns: readonly Column<T>[]): ColumnChoice => ({
+  ...NO_CHOICE,
+  hidden: columns.filter((column) => column.hidden).map((column) => column.id),
+});
 
 /** The columns as chosen: in the chosen order, new ones at their own place, without the hidden ones. */
 export function chosenColumns<T>(columns: readonly Column<T>[], choice: ColumnChoice): Column<T>[] {
@@ -30,7 +38,11 @@ export function chosenColumns<T>(columns: readonly Column<T>[], choice: ColumnCh
     .map((column, index) => ({ column, at: place(column, index) }))
     .sort((a, b) => a.at - b.at)
     .filter(({ column }) => !choice.hidden.includes(column.id))
-    .map(({ column }) => ({ ...column, width: choice.widths[column.id] ?? column.width }));
+    .map(({ column }) => ({
+      ...column,
+      width: choice.widths[column.id] ?? column.width,
+      title: choice.names[column.id] || column.title,
+    }));
 }
 
 /** The order after dragging one column before another. */
@@ -39,4 +51,28 @@ export function moved(ids: readonly string[], from: string, to: string): string[
   const at = ids.indexOf(to);
   const end = ids.indexOf(from) < at ? at : rest.indexOf(to);
   return [...rest.slice(0, end), from, ...rest.slice(end)];
+}
+
+/** A stretch of a grouped list, with the words for what its rows share and for their sum. */
+export interface GroupHeading {
+  key: string;
+  title: string;
+  count: number;
+  sum: string;
+}
+
+/** What a list shows line by line: rows by their place, and before the first of each group its heading. */
+export type Line = { kind: 'row'; index: number } | { kind: 'group'; group: GroupHeading };
+
+/** Puts the headings of groups before the rows that are loaded of them. */
+export function linesOf(rows: number, groups: readonly GroupHeading[]): Line[] {
+  const lines: Line[] = [];
+  let index = 0;
+  for (const group of groups) {
+    if (index >= rows) break;
+    lines.push({ kind: 'group', group });
+    for (let inside = 0; inside < group.count && index < rows; inside++) lines.push({ kind: 'row', index: index++ });
+  }
+  while (index < rows) lines.push({ kind: 'row', index: index++ });
+  return lines;
 }

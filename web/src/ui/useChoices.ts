@@ -1,11 +1,22 @@
 import { useQuery } from '@tanstack/react-query';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { listChoices } from '@tallystick/contract/setup';
 import { call } from './api.ts';
 
-const NONE = { funds: [], campaigns: [], appeals: [], tags: [], regions: [] };
+type Choices = ResponseOf<typeof listChoices>;
+const NONE: Choices = {
+  funds: [],
+  campaigns: [],
+  appeals: [],
+  tags: [],
+  groups: [],
+  segments: [],
+  users: [],
+  regions: [],
+};
 
 /** Funds, campaigns, appeals, tags and states: what forms choose from. */
-export function useChoices() {
+export function useChoices(): Choices {
   const { data } = useQuery({
     queryKey: ['choices'],
     queryFn: ({ signal }) => call(listChoices, { signal }),

@@ -3,10 +3,12 @@ import { listSupporters } from '@tallystick/contract/supporters';
 import type { SupporterRow } from '@tallystick/contract/supporters';
 import { call, queries } from './api.ts';
 
-const found = (text: string, limit: number) =>
+type Kind = SupporterRow['kind'] | undefined;
+const found = (text: string, limit: number, kind: Kind) =>
   queryOptions({
-    queryKey: ['supporters', 'found', text, limit],
-    queryFn: async ({ signal }) => (await call(listSupporters, { query: { q: text, limit }, signal })).items,
+    queryKey: ['supporters', 'found', text, limit, kind],
+    queryFn: async ({ signal }) =>
+      (await call(listSupporters, { query: { q: text, limit, ...(kind ? { kind } : {}) }, signal })).items,
   });
 
 /**
@@ -14,10 +16,10 @@ const found = (text: string, limit: number) =>
  * the list does not flicker; then `fresh` is false, and none of them may be taken: whoever presses Enter means what
  * they have typed. `settled` answers with the rows for just that.
  */
-export function useFoundSupporters(text: string, limit: number, enabled = true) {
+export function useFoundSupporters(text: string, limit: number, enabled = true, kind?: Kind) {
   const asked = text.trim();
   const query = useQuery({
-    ...found(asked, limit),
+    ...found(asked, limit, kind),
     enabled: enabled && asked !== '',
     placeholderData: keepPreviousData,
   });
@@ -25,6 +27,6 @@ export function useFoundSupporters(text: string, limit: number, enabled = true) 
     rows: asked === '' ? [] : (query.data ?? []),
     fresh: query.isSuccess && !query.isPlaceholderData,
     settled: (): Promise<SupporterRow[]> =>
-      asked === '' ? Promise.resolve([]) : queries.ensureQueryData(found(asked, limit)),
+      asked === '' ? Promise.resolve([]) : queries.ensureQueryData(found(asked, limit, kind)),
   };
 }

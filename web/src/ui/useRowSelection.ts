@@ -1,25 +1,68 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useFormats } from './organization.tsx';
 import { showSelection } from './selection.ts';
 
+/** Which rows of a list are selected: those picked one by one, or the whole list but for some. */
+export interface RowSelection {
+  has: (id: number) => boolean;
+  toggle: (id: number) => void;
+  /** Selects everyone in the list, loaded or not, or lets go of all. */
+  setAll: (on: boolean) => void;
+  /** Selects or lets go of several. */
+  set: (ids: readonly number[], on: boolean) => void;
+  state: 'none' | 'some' | 'all';
+}
+
+interface Picked {
+  everyone: boolean;
+  /** Who is selected, or of everyone who is not. */
+  ids: ReadonlySet<number>;
+}
+const NOBODY: Picked = { everyone: false, ids: new Set() };
+
 /**
- * Which rows of a list are selected, shown in the tray with their number and sum. Rows that left the list (thanked,
- * undone) leave the selection with it.
+ * The selection of a list, shown in the tray with its number and sum. Rows that left the list (thanked, undone) leave
+ * the selection with it. `whole` are the figures of the whole list where acts on all of it are offered; without
+ * them the heading's box selects what is loaded.
  */
 export function useRowSelection<T>(
   what: string,
   rows: readonly T[],
   idOf: (row: T) => number,
   centsOf: (row: T) => number,
+  whole?: { count: number; cents: number },
 ) {
   const { money } = useFormats();
-  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
-  const chosen = rows.filter((row) => selected.has(idOf(row)));
-  const sum = money(chosen.reduce((total, row) => total + centsOf(row), 0));
-  const count = chosen.length;
+  const [picked, setPicked] = useState<Picked>(NOBODY);
+  const { everyone, ids } = picked;
+  const chosen = useMemo(() => rows.filter((row) => ids.has(idOf(row)) !== everyone), [rows, ids, everyone, idOf]);
+  const left = useMemo(() => rows.filter((row) => ids.has(idOf(row))), [rows, ids, idOf]);
+  const sumOf = (list: readonly T[]): number => list.reduce((total, row) => total + centsOf(row), 0);
+  const count = everyone && whole ? whole.count - left.length : chosen.length;
+  const sum = money(everyone && whole ? whole.cents - sumOf(left) : sumOf(chosen));
   useEffect(() => {
-    showSelection({ what, count, sum, clear: () => setSelected(new Set()) });
+    showSelection({ what, count, sum, clear: () => setPicked(NOBODY) });
   }, [what, count, sum]);
   useEffect(() => () => showSelection(null), []);
-  return { selected, setSelected, chosen };
+
+  const set = (changed: readonly number[], on: boolean): void =>
+    setPicked((old) => {
+      const next = new Set(old.ids);
+      for (const id of changed) {
+        if (on === old.everyone) next.delete(id);
+        else next.add(id);
+      }
+      return { ...old, ids: next };
+    });
+  const selection: RowSelection = {
+    has: (id) => ids.has(id) !== everyone,
+    toggle: (id) => set([id], ids.has(id) === everyone),
+    set,
+    setAll: (on) =>
+      setPicked(
+        on ? (whole ? { everyone: true, ids: new Set() } : { everyone: false, ids: new Set(rows.map(idOf)) }) : NOBODY,
+      ),
+    state: count === 0 ? 'none' : count >= (whole?.count ?? rows.length) ? 'all' : 'some',
+  };
+  return { selection, chosen, count, everyone, except: everyone ? [...ids] : [], clear: () => setPicked(NOBODY) };
 }

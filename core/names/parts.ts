@@ -1,0 +1,35 @@
+import { fold } from './text.ts';
+
+export type SupporterKind = 'person' | 'household' | 'organization';
+
+/** The parts of a supporter's name; unused parts are empty strings. */
+export interface NameParts {
+  kind: SupporterKind;
+  prefix: string;
+  first: string;
+  middle: string;
+  last: string;
+  suffix: string;
+  /** The name of a household or an organization. */
+  organization: string;
+}
+
+/** The parts of a name from some of them; the rest are empty. */
+export function supporterParts(parts: { [K in keyof NameParts]?: NameParts[K] | undefined }): NameParts {
+  const { kind = 'person', prefix = '', first = '', middle = '', last = '', suffix = '', organization = '' } = parts;
+  return { kind, prefix, first, middle, last, suffix, organization };
+}
+
+const joined = (...parts: string[]): string => parts.filter((part) => part !== '').join(' ');
+
+/** The name as lists and headings show it: `Dr. Ana-María de la Cruz`, or the organization's own name. */
+export function displayName(name: NameParts): string {
+  if (name.kind !== 'person') return name.organization;
+  const plain = joined(name.prefix, name.first, name.middle, name.last);
+  return name.suffix === '' ? plain : `${plain}, ${name.suffix}`;
+}
+
+/** The form names are sorted by: `cruz ana-maria`, folded, with the last name first. */
+export function sortName(name: NameParts): string {
+  return fold(name.kind === 'person' ? joined(name.last, name.first, name.middle) : name.organization).slice(0, 190);
+}

@@ -1,0 +1,229 @@
+import { useQuery } from '@tanstack/react-query';
+import { manyOf, readField } from '@tallystick/core/fields';
+import { WISH_NAMES, WISHES } from '@tallystick/core/wishes';
+import type { Wish } from '@tallystick/core/wishes';
+import { listFields } from '@tallystick/contract/fields';
+import type { CustomField } from '@tallystick/contract/fields';
+import type { Condition } from '@tallystick/contract/segments';
+import { SUPPORTER_KINDS } from '@tallystick/contract/supporters';
+import { call } from '../ui/api.ts';
+import { Checkbox, Input, Select } from '../ui/controls.tsx';
+import { useChoices } from '../ui/useChoices.ts';
+
+type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
+interface Editing<K extends Condition['kind']> {
+  condition: Of<K>;
+  onChange: (condition: Condition) => void;
+}
+type Test = Of<'field'>['test'];
+
+/** The custom fields of supporters. */
+export function useOwnFields(): readonly CustomField[] {
+  const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  return (data?.items ?? []).filter((field) => field.about === 'supporter');
+}
+
+export function Kinds({ condition, onChange }: Editing<'kind'>) {
+  return (
+    <span className="flex gap-x-4">
+      {SUPPORTER_KINDS.map((kind) => (
+        <Checkbox
+          key={kind}
+          label={kind}
+          checked={condition.kinds.includes(kind)}
+          onChange={(event) =>
+            onChange({
+              ...condition,
+              kinds: SUPPORTER_KINDS.filter((one) =>
+                one === kind ? event.target.checked : condition.kinds.includes(one),
+              ),
+            })
+          }
+        />
+      ))}
+    </span>
+  );
+}
+
+export function WishSelect({ condition, onChange }: Editing<'wish'>) {
+  return (
+    <Select
+      aria-label="Wish"
+      className="w-56"
+      value={condition.wish}
+      onChange={(event) => onChange({ ...condition, wish: event.target.value as Wish })}
+    >
+      {WISH_NAMES.map((wish) => (
+        <option key={wish} value={wish}>
+          {WISHES[wish].word}
+        </option>
+      ))}
+    </Select>
+  );
+}
+
+export function PeopleGroupSelect({ condition, onChange }: Editing<'in-group'>) {
+  const { groups } = useChoices();
+  return (
+    <Select
+      aria-label="Group of people"
+      className="w-56"
+      value={condition.group}
+      onChange={(event) => onChange({ ...condition, group: Number(event.target.value) })}
+    >
+      {groups.length === 0 && <option value={0}>no group yet</option>}
+      {groups.map((group) => (
+        <option key={group.id} value={group.id}>
+          {group.name} ({group.count})
+        </option>
+      ))}
+    </Select>
+  );
+}
+
+/** The questions that fit the values of a kind of field, each with the test it begins as. */
+const QUESTIONS: Record<CustomField['kind'], readonly (readonly [string, Test])[]> = {
+  text: [
+    ['is filled in', { is: 'filled' }],
+    ['contains', { is: 'contains', text: '' }],
+  ],
+  number: [
+    ['is filled in', { is: 'filled' }],
+    ['is between', { is: 'between', atLeast: null, atMost: null }],
+  ],
+  money: [
+    ['is filled in', { is: 'filled' }],
+    ['is between', { is: 'between', atLeast: null, atMost: null }],
+  ],
+  date: [
+    ['is filled in', { is: 'filled' }],
+    ['is between', { is: 'dates', from: null, to: null }],
+  ],
+  yesno: [
+    ['is filled in', { is: 'filled' }],
+    ['is', { is: 'any-of', values: ['1'] }],
+  ],
+  one: [
+    ['is filled in', { is: 'filled' }],
+    ['is any of', { is: 'any-of', values: [] }],
+  ],
+  many: [
+    ['is filled in', { is: 'filled' }],
+    ['has any of', { is: 'any-of', values: [] }],
+  ],
+};
+
+export function FieldTestEditor({ condition, onChange }: Editing<'field'>) {
+  const fields = useOwnFields();
+  const field = fields.find((one) => one.id === condition.field);
+  const test = (next: Test): void => onChange({ ...condition, test: next });
+  return (
+    <>
+      <Select
+        aria-label="Field"
+        className="w-44"
+        value={condition.field}
+        onChange={(event) => onChange({ ...condition, field: Number(event.target.value), test: { is: 'filled' } })}
+      >
+        {fields.length === 0 && <option value={0}>no field yet</option>}
+        {fields.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name}
+          </option>
+        ))}
+      </Select>
+      {field && (
+        <>
+          <Select
+            aria-label="Question"
+            className="w-32"
+            value={condition.test.is}
+            onChange={(event) =>
+              test(QUESTIONS[field.kind].find(([, one]) => one.is === event.target.value)?.[1] ?? { is: 'filled' })
+            }
+          >
+            {QUESTIONS[field.kind].map(([words, one]) => (
+              <option key={one.is} value={one.is}>
+                {words}
+              </option>
+            ))}
+          </Select>
+          <TestValue field={field} test={condition.test} onChange={test} />
+        </>
+      )}
+    </>
+  );
+}
+
+function TestValue({ field, test, onChange }: { field: CustomField; test: Test; onChange: (test: Test) => void }) {
+  /** Reads a bound as the field reads its values, so that money is typed as money. */
+  const bound = (text: string): number | null => {
+    const read = readField(field, text);
+    return read.ok && read.value !== '' ? Number(read.value) : null;
+  };
+  const number = (value: number | null, label: string, put: (value: number | null) => void) => (
+    <Input
+      className="w-24 text-right"
+      aria-label={label}
+      placeholder="any"
+      defaultValue={value === null ? '' : field.kind === 'money' ? (value / 100).toFixed(2) : String(value)}
+      onChange={(event) => put(bound(event.target.value))}
+    />
+  );
+  const date = (value: string | null, label: string, put: (value: string | null) => void) => (
+    <Input
+      type="date"
+      className="w-36"
+      aria-label={label}
+      value={value ?? ''}
+      onChange={(event) => put(event.target.value || null)}
+    />
+  );
+  switch (test.is) {
+    case 'filled':
+      return null;
+    case 'contains':
+      return (
+        <Input
+          className="w-48"
+          aria-label="Text"
+          value={test.text}
+          onChange={(event) => onChange({ ...test, text: event.target.value })}
+        />
+      );
+    case 'between':
+      return (
+        <>
+          {number(test.atLeast, 'At least', (atLeast) => onChange({ ...test, atLeast }))} and
+          {number(test.atMost, 'At most', (atMost) => onChange({ ...test, atMost }))}
+        </>
+      );
+    case 'dates':
+      return (
+        <>
+          {date(test.from, 'From', (from) => onChange({ ...test, from }))} and
+          {date(test.to, 'To', (to) => onChange({ ...test, to }))}
+        </>
+      );
+    case 'any-of': {
+      const options = field.kind === 'yesno' ? ['1', '0'] : field.choices;
+      return (
+        <span className="flex flex-wrap gap-x-3">
+          {options.map((option) => (
+            <Checkbox
+              key={option}
+              label={field.kind === 'yesno' ? (option === '1' ? 'yes' : 'no') : (manyOf(option)[0] ?? option)}
+              checked={test.values.includes(option)}
+              onChange={(event) =>
+                onChange({
+                  ...test,
+                  values: event.target.checked ? [...test.values, option] : test.values.filter((one) => one !== option),
+                })
+              }
+            />
+          ))}
+        </span>
+      );
+    }
+  }
+}

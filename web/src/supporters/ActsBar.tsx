@@ -1,0 +1,98 @@
+import { Download, Trash2, Undo2 } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { actOnSupporters, exportSupporters } from '@tallystick/contract/acts';
+import type { Act, Selection } from '@tallystick/contract/acts';
+import { call, callFile } from '../ui/api.ts';
+import { Button } from '../ui/controls.tsx';
+import { Menu } from '../ui/overlays.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { useWrite } from '../ui/useWrite.ts';
+import { ActDialog } from './ActDialog.tsx';
+import type { Asked } from './ActDialog.tsx';
+
+const ASKED: readonly [Asked, string][] = [
+  ['tag', 'Tag'],
+  ['group', 'Group'],
+  ['wish', 'Wish'],
+  ['field', 'Field'],
+  ['note', 'Note'],
+  ['task', 'Task'],
+];
+
+/** Saves a file that the server made under its name. */
+export function download(file: Blob, name: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(file);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}
+
+/** What can be done to the supporters that are selected. */
+export function ActsBar(props: { selection: Selection; count: number; trashed: boolean; onDone: () => void }) {
+  const { selection, count } = props;
+  const [asking, setAsking] = useState<Asked | null>(null);
+  const mayAct = useMay('officer');
+  const { count: number } = useFormats();
+  const people = `${number(count)} ${count === 1 ? 'supporter' : 'supporters'}`;
+  const act = useWrite((what: Act) => call(actOnSupporters, { body: { selection, act: what } }), {
+    say: (result) =>
+      result.jobId === null
+        ? `${number(result.changed ?? 0)} of ${number(result.asked)} changed`
+        : `Working on ${number(result.asked)}; see below`,
+    then: () => setAsking(null),
+  });
+  const exported = useWrite(async (as: 'csv' | 'xlsx' | 'vcf') => {
+    toast.message(`Making a file of ${people} …`);
+    download(await callFile(exportSupporters, { body: { selection, as } }), `supporters.${as}`);
+  });
+  return (
+    <div role="toolbar" aria-label="Acts on the selection" className="flex items-center gap-1">
+      <span className="mr-1 font-medium">{people}:</span>
+      {mayAct && !props.trashed && (
+        <>
+          {ASKED.map(([what, word]) => (
+            <Button key={what} look="quiet" className="px-2" onClick={() => setAsking(what)}>
+              {word}
+            </Button>
+          ))}
+          <Button
+            look="quiet"
+            className="px-2"
+            onClick={() => act.mutate({ do: 'trash' }, { onSuccess: props.onDone })}
+          >
+            <Trash2 size={14} /> Trash
+          </Button>
+        </>
+      )}
+      {mayAct && props.trashed && (
+        <Button look="quiet" onClick={() => act.mutate({ do: 'restore' }, { onSuccess: props.onDone })}>
+          <Undo2 size={14} /> Restore {people}
+        </Button>
+      )}
+      <Menu
+        label="Export"
+        trigger={
+          <Button look="quiet" className="px-2">
+            <Download size={14} /> Export
+          </Button>
+        }
+        items={[
+          { label: 'CSV, for any program', onSelect: () => exported.mutate('csv') },
+          { label: 'Excel workbook (XLSX)', onSelect: () => exported.mutate('xlsx') },
+          { label: 'Address cards (vCard 4.0)', onSelect: () => exported.mutate('vcf') },
+        ]}
+      />
+      {asking && (
+        <ActDialog
+          asked={asking}
+          people={people}
+          pending={act.isPending}
+          onAct={(what) => act.mutate(what)}
+          onClose={() => setAsking(null)}
+        />
+      )}
+    </div>
+  );
+}

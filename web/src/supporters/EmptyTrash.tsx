@@ -1,0 +1,45 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { emptyTrash, getTrash } from '@tallystick/contract/acts';
+import { call } from '../ui/api.ts';
+import { Button } from '../ui/controls.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { Dialog } from '../ui/overlays.tsx';
+import { useWrite } from '../ui/useWrite.ts';
+
+/** Emptying the trash, with what it means in figures before it is done: it is one of the few things without Undo. */
+export function EmptyTrash() {
+  const mayAdmin = useMay('admin');
+  const { count, money } = useFormats();
+  const [open, setOpen] = useState(false);
+  const trash = useQuery({ queryKey: ['supporters', 'trash'], queryFn: ({ signal }) => call(getTrash, { signal }) });
+  const figures = trash.data;
+  const empty = useWrite((records: number) => call(emptyTrash, { body: { records } }), {
+    say: (done) => `Erased ${count(done.records)} records; ${count(done.gifts)} gifts are kept`,
+    then: () => setOpen(false),
+  });
+  if (!mayAdmin || !figures || figures.records === 0) return null;
+  return (
+    <>
+      <Button look="danger" onClick={() => setOpen(true)}>
+        Empty the trash
+      </Button>
+      <Dialog open={open} onClose={() => setOpen(false)} title={`Erase ${count(figures.records)} records for good?`}>
+        <p>
+          Names, addresses, notes, documents and the history of {count(figures.records)} records are erased. This cannot
+          be undone.
+        </p>
+        <p className="mt-2">
+          {count(figures.withGifts)} of them gave {count(figures.gifts)} gifts of {money(figures.cents)}. Those gifts
+          and their receipts stay in every total, under “Removed supporter”.
+        </p>
+        <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+          <Button onClick={() => setOpen(false)}>Keep them</Button>
+          <Button look="danger" disabled={empty.isPending} onClick={() => empty.mutate(figures.records)}>
+            Erase {count(figures.records)} records
+          </Button>
+        </div>
+      </Dialog>
+    </>
+  );
+}

@@ -1,0 +1,60 @@
+import { manyOf } from '@tallystick/core/fields';
+import type { CustomField } from '@tallystick/contract/fields';
+import { Checkbox, Input, Select } from '../ui/controls.tsx';
+
+/** The control for a custom field's value, by its kind; money is typed as money and kept in cents by the server. */
+export function FieldInput(props: {
+  field: CustomField;
+  value: string;
+  onChange: (value: string) => void;
+  id?: string;
+  invalid?: boolean;
+}) {
+  const { field, value, onChange } = props;
+  const shared = { id: props.id, 'aria-label': field.name, 'aria-invalid': props.invalid };
+  switch (field.kind) {
+    case 'yesno':
+    case 'one':
+      return (
+        <Select {...shared} value={value} onChange={(event) => onChange(event.target.value)}>
+          <option value="">not filled in</option>
+          {field.kind === 'one' ? (
+            field.choices.map((choice) => <option key={choice}>{choice}</option>)
+          ) : (
+            <>
+              <option value="1">yes</option>
+              <option value="0">no</option>
+            </>
+          )}
+        </Select>
+      );
+    case 'many': {
+      const chosen = manyOf(value);
+      return (
+        <span className="flex flex-wrap gap-x-4">
+          {field.choices.map((choice) => (
+            <Checkbox
+              key={choice}
+              label={choice}
+              checked={chosen.includes(choice)}
+              onChange={(event) => {
+                const next = event.target.checked ? [...chosen, choice] : chosen.filter((one) => one !== choice);
+                onChange(next.length === 0 ? '' : JSON.stringify(next));
+              }}
+            />
+          ))}
+        </span>
+      );
+    }
+    default:
+      return (
+        <Input
+          {...shared}
+          type={field.kind === 'date' ? 'date' : 'text'}
+          inputMode={field.kind === 'number' || field.kind === 'money' ? 'decimal' : 'text'}
+          value={value}
+          onChange={(event) => onChange(event.target.value)}
+        />
+      );
+  }
+}

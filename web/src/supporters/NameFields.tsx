@@ -1,0 +1,65 @@
+import { useState } from 'react';
+import { parseBirthday } from '@tallystick/core/dates';
+import { splitName } from '@tallystick/core/names';
+import { Field, Input } from '../ui/controls.tsx';
+import type { Draft, DraftForm } from './SupporterForm.tsx';
+
+type Part = 'prefix' | 'first' | 'middle' | 'last' | 'suffix' | 'nickname' | 'formerLast' | 'organization' | 'birthday';
+
+/** The parts of a name, or a whole name that is split as soon as one leaves it. */
+export function NameFields(props: { form: DraftForm; autoFocus: boolean; errors: Record<string, string> }) {
+  const { form } = props;
+  const [whole, setWhole] = useState('');
+  const { errors } = form.formState;
+  const text = (name: Part, label: string, className: string, autoFocus = false, hint?: string) => (
+    <Field label={label} className={className} error={errors[name]?.message ?? props.errors[name]} hint={hint}>
+      {(attributes) => <Input {...attributes} autoFocus={autoFocus} {...form.register(name)} />}
+    </Field>
+  );
+  if (form.watch('kind') !== 'person')
+    return (
+      <div className="grid grid-cols-12 gap-3">{text('organization', 'Name', 'col-span-12', props.autoFocus)}</div>
+    );
+  const split = (): void => {
+    if (whole.trim() === '') return;
+    for (const [part, value] of Object.entries(splitName(whole)))
+      form.setValue(part as keyof Draft & Part, value, { shouldDirty: true, shouldValidate: false });
+    setWhole('');
+  };
+  return (
+    <div className="grid grid-cols-12 gap-3">
+      {text('prefix', 'Prefix', 'col-span-2')}
+      {text('first', 'First name', 'col-span-3', props.autoFocus)}
+      {text('middle', 'Middle', 'col-span-2')}
+      {text('last', 'Last name', 'col-span-3')}
+      {text('suffix', 'Suffix', 'col-span-2')}
+      {text('nickname', 'Nickname', 'col-span-3')}
+      {text('formerLast', 'Former last name', 'col-span-3')}
+      <Field label="Birthday" className="col-span-2" error={errors.birthday?.message} hint="The year may be left out.">
+        {(attributes) => (
+          <Input
+            {...attributes}
+            placeholder="3/14 or 3/14/1961"
+            {...form.register('birthday', {
+              onBlur: (event: { target: HTMLInputElement }) => {
+                const read = parseBirthday(event.target.value);
+                if (read !== null) form.setValue('birthday', read);
+              },
+            })}
+          />
+        )}
+      </Field>
+      <Field label="Or a whole name" className="col-span-4" hint="Split when you leave it.">
+        {(attributes) => (
+          <Input
+            {...attributes}
+            placeholder="Dr. Ana de la Cruz, Jr."
+            value={whole}
+            onChange={(event) => setWhole(event.target.value)}
+            onBlur={split}
+          />
+        )}
+      </Field>
+    </div>
+  );
+}

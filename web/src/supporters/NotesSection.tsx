@@ -1,0 +1,179 @@
+import { useQuery } from '@tanstack/react-query';
+import { Pencil, Pin, Trash2 } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { Link } from 'react-router';
+import {
+  addDocument,
+  deleteDocument,
+  deleteNote,
+  DOCUMENT_TYPES,
+  getDocument,
+  getRecordFile,
+} from '@tallystick/contract/notes';
+import type { Document, Note } from '@tallystick/contract/notes';
+import type { Supporter } from '@tallystick/contract/supporters';
+import { call, linkTo, sendFile } from '../ui/api.ts';
+import { Button, IconButton, Trouble } from '../ui/controls.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { useWrite } from '../ui/useWrite.ts';
+import { NoteDialog } from './NoteDialog.tsx';
+import { RichText } from './richText.tsx';
+import { TaskDialog, TaskLine } from './TaskDialog.tsx';
+
+/** What people wrote, have to do, and keep with a record. */
+export function NotesSection({ supporter }: { supporter: Supporter }) {
+  const { id } = supporter;
+  const [asking, setAsking] = useState<'note' | 'task' | Note | null>(null);
+  const mayEnter = useMay('entry');
+  const file = useQuery({
+    queryKey: ['notes', id],
+    queryFn: ({ signal }) => call(getRecordFile, { params: { id }, signal }),
+  });
+  if (file.error) return <Trouble error={file.error} />;
+  const { notes = [], tasks = [], documents = [] } = file.data ?? {};
+  return (
+    <div className="grid grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)] gap-8">
+      <section aria-label="Notes">
+        <div className="flex items-center justify-between">
+          <h2 className="text-[15px]">Notes</h2>
+          {mayEnter && (
+            <Button look="quiet" onClick={() => setAsking('note')}>
+              Write a note
+            </Button>
+          )}
+        </div>
+        <ul>
+          {notes.map((note) => (
+            <NoteItem key={note.id} note={note} of={id} onEdit={() => setAsking(note)} />
+          ))}
+          {notes.length === 0 && <li className="text-faded">Nothing written yet.</li>}
+        </ul>
+      </section>
+      <div>
+        <section aria-label="Tasks">
+          <div className="flex items-center justify-between">
+            <h2 className="text-[15px]">Tasks</h2>
+            {mayEnter && (
+              <Button look="quiet" onClick={() => setAsking('task')}>
+                Set a task
+              </Button>
+            )}
+          </div>
+          <ul>
+            {tasks.map((task) => (
+              <TaskLine key={task.id} task={task} />
+            ))}
+            {tasks.length === 0 && <li className="text-faded">Nothing to do.</li>}
+          </ul>
+        </section>
+        <Documents id={id} documents={documents} />
+      </div>
+      {asking === 'task' ? (
+        <TaskDialog about={supporter} onClose={() => setAsking(null)} />
+      ) : asking !== null ? (
+        <NoteDialog supporter={supporter} note={asking === 'note' ? null : asking} onClose={() => setAsking(null)} />
+      ) : null}
+    </div>
+  );
+}
+
+function NoteItem({ note, of, onEdit }: { note: Note; of: number; onEdit: () => void }) {
+  const { date } = useFormats();
+  const mayEnter = useMay('entry');
+  const mayDelete = useMay('officer');
+  const remove = useWrite(() => call(deleteNote, { params: { id: note.id } }));
+  const others = [note.about, ...note.people].filter((person) => person.id !== of);
+  return (
+    <li className="border-b border-rule py-1.5">
+      <div className="flex items-center gap-2 text-[13px] text-faded">
+        {note.pinned && <Pin size={12} aria-label="Pinned" />}
+        <span>
+          {note.kind}, {date(note.date)}, {note.author}
+          {others.length > 0 && ', also about '}
+          {others.map((person, place) => (
+            <span key={person.id}>
+              {place > 0 && ', '}
+              <Link className="text-slate hover:underline" to={`/supporters/${person.id}?section=notes`}>
+                {person.name}
+              </Link>
+            </span>
+          ))}
+        </span>
+        <span className="ml-auto flex">
+          {mayEnter && (
+            <IconButton label="Edit the note" onClick={onEdit}>
+              <Pencil size={13} />
+            </IconButton>
+          )}
+          {mayDelete && (
+            <IconButton label="Delete the note" onClick={() => remove.mutate(undefined)}>
+              <Trash2 size={13} />
+            </IconButton>
+          )}
+        </span>
+      </div>
+      <RichText doc={note.body} />
+    </li>
+  );
+}
+
+function Documents({ id, documents }: { id: number; documents: readonly Document[] }) {
+  const { date } = useFormats();
+  const input = useRef<HTMLInputElement>(null);
+  const mayEdit = useMay('officer');
+  const add = useWrite(
+    (file: File) =>
+      sendFile({ ...addDocument, path: addDocument.path.replace(':id', String(id)) }, { name: file.name }, file),
+    { say: () => 'Kept' },
+  );
+  const remove = useWrite((documentId: number) => call(deleteDocument, { params: { id: documentId } }));
+  const size = (bytes: number): string =>
+    bytes < 1_000_000 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;
+  return (
+    <section aria-label="Documents" className="mt-4">
+      <div className="flex items-center justify-between">
+        <h2 className="text-[15px]">Documents</h2>
+        {mayEdit && (
+          <Button look="quiet" disabled={add.isPending} onClick={() => input.current?.click()}>
+            Keep a file
+          </Button>
+        )}
+        <input
+          ref={input}
+          type="file"
+          className="sr-only"
+          aria-label="File to keep"
+          accept={DOCUMENT_TYPES.map((type) => `.${type}`).join(',')}
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            if (file) add.mutate(file);
+            event.target.value = '';
+          }}
+        />
+      </div>
+      <ul>
+        {documents.map((document) => (
+          <li key={document.id} className="flex items-center gap-2 border-b border-rule py-1">
+            <a
+              className="min-w-0 flex-1 truncate text-slate hover:underline"
+              href={linkTo(getDocument, { id: document.id })}
+            >
+              {document.name}
+            </a>
+            <span className="text-[13px] whitespace-nowrap text-faded">
+              {size(document.size)}, {date(document.addedOn)}
+            </span>
+            {mayEdit && (
+              <IconButton label={`Take ${document.name} off`} onClick={() => remove.mutate(document.id)}>
+                <Trash2 size={13} />
+              </IconButton>
+            )}
+          </li>
+        ))}
+        {documents.length === 0 && (
+          <li className="text-faded">No file kept. PDF, pictures, Word, Excel, text; up to 10 MB.</li>
+        )}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,267 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import {
+  createRelation,
+  deleteRelation,
+  getNetwork,
+  listRelationKinds,
+  listRelations,
+  updateRelation,
+} from '@tallystick/contract/relations';
+import type { Relation } from '@tallystick/contract/relations';
+import type { Supporter } from '@tallystick/contract/supporters';
+import { call, Refused } from '../ui/api.ts';
+import { Button, Empty, Field, Input, Select, Trouble } from '../ui/controls.tsx';
+import { useFormats, useHere, useMay } from '../ui/organization.tsx';
+import { Dialog } from '../ui/overlays.tsx';
+import { SupporterPicker } from '../ui/SupporterPicker.tsx';
+import type { Picked } from '../ui/SupporterPicker.tsx';
+import { useWidth } from '../ui/useWidth.ts';
+import { useWrite } from '../ui/useWrite.ts';
+
+/** Who a supporter is tied to: a list to read and change, and a picture to walk. */
+export function RelationsSection({ supporter }: { supporter: Supporter }) {
+  const { id } = supporter;
+  const mayEdit = useMay('officer');
+  const [adding, setAdding] = useState(false);
+  const ties = useQuery({
+    queryKey: ['relations', id],
+    queryFn: ({ signal }) => call(listRelations, { params: { id }, signal }),
+  });
+  if (ties.error) return <Trouble error={ties.error} />;
+  return (
+    <div className="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-6">
+      <section aria-label="Ties">
+        <ul>
+          {ties.data?.items.map((tie) => (
+            <TieLine key={tie.id} tie={tie} mayEdit={mayEdit} />
+          ))}
+        </ul>
+        {ties.data?.items.length === 0 && (
+          <Empty title="No tie yet">
+            Spouses, parents, employers, contacts of an organization, advisers of a fund.
+          </Empty>
+        )}
+        {mayEdit && (
+          <Button look="quiet" className="-ml-3" onClick={() => setAdding(true)}>
+            Add a tie
+          </Button>
+        )}
+      </section>
+      <NetworkPicture id={id} />
+      {adding && <TieDialog supporter={supporter} onClose={() => setAdding(false)} />}
+    </div>
+  );
+}
+
+function TieLine({ tie, mayEdit }: { tie: Relation; mayEdit: boolean }) {
+  const { date } = useFormats();
+  const { organization } = useHere();
+  const over = tie.until !== null && tie.until < organization.today;
+  const end = useWrite(() =>
+    call(updateRelation, {
+      params: { id: tie.id },
+      body: { version: tie.version, title: tie.title, note: tie.note, since: tie.since, until: organization.today },
+    }),
+  );
+  const remove = useWrite(() => call(deleteRelation, { params: { id: tie.id } }));
+  const dates = [tie.since && `since ${date(tie.since)}`, tie.until && `until ${date(tie.until)}`]
+    .filter(Boolean)
+    .join(', ');
+  return (
+    <li className={`flex items-baseline gap-2 border-b border-rule py-1 ${over ? 'text-faded' : ''}`}>
+      <span className="w-32 shrink-0 text-faded">{tie.role}</span>
+      <span className="min-w-0 flex-1">
+        <Link className="font-serif text-slate hover:underline" to={`/supporters/${tie.other.id}?section=relations`}>
+          {tie.other.name}
+        </Link>
+        {tie.title && `, ${tie.title}`}{' '}
+        <span className="text-[13px] text-faded">{[dates, tie.note].filter(Boolean).join(' · ')}</span>
+      </span>
+      {mayEdit && !over && (
+        <Button look="quiet" className="h-6 px-1.5" onClick={() => end.mutate(undefined)}>
+          End
+        </Button>
+      )}
+      {mayEdit && (
+        <Button look="quiet" className="h-6 px-1.5" onClick={() => remove.mutate(undefined)}>
+          Delete
+        </Button>
+      )}
+    </li>
+  );
+}
+
+function TieDialog({ supporter, onClose }: { supporter: Supporter; onClose: () => void }) {
+  const kinds = useQuery({
+    queryKey: ['relation-kinds'],
+    queryFn: ({ signal }) => call(listRelationKinds, { signal }),
+  });
+  /** `12 first`: the kind, and whether this supporter is the first of the two. */
+  const [chosen, setChosen] = useState('');
+  const [other, setOther] = useState<Picked | null>(null);
+  const [details, setDetails] = useState({ title: '', note: '', since: '', until: '' });
+  // What the other is to this one; a tie with one word for both is offered once.
+  const options = (kinds.data?.items ?? []).flatMap((kind) => [
+    { value: `${kind.id} second`, word: kind.name, fits: kind.to.length === 0 || kind.to.includes(supporter.kind) },
+    ...(kind.name === kind.back
+      ? []
+      : [
+          {
+            value: `${kind.id} first`,
+            word: kind.back,
+            fits: kind.from.length === 0 || kind.from.includes(supporter.kind),
+          },
+        ]),
+  ]);
+  const value = chosen || options.find((option) => option.fits)?.value || '';
+  const add = useWrite(
+    () => {
+      const [kindId, place] = value.split(' ');
+      const [fromId, toId] = place === 'first' ? [supporter.id, other?.id ?? 0] : [other?.id ?? 0, supporter.id];
+      const { title, note, since, until } = details;
+      const body = { fromId, toId, kindId: Number(kindId), title, note, since: since || null, until: until || null };
+      return call(createRelation, { body });
+    },
+    { then: onClose },
+  );
+  const errors = add.error instanceof Refused ? add.error.fields : {};
+  const text = (name: keyof typeof details, label: string, type = 'text') => (
+    <Field label={label} error={errors[name]}>
+      {(attributes) => (
+        <Input
+          {...attributes}
+          type={type}
+          value={details[name]}
+          onChange={(event) => setDetails({ ...details, [name]: event.target.value })}
+        />
+      )}
+    </Field>
+  );
+  return (
+    <Dialog open onClose={onClose} title={`Add a tie of ${supporter.name}`}>
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (other) add.mutate(undefined);
+        }}
+      >
+        <div className="grid grid-cols-[12rem_1fr] gap-3">
+          <Field label="Their">
+            {(attributes) => (
+              <Select {...attributes} value={value} onChange={(event) => setChosen(event.target.value)}>
+                {options
+                  .filter((option) => option.fits)
+                  .map((option) => (
+                    <option key={option.value} value={option.value}>
+                      {option.word}
+                    </option>
+                  ))}
+              </Select>
+            )}
+          </Field>
+          <Field label="is" error={errors['toId'] ?? errors['fromId']}>
+            {(attributes) => (
+              <SupporterPicker {...attributes} label="The other supporter" autoFocus value={other} onPick={setOther} />
+            )}
+          </Field>
+        </div>
+        <div className="grid grid-cols-3 gap-3">
+          {text('title', 'Title, for a contact')}
+          {text('since', 'Since', 'date')}
+          {text('until', 'Until', 'date')}
+        </div>
+        {text('note', 'Note')}
+        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button look="main" type="submit" disabled={!other || add.isPending}>
+            Add the tie
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+const HEIGHT = 300;
+
+/** The surroundings of a supporter as a picture; a name walks there. */
+function NetworkPicture({ id }: { id: number }) {
+  const [box, width] = useWidth();
+  const navigate = useNavigate();
+  const { data } = useQuery({
+    queryKey: ['relations', 'network', id],
+    queryFn: ({ signal }) => call(getNetwork, { params: { id }, signal }),
+  });
+  if (!data || data.nodes.length < 2) return <div ref={box} />;
+  const rings = Math.max(...data.nodes.map((node) => node.ring));
+  const scale = { x: (width / 2 - 70) / rings, y: (HEIGHT / 2 - 22) / rings };
+  const at = new Map(
+    data.nodes.map((node) => [node.id, { x: width / 2 + node.x * scale.x, y: HEIGHT / 2 + node.y * scale.y }]),
+  );
+  const short = (name: string): string => (name.length > 22 ? `${name.slice(0, 21)}…` : name);
+  return (
+    <div ref={box}>
+      {width > 0 && (
+        <svg width={width} height={HEIGHT} role="group" aria-label="Who is tied to whom">
+          {data.ties.map((tie) => {
+            const [from, to] = [at.get(tie.fromId), at.get(tie.toId)];
+            if (!from || !to) return null;
+            return (
+              <g key={`${tie.fromId} ${tie.toId} ${tie.word}`}>
+                <line
+                  x1={from.x}
+                  y1={from.y}
+                  x2={to.x}
+                  y2={to.y}
+                  stroke="var(--hazel)"
+                  strokeWidth={1}
+                  strokeDasharray={tie.ended ? '3 3' : undefined}
+                />
+                <text
+                  x={(from.x + to.x) / 2}
+                  y={(from.y + to.y) / 2 - 3}
+                  textAnchor="middle"
+                  className="fill-faded text-[11px]"
+                >
+                  {tie.word}
+                </text>
+              </g>
+            );
+          })}
+          {data.nodes.map((node) => {
+            const place = at.get(node.id) ?? { x: 0, y: 0 };
+            const walk = (): void => void navigate(`/supporters/${node.id}?section=relations`);
+            return (
+              <g
+                key={node.id}
+                transform={`translate(${place.x},${place.y})`}
+                role="link"
+                tabIndex={node.ring === 0 ? -1 : 0}
+                aria-label={`${node.name}, ${node.kind}`}
+                className={node.ring === 0 ? '' : 'cursor-pointer'}
+                onClick={() => node.ring > 0 && walk()}
+                onKeyDown={(event) => event.key === 'Enter' && node.ring > 0 && walk()}
+              >
+                <rect
+                  x={-62}
+                  y={-11}
+                  width={124}
+                  height={22}
+                  rx={4}
+                  fill={node.ring === 0 ? 'var(--straw)' : 'var(--sheet)'}
+                  stroke="var(--rule)"
+                />
+                <text y={4} textAnchor="middle" className="fill-ink font-serif text-[12px]">
+                  {short(node.name)}
+                </text>
+              </g>
+            );
+          })}
+        </svg>
+      )}
+    </div>
+  );
+}

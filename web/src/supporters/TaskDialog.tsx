@@ -1,0 +1,150 @@
+import { Check, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { createTask, deleteTask, finishTask } from '@tallystick/contract/notes';
+import type { Task } from '@tallystick/contract/notes';
+import { REPEATS } from '@tallystick/core/tasks';
+import type { Repeat } from '@tallystick/core/tasks';
+import { call } from '../ui/api.ts';
+import { Button, Field, IconButton, Input, Select, StateWord } from '../ui/controls.tsx';
+import { useFormats, useHere, useMay } from '../ui/organization.tsx';
+import { Dialog } from '../ui/overlays.tsx';
+import { useChoices } from '../ui/useChoices.ts';
+import { useWrite } from '../ui/useWrite.ts';
+
+/** Setting a task, about a supporter or none. */
+export function TaskDialog({ about, onClose }: { about: { id: number; name: string } | null; onClose: () => void }) {
+  const { organization, user } = useHere();
+  const { users } = useChoices();
+  const [draft, setDraft] = useState({
+    title: '',
+    due: organization.today,
+    ownerId: user.id as number | null,
+    repeats: 'never' as Repeat,
+  });
+  const add = useWrite(() => call(createTask, { body: { supporterId: about?.id ?? null, ...draft } }), {
+    then: onClose,
+  });
+  return (
+    <Dialog open onClose={onClose} title={about ? `Set a task about ${about.name}` : 'Set a task'}>
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (draft.title.trim()) add.mutate(undefined);
+        }}
+      >
+        <Field label="What is to be done">
+          {(attributes) => (
+            <Input
+              {...attributes}
+              autoFocus
+              value={draft.title}
+              onChange={(event) => setDraft({ ...draft, title: event.target.value })}
+            />
+          )}
+        </Field>
+        <div className="grid grid-cols-3 gap-3">
+          <Field label="Due">
+            {(attributes) => (
+              <Input
+                {...attributes}
+                type="date"
+                value={draft.due}
+                onChange={(event) => setDraft({ ...draft, due: event.target.value })}
+              />
+            )}
+          </Field>
+          <Field label="Who">
+            {(attributes) => (
+              <Select
+                {...attributes}
+                value={draft.ownerId ?? ''}
+                onChange={(event) => setDraft({ ...draft, ownerId: Number(event.target.value) || null })}
+              >
+                <option value="">nobody yet</option>
+                {users.map((one) => (
+                  <option key={one.id} value={one.id}>
+                    {one.name}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          <Field label="Again">
+            {(attributes) => (
+              <Select
+                {...attributes}
+                value={draft.repeats}
+                onChange={(event) => setDraft({ ...draft, repeats: event.target.value as Repeat })}
+              >
+                {Object.entries(REPEATS).map(([repeat, words]) => (
+                  <option key={repeat} value={repeat}>
+                    {words}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+        </div>
+        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button look="main" type="submit" disabled={add.isPending || draft.title.trim() === ''}>
+            Set the task
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+/** A task as a line to tick off. */
+export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: boolean }) {
+  const { date } = useFormats();
+  const { organization } = useHere();
+  const mayEnter = useMay('entry');
+  const finish = useWrite(() => call(finishTask, { params: { id: task.id } }), {
+    say: (done) => (done.next ? `Done; again on ${date(done.next)}` : 'Done'),
+  });
+  const remove = useWrite(() => call(deleteTask, { params: { id: task.id } }));
+  const late = task.doneOn === null && task.due < organization.today;
+  return (
+    <li className="flex items-center gap-2 border-b border-rule py-1">
+      {task.doneOn === null && mayEnter && (
+        <IconButton
+          label={`Tick off: ${task.title}`}
+          disabled={finish.isPending}
+          onClick={() => finish.mutate(undefined)}
+        >
+          <Check size={14} />
+        </IconButton>
+      )}
+      <span className={`min-w-0 flex-1 ${task.doneOn === null ? '' : 'text-faded line-through'}`}>
+        {task.title}
+        {withAbout && task.about && (
+          <>
+            {' · '}
+            <Link className="text-slate hover:underline" to={`/supporters/${task.about.id}?section=notes`}>
+              {task.about.name}
+            </Link>
+          </>
+        )}
+      </span>
+      <span className="text-[13px] whitespace-nowrap text-faded">
+        {late ? (
+          <StateWord tone="wrong">was due {date(task.due)}</StateWord>
+        ) : task.doneOn ? (
+          `${task.doneBy}, ${date(task.doneOn)}`
+        ) : (
+          `due ${date(task.due)}`
+        )}
+        {task.doneOn === null && [task.owner, task.repeatText].filter(Boolean).map((words) => `, ${words}`)}
+      </span>
+      {mayEnter && (
+        <IconButton label={`Delete the task ${task.title}`} onClick={() => remove.mutate(undefined)}>
+          <Trash2 size={13} />
+        </IconButton>
+      )}
+    </li>
+  );
+}

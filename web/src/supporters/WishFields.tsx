@@ -1,0 +1,68 @@
+import { WISH_NAMES, WISHES } from '@tallystick/core/wishes';
+import type { Wish } from '@tallystick/core/wishes';
+import { Checkbox, Input } from '../ui/controls.tsx';
+import { useHere } from '../ui/organization.tsx';
+import type { DraftForm } from './SupporterForm.tsx';
+
+/** What a supporter asked for, each with since when and where it comes from. */
+export function WishFields({ form }: { form: DraftForm }) {
+  const { organization } = useHere();
+  const wishes = form.watch('wishes') ?? [];
+  const put = (next: typeof wishes): void => form.setValue('wishes', next, { shouldDirty: true });
+  const change = (kind: Wish, patch: Partial<(typeof wishes)[number]>): void =>
+    put(wishes.map((wish) => (wish.kind === kind ? { ...wish, ...patch } : wish)));
+  const person = form.watch('kind') === 'person';
+  return (
+    <fieldset>
+      <legend className="text-[13px] text-faded">Wishes</legend>
+      <div className="flex flex-wrap gap-x-5 gap-y-1">
+        {WISH_NAMES.filter((kind) => person || kind !== 'deceased').map((kind) => (
+          <Checkbox
+            key={kind}
+            label={WISHES[kind].word}
+            checked={wishes.some((wish) => wish.kind === kind)}
+            onChange={(event) =>
+              put(
+                event.target.checked
+                  ? [...wishes, { kind, since: organization.today, source: '', happenedOn: null }]
+                  : wishes.filter((wish) => wish.kind !== kind),
+              )
+            }
+          />
+        ))}
+      </div>
+      {wishes.map((wish) => (
+        <div key={wish.kind} className="mt-1 flex items-center gap-2 text-[13px]">
+          <span className="w-40">{WISHES[wish.kind].word}</span>
+          <span className="text-faded">since</span>
+          <Input
+            type="date"
+            className="w-36"
+            aria-label={`${WISHES[wish.kind].word}: since`}
+            value={wish.since ?? ''}
+            onChange={(event) => change(wish.kind, { since: event.target.value || null })}
+          />
+          <Input
+            className="w-56"
+            aria-label={`${WISHES[wish.kind].word}: where it comes from`}
+            placeholder="from a card, a call, a letter"
+            value={wish.source ?? ''}
+            onChange={(event) => change(wish.kind, { source: event.target.value })}
+          />
+          {wish.kind === 'deceased' && (
+            <>
+              <span className="text-faded">died on</span>
+              <Input
+                type="date"
+                className="w-36"
+                aria-label="Day of death"
+                value={wish.happenedOn ?? ''}
+                onChange={(event) => change(wish.kind, { happenedOn: event.target.value || null })}
+              />
+            </>
+          )}
+        </div>
+      ))}
+    </fieldset>
+  );
+}

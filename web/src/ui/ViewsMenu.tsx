@@ -1,0 +1,114 @@
+import { useQuery } from '@tanstack/react-query';
+import { Bookmark, Trash2 } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { createView, deleteView, listViews } from '@tallystick/contract/views';
+import { call } from './api.ts';
+import type { ColumnChoice } from './columns.ts';
+import { NO_CHOICE } from './columns.ts';
+import { Button, IconButton, Input } from './controls.tsx';
+import { useMay } from './organization.tsx';
+import { useWrite } from './useWrite.ts';
+
+/** Saved views of a list: its filters, order, groups and columns under a name, for everyone. */
+export function ViewsMenu(props: {
+  list: string;
+  choice: ColumnChoice;
+  onChoice: (next: (old: ColumnChoice) => ColumnChoice) => void;
+}) {
+  const [params, setParams] = useSearchParams();
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState('');
+  const maySave = useMay('entry');
+  const views = useQuery({
+    queryKey: ['views', props.list],
+    queryFn: ({ signal }) => call(listViews, { query: { list: props.list }, signal }),
+  });
+  const current = params.get('view') ?? '';
+  const save = useWrite(
+    () => {
+      const search = new URLSearchParams(params);
+      for (const key of ['peek', 'section', 'view', 'add']) search.delete(key);
+      return call(createView, {
+        body: { list: props.list, name, setting: { search: search.toString(), ...props.choice } },
+      });
+    },
+    {
+      say: () => `Saved the view ${name}`,
+      then: () => {
+        setParams((old) => withView(old, name), { replace: true });
+        setName('');
+        setOpen(false);
+      },
+    },
+  );
+  const remove = useWrite((id: number) => call(deleteView, { params: { id } }));
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger asChild>
+        <Button look="quiet" className="px-2">
+          <Bookmark size={14} /> {current || 'Views'}
+        </Button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          aria-label="Views"
+          className="z-50 w-80 rounded border border-rule bg-sheet p-2"
+        >
+          <ul className="max-h-64 overflow-auto">
+            {views.data?.items.map((view) => (
+              <li key={view.id} className="flex items-center">
+                <button
+                  type="button"
+                  className="min-w-0 flex-1 truncate rounded px-2 py-1 text-left hover:bg-hover"
+                  onClick={() => {
+                    const { search, ...choice } = view.setting;
+                    props.onChoice(() => ({ ...NO_CHOICE, ...choice }));
+                    setParams(withView(new URLSearchParams(search), view.name));
+                    setOpen(false);
+                  }}
+                >
+                  {view.name} <span className="text-[13px] text-faded">by {view.author}</span>
+                </button>
+                {maySave && (
+                  <IconButton label={`Delete the view ${view.name}`} onClick={() => remove.mutate(view.id)}>
+                    <Trash2 size={13} />
+                  </IconButton>
+                )}
+              </li>
+            ))}
+            {views.data?.items.length === 0 && <li className="px-2 py-1 text-faded">No view is saved yet.</li>}
+          </ul>
+          {maySave && (
+            <form
+              className="mt-2 flex gap-2 border-t border-rule pt-2"
+              onSubmit={(event) => {
+                event.preventDefault();
+                if (name.trim()) save.mutate(undefined);
+              }}
+            >
+              <Input
+                aria-label="Name of the view"
+                placeholder="Save this list as"
+                value={name}
+                onChange={(event) => setName(event.target.value)}
+              />
+              <Button type="submit" disabled={name.trim() === '' || save.isPending}>
+                Save
+              </Button>
+            </form>
+          )}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function withView(params: URLSearchParams, name: string): URLSearchParams {
+  const next = new URLSearchParams(params);
+  next.set('view', name);
+  return next;
+}

@@ -47,6 +47,8 @@ export type Gift = z.infer<typeof Gift>;
 const area = 'gifts';
 export const GiftFilter = z.object({
   supporterId: Id.optional(),
+  /** Gifts of a household and of everyone in it. */
+  householdId: Id.optional(),
   fundId: Id.optional(),
   campaignId: Id.optional(),
   appealId: Id.optional(),

@@ -113,8 +113,7 @@ export const SupporterDraft = z.object(draftShape).superRefine((draft, context) 
 export type SupporterDraft = z.infer<typeof SupporterDraft>;
 export type SupporterDraftInput = z.input<typeof SupporterDraft>;
 
-/** A supporter's giving in cents and dates. `household` adds up everyone who shares the home, each gift once. */
-export const Giving = z.object({
+const GivingFigures = z.object({
   lifetime: z.number(),
   thisYear: z.number(),
   lastYear: z.number(),
@@ -124,8 +123,9 @@ export const Giving = z.object({
   first: z.string().nullable(),
   last: z.string().nullable(),
   bestYear: z.object({ year: z.number(), cents: z.number() }).nullable(),
-  household: z.object({ lifetime: z.number(), thisYear: z.number() }),
 });
+/** A supporter's giving in cents and dates. `household` adds up everyone who shares the home, each gift once. */
+export const Giving = GivingFigures.extend({ household: GivingFigures });
 export type Giving = z.infer<typeof Giving>;
 
 export const TallyGift = z.object({ id: Id, date: z.string(), cents: z.number(), answeredOn: z.string().nullable() });

@@ -81,7 +81,7 @@ function onePerson(index: number, chance: Chance): DemoSupporter {
     name.first = name.first.toUpperCase();
     name.last = name.last.toUpperCase();
   }
-  const nickname = chance.happens(0.05) ? (NICKNAMES[name.first] ?? '') : '';
+  const nickname = index % 15 === 0 ? (NICKNAMES[name.first] ?? '') : '';
   const habit = chance.weighted<DemoSupporter['habit']>([
     ['never', 10],
     ['once', 20],

@@ -76,6 +76,11 @@ describe('likeness', () => {
       record({ addresses: [{ street: '434 Perseid Pl', postal: '89937' }] }),
       record({ addresses: [{ street: '436 Perseid Pl', postal: '89937' }] }),
     ],
+    [
+      'one street in two towns',
+      record({ addresses: [{ street: '434 Perseid Pl', postal: '', city: 'Ely' }] }),
+      record({ addresses: [{ street: '434 Perseid Pl', postal: '89937', city: 'Camas' }] }),
+    ],
     ['nothing at all', record({}), record({})],
   ])('%s: nothing alike', (_case, a, b) => expect(likeness(a, b)).toEqual({ score: 0, reasons: [] }));
 

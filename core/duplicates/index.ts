@@ -11,7 +11,7 @@ export interface Comparable {
   organization: string;
   emails: readonly string[];
   phones: readonly string[];
-  addresses: readonly { street: string; postal: string }[];
+  addresses: readonly { street: string; postal: string; city?: string }[];
 }
 
 /** How alike two records look: `score` from 0 to 100, and each reason in words. */
@@ -110,13 +110,16 @@ function contactLikeness(a: Comparable, b: Comparable): Hint[] {
   ];
 }
 
-function sameStreet(a: { street: string; postal: string }, b: { street: string; postal: string }): boolean {
+type Address = Comparable['addresses'][number];
+
+function sameStreet(a: Address, b: Address): boolean {
   const [one, two] = [wordsOf(a.street), wordsOf(b.street)];
   if (one.length < 2 || two.length < 2) return false;
   // 'Perseid Place' and 'Perseid Pl' share the number and the first letters of each word.
   const alike =
     one.length === two.length &&
     one.every((word, at) => word === two[at] || (at > 0 && word.slice(0, 2) === two[at]?.slice(0, 2)));
+  if (a.city && b.city && fold(a.city) !== fold(b.city)) return false;
   const postal = (text: string): string => text.replace(/\s/g, '').slice(0, 5).toLowerCase();
   return alike && (a.postal === '' || b.postal === '' || postal(a.postal) === postal(b.postal));
 }

@@ -104,6 +104,7 @@ describe('FindIndex', () => {
     ['bill smith', [2]],
     ['kathrine', [3]],
     ['jo', []],
+    ['yuki rookwood', []],
     ['ann rookwood', [1]],
     ['xyzzy rookwood', []],
   ])('few found: %j is taken for what is like it', (query, ids) => {

@@ -131,7 +131,9 @@ export class FindIndex {
     const from = this.named;
     for (const token of otherNames(word)) yield { from, token, gain: GAIN.shortForm };
     for (const key of sounds(word))
-      for (const token of this.bySound.get(key) ?? []) yield { from, token, gain: GAIN.sound };
+      for (const token of this.bySound.get(key) ?? [])
+        // Two sounds alone say little: 'aug' and 'yuki' share them.
+        if (key.length > 2 || token[0] === word[0]) yield { from, token, gain: GAIN.sound };
     const most = forgiven(word);
     if (most === 0) return;
     for (const token of from.words())

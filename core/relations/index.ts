@@ -84,7 +84,8 @@ export function network(center: number, ties: readonly { fromId: number; toId: n
     beside.set(toId, [...(beside.get(toId) ?? []), fromId]);
   }
   const placed = new Map<number, NetworkNode>([[center, { id: center, ring: 0, x: 0, y: 0 }]]);
-  let ring = [{ id: center, from: 0, to: 2 * Math.PI }];
+  // From straight up, so that two lie side by side.
+  let ring = [{ id: center, from: -Math.PI / 2, to: 1.5 * Math.PI }];
   for (let distance = 1; ring.length > 0; distance++) {
     const next: { id: number; from: number; to: number }[] = [];
     for (const { id, from, to } of ring) {

@@ -74,13 +74,21 @@ export class Browser {
     return this.driver.executeScript('return document.body.innerText');
   }
 
+  /** Waits for what matches; of several, what is in the dialog on top is meant. */
+  private async meant(xpath: string): Promise<WebElement> {
+    const [inDialog] = await this.driver.findElements(By.xpath(`(//*[@role="dialog"])[last()]${xpath}`));
+    return inDialog ?? this.see(xpath);
+  }
+
   /** Clicks a button or link by its words. */
   async press(words: string): Promise<void> {
     const quoted = `"${words}"`;
-    const element = await this.see(
+    const element = await this.meant(
       `//*[self::button or self::a or @role="menuitem" or @role="tab"][normalize-space(.)=${quoted} or @aria-label=${quoted} or starts-with(normalize-space(.), ${quoted})]`,
     );
     await this.driver.wait(until.elementIsEnabled(element), 10_000, `${words} stayed disabled`);
+    // A dialog's buttons stay at its bottom and would lie over what is just above them.
+    await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
     await element.click();
   }
 
@@ -96,15 +104,14 @@ export class Browser {
 
   /** Fills the control that a label names. */
   async fill(label: string, value: string): Promise<void> {
-    const element = await this.see(
-      `//*[@aria-label="${label}"] | //*[@id=//label[normalize-space(.)="${label}"]/@for]`,
-    );
+    const element = await this.meant(`//*[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for]`);
+    await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
     await element.clear();
     await element.sendKeys(value);
   }
 
   async choose(label: string, option: string): Promise<void> {
-    const element = await this.see(
+    const element = await this.meant(
       `//select[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for or ancestor::label[starts-with(normalize-space(.), "${label}")]]`,
     );
     await (await element.findElement(By.xpath(`.//option[starts-with(normalize-space(.), "${option}")]`))).click();

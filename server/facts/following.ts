@@ -12,8 +12,8 @@ import type { FollowerDb, Following } from '../platform/follower.ts';
 import { Listing } from './listing.ts';
 import type { ListAnswer, ListQuestion } from './listing.ts';
 
-/** A supporter's giving in cents and dates, as the contract has it. */
-export interface GivingView {
+/** Giving in cents and dates, as the contract has it. */
+export interface GivingFigures {
   lifetime: number;
   thisYear: number;
   lastYear: number;
@@ -23,8 +23,10 @@ export interface GivingView {
   first: string | null;
   last: string | null;
   bestYear: { year: number; cents: number } | null;
-  /** Given by everyone of the household together, each gift once; as `lifetime` for who has none. */
-  household: { lifetime: number; thisYear: number };
+}
+/** A supporter's own giving, and what everyone who shares the home gave together, each gift once. */
+export interface GivingView extends GivingFigures {
+  household: GivingFigures;
 }
 
 export type FactsQuestion =
@@ -169,23 +171,13 @@ export class FactsFollowing implements Following {
 
   private giving(id: number, calendar: Calendar): FactsAnswers['giving'][number] {
     const slot = this.facts.slotOf(id);
-    if (slot < 0) return { giving: NOTHING, flags: 0 };
-    const totals = givingTotals(this.giftsOf(slot), calendar);
-    const { firstDay, lastDay, ...figures } = totals;
-    const household = { lifetime: 0, thisYear: 0 };
-    for (const other of this.facts.homeOf(slot)) {
-      const theirs = other === slot ? totals : givingTotals(this.giftsOf(other), calendar);
-      household.lifetime += theirs.lifetime;
-      household.thisYear += theirs.thisYear;
-    }
-    const giving = {
-      ...figures,
-      average: totals.count === 0 ? 0 : Math.round(totals.lifetime / totals.count),
-      first: firstDay === null ? null : dateOfDay(firstDay),
-      last: lastDay === null ? null : dateOfDay(lastDay),
-      household,
-    };
-    return { giving, flags: this.facts.flags[slot] ?? 0 };
+    const nothing = figuresOf([], calendar);
+    if (slot < 0) return { giving: { ...nothing, household: nothing }, flags: 0 };
+    const own = this.giftsOf(slot);
+    const home = [...this.facts.homeOf(slot)].flatMap((other) => (other === slot ? own : this.giftsOf(other)));
+    const figures = figuresOf(own, calendar);
+    const household = home.length === own.length ? figures : figuresOf(home, calendar);
+    return { giving: { ...figures, household }, flags: this.facts.flags[slot] ?? 0 };
   }
 
   private giftsOf(slot: number): { day: number; cents: number }[] {
@@ -198,18 +190,15 @@ export class FactsFollowing implements Following {
   }
 }
 
-const NOTHING: GivingView = {
-  lifetime: 0,
-  thisYear: 0,
-  lastYear: 0,
-  count: 0,
-  largest: 0,
-  average: 0,
-  first: null,
-  last: null,
-  bestYear: null,
-  household: { lifetime: 0, thisYear: 0 },
-};
+function figuresOf(gifts: readonly { day: number; cents: number }[], calendar: Calendar): GivingFigures {
+  const { firstDay, lastDay, ...totals } = givingTotals(gifts, calendar);
+  return {
+    ...totals,
+    average: totals.count === 0 ? 0 : Math.round(totals.lifetime / totals.count),
+    first: firstDay === null ? null : dateOfDay(firstDay),
+    last: lastDay === null ? null : dateOfDay(lastDay),
+  };
+}
 
 function bySupporter(rows: readonly Cells[]): Map<number, Cells[]> {
   const groups = new Map<number, Cells[]>();

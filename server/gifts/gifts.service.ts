@@ -15,6 +15,7 @@ import type { GiftRecord } from './gift.entity.ts';
 
 export interface GiftQuery {
   supporterId?: number | undefined;
+  householdId?: number | undefined;
   fundId?: number | undefined;
   campaignId?: number | undefined;
   appealId?: number | undefined;
@@ -155,6 +156,9 @@ function conditionsOf(query: GiftQuery): { where: string[]; params: Param[] } {
     params.push(value);
   };
   add('g.supporter_id = ?', query.supporterId);
+  // supporter_household (household_id)
+  add('g.supporter_id IN (SELECT id FROM supporter WHERE household_id = ? UNION SELECT ?)', query.householdId);
+  if (query.householdId !== undefined) params.push(query.householdId);
   add('g.fund_id = ?', query.fundId);
   add('g.campaign_id = ?', query.campaignId);
   add('g.appeal_id = ?', query.appealId);

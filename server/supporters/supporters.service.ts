@@ -77,10 +77,11 @@ export class Supporters {
         of<AddressRecord>('address'),
         this.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? ORDER BY id', [id]),
         this.belongings(id),
-        // gift_facts (supporter_id, date, …)
+        // gift_facts (supporter_id, date, …); a household's stick carries everyone's notches
         this.sql.rows<{ id: number; date: string; cents: number; answeredOn: string | null }>(
-          'SELECT id, date, cents, acknowledged_on AS answeredOn FROM gift WHERE supporter_id = ? ORDER BY date, id',
-          [id],
+          `SELECT id, date, cents, acknowledged_on AS answeredOn FROM gift WHERE supporter_id IN
+           (SELECT id FROM supporter WHERE household_id = ? UNION SELECT ?) ORDER BY date, id`,
+          [id, id],
         ),
         this.facts.ask({ ask: 'giving', ids: [id], calendar }),
         this.addressing.of([id]),

@@ -202,8 +202,8 @@ describe('the path', () => {
     await expectNoFaults(browser, 'unsubscribe');
     await (await browser.see('button')).click();
     await browser.seeText('We will send you no more e-mail like this');
-    const { items } = await api<Listed<{ id: number; noEmail: boolean }>>(browser, '/supporters?q=finch%20lowell');
-    expect(items[0]?.noEmail).toBe(true);
+    const { items } = await api<Listed<{ id: number; wishes: string[] }>>(browser, '/supporters?q=finch%20lowell');
+    expect(items[0]?.wishes).toEqual(['no_email']);
   });
 
   it('looks at a proof, issues numbered receipts, and the tally closes', async () => {
@@ -279,11 +279,11 @@ describe('lists', () => {
   it('hide columns and remember it', async () => {
     const { browser } = world;
     await browser.press('Choose columns');
-    await (await browser.see('//*[@role="menuitemcheckbox"][contains(., "Telephone")]')).click();
+    await (await browser.see('input[aria-label="Show E-mail"]')).click();
     await browser.keys(Key.ESCAPE);
     await go('/supporters');
     await browser.see('tr[data-row]');
-    const headings = await browser.driver.findElements({ xpath: '//th[contains(., "Telephone")]' });
+    const headings = await browser.driver.findElements({ xpath: '//th[contains(., "E-mail")]' });
     expect(headings).toHaveLength(0);
   });
 });

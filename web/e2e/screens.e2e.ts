@@ -22,31 +22,6 @@ async function become(name: string): Promise<void> {
   await browser.signIn(world.stack.url, name);
 }
 
-describe('two people on one record', () => {
-  it('the second is told what the first did, and nothing is lost', async () => {
-    const { browser } = world;
-    await go('/supporters/10008');
-    await browser.see('svg[role=img]');
-    await browser.keys('e');
-    await browser.fill('Middle', 'Q.');
-    const saved = await browser.driver.executeAsyncScript<number>(
-      `const done = arguments[arguments.length - 1];
-       fetch('/api/v1/supporters/10008').then((r) => r.json()).then((now) => {
-         const emails = now.emails.map(({ bouncedOn, ...email }) => email);
-         const draft = { ...now, emails, suffix: 'Jr.' };
-         return fetch('/api/v1/supporters/10008', { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ version: now.version, draft }) });
-       }).then((r) => done(r.status));`,
-    );
-    expect(saved).toBe(200);
-    await browser.keys(Key.ENTER);
-    await browser.seeText('Someone changed this record while you were editing: Suffix changed from nothing to Jr.');
-    const middle = await (await browser.see('//input[@id=//label[.="Middle"]/@for]')).getAttribute('value');
-    expect(middle).toBe('Q.');
-    await expectNoFaults(browser, 'conflict');
-    await browser.keys(Key.ESCAPE);
-  });
-});
-
 describe('typing faster than the server answers', () => {
   it('Enter takes who was typed, never who was found for a part of it', async () => {
     const { browser } = world;

@@ -72,9 +72,23 @@ function Finder({ onClose }: { onClose: () => void }) {
     else if (supporter) go(`/supporters/${supporter.id}`);
   };
   const places = PLACES.filter(([name]) => name.toLowerCase().includes(asked.toLowerCase()));
+  /** The line that Enter takes: the first, until the arrows move from it. */
+  const [at, setAt] = useState('');
+  const lines = [
+    ...supporters.map((row) => `s${row.id}`),
+    ...gifts.map((gift) => `g${gift.id}`),
+    ...places.map(([, path]) => path),
+  ];
+  const [shown, setShown] = useState('');
+  if (shown !== lines.join()) {
+    setShown(lines.join());
+    setAt(lines[0] ?? '');
+  }
   return (
     <Command
       shouldFilter={false}
+      value={at}
+      onValueChange={setAt}
       label="Find anything"
       onKeyDown={(event) => {
         // Enter means what is typed, not what was found for a part of it.

@@ -42,7 +42,7 @@ export function ConflictPanel(props: {
   const choose = (field: string, on: boolean): void =>
     setTakeTheirs((old) => new Set(on ? [...old, field] : [...old].filter((one) => one !== field)));
   return (
-    <section role="alert" aria-label="Two versions" className="rounded border border-madder px-3 py-2">
+    <section ref={show} role="alert" aria-label="Two versions" className="rounded border border-madder px-3 py-2">
       <h2 className="text-sm text-madder">
         ▲ Someone changed this record while you were editing. Nothing of yours is lost.
       </h2>
@@ -91,6 +91,9 @@ export function ConflictPanel(props: {
     </section>
   );
 }
+
+/** The form is long: what needs a choice comes into sight by itself. */
+const show = (section: HTMLElement | null): void => section?.scrollIntoView({ block: 'center' });
 
 /** A value of a draft in words, lists one after the other. */
 function worded(value: unknown): string {

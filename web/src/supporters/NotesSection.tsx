@@ -32,7 +32,7 @@ export function NotesSection({ supporter }: { supporter: Supporter }) {
   if (file.error) return <Trouble error={file.error} />;
   const { notes = [], tasks = [], documents = [] } = file.data ?? {};
   return (
-    <div className="grid grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)] gap-8">
+    <div className="grid gap-x-8 gap-y-4 @3xl:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
       <section aria-label="Notes">
         <div className="flex items-center justify-between">
           <h2 className="text-[15px]">Notes</h2>
@@ -93,7 +93,7 @@ function NoteItem({ note, of, onEdit }: { note: Note; of: number; onEdit: () => 
           {others.map((person, place) => (
             <span key={person.id}>
               {place > 0 && ', '}
-              <Link className="text-slate hover:underline" to={`/supporters/${person.id}?section=notes`}>
+              <Link className="text-slate underline" to={`/supporters/${person.id}?section=notes`}>
                 {person.name}
               </Link>
             </span>

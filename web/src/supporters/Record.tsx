@@ -1,4 +1,4 @@
-import { Download, Pencil, Undo2 } from 'lucide-react';
+import { Ellipsis, Pencil, Undo2 } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -6,14 +6,16 @@ import { actOnSupporters, getCard } from '@tallystick/contract/acts';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { WISHES } from '@tallystick/core/wishes';
 import { openGiftDialog } from '../gifts/index.ts';
-import { call, linkTo } from '../ui/api.ts';
+import { call, callFile } from '../ui/api.ts';
 import { Button, IconButton, StateWord, Trouble } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
+import { Menu } from '../ui/overlays.tsx';
 import { TallyStick } from '../ui/TallyStick.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWidth } from '../ui/useWidth.ts';
 import { useWrite } from '../ui/useWrite.ts';
+import { download } from './ActsBar.tsx';
 import { useSupporter } from './api.ts';
 import { NotesSection } from './NotesSection.tsx';
 import { Contact, Correspondence, GivenGifts } from './RecordSections.tsx';
@@ -54,15 +56,15 @@ export function SupporterRecord({ id, full = false }: { id: number; full?: boole
     history: <RecordHistory id={id} />,
   };
   return (
-    <article aria-label={supporter.name}>
+    <article aria-label={supporter.name} className="@container">
       <Head supporter={supporter} full={full} onEdit={() => setEditing('name')} />
       <Tabs.Root value={section} onValueChange={(next) => url.set({ section: next })}>
-        <Tabs.List aria-label="Sections of the record" className="flex flex-wrap gap-x-0.5 border-b border-rule px-4">
+        <Tabs.List aria-label="Sections of the record" className="flex flex-wrap gap-x-1.5 border-b border-rule px-4">
           {SECTIONS.map(([name, title]) => (
             <Tabs.Trigger
               key={name}
               value={name}
-              className="border-b-2 border-transparent px-2 py-1.5 whitespace-nowrap text-faded hover:text-ink data-[state=active]:border-hazel data-[state=active]:text-ink"
+              className={`border-b-2 border-transparent py-1.5 whitespace-nowrap text-faded hover:text-ink data-[state=active]:border-hazel data-[state=active]:text-ink ${full ? 'px-2.5' : 'text-[12.5px]'}`}
             >
               {title}
             </Tabs.Trigger>
@@ -96,22 +98,8 @@ function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean
   const reach = [supporter.reach.email, supporter.reach.phone, supporter.reach.lines.join(', ')].filter(Boolean);
   return (
     <header className="px-5 pt-3 pb-1">
-      <div className="flex flex-wrap items-start gap-x-2 gap-y-1">
-        <div className="min-w-64 flex-1">
-          <h1 className={full ? 'text-[26px] leading-tight' : 'text-xl leading-tight'}>{supporter.name}</h1>
-          <p className="text-faded">
-            {supporter.number} · to {addresseeFormal.text}, Dear {salutationInformal.text}
-            {Object.values(supporter.addressing).some((form) => form.stale) && (
-              <>
-                {' '}
-                <StateWord tone="look">written by hand before the name changed</StateWord>
-              </>
-            )}
-          </p>
-          <p>{reach.join(' · ') || <span className="text-faded">no way to reach them on record</span>}</p>
-          <Belongs supporter={supporter} />
-          <Words supporter={supporter} />
-        </div>
+      <div className="flex items-start gap-x-2">
+        <h1 className={`min-w-0 flex-1 leading-tight ${full ? 'text-[26px]' : 'text-xl'}`}>{supporter.name}</h1>
         {mayEnter && !supporter.trashed && (
           <Button
             look={full ? 'main' : 'plain'}
@@ -125,39 +113,61 @@ function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean
             <Pencil size={14} /> Edit
           </Button>
         )}
-        <a href={linkTo(getCard, { id: supporter.id })} download>
-          <IconButton label="Save as address card (vCard)" tabIndex={-1}>
-            <Download size={15} />
-          </IconButton>
-        </a>
-        <TrashButton supporter={supporter} />
+        <More supporter={supporter} />
       </div>
+      <p className="text-faded">
+        {supporter.number} · to {addresseeFormal.text}, Dear {salutationInformal.text}
+        {Object.values(supporter.addressing).some((form) => form.stale) && (
+          <>
+            {' '}
+            <StateWord tone="look">written by hand before the name changed</StateWord>
+          </>
+        )}
+      </p>
+      <p>{reach.join(' · ') || <span className="text-faded">no way to reach them on record</span>}</p>
+      <Belongs supporter={supporter} />
+      <Words supporter={supporter} />
       <div ref={box} className="mt-2">
         {width > 0 && (
           <TallyStick gifts={supporter.tally} width={width} onOpen={(giftId) => void navigate(`/gifts/${giftId}`)} />
         )}
       </div>
-      <Figures supporter={supporter} />
+      <Figures supporter={supporter} full={full} />
     </header>
   );
 }
 
-function TrashButton({ supporter }: { supporter: Supporter }) {
+/** What is done seldom: saving as a card, the trash and back. */
+function More({ supporter }: { supporter: Supporter }) {
   const mayEdit = useMay('officer');
   const act = useWrite(
     (what: 'trash' | 'restore') =>
       call(actOnSupporters, { body: { selection: { kind: 'ids', ids: [supporter.id] }, act: { do: what } } }),
     { say: () => (supporter.trashed ? `Restored ${supporter.name}` : `${supporter.name} is in the trash`) },
   );
-  if (!mayEdit) return null;
-  return supporter.trashed ? (
-    <Button look="main" disabled={act.isPending} onClick={() => act.mutate('restore')}>
-      <Undo2 size={14} /> Restore
-    </Button>
-  ) : (
-    <Button look="quiet" className="px-2" disabled={act.isPending} onClick={() => act.mutate('trash')}>
-      Move to trash
-    </Button>
+  const card = async (version: '3.0' | '4.0'): Promise<void> =>
+    download(await callFile(getCard, { params: { id: supporter.id }, query: { version } }), `${supporter.number}.vcf`);
+  return (
+    <>
+      {mayEdit && supporter.trashed && (
+        <Button look="main" disabled={act.isPending} onClick={() => act.mutate('restore')}>
+          <Undo2 size={14} /> Restore
+        </Button>
+      )}
+      <Menu
+        label="More"
+        trigger={
+          <IconButton label="More">
+            <Ellipsis size={16} />
+          </IconButton>
+        }
+        items={[
+          { label: 'Save as address card (vCard 4)', onSelect: () => void card('4.0') },
+          { label: 'Save as older card (vCard 3)', onSelect: () => void card('3.0') },
+          ...(mayEdit && !supporter.trashed ? [{ label: 'Move to trash', onSelect: () => act.mutate('trash') }] : []),
+        ]}
+      />
+    </>
   );
 }
 
@@ -167,7 +177,7 @@ function Belongs({ supporter }: { supporter: Supporter }) {
   const who = members.map((member, place) => (
     <span key={member.id}>
       {place > 0 && ', '}
-      <Link className="text-slate hover:underline" to={`/supporters/${member.id}`}>
+      <Link className="text-slate underline" to={`/supporters/${member.id}`}>
         {member.name}
       </Link>
       {member.primary && kind === 'household' && ' (primary)'}
@@ -178,7 +188,7 @@ function Belongs({ supporter }: { supporter: Supporter }) {
       {household ? (
         <>
           In{' '}
-          <Link className="text-slate hover:underline" to={`/supporters/${household.id}`}>
+          <Link className="text-slate underline" to={`/supporters/${household.id}`}>
             {household.name}
           </Link>
           {members.length > 0 && ' with '}
@@ -191,13 +201,16 @@ function Belongs({ supporter }: { supporter: Supporter }) {
   );
 }
 
-function Figures({ supporter }: { supporter: Supporter }) {
+function Figures({ supporter, full }: { supporter: Supporter; full: boolean }) {
   const { money, date } = useFormats();
-  const { giving } = supporter;
-  const shared = giving.household.lifetime !== giving.lifetime;
+  const { kind, members } = supporter;
+  // A household's figures are everyone's together; a person's own, with the household's beside them.
+  const together = kind === 'household' && members.length > 0;
+  const giving = together ? supporter.giving.household : supporter.giving;
+  const shared = !together && supporter.giving.household.lifetime !== giving.lifetime;
   const figures: [string, string][] = [
-    ['Lifetime', money(giving.lifetime)],
-    ...(shared ? [['Household', money(giving.household.lifetime)] as [string, string]] : []),
+    [together ? 'Lifetime, all together' : 'Lifetime', money(giving.lifetime)],
+    ...(shared ? [['Household', money(supporter.giving.household.lifetime)] as [string, string]] : []),
     ['This fiscal year', money(giving.thisYear)],
     ['Last fiscal year', money(giving.lastYear)],
     ['Gifts', String(giving.count)],
@@ -208,11 +221,11 @@ function Figures({ supporter }: { supporter: Supporter }) {
     ['Last', date(giving.last)],
   ];
   return (
-    <dl className="mt-1 mb-2 flex flex-wrap gap-x-6 gap-y-1">
+    <dl className={`mt-1 mb-2 flex flex-wrap gap-y-1 ${full ? 'gap-x-6' : 'gap-x-4 text-[13px]'}`}>
       {figures.map(([name, value]) => (
         <div key={name}>
           <dt className="text-[12px] text-faded">{name}</dt>
-          <dd className={name === 'Lifetime' || name === 'Household' ? 'font-serif text-lg leading-tight' : ''}>
+          <dd className={name.startsWith('Lifetime') || name === 'Household' ? 'font-serif text-lg leading-tight' : ''}>
             {value || 'none'}
           </dd>
         </div>

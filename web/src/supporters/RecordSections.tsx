@@ -13,9 +13,14 @@ const TABLE =
 
 export function GivenGifts({ supporter }: { supporter: Supporter }) {
   const { money, date } = useFormats();
+  const shared = supporter.kind === 'household' && supporter.members.length > 0;
   const { data, error } = useQuery({
-    queryKey: ['gifts', 'of', supporter.id],
-    queryFn: ({ signal }) => call(listGifts, { query: { supporterId: supporter.id, limit: 500 }, signal }),
+    queryKey: ['gifts', 'of', supporter.id, shared],
+    queryFn: ({ signal }) =>
+      call(listGifts, {
+        query: { ...(shared ? { householdId: supporter.id } : { supporterId: supporter.id }), limit: 500 },
+        signal,
+      }),
   });
   if (error) return <Trouble error={error} />;
   if (data?.items.length === 0) return <Empty title="No gift yet">A gift recorded here cuts the first notch.</Empty>;
@@ -25,6 +30,7 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
         <tr>
           <th>Date</th>
           <th className="text-right">Amount</th>
+          {shared && <th>From</th>}
           <th>Fund</th>
           <th>Appeal</th>
           <th>Thanked</th>
@@ -39,6 +45,7 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
               </Link>
             </td>
             <td className="text-right">{money(gift.cents)}</td>
+            {shared && <td>{gift.supporterName}</td>}
             <td>{gift.fund}</td>
             <td>{gift.appeal}</td>
             <td>
@@ -64,7 +71,7 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
         <tr className="font-medium">
           <td>{data?.sum.count} gifts</td>
           <td className="text-right">{money(data?.sum.cents ?? 0)}</td>
-          <td colSpan={3} />
+          <td colSpan={shared ? 4 : 3} />
         </tr>
       </tfoot>
     </table>

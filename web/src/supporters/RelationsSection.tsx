@@ -31,7 +31,7 @@ export function RelationsSection({ supporter }: { supporter: Supporter }) {
   });
   if (ties.error) return <Trouble error={ties.error} />;
   return (
-    <div className="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-6">
+    <div className="grid gap-6 @3xl:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
       <section aria-label="Ties">
         <ul>
           {ties.data?.items.map((tie) => (
@@ -196,12 +196,19 @@ function NetworkPicture({ id }: { id: number }) {
     queryFn: ({ signal }) => call(getNetwork, { params: { id }, signal }),
   });
   if (!data || data.nodes.length < 2) return <div ref={box} />;
-  const rings = Math.max(...data.nodes.map((node) => node.ring));
-  const scale = { x: (width / 2 - 70) / rings, y: (HEIGHT / 2 - 22) / rings };
+  // Stretched to the space there is, however the rings fall.
+  const [left, right] = [Math.min(...data.nodes.map((node) => node.x)), Math.max(...data.nodes.map((node) => node.x))];
+  const [top, bottom] = [Math.min(...data.nodes.map((node) => node.y)), Math.max(...data.nodes.map((node) => node.y))];
+  const fit = (value: number, low: number, high: number, room: number, edge: number): number =>
+    high - low < 0.01 ? room / 2 : edge + ((value - low) / (high - low)) * (room - 2 * edge);
   const at = new Map(
-    data.nodes.map((node) => [node.id, { x: width / 2 + node.x * scale.x, y: HEIGHT / 2 + node.y * scale.y }]),
+    data.nodes.map((node) => [
+      node.id,
+      { x: fit(node.x, left, right, width, 90), y: fit(node.y, top, bottom, HEIGHT, 22) },
+    ]),
   );
-  const short = (name: string): string => (name.length > 22 ? `${name.slice(0, 21)}…` : name);
+  const short = (name: string): string => (name.length > 26 ? `${name.slice(0, 25)}…` : name);
+  const boxOf = (name: string): number => 14 + 6.6 * short(name).length;
   return (
     <div ref={box}>
       {width > 0 && (
@@ -224,7 +231,7 @@ function NetworkPicture({ id }: { id: number }) {
                   x={(from.x + to.x) / 2}
                   y={(from.y + to.y) / 2 - 3}
                   textAnchor="middle"
-                  className="fill-faded text-[11px]"
+                  className="fill-faded stroke-paper text-[11px] [paint-order:stroke] [stroke-width:4px]"
                 >
                   {tie.word}
                 </text>
@@ -246,9 +253,9 @@ function NetworkPicture({ id }: { id: number }) {
                 onKeyDown={(event) => event.key === 'Enter' && node.ring > 0 && walk()}
               >
                 <rect
-                  x={-62}
+                  x={-boxOf(node.name) / 2}
                   y={-11}
-                  width={124}
+                  width={boxOf(node.name)}
                   height={22}
                   rx={4}
                   fill={node.ring === 0 ? 'var(--straw)' : 'var(--sheet)'}

@@ -43,13 +43,21 @@ const EMPTY: Draft = {
 const KEPT = 'supporter-draft';
 
 const formOf = (draft: SupporterDraftInput): Draft => ({ ...draft, tagText: (draft.tags ?? []).join(', ') });
+
+/** Only what was filled in: a control that was never touched holds undefined. */
+const filled = <T extends object>(values: T | undefined): T | undefined =>
+  values && (Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined)) as T);
+
 const draftIn = ({ tagText, ...draft }: Draft): SupporterDraftInput => ({
   ...draft,
+  fields: filled(draft.fields),
+  addressing: filled(draft.addressing),
   tags: tagText
     .split(',')
     .map((tag) => tag.trim())
     .filter(Boolean),
 });
+const checked = zodResolver(SupporterDraft);
 
 /** What was typed of a new supporter and not saved, kept while the tab is open. */
 function keptDraft(): Draft | null {
@@ -90,7 +98,8 @@ function SupporterForm(props: {
   const [kept] = useState(() => (props.supporter ? null : keptDraft()));
   const form = useForm<Draft>({
     defaultValues: base ? formOf(draftOf(base)) : (kept ?? EMPTY),
-    resolver: zodResolver(SupporterDraft.loose()) as never,
+    resolver: ((values: Draft, context: unknown, options: never) =>
+      checked(draftIn(values), context, options)) as never,
   });
   const forget = (): void => sessionStorage.removeItem(KEPT);
   const save = useSaveSupporter(base, (id) => {
@@ -160,6 +169,11 @@ function SupporterForm(props: {
       <WishFields form={form} />
       <TagsAndOwnFields form={form} autoFocus={begin === 'tags'} errors={refused?.fields ?? {}} />
       {base && <AddressingFields form={form} supporter={base} />}
+      {Object.keys(form.formState.errors).length > 0 && (
+        <p role="alert" className="text-madder">
+          ▲ Something above is not right yet: {faultsIn(form.formState.errors).join(' ')}
+        </p>
+      )}
       {stale ? (
         <ConflictPanel
           base={draftOf(base as Supporter)}
@@ -178,7 +192,7 @@ function SupporterForm(props: {
           </p>
         )
       )}
-      <div className="sticky -bottom-4 flex justify-end gap-2 border-t border-rule bg-paper py-3">
+      <div className="sticky bottom-0 -mb-4 flex justify-end gap-2 border-t border-rule bg-paper py-3">
         <Button
           onClick={() => {
             forget();
@@ -193,6 +207,18 @@ function SupporterForm(props: {
       </div>
     </form>
   );
+}
+
+/** Every message in the faults of a form, however deep. */
+function faultsIn(errors: object): string[] {
+  const messages = Object.values(errors).flatMap((fault: unknown): string[] => {
+    if (typeof fault !== 'object' || fault === null) return [];
+    const { message } = fault as { message?: unknown };
+    return typeof message === 'string'
+      ? [message]
+      : faultsIn(Object.fromEntries(Object.entries(fault).filter(([key]) => key !== 'ref')));
+  });
+  return [...new Set(messages)];
 }
 
 function TagsAndOwnFields(props: { form: DraftForm; autoFocus: boolean; errors: Record<string, string> }) {

@@ -161,7 +161,7 @@ function Filters({ fields }: { fields: readonly { id: number; name: string; abou
     options: readonly (readonly [string | number, string])[],
   ) => (
     <Select
-      className="w-32"
+      className="w-34"
       aria-label={label}
       value={url.get(name)}
       onChange={(event) => url.set({ [name]: event.target.value, view: null })}
@@ -178,9 +178,9 @@ function Filters({ fields }: { fields: readonly { id: number; name: string; abou
   return (
     <>
       <Input
-        className="w-64"
+        className="w-60"
         aria-label="Find supporters"
-        placeholder="Name, number, e-mail, street, telephone"
+        placeholder="Name, number, e-mail, street …"
         value={url.get('q')}
         onChange={(event) => url.set({ q: event.target.value })}
       />

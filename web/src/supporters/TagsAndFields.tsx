@@ -28,7 +28,7 @@ export function TagsAndFields({ supporter, onEdit }: { supporter: Supporter; onE
     ['Kind', supporter.orgKind],
   ];
   return (
-    <div className="grid grid-cols-2 gap-8">
+    <div className="grid gap-x-8 gap-y-4 @3xl:grid-cols-2">
       <section aria-label="Tags and groups">
         <h2 className="mb-1 text-[15px]">Tags</h2>
         <ul>

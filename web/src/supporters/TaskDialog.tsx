@@ -109,7 +109,7 @@ export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: 
   const remove = useWrite(() => call(deleteTask, { params: { id: task.id } }));
   const late = task.doneOn === null && task.due < organization.today;
   return (
-    <li className="flex items-center gap-2 border-b border-rule py-1">
+    <li className="flex flex-wrap items-center gap-x-2 border-b border-rule py-1">
       {task.doneOn === null && mayEnter && (
         <IconButton
           label={`Tick off: ${task.title}`}
@@ -119,12 +119,12 @@ export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: 
           <Check size={14} />
         </IconButton>
       )}
-      <span className={`min-w-0 flex-1 ${task.doneOn === null ? '' : 'text-faded line-through'}`}>
+      <span className={`min-w-40 flex-1 ${task.doneOn === null ? '' : 'text-faded line-through'}`}>
         {task.title}
         {withAbout && task.about && (
           <>
             {' · '}
-            <Link className="text-slate hover:underline" to={`/supporters/${task.about.id}?section=notes`}>
+            <Link className="text-slate underline" to={`/supporters/${task.about.id}?section=notes`}>
               {task.about.name}
             </Link>
           </>

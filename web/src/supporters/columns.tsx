@@ -23,7 +23,7 @@ export function supporterColumns(
   const amount = (id: Amount, title: string, hidden = false): Column<SupporterRow> => ({
     id,
     title,
-    width: 112,
+    width: 134,
     align: 'right',
     hidden,
     sort: id,
@@ -34,7 +34,7 @@ export function supporterColumns(
     {
       id: 'name',
       title: 'Name',
-      width: 230,
+      width: 220,
       sort: 'name',
       footer,
       cell: (row) => (
@@ -52,10 +52,10 @@ export function supporterColumns(
     },
     { id: 'kind', title: 'Kind', width: 100, hidden: true, sort: 'kind', cell: (row) => row.kind },
     { id: 'street', title: 'Street', width: 170, hidden: true, cell: (row) => row.street },
-    { id: 'town', title: 'Town', width: 150, sort: 'town', cell: (row) => row.city },
+    { id: 'town', title: 'Town', width: 130, sort: 'town', cell: (row) => row.city },
     { id: 'state', title: 'State', width: 64, sort: 'state', cell: (row) => row.region },
     { id: 'postal', title: 'ZIP', width: 90, hidden: true, cell: (row) => row.postal },
-    { id: 'email', title: 'E-mail', width: 230, cell: (row) => row.email },
+    { id: 'email', title: 'E-mail', width: 190, cell: (row) => row.email },
     { id: 'phone', title: 'Telephone', width: 140, hidden: true, cell: (row) => row.phone },
     amount('lifetime', 'Lifetime'),
     amount('thisYear', 'This FY'),
@@ -90,7 +90,7 @@ export function supporterColumns(
       sort: 'first',
       cell: (row) => date(row.giving.first),
     },
-    { id: 'last', title: 'Last gift', width: 108, align: 'right', sort: 'last', cell: (row) => date(row.giving.last) },
+    { id: 'last', title: 'Last gift', width: 118, align: 'right', sort: 'last', cell: (row) => date(row.giving.last) },
     { id: 'wishes', title: 'Wishes', width: 170, cell: (row) => <WishWords wishes={row.wishes} /> },
     { id: 'tags', title: 'Tags', width: 180, cell: (row) => row.tags.join(', ') },
     ...fields

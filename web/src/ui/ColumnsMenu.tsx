@@ -48,7 +48,7 @@ export function ColumnsMenu<T>(props: {
                   aria-label={`Name of the column ${column.title}`}
                   placeholder={column.title}
                   defaultValue={choice.names[column.id] ?? ''}
-                  onBlur={(event) =>
+                  onChange={(event) =>
                     onChoice((old) => ({ ...old, names: { ...old.names, [column.id]: event.target.value.trim() } }))
                   }
                 />

@@ -114,7 +114,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
 
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col">
-      <div className="flex items-center gap-2 border-b border-rule px-5 py-1.5">
+      <div className="flex flex-wrap items-center gap-2 border-b border-rule px-5 py-1.5">
         {props.toolbar}
         <div className="ml-auto">
           <ColumnsMenu columns={columns} choice={choice} onChoice={setChoice} />

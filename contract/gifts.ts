@@ -16,6 +16,8 @@ export const GiftDraft = z.object({
   method: Method.default('cheque'),
   cheque: z.string().trim().max(30).default(''),
   note: z.string().trim().max(1000).default(''),
+  /** Values of custom fields of gifts by the field's id, as typed. */
+  fields: z.record(z.string(), z.string().max(2000)).default({}),
 });
 export type GiftDraft = z.infer<typeof GiftDraft>;
 
@@ -75,9 +77,9 @@ export const getGift = endpoint({
   method: 'get',
   path: '/gifts/:id',
   role: 'read',
-  summary: 'One gift.',
+  summary: 'One gift, with the values of custom fields.',
   params: IdParams,
-  response: Gift,
+  response: Gift.extend({ fields: z.array(z.object({ name: z.string(), shown: z.string() })) }),
 });
 export const recordGift = endpoint({
   id: 'recordGift',

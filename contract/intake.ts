@@ -1,10 +1,15 @@
 import { INTAKE_FIELDS } from '@tallystick/core/intake';
-import type { IntakeField } from '@tallystick/core/intake';
+import type { IntakeColumn } from '@tallystick/core/intake';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { Id, IdParams, Paging, Written } from './common.ts';
 
-export const Field = z.enum(Object.keys(INTAKE_FIELDS) as [IntakeField, ...IntakeField[]]);
+const names = Object.keys(INTAKE_FIELDS);
+/** A field of ours, or a custom field as `field:12`. */
+export const Field = z.custom<IntakeColumn>(
+  (value) => typeof value === 'string' && (names.includes(value) || /^field:\d+$/.test(value)),
+  'There is no such field.',
+);
 export const IntakeSetting = z.object({
   columns: z.array(Field.nullable()).max(200),
   decimal: z.enum(['.', ',']),

@@ -272,6 +272,19 @@ async function benchSegments(url: string, facts: Facts): Promise<void> {
   await connection.end();
 }
 
+/** Gives a supporter at least five hundred gifts, as a monthly giver of many years has. */
+async function fiveHundredGifts(sql: ReturnType<typeof sqlOn>, supporterId: number, fund: number): Promise<void> {
+  const rows = Array.from({ length: 500 }, (_, month) => [
+    supporterId,
+    2_500,
+    'USD',
+    `${1985 + Math.floor(month / 12)}-${String((month % 12) + 1).padStart(2, '0')}-15`,
+    fund,
+    'card',
+  ]);
+  await sql.run('INSERT INTO gift (supporter_id, cents, currency, date, fund_id, method) VALUES ?', [rows]);
+}
+
 async function benchApp(url: string): Promise<void> {
   const app = await App.open({
     databaseUrl: url,
@@ -307,6 +320,7 @@ async function benchApp(url: string): Promise<void> {
         method: 'cash',
         cheque: '',
         note: '',
+        fields: {},
       },
       null,
     );
@@ -333,12 +347,24 @@ async function benchApp(url: string): Promise<void> {
     return performance.now() - begun;
   };
   const roundTrip = await timed(200, () => sql.rows('SELECT * FROM supporter WHERE id = ?', [supporterId]));
-  const words = ['rookwood', 'ana cruz', 'farr', 'S-10482', '555-0142', 'quill am', 'x', 'foundation', 'ir', 'de la'];
-  const names = ['sort=name', 'sort=-name', 'sort=number', 'kind=organization'];
+  const words = [
+    'rookwood',
+    'ana cruz',
+    'rokwood',
+    'S-10482',
+    '555-0142',
+    'kathrine sandovall',
+    'x',
+    'foundation',
+    'G-20931',
+    '125.00',
+  ];
+  const names = ['sort=name', 'sort=-lifetime', 'sort=number', 'kind=organization'];
+  await fiveHundredGifts(sql, supporterId, fund?.id ?? 1);
   const requests: [string, (turn: number) => string][] = [
     ['a page of the supporters list', (turn) => `/supporters?limit=50&${names[turn % names.length]}`],
-    ['find as one types', (turn) => `/supporters?limit=12&q=${encodeURIComponent(words[turn % words.length] ?? '')}`],
-    ['open a supporter', () => `/supporters/${supporterId}`],
+    ['find anything as one types', (turn) => `/find?q=${encodeURIComponent(words[turn % words.length] ?? '')}`],
+    ['open a supporter with 500 gifts', () => `/supporters/${supporterId}`],
   ];
   for (const [work, path] of requests) {
     for (let warm = 0; warm < 20; warm++) await get(path(warm));

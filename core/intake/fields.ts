@@ -1,8 +1,10 @@
+import type { CustomField } from '../fields/index.ts';
 import { fold } from '../names/index.ts';
 
 /** Where a column of a file may go. */
 export const INTAKE_FIELDS = {
   number: { label: 'Supporter number', group: 'Supporter' },
+  wholeName: { label: 'Whole name', group: 'Supporter' },
   prefix: { label: 'Prefix', group: 'Supporter' },
   first: { label: 'First name', group: 'Supporter' },
   middle: { label: 'Middle name', group: 'Supporter' },
@@ -29,6 +31,10 @@ export const INTAKE_FIELDS = {
 } as const;
 
 export type IntakeField = keyof typeof INTAKE_FIELDS;
+/** Where a column goes: a field of ours, or a custom field by its id. */
+export type IntakeColumn = IntakeField | `field:${number}`;
+export const ownField = (column: IntakeColumn): number | null =>
+  column.startsWith('field:') ? Number(column.slice('field:'.length)) : null;
 
 /** Words that stand in headings for a field, folded and without spaces. */
 const HEADINGS: Record<IntakeField, readonly string[]> = {
@@ -42,6 +48,7 @@ const HEADINGS: Record<IntakeField, readonly string[]> = {
     'accountnumber',
     'memberid',
   ],
+  wholeName: ['name', 'fullname', 'wholename', 'donorname', 'supportername', 'contactname'],
   prefix: ['prefix', 'title', 'honorific'],
   first: ['first', 'firstname', 'givenname', 'forename'],
   middle: ['middle', 'middlename', 'middleinitial'],
@@ -67,13 +74,20 @@ const HEADINGS: Record<IntakeField, readonly string[]> = {
   note: ['note', 'notes', 'comment', 'comments', 'message', 'memo'],
 };
 
-/** The field for each heading, or null where none fits; no field is used twice, the earlier column wins. */
-export function matchHeadings(headings: readonly string[]): (IntakeField | null)[] {
-  const taken = new Set<IntakeField>();
+/**
+ * Where each column goes by its heading, or null where nothing fits; no place is used twice, the earlier column
+ * wins. A custom field of the very name comes before ours.
+ */
+export function matchHeadings(headings: readonly string[], own: readonly CustomField[] = []): (IntakeColumn | null)[] {
+  const taken = new Set<IntakeColumn>();
+  const plainOf = (text: string): string => fold(text).replace(/[^\p{L}\p{N}]+/gu, '');
   const fields = Object.keys(HEADINGS) as IntakeField[];
   return headings.map((heading) => {
-    const plain = fold(heading).replace(/[^\p{L}\p{N}]+/gu, '');
-    const field = fields.find((name) => !taken.has(name) && HEADINGS[name].includes(plain)) ?? null;
+    const plain = plainOf(heading);
+    const mine = own.find((field) => plain !== '' && plainOf(field.name) === plain && !taken.has(`field:${field.id}`));
+    const field: IntakeColumn | null = mine
+      ? `field:${mine.id}`
+      : (fields.find((name) => !taken.has(name) && HEADINGS[name].includes(plain)) ?? null);
     if (field) taken.add(field);
     return field;
   });

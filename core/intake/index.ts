@@ -1,5 +1,5 @@
-export { INTAKE_FIELDS, matchHeadings } from './fields.ts';
-export type { IntakeField } from './fields.ts';
+export { INTAKE_FIELDS, matchHeadings, ownField } from './fields.ts';
+export type { IntakeColumn, IntakeField } from './fields.ts';
 export { readRow, LONGEST_NAME } from './rows.ts';
 export type { Choice, DraftGift, DraftRow, RowProblem, RowSetting } from './rows.ts';
 export { matchRow } from './match.ts';

@@ -14,6 +14,7 @@ const setting: RowSetting = {
   ],
   campaigns: [{ id: 5, name: 'Annual Fund', code: 'AF', closed: false }],
   appeals: [{ id: 6, name: 'Fall letter', code: 'FALL', closed: false }],
+  own: [{ id: 7, name: 'Telescope', kind: 'one', choices: ['Refractor', 'Reflector'] }],
 };
 const FIELDS: (IntakeField | null)[] = [
   'number',
@@ -44,6 +45,30 @@ const GOOD = {
   method: 'Check',
   reference: 'GP-1',
 };
+
+describe('whole names and fields of the organisation', () => {
+  const read = (name: string, telescope = '') =>
+    readRow(['wholeName', 'field:7', 'email'], [name, telescope, 'x@example.org'], setting);
+  it.each([
+    [
+      'Dr. Ana "Nan" de la Cruz, Jr.',
+      { kind: 'person', prefix: 'Dr.', first: 'Ana', last: 'de la Cruz', suffix: 'Jr.' },
+    ],
+    ['SMITH, JOHN Q', { kind: 'person', first: 'John', middle: 'Q', last: 'Smith' }],
+    ['Cobalt Ridge Bakery', { kind: 'organization', organization: 'Cobalt Ridge Bakery' }],
+    ['John and Jane Smith', { kind: 'household', organization: 'John and Jane Smith' }],
+  ])('%s', (whole, name) => expect(read(whole).draft.name).toMatchObject(name));
+  it('keeps a nickname, and a value in the form of its field', () => {
+    expect(read('Ana "Nan" Cruz', 'refractor').draft).toMatchObject({ nickname: 'Nan', own: [[7, 'Refractor']] });
+    expect(read('Ana Cruz', '').draft.own).toEqual([]);
+  });
+  it('names the field that holds something else', () =>
+    expect(read('Ana Cruz', 'Quasar').problems).toEqual([
+      { field: 'field:7', value: 'Quasar', reason: '“Quasar” is not one of Refractor, Reflector.' },
+    ]));
+  it('finds columns of that name', () =>
+    expect(matchHeadings(['Name', 'TELESCOPE'], setting.own)).toEqual(['wholeName', 'field:7']));
+});
 
 describe('matchHeadings', () => {
   it('knows headings however they are written', () => {

@@ -4,13 +4,16 @@ import { paymentMethodOf, supporterIdOf } from '../gifts/index.ts';
 import type { PaymentMethod } from '../gifts/index.ts';
 import { parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
-import { digitsOf, fold, normalEmail } from '../names/index.ts';
+import { digitsOf, fold, looksLikeOrganization, normalEmail, splitPeople, supporterParts } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
-import type { IntakeField } from './fields.ts';
+import { readField } from '../fields/index.ts';
+import type { CustomField } from '../fields/index.ts';
+import { ownField } from './fields.ts';
+import type { IntakeColumn } from './fields.ts';
 
 /** What stops a row, or a part of it, from being brought in: which field, what it held, and what to do. */
 export interface RowProblem {
-  field: IntakeField | null;
+  field: IntakeColumn | null;
   value: string;
   reason: string;
 }
@@ -31,6 +34,7 @@ export interface DraftGift {
 export interface DraftRow {
   supporterId: number | null;
   name: NameParts;
+  nickname: string;
   email: string | null;
   phone: string;
   street: string;
@@ -39,6 +43,8 @@ export interface DraftRow {
   postal: string;
   country: string;
   tag: string;
+  /** Values of custom fields, by field id, in the form they are kept. */
+  own: readonly (readonly [field: number, value: string])[];
   gift: DraftGift | null;
 }
 
@@ -59,6 +65,8 @@ export interface RowSetting {
   funds: readonly Choice[];
   campaigns: readonly Choice[];
   appeals: readonly Choice[];
+  /** The custom fields of supporters. */
+  own: readonly CustomField[];
 }
 
 export const LONGEST_NAME = 120;
@@ -68,33 +76,25 @@ export const LONGEST_NAME = 120;
  * brought in. Cells beyond the columns are a problem of the whole row, missing ones at the end are empty.
  */
 export function readRow(
-  columns: readonly (IntakeField | null)[],
+  columns: readonly (IntakeColumn | null)[],
   cells: readonly string[],
   setting: RowSetting,
 ): { draft: DraftRow; problems: RowProblem[] } {
   const problems: RowProblem[] = [];
-  const at = (field: IntakeField): string => {
+  const at = (field: IntakeColumn): string => {
     const index = columns.indexOf(field);
     return index < 0 ? '' : (cells[index] ?? '').normalize('NFC').trim();
   };
-  const problem = (field: IntakeField | null, reason: string): void => {
+  const problem = (field: IntakeColumn | null, reason: string): void => {
     problems.push({ field, value: field === null ? '' : at(field), reason });
   };
   if (cells.length > columns.length && cells.slice(columns.length).some((cell) => cell.trim() !== ''))
     problem(null, `The row has ${cells.length} cells where the heading has ${columns.length}; check its separators.`);
 
-  const organization = at('organization');
-  const person = at('first') !== '' || at('last') !== '';
-  const name: NameParts = {
-    kind: organization !== '' && !person ? 'organization' : 'person',
-    prefix: at('prefix'),
-    first: at('first'),
-    middle: at('middle'),
-    last: at('last'),
-    suffix: at('suffix'),
-    organization: person ? '' : organization,
-  };
-  for (const field of ['first', 'middle', 'last', 'organization'] as const)
+  const { name, nickname } = nameIn(at);
+  const person = name.kind === 'person' && (name.first !== '' || name.last !== '');
+  const organization = name.organization;
+  for (const field of ['first', 'middle', 'last', 'organization', 'wholeName'] as const)
     if (at(field).length > LONGEST_NAME)
       problem(field, `The name has ${at(field).length} characters; the longest kept is ${LONGEST_NAME}.`);
 
@@ -110,6 +110,7 @@ export function readRow(
   const draft: DraftRow = {
     supporterId,
     name,
+    nickname: nickname.slice(0, LONGEST_NAME),
     email,
     phone: at('phone').slice(0, 40),
     street: at('street').slice(0, 200),
@@ -118,15 +119,47 @@ export function readRow(
     postal: at('postal').slice(0, 20),
     country: at('country').slice(0, 60),
     tag: at('tag').slice(0, 60),
+    own: ownIn(columns, at, setting.own, problem),
     gift: columns.includes('amount') ? readGift(at, setting, problem) : null,
   };
   return { draft, problems };
 }
 
+/** The name that a row holds: in parts, or whole and split here; a couple written together is a household. */
+function nameIn(at: (field: IntakeColumn) => string): { name: NameParts; nickname: string } {
+  const [first, last, organization, whole] = [at('first'), at('last'), at('organization'), at('wholeName')];
+  if (first !== '' || last !== '') {
+    const { prefix, middle, suffix } = { prefix: at('prefix'), middle: at('middle'), suffix: at('suffix') };
+    return { name: supporterParts({ prefix, first, middle, last, suffix }), nickname: '' };
+  }
+  if (organization !== '' || looksLikeOrganization(whole))
+    return { name: supporterParts({ kind: 'organization', organization: organization || whole }), nickname: '' };
+  const [someone, other] = splitPeople(whole);
+  if (other) return { name: supporterParts({ kind: 'household', organization: whole }), nickname: '' };
+  const { nickname = '', ...parts } = someone ?? {};
+  return { name: supporterParts({ ...parts, ...(at('prefix') ? { prefix: at('prefix') } : {}) }), nickname };
+}
+
+function ownIn(
+  columns: readonly (IntakeColumn | null)[],
+  at: (field: IntakeColumn) => string,
+  own: readonly CustomField[],
+  problem: (field: IntakeColumn, reason: string) => void,
+): DraftRow['own'] {
+  return columns.flatMap((column) => {
+    const id = column === null ? null : ownField(column);
+    const field = own.find((one) => one.id === id);
+    if (!field || column === null) return [];
+    const read = readField(field, at(column));
+    if (!read.ok) problem(column, read.reason);
+    return read.ok && read.value !== '' ? [[field.id, read.value] as const] : [];
+  });
+}
+
 function readGift(
-  at: (field: IntakeField) => string,
+  at: (field: IntakeColumn) => string,
   setting: RowSetting,
-  problem: (field: IntakeField, reason: string) => void,
+  problem: (field: IntakeColumn, reason: string) => void,
 ): DraftGift | null {
   if (at('amount') === '' && at('date') === '') return null;
   const amount = parseGiftAmount(at('amount'), setting.decimal);

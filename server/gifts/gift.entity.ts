@@ -19,6 +19,15 @@ export interface GiftRecord {
   intake_id: number | null;
 }
 
+export const GiftFieldTable = table<{
+  id: number;
+  version: number;
+  supporter_id: number;
+  gift_id: number;
+  field_id: number;
+  value: string;
+}>('gift_field', { supporter: 'supporter_id' }, { supporter_id: ref, gift_id: ref, field_id: ref, value: text(1000) });
+
 export const GiftTable = table<GiftRecord>(
   'gift',
   { supporter: 'supporter_id' },

@@ -1,4 +1,5 @@
 import type { DataSource } from 'typeorm';
+import { showField } from '@tallystick/core/fields';
 import { giftNumber, supporterNumber } from '@tallystick/core/gifts';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
@@ -10,6 +11,7 @@ import { one, sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
+import { fieldsIn, readFields, syncFields } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import type { GiftRecord } from './gift.entity.ts';
 
@@ -66,9 +68,32 @@ export class Gifts {
     return giftView(row);
   }
 
+  /** The values of a gift's custom fields, as people read them. */
+  async fieldsOf(id: number): Promise<{ name: string; shown: string }[]> {
+    const [fields, values, { currency, locale }] = await Promise.all([
+      fieldsIn(this.sql, 'gift'),
+      this.sql.rows<{ field_id: number; value: string }>('SELECT field_id, value FROM gift_field WHERE gift_id = ?', [
+        id,
+      ]),
+      this.settings.organization(),
+    ]);
+    return fields.flatMap((field) => {
+      const value = values.find((one) => one.field_id === field.id)?.value;
+      return value === undefined ? [] : [{ name: field.name, shown: showField(field, value, currency, locale) }];
+    });
+  }
+
+  /** A household with everyone in it: their ids are asked for first, since MariaDB would read every gift otherwise. */
+  private async home(householdId: number | undefined): Promise<number[] | undefined> {
+    if (householdId === undefined) return undefined;
+    // supporter_household (household_id)
+    const rows = await this.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE household_id = ?', [householdId]);
+    return [householdId, ...rows.map((row) => row.id)];
+  }
+
   /** A page of gifts with the number and sum of the whole list. */
   async list(query: GiftQuery) {
-    const { where, params } = conditionsOf(query);
+    const { where, params } = conditionsOf(query, await this.home(query.householdId));
     const column = query.sort.endsWith('date') ? 'date' : 'cents';
     const down = query.sort.startsWith('-');
     const filter = where.length > 0 ? `WHERE ${where.join(' AND ')}` : '';
@@ -108,7 +133,8 @@ export class Gifts {
     const summary = `Recorded ${formatMoney(draft.cents, organization.currency, organization.locale)} from ${supporterNumber(draft.supporterId)}`;
     return this.changes.write(actor, { kind: 'gift', summary, key: key ?? null }, async (tx) => {
       await this.mayTake(tx, draft);
-      const { supporterId, fundId, campaignId, appealId, ...rest } = draft;
+      const { supporterId, fundId, campaignId, appealId, fields, ...rest } = draft;
+      const own = readFields(await fieldsIn(tx.sql, 'gift'), fields);
       const id = await tx.insert('gift', {
         ...rest,
         supporter_id: supporterId,
@@ -120,6 +146,7 @@ export class Gifts {
         acknowledged_on: null,
         intake_id: null,
       });
+      await syncFields(tx, 'gift', { supporter_id: supporterId, gift_id: id }, own);
       return { id, number: giftNumber(id) };
     });
   }
@@ -127,7 +154,7 @@ export class Gifts {
   private async mayTake(tx: Transaction, draft: GiftDraft): Promise<void> {
     const supporter = (await tx.lock('supporter', [draft.supporterId])).get(draft.supporterId);
     if (!supporter) throw fieldProblem('supporterId', 'There is no such supporter.');
-    if (supporter['trashed'] === 1)
+    if (supporter['trashed'] !== 0)
       throw fieldProblem('supporterId', 'This supporter is in the trash; restore the record first.');
     const chosen = { fund: draft.fundId, campaign: draft.campaignId, appeal: draft.appealId };
     for (const [table, id] of Object.entries(chosen)) {
@@ -147,7 +174,7 @@ export class Gifts {
 const fieldProblem = (field: string, message: string): Problem =>
   new Problem(400, 'invalid', message, { fields: { [field]: message } });
 
-function conditionsOf(query: GiftQuery): { where: string[]; params: Param[] } {
+function conditionsOf(query: GiftQuery, home?: readonly number[]): { where: string[]; params: Param[] } {
   const where: string[] = [];
   const params: Param[] = [];
   const add = (sql: string, value: Param | undefined): void => {
@@ -156,9 +183,7 @@ function conditionsOf(query: GiftQuery): { where: string[]; params: Param[] } {
     params.push(value);
   };
   add('g.supporter_id = ?', query.supporterId);
-  // supporter_household (household_id)
-  add('g.supporter_id IN (SELECT id FROM supporter WHERE household_id = ? UNION SELECT ?)', query.householdId);
-  if (query.householdId !== undefined) params.push(query.householdId);
+  add('g.supporter_id IN (?)', home);
   add('g.fund_id = ?', query.fundId);
   add('g.campaign_id = ?', query.campaignId);
   add('g.appeal_id = ?', query.appealId);

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { addGift, addPerson, openTestApp } from '../tests/support.ts';
+import { addGift, addPerson, openTestApp, recordOf, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
 let test: TestApp;
@@ -108,5 +108,49 @@ describe('the list of gifts', () => {
     expect(seen).toEqual(seen.toSorted().reverse());
     expect(seen).toHaveLength(7);
     expect((await list('thanked=yes')).sum).toEqual({ count: 0, cents: 0 });
+  });
+});
+
+describe('custom fields of a gift', () => {
+  it('are read by their kind, shown on the gift, and deleted with their values and back', async () => {
+    const made = await test.call(
+      'POST',
+      '/fields',
+      { about: 'gift', name: 'Envelope', kind: 'money' },
+      { as: 'admin' },
+    );
+    const field = Number(made.body['id']);
+    const supporterId = await addPerson(test);
+    const id = await addGift(test, supporterId, { fields: { [field]: '$1,250' } });
+    const shown = async () => (await test.call('GET', `/gifts/${id}`)).body['fields'];
+    expect(await shown()).toEqual([{ name: 'Envelope', shown: '$1,250.00' }]);
+    const bad = await test.call('POST', '/gifts', {
+      supporterId,
+      cents: 100,
+      date: '2026-11-01',
+      fundId: 1,
+      fields: { [field]: 'lots' },
+    });
+    expect(bad.body['error']).toMatchObject({
+      fields: { [`fields.${field}`]: expect.stringContaining('not an amount') },
+    });
+    const gone = await test.call('DELETE', `/fields/${field}?values=1`, undefined, { as: 'admin' });
+    expect(await shown()).toEqual([]);
+    await test.services.changes.undo(TESTER, Number(gone.body['revision']));
+    expect(await shown()).toHaveLength(1);
+  });
+
+  it('a household’s gifts are listed with everyone’s in it', async () => {
+    const home = await test.call('POST', '/supporters', {
+      kind: 'household',
+      organization: 'Home',
+      members: [{ name: 'Lee Park' }],
+    });
+    const homeId = Number(home.body['id']);
+    const { members } = await recordOf(test, homeId);
+    await addGift(test, homeId, { cents: 100 });
+    await addGift(test, members[0]?.id ?? 0, { cents: 200 });
+    expect((await test.call('GET', `/gifts?householdId=${homeId}`)).body['sum']).toEqual({ count: 2, cents: 300 });
+    expect((await recordOf(test, homeId)).tally).toHaveLength(2);
   });
 });

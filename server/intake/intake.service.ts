@@ -1,7 +1,7 @@
 import type { DataSource } from 'typeorm';
 import { decimalMarkOfColumn } from '@tallystick/core/money';
 import { matchHeadings, readRow } from '@tallystick/core/intake';
-import type { IntakeField, RowProblem } from '@tallystick/core/intake';
+import type { IntakeColumn, RowProblem } from '@tallystick/core/intake';
 import { IntakeSetting } from '@tallystick/contract/intake';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { instant } from '../platform/clock.ts';
@@ -11,6 +11,7 @@ import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { startThread } from '../platform/thread.ts';
 import { stamp, table, text, whole } from '../platform/tables.ts';
+import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { countsOf, judged, knownOf, referencesOf } from './judge.ts';
 import type { JudgedRow } from './judge.ts';
@@ -101,7 +102,7 @@ export class Intakes {
   /** Takes a file in: reads it in a thread of its own, guesses where its columns go, and keeps its rows as they are. */
   async upload(actor: Actor, name: string, bytes: Buffer) {
     const file = await inThread(bytes);
-    const columns = matchHeadings(file.headings);
+    const columns = matchHeadings(file.headings, await fieldsIn(this.sql, 'supporter'));
     const { funds } = await this.settings.choices();
     // The fund that was set up first is the general one as a rule; the page shows it and it can be changed.
     const [fund] = funds.filter((one) => !one.closed).sort((a, b) => a.id - b.id);
@@ -156,11 +157,12 @@ export class Intakes {
     if (!fund || fund.closed)
       throw new Problem(400, 'fund-closed', 'The fund chosen for gifts without one is closed; choose another.');
     const { today } = await this.settings.calendar();
+    const own = await fieldsIn(sql, 'supporter');
     const stored = await sql.rows<{ row_no: number; cells: string }>(
       'SELECT row_no, cells FROM intake_row WHERE intake_id = ? ORDER BY row_no',
       [id],
     );
-    const rowSetting = { ...setting, today, fund, method: 'card' as const, funds, campaigns, appeals };
+    const rowSetting = { ...setting, today, fund, method: 'card' as const, funds, campaigns, appeals, own };
     const read = stored.map(({ row_no: row, cells }) => {
       const parsed: string[] = JSON.parse(cells);
       return { row, cells: parsed, ...readRow(setting.columns, parsed, rowSetting) };
@@ -273,7 +275,7 @@ function inThread(bytes: Buffer): Promise<ParsedFile> {
 }
 
 /** Day first when a slashed or dashed date of the file can only be so. */
-function dateOrderOf(file: ParsedFile, columns: readonly (IntakeField | null)[]): 'mdy' | 'dmy' {
+function dateOrderOf(file: ParsedFile, columns: readonly (IntakeColumn | null)[]): 'mdy' | 'dmy' {
   const at = columns.indexOf('date');
   return file.rows.some((row) => Number(/^(\d{1,2})[/-]\d{1,2}[/-]\d{2,4}/.exec(row[at] ?? '')?.[1] ?? 0) > 12)
     ? 'dmy'

@@ -17,7 +17,7 @@ export async function writeRows(
   const fresh = good.filter((row) => row.match?.kind === 'new');
   const made = await tx.insertAll(
     'supporter',
-    fresh.map(({ draft }) => ({ ...nameOf(draft), sort_name: sortName(nameOf(draft)) })),
+    fresh.map(({ draft }) => ({ ...nameOf(draft), nickname: draft.nickname, sort_name: sortName(nameOf(draft)) })),
   );
   await progress(Math.floor(all.length / 3));
   const madeAt = new Map(fresh.map((row, index) => [row, made[index] ?? 0]));
@@ -43,6 +43,12 @@ export async function writeRows(
         const { street, city, region, postal, country } = row.draft;
         return { ...way(row), street, city, region, postal, country };
       }),
+  );
+  await tx.insertAll(
+    'supporter_field',
+    fresh.flatMap((row) =>
+      row.draft.own.map(([field, value]) => ({ supporter_id: ownerOf(row), field_id: field, value })),
+    ),
   );
   await progress(Math.floor((all.length * 2) / 3));
   await writeTags(

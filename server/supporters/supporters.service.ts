@@ -79,8 +79,8 @@ export class Supporters {
         this.belongings(id),
         // gift_facts (supporter_id, date, …); a household's stick carries everyone's notches
         this.sql.rows<{ id: number; date: string; cents: number; answeredOn: string | null }>(
-          `SELECT id, date, cents, acknowledged_on AS answeredOn FROM gift WHERE supporter_id IN
-           (SELECT id FROM supporter WHERE household_id = ? UNION SELECT ?) ORDER BY date, id`,
+          `SELECT g.id, g.date, g.cents, g.acknowledged_on AS answeredOn
+           FROM (SELECT id FROM supporter WHERE household_id = ? UNION ALL SELECT ?) m JOIN gift g ON g.supporter_id = m.id ORDER BY g.date, g.id`,
           [id, id],
         ),
         this.facts.ask({ ask: 'giving', ids: [id], calendar }),

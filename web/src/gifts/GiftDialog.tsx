@@ -1,4 +1,4 @@
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRef, useState, useSyncExternalStore } from 'react';
 import type { FormEvent } from 'react';
 import { toast } from 'sonner';
@@ -6,9 +6,11 @@ import { parseDate } from '@tallystick/core/dates';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import type { PaymentMethod } from '@tallystick/core/gifts';
 import { parseGiftAmount } from '@tallystick/core/money';
+import { listFields } from '@tallystick/contract/fields';
 import { recordGift } from '@tallystick/contract/gifts';
 import { call, queries, Refused } from '../ui/api.ts';
 import { Button, Field, Input, Select } from '../ui/controls.tsx';
+import { FieldInput } from '../ui/FieldInput.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
@@ -72,6 +74,8 @@ function GiftForm({ who, onClose }: { who: Picked | null; onClose: () => void })
     note: '',
     ...lastChoice,
   });
+  const [own, setOwn] = useState<Record<string, string>>({});
+  const fields = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
   const [problems, setProblems] = useState<Record<string, string>>({});
   const key = useRef(crypto.randomUUID());
   const set = (name: keyof Typed) => (event: { target: { value: string } }) =>
@@ -103,6 +107,7 @@ function GiftForm({ who, onClose }: { who: Picked | null; onClose: () => void })
           method: typed.method,
           cheque: typed.method === 'cheque' ? typed.cheque : '',
           note: typed.note,
+          fields: own,
         },
       });
       return { ...made, cents: amount.cents, name: supporter.name, another };
@@ -122,6 +127,7 @@ function GiftForm({ who, onClose }: { who: Picked | null; onClose: () => void })
       else onClose();
       key.current = crypto.randomUUID();
       setTyped((old) => ({ ...old, amount: '', cheque: '', note: '' }));
+      setOwn({});
       setSupporter(null);
     },
     onError: (error) =>
@@ -203,6 +209,23 @@ function GiftForm({ who, onClose }: { who: Picked | null; onClose: () => void })
         <Field label="Note" className={typed.method === 'cheque' ? '' : 'col-span-2'}>
           {(attributes) => <Input {...attributes} value={typed.note} onChange={set('note')} />}
         </Field>
+      </div>
+      <div className="grid grid-cols-2 gap-3">
+        {fields.data?.items
+          .filter((field) => field.about === 'gift')
+          .map((field) => (
+            <Field key={field.id} label={field.name} error={problems[`fields.${field.id}`]}>
+              {({ id, 'aria-invalid': invalid }) => (
+                <FieldInput
+                  id={id}
+                  invalid={invalid}
+                  field={field}
+                  value={own[field.id] ?? ''}
+                  onChange={(value) => setOwn((old) => ({ ...old, [field.id]: value }))}
+                />
+              )}
+            </Field>
+          ))}
       </div>
       {problems['form'] && (
         <p role="alert" className="text-madder">

@@ -24,6 +24,7 @@ export function GiftView({ id }: { id: number }) {
     ['Payment method', PAYMENT_METHODS[gift.method] + (gift.cheque ? `, number ${gift.cheque}` : '')],
     ['Outside reference', gift.reference || 'none'],
     ['Note', gift.note || 'none'],
+    ...gift.fields.map(({ name, shown }): [string, string] => [name, shown]),
   ];
   return (
     <article className="px-5 py-4" aria-label={`Gift ${gift.number}`}>

@@ -1,8 +1,9 @@
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { INTAKE_FIELDS } from '@tallystick/core/intake';
-import type { IntakeField } from '@tallystick/core/intake';
+import type { IntakeColumn } from '@tallystick/core/intake';
+import { listFields } from '@tallystick/contract/fields';
 import { changeIntake } from '@tallystick/contract/intake';
 import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
 import { call, messageOf, queries } from '../ui/api.ts';
@@ -13,6 +14,7 @@ import { useChoices } from '../ui/useChoices.ts';
 export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: boolean }) {
   const [open, setOpen] = useState(true);
   const { funds } = useChoices();
+  const own = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
   const save = useMutation({
     mutationFn: (setting: IntakeSetting) =>
       call(changeIntake, { params: { id: intake.id }, body: { version: intake.version, setting } }),
@@ -23,7 +25,7 @@ export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: 
   const set = (change: Partial<IntakeSetting>): void => save.mutate({ ...setting, ...change });
   const placed = setting.columns.filter((field) => field !== null).length;
   const choose = (at: number, field: string): void => {
-    const next = field === '' ? null : (field as IntakeField);
+    const next = field === '' ? null : (field as IntakeColumn);
     set({
       columns: intake.headings.map((_, index) =>
         index === at ? next : setting.columns[index] === next ? null : (setting.columns[index] ?? null),
@@ -54,6 +56,13 @@ export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: 
                     {label}
                   </option>
                 ))}
+                {own.data?.items
+                  .filter((field) => field.about === 'supporter')
+                  .map((field) => (
+                    <option key={field.id} value={`field:${field.id}`}>
+                      {field.name}
+                    </option>
+                  ))}
               </Select>
             </label>
           ))}

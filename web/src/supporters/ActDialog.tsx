@@ -11,7 +11,7 @@ import { Button, Field, Input, Select, TextArea } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
-import { FieldInput } from './FieldInput.tsx';
+import { FieldInput } from '../ui/FieldInput.tsx';
 import { docOf } from './richText.tsx';
 
 export type Asked = 'tag' | 'group' | 'wish' | 'field' | 'note' | 'task';

@@ -15,7 +15,7 @@ import { Dialog } from '../ui/overlays.tsx';
 import { AddressingFields } from './AddressingFields.tsx';
 import { useSaveSupporter } from './api.ts';
 import { ConflictPanel } from './ConflictPanel.tsx';
-import { FieldInput } from './FieldInput.tsx';
+import { FieldInput } from '../ui/FieldInput.tsx';
 import { HomeFields } from './HomeFields.tsx';
 import { LooksAlike } from './LooksAlike.tsx';
 import { NameFields } from './NameFields.tsx';

@@ -1,6 +1,6 @@
 import { manyOf } from '@tallystick/core/fields';
 import type { CustomField } from '@tallystick/contract/fields';
-import { Checkbox, Input, Select } from '../ui/controls.tsx';
+import { Checkbox, Input, Select } from './controls.tsx';
 
 /** The control for a custom field's value, by its kind; money is typed as money and kept in cents by the server. */
 export function FieldInput(props: {

@@ -10,7 +10,7 @@ import { buildWeb } from './start.ts';
 /** The main views, each with what is done before its picture is taken. */
 const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][] = [
   ['today', '/', (browser) => browser.see('figure svg')],
-  ['supporters', '/supporters?q=rook', (browser) => browser.see('tr[data-row]')],
+  ['supporters', '/supporters?by=state&sort=-lifetime', (browser) => browser.see('tr[data-row]')],
   [
     'peek',
     '/supporters?q=rook',
@@ -20,6 +20,17 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
     },
   ],
   ['record', '/supporters/10008', (browser) => browser.see('figure svg')],
+  ['relations', '/supporters/10077?section=relations', (browser) => browser.see('g[role=link]')],
+  [
+    'supporter-form',
+    '/supporters?add=1',
+    async (browser) => {
+      await browser.fill('Or a whole name', 'Dr. Margret Abernathy');
+      await browser.keys(Key.TAB);
+      await browser.seeText('Likely here already');
+    },
+  ],
+  ['tags', '/supporters/tags', (browser) => browser.see('tr[data-row]')],
   ['gifts', '/gifts', (browser) => browser.see('tr[data-row]')],
   [
     'gift-form',

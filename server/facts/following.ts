@@ -29,6 +29,12 @@ export interface GivingView extends GivingFigures {
   household: GivingFigures;
 }
 
+/** Giving with the bits of wishes and of the trash. */
+export interface GivenView {
+  giving: GivingView;
+  flags: number;
+}
+
 export type FactsQuestion =
   | { ask: 'count'; group: Group; calendar: Calendar }
   | { ask: 'members'; group: Group; calendar: Calendar }
@@ -43,8 +49,9 @@ export interface FactsAnswers {
   /** Ids, ascending. */
   members: Uint32Array;
   explain: Explanation | null;
-  giving: { giving: GivingView; flags: number }[];
-  list: ListAnswer;
+  giving: GivenView[];
+  /** With the figures of the page's rows. */
+  list: ListAnswer & { given: GivenView[] };
   size: { supporters: number; gifts: number };
 }
 
@@ -146,8 +153,11 @@ export class FactsFollowing implements Following {
       }
       case 'giving':
         return question.ids.map((id) => this.giving(id, question.calendar));
-      case 'list':
-        return this.listing.answer(question);
+      case 'list': {
+        const list = this.listing.answer(question);
+        const shown = question.limit === null ? [] : [...list.ids];
+        return { ...list, given: shown.map((id) => this.giving(id, question.calendar)) };
+      }
       case 'size':
         return { supporters: this.facts.size, gifts: this.facts.gifts.length };
     }
@@ -169,7 +179,7 @@ export class FactsFollowing implements Following {
     return Uint32Array.from(ids).sort();
   }
 
-  private giving(id: number, calendar: Calendar): FactsAnswers['giving'][number] {
+  private giving(id: number, calendar: Calendar): GivenView {
     const slot = this.facts.slotOf(id);
     const nothing = figuresOf([], calendar);
     if (slot < 0) return { giving: { ...nothing, household: nothing }, flags: 0 };

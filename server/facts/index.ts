@@ -2,7 +2,7 @@ import { Follower } from '../platform/follower.ts';
 import type { FactsAnswers, FactsQuestion } from './following.ts';
 
 export { FactsFollowing } from './following.ts';
-export type { FactsAnswers, FactsQuestion, GivingView } from './following.ts';
+export type { FactsAnswers, FactsQuestion, GivenView, GivingView } from './following.ts';
 export type { FieldSort, ListGroupBy, ListSort } from './listing.ts';
 export type FactsThread = Follower<FactsQuestion, FactsAnswers>;
 

@@ -19,6 +19,14 @@ export class Addressing {
     private readonly settings: Settings,
   ) {}
 
+  /** The four forms for one whose row is read already; a person needs no further question. */
+  async ofRow(row: NameRow & { id: number; addressing: string | null }): Promise<Addressed> {
+    const alone: AddressedParty = { name: fullName(row), people: [] };
+    const { today } = await this.settings.calendar();
+    const party = row.kind === 'person' ? alone : (await loadParties(this.sql, [row.id], today)).get(row.id);
+    return addressed(addressing(party ?? alone, await this.settings.addressingRules()), overridesIn(row.addressing));
+  }
+
   /** The four forms for each of the ids that exist. */
   async of(ids: readonly number[]): Promise<Map<number, Addressed>> {
     if (ids.length === 0) return new Map();

@@ -1,6 +1,7 @@
 import type { DataSource } from 'typeorm';
 import { addressOn, postalLines, wayOn } from '@tallystick/core/contact';
 import { showField } from '@tallystick/core/fields';
+import type { FieldKind } from '@tallystick/core/fields';
 import { supporterNumber } from '@tallystick/core/gifts';
 import { displayName, supporterParts } from '@tallystick/core/names';
 import type { Form } from '@tallystick/core/names';
@@ -69,23 +70,19 @@ export class Supporters {
         [id],
       );
     const calendar = await this.settings.calendar();
-    const [row, emails, phones, addresses, wishes, belongs, tally, [given], addressed, fields, tasks, organization] =
+    const row = await one<SupporterRecord>(this.sql, 'SELECT * FROM supporter WHERE id = ?', [id]);
+    if (!row || row.trashed === 2) throw notFound(`Supporter ${supporterNumber(id)}`);
+    const [emails, phones, addresses, wishes, belongs, tally, [given], addressing, home, tasks, organization] =
       await Promise.all([
-        one<SupporterRecord>(this.sql, 'SELECT * FROM supporter WHERE id = ?', [id]),
         of<EmailRecord>('email'),
         of<PhoneRecord>('phone'),
         of<AddressRecord>('address'),
         this.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? ORDER BY id', [id]),
         this.belongings(id),
-        // gift_facts (supporter_id, date, …); a household's stick carries everyone's notches
-        this.sql.rows<{ id: number; date: string; cents: number; answeredOn: string | null }>(
-          `SELECT g.id, g.date, g.cents, g.acknowledged_on AS answeredOn
-           FROM (SELECT id FROM supporter WHERE household_id = ? UNION ALL SELECT ?) m JOIN gift g ON g.supporter_id = m.id ORDER BY g.date, g.id`,
-          [id, id],
-        ),
+        this.notches(row),
         this.facts.ask({ ask: 'giving', ids: [id], calendar }),
-        this.addressing.of([id]),
-        fieldsIn(this.sql, 'supporter'),
+        this.addressing.ofRow(row),
+        this.home(row),
         // task_supporter (supporter_id, done_on, due)
         this.sql.rows<{ id: number; title: string; due: string }>(
           'SELECT id, title, due FROM task WHERE supporter_id = ? AND done_on IS NULL ORDER BY due, id LIMIT 5',
@@ -93,8 +90,7 @@ export class Supporters {
         ),
         this.settings.organization(),
       ]);
-    const forms = addressed.get(id);
-    if (!row || row.trashed === 2 || !forms || !given) throw notFound(`Supporter ${supporterNumber(id)}`);
+    if (!given) throw notFound(`Supporter ${supporterNumber(id)}`);
     const ways = {
       emails: emails.map((way) => ({ ...wayShown(way), address: way.address })),
       phones: phones.map((way) => ({ ...wayShown(way), number: way.number })),
@@ -110,7 +106,7 @@ export class Supporters {
       number: supporterNumber(id),
       name: displayName(row),
       trashed: row.trashed === 1,
-      addressing: forms,
+      addressing,
       wishes: wishes.map((wish) => ({
         kind: wish.kind,
         since: wish.since,
@@ -124,37 +120,56 @@ export class Supporters {
         email: wayOn(ways.emails, calendar.today)?.address ?? null,
         phone: wayOn(ways.phones, calendar.today)?.number ?? null,
       },
-      tags: belongs.tags,
-      groups: belongs.groups,
-      fields: belongs.fields.flatMap(({ fieldId, value }) => {
-        const field = fields.find((candidate) => candidate.id === fieldId);
-        return field
-          ? [{ fieldId, value, shown: showField(field, value, organization.currency, organization.locale) }]
-          : [];
-      }),
-      ...(await this.home(row)),
+      ...belongs,
+      ...home,
       waits: { unthanked: tally.filter((gift) => gift.answeredOn === null).length, tasks },
       giving: given.giving,
       tally,
     };
   }
 
+  /** The gifts that the stick shows: a household's carries the notches of everyone in it. */
+  private async notches(row: SupporterRecord): Promise<Supporter['tally']> {
+    const who =
+      row.kind === 'household'
+        ? '(SELECT id FROM supporter WHERE household_id = ? UNION ALL SELECT ?) m JOIN gift g ON g.supporter_id = m.id'
+        : 'gift g WHERE g.supporter_id = ?';
+    // gift_facts (supporter_id, date, …), supporter_household (household_id)
+    return this.sql.rows(
+      `SELECT g.id, g.date, g.cents, g.acknowledged_on AS answeredOn FROM ${who} ORDER BY g.date, g.id`,
+      [row.id, ...(row.kind === 'household' ? [row.id] : [])],
+    );
+  }
+
+  /** Tags, groups and values of fields, in one question. */
   private async belongings(id: number) {
-    const [tags, groups, fields] = await Promise.all([
-      this.sql.rows<{ id: number; name: string; source: string }>(
-        'SELECT t.id, t.name, x.source FROM supporter_tag x JOIN tag t ON t.id = x.tag_id WHERE x.supporter_id = ? ORDER BY t.name',
-        [id],
-      ),
-      this.sql.rows<{ id: number; name: string }>(
-        'SELECT g.id, g.name FROM group_member m JOIN people_group g ON g.id = m.group_id WHERE m.supporter_id = ? ORDER BY g.name',
-        [id],
-      ),
-      this.sql.rows<{ fieldId: number; value: string }>(
-        'SELECT field_id AS fieldId, value FROM supporter_field WHERE supporter_id = ?',
-        [id],
-      ),
-    ]);
-    return { tags, groups, fields };
+    type Line = {
+      what: 'tag' | 'group' | 'field';
+      id: number;
+      name: string;
+      more: string;
+      kind: FieldKind;
+      choices: string;
+    };
+    const lines = await this.sql.rows<Line>(
+      `SELECT 'tag' AS what, t.id, t.name, x.source AS more, '' AS kind, '' AS choices FROM supporter_tag x JOIN tag t ON t.id = x.tag_id
+         WHERE x.supporter_id = ?
+       UNION ALL SELECT 'group', g.id, g.name, '', '', '' FROM group_member m JOIN people_group g ON g.id = m.group_id WHERE m.supporter_id = ?
+       UNION ALL SELECT 'field', f.id, f.name, v.value, f.kind, f.choices FROM supporter_field v JOIN custom_field f ON f.id = v.field_id
+         WHERE v.supporter_id = ? ORDER BY name`,
+      [id, id, id],
+    );
+    const { currency, locale } = await this.settings.organization();
+    const of = (what: Line['what']): Line[] => lines.filter((line) => line.what === what);
+    return {
+      tags: of('tag').map((line) => ({ id: line.id, name: line.name, source: line.more })),
+      groups: of('group').map(({ id: group, name }) => ({ id: group, name })),
+      fields: of('field').map(({ id: fieldId, name, kind, more: value }) => ({
+        fieldId,
+        value,
+        shown: showField({ id: fieldId, name, kind, choices: [] }, value, currency, locale),
+      })),
+    };
   }
 
   /** The household of a person with who else is in it, or the people of a household. */

@@ -74,7 +74,7 @@ function details(name: NameParts, index: number, chance: Chance): Omit<DemoSuppo
 
 function onePerson(index: number, chance: Chance): DemoSupporter {
   const name = person(chance.pick(FIRST), chance.pick(LAST));
-  if (chance.happens(0.06)) name.prefix = chance.pick(['Dr.', 'Rev.', 'Prof.', 'Mrs.', 'Mr.']);
+  if (chance.happens(0.06)) name.prefix = chance.pick(['Dr.', 'Rev.', 'Prof.', 'Dr.', 'Mx.']);
   if (chance.happens(0.1)) name.middle = `${chance.pick(FIRST)[0] ?? 'A'}.`;
   if (chance.happens(0.02)) name.suffix = chance.pick(['Jr.', 'III', 'Ph.D.']);
   if (chance.happens(0.02)) {

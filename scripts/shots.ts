@@ -20,7 +20,17 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
     },
   ],
   ['record', '/supporters/10008', (browser) => browser.see('figure svg')],
-  ['relations', '/supporters/10077?section=relations', (browser) => browser.see('g[role=link]')],
+  [
+    'relations',
+    '/supporters?kind=household&sort=-household&section=relations',
+    async (browser) => {
+      await (await browser.see('tr[data-row] td:nth-of-type(4)')).click();
+      await (await browser.see('aside article p a')).click();
+      await browser.see('//article//*[@role="tab"][.="Relations"]');
+      await browser.press('Relations');
+      await browser.see('g[role=link]');
+    },
+  ],
   [
     'supporter-form',
     '/supporters?add=1',

@@ -17,8 +17,8 @@ import { docOf } from './richText.tsx';
 export type Asked = 'tag' | 'group' | 'wish' | 'field' | 'note' | 'task';
 const TITLES: Record<Asked, string> = {
   tag: 'Tag',
-  group: 'Group',
-  wish: 'Wish',
+  group: 'Put into a group:',
+  wish: 'Note a wish of',
   field: 'Fill in a field of',
   note: 'Write a note on',
   task: 'Set a task for',

@@ -101,7 +101,7 @@ export function TaskDialog({ about, onClose }: { about: { id: number; name: stri
 /** A task as a line to tick off. */
 export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: boolean }) {
   const { date } = useFormats();
-  const { organization } = useHere();
+  const { organization, user } = useHere();
   const mayEnter = useMay('entry');
   const finish = useWrite(() => call(finishTask, { params: { id: task.id } }), {
     say: (done) => (done.next ? `Done; again on ${date(done.next)}` : 'Done'),
@@ -109,7 +109,7 @@ export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: 
   const remove = useWrite(() => call(deleteTask, { params: { id: task.id } }));
   const late = task.doneOn === null && task.due < organization.today;
   return (
-    <li className="flex flex-wrap items-center gap-x-2 border-b border-rule py-1">
+    <li className="flex items-start gap-2 border-b border-rule py-1">
       {task.doneOn === null && mayEnter && (
         <IconButton
           label={`Tick off: ${task.title}`}
@@ -119,27 +119,32 @@ export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: 
           <Check size={14} />
         </IconButton>
       )}
-      <span className={`min-w-40 flex-1 ${task.doneOn === null ? '' : 'text-faded line-through'}`}>
-        {task.title}
-        {withAbout && task.about && (
-          <>
-            {' · '}
-            <Link className="text-slate underline" to={`/supporters/${task.about.id}?section=notes`}>
-              {task.about.name}
-            </Link>
-          </>
-        )}
-      </span>
-      <span className="text-[13px] whitespace-nowrap text-faded">
-        {late ? (
-          <StateWord tone="wrong">was due {date(task.due)}</StateWord>
-        ) : task.doneOn ? (
-          `${task.doneBy}, ${date(task.doneOn)}`
-        ) : (
-          `due ${date(task.due)}`
-        )}
-        {task.doneOn === null && [task.owner, task.repeatText].filter(Boolean).map((words) => `, ${words}`)}
-      </span>
+      <div className="min-w-0 flex-1 pt-0.5">
+        <p className={task.doneOn === null ? '' : 'text-faded line-through'}>
+          {task.title}
+          {withAbout && task.about && (
+            <>
+              {' · '}
+              <Link className="text-slate underline" to={`/supporters/${task.about.id}?section=notes`}>
+                {task.about.name}
+              </Link>
+            </>
+          )}
+        </p>
+        <p className="text-[13px] text-faded">
+          {late ? (
+            <StateWord tone="wrong">was due {date(task.due)}</StateWord>
+          ) : task.doneOn ? (
+            `${task.doneBy}, ${date(task.doneOn)}`
+          ) : (
+            `due ${date(task.due)}`
+          )}
+          {task.doneOn === null &&
+            [task.ownerId === user.id ? '' : task.owner || 'nobody yet', task.repeatText]
+              .filter(Boolean)
+              .map((words) => `, ${words}`)}
+        </p>
+      </div>
       {mayEnter && (
         <IconButton label={`Delete the task ${task.title}`} onClick={() => remove.mutate(undefined)}>
           <Trash2 size={13} />

@@ -40,6 +40,8 @@ export const Gift = z.object({
   cheque: z.string(),
   reference: z.string(),
   note: z.string(),
+  /** Values of custom fields by the field's id, as they are kept. */
+  fields: z.record(z.string(), z.string()),
   acknowledgedOn: z.string().nullable(),
   receiptId: Id.nullable(),
   receiptNumber: z.string().nullable(),
@@ -71,15 +73,26 @@ export const listGifts = endpoint({
   }),
   response: pageOf(Gift).extend({ sum: Sum }),
 });
+export const exportGifts = endpoint({
+  id: 'exportGifts',
+  area,
+  method: 'get',
+  path: '/gifts/export.csv',
+  role: 'read',
+  produces: 'text/csv',
+  summary: 'The gifts that a filter shows as CSV (UTF-8 with mark), custom fields included.',
+  query: GiftFilter,
+  response: z.string(),
+});
 export const getGift = endpoint({
   id: 'getGift',
   area,
   method: 'get',
   path: '/gifts/:id',
   role: 'read',
-  summary: 'One gift, with the values of custom fields.',
+  summary: 'One gift.',
   params: IdParams,
-  response: Gift.extend({ fields: z.array(z.object({ name: z.string(), shown: z.string() })) }),
+  response: Gift,
 });
 export const recordGift = endpoint({
   id: 'recordGift',

@@ -35,6 +35,7 @@ export const Condition = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('kind'), kinds: z.array(z.enum(SUPPORTER_KINDS)).max(3), not }),
   z.object({ kind: z.literal('wish'), wish: z.enum(WISH_NAMES), not }),
   z.object({ kind: z.literal('in-group'), group: z.number().int(), not }),
+  z.object({ kind: z.literal('gift-field'), field: z.number().int(), test: FieldTest, not }),
   z.object({ kind: z.literal('field'), field: z.number().int(), test: FieldTest, not }),
 ]);
 export type Condition = z.infer<typeof Condition>;

@@ -62,6 +62,7 @@ describe('Facts', () => {
     tags: [],
     groups: [],
     fields: [],
+    giftFields: [],
     gifts: [gift(1, 100)],
     ...over,
   });

@@ -17,6 +17,8 @@ export interface SupporterFacts {
   tags: readonly number[];
   groups: readonly number[];
   fields: readonly (readonly [field: number, value: string])[];
+  /** Values of custom fields of their gifts. */
+  giftFields: readonly (readonly [field: number, value: string])[];
   gifts: readonly GiftFacts[];
 }
 
@@ -53,6 +55,8 @@ export class Facts {
   readonly cities = new Dictionary();
   /** For each custom field the values of the slots that have one. */
   readonly fields = new Map<number, Map<number, string>>();
+  /** For each custom field of gifts the values that each slot's gifts have. */
+  readonly giftFields = new Map<number, Map<number, string[]>>();
   /** For each household the slots that belong to it, its own among them. */
   private readonly homes = new Map<number, Set<number>>();
   readonly gifts = new Ragged({
@@ -117,6 +121,19 @@ export class Facts {
     else this.fields.set(field, new Map([[slot, value]]));
   }
 
+  addGiftField(slot: number, field: number, value: string): void {
+    const bySlot = this.giftFields.get(field) ?? new Map<number, string[]>();
+    this.giftFields.set(field, bySlot);
+    const values = bySlot.get(slot);
+    if (values) values.push(value);
+    else bySlot.set(slot, [value]);
+  }
+
+  private forgetFields(slot: number): void {
+    for (const values of this.fields.values()) values.delete(slot);
+    for (const values of this.giftFields.values()) values.delete(slot);
+  }
+
   private moveHome(slot: number, household: number): void {
     const before = this.household[slot] ?? 0;
     if (before !== 0) this.homes.get(before)?.delete(slot);
@@ -140,8 +157,9 @@ export class Facts {
       slot,
       supporter.groups.map((group) => ({ group })),
     );
-    for (const values of this.fields.values()) values.delete(slot);
+    this.forgetFields(slot);
     for (const [field, value] of supporter.fields) this.setField(slot, field, value);
+    for (const [field, value] of supporter.giftFields) this.addGiftField(slot, field, value);
     return slot;
   }
 
@@ -154,7 +172,7 @@ export class Facts {
     this.gifts.replace(slot, []);
     this.tags.replace(slot, []);
     this.groups.replace(slot, []);
-    for (const values of this.fields.values()) values.delete(slot);
+    this.forgetFields(slot);
   }
 
   private growSupporters(): void {

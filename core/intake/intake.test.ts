@@ -15,6 +15,7 @@ const setting: RowSetting = {
   campaigns: [{ id: 5, name: 'Annual Fund', code: 'AF', closed: false }],
   appeals: [{ id: 6, name: 'Fall letter', code: 'FALL', closed: false }],
   own: [{ id: 7, name: 'Telescope', kind: 'one', choices: ['Refractor', 'Reflector'] }],
+  ownOfGifts: [{ id: 9, name: 'Envelope', kind: 'number', choices: [] }],
 };
 const FIELDS: (IntakeField | null)[] = [
   'number',
@@ -66,6 +67,11 @@ describe('whole names and fields of the organisation', () => {
     expect(read('Ana Cruz', 'Quasar').problems).toEqual([
       { field: 'field:7', value: 'Quasar', reason: '“Quasar” is not one of Refractor, Reflector.' },
     ]));
+  it('reads a field of gifts with the gift', () => {
+    const gift = (envelope: string) => readRow(['last', 'amount', 'field:9'], ['Cruz', '5', envelope], setting);
+    expect(gift('12').draft.gift?.own).toEqual([[9, '12']]);
+    expect(gift('twelve').problems).toMatchObject([{ field: 'field:9' }]);
+  });
   it('finds columns of that name', () =>
     expect(matchHeadings(['Name', 'TELESCOPE'], setting.own)).toEqual(['wholeName', 'field:7']));
 });

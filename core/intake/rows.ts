@@ -28,6 +28,8 @@ export interface DraftGift {
   cheque: string;
   reference: string;
   note: string;
+  /** Values of custom fields of gifts, by field id. */
+  own: readonly (readonly [field: number, value: string])[];
 }
 
 /** A row of a file as it would be written. `gift` is null where the file has no gift columns or the row no amount. */
@@ -65,8 +67,9 @@ export interface RowSetting {
   funds: readonly Choice[];
   campaigns: readonly Choice[];
   appeals: readonly Choice[];
-  /** The custom fields of supporters. */
+  /** The custom fields of supporters, and those of gifts. */
   own: readonly CustomField[];
+  ownOfGifts: readonly CustomField[];
 }
 
 export const LONGEST_NAME = 120;
@@ -120,7 +123,7 @@ export function readRow(
     country: at('country').slice(0, 60),
     tag: at('tag').slice(0, 60),
     own: ownIn(columns, at, setting.own, problem),
-    gift: columns.includes('amount') ? readGift(at, setting, problem) : null,
+    gift: columns.includes('amount') ? readGift(columns, at, setting, problem) : null,
   };
   return { draft, problems };
 }
@@ -157,6 +160,7 @@ function ownIn(
 }
 
 function readGift(
+  columns: readonly (IntakeColumn | null)[],
   at: (field: IntakeColumn) => string,
   setting: RowSetting,
   problem: (field: IntakeColumn, reason: string) => void,
@@ -181,6 +185,7 @@ function readGift(
   const appealId = choose('appeal', setting.appeals);
   const method = at('method') === '' ? setting.method : paymentMethodOf(at('method'));
   if (method === null) problem('method', `“${at('method')}” is not a payment method known here.`);
+  const own = ownIn(columns, at, setting.ownOfGifts, problem);
   if (!amount.ok || !date.ok) return null;
   return {
     cents: amount.cents,
@@ -192,5 +197,6 @@ function readGift(
     cheque: at('cheque').slice(0, 30),
     reference: at('reference').slice(0, 60),
     note: at('note').slice(0, 1000),
+    own,
   };
 }

@@ -27,7 +27,8 @@ export type Condition =
   | { kind: 'kind'; kinds: SupporterKind[]; not?: boolean }
   | { kind: 'wish'; wish: Wish; not?: boolean }
   | { kind: 'in-group'; group: number; not?: boolean }
-  | { kind: 'field'; field: number; test: FieldTest; not?: boolean };
+  | { kind: 'field'; field: number; test: FieldTest; not?: boolean }
+  | { kind: 'gift-field'; field: number; test: FieldTest; not?: boolean };
 
 /** Conditions joined by all or any; a group may hold groups. An empty group matches everyone. */
 export interface Group {
@@ -121,6 +122,10 @@ function evaluateCondition(condition: Condition, facts: Facts, calendar: Calenda
       for (const [slot, value] of facts.fields.get(condition.field) ?? [])
         if (meets(condition.test, value)) out.add(slot);
       break;
+    case 'gift-field':
+      for (const [slot, values] of facts.giftFields.get(condition.field) ?? [])
+        if (values.some((value) => meets(condition.test, value))) out.add(slot);
+      break;
   }
   return condition.not ? out.not() : out;
 }
@@ -200,6 +205,11 @@ function seen(condition: Condition, facts: Facts, slot: number, calendar: Calend
       const met = inGroup(facts, slot, condition.group);
       return { met, saw: met ? 'is in the group' : 'is not in the group' };
     }
+    case 'gift-field': {
+      const values = facts.giftFields.get(condition.field)?.get(slot) ?? [];
+      const fitting = values.filter((value) => meets(condition.test, value)).length;
+      return { met: fitting > 0, saw: fitting === 1 ? '1 such gift' : `${fitting} such gifts` };
+    }
     case 'field': {
       const value = facts.fields.get(condition.field)?.get(slot);
       return {
@@ -238,6 +248,8 @@ export function describeCondition(condition: Condition, wording: Wording): strin
       return `${not}${WISHES[condition.wish].word.toLowerCase()}`;
     case 'in-group':
       return `${condition.not ? 'is not in' : 'is in'} the group ${wording.groupName(condition.group)}`;
+    case 'gift-field':
+      return `${condition.not ? 'has no gift' : 'has a gift'} whose ${wording.fieldName(condition.field)} ${describeFieldTest(condition.test)}`;
     case 'field':
       return `${not}${wording.fieldName(condition.field)} ${describeFieldTest(condition.test)}`;
   }

@@ -19,6 +19,7 @@ interface Row {
   wishes: number;
   groups: number[];
   fields: [number, string][];
+  giftFields: [number, string][];
   region: string;
   trashed: boolean;
   tags: number[];
@@ -94,6 +95,8 @@ function plainCondition(row: Row, condition: Condition): boolean {
       );
     case 'in-group':
       return row.groups.includes(condition.group);
+    case 'gift-field':
+      return row.giftFields.some(([field, value]) => field === condition.field && plainTest(condition.test, value));
     case 'field':
       return row.fields.some(([field, value]) => field === condition.field && plainTest(condition.test, value));
   }
@@ -183,6 +186,7 @@ const condition: fc.Arbitrary<Condition> = fc.oneof(
   }),
   fc.record({ kind: fc.constant('wish' as const), wish: fc.constantFrom(...WISH_NAMES), not }),
   fc.record({ kind: fc.constant('in-group' as const), group: fc.integer({ min: 1, max: 4 }), not }),
+  fc.record({ kind: fc.constant('gift-field' as const), field: fc.integer({ min: 1, max: 3 }), test: fieldTest, not }),
   fc.record({ kind: fc.constant('field' as const), field: fc.integer({ min: 1, max: 3 }), test: fieldTest, not }),
 );
 const { group } = fc.letrec<{ group: Group; part: Condition | Group }>((tie) => ({
@@ -201,6 +205,7 @@ const supporters: fc.Arbitrary<Row[]> = fc
       wishes: fc.subarray(WISH_NAMES).map((names) => names.reduce((bits, name) => bits | WISHES[name].bit, 0)),
       groups: fc.uniqueArray(fc.integer({ min: 1, max: 4 }), { maxLength: 2 }),
       fields: fc.uniqueArray(fc.tuple(fc.integer({ min: 1, max: 3 }), fieldValue), { selector: ([field]) => field }),
+      giftFields: fc.array(fc.tuple(fc.integer({ min: 1, max: 3 }), fieldValue), { maxLength: 4 }),
       trashed: fc.nat(5).map((roll) => roll === 0),
       tags: fc.uniqueArray(fc.integer({ min: 1, max: 5 }), { maxLength: 3 }),
       gifts: fc.array(
@@ -273,6 +278,10 @@ describe('explain', () => {
         kind: 1,
         wishes: WISHES.no_mail.bit,
         groups: [4],
+        giftFields: [
+          [6, '12'],
+          [6, '14'],
+        ],
         fields: [[3, '["Pulsar","Nova"]']],
         region: 'NV',
         trashed: false,
@@ -297,6 +306,7 @@ describe('explain', () => {
         { kind: 'in-group', group: 4 },
         { kind: 'field', field: 3, test: { is: 'any-of', values: ['Nova'] } },
         { kind: 'field', field: 8, test: { is: 'filled' } },
+        { kind: 'gift-field', field: 6, test: { is: 'between', atLeast: 13, atMost: null } },
         { kind: 'group', join: 'any', parts: [{ kind: 'tag', tag: 2 }] },
       ],
     };
@@ -315,6 +325,7 @@ describe('explain', () => {
       [true, 'is in the group'],
       [true, 'Pulsar, Nova'],
       [false, 'nothing filled in'],
+      [true, '1 such gift'],
       [true],
       [true, 'has the tag'],
     ]);
@@ -346,6 +357,7 @@ describe('describeCondition', () => {
     ],
     [{ kind: 'field', field: 2, test: { is: 'contains', text: 'dark' } }, 'field 2 contains “dark”'],
     [{ kind: 'field', field: 2, test: { is: 'filled' } }, 'field 2 is filled in'],
+    [{ kind: 'gift-field', field: 2, test: { is: 'filled' }, not: true }, 'has no gift whose field 2 is filled in'],
     [
       { kind: 'gave', fund: 2, window: { kind: 'fiscal-year', ago: 1 } },
       'gave to Telescope Van last fiscal year (FY2026)',

@@ -81,6 +81,34 @@ describe('the facts', () => {
     expect(comparable(whole)).toEqual(comparable(piecemeal));
   });
 
+  it('follow the custom fields of gifts', async () => {
+    const made = await test.call(
+      'POST',
+      '/fields',
+      { about: 'gift', name: 'Envelope', kind: 'number' },
+      { as: 'admin' },
+    );
+    const field = Number(made.body['id']);
+    const following = await loaded();
+    const id = people[0] ?? 0;
+    const gift = await addGift(test, id, { cents: 100, date: '2019-01-15', fields: { [field]: '12' } });
+    await following.reload(db, [id]);
+    const part = { kind: 'gift-field' as const, field, test: { is: 'between' as const, atLeast: 12, atMost: null } };
+    const question = { ask: 'members', group: { kind: 'group', join: 'all', parts: [part] }, calendar };
+    expect(following.answer(question)).toEqual(Uint32Array.from([id]));
+    expect((await loaded()).answer(question)).toEqual(Uint32Array.from([id]));
+    const counted = await test.call('POST', '/segments/count', { conditions: question.group });
+    expect(counted.body).toMatchObject({ count: 1, sentences: ['has a gift whose Envelope is at least 12'] });
+    await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Away' }, async (tx) => {
+      const rows = await tx.sql.rows<{ id: number }>('SELECT id FROM gift_field WHERE gift_id = ?', [gift]);
+      await tx.removeAll(
+        'gift_field',
+        rows.map((row) => row.id),
+      );
+      await tx.removeAll('gift', [gift]);
+    });
+  });
+
   it('add giving up by fiscal year', async () => {
     const [giving] = (await loaded()).answer({ ask: 'giving', ids: [people[7] ?? 0], calendar }) as unknown[];
     // Seven gifts of $1 to $7 on the 15th of January to July 2026; the fiscal year turns on 1 July.

@@ -70,6 +70,8 @@ export const GROUPS_SQL = 'SELECT supporter_id, group_id FROM group_member';
 export const WISHES_SQL = 'SELECT supporter_id, kind FROM wish';
 export const FIELDS_SQL = 'SELECT supporter_id, field_id, value FROM supporter_field';
 
+export const GIFT_FIELDS_SQL = 'SELECT supporter_id, field_id, value FROM gift_field';
+
 type Cell = string | number | null | undefined;
 type Cells = readonly (string | number | null)[];
 const bitOf = (row: Cells): number => WISHES[row[1] as Wish]?.bit ?? 0;
@@ -104,6 +106,7 @@ export class FactsFollowing implements Following {
     await each(GIFTS_SQL, (slot, row) => facts.gifts.push(slot, giftOf(row)));
     await each(TAGS_SQL, (slot, row) => facts.tags.push(slot, { tag: Number(row[1]) }));
     await each(GROUPS_SQL, (slot, row) => facts.groups.push(slot, { group: Number(row[1]) }));
+    await each(GIFT_FIELDS_SQL, (slot, row) => facts.addGiftField(slot, Number(row[1]), String(row[2])));
     await each(FIELDS_SQL, (slot, row) => facts.setField(slot, Number(row[1]), String(row[2])));
   }
 
@@ -111,9 +114,9 @@ export class FactsFollowing implements Following {
     const of = (sql: string): Promise<Cells[]> => db.rows(`${sql} WHERE supporter_id IN (?)`, [ids]);
     const [supporters, ...owned] = await Promise.all([
       db.rows(`${SUPPORTERS_SQL} WHERE s.id IN (?)`, [ids]),
-      ...[GIFTS_SQL, TAGS_SQL, GROUPS_SQL, WISHES_SQL, FIELDS_SQL].map(of),
+      ...[GIFTS_SQL, TAGS_SQL, GROUPS_SQL, WISHES_SQL, FIELDS_SQL, GIFT_FIELDS_SQL].map(of),
     ]);
-    const [gifts, tags, groups, wishes, fields] = owned.map(bySupporter);
+    const [gifts, tags, groups, wishes, fields, giftFields] = owned.map(bySupporter);
     const found = new Set<number>();
     for (const row of supporters) {
       const id = Number(row[0]);
@@ -129,6 +132,7 @@ export class FactsFollowing implements Following {
         tags: (tags?.get(id) ?? []).map((tag) => Number(tag[1])),
         groups: (groups?.get(id) ?? []).map((group) => Number(group[1])),
         fields: (fields?.get(id) ?? []).map((field) => [Number(field[1]), String(field[2])]),
+        giftFields: (giftFields?.get(id) ?? []).map((field) => [Number(field[1]), String(field[2])]),
         gifts: (gifts?.get(id) ?? []).map(giftOf),
       });
       this.listing.changed(slot);

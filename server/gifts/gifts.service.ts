@@ -44,12 +44,19 @@ interface Joined extends GiftRecord {
   appeal: string | null;
   receipt_id: number | null;
   receipt_number: string | null;
+  own: string | null;
 }
 
 const SELECT = `SELECT g.*, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization, f.name AS fund, c.name AS campaign,
-  a.name AS appeal, r.id AS receipt_id, r.number AS receipt_number
+  a.name AS appeal, r.id AS receipt_id, r.number AS receipt_number,
+  (SELECT CONCAT(JSON_OBJECTAGG(v.field_id, v.value), '') FROM gift_field v WHERE v.gift_id = g.id) AS own
   FROM gift g JOIN supporter s ON s.id = g.supporter_id JOIN fund f ON f.id = g.fund_id
   LEFT JOIN campaign c ON c.id = g.campaign_id LEFT JOIN appeal a ON a.id = g.appeal_id LEFT JOIN receipt r ON r.gift_id = g.id`;
+
+const EXPORT_HEADINGS =
+  'Number,Supporter,Name,Date,Amount,Currency,Fund,Campaign,Appeal,Paid by,Check,Reference,Note,Thanked,Receipt'.split(
+    ',',
+  );
 
 export class Gifts {
   private readonly sql: Sql;
@@ -68,19 +75,41 @@ export class Gifts {
     return giftView(row);
   }
 
-  /** The values of a gift's custom fields, as people read them. */
-  async fieldsOf(id: number): Promise<{ name: string; shown: string }[]> {
-    const [fields, values, { currency, locale }] = await Promise.all([
+  /** Every gift that a filter shows, as the rows of a file; amounts as `1234.50`. */
+  async exported(query: Omit<GiftQuery, 'limit' | 'sort'>): Promise<{ headings: string[]; rows: (string | null)[][] }> {
+    const [fields, { currency, locale }] = await Promise.all([
       fieldsIn(this.sql, 'gift'),
-      this.sql.rows<{ field_id: number; value: string }>('SELECT field_id, value FROM gift_field WHERE gift_id = ?', [
-        id,
-      ]),
       this.settings.organization(),
     ]);
-    return fields.flatMap((field) => {
-      const value = values.find((one) => one.field_id === field.id)?.value;
-      return value === undefined ? [] : [{ name: field.name, shown: showField(field, value, currency, locale) }];
-    });
+    const rows: (string | null)[][] = [];
+    let cursor: string | undefined;
+    do {
+      const page = await this.list({ ...query, sort: 'date', limit: 1000, ...(cursor ? { cursor } : {}) });
+      for (const gift of page.items)
+        rows.push([
+          ...[
+            gift.number,
+            supporterNumber(gift.supporterId),
+            gift.supporterName,
+            gift.date,
+            (gift.cents / 100).toFixed(2),
+          ],
+          ...[
+            gift.currency,
+            gift.fund,
+            gift.campaign,
+            gift.appeal,
+            gift.method,
+            gift.cheque,
+            gift.reference,
+            gift.note,
+          ],
+          ...[gift.acknowledgedOn, gift.receiptNumber],
+          ...fields.map((field) => showField(field, gift.fields[field.id] ?? '', currency, locale)),
+        ]);
+      cursor = page.next ?? undefined;
+    } while (cursor !== undefined);
+    return { headings: [...EXPORT_HEADINGS, ...fields.map((field) => field.name)], rows };
   }
 
   /** A household with everyone in it: their ids are asked for first, since MariaDB would read every gift otherwise. */
@@ -196,6 +225,7 @@ function conditionsOf(query: GiftQuery, home?: readonly number[]): { where: stri
 }
 
 function giftView(row: Joined): Gift {
+  const fields: Record<string, string> = row.own === null ? {} : JSON.parse(row.own);
   return {
     id: row.id,
     number: giftNumber(row.id),
@@ -215,6 +245,7 @@ function giftView(row: Joined): Gift {
     cheque: row.cheque,
     reference: row.reference,
     note: row.note,
+    fields,
     acknowledgedOn: row.acknowledged_on,
     receiptId: row.receipt_id,
     receiptNumber: row.receipt_number,

@@ -123,7 +123,10 @@ describe('custom fields of a gift', () => {
     const supporterId = await addPerson(test);
     const id = await addGift(test, supporterId, { fields: { [field]: '$1,250' } });
     const shown = async () => (await test.call('GET', `/gifts/${id}`)).body['fields'];
-    expect(await shown()).toEqual([{ name: 'Envelope', shown: '$1,250.00' }]);
+    expect(await shown()).toEqual({ [field]: '125000' });
+    const file = (await test.call('GET', `/gifts/export.csv?supporterId=${supporterId}`)).text;
+    expect(file).toMatch(/Receipt,Envelope\r\n/);
+    expect(file).toMatch(/,"\$1,250\.00"\r\n/);
     const bad = await test.call('POST', '/gifts', {
       supporterId,
       cents: 100,
@@ -135,9 +138,9 @@ describe('custom fields of a gift', () => {
       fields: { [`fields.${field}`]: expect.stringContaining('not an amount') },
     });
     const gone = await test.call('DELETE', `/fields/${field}?values=1`, undefined, { as: 'admin' });
-    expect(await shown()).toEqual([]);
+    expect(await shown()).toEqual({});
     await test.services.changes.undo(TESTER, Number(gone.body['revision']));
-    expect(await shown()).toHaveLength(1);
+    expect(await shown()).toEqual({ [field]: '125000' });
   });
 
   it('a household’s gifts are listed with everyone’s in it', async () => {

@@ -102,7 +102,10 @@ export class Intakes {
   /** Takes a file in: reads it in a thread of its own, guesses where its columns go, and keeps its rows as they are. */
   async upload(actor: Actor, name: string, bytes: Buffer) {
     const file = await inThread(bytes);
-    const columns = matchHeadings(file.headings, await fieldsIn(this.sql, 'supporter'));
+    const columns = matchHeadings(file.headings, [
+      ...(await fieldsIn(this.sql, 'supporter')),
+      ...(await fieldsIn(this.sql, 'gift')),
+    ]);
     const { funds } = await this.settings.choices();
     // The fund that was set up first is the general one as a rule; the page shows it and it can be changed.
     const [fund] = funds.filter((one) => !one.closed).sort((a, b) => a.id - b.id);
@@ -157,12 +160,12 @@ export class Intakes {
     if (!fund || fund.closed)
       throw new Problem(400, 'fund-closed', 'The fund chosen for gifts without one is closed; choose another.');
     const { today } = await this.settings.calendar();
-    const own = await fieldsIn(sql, 'supporter');
+    const [own, ownOfGifts] = await Promise.all([fieldsIn(sql, 'supporter'), fieldsIn(sql, 'gift')]);
     const stored = await sql.rows<{ row_no: number; cells: string }>(
       'SELECT row_no, cells FROM intake_row WHERE intake_id = ? ORDER BY row_no',
       [id],
     );
-    const rowSetting = { ...setting, today, fund, method: 'card' as const, funds, campaigns, appeals, own };
+    const rowSetting = { ...setting, today, fund, method: 'card' as const, funds, campaigns, appeals, own, ownOfGifts };
     const read = stored.map(({ row_no: row, cells }) => {
       const parsed: string[] = JSON.parse(cells);
       return { row, cells: parsed, ...readRow(setting.columns, parsed, rowSetting) };

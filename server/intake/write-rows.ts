@@ -55,24 +55,35 @@ export async function writeRows(
     tx,
     good.filter(({ draft }) => draft.tag !== '').map((row) => ({ supporterId: ownerOf(row), tag: row.draft.tag })),
   );
-  await tx.insertAll(
-    'gift',
-    good.flatMap((row) => {
-      if (!row.draft.gift) return [];
-      const { fundId, campaignId, appealId, ...gift } = row.draft.gift;
-      return {
-        ...gift,
-        supporter_id: ownerOf(row),
-        fund_id: fundId,
-        campaign_id: campaignId,
-        appeal_id: appealId,
-        currency,
-        acknowledged_on: null,
-        intake_id: intakeId,
-      };
-    }),
-  );
+  await writeGifts(tx, good, ownerOf, { currency, intake_id: intakeId });
   await progress(all.length);
+}
+
+async function writeGifts(
+  tx: Transaction,
+  rows: readonly JudgedRow[],
+  ownerOf: (row: JudgedRow) => number,
+  shared: { currency: string; intake_id: number },
+): Promise<void> {
+  const given = rows.flatMap((row) => (row.draft.gift ? [{ gift: row.draft.gift, supporter_id: ownerOf(row) }] : []));
+  const ids = await tx.insertAll(
+    'gift',
+    given.map(({ gift: { fundId, campaignId, appealId, own: _own, ...gift }, supporter_id }) => ({
+      ...gift,
+      ...shared,
+      supporter_id,
+      fund_id: fundId,
+      campaign_id: campaignId,
+      appeal_id: appealId,
+      acknowledged_on: null,
+    })),
+  );
+  await tx.insertAll(
+    'gift_field',
+    given.flatMap(({ gift, supporter_id }, index) =>
+      gift.own.map(([field_id, value]) => ({ supporter_id, gift_id: ids[index] ?? 0, field_id, value })),
+    ),
+  );
 }
 
 const nameOf = (draft: DraftRow) => {

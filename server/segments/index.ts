@@ -101,7 +101,7 @@ export class Segments {
       this.settings.choices(),
       this.settings.tags(),
       this.settings.groups(),
-      fieldsIn(sqlOn(this.source), 'supporter'),
+      fieldsIn(sqlOn(this.source)),
     ]);
     const name = (list: readonly { id: number; name: string }[]) => (id: number) =>
       list.find((item) => item.id === id)?.name ?? 'something removed';

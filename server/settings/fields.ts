@@ -116,8 +116,12 @@ async function refuseTaken(tx: Transaction, about: About, name: string, id: numb
     throw new Problem(409, 'taken', `There is a field ${name} already.`, { fields: { name: 'There is one already.' } });
 }
 
-export async function fieldsIn(sql: Sql, about: About): Promise<CustomField[]> {
-  const rows = await sql.rows<FieldRecord>('SELECT * FROM custom_field WHERE about = ? ORDER BY place, id', [about]);
+/** The custom fields of supporters or of gifts, or all of them. */
+export async function fieldsIn(sql: Sql, about?: About): Promise<CustomField[]> {
+  const rows = await sql.rows<FieldRecord>(
+    `SELECT * FROM custom_field ${about ? 'WHERE about = ?' : ''} ORDER BY place, id`,
+    about ? [about] : [],
+  );
   return rows.map(({ id, name, kind, choices }) => ({ id, name, kind, choices: choicesOf(choices) }));
 }
 

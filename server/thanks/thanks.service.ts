@@ -4,6 +4,7 @@ import { giftNumber } from '@tallystick/core/gifts';
 import { escapeHtml, lettersHtml, lettersText, mergeLetter, mergeLine, mergeValues } from '@tallystick/core/letters';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
+import { showField } from '@tallystick/core/fields';
 import { receiptChannel, receiptNumber } from '@tallystick/core/thanks';
 import type { Wish } from '@tallystick/core/wishes';
 import type { ReceiptChannel } from '@tallystick/core/thanks';
@@ -17,6 +18,7 @@ import { chunks, one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
+import { fieldsIn } from '../settings/index.ts';
 import type { OrganizationRow, Settings } from '../settings/index.ts';
 import { takePlaces } from './receipts.ts';
 
@@ -61,9 +63,15 @@ export class Thanks {
   private async subjects(gifts: readonly Gift[]): Promise<Subject[]> {
     const people = await this.addressees.load([...new Set(gifts.map((gift) => gift.supporterId))]);
     const byId = new Map(people.map((person) => [person.id, person]));
+    const [own, { currency, locale }] = await Promise.all([fieldsIn(this.sql, 'gift'), this.settings.organization()]);
     return gifts.flatMap((gift) => {
-      const person = byId.get(gift.supporterId);
-      if (!person) return [];
+      const known = byId.get(gift.supporterId);
+      if (!known) return [];
+      const fields = own.map((field) => [
+        `field${field.id}`,
+        showField(field, gift.fields[field.id] ?? '', currency, locale),
+      ]);
+      const person = { ...known, fields: { ...known.fields, ...Object.fromEntries(fields) } };
       const wants = (wish: Wish): boolean => person.wishes.includes(wish);
       const channel = receiptChannel({
         email: person.reach,
@@ -288,7 +296,7 @@ function freeze(
       name: sender.name,
       lines: [sender.town, sender.tax_id === '' ? '' : `Tax ID ${sender.tax_id}`].filter(Boolean),
     },
-    addressee: [displayName(person.name), ...person.addressLines],
+    addressee: [person.addressing.addressee, ...person.addressLines],
     date: formatDate(today, locale, 'long'),
     blocks: mergeLetter(letter.body, values).blocks,
     receipt: {

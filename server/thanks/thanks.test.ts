@@ -197,3 +197,30 @@ describe('the PDF', () => {
     expect(pages(pdf)).toBeGreaterThan(2);
   });
 });
+
+describe('a letter about a gift', () => {
+  it('is addressed by the rules, and merges the custom fields of the supporter and of the gift', async () => {
+    const field = async (about: string, name: string) =>
+      Number((await test.call('POST', '/fields', { about, name, kind: 'number' }, { as: 'admin' })).body['id']);
+    const [nights, envelope] = [await field('supporter', 'Nights'), await field('gift', 'Envelope')];
+    const person = await addPerson(test, { prefix: 'Dr.', first: 'Ana', last: 'Cruz', fields: { [nights]: '1200' } });
+    const gift = await addGift(test, person, { fields: { [envelope]: '7' } });
+    const line = (name: string) => ({ type: 'mergeField', attrs: { field: name, fallback: 'none' } });
+    const words = ['formalSalutation', `field${nights}`, `field${envelope}`].map(line);
+    const body = { type: 'doc', content: [{ type: 'paragraph', content: words }] };
+    const letter = await test.call('POST', '/letters', {
+      name: 'Fields',
+      subject: 'No. {field' + String(envelope) + '}',
+      body,
+    });
+    await test.call('POST', '/thanks/issue', { letterId: letter.body['id'], giftIds: [gift] });
+    const [receipt] = await test.sql.rows<{ content: string }>('SELECT content FROM receipt WHERE gift_id = ?', [gift]);
+    const content = JSON.parse(receipt?.content ?? '{}') as {
+      subject: string;
+      addressee: string[];
+      blocks: { runs: { text: string }[] }[];
+    };
+    expect([content.subject, content.addressee[0]]).toEqual(['No. 7', 'Dr. Ana Cruz']);
+    expect(content.blocks[0]?.runs.map((run) => run.text).join('')).toBe('Dr. Cruz1,2007');
+  });
+});

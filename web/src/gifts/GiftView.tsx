@@ -1,6 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { showField } from '@tallystick/core/fields';
+import { listFields } from '@tallystick/contract/fields';
 import { getGift } from '@tallystick/contract/gifts';
 import { receiptPdf } from '@tallystick/contract/thanks';
 import { call, linkTo } from '../ui/api.ts';
@@ -14,6 +16,7 @@ export function GiftView({ id }: { id: number }) {
     queryKey: ['gift', id],
     queryFn: ({ signal }) => call(getGift, { params: { id }, signal }),
   });
+  const own = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
   if (error) return <Trouble error={error} />;
   if (!gift) return <p className="p-5 text-faded">Opening …</p>;
   const lines: [string, string][] = [
@@ -24,7 +27,9 @@ export function GiftView({ id }: { id: number }) {
     ['Payment method', PAYMENT_METHODS[gift.method] + (gift.cheque ? `, number ${gift.cheque}` : '')],
     ['Outside reference', gift.reference || 'none'],
     ['Note', gift.note || 'none'],
-    ...gift.fields.map(({ name, shown }): [string, string] => [name, shown]),
+    ...(own.data?.items ?? []).flatMap((field): [string, string][] =>
+      gift.fields[field.id] === undefined ? [] : [[field.name, showField(field, gift.fields[field.id] ?? '')]],
+    ),
   ];
   return (
     <article className="px-5 py-4" aria-label={`Gift ${gift.number}`}>

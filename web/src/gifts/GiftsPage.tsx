@@ -1,7 +1,9 @@
 import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
-import { listGifts } from '@tallystick/contract/gifts';
-import { call } from '../ui/api.ts';
+import { useQuery } from '@tanstack/react-query';
+import { listFields } from '@tallystick/contract/fields';
+import { exportGifts, listGifts } from '@tallystick/contract/gifts';
+import { call, linkTo } from '../ui/api.ts';
 import { Button, Empty, Heading, Input, Select, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -34,10 +36,11 @@ export default function GiftsPage() {
   const list = usePages(['gifts', 'list', sort, filter], (cursor, signal) =>
     call(listGifts, { query: { sort, limit: 200, ...filter, ...(cursor ? { cursor } : {}) }, signal }),
   );
+  const own = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
   const { count = 0, cents = 0 } = list.first?.sum ?? {};
   const columns = useMemo(
-    () => giftColumns(formats, { count: `${formats.count(count)} gifts`, cents }),
-    [formats, count, cents],
+    () => giftColumns(formats, { count: `${formats.count(count)} gifts`, cents }, own.data?.items),
+    [formats, count, cents, own.data],
   );
   const { selection } = useRowSelection('gifts', list.rows, idOf, centsOf);
 
@@ -48,6 +51,9 @@ export default function GiftsPage() {
         title="Gifts"
         facts={list.isPending ? 'Counting …' : `${formats.count(count)} gifts, ${formats.money(cents)}`}
       >
+        <a className="mr-2 text-slate hover:underline" href={linkTo(exportGifts, {}, filter)} download>
+          Export CSV
+        </a>
         {mayEnter && (
           <Button look="main" onClick={() => openGiftDialog(null)}>
             <Plus size={15} /> Record a gift

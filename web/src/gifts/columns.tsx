@@ -1,5 +1,7 @@
 import { Link } from 'react-router';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { showField } from '@tallystick/core/fields';
+import type { CustomField } from '@tallystick/contract/fields';
 import type { Gift } from '@tallystick/contract/gifts';
 import type { Column } from '../ui/columns.ts';
 import { StateWord } from '../ui/controls.tsx';
@@ -8,6 +10,7 @@ import { StateWord } from '../ui/controls.tsx';
 export function giftColumns<G extends Gift>(
   formats: { money: (cents: number) => string; date: (date: string | null) => string },
   sum: { count: string; cents: number },
+  fields: readonly CustomField[] = [],
 ): Column<G>[] {
   const { money, date } = formats;
   return [
@@ -54,5 +57,14 @@ export function giftColumns<G extends Gift>(
           <StateWord tone="settled">{gift.receiptNumber ?? date(gift.acknowledgedOn)}</StateWord>
         ),
     },
+    ...fields
+      .filter((field) => field.about === 'gift')
+      .map((field): Column<G> => ({
+        id: `field:${field.id}`,
+        title: field.name,
+        width: 130,
+        hidden: true,
+        cell: (gift) => showField(field, gift.fields[field.id] ?? ''),
+      })),
   ];
 }

@@ -56,13 +56,12 @@ export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: 
                     {label}
                   </option>
                 ))}
-                {own.data?.items
-                  .filter((field) => field.about === 'supporter')
-                  .map((field) => (
-                    <option key={field.id} value={`field:${field.id}`}>
-                      {field.name}
-                    </option>
-                  ))}
+                {own.data?.items.map((field) => (
+                  <option key={field.id} value={`field:${field.id}`}>
+                    {field.name}
+                    {field.about === 'gift' ? ' (of the gift)' : ''}
+                  </option>
+                ))}
               </Select>
             </label>
           ))}

@@ -21,7 +21,8 @@ export function GroupEditor(props: {
 }) {
   const { group, onChange } = props;
   const { tags, groups } = useChoices();
-  const fields = useOwnFields();
+  const fields = useOwnFields('supporter');
+  const giftFields = useOwnFields('gift');
   const add = (part: Part): void => onChange({ ...group, parts: [...group.parts, part] });
   return (
     <div className="rounded border border-rule bg-sheet">
@@ -92,7 +93,12 @@ export function GroupEditor(props: {
               label: CONDITION_NAMES[kind],
               onSelect: () =>
                 add(
-                  freshCondition(kind, { tag: tags[0]?.id ?? 0, group: groups[0]?.id ?? 0, field: fields[0]?.id ?? 0 }),
+                  freshCondition(kind, {
+                    tag: tags[0]?.id ?? 0,
+                    group: groups[0]?.id ?? 0,
+                    field: fields[0]?.id ?? 0,
+                    giftField: giftFields[0]?.id ?? 0,
+                  }),
                 ),
             })),
             {
@@ -175,6 +181,7 @@ function ConditionEditor({ condition, onChange }: { condition: Condition; onChan
     case 'in-group':
       return line(<PeopleGroupSelect condition={condition} onChange={onChange} />);
     case 'field':
+    case 'gift-field':
       return line(<FieldTestEditor condition={condition} onChange={onChange} />);
     case 'last-gift':
       return line(

@@ -17,10 +17,10 @@ interface Editing<K extends Condition['kind']> {
 }
 type Test = Of<'field'>['test'];
 
-/** The custom fields of supporters. */
-export function useOwnFields(): readonly CustomField[] {
+/** The custom fields of supporters or of gifts. */
+export function useOwnFields(about: CustomField['about']): readonly CustomField[] {
   const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
-  return (data?.items ?? []).filter((field) => field.about === 'supporter');
+  return (data?.items ?? []).filter((field) => field.about === about);
 }
 
 export function Kinds({ condition, onChange }: Editing<'kind'>) {
@@ -113,8 +113,8 @@ const QUESTIONS: Record<CustomField['kind'], readonly (readonly [string, Test])[
   ],
 };
 
-export function FieldTestEditor({ condition, onChange }: Editing<'field'>) {
-  const fields = useOwnFields();
+export function FieldTestEditor({ condition, onChange }: Editing<'field' | 'gift-field'>) {
+  const fields = useOwnFields(condition.kind === 'field' ? 'supporter' : 'gift');
   const field = fields.find((one) => one.id === condition.field);
   const test = (next: Test): void => onChange({ ...condition, test: next });
   return (

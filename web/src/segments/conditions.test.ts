@@ -14,5 +14,5 @@ it('replaces and removes parts without touching the others', () => {
   expect(withPart([tag, tag], 1, other)).toEqual([tag, other]);
 });
 it.each(Object.keys(CONDITION_NAMES) as (keyof typeof CONDITION_NAMES)[])('begins a %s condition', (kind) =>
-  expect(freshCondition(kind, { tag: 3, group: 4, field: 5 }).kind).toBe(kind),
+  expect(freshCondition(kind, { tag: 3, group: 4, field: 5, giftField: 6 }).kind).toBe(kind),
 );

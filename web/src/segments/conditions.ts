@@ -13,12 +13,13 @@ export const CONDITION_NAMES: Record<Condition['kind'], string> = {
   wish: 'Wish',
   'in-group': 'Group of people',
   field: 'Own field',
+  'gift-field': 'Own field of a gift',
 };
 
 /** A condition of a kind with nothing chosen that would leave people out unseen. */
 export function freshCondition(
   kind: Condition['kind'],
-  first: { tag: number; group: number; field: number },
+  first: { tag: number; group: number; field: number; giftField: number },
 ): Condition {
   switch (kind) {
     case 'region':
@@ -39,6 +40,8 @@ export function freshCondition(
       return { kind, group: first.group };
     case 'field':
       return { kind, field: first.field, test: { is: 'filled' } };
+    case 'gift-field':
+      return { kind, field: first.giftField, test: { is: 'filled' } };
   }
 }
 

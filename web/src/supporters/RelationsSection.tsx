@@ -229,7 +229,7 @@ function NetworkPicture({ id }: { id: number }) {
                 />
                 <text
                   x={(from.x + to.x) / 2}
-                  y={(from.y + to.y) / 2 - 3}
+                  y={(from.y + to.y) / 2 - (Math.abs(from.y - to.y) < 24 ? 15 : 3)}
                   textAnchor="middle"
                   className="fill-faded stroke-paper text-[11px] [paint-order:stroke] [stroke-width:4px]"
                 >

@@ -102,13 +102,11 @@ export default function LetterEditor(props: {
                         {label}
                       </option>
                     ))}
-                    {own.data?.items
-                      .filter((one) => one.about === 'supporter')
-                      .map((one) => (
-                        <option key={one.id} value={`field${one.id}`}>
-                          {one.name}
-                        </option>
-                      ))}
+                    {own.data?.items.map((one) => (
+                      <option key={one.id} value={`field${one.id}`}>
+                        {one.name}
+                      </option>
+                    ))}
                   </Select>
                 )}
               </Field>

@@ -79,8 +79,12 @@ export async function sendFile<P extends z.ZodType, Q extends z.ZodType, B exten
   return answer;
 }
 
-export function linkTo(endpoint: { path: string }, params: Record<string, unknown>): string {
-  return urlOf(endpoint.path, params, {});
+export function linkTo(
+  endpoint: { path: string },
+  params: Record<string, unknown>,
+  query: Record<string, unknown> = {},
+): string {
+  return urlOf(endpoint.path, params, query);
 }
 
 function request(

@@ -12,6 +12,7 @@ import { useHere } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { FieldInput } from '../ui/FieldInput.tsx';
+import { ColleagueSelect } from './ColleagueSelect.tsx';
 import { docOf } from './richText.tsx';
 
 export type Asked = 'tag' | 'group' | 'wish' | 'field' | 'note' | 'task';
@@ -250,7 +251,6 @@ function NoteForm({ people, pending, onAct }: FormProps) {
 
 function TaskForm({ people, pending, onAct }: FormProps) {
   const { organization, user } = useHere();
-  const { users } = useChoices();
   const [title, setTitle] = useState('');
   const [due, setDue] = useState(organization.today);
   const [ownerId, setOwnerId] = useState<number | null>(user.id);
@@ -272,20 +272,7 @@ function TaskForm({ people, pending, onAct }: FormProps) {
           )}
         </Field>
         <Field label="Who">
-          {(attributes) => (
-            <Select
-              {...attributes}
-              value={ownerId ?? ''}
-              onChange={(event) => setOwnerId(Number(event.target.value) || null)}
-            >
-              <option value="">nobody yet</option>
-              {users.map((one) => (
-                <option key={one.id} value={one.id}>
-                  {one.name}
-                </option>
-              ))}
-            </Select>
-          )}
+          {(attributes) => <ColleagueSelect {...attributes} value={ownerId} onChange={setOwnerId} />}
         </Field>
       </div>
     </Buttons>

@@ -9,13 +9,12 @@ import { call } from '../ui/api.ts';
 import { Button, Field, IconButton, Input, Select, StateWord } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
-import { useChoices } from '../ui/useChoices.ts';
 import { useWrite } from '../ui/useWrite.ts';
+import { ColleagueSelect } from './ColleagueSelect.tsx';
 
 /** Setting a task, about a supporter or none. */
 export function TaskDialog({ about, onClose }: { about: { id: number; name: string } | null; onClose: () => void }) {
   const { organization, user } = useHere();
-  const { users } = useChoices();
   const [draft, setDraft] = useState({
     title: '',
     due: organization.today,
@@ -57,18 +56,11 @@ export function TaskDialog({ about, onClose }: { about: { id: number; name: stri
           </Field>
           <Field label="Who">
             {(attributes) => (
-              <Select
+              <ColleagueSelect
                 {...attributes}
-                value={draft.ownerId ?? ''}
-                onChange={(event) => setDraft({ ...draft, ownerId: Number(event.target.value) || null })}
-              >
-                <option value="">nobody yet</option>
-                {users.map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.name}
-                  </option>
-                ))}
-              </Select>
+                value={draft.ownerId}
+                onChange={(ownerId) => setDraft({ ...draft, ownerId })}
+              />
             )}
           </Field>
           <Field label="Again">

@@ -32,7 +32,7 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
           <th className="text-right">Amount</th>
           {shared && <th>From</th>}
           <th>Fund</th>
-          <th>Appeal</th>
+          <th className="hidden @3xl:table-cell">Appeal</th>
           <th>Thanked</th>
         </tr>
       </thead>
@@ -47,7 +47,7 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
             <td className="text-right">{money(gift.cents)}</td>
             {shared && <td>{gift.supporterName}</td>}
             <td>{gift.fund}</td>
-            <td>{gift.appeal}</td>
+            <td className="hidden @3xl:table-cell">{gift.appeal}</td>
             <td>
               {gift.receiptId !== null ? (
                 <a
@@ -71,7 +71,8 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
         <tr className="font-medium">
           <td>{data?.sum.count} gifts</td>
           <td className="text-right">{money(data?.sum.cents ?? 0)}</td>
-          <td colSpan={shared ? 4 : 3} />
+          <td colSpan={shared ? 3 : 2} />
+          <td className="hidden @3xl:table-cell" />
         </tr>
       </tfoot>
     </table>

@@ -1,4 +1,4 @@
-import { fiscalYearOf, fiscalYearOfDay } from '../dates/index.ts';
+import { dayNumber, fiscalYearOf, fiscalYearOfDay, fiscalYearSpan } from '../dates/index.ts';
 import type { Calendar } from '../dates/index.ts';
 
 /** How money reached us; the code is what is stored, the word is what is read. */
@@ -56,23 +56,55 @@ export interface GivingTotals {
   bestYear: { year: number; cents: number } | null;
 }
 
+/** Adds gifts up one by one, in any order; those that come in the order of days cost least. */
+export class GivingSum {
+  private lifetime = 0;
+  private count = 0;
+  private largest = 0;
+  private firstDay = Infinity;
+  private lastDay = -Infinity;
+  private readonly byYear = new Map<number, number>();
+  /** The fiscal year of the gift before, with its first and last day: the next is mostly in it too. */
+  private year = 0;
+  private from = Infinity;
+  private to = -Infinity;
+
+  constructor(private readonly calendar: Calendar) {}
+
+  add(day: number, cents: number): void {
+    this.lifetime += cents;
+    this.count++;
+    if (cents > this.largest) this.largest = cents;
+    if (day < this.firstDay) this.firstDay = day;
+    if (day > this.lastDay) this.lastDay = day;
+    if (day < this.from || day > this.to) {
+      this.year = fiscalYearOfDay(day, this.calendar.fiscalYearStart);
+      const span = fiscalYearSpan(this.year, this.calendar.fiscalYearStart);
+      [this.from, this.to] = [dayNumber(span.from), dayNumber(span.to)];
+    }
+    this.byYear.set(this.year, (this.byYear.get(this.year) ?? 0) + cents);
+  }
+
+  totals(): GivingTotals {
+    const { lifetime, count, largest, byYear, calendar } = this;
+    const current = fiscalYearOf(calendar.today, calendar.fiscalYearStart);
+    let bestYear: GivingTotals['bestYear'] = null;
+    for (const [year, cents] of byYear)
+      if (!bestYear || cents > bestYear.cents || (cents === bestYear.cents && year > bestYear.year))
+        bestYear = { year, cents };
+    return {
+      ...{ lifetime, count, largest, bestYear },
+      firstDay: count === 0 ? null : this.firstDay,
+      lastDay: count === 0 ? null : this.lastDay,
+      thisYear: byYear.get(current) ?? 0,
+      lastYear: byYear.get(current - 1) ?? 0,
+    };
+  }
+}
+
 /** Adds up gifts given as days and cents, by the fiscal years of a calendar. */
 export function givingTotals(gifts: readonly { day: number; cents: number }[], calendar: Calendar): GivingTotals {
-  const current = fiscalYearOf(calendar.today, calendar.fiscalYearStart);
-  const byYear = new Map<number, number>();
-  const totals = { lifetime: 0, count: 0, largest: 0, firstDay: null as number | null, lastDay: null as number | null };
-  for (const { day, cents } of gifts) {
-    totals.lifetime += cents;
-    totals.count++;
-    totals.largest = Math.max(totals.largest, cents);
-    totals.firstDay = Math.min(totals.firstDay ?? day, day);
-    totals.lastDay = Math.max(totals.lastDay ?? day, day);
-    const year = fiscalYearOfDay(day, calendar.fiscalYearStart);
-    byYear.set(year, (byYear.get(year) ?? 0) + cents);
-  }
-  let bestYear: GivingTotals['bestYear'] = null;
-  for (const [year, cents] of byYear)
-    if (!bestYear || cents > bestYear.cents || (cents === bestYear.cents && year > bestYear.year))
-      bestYear = { year, cents };
-  return { ...totals, thisYear: byYear.get(current) ?? 0, lastYear: byYear.get(current - 1) ?? 0, bestYear };
+  const sum = new GivingSum(calendar);
+  for (const { day, cents } of gifts) sum.add(day, cents);
+  return sum.totals();
 }

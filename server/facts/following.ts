@@ -3,7 +3,7 @@ import type { Calendar } from '@tallystick/core/dates';
 import { Facts, KIND_CODES } from '@tallystick/core/facts';
 import type { SupporterKind } from '@tallystick/core/names';
 import type { GiftFacts } from '@tallystick/core/facts';
-import { givingTotals } from '@tallystick/core/gifts';
+import { GivingSum } from '@tallystick/core/gifts';
 import { evaluate, explain } from '@tallystick/core/segments';
 import type { Condition, Explanation, Group } from '@tallystick/core/segments';
 import { WISHES } from '@tallystick/core/wishes';
@@ -185,33 +185,31 @@ export class FactsFollowing implements Following {
 
   private giving(id: number, calendar: Calendar): GivenView {
     const slot = this.facts.slotOf(id);
-    const nothing = figuresOf([], calendar);
+    const nothing = this.figures([], calendar);
     if (slot < 0) return { giving: { ...nothing, household: nothing }, flags: 0 };
-    const own = this.giftsOf(slot);
-    const home = [...this.facts.homeOf(slot)].flatMap((other) => (other === slot ? own : this.giftsOf(other)));
-    const figures = figuresOf(own, calendar);
-    const household = home.length === own.length ? figures : figuresOf(home, calendar);
+    const figures = this.figures([slot], calendar);
+    const home = [...this.facts.homeOf(slot)];
+    const household = home.length === 1 ? figures : this.figures(home, calendar);
     return { giving: { ...figures, household }, flags: this.facts.flags[slot] ?? 0 };
   }
 
-  private giftsOf(slot: number): { day: number; cents: number }[] {
-    const { day, cents } = this.facts.gifts.columns;
-    const from = this.facts.gifts.start[slot] ?? 0;
-    return Array.from({ length: this.facts.gifts.count[slot] ?? 0 }, (_, place) => ({
-      day: day.values[from + place] ?? 0,
-      cents: cents.values[from + place] ?? 0,
-    }));
+  private figures(slots: readonly number[], calendar: Calendar): GivingFigures {
+    const { start, count, columns } = this.facts.gifts;
+    const [days, amounts] = [columns.day.values, columns.cents.values];
+    const sum = new GivingSum(calendar);
+    for (const slot of slots) {
+      const from = start[slot] as number;
+      const end = from + (count[slot] as number);
+      for (let row = from; row < end; row++) sum.add(days[row] as number, amounts[row] as number);
+    }
+    const { firstDay, lastDay, ...totals } = sum.totals();
+    return {
+      ...totals,
+      average: totals.count === 0 ? 0 : Math.round(totals.lifetime / totals.count),
+      first: firstDay === null ? null : dateOfDay(firstDay),
+      last: lastDay === null ? null : dateOfDay(lastDay),
+    };
   }
-}
-
-function figuresOf(gifts: readonly { day: number; cents: number }[], calendar: Calendar): GivingFigures {
-  const { firstDay, lastDay, ...totals } = givingTotals(gifts, calendar);
-  return {
-    ...totals,
-    average: totals.count === 0 ? 0 : Math.round(totals.lifetime / totals.count),
-    first: firstDay === null ? null : dateOfDay(firstDay),
-    last: lastDay === null ? null : dateOfDay(lastDay),
-  };
 }
 
 function bySupporter(rows: readonly Cells[]): Map<number, Cells[]> {

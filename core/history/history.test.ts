@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { RowChange } from '../changes/index.ts';
+import type { Row, RowChange } from '../changes/index.ts';
 import { describeChange } from './index.ts';
+import type { Names } from './index.ts';
 
 const NAMES: Record<string, string> = {
   'fund:1': 'General Operating',
@@ -90,4 +91,74 @@ describe('describeChange', () => {
     ['a table without words of its own', change('issue_run', null, { letter_id: 1 }), ['Issue run added']],
     ['what nobody reads', change('supporter', { sort_name: 'a' }, { sort_name: 'b' }), []],
   ])('speaks of %s', (_title, given, expected) => expect(describeChange(given, names)).toEqual(expected));
+});
+
+describe('records in full', () => {
+  const known: Names = { of: (table, id) => `${table} ${id}` };
+  const added = (table: string, after: Row): RowChange => ({ table, id: 1, before: null, after });
+  it.each<[string, RowChange, string]>([
+    ['a wish', added('wish', { kind: 'no_calls', source: 'reply card' }), 'Wish “No calls”, reply card, added'],
+    ['a field', added('supporter_field', { field_id: 3, value: 'Pulsar' }), 'field 3 (Pulsar) added'],
+    ['a group', added('group_member', { group_id: 4 }), 'Group group 4 added'],
+    [
+      'a tie',
+      added('relation', { kind_id: 5, supporter_id: 6, other_id: 7 }),
+      'Tie (tie 5) of supporter 6 and supporter 7 added',
+    ],
+    ['a note', added('note', { kind: 'visit', body: '{"text":"Came \\"twice\\""}' }), 'Visit “Came "twice"” added'],
+    ['an empty note', added('note', { kind: 'call', body: '{}' }), 'Call “nothing” added'],
+    [
+      'a long note',
+      added('note', { kind: 'note', body: JSON.stringify({ text: 'x'.repeat(200) }) }),
+      `Note “${'x'.repeat(79)}…” added`,
+    ],
+    ['a mention', added('note_person', { note_id: 1 }), 'Mention in a note added'],
+    ['a task', added('task', { title: 'Call', due: '2026-12-01' }), 'Task “Call”, due Dec 1, 2026, added'],
+    ['a document', added('document', { name: 'Form.pdf' }), 'Document Form.pdf added'],
+  ])('%s', (_what, change, line) => expect(describeChange(change, known)).toEqual([line]));
+
+  it.each<[string, string, Row, Row, string]>([
+    [
+      'moving house',
+      'supporter',
+      { household_id: 1 },
+      { household_id: null },
+      'Household changed from supporter 1 to nothing',
+    ],
+    ['a birthday', 'supporter', { birthday: '' }, { birthday: '--02-29' }, 'Birthday changed from nothing to --02-29'],
+    [
+      'a text by hand',
+      'supporter',
+      { addressing: null },
+      { addressing: '{"salutationInformal":{"text":"Anita","instead":"Ana"}}' },
+      'Addressee or salutation changed from by the rules to “Anita”',
+    ],
+    [
+      'an end',
+      'address',
+      { valid_to: null },
+      { valid_to: '2026-11-22' },
+      'Valid to changed from nothing to Nov 22, 2026',
+    ],
+    [
+      'a season',
+      'address',
+      { season_from: null },
+      { season_from: '11-15' },
+      'First day of the season changed from nothing to 11-15',
+    ],
+    ['a bounce', 'email', { bad_reason: '' }, { bad_reason: 'bounced' }, 'Reason changed from nothing to bounced'],
+    [
+      'the end of a tie',
+      'relation',
+      { until: null },
+      { until: '2026-01-01' },
+      'Tied until changed from nothing to Jan 1, 2026',
+    ],
+    ['a task done', 'task', { done_on: null }, { done_on: '2026-11-23' }, 'Done changed from nothing to Nov 23, 2026'],
+    ['a tag merged', 'supporter_tag', { tag_id: 1 }, { tag_id: 2 }, 'Tag changed from tag 1 to tag 2'],
+    ['a pin', 'note', { pinned: 0 }, { pinned: 1 }, 'Pinned changed from no to yes'],
+  ])('%s', (_what, table, before, after, line) =>
+    expect(describeChange({ table, id: 1, before, after }, known)).toEqual([line]),
+  );
 });

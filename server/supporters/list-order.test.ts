@@ -1,0 +1,94 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Chance } from '../../demo/random.ts';
+import { addGift, addPerson, openTestApp } from '../tests/support.ts';
+import type { TestApp } from '../tests/support.ts';
+
+/* The order of a list, asked of the facts, is the order that the database gives for the same question. */
+
+let test: TestApp;
+const ids: number[] = [];
+const chance = new Chance(5);
+beforeAll(async () => {
+  test = await openTestApp();
+  for (let index = 0; index < 40; index++) {
+    const id = await addPerson(test, {
+      first: chance.pick(['Ana', 'Bo', 'Cy']),
+      last: chance.pick(['Farr', 'Quill', 'Adair', 'de la Cruz']),
+      addresses: chance.happens(0.8)
+        ? [{ city: chance.pick(['Ely', 'Camas', 'Yuma']), region: chance.pick(['NV', 'ID']) }]
+        : [],
+    });
+    ids.push(id);
+    for (let gift = chance.whole(0, 3); gift > 0; gift--)
+      await addGift(test, id, {
+        cents: chance.whole(1, 5) * 1000,
+        date: `202${chance.whole(4, 5)}-0${chance.whole(1, 9)}-15`,
+      });
+  }
+}, 60_000);
+afterAll(() => test.close());
+
+const listed = async (query: string): Promise<number[]> => {
+  const all: number[] = [];
+  let cursor = '';
+  do {
+    const { body } = await test.call('GET', `/supporters?limit=7&${query}${cursor && `&cursor=${cursor}`}`);
+    all.push(...(body['items'] as { id: number }[]).map((row) => row.id));
+    cursor = (body['next'] as string | null) ?? '';
+  } while (cursor !== '');
+  return all;
+};
+const ordered = async (by: string): Promise<number[]> => {
+  const rows = await test.sql.rows<{ id: number }>(
+    `SELECT s.id FROM supporter s LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1
+     LEFT JOIN (SELECT supporter_id, SUM(cents) AS total, COUNT(*) AS many, MAX(cents) AS most, MIN(date) AS first, MAX(date) AS last,
+       AVG(cents) AS mean, SUM(IF(date BETWEEN '2025-07-01' AND '2026-06-30', cents, 0)) AS before_this
+       FROM gift GROUP BY supporter_id) g ON g.supporter_id = s.id
+     ORDER BY ${by}, BINARY s.sort_name, s.id`,
+  );
+  return rows.map((row) => row.id);
+};
+
+describe('a list in the order of', () => {
+  it.each([
+    ['name', 'BINARY s.sort_name'],
+    ['-name', 'BINARY s.sort_name DESC'],
+    ['number', 's.id'],
+    ['-number', 's.id DESC'],
+    ['lifetime', 'COALESCE(g.total, 0)'],
+    ['-lifetime', 'COALESCE(g.total, 0) DESC'],
+    ['-lastYear', 'COALESCE(g.before_this, 0) DESC'],
+    ['count', 'COALESCE(g.many, 0)'],
+    ['-largest', 'COALESCE(g.most, 0) DESC'],
+    ['-average', 'COALESCE(g.mean, 0) DESC'],
+    ['first', `COALESCE(g.first, '9999-01-01')`],
+    ['-last', `COALESCE(g.last, '0000-01-01') DESC`],
+    ['town', `COALESCE(a.city, '')`],
+    ['-state', `COALESCE(a.region, '') DESC`],
+  ])('%s is the database’s own, page after page', async (sort, by) =>
+    expect(await listed(`sort=${sort}`)).toEqual(await ordered(by)),
+  );
+
+  it.each(['lifetime', '-last', 'town', 'name'])('%s stays right while records change', async (sort) => {
+    const by = {
+      lifetime: 'COALESCE(g.total, 0)',
+      '-last': `COALESCE(g.last, '0000-01-01') DESC`,
+      town: `COALESCE(a.city, '')`,
+      name: 'BINARY s.sort_name',
+    };
+    await listed(`sort=${sort}`);
+    for (let time = 0; time < 6; time++) {
+      const id = ids[chance.whole(0, ids.length - 1)] ?? 0;
+      await addGift(test, id, { cents: chance.whole(1, 9) * 700, date: '2026-02-15' });
+      expect(await listed(`sort=${sort}`)).toEqual(await ordered(by[sort as keyof typeof by]));
+    }
+  });
+
+  it('groups holds everyone once, in the order of the groups', async () => {
+    const { body } = await test.call('GET', '/supporters?groupBy=town&limit=1');
+    const groups = body['groups'] as { key: string; count: number }[];
+    expect(groups.map((group) => group.key)).toEqual(['Camas', 'Ely', 'Yuma', '']);
+    expect(groups.reduce((sum, group) => sum + group.count, 0)).toBe(ids.length);
+    expect((await listed('groupBy=town')).sort()).toEqual([...ids].sort());
+  });
+});

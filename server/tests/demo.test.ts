@@ -94,4 +94,38 @@ describe('the demo in the database', () => {
     const segments = (await test.call('GET', '/segments')).body['items'] as { count: number }[];
     expect(segments.every((segment) => segment.count > 50)).toBe(true);
   });
+
+  it('is full of life: homes, ties, wishes, winters, fields, groups, notes and things to do', async () => {
+    const many = async (sql: string): Promise<number> =>
+      (await test.sql.rows<{ n: number }>(`SELECT COUNT(*) AS n FROM ${sql}`))[0]?.n ?? 0;
+    expect(await many('supporter WHERE household_id IS NOT NULL')).toBeGreaterThan(150);
+    expect(await many(`supporter WHERE kind = 'household' AND primary_id IS NOT NULL`)).toBeGreaterThan(60);
+    expect(await many('relation')).toBeGreaterThan(150);
+    expect(await many('address WHERE season_from IS NOT NULL')).toBeGreaterThan(15);
+    expect(await many('supporter_field')).toBeGreaterThan(500);
+    expect(await many('group_member')).toBeGreaterThan(40);
+    expect(await many('note')).toBeGreaterThan(100);
+    expect(await many('task WHERE done_on IS NULL')).toBe(6);
+    const kinds = await test.sql.rows<{ kind: string }>('SELECT DISTINCT kind FROM wish');
+    expect(kinds.length).toBeGreaterThanOrEqual(7);
+  });
+
+  it('breaks none of its own rules: a primary lives in the home, and nobody who died is one', async () => {
+    const stray = await test.sql.rows(
+      'SELECT h.id FROM supporter h JOIN supporter p ON p.id = h.primary_id WHERE p.household_id IS NULL OR p.household_id <> h.id',
+    );
+    expect(stray).toEqual([]);
+    const gone = await test.sql.rows(
+      `SELECT h.id FROM supporter h JOIN wish w ON w.supporter_id = h.primary_id AND w.kind = 'deceased'`,
+    );
+    expect(gone).toEqual([]);
+    const { body } = await test.call('GET', '/supporters?kind=household&sort=-household&limit=20');
+    for (const row of body['items'] as { id: number; giving: { household: { lifetime: number } } }[]) {
+      const [sum] = await test.sql.rows<{ cents: number }>(
+        'SELECT SUM(g.cents) AS cents FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.id = ? OR s.household_id = ?',
+        [row.id, row.id],
+      );
+      expect([row.id, row.giving.household.lifetime]).toEqual([row.id, sum?.cents ?? 0]);
+    }
+  });
 });

@@ -26,7 +26,7 @@ const joined = (...parts: string[]): string => parts.filter((part) => part !== '
 export function displayName(name: NameParts): string {
   if (name.kind !== 'person') return name.organization;
   const plain = joined(name.prefix, name.first, name.middle, name.last);
-  return name.suffix === '' ? plain : `${plain}, ${name.suffix}`;
+  return [plain, name.suffix].filter(Boolean).join(', ');
 }
 
 /** The form names are sorted by: `cruz ana-maria`, folded, with the last name first. */

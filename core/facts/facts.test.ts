@@ -49,7 +49,7 @@ describe('Dictionary', () => {
 });
 
 describe('Facts', () => {
-  const gift = (day: number, cents: number): GiftFacts => ({ day, cents, fund: 1, campaign: 0, appeal: 0 });
+  const gift = (day: number, cents: number): GiftFacts => ({ day, cents, fund: 1, campaign: 0, appeal: 0, method: 0 });
 
   const someone = (over: Partial<SupporterFacts>): SupporterFacts => ({
     id: 7,

@@ -20,16 +20,47 @@ export interface SupporterFacts {
   /** Values of custom fields of their gifts. */
   giftFields: readonly (readonly [field: number, value: string])[];
   gifts: readonly GiftFacts[];
+  splits?: readonly SplitFacts[];
+  credits?: readonly CreditFacts[];
 }
 
-/** One gift: day number, cents, and the ids of what it went to (0: none). */
+/**
+ * One gift: day number, cents, and the ids of what it went to (0: none). A gift split over several places has 0 in
+ * all three, and its parts in `splits`.
+ */
 export interface GiftFacts {
   day: number;
   cents: number;
   fund: number;
   campaign: number;
   appeal: number;
+  /** The place of its payment method in `METHOD_CODES`. */
+  method: number;
 }
+
+/** A part of a split gift; `gift` holds the parts of one gift together. */
+export interface SplitFacts extends GiftFacts {
+  gift: number;
+}
+
+/**
+ * Recognition of a part of somebody else's gift. `gift` and `part` name the part of the gift, `of` is its amount,
+ * and `donor` the id of its legal donor.
+ */
+export interface CreditFacts extends SplitFacts {
+  part: number;
+  of: number;
+  donor: number;
+}
+
+const placed = () => ({
+  day: new Column(new Int32Array(16)),
+  cents: new Column(new Float64Array(16)),
+  fund: new Column(new Uint32Array(16)),
+  campaign: new Column(new Uint32Array(16)),
+  appeal: new Column(new Uint32Array(16)),
+  method: new Column(new Uint8Array(16)),
+});
 
 /** The codes of kinds of supporter in the column `kind`. */
 export const KIND_CODES = { person: 0, household: 1, organization: 2 } as const;
@@ -59,12 +90,16 @@ export class Facts {
   readonly giftFields = new Map<number, Map<number, string[]>>();
   /** For each household the slots that belong to it, its own among them. */
   private readonly homes = new Map<number, Set<number>>();
-  readonly gifts = new Ragged({
-    day: new Column(new Int32Array(16)),
-    cents: new Column(new Float64Array(16)),
-    fund: new Column(new Uint32Array(16)),
-    campaign: new Column(new Uint32Array(16)),
-    appeal: new Column(new Uint32Array(16)),
+  readonly gifts = new Ragged(placed());
+  /** Parts of the gifts that are split; the parts of a gift stand together. */
+  readonly splits = new Ragged({ ...placed(), gift: new Column(new Uint32Array(16)) });
+  /** Recognition without the money. */
+  readonly credits = new Ragged({
+    ...placed(),
+    gift: new Column(new Uint32Array(16)),
+    part: new Column(new Uint8Array(16)),
+    of: new Column(new Float64Array(16)),
+    donor: new Column(new Uint32Array(16)),
   });
   readonly tags = new Ragged({ tag: new Column(new Uint32Array(16)) });
   readonly groups = new Ragged({ group: new Column(new Uint32Array(16)) });
@@ -96,7 +131,7 @@ export class Facts {
       }
       this.slots[id] = slot;
       this.ids[slot] = id;
-      this.gifts.replace(slot, []);
+      for (const rows of [this.gifts, this.splits, this.credits]) rows.replace(slot, []);
       this.tags.replace(slot, []);
       this.groups.replace(slot, []);
     }
@@ -149,6 +184,8 @@ export class Facts {
     const { id, kind, region, flags, city, household, sortName } = supporter;
     const slot = this.addSupporter(id, kind, region, flags, city, household, sortName);
     this.gifts.replace(slot, supporter.gifts);
+    this.splits.replace(slot, supporter.splits ?? []);
+    this.credits.replace(slot, supporter.credits ?? []);
     this.tags.replace(
       slot,
       supporter.tags.map((tag) => ({ tag })),
@@ -169,7 +206,7 @@ export class Facts {
     if (slot < 0) return;
     this.flags[slot] = FLAG.trashed | FLAG.erased;
     this.moveHome(slot, 0);
-    this.gifts.replace(slot, []);
+    for (const rows of [this.gifts, this.splits, this.credits]) rows.replace(slot, []);
     this.tags.replace(slot, []);
     this.groups.replace(slot, []);
     this.forgetFields(slot);

@@ -1,37 +1,18 @@
 import { dayNumber, fiscalYearOf, fiscalYearOfDay, fiscalYearSpan } from '../dates/index.ts';
 import type { Calendar } from '../dates/index.ts';
 
-/** How money reached us; the code is what is stored, the word is what is read. */
-export const PAYMENT_METHODS = {
-  cash: 'Cash',
-  cheque: 'Check',
-  card: 'Card',
-  bank: 'Bank transfer',
-  other: 'Other',
-} as const;
-
-export type PaymentMethod = keyof typeof PAYMENT_METHODS;
-
-const SYNONYMS: Record<string, PaymentMethod> = {
-  cash: 'cash',
-  check: 'cheque',
-  cheque: 'cheque',
-  chk: 'cheque',
-  card: 'card',
-  'credit card': 'card',
-  'debit card': 'card',
-  bank: 'bank',
-  'bank transfer': 'bank',
-  ach: 'bank',
-  eft: 'bank',
-  wire: 'bank',
-  other: 'other',
-};
-
-/** The payment method that a word in a file stands for, or null. */
-export function paymentMethodOf(word: string): PaymentMethod | null {
-  return SYNONYMS[word.trim().toLowerCase()] ?? null;
-}
+export { METHOD_CODES, PAYMENT_METHODS, paymentMethodOf, type PaymentMethod } from './methods.ts';
+export { creditParts, CREDIT_KINDS, partsFault, recognised, shared, type CreditKind, type GiftPart } from './parts.ts';
+export { deductible, stockCents, type GiftDetails, type InKindDetails, type StockDetails } from './worth.ts';
+export {
+  CORRECTIONS,
+  correctionNeeds,
+  stateAt,
+  takenBack,
+  type Correction,
+  type CorrectionKind,
+  type GiftState,
+} from './corrections.ts';
 
 /** `S-10482`, `G-20931`: the numbers people read are the row's own id with a letter. */
 export const supporterNumber = (id: number): string => `S-${id}`;

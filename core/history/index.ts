@@ -2,6 +2,9 @@ import type { Row, RowChange, Value } from '../changes/index.ts';
 import { formatDate } from '../dates/index.ts';
 import { PAYMENT_METHODS, giftNumber } from '../gifts/index.ts';
 import { formatMoney } from '../money/index.ts';
+import { PLEDGE_KINDS, pledgeNumber } from '../pledges/index.ts';
+import type { PledgeKind } from '../pledges/index.ts';
+import { recurringNumber } from '../recurring/index.ts';
 import { displayName } from '../names/index.ts';
 import { WISHES } from '../wishes/index.ts';
 import type { Wish } from '../wishes/index.ts';
@@ -117,8 +120,34 @@ const COLUMNS: Record<string, Record<string, [string, Show]>> = {
     ],
     cheque: ['Check number', plain],
     note: ['Note', plain],
+    state: ['State', plain],
+    benefit_cents: ['Goods and services', money],
+    receipt_needs: ['The receipt needs', plain],
     acknowledged_on: ['Acknowledged', day],
   },
+  soft_credit: { cents: ['Soft credit', money] },
+  tribute: {
+    name: ['Tribute to', plain],
+    notify: ['To notify', plain],
+    with_amount: ['Notified with the amount', yesNo],
+  },
+  pledge: {
+    cents: ['Pledged', money],
+    stage: ['Stage', plain],
+    pledged_on: ['Pledged on', day],
+    fund_id: ['Fund', named('fund')],
+    campaign_id: ['Campaign', named('campaign')],
+    appeal_id: ['Appeal', named('appeal')],
+    note: ['Note on the pledge', plain],
+    claimed_on: ['Claimed', day],
+  },
+  installment: { due: ['Due', day], cents: ['Installment', money] },
+  pledge_payment: { cents: ['Payment', money] },
+  recurring: { until_on: ['Until', day], card_label: ['Card', plain], note: ['Note', plain] },
+  recurring_amount: { cents: ['Recurring amount', money] },
+  recurring_pause: { until_on: ['Paused until', day] },
+  charge: { state: ['Charge', plain], reason: ['Reason', plain] },
+  receipt: { voided_on: ['Voided', day], void_reason: ['Voided because', plain] },
   mailing: { name: ['Name', plain], subject: ['Subject', plain], state: ['State', plain] },
   delivery: { state: ['State', plain], detail: ['Detail', plain] },
 };
@@ -180,6 +209,30 @@ function describeRow(change: RowChange, row: Row, names: Names): string {
       return `Document ${text('name')}`;
     case 'gift':
       return `Gift ${giftNumber(change.id)} of ${money(row['cents'] ?? null, names)} to ${named('fund')(row['fund_id'] ?? null, names)} on ${day(row['date'] ?? null, names)}`;
+    case 'gift_split':
+      return `Part of ${giftNumber(Number(row['gift_id']))}: ${money(row['cents'] ?? null, names)} to ${named('fund')(row['fund_id'] ?? null, names)}`;
+    case 'soft_credit':
+      return `Soft credit of ${money(row['cents'] ?? null, names)} for ${giftNumber(Number(row['gift_id']))}`;
+    case 'correction':
+      return `Correction of ${giftNumber(Number(row['gift_id']))} (${text('reason')})`;
+    case 'tribute':
+      return `Tribute in ${row['kind'] === 'memory' ? 'memory' : 'honor'} of ${text('name') || named('supporter')(row['of_id'] ?? null, names)}`;
+    case 'pledge':
+      return `${PLEDGE_KINDS[text('kind') as PledgeKind] ?? 'Pledge'} ${pledgeNumber(change.id)} of ${money(row['cents'] ?? null, names)}`;
+    case 'installment':
+      return `Installment of ${money(row['cents'] ?? null, names)} due ${day(row['due'] ?? null, names)}`;
+    case 'pledge_payment':
+      return `Payment of ${money(row['cents'] ?? null, names)} on ${pledgeNumber(Number(row['pledge_id']))} by ${giftNumber(Number(row['gift_id']))}`;
+    case 'write_off':
+      return `Write-off of ${money(row['cents'] ?? null, names)} on ${pledgeNumber(Number(row['pledge_id']))} (${text('reason')})`;
+    case 'recurring':
+      return `Recurring gift ${recurringNumber(change.id)}`;
+    case 'recurring_amount':
+      return `${recurringNumber(Number(row['recurring_id']))} at ${money(row['cents'] ?? null, names)} from ${day(row['from_on'] ?? null, names)}`;
+    case 'recurring_pause':
+      return `Pause of ${recurringNumber(Number(row['recurring_id']))} from ${day(row['from_on'] ?? null, names)}`;
+    case 'charge':
+      return `Charge of ${money(row['cents'] ?? null, names)} due ${day(row['due'] ?? null, names)} for ${recurringNumber(Number(row['recurring_id']))}`;
     case 'receipt':
       return `Receipt ${text('number')}`;
     case 'delivery':

@@ -28,6 +28,7 @@ export const INTAKE_FIELDS = {
   cheque: { label: 'Check number', group: 'Gift' },
   reference: { label: 'Outside reference', group: 'Gift' },
   note: { label: 'Gift note', group: 'Gift' },
+  benefit: { label: 'Value of goods and services', group: 'Gift' },
 } as const;
 
 export type IntakeField = keyof typeof INTAKE_FIELDS;
@@ -72,6 +73,7 @@ const HEADINGS: Record<IntakeField, readonly string[]> = {
   cheque: ['checknumber', 'chequenumber', 'checkno', 'chequeno', 'check'],
   reference: ['reference', 'transactionid', 'transaction', 'orderid', 'confirmation', 'reftransaction'],
   note: ['note', 'notes', 'comment', 'comments', 'message', 'memo'],
+  benefit: ['benefit', 'fairvalue', 'fairmarketvalue', 'goodsandservices', 'valueofgoodsandservices'],
 };
 
 /**

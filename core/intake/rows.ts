@@ -2,7 +2,7 @@ import { parseDate } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
 import { paymentMethodOf, supporterIdOf } from '../gifts/index.ts';
 import type { PaymentMethod } from '../gifts/index.ts';
-import { parseGiftAmount } from '../money/index.ts';
+import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
 import { digitsOf, fold, looksLikeOrganization, normalEmail, splitPeople, supporterParts } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
@@ -28,6 +28,8 @@ export interface DraftGift {
   cheque: string;
   reference: string;
   note: string;
+  /** The fair value of goods and services received for the gift. */
+  benefitCents: Cents;
   /** Values of custom fields of gifts, by field id. */
   own: readonly (readonly [field: number, value: string])[];
 }
@@ -185,6 +187,10 @@ function readGift(
   const appealId = choose('appeal', setting.appeals);
   const method = at('method') === '' ? setting.method : paymentMethodOf(at('method'));
   if (method === null) problem('method', `“${at('method')}” is not a payment method known here.`);
+  const benefit =
+    at('benefit') === '' ? ({ ok: true, cents: 0 } as const) : parseAmount(at('benefit'), setting.decimal);
+  if (!benefit.ok) problem('benefit', benefit.reason);
+  else if (benefit.cents < 0) problem('benefit', 'The value of goods and services cannot be below zero.');
   const own = ownIn(columns, at, setting.ownOfGifts, problem);
   if (!amount.ok || !date.ok) return null;
   return {
@@ -197,6 +203,7 @@ function readGift(
     cheque: at('cheque').slice(0, 30),
     reference: at('reference').slice(0, 60),
     note: at('note').slice(0, 1000),
+    benefitCents: benefit.ok ? benefit.cents : 0,
     own,
   };
 }

@@ -20,6 +20,8 @@ export const MERGE_FIELDS = {
   last: 'Last name',
   supporterNumber: 'Supporter number',
   giftAmount: 'Gift amount',
+  deductible: 'Deductible part',
+  benefitValue: 'Value of goods and services',
   giftDate: 'Gift date',
   fund: 'Fund',
   receiptNumber: 'Receipt number',

@@ -3,7 +3,10 @@ import { MERGE_FIELDS, mergeLetter, mergeLine, mergeValues } from './index.ts';
 import type { MergeSubject } from './index.ts';
 
 const setting = { organization: 'Juniper Basin', currency: 'USD', locale: 'en-US', today: '2026-11-23' };
-const gift = { id: 20_001, cents: 2_500, date: '2026-11-02', fund: 'Telescope Van', receiptNumber: '' };
+const gift = {
+  ...{ id: 20_001, cents: 2_500, date: '2026-11-02', fund: 'Telescope Van', receiptNumber: '' },
+  ...{ benefitCents: 500, deductibleCents: 2_000 },
+};
 const person: MergeSubject = {
   id: 10_001,
   addressing: { addressee: 'Dr. Ana Cruz', formal: 'Dr. Cruz', informal: 'Ana' },
@@ -34,6 +37,20 @@ describe('every merge field', () => {
     const german = mergeValues(person, { ...setting, currency: 'EUR', locale: 'de-DE' });
     expect(german.giftAmount?.replace(/\s/g, ' ')).toBe('25,00 €');
     expect(german.giftDate).toBe('2. November 2026');
+  });
+
+  it('describes what was given in kind and never values it', () => {
+    const gift = {
+      id: 20_001,
+      cents: 90_000,
+      date: '2026-11-02',
+      fund: 'General',
+      receiptNumber: '',
+      description: 'A dome',
+    };
+    const values = mergeValues({ ...person, gift }, setting);
+    expect(values).toMatchObject({ giftAmount: 'A dome', deductible: '' });
+    expect(JSON.stringify(values)).not.toContain('900');
   });
 
   it('names the gift by its own number while its receipt has none', () =>

@@ -16,7 +16,17 @@ export interface MergeSubject {
   fields?: Readonly<Record<string, string>>;
   lifetimeCents: number;
   lastGiftOn: IsoDate | null;
-  gift?: { id: number; cents: number; date: IsoDate; fund: string; receiptNumber: string };
+  gift?: {
+    id: number;
+    cents: number;
+    date: IsoDate;
+    fund: string;
+    receiptNumber: string;
+    /** What was given in kind; a letter names it and never its value. */
+    description?: string;
+    benefitCents?: number;
+    deductibleCents?: number;
+  };
 }
 
 export interface MergeSetting {
@@ -46,7 +56,9 @@ export function mergeValues(subject: MergeSubject, setting: MergeSetting): Merge
     today: day(setting.today),
     ...(gift
       ? {
-          giftAmount: money(gift.cents),
+          giftAmount: gift.description ? gift.description : money(gift.cents),
+          deductible: gift.description ? '' : money(gift.deductibleCents ?? gift.cents),
+          benefitValue: gift.benefitCents ? money(gift.benefitCents) : '',
           giftDate: day(gift.date),
           fund: gift.fund,
           receiptNumber: gift.receiptNumber || giftNumber(gift.id),

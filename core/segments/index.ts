@@ -4,6 +4,10 @@ import { FLAG } from '../facts/index.ts';
 import { KIND_CODES } from '../facts/index.ts';
 import type { Facts } from '../facts/index.ts';
 import { manyOf } from '../fields/index.ts';
+import { METHOD_CODES, PAYMENT_METHODS } from '../gifts/index.ts';
+import type { PaymentMethod } from '../gifts/index.ts';
+import { totalOf } from '../totals/index.ts';
+import type { CreditChoice, GiftFilter } from '../totals/index.ts';
 import type { SupporterKind } from '../names/index.ts';
 import { WISHES } from '../wishes/index.ts';
 import type { Wish } from '../wishes/index.ts';
@@ -15,14 +19,30 @@ import { giftsIn, givenIn, hasTag, inGroup, lastGiftDay } from './measures.ts';
 
 export { Bits } from './bits.ts';
 export type { FieldTest } from './field-test.ts';
-export { giftsIn, givenIn, hasTag, lastGiftDay } from './measures.ts';
+export { giftsIn, givenIn, hasTag, lastGiftDay, within } from './measures.ts';
+
+/** Which gifts a condition asks about; what is null or left out is any. */
+export interface GiftsAsked {
+  fund: number | null;
+  campaign?: number | null;
+  appeal?: number | null;
+  method?: PaymentMethod | null;
+  window: Window;
+}
 
 /** One question about a supporter. Ids are database ids; amounts are cents; both ends of spans are included. */
 export type Condition =
   | { kind: 'region'; regions: string[]; not?: boolean }
   | { kind: 'tag'; tag: number; not?: boolean }
-  | { kind: 'gave'; fund: number | null; window: Window; not?: boolean }
-  | { kind: 'total'; fund: number | null; window: Window; atLeast: number | null; atMost: number | null; not?: boolean }
+  | (GiftsAsked & { kind: 'gave'; not?: boolean })
+  | (GiftsAsked & {
+      kind: 'total';
+      /** Whose giving counts; legal donors where it is left out. */
+      credit?: CreditChoice;
+      atLeast: number | null;
+      atMost: number | null;
+      not?: boolean;
+    })
   | { kind: 'last-gift'; from: IsoDate | null; to: IsoDate | null; not?: boolean }
   | { kind: 'kind'; kinds: SupporterKind[]; not?: boolean }
   | { kind: 'wish'; wish: Wish; not?: boolean }
@@ -80,18 +100,17 @@ function evaluateCondition(condition: Condition, facts: Facts, calendar: Calenda
       for (let slot = 0; slot < facts.size; slot++) if (hasTag(facts, slot, condition.tag)) out.add(slot);
       break;
     case 'gave': {
-      const span = spanOf(condition.window, calendar);
-      const fund = condition.fund ?? 0;
-      for (let slot = 0; slot < facts.size; slot++) if (giftsIn(facts, slot, span, fund) > 0) out.add(slot);
+      const asked = filterOf(condition, calendar);
+      for (let slot = 0; slot < facts.size; slot++) if (giftsIn(facts, slot, asked) > 0) out.add(slot);
       break;
     }
     case 'total': {
-      const span = spanOf(condition.window, calendar);
-      const fund = condition.fund ?? 0;
+      const asked = filterOf(condition, calendar);
+      const credit = condition.credit ?? 'legal';
       const low = condition.atLeast ?? -Infinity;
       const high = condition.atMost ?? Infinity;
       for (let slot = 0; slot < facts.size; slot++) {
-        const sum = givenIn(facts, slot, span, fund);
+        const sum = credited(facts, slot, asked, credit);
         if (sum >= low && sum <= high) out.add(slot);
       }
       break;
@@ -130,6 +149,18 @@ function evaluateCondition(condition: Condition, facts: Facts, calendar: Calenda
   return condition.not ? out.not() : out;
 }
 
+/** The gifts that a condition asks about, in the terms of facts. */
+export const filterOf = (asked: GiftsAsked, calendar: Calendar): GiftFilter => ({
+  span: spanOf(asked.window, calendar),
+  fund: asked.fund ?? 0,
+  campaign: asked.campaign ?? 0,
+  appeal: asked.appeal ?? 0,
+  method: asked.method ? METHOD_CODES.indexOf(asked.method) : -1,
+});
+
+const credited = (facts: Facts, slot: number, asked: GiftFilter, credit: CreditChoice): number =>
+  credit === 'legal' ? givenIn(facts, slot, asked) : totalOf(facts, [slot], asked, credit).cents;
+
 /** The codes of the kinds that a condition names, as a set of bits. */
 const kindBits = (kinds: readonly SupporterKind[]): number =>
   kinds.reduce((bits, kind) => bits | (1 << KIND_CODES[kind]), 0);
@@ -151,6 +182,8 @@ export interface Wording {
   tagName: (id: number) => string;
   fundName: (id: number) => string;
   groupName: (id: number) => string;
+  campaignName: (id: number) => string;
+  appealName: (id: number) => string;
   fieldName: (id: number) => string;
 }
 
@@ -178,11 +211,11 @@ function seen(condition: Condition, facts: Facts, slot: number, calendar: Calend
       return { met, saw: met ? 'has the tag' : 'does not have the tag' };
     }
     case 'gave': {
-      const many = giftsIn(facts, slot, spanOf(condition.window, calendar), condition.fund ?? 0);
+      const many = giftsIn(facts, slot, filterOf(condition, calendar));
       return { met: many > 0, saw: many === 1 ? '1 gift' : `${many} gifts` };
     }
     case 'total': {
-      const sum = givenIn(facts, slot, spanOf(condition.window, calendar), condition.fund ?? 0);
+      const sum = credited(facts, slot, filterOf(condition, calendar), condition.credit ?? 'legal');
       const met = sum >= (condition.atLeast ?? -Infinity) && sum <= (condition.atMost ?? Infinity);
       return { met, saw: formatMoney(sum) };
     }
@@ -223,19 +256,26 @@ function seen(condition: Condition, facts: Facts, slot: number, calendar: Calend
 /** A condition as a sentence: `gave at least $500.00 last fiscal year (FY2026) to Telescope Van`. */
 export function describeCondition(condition: Condition, wording: Wording): string {
   const not = condition.not ? 'not: ' : '';
-  const to = (fund: number | null): string => (fund === null ? '' : ` to ${wording.fundName(fund)}`);
+  const to = (asked: GiftsAsked): string =>
+    [
+      asked.fund === null ? '' : ` to ${wording.fundName(asked.fund)}`,
+      asked.campaign ? ` in ${wording.campaignName(asked.campaign)}` : '',
+      asked.appeal ? ` for ${wording.appealName(asked.appeal)}` : '',
+      asked.method ? ` by ${PAYMENT_METHODS[asked.method].toLowerCase()}` : '',
+    ].join('');
   switch (condition.kind) {
     case 'region':
       return `${not}state is ${condition.regions.join(' or ') || 'none'}`;
     case 'tag':
       return `${condition.not ? 'does not have' : 'has'} the tag ${wording.tagName(condition.tag)}`;
     case 'gave':
-      return `${condition.not ? 'did not give' : 'gave'}${to(condition.fund)} ${describeWindow(condition.window, wording.calendar)}`;
+      return `${condition.not ? 'did not give' : 'gave'}${to(condition)} ${describeWindow(condition.window, wording.calendar)}`;
     case 'total': {
       const least = condition.atLeast === null ? '' : `at least ${formatMoney(condition.atLeast)}`;
       const most = condition.atMost === null ? '' : `at most ${formatMoney(condition.atMost)}`;
       const amount = [least, most].filter(Boolean).join(' and ') || 'any amount';
-      return `${not}gave ${amount}${to(condition.fund)} ${describeWindow(condition.window, wording.calendar)}`;
+      const verb = { legal: 'gave', recognition: 'is recognised for', both: 'gave or is recognised for' };
+      return `${not}${verb[condition.credit ?? 'legal']} ${amount}${to(condition)} ${describeWindow(condition.window, wording.calendar)}`;
     }
     case 'last-gift': {
       const from = condition.from === null ? '' : ` on or after ${formatDate(condition.from)}`;

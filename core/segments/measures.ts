@@ -1,40 +1,55 @@
 import type { DaySpan } from '../dates/index.ts';
 import type { Facts } from '../facts/index.ts';
+import { ANY_GIFT } from '../totals/index.ts';
+import type { GiftFilter } from '../totals/index.ts';
 
 /*
  * What one supporter's rows say. The evaluator calls these in its loops and the explanation calls the same ones
  * for a single supporter, so the two cannot disagree.
  */
 
-/** Cents given within the span, to one fund or (0) to any. */
-export function givenIn(facts: Facts, slot: number, span: DaySpan, fund: number): number {
-  const { day, cents, fund: funds } = facts.gifts.columns;
-  const from = facts.gifts.start[slot] ?? 0;
-  const end = from + (facts.gifts.count[slot] ?? 0);
-  const [days, amounts, fundOf] = [day.values, cents.values, funds.values];
-  const { from: first, to: last } = span;
-  let sum = 0;
-  for (let row = from; row < end; row++) {
-    const on = days[row] as number;
-    if (on >= first && on <= last && (fund === 0 || fundOf[row] === fund)) sum += amounts[row] as number;
+/** Calls `visit` with the cents of each row of gifts that was asked about; parts of split gifts one by one. */
+function eachGiven(facts: Facts, slot: number, asked: GiftFilter, visit: (cents: number, gift: number) => void): void {
+  const { fund, campaign, appeal, method } = asked;
+  const { from: first, to: last } = asked.span;
+  const narrow = fund + campaign + appeal > 0;
+  for (const rows of narrow ? [facts.gifts, facts.splits] : [facts.gifts]) {
+    const from = rows.start[slot] ?? 0;
+    const end = from + (rows.count[slot] ?? 0);
+    const of = rows.columns;
+    const [days, amounts, funds] = [of.day.values, of.cents.values, of.fund.values];
+    const gifts = 'gift' in of ? (of.gift as { values: Uint32Array }).values : null;
+    for (let row = from; row < end; row++) {
+      const on = days[row] as number;
+      if (on < first || on > last || (fund !== 0 && funds[row] !== fund)) continue;
+      if (campaign !== 0 && of.campaign.values[row] !== campaign) continue;
+      if (appeal !== 0 && of.appeal.values[row] !== appeal) continue;
+      if (method >= 0 && of.method.values[row] !== method) continue;
+      visit(amounts[row] as number, gifts === null ? -1 - row : (gifts[row] as number));
+    }
   }
+}
+
+/** Cents given, of what was asked about. */
+export function givenIn(facts: Facts, slot: number, asked: GiftFilter): number {
+  let sum = 0;
+  eachGiven(facts, slot, asked, (cents) => (sum += cents));
   return sum;
 }
 
-/** Gifts within the span, to one fund or (0) to any. */
-export function giftsIn(facts: Facts, slot: number, span: DaySpan, fund: number): number {
-  const { day, fund: funds } = facts.gifts.columns;
-  const from = facts.gifts.start[slot] ?? 0;
-  const end = from + (facts.gifts.count[slot] ?? 0);
-  const [days, fundOf] = [day.values, funds.values];
-  const { from: first, to: last } = span;
+/** Gifts of which something was asked about; a split gift counts once. */
+export function giftsIn(facts: Facts, slot: number, asked: GiftFilter): number {
   let many = 0;
-  for (let row = from; row < end; row++) {
-    const on = days[row] as number;
-    if (on >= first && on <= last && (fund === 0 || fundOf[row] === fund)) many++;
-  }
+  let before = 0;
+  eachGiven(facts, slot, asked, (_cents, gift) => {
+    if (gift !== before) many++;
+    before = gift;
+  });
   return many;
 }
+
+/** Gifts within a span of days, to one fund or (0) to any. */
+export const within = (span: DaySpan, fund = 0): GiftFilter => ({ ...ANY_GIFT, span, fund });
 
 /** The day number of the latest gift up to today, or null where there is none. Gifts dated later do not count. */
 export function lastGiftDay(facts: Facts, slot: number, today: number): number | null {

@@ -131,7 +131,7 @@ const asFacts = (row: Row): SupporterFacts => ({
   sortName: '',
   household: 0,
   flags: row.wishes | (row.trashed ? FLAG.trashed : 0),
-  gifts: row.gifts.map((gift) => ({ ...gift, day: dayNumber(gift.date), campaign: 0, appeal: 0 })),
+  gifts: row.gifts.map((gift) => ({ ...gift, day: dayNumber(gift.date), campaign: 0, appeal: 0, method: 0 })),
 });
 
 function factsOf(rows: readonly Row[]): Facts {
@@ -338,6 +338,8 @@ describe('describeCondition', () => {
     tagName: () => 'Volunteer',
     groupName: (id: number) => `group ${id}`,
     fieldName: (id: number) => `field ${id}`,
+    campaignName: () => 'Annual Fund',
+    appealName: () => 'Fall letter',
     fundName: () => 'Telescope Van',
   };
   it.each<[Condition, string]>([

@@ -2,19 +2,31 @@ import { addDays, addMonths, dayNumber, fiscalYearOf, fiscalYearSpan, formatDate
 import type { IsoDate } from '../dates/index.ts';
 import type { Cents } from '../money/index.ts';
 
+/** What a notch stands for: a gift, recognition for someone else's gift, or a promise. */
+export type TallyKind = 'gift' | 'credit' | 'pledge';
+
 export interface TallyGift {
   id: number;
+  /** A gift where it is left out. */
+  kind?: TallyKind;
   date: IsoDate;
   cents: Cents;
   /** When it was acknowledged, or null while nobody has. */
   answeredOn: IsoDate | null;
+  /** Of a pledge: what of it came in, and what was written off. */
+  paid?: Cents;
+  writtenOff?: Cents;
 }
 
 /** One cut in the stick, in pixels from its left end. `answered` says whether the lower half has its match. */
 export interface Notch extends TallyGift {
   x: number;
   width: number;
+  /** True where nothing is left to answer: only a gift asks for thanks. */
   answered: boolean;
+  /** Shares of a pledge from 0 to 1; 0 for what is no pledge. */
+  filled: number;
+  struck: number;
 }
 
 export interface Tally {
@@ -64,7 +76,9 @@ export function layTally(
   for (const gift of sorted) {
     const notch = notchWidth(gift.cents) * narrow;
     const x = Math.max(free, (dayNumber(gift.date) - start) * scale - notch / 2);
-    notches.push({ ...gift, x, width: notch, answered: gift.answeredOn !== null });
+    const share = (part = 0): number => (gift.kind === 'pledge' && gift.cents > 0 ? Math.min(1, part / gift.cents) : 0);
+    const answered = (gift.kind ?? 'gift') !== 'gift' || gift.answeredOn !== null;
+    notches.push({ ...gift, x, width: notch, answered, filled: share(gift.paid), struck: share(gift.writtenOff) });
     free = x + notch + gap * narrow;
   }
   let limit = width;

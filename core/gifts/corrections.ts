@@ -1,0 +1,65 @@
+import type { IsoDate } from '../dates/index.ts';
+import type { Cents } from '../money/index.ts';
+import type { PaymentMethod } from './methods.ts';
+import { shared } from './parts.ts';
+import type { GiftPart } from './parts.ts';
+
+/** What may be done to a gift afterwards, the word for it, and whether the gift ends with it. */
+export const CORRECTIONS = {
+  adjust: { word: 'Adjusted', state: 'kept' },
+  refund: { word: 'Refunded', state: 'refunded' },
+  void: { word: 'Voided', state: 'void' },
+  returned: { word: 'Check returned', state: 'returned' },
+} as const;
+export type CorrectionKind = keyof typeof CORRECTIONS;
+
+/** The money of a gift: from whom, how much, when, how, and to what. */
+export interface GiftState {
+  supporterId: number;
+  cents: Cents;
+  date: IsoDate;
+  method: PaymentMethod;
+  /** Empty where nothing is left of the gift. */
+  parts: readonly GiftPart[];
+}
+
+/** A correction keeps what the gift was. It is booked on a day of its own; the gift's date is not touched by that. */
+export interface Correction {
+  kind: CorrectionKind;
+  bookedOn: IsoDate;
+  before: GiftState;
+  after: GiftState;
+}
+
+/**
+ * What a gift was known to be at the end of a day: as the first correction after that day found it, or as it is.
+ * Null before it was booked at all. `corrections` are in the order in which they were made.
+ */
+export function stateAt(
+  now: GiftState,
+  bookedOn: IsoDate,
+  corrections: readonly Correction[],
+  date: IsoDate,
+): GiftState | null {
+  if (bookedOn > date) return null;
+  return corrections.find((correction) => correction.bookedOn > date)?.before ?? now;
+}
+
+/** A gift after part or all of it went back: its parts shrink in proportion. */
+export function takenBack(state: GiftState, cents: Cents): GiftState {
+  const left = state.cents - cents;
+  if (left <= 0) return { ...state, cents: 0, parts: [] };
+  return { ...state, cents: left, parts: shared(left, state.parts) };
+}
+
+/** What the receipt of a gift needs after a correction, in words, or null where it still says what is true. */
+export function correctionNeeds(before: GiftState, after: GiftState): 'void' | 'reissue' | null {
+  if (after.cents === 0) return 'void';
+  const same =
+    before.cents === after.cents &&
+    before.date === after.date &&
+    before.supporterId === after.supporterId &&
+    before.method === after.method &&
+    JSON.stringify(before.parts) === JSON.stringify(after.parts);
+  return same ? null : 'reissue';
+}

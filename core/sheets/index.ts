@@ -1,0 +1,23 @@
+export {
+  cellOf,
+  isAboutSupporter,
+  isEmptyRow,
+  layoutFault,
+  MOST_ROWS,
+  readBlock,
+  SHEET_FIELDS,
+  type SheetColumn,
+  type SheetField,
+  type SheetLayout,
+  type SheetRow,
+} from './layout.ts';
+export {
+  checkSheet,
+  controlDifference,
+  summaryOf,
+  type CellRemark,
+  type CheckedRow,
+  type ControlTotals,
+  type SheetSetting,
+  type SheetSummary,
+} from './check.ts';

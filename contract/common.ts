@@ -1,5 +1,7 @@
 import { LARGEST_AMOUNT } from '@tallystick/core/money';
 import { isIsoDate } from '@tallystick/core/dates';
+import { PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { CREDIT_CHOICES } from '@tallystick/core/totals';
 import { z } from 'zod';
 
 export const Id = z.coerce.number().int().positive();
@@ -11,6 +13,9 @@ export const GiftCents = z
   .int('Amounts are whole cents.')
   .positive('The amount must be above zero.')
   .max(LARGEST_AMOUNT, 'The amount is larger than any kept here.');
+
+/** Whole cents, zero or above. */
+export const Cents = z.number().int('Amounts are whole cents.').min(0).max(LARGEST_AMOUNT);
 
 /** The one shape of every error. `fields` maps a field's path to what is wrong with it. */
 export const ApiError = z.object({
@@ -40,3 +45,11 @@ export const Written = z.object({ revision: z.number().nullable() });
 
 /** Money and number of gifts, for footers. */
 export const Sum = z.object({ count: z.number(), cents: z.number() });
+
+/** The keys of a table of words, as what a request may say. */
+export const keysOf = <K extends string>(table: Readonly<Record<K, unknown>>): z.ZodEnum<{ [N in K]: N }> =>
+  z.enum(Object.keys(table) as [K, ...K[]]) as never;
+
+export const Method = keysOf(PAYMENT_METHODS);
+/** Whose giving counts. */
+export const Credit = keysOf(CREDIT_CHOICES);

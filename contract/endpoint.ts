@@ -29,6 +29,8 @@ export interface Endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.
   /** The media type where the answer is not JSON, or where the request is a file's bytes. */
   produces?: string;
   consumes?: string;
+  /** True where the caller proves itself by a signature in the request, so that it may come from anywhere. */
+  signed?: boolean;
 }
 
 const nothing = z.object({});
@@ -52,6 +54,7 @@ export function endpoint<
   response: R;
   produces?: string;
   consumes?: string;
+  signed?: boolean;
 }): Endpoint<P, Q, B, R> {
   // The defaults stand in exactly where the type parameters default to `nothing`.
   return { params: nothing, query: nothing, body: nothing, ...given } as unknown as Endpoint<P, Q, B, R>;

@@ -1,21 +1,92 @@
-import { PAYMENT_METHODS } from '@tallystick/core/gifts';
-import type { PaymentMethod } from '@tallystick/core/gifts';
+import { CORRECTIONS, CREDIT_KINDS } from '@tallystick/core/gifts';
+import { TOTAL_BY } from '@tallystick/core/totals';
 import { z } from 'zod';
+import { Window } from './segments.ts';
 import { endpoint } from './endpoint.ts';
-import { GiftCents, Id, IdParams, IsoDateText, Paging, Sum, Written, pageOf } from './common.ts';
+import {
+  Cents,
+  Credit,
+  GiftCents,
+  Id,
+  IdParams,
+  IsoDateText,
+  Method,
+  Paging,
+  Sum,
+  Written,
+  keysOf,
+  pageOf,
+} from './common.ts';
 
-export const Method = z.enum(Object.keys(PAYMENT_METHODS) as [PaymentMethod, ...PaymentMethod[]]);
+/** A part of a gift. The parts of a gift add up to it. */
+export const GiftPart = z.object({
+  cents: GiftCents,
+  fundId: Id,
+  campaignId: Id.nullable().default(null),
+  appealId: Id.nullable().default(null),
+});
+const Decimal = z
+  .string()
+  .trim()
+  .regex(/^\d{1,12}(\.\d{1,6})?$/, 'Write a number with at most six decimals, such as 12.5.');
+export const GiftDetails = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('stock'),
+    symbol: z.string().trim().toUpperCase().min(1, 'Which stock is it?').max(12),
+    shares: Decimal,
+    meanPrice: Decimal,
+    feeCents: Cents.default(0),
+    soldOn: IsoDateText.nullable().default(null),
+    proceedsCents: Cents.nullable().default(null),
+  }),
+  z.object({
+    kind: z.literal('in_kind'),
+    description: z.string().trim().min(1, 'Say what was given.').max(500),
+    estimateBy: z.enum(['donor', 'us']).default('donor'),
+  }),
+]);
+export const CreditDraft = z.object({ supporterId: Id, kind: keysOf(CREDIT_KINDS), cents: GiftCents });
+export const TributeDraft = z.object({
+  kind: z.enum(['honour', 'memory']),
+  name: z.string().trim().max(120).default(''),
+  /** The record of whom it honours, and of whom to notify, where they have one. */
+  ofId: Id.nullable().default(null),
+  notifyId: Id.nullable().default(null),
+  /** Name and address to notify by hand. */
+  notify: z.string().trim().max(300).default(''),
+  withAmount: z.boolean().default(false),
+});
+/** The pledge that a gift pays; without chosen installments the oldest open ones. */
+export const PaysPledge = z.object({
+  pledgeId: Id,
+  installments: z.array(Id).max(600).default([]),
+  /** What becomes of more than is open: refused, kept as a gift beyond the pledge, or added to the pledge. */
+  over: z.enum(['ask', 'beyond', 'raise']).default('ask'),
+});
 
+const Designation = { fundId: Id, campaignId: Id.nullable().default(null), appealId: Id.nullable().default(null) };
 export const GiftDraft = z.object({
   supporterId: Id,
   cents: GiftCents,
   date: IsoDateText,
-  fundId: Id,
-  campaignId: Id.nullable().default(null),
-  appealId: Id.nullable().default(null),
+  ...Designation,
+  /** Where the gift is split: two parts or more, which take the place of fund, campaign and appeal. */
+  parts: z.array(GiftPart).max(50).default([]),
+  sourceId: Id.nullable().default(null),
   method: Method.default('cheque'),
   cheque: z.string().trim().max(30).default(''),
   note: z.string().trim().max(1000).default(''),
+  /** Fair value of the goods and services received for the gift, and what they were. */
+  benefitCents: Cents.default(0),
+  benefit: z.string().trim().max(200).default(''),
+  details: GiftDetails.nullable().default(null),
+  credits: z.array(CreditDraft).max(50).default([]),
+  tribute: TributeDraft.nullable().default(null),
+  pays: PaysPledge.nullable().default(null),
+  /** The employer expected to match the gift, and with how much. */
+  match: z.object({ supporterId: Id, cents: GiftCents }).nullable().default(null),
+  /** True once a person has seen that the donor already has a gift by this check number. */
+  sameChequeSeen: z.boolean().default(false),
   /** Values of custom fields of gifts by the field's id, as typed. */
   fields: z.record(z.string(), z.string().max(2000)).default({}),
 });
@@ -31,22 +102,66 @@ export const Gift = z.object({
   currency: z.string(),
   date: z.string(),
   fundId: Id,
+  /** Its name; the names of all where the gift is split. */
   fund: z.string(),
   campaignId: Id.nullable(),
   campaign: z.string(),
   appealId: Id.nullable(),
   appeal: z.string(),
+  split: z.boolean(),
+  sourceId: Id.nullable(),
+  source: z.string(),
   method: Method,
   cheque: z.string(),
   reference: z.string(),
   note: z.string(),
+  benefitCents: z.number(),
+  benefit: z.string(),
+  details: GiftDetails.nullable(),
+  /** What the donor may deduct. */
+  deductibleCents: z.number(),
+  state: z.enum(['kept', 'refunded', 'void', 'returned']),
+  bookedOn: z.string(),
+  batchId: Id.nullable(),
+  recurringId: Id.nullable(),
   /** Values of custom fields by the field's id, as they are kept. */
   fields: z.record(z.string(), z.string()),
   acknowledgedOn: z.string().nullable(),
   receiptId: Id.nullable(),
   receiptNumber: z.string().nullable(),
+  /** What a correction left to be done with the receipt. */
+  receiptNeeds: z.enum(['', 'void', 'reissue']),
 });
 export type Gift = z.infer<typeof Gift>;
+
+const Named = z.object({ id: Id, name: z.string() });
+export const GiftWhole = Gift.extend({
+  parts: z.array(GiftPart.extend({ fund: z.string(), campaign: z.string(), appeal: z.string() })),
+  credits: z.array(z.object({ supporterId: Id, name: z.string(), kind: keysOf(CREDIT_KINDS), cents: z.number() })),
+  tribute: TributeDraft.extend({ ofName: z.string(), notifyName: z.string() }).nullable(),
+  /** The installments that it pays. */
+  pays: z.array(z.object({ pledgeId: Id, number: z.string(), due: z.string(), cents: z.number() })),
+  /** The employer's promise to match it; or the gift of an employee that it matches. */
+  matchedBy: z
+    .object({ pledgeId: Id, number: z.string(), supporter: Named, cents: z.number(), paid: z.number() })
+    .nullable(),
+  matches: z.object({ giftId: Id, number: z.string(), supporter: Named, cents: z.number() }).nullable(),
+  corrections: z.array(
+    z.object({
+      id: Id,
+      kind: keysOf(CORRECTIONS),
+      bookedOn: z.string(),
+      reason: z.string(),
+      by: z.string(),
+      says: z.array(z.string()),
+    }),
+  ),
+  history: z.array(z.object({ revision: z.number(), at: z.string(), by: z.string(), summary: z.string() })),
+  /** Why it cannot simply be edited any more, or empty. */
+  settled: z.string(),
+  batch: z.string(),
+});
+export type GiftWhole = z.infer<typeof GiftWhole>;
 
 const area = 'gifts';
 export const GiftFilter = z.object({
@@ -60,6 +175,13 @@ export const GiftFilter = z.object({
   from: IsoDateText.optional(),
   to: IsoDateText.optional(),
   thanked: z.enum(['yes', 'no']).optional(),
+  sourceId: Id.optional(),
+  batchId: Id.optional(),
+  recurringId: Id.optional(),
+  state: z.enum(['kept', 'refunded', 'void', 'returned']).optional(),
+  kind: z.enum(['split', 'credited', 'tribute', 'benefit', 'pledge', 'match', 'corrected', 'receipt']).optional(),
+  atLeast: z.coerce.number().int().optional(),
+  atMost: z.coerce.number().int().optional(),
 });
 export const listGifts = endpoint({
   id: 'listGifts',
@@ -90,9 +212,26 @@ export const getGift = endpoint({
   method: 'get',
   path: '/gifts/:id',
   role: 'read',
-  summary: 'One gift.',
+  summary: 'One gift, with its parts, credits, installments, corrections and history.',
   params: IdParams,
-  response: Gift,
+  response: GiftWhole,
+});
+export const facetGifts = endpoint({
+  id: 'facetGifts',
+  area,
+  method: 'get',
+  path: '/gifts/facets',
+  role: 'read',
+  summary: 'How the gifts that a filter shows fall to funds, campaigns, appeals and payment methods.',
+  query: GiftFilter,
+  response: z.object({
+    facets: z.array(
+      z.object({
+        by: z.enum(['fund', 'campaign', 'appeal', 'method']),
+        items: z.array(z.object({ key: z.string(), name: z.string(), count: z.number(), cents: z.number() })),
+      }),
+    ),
+  }),
 });
 export const recordGift = endpoint({
   id: 'recordGift',
@@ -100,7 +239,76 @@ export const recordGift = endpoint({
   method: 'post',
   path: '/gifts',
   role: 'entry',
-  summary: 'Record a one-time gift. Send an Idempotency-Key so that a repeated request records it once.',
+  summary: 'Record a gift. Send an Idempotency-Key so that a repeated request records it once.',
   body: GiftDraft,
   response: Written.extend({ id: Id, number: z.string() }),
+});
+export const editGift = endpoint({
+  id: 'editGift',
+  area,
+  method: 'put',
+  path: '/gifts/:id',
+  role: 'entry',
+  summary: 'Change a gift that is neither receipted, deposited nor in a closed period; later use a correction.',
+  params: IdParams,
+  body: GiftDraft.omit({ pays: true, match: true }).extend({ version: z.number() }),
+  response: Written,
+});
+export const correctGift = endpoint({
+  id: 'correctGift',
+  area,
+  method: 'post',
+  path: '/gifts/:id/corrections',
+  role: 'officer',
+  summary: 'Adjust, refund (in part), void a gift, or note a returned check; what it was is kept.',
+  params: IdParams,
+  body: z.discriminatedUnion('kind', [
+    z.object({
+      kind: z.literal('adjust'),
+      version: z.number(),
+      reason: z.string().trim().min(1, 'Say why.').max(300),
+      supporterId: Id,
+      cents: GiftCents,
+      date: IsoDateText,
+      method: Method,
+      parts: z.array(GiftPart).min(1).max(50),
+    }),
+    z.object({
+      kind: z.enum(['refund', 'void', 'returned']),
+      version: z.number(),
+      reason: z.string().trim().min(1, 'Say why.').max(300),
+      /** For a refund in part. */
+      cents: GiftCents.optional(),
+    }),
+  ]),
+  response: Written.extend({ receiptNeeds: z.enum(['', 'void', 'reissue']) }),
+});
+export const giftTotals = endpoint({
+  id: 'giftTotals',
+  area,
+  method: 'post',
+  path: '/gifts/totals',
+  role: 'read',
+  summary:
+    'Giving added up by fund, campaign, appeal, method, year or month, of everyone, a supporter, a household or a segment; as known today, or as it was known on a day.',
+  body: z.object({
+    window: Window,
+    fundId: Id.nullable().default(null),
+    campaignId: Id.nullable().default(null),
+    appealId: Id.nullable().default(null),
+    method: Method.nullable().default(null),
+    credit: Credit.default('legal'),
+    by: keysOf(TOTAL_BY).default('nothing'),
+    supporterId: Id.nullable().default(null),
+    household: z.boolean().default(false),
+    segmentId: Id.nullable().default(null),
+    /** What was known at the end of this day; only for legal donors. */
+    asOf: IsoDateText.nullable().default(null),
+  }),
+  response: z.object({
+    rows: z.array(
+      z.object({ key: z.string(), name: z.string(), cents: z.number(), gifts: z.number(), donors: z.number() }),
+    ),
+    total: z.object({ cents: z.number(), gifts: z.number(), donors: z.number() }),
+  }),
 });

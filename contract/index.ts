@@ -1,6 +1,7 @@
 import type { AnyEndpoint } from './endpoint.ts';
 import * as acts from './acts.ts';
 import * as changes from './changes.ts';
+import * as deposits from './deposits.ts';
 import * as fields from './fields.ts';
 import * as find from './find.ts';
 import * as gifts from './gifts.ts';
@@ -8,10 +9,12 @@ import * as intake from './intake.ts';
 import * as jobs from './jobs.ts';
 import * as notes from './notes.ts';
 import * as outreach from './outreach.ts';
+import * as pledges from './pledges.ts';
 import * as relations from './relations.ts';
 import * as segments from './segments.ts';
 import * as session from './session.ts';
 import * as setup from './setup.ts';
+import * as sheets from './sheets.ts';
 import * as supporters from './supporters.ts';
 import * as tags from './tags.ts';
 import * as thanks from './thanks.ts';
@@ -30,6 +33,9 @@ export const API: readonly AnyEndpoint[] = [
   acts,
   find,
   gifts,
+  pledges,
+  sheets,
+  deposits,
   segments,
   intake,
   outreach,

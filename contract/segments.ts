@@ -1,7 +1,7 @@
 import { WISH_NAMES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Id, IdParams, IsoDateText, Paging, Written, pageOf } from './common.ts';
+import { Credit, Id, IdParams, IsoDateText, Method, Paging, Written, pageOf } from './common.ts';
 import { SUPPORTER_KINDS, SupporterRow } from './supporters.ts';
 
 export const Window = z.discriminatedUnion('kind', [
@@ -19,18 +19,18 @@ const FieldTest = z.discriminatedUnion('is', [
   z.object({ is: z.literal('between'), atLeast: z.number().nullable(), atMost: z.number().nullable() }),
   z.object({ is: z.literal('dates'), from: IsoDateText.nullable(), to: IsoDateText.nullable() }),
 ]);
+const GiftsAsked = {
+  fund: z.number().int().nullable(),
+  campaign: z.number().int().nullable().optional(),
+  appeal: z.number().int().nullable().optional(),
+  method: Method.nullable().optional(),
+  window: Window,
+};
 export const Condition = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('region'), regions: z.array(z.string().max(60)).max(100), not }),
   z.object({ kind: z.literal('tag'), tag: z.number().int(), not }),
-  z.object({ kind: z.literal('gave'), fund: z.number().int().nullable(), window: Window, not }),
-  z.object({
-    kind: z.literal('total'),
-    fund: z.number().int().nullable(),
-    window: Window,
-    atLeast: Bound,
-    atMost: Bound,
-    not,
-  }),
+  z.object({ kind: z.literal('gave'), ...GiftsAsked, not }),
+  z.object({ kind: z.literal('total'), ...GiftsAsked, credit: Credit.optional(), atLeast: Bound, atMost: Bound, not }),
   z.object({ kind: z.literal('last-gift'), from: IsoDateText.nullable(), to: IsoDateText.nullable(), not }),
   z.object({ kind: z.literal('kind'), kinds: z.array(z.enum(SUPPORTER_KINDS)).max(3), not }),
   z.object({ kind: z.literal('wish'), wish: z.enum(WISH_NAMES), not }),

@@ -29,6 +29,7 @@ const SessionState = z.object({
   demoUsers: z.array(z.object({ email: z.string(), name: z.string(), role: z.enum(ROLES), password: z.string() })),
   /** Where the mail room's inbox can be read; null where mail goes to a real server. */
   mailRoom: z.string().nullable(),
+  till: z.string().nullable(),
 });
 export type SessionState = z.infer<typeof SessionState>;
 

@@ -1,12 +1,83 @@
 import { z } from 'zod';
 import { FORMS, PARTY_CASES, ruleFault } from '@tallystick/core/names';
 import { endpoint } from './endpoint.ts';
-import { Id, Written } from './common.ts';
+import { Cents, Id, IsoDateText, Written, keysOf } from './common.ts';
 
 /** A fund, campaign or appeal to choose from. Closed ones are never offered for new gifts. */
-export const Choice = z.object({ id: Id, code: z.string(), name: z.string(), closed: z.boolean() });
+export const Choice = z.object({
+  id: Id,
+  version: z.number(),
+  code: z.string(),
+  name: z.string(),
+  closed: z.boolean(),
+  startsOn: z.string().nullable(),
+  endsOn: z.string().nullable(),
+  goalCents: z.number().nullable(),
+});
 export type Choice = z.infer<typeof Choice>;
 export const AppealChoice = Choice.extend({ campaignId: Id.nullable() });
+export const SourceChoice = Choice.extend({ appealId: Id.nullable() });
+/** The places that gifts go to, by the name they have in the API. */
+export const PLACES = { funds: 'fund', campaigns: 'campaign', appeals: 'appeal', sources: 'source code' } as const;
+export type Places = keyof typeof PLACES;
+const PlaceDraft = z.object({
+  code: z.string().trim().min(1, 'Give it a code.').max(30),
+  name: z.string().trim().min(1, 'Give it a name.').max(120),
+  closed: z.boolean().default(false),
+  startsOn: IsoDateText.nullable().default(null),
+  endsOn: IsoDateText.nullable().default(null),
+  goalCents: Cents.nullable().default(null),
+  /** The campaign of an appeal, the appeal of a source code. */
+  parentId: Id.nullable().default(null),
+});
+export type PlaceDraft = z.infer<typeof PlaceDraft>;
+const placeParams = z.object({ places: keysOf(PLACES) });
+
+export const listPlaces = endpoint({
+  id: 'listPlaces',
+  area: 'settings',
+  method: 'get',
+  path: '/places/:places',
+  role: 'read',
+  summary: 'Funds, campaigns, appeals or source codes with what they brought.',
+  params: placeParams,
+  response: z.object({
+    items: z.array(Choice.extend({ parentId: Id.nullable(), gifts: z.number(), cents: z.number() })),
+  }),
+});
+export const addPlace = endpoint({
+  id: 'addPlace',
+  area: 'settings',
+  method: 'post',
+  path: '/places/:places',
+  role: 'officer',
+  summary: 'Add a fund, campaign, appeal or source code.',
+  params: placeParams,
+  body: PlaceDraft,
+  response: Written.extend({ id: Id }),
+});
+export const changePlace = endpoint({
+  id: 'changePlace',
+  area: 'settings',
+  method: 'put',
+  path: '/places/:places/:id',
+  role: 'officer',
+  summary: 'Change it, close it or open it again; closed ones are never offered for new gifts.',
+  params: placeParams.extend({ id: Id }),
+  body: PlaceDraft.extend({ version: z.number() }),
+  response: Written,
+});
+export const deletePlace = endpoint({
+  id: 'deletePlace',
+  area: 'settings',
+  method: 'delete',
+  path: '/places/:places/:id',
+  role: 'officer',
+  summary: 'Delete one that nothing was ever given to; one in use is refused with the figures, and can be closed.',
+  params: placeParams.extend({ id: Id }),
+  response: Written,
+});
+
 export const Tag = z.object({ id: Id, name: z.string(), count: z.number() });
 
 export const listChoices = endpoint({
@@ -21,6 +92,7 @@ export const listChoices = endpoint({
     funds: z.array(Choice),
     campaigns: z.array(Choice),
     appeals: z.array(AppealChoice),
+    sources: z.array(SourceChoice),
     tags: z.array(Tag),
     groups: z.array(Tag),
     segments: z.array(z.object({ id: Id, name: z.string() })),

@@ -125,10 +125,22 @@ const GivingFigures = z.object({
   bestYear: z.object({ year: z.number(), cents: z.number() }).nullable(),
 });
 /** A supporter's giving in cents and dates. `household` adds up everyone who shares the home, each gift once. */
-export const Giving = GivingFigures.extend({ household: GivingFigures });
+export const Giving = GivingFigures.extend({
+  household: GivingFigures,
+  /** Soft credits: what they are recognised for, each cent once. */
+  recognised: z.number(),
+});
 export type Giving = z.infer<typeof Giving>;
 
-export const TallyGift = z.object({ id: Id, date: z.string(), cents: z.number(), answeredOn: z.string().nullable() });
+export const TallyGift = z.object({
+  id: Id,
+  kind: z.enum(['gift', 'credit', 'pledge']),
+  date: z.string(),
+  cents: z.number(),
+  answeredOn: z.string().nullable(),
+  paid: z.number(),
+  writtenOff: z.number(),
+});
 const Wish = z.enum(WISH_NAMES);
 
 const wayShown = {
@@ -204,7 +216,14 @@ export const Supporter = z.object({
   household: Someone.extend({ primary: z.boolean() }).nullable(),
   members: z.array(Someone.extend({ primary: z.boolean(), lifetime: z.number() })),
   /** What waits to be done with them. */
-  waits: z.object({ unthanked: z.number(), tasks: z.array(z.object({ id: Id, title: z.string(), due: z.string() })) }),
+  waits: z.object({
+    unthanked: z.number(),
+    tasks: z.array(z.object({ id: Id, title: z.string(), due: z.string() })),
+    /** Pledges with an installment that is late. */
+    overdue: z.array(z.object({ pledgeId: Id, number: z.string(), cents: z.number(), since: z.string() })),
+    /** Recurring gifts whose charge failed. */
+    failing: z.array(z.object({ recurringId: Id, number: z.string(), reason: z.string() })),
+  }),
   giving: Giving,
   tally: z.array(TallyGift),
 });

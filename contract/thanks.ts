@@ -117,6 +117,17 @@ export const printFile = endpoint({
   params: IdParams,
   response: z.string(),
 });
+export const voidReceipt = endpoint({
+  id: 'voidReceipt',
+  area,
+  method: 'post',
+  path: '/receipts/:id/void',
+  role: 'officer',
+  summary: 'Void a receipt: it keeps its number and is marked as void; its gift waits for a new one.',
+  params: IdParams,
+  body: z.object({ reason: z.string().trim().min(1, 'Say why it is void.').max(300) }),
+  response: Written.extend({ number: z.string() }),
+});
 export const receiptPdf = endpoint({
   id: 'receiptPdf',
   area,

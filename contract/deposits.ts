@@ -1,0 +1,168 @@
+import { z } from 'zod';
+import { endpoint } from './endpoint.ts';
+import { Cents, Id, IdParams, IsoDateText, Method, Written } from './common.ts';
+
+const area = 'deposits';
+const ByMethod = z.array(z.object({ method: Method, count: z.number(), cents: z.number() }));
+export const Batch = z.object({
+  id: Id,
+  number: z.string(),
+  version: z.number(),
+  name: z.string(),
+  source: z.enum(['hand', 'sheet', 'intake', 'portal', 'till']),
+  openedOn: z.string(),
+  state: z.enum(['open', 'balanced', 'posted']),
+  expectedCount: z.number().nullable(),
+  expectedCents: z.number().nullable(),
+  reason: z.string(),
+  depositId: Id.nullable(),
+  count: z.number(),
+  cents: z.number(),
+  byMethod: ByMethod,
+});
+export type Batch = z.infer<typeof Batch>;
+export const listBatches = endpoint({
+  id: 'listBatches',
+  area,
+  method: 'get',
+  path: '/batches',
+  role: 'read',
+  summary: 'Batches, those not yet deposited first, with number and sum by payment method.',
+  query: z.object({ state: z.enum(['open', 'balanced', 'posted']).optional() }),
+  response: z.object({ items: z.array(Batch) }),
+});
+export const balanceBatch = endpoint({
+  id: 'balanceBatch',
+  area,
+  method: 'post',
+  path: '/batches/:id/balance',
+  role: 'entry',
+  summary:
+    'Compare a batch with its control totals and mark it balanced; a difference needs a reason. Or open it again.',
+  params: IdParams,
+  body: z.object({
+    version: z.number(),
+    open: z.boolean().default(false),
+    expectedCount: z.number().int().min(0).nullable().default(null),
+    expectedCents: Cents.nullable().default(null),
+    reason: z.string().trim().max(300).default(''),
+  }),
+  response: Written,
+});
+export const Deposit = z.object({
+  id: Id,
+  number: z.string(),
+  version: z.number(),
+  name: z.string(),
+  date: z.string(),
+  by: z.string(),
+  batches: z.array(z.object({ id: Id, number: z.string(), name: z.string() })),
+  count: z.number(),
+  cents: z.number(),
+  byMethod: ByMethod,
+});
+export const listDeposits = endpoint({
+  id: 'listDeposits',
+  area,
+  method: 'get',
+  path: '/deposits',
+  role: 'read',
+  summary: 'Deposits with their batches, newest first.',
+  response: z.object({ items: z.array(Deposit) }),
+});
+export const makeDeposit = endpoint({
+  id: 'makeDeposit',
+  area,
+  method: 'post',
+  path: '/deposits',
+  role: 'officer',
+  summary: 'Gather balanced batches into a deposit; the batches are posted by it.',
+  body: z.object({
+    name: z.string().trim().min(1, 'Name the deposit.').max(120),
+    date: IsoDateText,
+    batchIds: z.array(Id).min(1).max(200),
+  }),
+  response: Written.extend({ id: Id }),
+});
+export const depositSlip = endpoint({
+  id: 'depositSlip',
+  area,
+  method: 'get',
+  path: '/deposits/:id/slip.pdf',
+  role: 'read',
+  produces: 'application/pdf',
+  summary: 'The slip of a deposit: checks one by one, then the sum of each payment method.',
+  params: IdParams,
+  response: z.string(),
+});
+export const exportLedger = endpoint({
+  id: 'exportLedger',
+  area,
+  method: 'get',
+  path: '/ledger.csv',
+  role: 'officer',
+  produces: 'text/csv',
+  summary:
+    'General-ledger lines (date, account, debit, credit, fund) of what was booked in a span of days; debits equal credits.',
+  query: z.object({ from: IsoDateText, to: IsoDateText }),
+  response: z.string(),
+});
+export const getLedger = endpoint({
+  id: 'getLedger',
+  area,
+  method: 'get',
+  path: '/ledger',
+  role: 'read',
+  summary: 'The same lines to look at, with their sums.',
+  query: z.object({ from: IsoDateText, to: IsoDateText }),
+  response: z.object({
+    lines: z.array(
+      z.object({
+        date: z.string(),
+        account: z.string(),
+        fundId: Id,
+        fund: z.string(),
+        debit: z.number(),
+        credit: z.number(),
+      }),
+    ),
+    debit: z.number(),
+    credit: z.number(),
+    closedThrough: z.string().nullable(),
+  }),
+});
+const Account = z.object({
+  fundId: Id.nullable(),
+  method: Method.nullable(),
+  debit: z.string().trim().max(40).default(''),
+  credit: z.string().trim().max(40).default(''),
+});
+export const listAccounts = endpoint({
+  id: 'listAccounts',
+  area,
+  method: 'get',
+  path: '/accounts',
+  role: 'read',
+  summary: 'The accounts that gifts are booked to, by fund and payment method.',
+  response: z.object({ items: z.array(Account) }),
+});
+export const setAccounts = endpoint({
+  id: 'setAccounts',
+  area,
+  method: 'put',
+  path: '/accounts',
+  role: 'admin',
+  summary: 'Set them, all at once.',
+  body: z.object({ items: z.array(Account).max(500) }),
+  response: Written,
+});
+export const closePeriod = endpoint({
+  id: 'closePeriod',
+  area,
+  method: 'put',
+  path: '/ledger/closed',
+  role: 'admin',
+  summary: 'Close the books through a day, or open them again (null); later corrections are booked after it.',
+  body: z.object({ through: IsoDateText.nullable() }),
+  response: Written,
+});

@@ -9,6 +9,8 @@ import { heldBack } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import { App } from '@tallystick/server/app';
 import type { AppConfig, Services } from '@tallystick/server/app';
+import { insertGifts } from '@tallystick/server/gifts/index';
+import type { NewGift } from '@tallystick/server/gifts/index';
 import { DEMO_PASSWORD } from '@tallystick/server/session/index';
 import { DEFAULT_ORGANIZATION } from '@tallystick/server/settings/index';
 import type { OrganizationRow } from '@tallystick/server/settings/index';
@@ -37,6 +39,7 @@ export const DEMO_ORGANIZATION: OrganizationRow = {
   secret: '',
   addressing: null,
   country: 'US',
+  closed_through: null,
 };
 
 export const DEMO_USERS = [
@@ -51,6 +54,7 @@ const offline = (databaseUrl: string, today: string | null): AppConfig => ({
   smtpUrl: 'smtp://127.0.0.1:9',
   today,
   demo: false,
+  till: null,
   mailRoom: null,
   webFolder: null,
   publicUrl: 'http://127.0.0.1',
@@ -239,25 +243,22 @@ async function putGifts(
   const rows = giving
     .flatMap((gifts, index) => gifts.map((gift) => ({ gift, supporterId: ids[index] ?? 0 })))
     .sort((a, b) => (a.gift.date < b.gift.date ? -1 : a.gift.date > b.gift.date ? 1 : a.supporterId - b.supporterId))
-    .map(({ gift, supporterId }) => {
+    .map(({ gift, supporterId }): NewGift & { acknowledgedOn: string | null } => {
       const appeal = gift.appeal === null ? null : (choices.appeals.get(gift.appeal) ?? null);
+      const fundId = choices.funds.get(gift.fund) ?? 0;
       return {
-        supporter_id: supporterId,
+        supporterId,
         cents: gift.cents,
         currency: 'USD',
         date: gift.date,
-        fund_id: choices.funds.get(gift.fund) ?? 0,
-        campaign_id: appeal?.campaign ?? null,
-        appeal_id: appeal?.id ?? null,
+        bookedOn: gift.date,
+        parts: [{ cents: gift.cents, fundId, campaignId: appeal?.campaign ?? null, appealId: appeal?.id ?? null }],
         method: gift.method,
         cheque: gift.cheque,
-        reference: '',
-        note: '',
-        acknowledged_on: gift.acknowledgedOn,
-        intake_id: null,
+        acknowledgedOn: gift.acknowledgedOn,
       };
     });
-  await tx.insertAll('gift', rows);
+  await insertGifts(tx, rows);
 }
 
 async function putSegments(tx: Transaction, choices: Choices): Promise<number[]> {

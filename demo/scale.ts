@@ -73,12 +73,14 @@ export async function loadScale(
       const rows = Array.from({ length: many }, (_, index) => {
         // A few give much more often than most: the square of chance leans to the first supporters.
         const owner = base + Math.floor(chance.next() ** 1.6 * supporters);
+        const date = addDays(today, -chance.whole(0, 2900));
         const fund = funds[chance.whole(0, funds.length - 1)] ?? 0;
         return [
           owner,
           chance.whole(5, 500) * 100,
           'USD',
-          addDays(today, -chance.whole(0, 2900)),
+          date,
+          date,
           fund,
           'cheque',
           String(1000 + ((at + index) % 9000)),
@@ -86,7 +88,7 @@ export async function loadScale(
         ];
       });
       await sql.run(
-        'INSERT INTO gift (supporter_id, cents, currency, date, fund_id, method, cheque, acknowledged_on) VALUES ?',
+        'INSERT INTO gift (supporter_id, cents, currency, date, booked_on, fund_id, method, cheque, acknowledged_on) VALUES ?',
         [rows],
       );
     }

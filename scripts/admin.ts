@@ -58,6 +58,7 @@ async function withServices<T>(url: string, work: (services: Services) => Promis
     smtpUrl: 'smtp://127.0.0.1:9',
     today: null,
     demo: false,
+    till: null,
     mailRoom: null,
     webFolder: null,
     publicUrl: null,

@@ -7,6 +7,7 @@ import { spanOf } from '@tallystick/core/dates';
 import type { Calendar } from '@tallystick/core/dates';
 import type { Facts } from '@tallystick/core/facts';
 import { all, evaluate } from '@tallystick/core/segments';
+import { GiftDraft } from '@tallystick/contract/gifts';
 import type { Group } from '@tallystick/core/segments';
 import { setUpEmpty } from '@tallystick/demo/load';
 import { loadScale } from '@tallystick/demo/scale';
@@ -291,6 +292,7 @@ async function benchApp(url: string): Promise<void> {
     smtpUrl: 'smtp://127.0.0.1:9',
     today: null,
     demo: false,
+    till: null,
     mailRoom: null,
     webFolder: null,
     publicUrl: null,
@@ -310,18 +312,7 @@ async function benchApp(url: string): Promise<void> {
   for (let gift = 0; gift < 40; gift++) {
     await services.gifts.record(
       ACTOR,
-      {
-        supporterId,
-        cents: 2_500,
-        date: '2026-11-01',
-        fundId: fund?.id ?? 1,
-        campaignId: null,
-        appealId: null,
-        method: 'cash',
-        cheque: '',
-        note: '',
-        fields: {},
-      },
+      GiftDraft.parse({ supporterId, cents: 2_500, date: '2026-11-01', fundId: fund?.id ?? 1, method: 'cash' }),
       null,
     );
     const begun = performance.now();

@@ -13,7 +13,8 @@ import * as changesContract from '@tallystick/contract/changes';
 import * as jobsContract from '@tallystick/contract/jobs';
 import { startFacts } from './facts/index.ts';
 import { Anything, serveFind, startFind } from './find/index.ts';
-import { Gifts, serveGifts } from './gifts/index.ts';
+import { Deposits, Ledger, serveDeposits } from './deposits/index.ts';
+import { Corrections, Gifts, GiftTotals, serveGifts } from './gifts/index.ts';
 import { History } from './history/index.ts';
 import { Intakes, serveIntake } from './intake/index.ts';
 import { Letters, serveLetters } from './letters/index.ts';
@@ -31,9 +32,22 @@ import { apiPage, API_STYLE, openApi } from './platform/openapi.ts';
 import { Problem } from './platform/problem.ts';
 import { Stream } from './platform/stream.ts';
 import { declaredTables } from './platform/tables.ts';
+import { Pledges, servePledges } from './pledges/index.ts';
+import { Charges, everyMorning, Recurring, serveRecurring, Till } from './recurring/index.ts';
+import type { TillConfig } from './recurring/index.ts';
 import { Segments, serveSegments } from './segments/index.ts';
 import { Accounts, serveSession } from './session/index.ts';
-import { Fields, serveFields, serveSettings, serveViews, Settings, Views } from './settings/index.ts';
+import {
+  Fields,
+  PlacesSetup,
+  serveFields,
+  servePlaces,
+  serveSettings,
+  serveViews,
+  Settings,
+  Views,
+} from './settings/index.ts';
+import { serveSheets, Sheets } from './sheets/index.ts';
 import * as people from './supporters/index.ts';
 import { serveThanks, Thanks } from './thanks/index.ts';
 
@@ -43,6 +57,10 @@ export interface AppConfig {
   /** Holds 'today' still; null for the real calendar. */
   today: string | null;
   demo: boolean;
+  /** The card till; null where cards are not charged. */
+  till: TillConfig | null;
+  /** How long the till is waited for, in milliseconds. */
+  tillPatience?: number;
   /** Where the mail room's inbox is read; null with a real mail server. */
   mailRoom: string | null;
   /** The built web app; null serves the API alone. */
@@ -68,6 +86,12 @@ export interface Services {
   acts: people.Acts;
   fields: Fields;
   gifts: Gifts;
+  pledges: Pledges;
+  recurring: Recurring;
+  charges: Charges;
+  sheets: Sheets;
+  deposits: Deposits;
+  ledger: Ledger;
   segments: Segments;
   intakes: Intakes;
   letters: Letters;
@@ -86,6 +110,7 @@ export class App {
     private readonly closers: (() => Promise<void> | void)[],
     http: Http,
     private readonly address: { url: string | null },
+    private readonly till: TillConfig | null,
   ) {
     this.served = http.served;
   }
@@ -112,7 +137,16 @@ export class App {
     const tasks = new people.Tasks(source, changes, settings);
     const fields = new Fields(source, changes);
     const gifts = new Gifts(source, changes, settings);
+    const till = config.till ? new Till(config.till, config.tillPatience) : null;
+    const corrections = new Corrections(changes, settings, (...gift) => charges.giveBack(...gift));
+    const charges: Charges = new Charges(source, changes, settings, jobs, till, corrections);
+    const recurring = new Recurring(source, changes, settings);
+    const pledges = new Pledges(source, changes, settings);
+    const deposits = new Deposits(source, changes, settings);
+    const ledger = new Ledger(source, changes, settings);
+    const sheets = new Sheets(source, changes, settings);
     const segments = new Segments(source, changes, settings, facts);
+    const totals = new GiftTotals(source, settings, facts, (id) => segments.membersOf(id));
     const intakes = new Intakes(source, changes, settings, jobs);
     const letters = new Letters(source, changes);
     const addressees = new Addressees(sql, facts, settings, new people.Addressing(sql, settings));
@@ -142,6 +176,12 @@ export class App {
       acts,
       fields,
       gifts,
+      pledges,
+      recurring,
+      charges,
+      sheets,
+      deposits,
+      ledger,
       segments,
       intakes,
       letters,
@@ -155,6 +195,7 @@ export class App {
     serveSession(http, accounts, auth, settings, {
       demo: config.demo,
       mailRoom: config.mailRoom,
+      till: config.demo ? (config.till?.url ?? null) : null,
       secureCookies: config.publicUrl?.startsWith('https:') ?? false,
     });
     const notice = new people.Notice(source, settings, finder);
@@ -175,7 +216,12 @@ export class App {
     serveFind(http, new Anything(source, finder));
     serveFields(http, fields);
     serveViews(http, new Views(source, changes));
-    serveGifts(http, gifts);
+    serveGifts(http, gifts, corrections, totals);
+    servePledges(http, pledges);
+    serveRecurring(http, recurring, charges, till, clock);
+    serveSheets(http, sheets);
+    serveDeposits(http, deposits, ledger);
+    servePlaces(http, new PlacesSetup(source, changes));
     serveSegments(http, segments, lists);
     serveIntake(http, intakes);
     serveOutreach(http, mailings);
@@ -194,6 +240,7 @@ export class App {
       [() => stream.close(), () => jobs.stop(), () => facts.close(), () => finder.close(), () => source.destroy()],
       http,
       address,
+      config.till,
     );
   }
 
@@ -209,6 +256,10 @@ export class App {
     const url = `http://127.0.0.1:${bound}`;
     this.address.url ??= url;
     this.services.jobs.start();
+    if (this.till) {
+      const { time_zone } = await this.services.settings.organization();
+      this.closers.push(everyMorning(this.services.charges, time_zone));
+    }
     return url;
   }
 

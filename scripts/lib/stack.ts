@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { isSetUp, loadDemo, setUpEmpty } from '@tallystick/demo/load';
@@ -54,6 +55,9 @@ export async function startStack(
         );
       }
     }
+    const secret = process.env['TILL_SECRET'] ?? randomBytes(24).toString('hex');
+    const till = process.env['TILL_URL'] ? null : await startTill(options, secret);
+    if (till) stops.push(till.stop);
     const room = await startMailRoom(options);
     stops.push(room.stop);
     const [mailRoom = '', smtpPort = ''] = room.said;
@@ -61,6 +65,8 @@ export async function startStack(
       DATABASE_URL: databaseUrl,
       SMTP_URL: process.env['SMTP_URL'] ?? `smtp://127.0.0.1:${smtpPort}`,
       MAIL_ROOM_URL: process.env['SMTP_URL'] ? '' : mailRoom,
+      TILL_URL: process.env['TILL_URL'] ?? till?.said[0] ?? '',
+      TILL_SECRET: secret,
       TALLYSTICK_TODAY: options.today ?? '',
       TALLYSTICK_DEMO: options.empty ? '0' : '1',
       TALLYSTICK_WEB: webFolder ?? '',
@@ -108,4 +114,11 @@ async function ownDatabase(
 async function startMailRoom(options: Options): Promise<Running> {
   const http = (await isFree(options.port + 1)) ? options.port + 1 : 0;
   return startProgram('standins/mailroom/main.ts', [join(options.data, 'mailroom'), '0', String(http)]);
+}
+
+/** The till reports to the server's own port, which is free and will be its. */
+async function startTill(options: Options, secret: string): Promise<Running> {
+  const port = (await isFree(options.port + 2)) ? options.port + 2 : 0;
+  const hook = `http://127.0.0.1:${options.port}/api/v1/till/events`;
+  return startProgram('standins/till/main.ts', [join(options.data, 'till'), secret, hook, String(port)]);
 }

@@ -2,8 +2,12 @@ import { dateOfDay } from '@tallystick/core/dates';
 import type { Calendar } from '@tallystick/core/dates';
 import { Facts, KIND_CODES } from '@tallystick/core/facts';
 import type { SupporterKind } from '@tallystick/core/names';
-import type { GiftFacts } from '@tallystick/core/facts';
-import { GivingSum } from '@tallystick/core/gifts';
+import type { CreditFacts, GiftFacts, SplitFacts } from '@tallystick/core/facts';
+import { GivingSum, METHOD_CODES } from '@tallystick/core/gifts';
+import type { PaymentMethod } from '@tallystick/core/gifts';
+import { ANY_GIFT, totalOf } from '@tallystick/core/totals';
+import { totalsAsked } from './totals.ts';
+import type { TotalsQuestion, TotalsRow } from './totals.ts';
 import { evaluate, explain } from '@tallystick/core/segments';
 import type { Condition, Explanation, Group } from '@tallystick/core/segments';
 import { WISHES } from '@tallystick/core/wishes';
@@ -27,6 +31,8 @@ export interface GivingFigures {
 /** A supporter's own giving, and what everyone who shares the home gave together, each gift once. */
 export interface GivingView extends GivingFigures {
   household: GivingFigures;
+  /** Recognition by soft credits, in cents. */
+  recognised: number;
 }
 
 /** Giving with the bits of wishes and of the trash. */
@@ -40,6 +46,7 @@ export type FactsQuestion =
   | { ask: 'members'; group: Group; calendar: Calendar }
   | { ask: 'explain'; group: Group; supporterId: number; calendar: Calendar }
   | { ask: 'giving'; ids: readonly number[]; calendar: Calendar }
+  | TotalsQuestion
   | ListQuestion
   | { ask: 'size' };
 
@@ -52,6 +59,7 @@ export interface FactsAnswers {
   giving: GivenView[];
   /** With the figures of the page's rows. */
   list: ListAnswer & { given: GivenView[] };
+  totals: TotalsRow[];
   size: { supporters: number; gifts: number };
 }
 
@@ -63,8 +71,12 @@ export const SUPPORTERS_SQL = `SELECT s.id, s.kind, COALESCE(a.region, ''), ELT(
   COALESCE(s.household_id, IF(s.kind = 'household', s.id, 0)), s.sort_name
   FROM supporter s LEFT JOIN address a FORCE INDEX (address_facts) ON a.supporter_id = s.id AND a.preferred = 1`;
 // gift_facts (supporter_id, date, cents, fund_id, campaign_id, appeal_id) holds every column in order.
-export const GIFTS_SQL = `SELECT supporter_id, ${DAY}, cents, fund_id, COALESCE(campaign_id, 0), COALESCE(appeal_id, 0)
-  FROM gift FORCE INDEX (gift_facts)`;
+export const GIFTS_SQL = `SELECT supporter_id, ${DAY}, cents, IF(split, 0, fund_id), IF(split, 0, COALESCE(campaign_id, 0)),
+  IF(split, 0, COALESCE(appeal_id, 0)), method FROM gift FORCE INDEX (gift_facts)`;
+export const SPLITS_SQL = `SELECT x.supporter_id, TO_DAYS(g.date) - 719528, x.cents, x.fund_id, COALESCE(x.campaign_id, 0), COALESCE(x.appeal_id, 0),
+  g.method, x.gift_id FROM gift_split x JOIN gift g ON g.id = x.gift_id`;
+export const CREDITS_SQL = `SELECT supporter_id, ${DAY}, cents, fund_id, COALESCE(campaign_id, 0), COALESCE(appeal_id, 0), method, gift_id,
+  place, of_cents, donor_id FROM soft_credit`;
 export const TAGS_SQL = 'SELECT supporter_id, tag_id FROM supporter_tag';
 export const GROUPS_SQL = 'SELECT supporter_id, group_id FROM group_member';
 export const WISHES_SQL = 'SELECT supporter_id, kind FROM wish';
@@ -81,7 +93,17 @@ const giftOf = (row: Cells): GiftFacts => ({
   fund: Number(row[3]),
   campaign: Number(row[4]),
   appeal: Number(row[5]),
+  method: METHOD_CODES.indexOf(row[6] as PaymentMethod),
 });
+const splitOf = (row: Cells): SplitFacts => ({ ...giftOf(row), gift: Number(row[7]) });
+const creditOf = (row: Cells): CreditFacts => ({
+  ...splitOf(row),
+  part: Number(row[8]),
+  of: Number(row[9]),
+  donor: Number(row[10]),
+});
+/** A gift of which nothing is left counts nowhere. */
+const isGift = (row: Cells): boolean => Number(row[2]) > 0;
 
 /** Keeps the facts of every supporter, and answers what lists, segments and records ask of them. */
 export class FactsFollowing implements Following {
@@ -99,11 +121,15 @@ export class FactsFollowing implements Following {
     });
     /** Streams rows that belong to a supporter, in the order of supporters. */
     const each = (sql: string, take: (slot: number, row: Cells) => void): Promise<void> =>
-      db.stream(`${sql} ORDER BY supporter_id`, (row) => {
+      db.stream(`${sql} ORDER BY ${sql === SPLITS_SQL ? 'x.supporter_id, x.gift_id' : 'supporter_id'}`, (row) => {
         const slot = facts.slotOf(Number(row[0]));
         if (slot >= 0) take(slot, row);
       });
-    await each(GIFTS_SQL, (slot, row) => facts.gifts.push(slot, giftOf(row)));
+    await each(GIFTS_SQL, (slot, row) => {
+      if (isGift(row)) facts.gifts.push(slot, giftOf(row));
+    });
+    await each(SPLITS_SQL, (slot, row) => facts.splits.push(slot, splitOf(row)));
+    await each(CREDITS_SQL, (slot, row) => facts.credits.push(slot, creditOf(row)));
     await each(TAGS_SQL, (slot, row) => facts.tags.push(slot, { tag: Number(row[1]) }));
     await each(GROUPS_SQL, (slot, row) => facts.groups.push(slot, { group: Number(row[1]) }));
     await each(GIFT_FIELDS_SQL, (slot, row) => facts.addGiftField(slot, Number(row[1]), String(row[2])));
@@ -111,12 +137,13 @@ export class FactsFollowing implements Following {
   }
 
   async reload(db: FollowerDb, ids: readonly number[]): Promise<void> {
-    const of = (sql: string): Promise<Cells[]> => db.rows(`${sql} WHERE supporter_id IN (?)`, [ids]);
+    const of = (sql: string): Promise<Cells[]> =>
+      db.rows(`${sql} WHERE ${sql === SPLITS_SQL ? 'x.' : ''}supporter_id IN (?)`, [ids]);
     const [supporters, ...owned] = await Promise.all([
       db.rows(`${SUPPORTERS_SQL} WHERE s.id IN (?)`, [ids]),
-      ...[GIFTS_SQL, TAGS_SQL, GROUPS_SQL, WISHES_SQL, FIELDS_SQL, GIFT_FIELDS_SQL].map(of),
+      ...[GIFTS_SQL, TAGS_SQL, GROUPS_SQL, WISHES_SQL, FIELDS_SQL, GIFT_FIELDS_SQL, SPLITS_SQL, CREDITS_SQL].map(of),
     ]);
-    const [gifts, tags, groups, wishes, fields, giftFields] = owned.map(bySupporter);
+    const [gifts, tags, groups, wishes, fields, giftFields, splits, credits] = owned.map(bySupporter);
     const found = new Set<number>();
     for (const row of supporters) {
       const id = Number(row[0]);
@@ -133,7 +160,9 @@ export class FactsFollowing implements Following {
         groups: (groups?.get(id) ?? []).map((group) => Number(group[1])),
         fields: (fields?.get(id) ?? []).map((field) => [Number(field[1]), String(field[2])]),
         giftFields: (giftFields?.get(id) ?? []).map((field) => [Number(field[1]), String(field[2])]),
-        gifts: (gifts?.get(id) ?? []).map(giftOf),
+        gifts: (gifts?.get(id) ?? []).filter(isGift).map(giftOf),
+        splits: (splits?.get(id) ?? []).map(splitOf),
+        credits: (credits?.get(id) ?? []).map(creditOf),
       });
       this.listing.changed(slot);
     }
@@ -157,6 +186,8 @@ export class FactsFollowing implements Following {
       }
       case 'giving':
         return question.ids.map((id) => this.giving(id, question.calendar));
+      case 'totals':
+        return totalsAsked(this.facts, question);
       case 'list': {
         const list = this.listing.answer(question);
         const shown = question.limit === null ? [] : [...list.ids];
@@ -186,11 +217,13 @@ export class FactsFollowing implements Following {
   private giving(id: number, calendar: Calendar): GivenView {
     const slot = this.facts.slotOf(id);
     const nothing = this.figures([], calendar);
-    if (slot < 0) return { giving: { ...nothing, household: nothing }, flags: 0 };
+    if (slot < 0) return { giving: { ...nothing, household: nothing, recognised: 0 }, flags: 0 };
     const figures = this.figures([slot], calendar);
     const home = [...this.facts.homeOf(slot)];
     const household = home.length === 1 ? figures : this.figures(home, calendar);
-    return { giving: { ...figures, household }, flags: this.facts.flags[slot] ?? 0 };
+    const credits = this.facts.credits.count[slot] ?? 0;
+    const recognised = credits === 0 ? 0 : totalOf(this.facts, [slot], ANY_GIFT, 'recognition').cents;
+    return { giving: { ...figures, household, recognised }, flags: this.facts.flags[slot] ?? 0 };
   }
 
   private figures(slots: readonly number[], calendar: Calendar): GivingFigures {

@@ -7,7 +7,7 @@ import type { FieldKind } from '@tallystick/core/fields';
 import { grouped, Order } from '@tallystick/core/lists';
 import type { ListGroup, SortKey } from '@tallystick/core/lists';
 import type { SupporterKind } from '@tallystick/core/names';
-import { evaluate, giftsIn, givenIn, lastGiftDay } from '@tallystick/core/segments';
+import { evaluate, giftsIn, givenIn, lastGiftDay, within } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
 
 export type ListSort =
@@ -148,8 +148,11 @@ export class Listing {
   private keyOf(sort: ListQuestion['sort'], calendar: Calendar): (slot: number) => SortKey {
     const { facts } = this;
     const year = (ago: number) => spanOf({ kind: 'fiscal-year', ago }, calendar);
-    const given = (span: { from: number; to: number }) => (slot: number) => givenIn(facts, slot, span, 0);
-    const ever = spanOf({ kind: 'ever' }, calendar);
+    const given = (span: { from: number; to: number }) => {
+      const asked = within(span);
+      return (slot: number) => givenIn(facts, slot, asked);
+    };
+    const ever = within(spanOf({ kind: 'ever' }, calendar));
     if (typeof sort === 'object') return fieldKey(facts, sort);
     switch (sort) {
       case 'name':
@@ -163,15 +166,15 @@ export class Listing {
       case 'kind':
         return (slot) => (Object.keys(KIND_CODES) as SupporterKind[])[facts.kind[slot] ?? 0] ?? 'person';
       case 'lifetime':
-        return given(ever);
+        return (slot) => givenIn(facts, slot, ever);
       case 'thisYear':
         return given(year(0));
       case 'lastYear':
         return given(year(1));
       case 'count':
-        return (slot) => giftsIn(facts, slot, ever, 0);
+        return (slot) => giftsIn(facts, slot, ever);
       case 'average':
-        return (slot) => givenIn(facts, slot, ever, 0) / Math.max(1, giftsIn(facts, slot, ever, 0));
+        return (slot) => givenIn(facts, slot, ever) / Math.max(1, giftsIn(facts, slot, ever));
       case 'largest':
         return (slot) => overGifts(facts, slot, facts.gifts.columns.cents.values, 0, Math.max);
       case 'first':
@@ -179,19 +182,19 @@ export class Listing {
       case 'last':
         return (slot) => lastGiftDay(facts, slot, Infinity) ?? -Infinity;
       case 'household':
-        return (slot) => [...facts.homeOf(slot)].reduce((sum, other) => sum + givenIn(facts, other, ever, 0), 0);
+        return (slot) => [...facts.homeOf(slot)].reduce((sum, other) => sum + givenIn(facts, other, ever), 0);
     }
   }
 
   private sumOf(slots: Uint32Array, calendar: Calendar): ListAnswer['sum'] {
-    const [current, before] = [0, 1].map((ago) => spanOf({ kind: 'fiscal-year', ago }, calendar));
-    const ever = spanOf({ kind: 'ever' }, calendar);
+    const [current, before] = [0, 1].map((ago) => within(spanOf({ kind: 'fiscal-year', ago }, calendar)));
+    const ever = within(spanOf({ kind: 'ever' }, calendar));
     const sum = { lifetime: 0, thisYear: 0, lastYear: 0, count: 0 };
     for (const slot of slots) {
       sum.count += this.facts.gifts.count[slot] ?? 0;
-      sum.lifetime += givenIn(this.facts, slot, ever, 0);
-      if (current) sum.thisYear += givenIn(this.facts, slot, current, 0);
-      if (before) sum.lastYear += givenIn(this.facts, slot, before, 0);
+      sum.lifetime += givenIn(this.facts, slot, ever);
+      if (current) sum.thisYear += givenIn(this.facts, slot, current);
+      if (before) sum.lastYear += givenIn(this.facts, slot, before);
     }
     return sum;
   }

@@ -1,63 +1,38 @@
 import type { DataSource } from 'typeorm';
 import { showField } from '@tallystick/core/fields';
-import { giftNumber, supporterNumber } from '@tallystick/core/gifts';
+import { giftNumber, partsFault, PAYMENT_METHODS, stockCents, supporterNumber } from '@tallystick/core/gifts';
+import type { GiftPart, PaymentMethod } from '@tallystick/core/gifts';
 import { formatMoney } from '@tallystick/core/money';
-import { displayName } from '@tallystick/core/names';
-import type { SupporterKind } from '@tallystick/core/names';
-import type { Gift, GiftDraft } from '@tallystick/contract/gifts';
+import type { GiftDraft } from '@tallystick/contract/gifts';
 import type { Actor, Changes, Reason } from '../platform/changes.ts';
 import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import { one, sqlOn } from '../platform/db.ts';
-import type { Param, Sql } from '../platform/db.ts';
-import { notFound, Problem } from '../platform/problem.ts';
+import type { Sql } from '../platform/db.ts';
+import { Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import { fieldsIn, readFields, syncFields } from '../settings/index.ts';
+import { makePledge, payPledge, shrinkPayments } from '../pledges/index.ts';
+import { fieldsIn, mayGive, readFields, refuseClosed, syncFields } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
+import { bookingDay, closedThrough, openBatch } from './books.ts';
+import { settledBecause } from './correct.ts';
 import type { GiftRecord } from './gift.entity.ts';
+import { conditionsOf, giftView, homeOf, SELECT_GIFTS } from './list-sql.ts';
+import type { GiftNarrowing, JoinedGift } from './list-sql.ts';
+import { wholeGift } from './whole.ts';
+import { insertGifts, moveOwned, syncParts } from './write.ts';
 
-export interface GiftQuery {
-  supporterId?: number | undefined;
-  householdId?: number | undefined;
-  fundId?: number | undefined;
-  campaignId?: number | undefined;
-  appealId?: number | undefined;
-  method?: string | undefined;
-  from?: string | undefined;
-  to?: string | undefined;
-  thanked?: 'yes' | 'no' | undefined;
-  ids?: readonly number[] | undefined;
+export interface GiftQuery extends GiftNarrowing {
   limit: number;
   cursor?: string | undefined;
   sort: 'date' | '-date' | 'amount' | '-amount';
 }
 
-interface Joined extends GiftRecord {
-  kind: SupporterKind;
-  prefix: string;
-  first: string;
-  middle: string;
-  last: string;
-  suffix: string;
-  organization: string;
-  fund: string;
-  campaign: string | null;
-  appeal: string | null;
-  receipt_id: number | null;
-  receipt_number: string | null;
-  own: string | null;
-}
-
-const SELECT = `SELECT g.*, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization, f.name AS fund, c.name AS campaign,
-  a.name AS appeal, r.id AS receipt_id, r.number AS receipt_number,
-  (SELECT CONCAT(JSON_OBJECTAGG(v.field_id, v.value), '') FROM gift_field v WHERE v.gift_id = g.id) AS own
-  FROM gift g JOIN supporter s ON s.id = g.supporter_id JOIN fund f ON f.id = g.fund_id
-  LEFT JOIN campaign c ON c.id = g.campaign_id LEFT JOIN appeal a ON a.id = g.appeal_id LEFT JOIN receipt r ON r.gift_id = g.id`;
-
 const EXPORT_HEADINGS =
-  'Number,Supporter,Name,Date,Amount,Currency,Fund,Campaign,Appeal,Paid by,Check,Reference,Note,Thanked,Receipt'.split(
+  'Number,Supporter,Name,Date,Amount,Currency,Fund,Campaign,Appeal,Source code,Paid by,Check,Reference,Note,Goods and services,Deductible,State,Thanked,Receipt'.split(
     ',',
   );
 
+/** Gifts: recording them, finding them, changing them while nothing hangs on them. */
 export class Gifts {
   private readonly sql: Sql;
 
@@ -69,14 +44,12 @@ export class Gifts {
     this.sql = sqlOn(source);
   }
 
-  async get(id: number): Promise<Gift> {
-    const row = await one<Joined>(this.sql, `${SELECT} WHERE g.id = ?`, [id]);
-    if (!row) throw notFound(`Gift ${giftNumber(id)}`);
-    return giftView(row);
+  get(id: number) {
+    return wholeGift(this.sql, id);
   }
 
   /** Every gift that a filter shows, as the rows of a file; amounts as `1234.50`. */
-  async exported(query: Omit<GiftQuery, 'limit' | 'sort'>): Promise<{ headings: string[]; rows: (string | null)[][] }> {
+  async exported(query: GiftNarrowing): Promise<{ headings: string[]; rows: (string | null)[][] }> {
     const [fields, { currency, locale }] = await Promise.all([
       fieldsIn(this.sql, 'gift'),
       this.settings.organization(),
@@ -87,22 +60,15 @@ export class Gifts {
       const page = await this.list({ ...query, sort: 'date', limit: 1000, ...(cursor ? { cursor } : {}) });
       for (const gift of page.items)
         rows.push([
+          ...[gift.number, supporterNumber(gift.supporterId), gift.supporterName, gift.date, plain(gift.cents)],
+          ...[gift.currency, gift.fund, gift.campaign, gift.appeal, gift.source, gift.method],
           ...[
-            gift.number,
-            supporterNumber(gift.supporterId),
-            gift.supporterName,
-            gift.date,
-            (gift.cents / 100).toFixed(2),
-          ],
-          ...[
-            gift.currency,
-            gift.fund,
-            gift.campaign,
-            gift.appeal,
-            gift.method,
             gift.cheque,
             gift.reference,
             gift.note,
+            plain(gift.benefitCents),
+            plain(gift.deductibleCents),
+            gift.state,
           ],
           ...[gift.acknowledgedOn, gift.receiptNumber],
           ...fields.map((field) => showField(field, gift.fields[field.id] ?? '', currency, locale)),
@@ -112,17 +78,9 @@ export class Gifts {
     return { headings: [...EXPORT_HEADINGS, ...fields.map((field) => field.name)], rows };
   }
 
-  /** A household with everyone in it: their ids are asked for first, since MariaDB would read every gift otherwise. */
-  private async home(householdId: number | undefined): Promise<number[] | undefined> {
-    if (householdId === undefined) return undefined;
-    // supporter_household (household_id)
-    const rows = await this.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE household_id = ?', [householdId]);
-    return [householdId, ...rows.map((row) => row.id)];
-  }
-
   /** A page of gifts with the number and sum of the whole list. */
   async list(query: GiftQuery) {
-    const { where, params } = conditionsOf(query, await this.home(query.householdId));
+    const { where, params } = conditionsOf(query, await homeOf(this.sql, query.householdId));
     const column = query.sort.endsWith('date') ? 'date' : 'cents';
     const down = query.sort.startsWith('-');
     const filter = where.length > 0 ? `WHERE ${where.join(' AND ')}` : '';
@@ -138,8 +96,8 @@ export class Gifts {
     }
     const direction = down ? 'DESC' : 'ASC';
     // gift_date (date, id), gift_cents (cents, id), gift_unthanked (acknowledged_on, date, id) or gift_facts
-    const rows = await this.sql.rows<Joined>(
-      `${SELECT} ${where.length > 0 ? `WHERE ${where.join(' AND ')}` : ''} ORDER BY g.${column} ${direction}, g.id ${direction} LIMIT ?`,
+    const rows = await this.sql.rows<JoinedGift>(
+      `${SELECT_GIFTS} ${where.length > 0 ? `WHERE ${where.join(' AND ')}` : ''} ORDER BY g.${column} ${direction}, g.id ${direction} LIMIT ?`,
       [...params, query.limit + 1],
     );
     const page = rows.slice(0, query.limit);
@@ -153,101 +111,197 @@ export class Gifts {
     };
   }
 
-  /** Records a one-time gift. A closed fund, campaign or appeal, or a supporter in the trash, is refused with the field. */
+  /** How the gifts of a narrowing fall to funds, campaigns, appeals and methods; parts of split gifts each to their own. */
+  async facets(query: GiftNarrowing) {
+    const { where, params } = conditionsOf(query, await homeOf(this.sql, query.householdId));
+    const filter = where.length > 0 ? `WHERE ${where.join(' AND ')}` : '';
+    const count = async (by: 'fund' | 'campaign' | 'appeal' | 'method') => {
+      const column = by === 'method' ? 'g.method' : `COALESCE(x.${by}_id, g.${by}_id)`;
+      const join = by === 'method' ? '' : 'LEFT JOIN gift_split x ON g.split = 1 AND x.gift_id = g.id';
+      const rows = await this.sql.rows<{ key: string | null; count: number; cents: number }>(
+        `SELECT CONCAT(${column}, '') AS \`key\`, COUNT(DISTINCT g.id) AS count, SUM(${by === 'method' ? 'g.cents' : 'COALESCE(x.cents, g.cents)'}) AS cents
+         FROM gift g ${join} ${filter} GROUP BY 1 ORDER BY 3 DESC LIMIT 50`,
+        params,
+      );
+      return rows.flatMap(({ key, ...row }) => (key === null ? [] : [{ key, ...row, cents: Number(row.cents) }]));
+    };
+    const { funds, campaigns, appeals } = await this.settings.choices();
+    const named = (list: readonly { id: number; name: string }[], key: string): string =>
+      list.find((one) => one.id === Number(key))?.name ?? key;
+    const lists = { fund: funds, campaign: campaigns, appeal: appeals };
+    return Promise.all(
+      (['fund', 'campaign', 'appeal', 'method'] as const).map(async (by) => ({
+        by,
+        items: (await count(by)).map((row) => ({
+          ...row,
+          name: by === 'method' ? PAYMENT_METHODS[row.key as PaymentMethod] : named(lists[by], row.key),
+        })),
+      })),
+    );
+  }
+
+  /**
+   * Records a gift. A closed fund, campaign, appeal or source code, or a supporter in the trash, is refused with the
+   * field; a second gift of the same donor by the same check number asks first (409 `same-cheque`).
+   */
   async record(actor: Actor, draft: GiftDraft, key: Reason['key']) {
     const organization = await this.settings.organization();
     const { today } = await this.settings.calendar();
-    if (draft.date > today)
-      throw fieldProblem('date', 'The date is in the future; a gift is recorded when it has come in.');
+    const parts = partsOf(draft, today);
     const summary = `Recorded ${formatMoney(draft.cents, organization.currency, organization.locale)} from ${supporterNumber(draft.supporterId)}`;
     return this.changes.write(actor, { kind: 'gift', summary, key: key ?? null }, async (tx) => {
-      await this.mayTake(tx, draft);
-      const { supporterId, fundId, campaignId, appealId, fields, ...rest } = draft;
-      const own = readFields(await fieldsIn(tx.sql, 'gift'), fields);
-      const id = await tx.insert('gift', {
-        ...rest,
-        supporter_id: supporterId,
-        fund_id: fundId,
-        campaign_id: campaignId,
-        appeal_id: appealId,
-        currency: organization.currency,
-        reference: '',
-        acknowledged_on: null,
-        intake_id: null,
-      });
-      await syncFields(tx, 'gift', { supporter_id: supporterId, gift_id: id }, own);
+      await this.mayTake(tx, draft, parts);
+      const own = readFields(await fieldsIn(tx.sql, 'gift'), draft.fields);
+      const [id = 0] = await insertGifts(tx, [
+        {
+          ...draft,
+          parts,
+          currency: organization.currency,
+          bookedOn: bookingDay(draft.date, today, await closedThrough(tx.sql)),
+          batchId: await openBatch(tx, 'hand', today, `Recorded by ${actor.name}`),
+          own: [...own].filter(([, value]) => value !== ''),
+        },
+      ]);
+      await this.writeTribute(tx, id, draft);
+      if (draft.pays) await payPledge(tx, { id, cents: draft.cents, date: draft.date }, draft.pays);
+      if (draft.match) {
+        await mayGive(tx, draft.match.supporterId, 'match');
+        const { fundId, campaignId, appealId } = parts[0] ?? draft;
+        await makePledge(
+          tx,
+          {
+            ...{ supporterId: draft.match.supporterId, cents: draft.match.cents, fundId, campaignId, appealId },
+            ...{ kind: 'match', stage: 'promised', pledgedOn: draft.date, forGiftId: id },
+            plan: { kind: 'rows', rows: [{ due: draft.date, cents: draft.match.cents }] },
+            ...{ note: `Matches ${giftNumber(id)}`, appliedOn: null, askedCents: null },
+          },
+          organization.currency,
+        );
+      }
       return { id, number: giftNumber(id) };
     });
   }
 
-  private async mayTake(tx: Transaction, draft: GiftDraft): Promise<void> {
-    const supporter = (await tx.lock('supporter', [draft.supporterId])).get(draft.supporterId);
-    if (!supporter) throw fieldProblem('supporterId', 'There is no such supporter.');
-    if (supporter['trashed'] !== 0)
-      throw fieldProblem('supporterId', 'This supporter is in the trash; restore the record first.');
-    const chosen = { fund: draft.fundId, campaign: draft.campaignId, appeal: draft.appealId };
-    for (const [table, id] of Object.entries(chosen)) {
-      if (id === null) continue;
-      const row = await one<{ name: string; closed: number }>(
+  /** Changes a gift that nothing hangs on yet; otherwise 409 `settled`, with what to do instead. */
+  async edit(actor: Actor, id: number, draft: Omit<GiftDraft, 'pays' | 'match'> & { version: number }) {
+    const { today } = await this.settings.calendar();
+    const parts = partsOf(draft, today);
+    return this.changes.write(actor, { kind: 'gift', summary: `Changed ${giftNumber(id)}` }, async (tx) => {
+      const before = (await tx.expect('gift', id, draft.version, `Gift ${giftNumber(id)}`)) as unknown as GiftRecord;
+      const settled = await settledBecause(tx.sql, before);
+      if (settled !== '')
+        throw new Problem(409, 'settled', `${settled} Correct it instead, so that what it was is kept.`);
+      await this.mayTake(tx, draft, parts, before);
+      const paid = await one<{ paid: number | null }>(
         tx.sql,
-        `SELECT name, closed FROM ${table} WHERE id = ?`,
+        'SELECT SUM(cents) AS paid FROM pledge_payment WHERE gift_id = ?',
         [id],
       );
-      if (!row) throw fieldProblem(`${table}Id`, `There is no such ${table}.`);
-      if (row.closed === 1)
-        throw fieldProblem(`${table}Id`, `The ${table} “${row.name}” is closed; choose an open one.`);
+      if (Number(paid?.paid ?? 0) > draft.cents) await shrinkPayments(tx, id, draft.cents);
+      const own = readFields(await fieldsIn(tx.sql, 'gift'), draft.fields);
+      await tx.update('gift', id, {
+        supporter_id: draft.supporterId,
+        cents: draft.cents,
+        date: draft.date,
+        booked_on: bookingDay(draft.date, today, await closedThrough(tx.sql)),
+        source_code_id: draft.sourceId,
+        method: draft.method,
+        cheque: draft.cheque,
+        note: draft.note,
+        benefit_cents: draft.benefitCents,
+        benefit: draft.benefit,
+        details: draft.details ? JSON.stringify(draft.details) : null,
+      });
+      await syncParts(tx, id, { ...draft, parts }, draft.credits);
+      await this.writeTribute(tx, id, draft);
+      await syncFields(tx, 'gift', { supporter_id: draft.supporterId, gift_id: id }, own);
+      await moveOwned(tx, id, draft.supporterId);
+    });
+  }
+
+  private async writeTribute(tx: Transaction, giftId: number, draft: Pick<GiftDraft, 'supporterId' | 'tribute'>) {
+    const { tribute } = draft;
+    const [had] = await tx.sql.rows<{ id: number }>('SELECT id FROM tribute WHERE gift_id = ?', [giftId]);
+    if (!tribute) {
+      if (had) await tx.removeAll('tribute', [had.id]);
+      return;
     }
+    if (tribute.name === '' && tribute.ofId === null)
+      throw fieldProblem('tribute', 'Say whom the gift honours or remembers.');
+    if (tribute.ofId !== null) await mayGive(tx, tribute.ofId, 'tribute');
+    if (tribute.notifyId !== null) await mayGive(tx, tribute.notifyId, 'tribute');
+    const row = {
+      supporter_id: draft.supporterId,
+      kind: tribute.kind,
+      name: tribute.name,
+      of_id: tribute.ofId,
+      notify_id: tribute.notifyId,
+      notify: tribute.notify,
+      with_amount: tribute.withAmount ? 1 : 0,
+    };
+    if (had) await tx.update('tribute', had.id, row);
+    else await tx.insert('tribute', { ...row, gift_id: giftId });
+  }
+
+  /** Refuses what cannot be. Places that the gift already went to may have been closed since. */
+  private async mayTake(
+    tx: Transaction,
+    draft: Omit<GiftDraft, 'pays' | 'match'>,
+    parts: readonly GiftPart[],
+    before?: GiftRecord,
+  ): Promise<void> {
+    await mayGive(tx, draft.supporterId);
+    for (const credit of draft.credits) {
+      await mayGive(tx, credit.supporterId, 'credits');
+      if (credit.supporterId === draft.supporterId)
+        throw fieldProblem('credits', 'The legal donor has the whole gift already; credit someone else.');
+      if (credit.cents > draft.cents) throw fieldProblem('credits', 'A soft credit is at most the gift.');
+    }
+    const same = (column: 'fund_id' | 'campaign_id' | 'appeal_id' | 'source_code_id', id: number | null) =>
+      before?.[column] === id ? null : id;
+    for (const part of parts)
+      await refuseClosed(tx, {
+        fund: same('fund_id', part.fundId),
+        campaign: same('campaign_id', part.campaignId),
+        appeal: same('appeal_id', part.appealId),
+      });
+    await refuseClosed(tx, { source_code: same('source_code_id', draft.sourceId) });
+    if (draft.method !== 'cheque' || draft.cheque === '' || draft.sameChequeSeen) return;
+    const twice = await one<{ id: number; date: string }>(
+      tx.sql, // gift_cheque (cheque)
+      `SELECT id, date FROM gift WHERE cheque = ? AND supporter_id = ? AND method = 'cheque' AND cents > 0 AND id <> ? LIMIT 1`,
+      [draft.cheque, draft.supporterId, before?.id ?? 0],
+    );
+    if (twice)
+      throw new Problem(
+        409,
+        'same-cheque',
+        `${giftNumber(twice.id)} of ${twice.date} came by check ${draft.cheque} from the same donor. Record it anyway?`,
+        { fields: { cheque: `The same number as ${giftNumber(twice.id)}.` }, details: { giftId: twice.id } },
+      );
   }
 }
+
+const plain = (cents: number): string => (cents / 100).toFixed(2);
 
 const fieldProblem = (field: string, message: string): Problem =>
   new Problem(400, 'invalid', message, { fields: { [field]: message } });
 
-function conditionsOf(query: GiftQuery, home?: readonly number[]): { where: string[]; params: Param[] } {
-  const where: string[] = [];
-  const params: Param[] = [];
-  const add = (sql: string, value: Param | undefined): void => {
-    if (value === undefined) return;
-    where.push(sql);
-    params.push(value);
-  };
-  add('g.supporter_id = ?', query.supporterId);
-  add('g.supporter_id IN (?)', home);
-  add('g.fund_id = ?', query.fundId);
-  add('g.campaign_id = ?', query.campaignId);
-  add('g.appeal_id = ?', query.appealId);
-  add('g.method = ?', query.method);
-  add('g.date >= ?', query.from);
-  add('g.date <= ?', query.to);
-  add('g.id IN (?)', query.ids);
-  if (query.thanked) where.push(`g.acknowledged_on IS ${query.thanked === 'no' ? '' : 'NOT '}NULL`);
-  return { where, params };
-}
-
-function giftView(row: Joined): Gift {
-  const fields: Record<string, string> = row.own === null ? {} : JSON.parse(row.own);
-  return {
-    id: row.id,
-    number: giftNumber(row.id),
-    version: row.version,
-    supporterId: row.supporter_id,
-    supporterName: displayName(row),
-    cents: row.cents,
-    currency: row.currency,
-    date: row.date,
-    fundId: row.fund_id,
-    fund: row.fund,
-    campaignId: row.campaign_id,
-    campaign: row.campaign ?? '',
-    appealId: row.appeal_id,
-    appeal: row.appeal ?? '',
-    method: row.method,
-    cheque: row.cheque,
-    reference: row.reference,
-    note: row.note,
-    fields,
-    acknowledgedOn: row.acknowledged_on,
-    receiptId: row.receipt_id,
-    receiptNumber: row.receipt_number,
-  };
+/** The parts of a draft; refuses (400) parts that do not add up, a future date, or stock whose value is another. */
+function partsOf(draft: Omit<GiftDraft, 'pays' | 'match'>, today: string): GiftPart[] {
+  if (draft.date > today)
+    throw fieldProblem('date', 'The date is in the future; a gift is recorded when it has come in.');
+  const { cents, fundId, campaignId, appealId, details } = draft;
+  if (details?.kind === 'stock' && stockCents(details.shares, details.meanPrice) !== cents)
+    throw fieldProblem('cents', 'A gift of stock is worth its shares times the mean price; the amount differs.');
+  if (details && details.kind !== draft.method)
+    throw fieldProblem(
+      'method',
+      `These details belong to a gift ${details.kind === 'stock' ? 'of stock' : 'in kind'}.`,
+    );
+  if (draft.method === 'in_kind' && !details) throw fieldProblem('details', 'Say what was given.');
+  const parts = draft.parts.length > 0 ? draft.parts : [{ cents, fundId, campaignId, appealId }];
+  const fault = partsFault(cents, parts);
+  if (fault !== null) throw fieldProblem('parts', fault);
+  return parts;
 }

@@ -1,21 +1,45 @@
 import * as contract from '@tallystick/contract/gifts';
 import { csv } from '../platform/csv.ts';
 import type { Http } from '../platform/http.ts';
+import type { Corrections } from './correct.ts';
 import type { Gifts } from './gifts.service.ts';
+import type { GiftTotals } from './totals.ts';
 
+export { bookingDay, bookingDays, closedThrough, newBatch, openBatch, type BatchSource } from './books.ts';
+export { Corrections, stateOf } from './correct.ts';
+export {
+  GiftFieldTable,
+  GiftTable,
+  GiftSplitTable,
+  SoftCreditTable,
+  TributeTable,
+  CorrectionTable,
+  BatchTable,
+} from './gift.entity.ts';
 export { Gifts } from './gifts.service.ts';
-export { GiftFieldTable, GiftTable } from './gift.entity.ts';
+export { GiftTotals } from './totals.ts';
+export { insertGifts, type NewGift } from './write.ts';
 
-export function serveGifts(http: Http, gifts: Gifts): void {
+export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections, totals: GiftTotals): void {
   http.on(contract.listGifts, ({ query }) => gifts.list(query));
   http.on(contract.exportGifts, async ({ query, response }) => {
     const { headings, rows } = await gifts.exported(query);
     response.attachment('gifts.csv').type('text/csv; charset=utf-8').send(csv(headings, rows));
     return undefined;
   });
+  http.on(contract.facetGifts, async ({ query }) => ({ facets: await gifts.facets(query) }));
+  http.on(contract.giftTotals, ({ body }) => totals.totals(body));
   http.on(contract.getGift, ({ params }) => gifts.get(params.id));
   http.on(contract.recordGift, async ({ actor, body, key }) => {
     const { revision, result } = await gifts.record(actor, body, key);
+    return { revision, ...result };
+  });
+  http.on(contract.editGift, async ({ actor, params, body }) => {
+    const { revision } = await gifts.edit(actor, params.id, body);
+    return { revision };
+  });
+  http.on(contract.correctGift, async ({ actor, params, body }) => {
+    const { revision, result } = await corrections.correct(actor, params.id, body);
     return { revision, ...result };
   });
 }

@@ -5,6 +5,7 @@ import type { Http } from '../platform/http.ts';
 import type { Intakes } from './intake.service.ts';
 
 export { Intakes } from './intake.service.ts';
+export { giftOf, insertSupporters, writeTags } from './write-rows.ts';
 
 const LARGEST_FILE = 50 * 1024 * 1024;
 const TOO_LARGE = 'The file is larger than 50 MB. Split it, or leave out columns that are not needed.';

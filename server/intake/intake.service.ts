@@ -3,6 +3,7 @@ import { decimalMarkOfColumn } from '@tallystick/core/money';
 import { matchHeadings, readRow } from '@tallystick/core/intake';
 import type { IntakeColumn, RowProblem } from '@tallystick/core/intake';
 import { IntakeSetting } from '@tallystick/contract/intake';
+import { bookingDays, closedThrough, newBatch } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { instant } from '../platform/clock.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
@@ -232,6 +233,7 @@ export class Intakes {
     const { id } = job.payload as { id: number };
     const intake = await this.row(id);
     const organization = await this.settings.organization();
+    const { today } = await this.settings.calendar();
     let counts = countsOf([]);
     const { result } = await this.changes.write(
       job.actor,
@@ -244,7 +246,12 @@ export class Intakes {
         const good = rows.filter((row) => row.verdict === 'new' || row.verdict === 'known');
         if (good.length === 0)
           throw new Problem(409, 'nothing-to-post', 'No row of this file can be brought in as it is read now.');
-        await writeRows(tx, rows, good, organization.currency, id, (done) => job.progress(done, rows.length));
+        const books = {
+          ...{ currency: organization.currency, intakeId: id },
+          batchId: await newBatch(tx, 'intake', today, intake.name),
+          bookedOn: bookingDays(today, await closedThrough(tx.sql)),
+        };
+        await writeRows(tx, rows, good, books, (done) => job.progress(done, rows.length));
         await tx.update('intake', id, { state: 'posted' });
         return `${good.length} rows, ${counts.newSupporters} new supporters, ${counts.gifts} gifts; ${rows.length - good.length} left out`;
       },

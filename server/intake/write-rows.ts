@@ -1,5 +1,8 @@
+import type { Row } from '@tallystick/core/changes';
 import type { DraftRow } from '@tallystick/core/intake';
 import { displayName, sortName } from '@tallystick/core/names';
+import { insertGifts } from '../gifts/index.ts';
+import type { NewGift } from '../gifts/index.ts';
 import { chunks } from '../platform/db.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { tagIds } from '../supporters/index.ts';
@@ -10,80 +13,45 @@ export async function writeRows(
   tx: Transaction,
   all: readonly JudgedRow[],
   good: readonly JudgedRow[],
-  currency: string,
-  intakeId: number,
+  books: Parameters<typeof giftOf>[2],
   progress: (done: number) => Promise<void>,
 ): Promise<void> {
   const fresh = good.filter((row) => row.match?.kind === 'new');
-  const made = await tx.insertAll(
-    'supporter',
-    fresh.map(({ draft }) => ({ ...nameOf(draft), nickname: draft.nickname, sort_name: sortName(nameOf(draft)) })),
+  const made = await insertSupporters(
+    tx,
+    fresh.map((row) => row.draft),
   );
-  await progress(Math.floor(all.length / 3));
   const madeAt = new Map(fresh.map((row, index) => [row, made[index] ?? 0]));
   const ownerOf = (row: JudgedRow): number => {
     if (row.match?.kind === 'known') return row.match.id;
     const first = row.match?.kind === 'earlier' ? all[row.match.row] : row;
     return (first && madeAt.get(first)) ?? 0;
   };
-  const way = (row: JudgedRow) => ({ supporter_id: ownerOf(row), label: 'home', preferred: 1 });
-  await tx.insertAll(
-    'email',
-    fresh.filter(({ draft }) => draft.email !== null).map((row) => ({ ...way(row), address: row.draft.email })),
-  );
-  await tx.insertAll(
-    'phone',
-    fresh.filter(({ draft }) => draft.phone !== '').map((row) => ({ ...way(row), number: row.draft.phone })),
-  );
-  await tx.insertAll(
-    'address',
-    fresh
-      .filter(({ draft }) => draft.street + draft.city + draft.region + draft.postal !== '')
-      .map((row) => {
-        const { street, city, region, postal, country } = row.draft;
-        return { ...way(row), street, city, region, postal, country };
-      }),
-  );
-  await tx.insertAll(
-    'supporter_field',
-    fresh.flatMap((row) =>
-      row.draft.own.map(([field, value]) => ({ supporter_id: ownerOf(row), field_id: field, value })),
-    ),
-  );
   await progress(Math.floor((all.length * 2) / 3));
   await writeTags(
     tx,
     good.filter(({ draft }) => draft.tag !== '').map((row) => ({ supporterId: ownerOf(row), tag: row.draft.tag })),
+    'intake',
   );
-  await writeGifts(tx, good, ownerOf, { currency, intake_id: intakeId });
+  const gifts = good.flatMap((row) => giftOf(row.draft, ownerOf(row), books) ?? []);
+  await insertGifts(tx, gifts);
   await progress(all.length);
 }
 
-async function writeGifts(
-  tx: Transaction,
-  rows: readonly JudgedRow[],
-  ownerOf: (row: JudgedRow) => number,
-  shared: { currency: string; intake_id: number },
-): Promise<void> {
-  const given = rows.flatMap((row) => (row.draft.gift ? [{ gift: row.draft.gift, supporter_id: ownerOf(row) }] : []));
-  const ids = await tx.insertAll(
-    'gift',
-    given.map(({ gift: { fundId, campaignId, appealId, own: _own, ...gift }, supporter_id }) => ({
-      ...gift,
-      ...shared,
-      supporter_id,
-      fund_id: fundId,
-      campaign_id: campaignId,
-      appeal_id: appealId,
-      acknowledged_on: null,
-    })),
-  );
-  await tx.insertAll(
-    'gift_field',
-    given.flatMap(({ gift, supporter_id }, index) =>
-      gift.own.map(([field_id, value]) => ({ supporter_id, gift_id: ids[index] ?? 0, field_id, value })),
-    ),
-  );
+/** A row's draft with whom it belongs to, as a gift to be stored; null where the row brings none. */
+export function giftOf(
+  draft: DraftRow,
+  supporterId: number,
+  books: { currency: string; batchId: number; intakeId?: number; bookedOn: (date: string) => string },
+): NewGift | null {
+  if (!draft.gift) return null;
+  const { fundId, campaignId, appealId, cents, ...gift } = draft.gift;
+  return {
+    ...gift,
+    ...{ supporterId, cents, currency: books.currency, batchId: books.batchId, intakeId: books.intakeId ?? null },
+    parts: [{ cents, fundId, campaignId, appealId }],
+    bookedOn: books.bookedOn(gift.date),
+  };
 }
 
 const nameOf = (draft: DraftRow) => {
@@ -91,7 +59,51 @@ const nameOf = (draft: DraftRow) => {
   return { ...draft.name, last: draft.email.split('@')[0] ?? '' };
 };
 
-async function writeTags(tx: Transaction, wanted: readonly { supporterId: number; tag: string }[]): Promise<void> {
+/** Stores new supporters with the contact details and fields of their drafts; answers their ids in the same order. */
+export async function insertSupporters(tx: Transaction, drafts: readonly DraftRow[]): Promise<number[]> {
+  const ids = await tx.insertAll(
+    'supporter',
+    drafts.map((draft) => ({ ...nameOf(draft), nickname: draft.nickname, sort_name: sortName(nameOf(draft)) })),
+  );
+  const rows = (wanted: (draft: DraftRow) => boolean, row: (draft: DraftRow) => Row): Row[] =>
+    drafts.flatMap((draft, index) =>
+      wanted(draft) ? [{ supporter_id: ids[index] ?? 0, label: 'home', preferred: 1, ...row(draft) }] : [],
+    );
+  await tx.insertAll(
+    'email',
+    rows(
+      (draft) => draft.email !== null,
+      (draft) => ({ address: draft.email }),
+    ),
+  );
+  await tx.insertAll(
+    'phone',
+    rows(
+      (draft) => draft.phone !== '',
+      (draft) => ({ number: draft.phone }),
+    ),
+  );
+  await tx.insertAll(
+    'address',
+    rows(
+      (draft) => draft.street + draft.city + draft.region + draft.postal !== '',
+      ({ street, city, region, postal, country }) => ({ street, city, region, postal, country }),
+    ),
+  );
+  await tx.insertAll(
+    'supporter_field',
+    drafts.flatMap((draft, index) =>
+      draft.own.map(([field, value]) => ({ supporter_id: ids[index] ?? 0, field_id: field, value })),
+    ),
+  );
+  return ids;
+}
+
+export async function writeTags(
+  tx: Transaction,
+  wanted: readonly { supporterId: number; tag: string }[],
+  source: 'intake' | 'hand',
+): Promise<void> {
   const ids = await tagIds(
     tx,
     wanted.map(({ tag }) => tag),
@@ -111,9 +123,7 @@ async function writeTags(tx: Transaction, wanted: readonly { supporterId: number
     const known = new Set(has.map((pair) => `${pair.supporter_id}:${pair.tag_id}`));
     await tx.insertAll(
       'supporter_tag',
-      slice
-        .filter((pair) => !known.has(`${pair.supporter_id}:${pair.tag_id}`))
-        .map((pair) => ({ ...pair, source: 'intake' })),
+      slice.filter((pair) => !known.has(`${pair.supporter_id}:${pair.tag_id}`)).map((pair) => ({ ...pair, source })),
     );
   }
 }

@@ -7,6 +7,7 @@ import { notFound } from '../platform/problem.ts';
 import { long, table, text } from '../platform/tables.ts';
 
 export { lettersPdf } from './pdf.ts';
+export { tablePdf } from './table-pdf.ts';
 export type { PrintedLetter } from './pdf.ts';
 
 interface LetterRecord {

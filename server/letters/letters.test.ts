@@ -70,7 +70,7 @@ describe('lettersPdf', () => {
   });
   it('marks every page of a proof, and no page of a real letter', async () => {
     const long = Array.from({ length: 60 }, () => paragraph('words '.repeat(20)));
-    const [real, proof] = [await lettersPdf([letter(long)]), await lettersPdf([letter(long)], true)];
+    const [real, proof] = [await lettersPdf([letter(long)]), await lettersPdf([letter(long)], 'PROOF')];
     expect(pages(proof)).toBe(pages(real));
     // The mark is drawn with an opacity of its own, which a plain letter never asks for.
     expect(proof.toString('latin1')).toContain('/ca 0.12');

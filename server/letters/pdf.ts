@@ -19,14 +19,14 @@ const INK = '#23272F';
 const FADED = '#646A73';
 const HAZEL = '#8F5E2C';
 
-/** Draws letters one after the other, each on a page of its own; `proof` marks every page as not valid. */
-export function lettersPdf(letters: Iterable<PrintedLetter>, proof = false): Promise<Buffer> {
+/** Draws letters one after the other, each on a page of its own; a `mark` across every page says that it is not valid. */
+export function lettersPdf(letters: Iterable<PrintedLetter>, mark: '' | 'PROOF' | 'VOID' = ''): Promise<Buffer> {
   return new Promise((resolve, reject) => {
     const doc = new PDFDocument({
       size: 'LETTER',
       margins: { top: INCH, bottom: INCH, left: INCH, right: INCH },
       autoFirstPage: false,
-      bufferPages: proof,
+      bufferPages: mark !== '',
     });
     const parts: Buffer[] = [];
     doc.on('data', (part: Buffer) => parts.push(part));
@@ -35,17 +35,17 @@ export function lettersPdf(letters: Iterable<PrintedLetter>, proof = false): Pro
     const pen = new Pen(doc);
     for (const letter of letters) drawLetter(doc, pen, letter);
     // At the end, since drawing while a line is being broken over pages would change the letter's own type.
-    if (proof)
+    if (mark !== '')
       for (let page = 0; page < doc.bufferedPageRange().count; page++) {
         doc.switchToPage(page);
-        markProof(doc, pen);
+        markPage(doc, pen, mark);
       }
     doc.end();
   });
 }
 
 /** Writes text in a face, changing the font file wherever a character needs another one. */
-class Pen {
+export class Pen {
   private readonly registered = new Set<string>();
 
   constructor(private readonly doc: PDFKit.PDFDocument) {}
@@ -69,12 +69,12 @@ class Pen {
   }
 }
 
-function markProof(doc: PDFKit.PDFDocument, pen: Pen): void {
+function markPage(doc: PDFKit.PDFDocument, pen: Pen, mark: string): void {
   doc.save();
-  pen.font(stretches('PROOF', 'sans-bold')[0]?.font ?? '');
+  pen.font(stretches(mark, 'sans-bold')[0]?.font ?? '');
   doc.rotate(-45, { origin: [doc.page.width / 2, doc.page.height / 2] });
   doc.fontSize(120).fillColor('#A2373A').fillOpacity(0.12);
-  doc.text('PROOF', 0, doc.page.height / 2 - 70, { width: doc.page.width, align: 'center', lineBreak: false });
+  doc.text(mark, 0, doc.page.height / 2 - 70, { width: doc.page.width, align: 'center', lineBreak: false });
   doc.restore();
 }
 

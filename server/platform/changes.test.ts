@@ -181,6 +181,7 @@ describe('undo', () => {
             cents: action.cents,
             currency: 'USD',
             date: '2026-11-01',
+            booked_on: '2026-11-01',
             fund_id: 1,
             method: 'cash',
           }));

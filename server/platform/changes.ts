@@ -29,7 +29,9 @@ export type ChangeKind =
   | 'bounce'
   | 'bulk'
   | 'trash'
-  | 'erase';
+  | 'erase'
+  | 'sheet'
+  | 'charge';
 
 export interface Reason {
   kind: ChangeKind;
@@ -62,6 +64,7 @@ interface StoredSet {
 
 /** Kinds of change that changing rows back would not take back, each with the reason that a person is told. */
 const FINAL: Readonly<Record<string, string>> = {
+  charge: 'a card was charged; refund the gift instead',
   issue: 'receipts were numbered and sent; void them instead',
   send: 'messages went out',
   load: 'it loaded whole data',

@@ -45,7 +45,7 @@ export class Http {
     const parser = endpoint.consumes ? [] : [express.json({ limit: '4mb' })];
     this.app[endpoint.method](`/api/v1${endpoint.path}`, ...parser, async (request, response) => {
       const caller = await this.auth.caller(request);
-      this.authorise(endpoint.role, caller, request);
+      this.authorise(endpoint, caller, request);
       const body: unknown = endpoint.consumes ? {} : (request.body ?? {});
       const call = {
         params: endpoint.params.parse(request.params),
@@ -62,9 +62,13 @@ export class Http {
     });
   }
 
-  private authorise(least: Role | 'public', caller: Caller | null, request: Request): void {
+  private authorise(
+    { role: least, signed = false }: { role: Role | 'public'; signed?: boolean },
+    caller: Caller | null,
+    request: Request,
+  ): void {
     const writes = !['GET', 'HEAD'].includes(request.method);
-    if (writes && caller?.by !== 'token' && !isOwnOrigin(request))
+    if (writes && !signed && caller?.by !== 'token' && !isOwnOrigin(request))
       throw new Problem(403, 'foreign-origin', 'This request came from another site and was refused.');
     if (least === 'public') return;
     if (!caller) throw new Problem(401, 'signed-out', 'Sign in to go on.');

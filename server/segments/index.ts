@@ -96,7 +96,7 @@ export class Segments {
   }
 
   private async wording(): Promise<(condition: Condition) => string> {
-    const [calendar, { funds }, tags, groups, fields] = await Promise.all([
+    const [calendar, { funds, campaigns, appeals }, tags, groups, fields] = await Promise.all([
       this.settings.calendar(),
       this.settings.choices(),
       this.settings.tags(),
@@ -108,6 +108,8 @@ export class Segments {
     const wording = {
       calendar,
       fundName: name(funds),
+      campaignName: name(campaigns),
+      appealName: name(appeals),
       tagName: name(tags),
       groupName: name(groups),
       fieldName: name(fields),

@@ -86,6 +86,7 @@ describe('segments on facts', () => {
                   currency: 'USD',
                   date: `2026-09-${String(action.day).padStart(2, '0')}`,
                   fund_id: action.fund,
+                  booked_on: '2026-11-01',
                   method: 'cash',
                 });
               else if (action.do === 'trash') await tx.update('supporter', action.who, { trashed: action.trashed });

@@ -143,6 +143,8 @@ export class Accounts {
 export interface SessionSetting {
   demo: boolean;
   mailRoom: string | null;
+  /** Where the stand-in till shows what it charged. */
+  till: string | null;
   secureCookies: boolean;
 }
 
@@ -190,6 +192,7 @@ export function serveSession(
           ? users.map((user) => ({ email: user.email, name: user.name, role: user.role, password: DEMO_PASSWORD }))
           : [],
       mailRoom: me ? setting.mailRoom : null,
+      till: me ? setting.till : null,
     };
   });
   http.on(contract.signIn, async ({ body, request, response }) =>

@@ -7,22 +7,9 @@ import type { Http } from '../platform/http.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Clock } from '../platform/clock.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
-import { flag, long, ref, table, text, maybe } from '../platform/tables.ts';
-
-export interface ChoiceRow {
-  id: number;
-  version: number;
-  code: string;
-  name: string;
-  closed: number;
-}
-export interface AppealRow extends ChoiceRow {
-  campaign_id: number | null;
-}
-const choice = { code: text(30), name: text(120), closed: flag };
-export const FundTable = table<ChoiceRow>('fund', {}, choice);
-export const CampaignTable = table<ChoiceRow>('campaign', {}, choice);
-export const AppealTable = table<AppealRow>('appeal', {}, { ...choice, campaign_id: maybe(ref) });
+import { day, long, maybe, table } from '../platform/tables.ts';
+import { AppealTable, CampaignTable, choiceView, FundTable, SourceTable } from './places.ts';
+import type { PlacesSetup } from './places.ts';
 
 export interface OrganizationRow {
   name: string;
@@ -38,12 +25,15 @@ export interface OrganizationRow {
   addressing: string | null;
   /** ISO code of the country that addresses without one are in. */
   country: string;
+  /** The day through which the books are closed. */
+  closed_through: string | null;
 }
-export const OrganizationTable = table<{ id: number; version: number; addressing: string | null }>(
-  'organization',
-  {},
-  { addressing: maybe(long) },
-);
+export const OrganizationTable = table<{
+  id: number;
+  version: number;
+  addressing: string | null;
+  closed_through: string | null;
+}>('organization', {}, { addressing: maybe(long), closed_through: maybe(day) });
 
 const FRESH_MS = 2000;
 
@@ -73,16 +63,17 @@ export class Settings {
   }
 
   async choices() {
-    const [funds, campaigns, appeals] = await Promise.all([
+    const [funds, campaigns, appeals, sources] = await Promise.all([
       this.source.getRepository(FundTable).find({ order: { name: 'ASC' } }),
       this.source.getRepository(CampaignTable).find({ order: { name: 'ASC' } }),
       this.source.getRepository(AppealTable).find({ order: { name: 'ASC' } }),
+      this.source.getRepository(SourceTable).find({ order: { code: 'ASC' } }),
     ]);
-    const view = (row: ChoiceRow) => ({ id: row.id, code: row.code, name: row.name, closed: row.closed === 1 });
     return {
-      funds: funds.map(view),
-      campaigns: campaigns.map(view),
-      appeals: appeals.map((row) => ({ ...view(row), campaignId: row.campaign_id })),
+      funds: funds.map(choiceView),
+      campaigns: campaigns.map(choiceView),
+      appeals: appeals.map((row) => ({ ...choiceView(row), campaignId: row.campaign_id })),
+      sources: sources.map((row) => ({ ...choiceView(row), appealId: row.appeal_id })),
     };
   }
 
@@ -120,8 +111,13 @@ export class Settings {
       { kind: 'edit', summary: 'Changed how supporters are addressed' },
       (tx) => tx.update('organization', 1, { addressing: JSON.stringify(rules) }),
     );
-    this.known = null;
+    this.forget();
     return committed;
+  }
+
+  /** Has the organization read anew at the next question. */
+  forget(): void {
+    this.known = null;
   }
 
   async regions(): Promise<string[]> {
@@ -144,7 +140,24 @@ export const DEFAULT_ORGANIZATION: OrganizationRow = {
   secret: '',
   addressing: null,
   country: 'US',
+  closed_through: null,
 };
+
+export function servePlaces(http: Http, places: PlacesSetup): void {
+  http.on(contract.listPlaces, async ({ params }) => ({ items: await places.list(params.places) }));
+  http.on(contract.addPlace, async ({ actor, params, body }) => {
+    const { revision, result } = await places.add(actor, params.places, body);
+    return { revision, ...result };
+  });
+  http.on(contract.changePlace, async ({ actor, params, body }) => {
+    const { revision } = await places.change(actor, params.places, params.id, body);
+    return { revision };
+  });
+  http.on(contract.deletePlace, async ({ actor, params }) => {
+    const { revision } = await places.remove(actor, params.places, params.id);
+    return { revision };
+  });
+}
 
 export function serveSettings(http: Http, settings: Settings, changes: Changes): void {
   http.on(contract.listChoices, async () => {
@@ -167,3 +180,4 @@ export function serveSettings(http: Http, settings: Settings, changes: Changes):
 
 export { Fields, fieldsIn, readFields, serveFields, syncFields } from './fields.ts';
 export { serveViews, Views } from './views.ts';
+export { mayGive, PlacesSetup, refuseClosed } from './places.ts';

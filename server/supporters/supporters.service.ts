@@ -3,6 +3,8 @@ import { addressOn, postalLines, wayOn } from '@tallystick/core/contact';
 import { showField } from '@tallystick/core/fields';
 import type { FieldKind } from '@tallystick/core/fields';
 import { supporterNumber } from '@tallystick/core/gifts';
+import { pledgeAt, pledgeNumber } from '@tallystick/core/pledges';
+import { recurringNumber } from '@tallystick/core/recurring';
 import { displayName, supporterParts } from '@tallystick/core/names';
 import type { Form } from '@tallystick/core/names';
 import type { Supporter, SupporterDraft } from '@tallystick/contract/supporters';
@@ -12,6 +14,7 @@ import type { Sql } from '../platform/db.ts';
 import type { Actor, Changes, Committed, Reason } from '../platform/changes.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
+import { booksOf } from '../pledges/index.ts';
 import { fieldsIn, readFields, syncFields } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { Addressing, loadParties, overridesIn } from './addressing.ts';
@@ -72,24 +75,43 @@ export class Supporters {
     const calendar = await this.settings.calendar();
     const row = await one<SupporterRecord>(this.sql, 'SELECT * FROM supporter WHERE id = ?', [id]);
     if (!row || row.trashed === 2) throw notFound(`Supporter ${supporterNumber(id)}`);
-    const [emails, phones, addresses, wishes, belongs, tally, [given], addressing, home, tasks, organization] =
-      await Promise.all([
-        of<EmailRecord>('email'),
-        of<PhoneRecord>('phone'),
-        of<AddressRecord>('address'),
-        this.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? ORDER BY id', [id]),
-        this.belongings(id),
-        this.notches(row),
-        this.facts.ask({ ask: 'giving', ids: [id], calendar }),
-        this.addressing.ofRow(row),
-        this.home(row),
-        // task_supporter (supporter_id, done_on, due)
-        this.sql.rows<{ id: number; title: string; due: string }>(
-          'SELECT id, title, due FROM task WHERE supporter_id = ? AND done_on IS NULL ORDER BY due, id LIMIT 5',
-          [id],
-        ),
-        this.settings.organization(),
-      ]);
+    const [
+      emails,
+      phones,
+      addresses,
+      wishes,
+      belongs,
+      gifts,
+      [given],
+      addressing,
+      home,
+      tasks,
+      promises,
+      failing,
+      organization,
+    ] = await Promise.all([
+      of<EmailRecord>('email'),
+      of<PhoneRecord>('phone'),
+      of<AddressRecord>('address'),
+      this.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? ORDER BY id', [id]),
+      this.belongings(id),
+      this.notches(row),
+      this.facts.ask({ ask: 'giving', ids: [id], calendar }),
+      this.addressing.ofRow(row),
+      this.home(row),
+      // task_supporter (supporter_id, done_on, due)
+      this.sql.rows<{ id: number; title: string; due: string }>(
+        'SELECT id, title, due FROM task WHERE supporter_id = ? AND done_on IS NULL ORDER BY due, id LIMIT 5',
+        [id],
+      ),
+      this.promises(row, calendar.today),
+      // charge has an index on supporter_id
+      this.sql.rows<{ recurringId: number; reason: string }>(
+        `SELECT DISTINCT recurring_id AS recurringId, reason FROM charge WHERE supporter_id = ? AND state IN ('failed', 'call')`,
+        [id],
+      ),
+      this.settings.organization(),
+    ]);
     if (!given) throw notFound(`Supporter ${supporterNumber(id)}`);
     const ways = {
       emails: emails.map((way) => ({ ...wayShown(way), address: way.address })),
@@ -122,23 +144,56 @@ export class Supporters {
       },
       ...belongs,
       ...home,
-      waits: { unthanked: tally.filter((gift) => gift.answeredOn === null).length, tasks },
+      waits: {
+        unthanked: gifts.filter((gift) => gift.kind === 'gift' && gift.answeredOn === null).length,
+        tasks,
+        overdue: promises.overdue,
+        failing: failing.map((one) => ({ ...one, number: recurringNumber(one.recurringId) })),
+      },
       giving: given.giving,
-      tally,
+      tally: [...gifts, ...promises.notches],
     };
   }
 
   /** The gifts that the stick shows: a household's carries the notches of everyone in it. */
   private async notches(row: SupporterRecord): Promise<Supporter['tally']> {
-    const who =
+    const whose =
       row.kind === 'household'
-        ? '(SELECT id FROM supporter WHERE household_id = ? UNION ALL SELECT ?) m JOIN gift g ON g.supporter_id = m.id'
-        : 'gift g WHERE g.supporter_id = ?';
-    // gift_facts (supporter_id, date, …), supporter_household (household_id)
+        ? '(SELECT id FROM supporter WHERE household_id = ? UNION ALL SELECT ?)'
+        : '(SELECT ? AS id)';
+    const ids = row.kind === 'household' ? [row.id, row.id] : [row.id];
+    // gift_facts (supporter_id, date, …), soft_credit_supporter (supporter_id), supporter_household (household_id)
     return this.sql.rows(
-      `SELECT g.id, g.date, g.cents, g.acknowledged_on AS answeredOn FROM ${who} ORDER BY g.date, g.id`,
-      [row.id, ...(row.kind === 'household' ? [row.id] : [])],
+      `SELECT g.id, 'gift' AS kind, g.date, g.cents, g.acknowledged_on AS answeredOn, 0 AS paid, 0 AS writtenOff
+       FROM ${whose} m JOIN gift g ON g.supporter_id = m.id WHERE g.cents > 0
+       UNION ALL SELECT x.gift_id, 'credit', x.date, CAST(SUM(x.cents) AS SIGNED), NULL, 0, 0
+       FROM ${whose} m JOIN soft_credit x ON x.supporter_id = m.id GROUP BY x.gift_id, x.date ORDER BY date, id`,
+      [...ids, ...ids],
     );
+  }
+
+  /** Pledges as notches that fill, and those of them that are late. */
+  private async promises(row: SupporterRecord, today: string) {
+    const pledges = await this.sql.rows<{ id: number; pledged_on: string }>(
+      `SELECT id, pledged_on FROM pledge WHERE supporter_id = ? AND stage IN ('promised', 'claimed') ORDER BY pledged_on`, // pledge_supporter
+      [row.id],
+    );
+    const books = await booksOf(this.sql, pledges);
+    const standing = pledges.flatMap(({ id, pledged_on }) => {
+      const found = books.get(id);
+      return found ? [{ id, date: pledged_on, at: pledgeAt(found, today) }] : [];
+    });
+    return {
+      notches: standing.map(({ id, date, at }) => ({
+        ...{ id, date, kind: 'pledge' as const, cents: at.pledged, answeredOn: null },
+        ...{ paid: at.paid, writtenOff: at.writtenOff },
+      })),
+      overdue: standing.flatMap(({ id, at }) =>
+        at.overdue > 0
+          ? [{ pledgeId: id, number: pledgeNumber(id), cents: at.overdue, since: at.next?.due ?? today }]
+          : [],
+      ),
+    };
   }
 
   /** Tags, groups and values of fields, in one question. */

@@ -26,6 +26,8 @@ interface TaskRecord {
   repeat_day: number;
   done_on: string | null;
   done_by: string;
+  /** The grant whose report it is. */
+  pledge_id: number | null;
 }
 export const TaskTable = table<TaskRecord>(
   'task',
@@ -39,6 +41,7 @@ export const TaskTable = table<TaskRecord>(
     repeat_day: whole,
     done_on: maybe(day),
     done_by: text(120),
+    pledge_id: maybe(ref),
   },
 );
 

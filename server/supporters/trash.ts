@@ -19,6 +19,19 @@ const PERSONAL = [
   'document',
 ] as const;
 
+/** What stays of someone erased: the money, and what was promised. */
+const MONEY = [
+  'gift',
+  'gift_split',
+  'soft_credit',
+  'correction',
+  'pledge',
+  'installment',
+  'pledge_payment',
+  'write_off',
+  'receipt',
+];
+
 /** What is in the trash, and emptying it. Records that gave keep their gifts in every total for ever. */
 export class Trash {
   private readonly sql: Sql;
@@ -76,12 +89,21 @@ async function erase(tx: Transaction, ids: readonly number[]): Promise<void> {
   await sql.run('DELETE p FROM note_person p JOIN note n ON n.id = p.note_id WHERE n.supporter_id IN (?)', [ids]);
   await sql.run('DELETE FROM note WHERE supporter_id IN (?)', [ids]);
   for (const table of PERSONAL) await sql.run(`DELETE FROM ${table} WHERE supporter_id IN (?)`, [ids]);
+  // Whoever was honoured, or was to be notified, is not named any more; the tribute itself is the donor's.
+  await sql.run('UPDATE tribute SET of_id = NULL WHERE of_id IN (?)', [ids]);
+  await sql.run(`UPDATE tribute SET notify_id = NULL, notify = '' WHERE notify_id IN (?)`, [ids]);
+  await sql.run(`UPDATE recurring SET card = '', card_label = '', note = '' WHERE supporter_id IN (?)`, [ids]);
   await sql.run('DELETE FROM file_content WHERE hash NOT IN (SELECT hash FROM document)');
   // What history knew of the person goes with it; what it knows of the money stays.
-  await sql.run(`DELETE FROM change_row WHERE supporter_id IN (?) AND table_name NOT IN ('gift', 'receipt')`, [ids]);
+  await sql.run(
+    `DELETE FROM change_row WHERE supporter_id IN (?) AND table_name NOT IN (${MONEY.map((name) => `'${name}'`).join(', ')})`,
+    [ids],
+  );
   await sql.run(`UPDATE delivery SET address = '', detail = '' WHERE supporter_id IN (?)`, [ids]);
   const kept = await sql.rows<{ id: number }>(
     `SELECT id FROM supporter s WHERE id IN (?) AND (EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id)
+     OR EXISTS (SELECT 1 FROM soft_credit c WHERE c.supporter_id = s.id) OR EXISTS (SELECT 1 FROM pledge p WHERE p.supporter_id = s.id)
+     OR EXISTS (SELECT 1 FROM recurring c WHERE c.supporter_id = s.id) OR EXISTS (SELECT 1 FROM correction c WHERE c.supporter_id = s.id)
      OR EXISTS (SELECT 1 FROM delivery d WHERE d.supporter_id = s.id) OR EXISTS (SELECT 1 FROM receipt r WHERE r.supporter_id = s.id))`,
     [ids],
   );

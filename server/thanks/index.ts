@@ -20,6 +20,10 @@ export function serveThanks(http: Http, thanks: Thanks): void {
     response.type('application/pdf').send(await thanks.printFile(params.id));
     return undefined;
   });
+  http.on(contract.voidReceipt, async ({ actor, params, body }) => {
+    const { revision, result } = await thanks.voidReceipt(actor, params.id, body.reason);
+    return { revision, ...result };
+  });
   http.on(contract.receiptPdf, async ({ params, response }) => {
     const { number, pdf } = await thanks.receiptPdf(params.id);
     response

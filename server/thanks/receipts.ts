@@ -13,6 +13,8 @@ export interface ReceiptRecord {
   issue_run_id: number | null;
   issued_on: string;
   content: string;
+  voided_on: string | null;
+  void_reason: string;
 }
 export const ReceiptTable = table<ReceiptRecord>(
   'receipt',
@@ -26,6 +28,8 @@ export const ReceiptTable = table<ReceiptRecord>(
     issue_run_id: maybe(ref),
     issued_on: day,
     content: long,
+    voided_on: maybe(day),
+    void_reason: text(300),
   },
 );
 export const IssueRunTable = table<{ id: number; version: number; letter_id: number; at: string; actor: string }>(

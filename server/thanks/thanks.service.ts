@@ -33,7 +33,7 @@ interface Subject {
   channel: ReceiptChannel;
 }
 
-const STATEMENT =
+const NOTHING_GIVEN =
   'No goods or services were provided in exchange for this gift. Please keep this receipt for your tax records.';
 
 export class Thanks {
@@ -102,7 +102,7 @@ export class Thanks {
     const { today } = await this.settings.calendar();
     return lettersPdf(
       subjects.map((subject) => freeze(letter, subject, sender, today, 'number at issue')),
-      true,
+      'PROOF',
     );
   }
 
@@ -151,6 +151,8 @@ export class Thanks {
             issue_run_id: runId,
             issued_on: today,
             content: JSON.stringify(frozen[index]),
+            voided_on: null,
+            void_reason: '',
           })),
         );
         await tx.updateAll(
@@ -198,6 +200,25 @@ export class Thanks {
     return { revision, ...result };
   }
 
+  /**
+   * Voids a receipt: it keeps its number and its words, marked as void, and its gift waits to be acknowledged again
+   * if anything is left of it.
+   */
+  voidReceipt(actor: Actor, id: number, reason: string) {
+    let summary = '';
+    return this.changes.write(actor, { kind: 'gift', summary: () => summary }, async (tx) => {
+      const receipt = (await tx.lock('receipt', [id])).get(id);
+      if (!receipt) throw notFound('This receipt');
+      const number = String(receipt['number']);
+      if (receipt['voided_on'] !== null) throw new Problem(409, 'void-already', `Receipt ${number} is void already.`);
+      const { today } = await this.settings.calendar();
+      summary = `Voided receipt ${number}: ${reason}`;
+      await tx.update('receipt', id, { voided_on: today, void_reason: reason });
+      await tx.update('gift', Number(receipt['gift_id']), { acknowledged_on: null, receipt_needs: '' });
+      return { number };
+    });
+  }
+
   private async deliver(job: RunningJob): Promise<string> {
     const { runId } = job.payload as { runId: number };
     const sender = await this.settings.organization();
@@ -224,13 +245,13 @@ export class Thanks {
 
   /** A receipt as it was issued. */
   async receiptPdf(id: number): Promise<{ number: string; pdf: Buffer }> {
-    const row = await one<{ number: string; content: string }>(
+    const row = await one<{ number: string; content: string; voided_on: string | null }>(
       this.sql,
-      'SELECT number, content FROM receipt WHERE id = ?',
+      'SELECT number, content, voided_on FROM receipt WHERE id = ?',
       [id],
     );
     if (!row) throw notFound('This receipt');
-    return { number: row.number, pdf: await lettersPdf([thawed(row.content)]) };
+    return { number: row.number, pdf: await lettersPdf([thawed(row.content)], row.voided_on === null ? '' : 'VOID') };
   }
 
   /** The receipts of an issue that go by post, in the order of their numbers, as one PDF. */
@@ -287,7 +308,14 @@ function freeze(
 ): Frozen {
   const { currency, locale } = sender;
   const values = mergeValues(
-    { ...person, gift: { id: gift.id, cents: gift.cents, date: gift.date, fund: gift.fund, receiptNumber: number } },
+    {
+      ...person,
+      gift: {
+        ...gift,
+        receiptNumber: number,
+        description: gift.details?.kind === 'in_kind' ? gift.details.description : '',
+      },
+    },
     { organization: sender.name, currency, locale, today },
   );
   return {
@@ -303,14 +331,41 @@ function freeze(
       number,
       lines: [
         ['Received from', displayName(person.name)],
-        ['Amount', formatMoney(gift.cents, currency, locale)],
+        ...amountLines(gift, currency, locale),
         ['Date of gift', formatDate(gift.date, locale, 'long')],
         ['Fund', gift.fund],
         ['Gift', gift.number],
       ],
-      statement: STATEMENT,
+      statement: statementOf(gift, currency, locale),
     },
   };
+}
+
+/** What a receipt says of the amount. What was given in kind is described and never valued; stock is named. */
+function amountLines(gift: Gift, currency: string, locale: string): [string, string][] {
+  const { details } = gift;
+  if (details?.kind === 'in_kind') return [['Given', details.description]];
+  const amount: [string, string][] = [['Amount', formatMoney(gift.cents, currency, locale)]];
+  if (details?.kind === 'stock')
+    return [
+      ['Given', `${details.shares} shares of ${details.symbol}`],
+      ['Mean price that day', details.meanPrice],
+      ...amount,
+    ];
+  return gift.benefitCents === 0
+    ? amount
+    : [
+        ...amount,
+        ['Goods and services', `${gift.benefit || 'received'}, ${formatMoney(gift.benefitCents, currency, locale)}`],
+      ];
+}
+
+function statementOf(gift: Gift, currency: string, locale: string): string {
+  if (gift.benefitCents === 0) return NOTHING_GIVEN;
+  const [benefit, rest] = [gift.benefitCents, gift.deductibleCents].map((cents) =>
+    formatMoney(cents, currency, locale),
+  );
+  return `In exchange for this gift you received ${gift.benefit || 'goods or services'} with a fair value of ${benefit ?? ''}. The deductible part of your gift is ${rest ?? ''}. Please keep this receipt for your tax records.`;
 }
 
 function message(row: DeliveryRecord, number: string, frozen: Frozen, sender: OrganizationRow, pdf: Buffer) {

@@ -29,10 +29,10 @@ export function Shell() {
       <div className="p-8 text-faded">Opening …</div>
     );
   if (session.isError) return <Trouble error={session.error} />;
-  const { user, organization, mailRoom } = session.data;
+  const { user, organization, mailRoom, till } = session.data;
   if (!user) return <SignIn state={session.data} />;
   return (
-    <HereProvider value={{ user, organization, mailRoom }}>
+    <HereProvider value={{ user, organization, mailRoom, till }}>
       <Frame />
     </HereProvider>
   );

@@ -25,7 +25,7 @@ const AREAS = [
 
 export function Strip() {
   const navigate = useNavigate();
-  const { user, mailRoom } = useHere();
+  const { user, mailRoom, till } = useHere();
   const mayEnter = useMay('entry');
   const [finding, setFinding] = useState(false);
   const [keys, setKeys] = useState(false);
@@ -101,6 +101,7 @@ export function Strip() {
             ...(mailRoom
               ? [{ label: 'Open the mail room', onSelect: () => void window.open(mailRoom, '_blank') }]
               : []),
+            ...(till ? [{ label: 'Open the till', onSelect: () => void window.open(till, '_blank') }] : []),
             { label: 'API document', onSelect: () => void window.open('/api/v1/docs', '_blank') },
             {
               label: `Colours: ${theme}`,

@@ -9,6 +9,7 @@ export interface Here {
   organization: Organization;
   user: User;
   mailRoom: string | null;
+  till: string | null;
 }
 
 const HereContext = createContext<Here | null>(null);

@@ -8,6 +8,7 @@ const NONE: Choices = {
   funds: [],
   campaigns: [],
   appeals: [],
+  sources: [],
   tags: [],
   groups: [],
   segments: [],

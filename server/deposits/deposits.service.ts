@@ -1,0 +1,237 @@
+import type { DataSource } from 'typeorm';
+import { formatDate } from '@tallystick/core/dates';
+import { giftNumber, PAYMENT_METHODS } from '@tallystick/core/gifts';
+import type { PaymentMethod } from '@tallystick/core/gifts';
+import { formatMoney } from '@tallystick/core/money';
+import { displayName } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
+import { controlDifference } from '@tallystick/core/sheets';
+import { tablePdf } from '../letters/index.ts';
+import type { BatchSource } from '../gifts/index.ts';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import { day, table, text } from '../platform/tables.ts';
+import type { Settings } from '../settings/index.ts';
+
+interface DepositRecord {
+  id: number;
+  version: number;
+  date: string;
+  name: string;
+  actor: string;
+}
+export const DepositTable = table<DepositRecord>('deposit', {}, { date: day, name: text(120), actor: text(120) });
+
+interface BatchRow {
+  id: number;
+  version: number;
+  name: string;
+  source: BatchSource;
+  opened_on: string;
+  state: 'open' | 'balanced' | 'posted';
+  expected_count: number | null;
+  expected_cents: number | null;
+  reason: string;
+  deposit_id: number | null;
+}
+interface MethodSum {
+  method: PaymentMethod;
+  count: number;
+  cents: number;
+}
+
+export const batchNumber = (id: number): string => `B-${id}`;
+export const depositNumber = (id: number): string => `D-${id}`;
+
+/** Batches that gifts land in, and the deposits that gather them. */
+export class Deposits {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly changes: Changes,
+    private readonly settings: Settings,
+  ) {
+    this.sql = sqlOn(source);
+  }
+
+  private async sumsOf(ids: readonly number[], sql: Sql = this.sql): Promise<Map<number, MethodSum[]>> {
+    const sums = new Map<number, MethodSum[]>();
+    if (ids.length === 0) return sums;
+    // gift_batch (batch_id), correction_gift (gift_id, id): what was changed later is still what came in that day
+    const rows = await sql.rows<MethodSum & { batch_id: number }>(
+      `SELECT g.batch_id, COALESCE(JSON_VALUE(c.was, '$.method'), g.method) AS method, COUNT(*) AS count,
+       SUM(COALESCE(JSON_VALUE(c.was, '$.cents'), g.cents)) AS cents FROM gift g
+       LEFT JOIN correction c ON c.id = (SELECT MIN(x.id) FROM correction x WHERE x.gift_id = g.id)
+       WHERE g.batch_id IN (?) GROUP BY 1, 2 ORDER BY 1, 2`,
+      [ids],
+    );
+    for (const { batch_id, ...sum } of rows)
+      sums.set(batch_id, [...(sums.get(batch_id) ?? []), { ...sum, cents: Number(sum.cents) }]);
+    return sums;
+  }
+
+  async batches(state?: string) {
+    const rows = await this.sql.rows<BatchRow>(
+      `SELECT * FROM batch ${state ? 'WHERE state = ?' : ''} ORDER BY FIELD(state, 'open', 'balanced', 'posted'), id DESC LIMIT 300`,
+      state ? [state] : [],
+    );
+    const sums = await this.sumsOf(rows.map((row) => row.id));
+    return rows.map((row) => {
+      const byMethod = sums.get(row.id) ?? [];
+      return {
+        id: row.id,
+        number: batchNumber(row.id),
+        version: row.version,
+        name: row.name,
+        source: row.source,
+        openedOn: row.opened_on,
+        state: row.state,
+        expectedCount: row.expected_count,
+        expectedCents: row.expected_cents,
+        reason: row.reason,
+        depositId: row.deposit_id,
+        ...totalOf(byMethod),
+        byMethod,
+      };
+    });
+  }
+
+  /** Marks a batch balanced against its control totals (a difference needs a reason), or opens it again. */
+  balance(
+    actor: Actor,
+    id: number,
+    asked: {
+      version: number;
+      open: boolean;
+      expectedCount: number | null;
+      expectedCents: number | null;
+      reason: string;
+    },
+  ) {
+    const summary = `${asked.open ? 'Opened' : 'Balanced'} ${batchNumber(id)}`;
+    return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
+      const batch = await tx.expect('batch', id, asked.version, `Batch ${batchNumber(id)}`);
+      if (batch['state'] === 'posted')
+        throw new Problem(409, 'posted', `${batchNumber(id)} was deposited; undo the deposit first.`);
+      if (asked.open) {
+        await tx.update('batch', id, { state: 'open' });
+        return;
+      }
+      const total = totalOf((await this.sumsOf([id], tx.sql)).get(id) ?? []);
+      const control = { count: asked.expectedCount, cents: asked.expectedCents };
+      const difference = controlDifference(control, total);
+      if (!difference.balanced && asked.reason === '')
+        throw new Problem(409, 'not-balanced', 'The batch differs from its control totals. Say why, or correct it.', {
+          fields: { reason: 'Say why it differs.' },
+          details: difference,
+        });
+      await tx.update('batch', id, {
+        state: 'balanced',
+        expected_count: control.count,
+        expected_cents: control.cents,
+        reason: asked.reason,
+      });
+    });
+  }
+
+  async list() {
+    const deposits = await this.sql.rows<DepositRecord>('SELECT * FROM deposit ORDER BY id DESC LIMIT 200');
+    const batches = await this.sql.rows<{ id: number; name: string; deposit_id: number }>(
+      'SELECT id, name, deposit_id FROM batch WHERE deposit_id IN (?) ORDER BY id',
+      [[0, ...deposits.map((deposit) => deposit.id)]],
+    );
+    const sums = await this.sumsOf(batches.map((batch) => batch.id));
+    return deposits.map((deposit) => {
+      const own = batches.filter((batch) => batch.deposit_id === deposit.id);
+      const byMethod = joined(own.flatMap((batch) => sums.get(batch.id) ?? []));
+      return {
+        id: deposit.id,
+        number: depositNumber(deposit.id),
+        version: deposit.version,
+        name: deposit.name,
+        date: deposit.date,
+        by: deposit.actor,
+        batches: own.map(({ id, name }) => ({ id, name, number: batchNumber(id) })),
+        ...totalOf(byMethod),
+        byMethod,
+      };
+    });
+  }
+
+  /** Gathers balanced batches; each can be in one deposit only. */
+  make(actor: Actor, asked: { name: string; date: string; batchIds: readonly number[] }) {
+    const summary = `Deposited ${asked.batchIds.length} ${asked.batchIds.length === 1 ? 'batch' : 'batches'}: ${asked.name}`;
+    return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
+      const batches = await tx.lock('batch', asked.batchIds);
+      for (const id of asked.batchIds) {
+        const batch = batches.get(id);
+        if (!batch) throw notFound(`Batch ${batchNumber(id)}`);
+        if (batch['state'] !== 'balanced')
+          throw new Problem(
+            409,
+            'not-balanced',
+            `${batchNumber(id)} is ${batch['state'] === 'posted' ? 'in a deposit already' : 'not balanced yet'}.`,
+          );
+      }
+      const id = await tx.insert('deposit', { name: asked.name, date: asked.date, actor: actor.name });
+      await tx.updateAll('batch', asked.batchIds, { state: 'posted', deposit_id: id });
+      return { id };
+    });
+  }
+
+  /** The slip: checks and cash one by one, the rest by its sum. */
+  async slip(id: number): Promise<{ name: string; pdf: Buffer }> {
+    const deposit = (await this.list()).find((one) => one.id === id);
+    if (!deposit) throw notFound(`Deposit ${depositNumber(id)}`);
+    const { name: organization, currency } = await this.settings.organization();
+    const gifts = await this.sql.rows<NameParts & { id: number; method: PaymentMethod; cheque: string; cents: number }>(
+      `SELECT g.id, COALESCE(JSON_VALUE(c.was, '$.method'), g.method) AS method, g.cheque,
+       CAST(COALESCE(JSON_VALUE(c.was, '$.cents'), g.cents) AS SIGNED) AS cents, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization
+       FROM gift g JOIN supporter s ON s.id = g.supporter_id
+       LEFT JOIN correction c ON c.id = (SELECT MIN(x.id) FROM correction x WHERE x.gift_id = g.id)
+       WHERE g.batch_id IN (?) ORDER BY 2, g.id`,
+      [deposit.batches.map((batch) => batch.id)],
+    );
+    const money = (cents: number): string => formatMoney(cents, currency);
+    const pdf = await tablePdf({
+      title: `Deposit ${deposit.number}: ${deposit.name}`,
+      facts: [
+        organization,
+        `${formatDate(deposit.date)}, made by ${deposit.by}`,
+        `Batches: ${deposit.batches.map((batch) => `${batch.number} ${batch.name}`).join(', ')}`,
+      ],
+      columns: [
+        { heading: 'Payment method', share: 22 },
+        { heading: 'Check', share: 16 },
+        { heading: 'From', share: 40 },
+        { heading: 'Gift', share: 14 },
+        { heading: 'Amount', share: 20, right: true },
+      ],
+      rows: gifts.map((gift) => [
+        PAYMENT_METHODS[gift.method],
+        gift.cheque,
+        displayName(gift),
+        giftNumber(gift.id),
+        money(gift.cents),
+      ]),
+      sums: [
+        ...deposit.byMethod.map((sum) => [PAYMENT_METHODS[sum.method], '', `${sum.count} gifts`, '', money(sum.cents)]),
+        ['In all', '', `${deposit.count} gifts`, '', money(deposit.cents)],
+      ],
+    });
+    return { name: `deposit-${deposit.number}`, pdf };
+  }
+}
+
+const totalOf = (sums: readonly MethodSum[]): { count: number; cents: number } => ({
+  count: sums.reduce((total, sum) => total + sum.count, 0),
+  cents: sums.reduce((total, sum) => total + sum.cents, 0),
+});
+
+function joined(sums: readonly MethodSum[]): MethodSum[] {
+  const methods = [...new Set(sums.map((sum) => sum.method))];
+  return methods.map((method) => ({ method, ...totalOf(sums.filter((sum) => sum.method === method)) }));
+}

@@ -1,0 +1,46 @@
+import * as contract from '@tallystick/contract/deposits';
+import { csv } from '../platform/csv.ts';
+import type { Http } from '../platform/http.ts';
+import type { Deposits } from './deposits.service.ts';
+import type { Ledger } from './ledger.service.ts';
+
+export { Deposits } from './deposits.service.ts';
+export { Ledger } from './ledger.service.ts';
+
+export function serveDeposits(http: Http, deposits: Deposits, ledger: Ledger): void {
+  http.on(contract.listBatches, async ({ query }) => ({ items: await deposits.batches(query.state) }));
+  http.on(contract.balanceBatch, async ({ actor, params, body }) => {
+    const { revision } = await deposits.balance(actor, params.id, body);
+    return { revision };
+  });
+  http.on(contract.listDeposits, async () => ({ items: await deposits.list() }));
+  http.on(contract.makeDeposit, async ({ actor, body }) => {
+    const { revision, result } = await deposits.make(actor, body);
+    return { revision, ...result };
+  });
+  http.on(contract.depositSlip, async ({ params, response }) => {
+    const { name, pdf } = await deposits.slip(params.id);
+    response.type('application/pdf').attachment(`${name}.pdf`).send(pdf);
+    return undefined;
+  });
+  http.on(contract.getLedger, ({ query }) => ledger.lines(query.from, query.to));
+  http.on(contract.exportLedger, async ({ query, response }) => {
+    const { lines } = await ledger.lines(query.from, query.to);
+    const plain = (cents: number): string => (cents === 0 ? '' : (cents / 100).toFixed(2));
+    const rows = lines.map((line) => [line.date, line.account, plain(line.debit), plain(line.credit), line.fund]);
+    response
+      .attachment(`ledger-${query.from}-${query.to}.csv`)
+      .type('text/csv; charset=utf-8')
+      .send(csv(['Date', 'Account', 'Debit', 'Credit', 'Fund'], rows));
+    return undefined;
+  });
+  http.on(contract.listAccounts, async () => ({ items: await ledger.accounts() }));
+  http.on(contract.setAccounts, async ({ actor, body }) => {
+    const { revision } = await ledger.setAccounts(actor, body.items);
+    return { revision };
+  });
+  http.on(contract.closePeriod, async ({ actor, body }) => {
+    const { revision } = await ledger.close(actor, body.through);
+    return { revision };
+  });
+}

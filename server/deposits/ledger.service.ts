@@ -1,0 +1,138 @@
+import type { DataSource } from 'typeorm';
+import { formatDate } from '@tallystick/core/dates';
+import type { GiftPart, GiftState, PaymentMethod } from '@tallystick/core/gifts';
+import { ledgerLines } from '@tallystick/core/ledger';
+import type { AccountRule, Booking } from '@tallystick/core/ledger';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import { Problem } from '../platform/problem.ts';
+import { maybe, ref, table, text } from '../platform/tables.ts';
+import type { Settings } from '../settings/index.ts';
+
+interface AccountRecord {
+  id: number;
+  version: number;
+  fund_id: number | null;
+  method: PaymentMethod | null;
+  debit: string;
+  credit: string;
+}
+export const AccountTable = table<AccountRecord>(
+  'account',
+  {},
+  { fund_id: maybe(ref), method: maybe(text(12)), debit: text(40), credit: text(40) },
+);
+
+/** What goes to the books: gifts on the day they are booked, corrections on theirs. */
+export class Ledger {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly changes: Changes,
+    private readonly settings: Settings,
+  ) {
+    this.sql = sqlOn(source);
+  }
+
+  async accounts() {
+    const rows = await this.sql.rows<AccountRecord>('SELECT * FROM account ORDER BY fund_id, method');
+    return rows.map(({ fund_id: fundId, method, debit, credit }): AccountRule => ({ fundId, method, debit, credit }));
+  }
+
+  setAccounts(actor: Actor, rules: readonly AccountRule[]) {
+    return this.changes.write(
+      actor,
+      { kind: 'edit', summary: 'Set the accounts of funds and payment methods' },
+      async (tx) => {
+        const names = rules.map((rule) => `${rule.fundId ?? ''}|${rule.method ?? ''}`);
+        if (new Set(names).size < names.length)
+          throw new Problem(400, 'invalid', 'Two rows are for the same fund and payment method; keep one.');
+        const had = await tx.sql.rows<AccountRecord>('SELECT * FROM account FOR UPDATE');
+        const known = new Map(had.map((row) => [`${row.fund_id ?? ''}|${row.method ?? ''}`, row]));
+        await tx.removeAll(
+          'account',
+          [...known].filter(([name]) => !names.includes(name)).map(([, row]) => row.id),
+        );
+        for (const rule of rules) {
+          const row = known.get(`${rule.fundId ?? ''}|${rule.method ?? ''}`);
+          const { debit, credit } = rule;
+          if (row) await tx.update('account', row.id, { debit, credit });
+          else await tx.insert('account', { fund_id: rule.fundId, method: rule.method, debit, credit });
+        }
+      },
+    );
+  }
+
+  /** The lines booked from one day to another, both included. */
+  async lines(from: string, to: string) {
+    const [bookings, rules, { funds }, { closed_through: closedThrough }] = await Promise.all([
+      this.bookings(from, to),
+      this.accounts(),
+      this.settings.choices(),
+      this.settings.organization(),
+    ]);
+    const lines = ledgerLines(bookings, rules).map((line) => ({
+      ...line,
+      fund: funds.find((fund) => fund.id === line.fundId)?.name ?? '',
+    }));
+    const sum = (side: 'debit' | 'credit'): number => lines.reduce((total, line) => total + line[side], 0);
+    return { lines, debit: sum('debit'), credit: sum('credit'), closedThrough };
+  }
+
+  /** Gifts as they were first booked, and for each correction what it took back and what it put in its place. */
+  private async bookings(from: string, to: string): Promise<Booking[]> {
+    type Booked = GiftPart & { date: string; method: PaymentMethod };
+    const [plain, split, first, corrections] = await Promise.all([
+      // gift_booked (booked_on); days, funds and methods are added up by the database
+      this.sql.rows<{ date: string; fundId: number; method: PaymentMethod; cents: number }>(
+        `SELECT g.booked_on AS date, g.fund_id AS fundId, g.method, SUM(g.cents) AS cents FROM gift g
+         WHERE g.booked_on BETWEEN ? AND ? AND g.split = 0 AND NOT EXISTS (SELECT 1 FROM correction c WHERE c.gift_id = g.id)
+         GROUP BY 1, 2, 3`,
+        [from, to],
+      ),
+      this.sql.rows<Booked>(
+        `SELECT g.booked_on AS date, g.method, x.cents, x.fund_id AS fundId, x.campaign_id AS campaignId, x.appeal_id AS appealId
+         FROM gift g JOIN gift_split x ON x.gift_id = g.id WHERE g.booked_on BETWEEN ? AND ? AND g.split = 1
+         AND NOT EXISTS (SELECT 1 FROM correction c WHERE c.gift_id = g.id)`,
+        [from, to],
+      ),
+      this.sql.rows<{ date: string; was: string }>(
+        `SELECT g.booked_on AS date, c.was FROM gift g JOIN correction c ON c.id = (SELECT MIN(x.id) FROM correction x WHERE x.gift_id = g.id)
+         WHERE g.booked_on BETWEEN ? AND ?`,
+        [from, to],
+      ),
+      // correction_booked (booked_on)
+      this.sql.rows<{ date: string; was: string; became: string }>(
+        'SELECT booked_on AS date, was, became FROM correction WHERE booked_on BETWEEN ? AND ?',
+        [from, to],
+      ),
+    ]);
+    const of = (date: string, json: string, sign: 1 | -1): Booking[] => {
+      const state: GiftState = JSON.parse(json);
+      return state.parts.map((part) => ({ date, fundId: part.fundId, method: state.method, cents: sign * part.cents }));
+    };
+    return [
+      ...plain.map((row) => ({ ...row, cents: Number(row.cents) })),
+      ...split,
+      ...first.flatMap((row) => of(row.date, row.was, 1)),
+      ...corrections.flatMap((row) => [...of(row.date, row.was, -1), ...of(row.date, row.became, 1)]),
+    ];
+  }
+
+  /** Closes the books through a day. What is booked later stands after it. */
+  async close(actor: Actor, through: string | null) {
+    const { today } = await this.settings.calendar();
+    if (through !== null && through >= today)
+      throw new Problem(400, 'invalid', 'Only days that are over can be closed.', {
+        fields: { through: 'Choose a day before today.' },
+      });
+    const summary = through === null ? 'Opened the books again' : `Closed the books through ${formatDate(through)}`;
+    const committed = await this.changes.write(actor, { kind: 'edit', summary }, (tx) =>
+      tx.update('organization', 1, { closed_through: through }),
+    );
+    this.settings.forget();
+    return committed;
+  }
+}

@@ -1,0 +1,68 @@
+import { addDays } from '@tallystick/core/dates';
+import type { IsoDate } from '@tallystick/core/dates';
+import { one } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Transaction } from '../platform/transaction.ts';
+
+/** The day through which the books are closed, or null; locked so that no gift slips in while they are being closed. */
+export async function closedThrough(sql: Sql): Promise<IsoDate | null> {
+  const row = await one<{ closed_through: string | null }>(
+    sql,
+    'SELECT closed_through FROM organization WHERE id = 1 LOCK IN SHARE MODE',
+  );
+  return row?.closed_through ?? null;
+}
+
+/** The day that something stands in the books: its own, or the first open one after that, today at the latest. */
+export function bookingDay(date: IsoDate, today: IsoDate, closed: IsoDate | null): IsoDate {
+  if (closed === null || date > closed) return date;
+  return today > closed ? today : addDays(closed, 1);
+}
+
+/** `bookingDay` for many gifts of one posting. */
+export const bookingDays =
+  (today: IsoDate, closed: IsoDate | null) =>
+  (date: IsoDate): IsoDate =>
+    bookingDay(date, today, closed);
+
+export type BatchSource = 'hand' | 'sheet' | 'intake' | 'portal' | 'till';
+
+/** The open batch that gifts of a source land in on a day, begun where there is none. */
+export async function openBatch(tx: Transaction, source: BatchSource, today: IsoDate, name: string): Promise<number> {
+  // batch_open (source, opened_on, state); the organization's row is locked so that two do not begin the same.
+  const open = () =>
+    one<{ id: number }>(
+      tx.sql,
+      `SELECT id FROM batch WHERE source = ? AND opened_on = ? AND state = 'open' AND name = ? ORDER BY id LIMIT 1`,
+      [source, today, name],
+    );
+  const found = await open();
+  if (found) return found.id;
+  await tx.sql.rows(`SELECT value FROM counter WHERE name = 'revision' FOR UPDATE`);
+  const again = await open();
+  return again ? again.id : newBatch(tx, source, today, name);
+}
+
+/** A batch of its own: of a sheet, an intake or a charging of recurring gifts. */
+export const newBatch = (
+  tx: Transaction,
+  source: BatchSource,
+  today: IsoDate,
+  name: string,
+  control: { count: number | null; cents: number | null; reason: string; state: 'open' | 'balanced' } = {
+    count: null,
+    cents: null,
+    reason: '',
+    state: 'open',
+  },
+): Promise<number> =>
+  tx.insert('batch', {
+    name,
+    source,
+    opened_on: today,
+    state: control.state,
+    expected_count: control.count,
+    expected_cents: control.cents,
+    reason: control.reason,
+    deposit_id: null,
+  });

@@ -1,0 +1,156 @@
+import { CORRECTIONS, giftNumber, PAYMENT_METHODS } from '@tallystick/core/gifts';
+import type { CorrectionKind, CreditKind, GiftState } from '@tallystick/core/gifts';
+import { formatDate } from '@tallystick/core/dates';
+import { formatMoney } from '@tallystick/core/money';
+import { displayName } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
+import { pledgeNumber } from '@tallystick/core/pledges';
+import { instant } from '../platform/clock.ts';
+import { one } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import { notFound } from '../platform/problem.ts';
+import { settledBecause } from './correct.ts';
+import type { TributeRecord } from './gift.entity.ts';
+import { giftView, SELECT_GIFTS } from './list-sql.ts';
+import type { JoinedGift } from './list-sql.ts';
+
+const NAME = 's.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization';
+
+/** One gift with all that hangs on it. */
+export async function wholeGift(sql: Sql, id: number) {
+  const row = await one<JoinedGift>(sql, `${SELECT_GIFTS} WHERE g.id = ?`, [id]);
+  if (!row) throw notFound(`Gift ${giftNumber(id)}`);
+  const [split, credits, tribute, pays, matchedBy, matches, corrections, history, settled, batch] = await Promise.all([
+    sql.rows<{
+      cents: number;
+      fundId: number;
+      campaignId: number | null;
+      appealId: number | null;
+      fund: string;
+      campaign: string;
+      appeal: string;
+    }>(
+      `SELECT x.cents, x.fund_id AS fundId, x.campaign_id AS campaignId, x.appeal_id AS appealId, f.name AS fund,
+       COALESCE(c.name, '') AS campaign, COALESCE(a.name, '') AS appeal FROM gift_split x JOIN fund f ON f.id = x.fund_id
+       LEFT JOIN campaign c ON c.id = x.campaign_id LEFT JOIN appeal a ON a.id = x.appeal_id WHERE x.gift_id = ? ORDER BY x.place`,
+      [id],
+    ),
+    sql.rows<NameParts & { supporterId: number; credit: CreditKind; cents: number }>(
+      `SELECT x.supporter_id AS supporterId, x.kind AS credit, SUM(x.cents) AS cents, ${NAME} FROM soft_credit x
+       JOIN supporter s ON s.id = x.supporter_id WHERE x.gift_id = ? GROUP BY x.supporter_id, x.kind ORDER BY MIN(x.id)`,
+      [id],
+    ),
+    one<TributeRecord>(sql, 'SELECT * FROM tribute WHERE gift_id = ?', [id]),
+    sql.rows<{ pledgeId: number; due: string; cents: number }>(
+      `SELECT p.pledge_id AS pledgeId, i.due, p.cents FROM pledge_payment p JOIN installment i ON i.id = p.installment_id
+       WHERE p.gift_id = ? ORDER BY i.due`,
+      [id],
+    ),
+    one<NameParts & { id: number; supporterId: number; cents: number; paid: number | null }>(
+      sql,
+      `SELECT p.id, p.supporter_id AS supporterId, p.cents, ${NAME}, (SELECT SUM(x.cents) FROM pledge_payment x WHERE x.pledge_id = p.id) AS paid
+       FROM pledge p JOIN supporter s ON s.id = p.supporter_id WHERE p.for_gift_id = ?`,
+      [id],
+    ),
+    one<NameParts & { id: number; supporterId: number; cents: number }>(
+      sql,
+      `SELECT g.id, g.supporter_id AS supporterId, g.cents, ${NAME} FROM pledge_payment x JOIN pledge p ON p.id = x.pledge_id
+       JOIN gift g ON g.id = p.for_gift_id JOIN supporter s ON s.id = g.supporter_id WHERE x.gift_id = ? LIMIT 1`,
+      [id],
+    ),
+    sql.rows<{
+      id: number;
+      kind: CorrectionKind;
+      bookedOn: string;
+      reason: string;
+      actor: string;
+      was: string;
+      became: string;
+    }>(
+      'SELECT id, kind, booked_on AS bookedOn, reason, actor, was, became FROM correction WHERE gift_id = ? ORDER BY id',
+      [id],
+    ),
+    sql.rows<{ revision: number; at: string; by: string; summary: string }>(
+      `SELECT DISTINCT s.revision, s.at, s.actor AS \`by\`, s.summary FROM change_row r JOIN change_set s USING (revision)
+       WHERE r.table_name = 'gift' AND r.row_id = ? ORDER BY s.revision DESC LIMIT 50`, // change_row_row
+      [id],
+    ),
+    settledBecause(sql, row),
+    row.batch_id === null ? null : one<{ name: string }>(sql, 'SELECT name FROM batch WHERE id = ?', [row.batch_id]),
+  ]);
+  const gift = giftView(row);
+  const nameOf = async (someone: number | null): Promise<string> => {
+    if (someone === null) return '';
+    const found = await one<NameParts>(sql, `SELECT ${NAME} FROM supporter s WHERE s.id = ?`, [someone]);
+    return found ? displayName(found) : '';
+  };
+  const { cents, fundId, campaignId, appealId, campaign, appeal } = gift;
+  return {
+    ...gift,
+    parts: split.length > 0 ? split : [{ cents, fundId, campaignId, appealId, fund: row.fund, campaign, appeal }],
+    credits: credits.map((one) => ({
+      supporterId: one.supporterId,
+      name: displayName(one),
+      kind: one.credit,
+      cents: Number(one.cents),
+    })),
+    tribute: tribute
+      ? {
+          kind: tribute.kind,
+          name: tribute.name,
+          ofId: tribute.of_id,
+          notifyId: tribute.notify_id,
+          notify: tribute.notify,
+          withAmount: tribute.with_amount === 1,
+          ofName: await nameOf(tribute.of_id),
+          notifyName: await nameOf(tribute.notify_id),
+        }
+      : null,
+    pays: pays.map((one) => ({ ...one, number: pledgeNumber(one.pledgeId) })),
+    matchedBy: matchedBy
+      ? {
+          pledgeId: matchedBy.id,
+          number: pledgeNumber(matchedBy.id),
+          supporter: { id: matchedBy.supporterId, name: displayName(matchedBy) },
+          cents: matchedBy.cents,
+          paid: Number(matchedBy.paid ?? 0),
+        }
+      : null,
+    matches: matches
+      ? {
+          giftId: matches.id,
+          number: giftNumber(matches.id),
+          supporter: { id: matches.supporterId, name: displayName(matches) },
+          cents: matches.cents,
+        }
+      : null,
+    corrections: corrections.map(({ actor, was, became, ...one }) => ({
+      ...one,
+      by: actor,
+      says: [CORRECTIONS[one.kind].word, ...differences(stateOf(was), stateOf(became), row.currency)],
+    })),
+    history: history.map((one) => ({ ...one, at: instant(one.at) })),
+    settled,
+    batch: batch?.name ?? '',
+  };
+}
+
+const stateOf = (json: string): GiftState => {
+  const state: GiftState = JSON.parse(json);
+  return state;
+};
+
+/** What differs between two states of a gift's money, as sentences. */
+function differences(was: GiftState, became: GiftState, currency: string): string[] {
+  const money = (cents: number): string => formatMoney(cents, currency);
+  const says: string[] = [];
+  if (was.cents !== became.cents) says.push(`amount from ${money(was.cents)} to ${money(became.cents)}`);
+  if (was.date !== became.date) says.push(`date from ${formatDate(was.date)} to ${formatDate(became.date)}`);
+  if (was.supporterId !== became.supporterId) says.push(`donor from S-${was.supporterId} to S-${became.supporterId}`);
+  if (was.method !== became.method)
+    says.push(`payment method from ${PAYMENT_METHODS[was.method]} to ${PAYMENT_METHODS[became.method]}`);
+  const places = (state: GiftState): string =>
+    state.parts.map((part) => [part.fundId, part.campaignId, part.appealId].join('|')).join(', ');
+  if (became.parts.length > 0 && places(was) !== places(became)) says.push('what it went to');
+  return says;
+}

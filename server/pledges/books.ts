@@ -1,0 +1,139 @@
+import { allocate, installmentsOf, pledgeAt, pledgeNumber } from '@tallystick/core/pledges';
+import type { Installment, PledgeBooks, PledgePlan, Settled } from '@tallystick/core/pledges';
+import { formatDate } from '@tallystick/core/dates';
+import { formatMoney } from '@tallystick/core/money';
+import type { Sql } from '../platform/db.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import type { Transaction } from '../platform/transaction.ts';
+import type { PledgeRecord } from './pledge.entity.ts';
+
+/** The books of pledges by their id: installments, payments dated by their gifts, and write-offs. */
+export async function booksOf(
+  sql: Sql,
+  pledges: readonly { id: number; pledged_on: string }[],
+): Promise<Map<number, PledgeBooks>> {
+  const ids = pledges.map((pledge) => pledge.id);
+  if (ids.length === 0) return new Map();
+  type Row<T> = T & { pledge_id: number };
+  const [installments, payments, writeOffs] = await Promise.all([
+    // installment_pledge, pledge_payment_pledge, write_off_pledge
+    sql.rows<Row<Installment>>(
+      'SELECT pledge_id, id, due, cents FROM installment WHERE pledge_id IN (?) ORDER BY due, id',
+      [ids],
+    ),
+    sql.rows<Row<Settled>>(
+      `SELECT p.pledge_id, p.installment_id AS installmentId, g.date, p.cents FROM pledge_payment p JOIN gift g ON g.id = p.gift_id
+       WHERE p.pledge_id IN (?)`,
+      [ids],
+    ),
+    sql.rows<Row<Settled>>(
+      'SELECT pledge_id, installment_id AS installmentId, date, cents FROM write_off WHERE pledge_id IN (?)',
+      [ids],
+    ),
+  ]);
+  const by = <T>(rows: readonly Row<T>[]): Map<number, T[]> => {
+    const groups = new Map<number, T[]>();
+    for (const row of rows) groups.set(row.pledge_id, [...(groups.get(row.pledge_id) ?? []), row]);
+    return groups;
+  };
+  const [parts, paid, off] = [by(installments), by(payments), by(writeOffs)];
+  return new Map(
+    pledges.map(({ id, pledged_on }) => [
+      id,
+      {
+        pledgedOn: pledged_on,
+        installments: parts.get(id) ?? [],
+        payments: paid.get(id) ?? [],
+        writeOffs: off.get(id) ?? [],
+      },
+    ]),
+  );
+}
+
+/** Far enough for every payment and write-off to count. */
+export const ALWAYS = '9999-12-31';
+
+export async function lockPledge(tx: Transaction, id: number): Promise<PledgeRecord> {
+  const row = (await tx.lock('pledge', [id])).get(id);
+  if (!row) throw notFound(`Pledge ${pledgeNumber(id)}`);
+  return row as unknown as PledgeRecord;
+}
+
+const refusal = (field: string, message: string, details?: unknown): Problem =>
+  new Problem(details === undefined ? 400 : 409, details === undefined ? 'invalid' : 'overpayment', message, {
+    fields: { [field]: message },
+    ...(details === undefined ? {} : { details }),
+  });
+
+/** The rows that a plan makes of an amount; throws a 400 that says why where it cannot. */
+export function planned(cents: number, plan: PledgePlan) {
+  const made = installmentsOf(cents, plan);
+  if (!made.ok) throw new Problem(400, 'invalid', made.reason, { fields: { plan: made.reason } });
+  return made.rows;
+}
+
+/**
+ * Notes that a gift pays a pledge: the installments chosen, or the oldest open ones. More than is open is refused
+ * with the figures (409 `overpayment`) until it is said what becomes of the rest.
+ */
+export async function payPledge(
+  tx: Transaction,
+  gift: { id: number; cents: number; date: string },
+  pays: { pledgeId: number; installments: readonly number[]; over: 'ask' | 'beyond' | 'raise' },
+): Promise<void> {
+  const pledge = await lockPledge(tx, pays.pledgeId);
+  if (pledge.stage === 'declined' || pledge.stage === 'asked')
+    throw refusal('pays', `${pledgeNumber(pledge.id)} is not promised yet; note the award first.`);
+  if (gift.date < pledge.pledged_on)
+    throw refusal(
+      'pays',
+      `The gift is dated ${formatDate(gift.date)}, before the pledge of ${formatDate(pledge.pledged_on)}; correct one of the dates.`,
+    );
+  const books = (await booksOf(tx.sql, [pledge])).get(pledge.id);
+  if (!books) return;
+  const { installments, balance } = pledgeAt(books, ALWAYS);
+  const { parts, over } = allocate(installments, gift.cents, pays.installments);
+  if (over > 0 && pays.over === 'ask') {
+    const open = gift.cents - over;
+    throw refusal(
+      'pays',
+      `${formatMoney(gift.cents, pledge.currency)} is ${formatMoney(over, pledge.currency)} more than the ${formatMoney(open, pledge.currency)} ${pays.installments.length > 0 ? 'open on the installments chosen' : 'still open'}. Say what becomes of the rest.`,
+      { open, over, balance },
+    );
+  }
+  if (over > 0 && pays.over === 'raise') {
+    await tx.update('pledge', pledge.id, { cents: pledge.cents + over });
+    const raised = await tx.insert('installment', {
+      supporter_id: pledge.supporter_id,
+      pledge_id: pledge.id,
+      due: gift.date,
+      cents: over,
+    });
+    parts.push({ installmentId: raised, cents: over });
+  }
+  await tx.insertAll(
+    'pledge_payment',
+    parts.map((part) => ({
+      supporter_id: pledge.supporter_id,
+      pledge_id: pledge.id,
+      installment_id: part.installmentId,
+      gift_id: gift.id,
+      cents: part.cents,
+    })),
+  );
+}
+
+/** Brings what a gift pays down to what is left of it: the installments it paid last are open again first. */
+export async function shrinkPayments(tx: Transaction, giftId: number, cents: number): Promise<void> {
+  const rows = await tx.sql.rows<{ id: number; cents: number }>(
+    'SELECT id, cents FROM pledge_payment WHERE gift_id = ? ORDER BY id FOR UPDATE',
+    [giftId],
+  );
+  let left = cents;
+  for (const row of rows) {
+    const kept = Math.min(left, row.cents);
+    left -= kept;
+    if (kept === 0) await tx.removeAll('pledge_payment', [row.id]);
+    else if (kept < row.cents) await tx.update('pledge_payment', row.id, { cents: kept });
+  }
+}

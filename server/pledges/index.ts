@@ -1,0 +1,31 @@
+import * as contract from '@tallystick/contract/pledges';
+import type { Http } from '../platform/http.ts';
+import { planned } from './books.ts';
+import type { Pledges } from './pledges.service.ts';
+
+export { booksOf, payPledge, shrinkPayments } from './books.ts';
+export { makePledge, Pledges } from './pledges.service.ts';
+export { InstallmentTable, PledgePaymentTable, PledgeTable, WriteOffTable } from './pledge.entity.ts';
+
+export function servePledges(http: Http, pledges: Pledges): void {
+  http.on(contract.listPledges, ({ query }) => pledges.list(query));
+  http.on(contract.listReminders, ({ query }) => pledges.reminders(query.days));
+  http.on(contract.previewPlan, async ({ body }) => ({ rows: planned(body.cents, body.plan) }));
+  http.on(contract.getPledge, ({ params, query }) => pledges.get(params.id, query.at));
+  http.on(contract.makePledge, async ({ actor, body, key }) => {
+    const { revision, result } = await pledges.make(actor, body, key);
+    return { revision, ...result };
+  });
+  http.on(contract.reschedulePledge, async ({ actor, params, body }) => {
+    const { revision } = await pledges.reschedule(actor, params.id, body.version, body.plan);
+    return { revision };
+  });
+  http.on(contract.writeOffPledge, async ({ actor, params, body }) => {
+    const { revision } = await pledges.writeOff(actor, params.id, body);
+    return { revision };
+  });
+  http.on(contract.stagePledge, async ({ actor, params, body }) => {
+    const { revision } = await pledges.stage(actor, params.id, body);
+    return { revision };
+  });
+}

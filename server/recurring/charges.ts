@@ -1,0 +1,306 @@
+import type { DataSource } from 'typeorm';
+import { addDays } from '@tallystick/core/dates';
+import { divide, formatMoney } from '@tallystick/core/money';
+import { amountOn, expected, nextTry, recurringNumber } from '@tallystick/core/recurring';
+import { insertGifts, openBatch } from '../gifts/index.ts';
+import type { Corrections } from '../gifts/index.ts';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { one, sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import { TryLater } from '../platform/jobs.ts';
+import type { Jobs, RunningJob } from '../platform/jobs.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import type { Transaction } from '../platform/transaction.ts';
+import type { Settings } from '../settings/index.ts';
+import { plansOf } from './plans.ts';
+import type { ChargeRecord, RecurringRecord, Share } from './recurring.entity.ts';
+import { TillSilent } from './till.ts';
+import type { Till, TillAnswer, TillEvent } from './till.ts';
+
+export const TILL: Actor = { userId: null, name: 'The till' };
+const MORNING: Actor = { userId: null, name: 'The morning run' };
+
+/**
+ * Charges recurring gifts through the till. A charge is committed as `asking` before the till is asked, with a key
+ * that names the charge and the attempt; when no answer comes it is asked again by the same key, which the till
+ * answers with what it did. A gift is written in the transaction that takes a charge out of `asking`.
+ */
+export class Charges {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly changes: Changes,
+    private readonly settings: Settings,
+    private readonly jobs: Jobs,
+    private readonly till: Till | null,
+    private readonly corrections: Corrections,
+  ) {
+    this.sql = sqlOn(source);
+    jobs.handle('charge-recurring', (job) => this.run(job));
+  }
+
+  /** Queues a charging of all that is due. */
+  async begin(actor: Actor = MORNING): Promise<{ jobId: number; due: number }> {
+    const { today } = await this.settings.calendar();
+    await this.makeDue(actor, today);
+    const due = (await this.waiting(today)).length;
+    const title = due === 1 ? 'Charging 1 recurring gift' : `Charging ${due} recurring gifts`;
+    const jobId = await this.jobs.add(actor, {
+      kind: 'charge-recurring',
+      title,
+      payload: {},
+      total: due,
+      link: '/gifts/recurring',
+    });
+    return { jobId, due };
+  }
+
+  private waiting(today: string): Promise<ChargeRecord[]> {
+    return this.sql.rows<ChargeRecord>(
+      `SELECT * FROM charge WHERE state = 'asking' OR (state IN ('due', 'failed') AND next_on <= ?) ORDER BY id`, // charge_next
+      [today],
+    );
+  }
+
+  /** Makes a charge for each date that has come; never two for one date (charge_due). */
+  private async makeDue(actor: Actor, today: string): Promise<void> {
+    await this.changes.write(actor, { kind: 'charge', summary: 'Recurring gifts fell due' }, async (tx) => {
+      const rows = await tx.sql.rows<RecurringRecord & { last: string | null; dead: number }>(
+        `SELECT r.*, (SELECT MAX(c.due) FROM charge c WHERE c.recurring_id = r.id) AS last,
+         EXISTS (SELECT 1 FROM wish w WHERE w.supporter_id = r.supporter_id AND w.kind = 'deceased') AS dead
+         FROM recurring r JOIN supporter s ON s.id = r.supporter_id
+         WHERE r.method = 'card' AND r.card <> '' AND s.trashed = 0 AND r.start_on <= ? FOR UPDATE`,
+        [today],
+      );
+      const plans = await plansOf(tx.sql, rows);
+      for (const row of rows) {
+        const plan = plans.get(row.id);
+        if (!plan) continue;
+        const from = row.last === null ? row.start_on : addDays(row.last, 1);
+        await tx.insertAll(
+          'charge',
+          expected(plan, from, today).map(({ due }) => ({
+            supporter_id: row.supporter_id,
+            recurring_id: row.id,
+            due,
+            cents: amountOn(plan, due),
+            state: row.dead ? 'call' : 'due',
+            attempts: 0,
+            next_on: row.dead ? null : due,
+            till_id: '',
+            reason: row.dead ? 'Marked as deceased; speak to the family before charging.' : '',
+            gift_id: null,
+          })),
+        );
+      }
+    });
+  }
+
+  private async run(job: RunningJob): Promise<string> {
+    const { today } = await this.settings.calendar();
+    const { till } = this;
+    if (!till) throw new Error('No till is set up; recurring gifts by card cannot be charged.');
+    await this.makeDue(job.actor, today);
+    const list = await this.waiting(today);
+    const said = { approved: 0, cents: 0, declined: 0, expired: 0 };
+    let silent = '';
+    for (const [index, charge] of list.entries()) {
+      await job.progress(index, list.length);
+      const asking = await this.claim(job.actor, charge.id, today);
+      if (!asking) continue;
+      try {
+        const answer = await till.charge(await this.keyOf(asking), {
+          card: asking.card,
+          cents: asking.cents,
+          currency: asking.currency,
+          about: recurringNumber(asking.recurring_id),
+        });
+        if (await this.settle(job.actor, asking.id, asking.attempts, answer)) {
+          said[answer.outcome]++;
+          if (answer.outcome === 'approved') said.cents += asking.cents;
+        }
+      } catch (error) {
+        if (!(error instanceof TillSilent)) throw error;
+        silent = error.message;
+      }
+    }
+    if (silent !== '') {
+      // Asked again by the same keys: 2 s after the first time, then longer, five minutes at most.
+      const seconds = Math.min(300, 2 ** Math.min(job.attempt, 9));
+      throw new TryLater(`The till did not answer (${silent}); asking again. Nothing is charged twice.`, seconds);
+    }
+    await job.progress(list.length, list.length);
+    const { currency, locale } = await this.settings.organization();
+    const failed = said.declined + said.expired;
+    return `${said.approved} charged, ${formatMoney(said.cents, currency, locale)}${failed > 0 ? `; ${failed} not taken` : ''}`;
+  }
+
+  /** The key of an attempt. It holds part of the organisation's secret, so that two of them at one till never meet. */
+  private async keyOf({ id, attempts }: { id: number; attempts: number }): Promise<string> {
+    const { secret } = await this.settings.organization();
+    return `${secret.slice(0, 8).replace(/\W/g, '_')}-${id}-${attempts}`;
+  }
+
+  /** Marks a charge as being asked for; one already so keeps its attempt, and with it its key. */
+  private async claim(actor: Actor, id: number, today: string) {
+    const { result } = await this.changes.write(
+      actor,
+      { kind: 'charge', summary: 'Asked the till for a recurring gift' },
+      async (tx) => {
+        const charge = await lockCharge(tx, id);
+        if (!charge) return null;
+        const ready = (charge.state === 'due' || charge.state === 'failed') && (charge.next_on ?? '9') <= today;
+        if (charge.state !== 'asking' && !ready) return null;
+        const attempts = ready ? charge.attempts + 1 : charge.attempts;
+        if (ready) await tx.update('charge', id, { state: 'asking', attempts });
+        const recurring = await one<RecurringRecord>(tx.sql, 'SELECT * FROM recurring WHERE id = ?', [
+          charge.recurring_id,
+        ]);
+        return recurring ? { ...charge, attempts, card: recurring.card, currency: recurring.currency } : null;
+      },
+    );
+    return result;
+  }
+
+  /** Writes down what the till said. False where it was written down before. */
+  private async settle(actor: Actor, id: number, attempt: number, answer: TillAnswer): Promise<boolean> {
+    const { today } = await this.settings.calendar();
+    let summary = 'A recurring gift was not taken';
+    const { result } = await this.changes.write(actor, { kind: 'charge', summary: () => summary }, async (tx) => {
+      const charge = await lockCharge(tx, id);
+      if (!charge || charge.state !== 'asking' || charge.attempts !== attempt) return false;
+      const name = recurringNumber(charge.recurring_id);
+      if (answer.outcome === 'approved') {
+        const giftId = await this.writeGift(tx, charge, answer.id, today);
+        await tx.update('charge', id, {
+          state: 'paid',
+          till_id: answer.id,
+          next_on: null,
+          reason: '',
+          gift_id: giftId,
+        });
+        summary = `Charged ${formatMoney(charge.cents)} for ${name}`;
+        return true;
+      }
+      // A card that has expired does not come back by asking again.
+      const again = answer.outcome === 'expired' ? null : nextTry(attempt, today);
+      summary = `${name} was not taken: ${answer.reason}`;
+      await tx.update('charge', id, {
+        state: again === null ? 'call' : 'failed',
+        next_on: again,
+        till_id: answer.id,
+        reason: answer.reason.slice(0, 200),
+      });
+      return true;
+    });
+    return result;
+  }
+
+  private async writeGift(tx: Transaction, charge: ChargeRecord, tillId: string, today: string): Promise<number> {
+    const recurring = await one<RecurringRecord>(tx.sql, 'SELECT * FROM recurring WHERE id = ?', [charge.recurring_id]);
+    if (!recurring) throw notFound('This recurring gift');
+    const [giftId = 0] = await insertGifts(tx, [
+      {
+        supporterId: recurring.supporter_id,
+        cents: charge.cents,
+        currency: recurring.currency,
+        date: today,
+        bookedOn: today,
+        method: 'card',
+        parts: sharesOf(recurring.parts, charge.cents),
+        reference: tillId,
+        batchId: await openBatch(tx, 'till', today, 'Recurring gifts charged'),
+        recurringId: recurring.id,
+      },
+    ]);
+    return giftId;
+  }
+
+  /** Asks anew, at once, for a charge that failed. */
+  async retry(actor: Actor, id: number): Promise<{ jobId: number }> {
+    const { today } = await this.settings.calendar();
+    await this.change(actor, id, 'Asked again for a charge', { state: 'due', next_on: today });
+    return { jobId: (await this.begin(actor)).jobId };
+  }
+
+  skip(actor: Actor, id: number) {
+    return this.change(actor, id, 'Gave a charge up', { state: 'skipped', next_on: null });
+  }
+
+  private change(actor: Actor, id: number, summary: string, to: { state: 'due' | 'skipped'; next_on: string | null }) {
+    return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
+      const charge = await lockCharge(tx, id);
+      if (!charge) throw notFound('This charge');
+      if (charge.state !== 'failed' && charge.state !== 'call')
+        throw new Problem(409, 'not-failed', 'Only a charge that failed can be asked for again or given up.');
+      await tx.update('charge', id, to);
+    });
+  }
+
+  /** What the till reports by itself. The same event twice finds its work done. */
+  async event(event: TillEvent): Promise<void> {
+    if (event.kind === 'charge') {
+      const [, id, attempt] = /-(\d+)-(\d+)$/.exec(event.key) ?? [];
+      if (id === undefined || (await this.keyOf({ id: Number(id), attempts: Number(attempt) })) !== event.key) return;
+      await this.settle(TILL, Number(id), Number(attempt), { id: event.charge, outcome: 'approved', reason: '' });
+      return;
+    }
+    const charge = await one<ChargeRecord>(
+      this.sql, // charge_till (till_id)
+      'SELECT * FROM charge WHERE till_id = ? AND gift_id IS NOT NULL',
+      [event.charge],
+    );
+    if (!charge?.gift_id) return;
+    try {
+      await this.corrections.note(
+        TILL,
+        charge.gift_id,
+        { kind: 'refund', version: null, cents: event.cents, reason: 'Refunded at the till' },
+        event.refund,
+      );
+    } catch (error) {
+      // Taken back here before, by hand: the books say already what the till says now.
+      if (!(error instanceof Problem && error.code === 'taken-back')) throw error;
+    }
+  }
+
+  /** Refunds a gift at the till where it came through it; what cannot be noted afterwards is refused before. */
+  async giveBack(giftId: number, cents: number | null, version: number | null): Promise<string | null> {
+    const charge = await one<ChargeRecord>(this.sql, `SELECT * FROM charge WHERE gift_id = ? AND state = 'paid'`, [
+      giftId,
+    ]);
+    const gift = await one<{ cents: number; state: string; version: number; many: number }>(
+      this.sql,
+      'SELECT cents, state, version, (SELECT COUNT(*) FROM correction c WHERE c.gift_id = g.id) AS many FROM gift g WHERE id = ?',
+      [giftId],
+    );
+    const back = cents ?? gift?.cents ?? 0;
+    const sound = gift && gift.state === 'kept' && gift.version === version && back <= gift.cents;
+    if (!charge || !sound || !this.till) return null;
+    try {
+      const key = `${await this.keyOf({ id: charge.id, attempts: charge.attempts })}-back-${gift.many}`;
+      return (await this.till.refund(key, { charge: charge.till_id, cents: back })).id;
+    } catch (error) {
+      const why = error instanceof Error ? error.message : String(error);
+      throw new Problem(502, 'till', `The till did not refund it (${why}). Nothing was noted; try again in a moment.`);
+    }
+  }
+}
+
+async function lockCharge(tx: Transaction, id: number): Promise<ChargeRecord | null> {
+  const row = (await tx.lock('charge', [id])).get(id);
+  return (row as unknown as ChargeRecord | undefined) ?? null;
+}
+
+/** The parts of a recurring gift's amount by its shares, in whole cents; a share that comes to nothing falls away. */
+export function sharesOf(json: string, cents: number) {
+  const shares: Share[] = JSON.parse(json);
+  const amounts = divide(
+    cents,
+    shares.map((share) => share.weight),
+  );
+  return shares
+    .map(({ fundId, campaignId, appealId }, place) => ({ cents: amounts[place] ?? 0, fundId, campaignId, appealId }))
+    .filter((part) => part.cents > 0);
+}

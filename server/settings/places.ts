@@ -1,0 +1,204 @@
+import { PLACES } from '@tallystick/contract/setup';
+import type { PlaceDraft, Places } from '@tallystick/contract/setup';
+import type { DataSource } from 'typeorm';
+import { supporterNumber } from '@tallystick/core/gifts';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { one, sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import { cents, day, flag, maybe, ref, table, text } from '../platform/tables.ts';
+import type { Transaction } from '../platform/transaction.ts';
+
+export interface ChoiceRow {
+  id: number;
+  version: number;
+  code: string;
+  name: string;
+  closed: number;
+  starts_on: string | null;
+  ends_on: string | null;
+  goal_cents: number | null;
+}
+const choice = {
+  code: text(30),
+  name: text(120),
+  closed: flag,
+  starts_on: maybe(day),
+  ends_on: maybe(day),
+  goal_cents: maybe(cents),
+};
+export interface AppealRow extends ChoiceRow {
+  campaign_id: number | null;
+}
+export interface SourceRow extends ChoiceRow {
+  appeal_id: number | null;
+}
+export const FundTable = table<ChoiceRow>('fund', {}, choice);
+export const CampaignTable = table<ChoiceRow>('campaign', {}, choice);
+export const AppealTable = table<AppealRow>('appeal', {}, { ...choice, campaign_id: maybe(ref) });
+export const SourceTable = table<SourceRow>('source_code', {}, { ...choice, appeal_id: maybe(ref) });
+
+/** Where each kind of place is kept, what it hangs on, and the tables that name it. */
+const KEPT: Record<Places, { table: string; parent: string | null; column: string; used: readonly string[] }> = {
+  funds: { table: 'fund', parent: null, column: 'fund_id', used: ['gift', 'gift_split', 'pledge', 'account'] },
+  campaigns: {
+    table: 'campaign',
+    parent: null,
+    column: 'campaign_id',
+    used: ['gift', 'gift_split', 'pledge', 'appeal'],
+  },
+  appeals: {
+    table: 'appeal',
+    parent: 'campaign_id',
+    column: 'appeal_id',
+    used: ['gift', 'gift_split', 'pledge', 'mailing', 'source_code'],
+  },
+  sources: { table: 'source_code', parent: 'appeal_id', column: 'source_code_id', used: ['gift'] },
+};
+
+/** Funds, campaigns, appeals and source codes, as they are set up. */
+export class PlacesSetup {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly changes: Changes,
+  ) {
+    this.sql = sqlOn(source);
+  }
+
+  /** Each with the gifts that name it. Parts of split gifts count by their own place. */
+  async list(places: Places) {
+    const { table, parent, column } = KEPT[places];
+    const split =
+      places === 'sources'
+        ? ''
+        : `UNION ALL SELECT x.${column}, x.gift_id, x.cents FROM gift_split x WHERE x.${column} IS NOT NULL`;
+    const rows = await this.sql.rows<ChoiceRow & { parent_id: number | null; gifts: number; given: number | null }>(
+      `SELECT p.*, ${parent === null ? 'NULL' : `p.${parent}`} AS parent_id, COUNT(DISTINCT g.gift_id) AS gifts, SUM(g.cents) AS given
+       FROM ${table} p LEFT JOIN (SELECT ${column}, id AS gift_id, cents FROM gift
+         WHERE ${column} IS NOT NULL ${places === 'sources' ? '' : 'AND split = 0'} ${split}) g ON g.${column} = p.id
+       GROUP BY p.id ORDER BY p.closed, p.name`,
+    );
+    return rows.map((row) => ({
+      ...choiceView(row),
+      parentId: row.parent_id,
+      gifts: row.gifts,
+      cents: Number(row.given ?? 0),
+    }));
+  }
+
+  add(actor: Actor, places: Places, draft: PlaceDraft) {
+    const { table } = KEPT[places];
+    return this.changes.write(
+      actor,
+      { kind: 'edit', summary: `Added the ${PLACES[places]} ${draft.name}` },
+      async (tx) => {
+        await this.mayBe(tx, places, 0, draft);
+        return { id: await tx.insert(table, rowOf(places, draft)) };
+      },
+    );
+  }
+
+  change(actor: Actor, places: Places, id: number, draft: PlaceDraft & { version: number }) {
+    const { table } = KEPT[places];
+    const summary = `Changed the ${PLACES[places]} ${draft.name}`;
+    return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
+      await tx.expect(table, id, draft.version, `The ${PLACES[places]} ${draft.name}`);
+      await this.mayBe(tx, places, id, draft);
+      await tx.update(table, id, rowOf(places, draft));
+    });
+  }
+
+  private async mayBe(tx: Transaction, places: Places, id: number, draft: PlaceDraft): Promise<void> {
+    const { table } = KEPT[places];
+    const taken = await tx.sql.rows(`SELECT id FROM ${table} WHERE code = ? AND id <> ?`, [draft.code, id]);
+    if (taken.length > 0) throw fault('code', `There is a ${PLACES[places]} with the code ${draft.code} already.`, 409);
+    if (draft.startsOn !== null && draft.endsOn !== null && draft.endsOn < draft.startsOn)
+      throw fault('endsOn', 'It would end before it begins.');
+    const parent = places === 'appeals' ? 'campaign' : places === 'sources' ? 'appeal' : null;
+    if (parent === null || draft.parentId === null) return;
+    const found = await tx.sql.rows(`SELECT id FROM ${parent} WHERE id = ?`, [draft.parentId]);
+    if (found.length === 0) throw fault('parentId', `There is no such ${parent}.`);
+  }
+
+  /** Deletes what nothing names; what is in use is refused with the figures, since its gifts would lose where they went. */
+  remove(actor: Actor, places: Places, id: number) {
+    const { table, column, used } = KEPT[places];
+    let name = '';
+    const summary = () => `Deleted the ${PLACES[places]} ${name}`;
+    return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
+      const row = (await tx.lock(table, [id])).get(id);
+      if (!row) throw notFound(`This ${PLACES[places]}`);
+      name = String(row['name']);
+      const counts: string[] = [];
+      for (const user of used) {
+        const found = await one<{ many: number }>(tx.sql, `SELECT COUNT(*) AS many FROM ${user} WHERE ${column} = ?`, [
+          id,
+        ]);
+        const many = found?.many ?? 0;
+        const word = user === 'gift_split' ? 'part of a split gift' : user.replace(/_/g, ' ');
+        if (many > 0) counts.push(`${many} × ${word}`);
+      }
+      if (counts.length > 0)
+        throw new Problem(
+          409,
+          'in-use',
+          `“${name}” is in use (${counts.join(', ')}) and stays. Close it, and it is not offered any more.`,
+        );
+      await tx.removeAll(table, [id]);
+    });
+  }
+}
+
+export const choiceView = (row: ChoiceRow) => ({
+  id: row.id,
+  version: row.version,
+  code: row.code,
+  name: row.name,
+  closed: row.closed === 1,
+  startsOn: row.starts_on,
+  endsOn: row.ends_on,
+  goalCents: row.goal_cents,
+});
+
+function rowOf(places: Places, draft: PlaceDraft) {
+  const { parent } = KEPT[places];
+  return {
+    code: draft.code,
+    name: draft.name,
+    closed: draft.closed ? 1 : 0,
+    starts_on: draft.startsOn,
+    ends_on: draft.endsOn,
+    goal_cents: draft.goalCents,
+    ...(parent === null ? {} : { [parent]: draft.parentId }),
+  };
+}
+
+const fault = (field: string, message: string, status = 400): Problem =>
+  new Problem(status, status === 409 ? 'taken' : 'invalid', message, { fields: { [field]: message } });
+
+/** Refuses (400, with the field) what does not exist or is closed; null is nothing chosen. */
+export async function refuseClosed(
+  tx: Transaction,
+  chosen: Partial<Record<'fund' | 'campaign' | 'appeal' | 'source_code', number | null>>,
+): Promise<void> {
+  for (const [table, id] of Object.entries(chosen)) {
+    if (id === null) continue;
+    const row = await one<{ name: string; closed: number }>(tx.sql, `SELECT name, closed FROM ${table} WHERE id = ?`, [
+      id,
+    ]);
+    const word = table.replace('_', ' ');
+    const field = table === 'source_code' ? 'sourceId' : `${table}Id`;
+    if (!row) throw fault(field, `There is no such ${word}.`);
+    if (row.closed === 1) throw fault(field, `The ${word} “${row.name}” is closed; choose an open one.`);
+  }
+}
+
+/** Refuses (400) a supporter who is gone or in the trash; `field` is the field of the form that named them. */
+export async function mayGive(tx: Transaction, supporterId: number, field = 'supporterId'): Promise<void> {
+  const supporter = (await tx.lock('supporter', [supporterId])).get(supporterId);
+  if (!supporter) throw fault(field, 'There is no such supporter.');
+  if (supporter['trashed'] !== 0)
+    throw fault(field, `${supporterNumber(supporterId)} is in the trash; restore the record first.`);
+}

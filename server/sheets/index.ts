@@ -1,0 +1,48 @@
+import * as contract from '@tallystick/contract/sheets';
+import type { SheetLayout, SheetRow } from '@tallystick/core/sheets';
+import type { Http } from '../platform/http.ts';
+import { postSheet } from './post.ts';
+import type { SheetHeadDraft, Sheets } from './sheets.service.ts';
+
+export { Sheets } from './sheets.service.ts';
+
+export function serveSheets(http: Http, sheets: Sheets): void {
+  // The names of columns are held against what is known by `layoutFault` and the check.
+  const layoutOf = (body: { columns: readonly { field: string }[] }) => body as SheetLayout;
+  http.on(contract.listLayouts, async () => ({ items: await sheets.layouts() }));
+  http.on(contract.saveLayout, async ({ actor, body }) => {
+    const { revision, result } = await sheets.saveLayout(actor, body.name, layoutOf(body));
+    return { revision, ...result };
+  });
+  http.on(contract.deleteLayout, async ({ actor, params }) => {
+    const { revision } = await sheets.deleteLayout(actor, params.id);
+    return { revision };
+  });
+  http.on(contract.listSheets, async ({ actor }) => ({ items: await sheets.list(actor.userId) }));
+  http.on(contract.openSheet, async ({ actor, body }) => {
+    const { revision, result } = await sheets.open(actor, body as SheetHeadDraft);
+    return { revision, ...result };
+  });
+  http.on(contract.getSheet, ({ actor, params }) => sheets.get(params.id, actor.userId));
+  http.on(contract.setSheet, async ({ actor, params, body }) => {
+    const { revision } = await sheets.set(actor, params.id, body as SheetHeadDraft & { version: number });
+    return { revision };
+  });
+  http.on(contract.typeRows, ({ params, body }) =>
+    sheets.type(params.id, body.rows as (SheetRow & { place: number })[], body.removed),
+  );
+  http.on(contract.checkSheet, ({ params }) => sheets.check(params.id));
+  http.on(contract.postSheet, async ({ actor, params, body, key }) => {
+    const { revision, result } = await postSheet(sheets, actor, params.id, body.reason, key);
+    return { revision, ...result };
+  });
+  http.on(contract.deleteSheet, async ({ actor, params }) => {
+    const { revision } = await sheets.remove(actor, params.id);
+    return { revision };
+  });
+  http.on(contract.printSheet, async ({ params, response }) => {
+    const { name, pdf } = await sheets.print(params.id);
+    response.type('application/pdf').attachment(`${name}.pdf`).send(pdf);
+    return undefined;
+  });
+}

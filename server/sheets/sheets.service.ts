@@ -1,0 +1,424 @@
+import type { DataSource } from 'typeorm';
+import { formatDate } from '@tallystick/core/dates';
+import { showField } from '@tallystick/core/fields';
+import { formatMoney } from '@tallystick/core/money';
+import { displayName, fold } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
+import { INTAKE_FIELDS } from '@tallystick/core/intake';
+import type { IntakeField } from '@tallystick/core/intake';
+import {
+  cellOf,
+  checkSheet,
+  controlDifference,
+  isEmptyRow,
+  layoutFault,
+  MOST_ROWS,
+  summaryOf,
+} from '@tallystick/core/sheets';
+import type { CheckedRow, SheetColumn, SheetLayout, SheetRow } from '@tallystick/core/sheets';
+import { tablePdf } from '../letters/index.ts';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { chunks, one, sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import { cents, day, long, maybe, ref, table, text, whole } from '../platform/tables.ts';
+import { fieldsIn } from '../settings/index.ts';
+import type { Settings } from '../settings/index.ts';
+
+interface LayoutRecord {
+  id: number;
+  version: number;
+  name: string;
+  columns: string;
+}
+export const SheetLayoutTable = table<LayoutRecord>('sheet_layout', {}, { name: text(80), columns: long });
+
+export interface SheetRecord {
+  id: number;
+  version: number;
+  name: string;
+  owner_id: number | null;
+  owner: string;
+  opened_on: string;
+  columns: string;
+  state: 'open' | 'posted';
+  expected_count: number | null;
+  expected_cents: number | null;
+  batch_id: number | null;
+}
+export const SheetTable = table<SheetRecord>(
+  'sheet',
+  {},
+  {
+    name: text(120),
+    owner_id: maybe(ref),
+    owner: text(120),
+    opened_on: day,
+    columns: long,
+    state: text(8),
+    expected_count: maybe(whole),
+    expected_cents: maybe(cents),
+    batch_id: maybe(ref),
+  },
+);
+
+export interface SheetHeadDraft {
+  name: string;
+  columns: readonly SheetColumn[];
+  expectedCount: number | null;
+  expectedCents: number | null;
+}
+type StoredRow = Omit<SheetRow, 'key'>;
+
+/**
+ * Entry sheets: what is typed is kept row by row as it is typed, which is bookkeeping and no change of records;
+ * posting is the one write.
+ */
+export class Sheets {
+  readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    readonly changes: Changes,
+    readonly settings: Settings,
+  ) {
+    this.sql = sqlOn(source);
+  }
+
+  async layouts() {
+    const rows = await this.sql.rows<LayoutRecord>('SELECT * FROM sheet_layout ORDER BY name');
+    return rows.map(({ id, version, name, columns }) => ({ id, version, name, columns: columnsOf(columns) }));
+  }
+
+  saveLayout(actor: Actor, name: string, layout: SheetLayout) {
+    refuseBad(layout);
+    return this.changes.write(actor, { kind: 'edit', summary: `Kept the sheet layout ${name}` }, async (tx) => {
+      const columns = JSON.stringify(layout.columns);
+      const had = await one<{ id: number }>(tx.sql, 'SELECT id FROM sheet_layout WHERE name = ?', [name]);
+      if (!had) return { id: await tx.insert('sheet_layout', { name, columns }) };
+      await tx.update('sheet_layout', had.id, { columns });
+      return { id: had.id };
+    });
+  }
+
+  deleteLayout(actor: Actor, id: number) {
+    return this.changes.write(actor, { kind: 'edit', summary: 'Deleted a sheet layout' }, (tx) =>
+      tx.removeAll('sheet_layout', [id]),
+    );
+  }
+
+  async list(userId: number | null) {
+    const rows = await this.sql.rows<SheetRecord & { many: number }>(
+      `SELECT s.*, (SELECT COUNT(*) FROM sheet_row r WHERE r.sheet_id = s.id) AS many FROM sheet s
+       ORDER BY s.state, s.id DESC LIMIT 200`, // sheet_state (state, id)
+    );
+    return rows.map((row) => headView(row, row.many, userId));
+  }
+
+  async open(actor: Actor, draft: SheetHeadDraft) {
+    refuseBad(draft);
+    const { today } = await this.settings.calendar();
+    return this.changes.write(actor, { kind: 'edit', summary: `Began the sheet ${draft.name}` }, async (tx) => ({
+      id: await tx.insert('sheet', {
+        name: draft.name,
+        owner_id: actor.userId,
+        owner: actor.name,
+        opened_on: today,
+        columns: JSON.stringify(draft.columns),
+        state: 'open',
+        expected_count: draft.expectedCount,
+        expected_cents: draft.expectedCents,
+        batch_id: null,
+      }),
+    }));
+  }
+
+  set(actor: Actor, id: number, draft: SheetHeadDraft & { version: number }) {
+    refuseBad(draft);
+    return this.changes.write(actor, { kind: 'edit', summary: `Changed the sheet ${draft.name}` }, async (tx) => {
+      const sheet = await tx.expect('sheet', id, draft.version, 'This sheet');
+      if (sheet['state'] !== 'open') throw posted();
+      await tx.update('sheet', id, {
+        name: draft.name,
+        columns: JSON.stringify(draft.columns),
+        expected_count: draft.expectedCount,
+        expected_cents: draft.expectedCents,
+      });
+    });
+  }
+
+  /** Throws a sheet away; its rows go with it, so this is refused for one that is posted. */
+  remove(actor: Actor, id: number) {
+    return this.changes.write(actor, { kind: 'load', summary: 'Threw a sheet away' }, async (tx) => {
+      const sheet = (await tx.lock('sheet', [id])).get(id);
+      if (!sheet) throw notFound('This sheet');
+      if (sheet['state'] !== 'open') throw posted();
+      await tx.removeAll('sheet', [id]);
+    });
+  }
+
+  async record(id: number, sql: Sql = this.sql): Promise<SheetRecord> {
+    const row = await one<SheetRecord>(sql, 'SELECT * FROM sheet WHERE id = ?', [id]);
+    if (!row) throw notFound('This sheet');
+    return row;
+  }
+
+  async rows(id: number, sql: Sql = this.sql): Promise<SheetRow[]> {
+    const rows = await sql.rows<{ row_key: string; content: string }>(
+      'SELECT row_key, content FROM sheet_row WHERE sheet_id = ? ORDER BY place, row_key', // sheet_row_place
+      [id],
+    );
+    return rows.map(({ row_key, content }) => {
+      const row: StoredRow = JSON.parse(content);
+      return { key: row_key, ...row };
+    });
+  }
+
+  async get(id: number, userId: number | null) {
+    const sheet = await this.record(id);
+    const lines = await this.rows(id);
+    const posting = await one<{ revision: number }>(
+      this.sql, // change_row_row (table_name, row_id, revision)
+      `SELECT s.revision FROM change_row r JOIN change_set s USING (revision) WHERE r.table_name = 'sheet' AND r.row_id = ?
+       AND s.kind = 'sheet' AND s.undone_by IS NULL ORDER BY s.revision DESC LIMIT 1`,
+      [id],
+    );
+    return {
+      ...headView(sheet, lines.length, userId),
+      columns: columnsOf(sheet.columns),
+      lines: lines.map((line) => ({ ...line, change: [...line.change] })),
+      people: await this.people([...new Set(lines.flatMap((line) => line.supporterId ?? []))]),
+      revision: posting?.revision ?? null,
+    };
+  }
+
+  /** Who the rows name: enough to be sure that it is the right one, and what the columns show of them. */
+  async people(ids: readonly number[]) {
+    const people: { id: number; name: string; cells: Record<string, string>; lastGift: string }[] = [];
+    const own = await fieldsIn(this.sql, 'supporter');
+    for (const slice of chunks(ids)) {
+      const [rows, values] = await Promise.all([
+        this.sql.rows<
+          NameParts & Record<string, string | null> & { id: number; date: string | null; cents: number | null }
+        >(
+          `SELECT s.id, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization, e.address AS email, p.number AS phone,
+           a.street, a.city, a.region, a.postal, g.date, g.cents FROM supporter s
+           LEFT JOIN email e ON e.supporter_id = s.id AND e.preferred = 1 LEFT JOIN phone p ON p.supporter_id = s.id AND p.preferred = 1
+           LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1
+           LEFT JOIN gift g ON g.id = (SELECT x.id FROM gift x WHERE x.supporter_id = s.id ORDER BY x.date DESC, x.id DESC LIMIT 1)
+           WHERE s.id IN (?)`, // gift_facts (supporter_id, date, …)
+          [slice],
+        ),
+        this.sql.rows<{ supporter_id: number; field_id: number; value: string }>(
+          'SELECT supporter_id, field_id, value FROM supporter_field WHERE supporter_id IN (?)',
+          [slice],
+        ),
+      ]);
+      for (const row of rows) {
+        const cells: Record<string, string> = { wholeName: displayName(row), organization: row.organization };
+        for (const field of ['email', 'phone', 'street', 'city', 'region', 'postal']) cells[field] = row[field] ?? '';
+        for (const value of values)
+          if (value.supporter_id === row.id) {
+            const field = own.find((one) => one.id === value.field_id);
+            if (field) cells[`field:${field.id}`] = showField(field, value.value);
+          }
+        const lastGift =
+          row.date === null || row.cents === null
+            ? 'no gift yet'
+            : `${formatMoney(row.cents)} on ${formatDate(row.date)}`;
+        people.push({ id: row.id, name: displayName(row), cells, lastGift });
+      }
+    }
+    return people;
+  }
+
+  /** Keeps rows as they are typed, in the place of what they were. A posted sheet takes none. */
+  async type(
+    id: number,
+    rows: readonly (SheetRow & { place: number })[],
+    removed: readonly string[],
+  ): Promise<{ rows: number }> {
+    const sheet = await this.record(id);
+    if (sheet.state !== 'open') throw posted();
+    for (const slice of chunks(removed))
+      await this.sql.run('DELETE FROM sheet_row WHERE sheet_id = ? AND row_key IN (?)', [id, slice]);
+    for (const slice of chunks(rows))
+      await this.sql.run(
+        'INSERT INTO sheet_row (sheet_id, row_key, place, content) VALUES ? ON DUPLICATE KEY UPDATE place = VALUES(place), content = VALUES(content)',
+        [slice.map(({ key, place, ...row }) => [id, key, place, JSON.stringify(row)])],
+      );
+    const count = await one<{ many: number }>(this.sql, 'SELECT COUNT(*) AS many FROM sheet_row WHERE sheet_id = ?', [
+      id,
+    ]);
+    const many = count?.many ?? 0;
+    if (many > MOST_ROWS)
+      throw new Problem(400, 'too-many-rows', `A sheet takes ${MOST_ROWS} rows; begin another for the rest.`);
+    return { rows: many };
+  }
+
+  /** Every row looked over, inside the transaction of a posting or by itself. */
+  async checked(id: number, sql: Sql = this.sql): Promise<{ sheet: SheetRecord; checked: CheckedRow[] }> {
+    const sheet = await this.record(id, sql);
+    const rows = await this.rows(id, sql);
+    const { funds, campaigns, appeals } = await this.settings.choices();
+    const { today } = await this.settings.calendar();
+    const [own, ownOfGifts] = await Promise.all([fieldsIn(sql, 'supporter'), fieldsIn(sql, 'gift')]);
+    const [fund] = funds.filter((one) => !one.closed).sort((a, b) => a.id - b.id);
+    if (!fund) throw new Problem(400, 'no-fund', 'There is no open fund to put gifts in; add one first.');
+    const ids = [...new Set(rows.flatMap((row) => row.supporterId ?? []))];
+    const known = new Map<number, { name: string; trashed: boolean }>();
+    const cheques = new Set<string>();
+    for (const slice of chunks(ids)) {
+      for (const row of await sql.rows<NameParts & { id: number; trashed: number }>(
+        'SELECT id, kind, prefix, first, middle, last, suffix, organization, trashed FROM supporter WHERE id IN (?) AND trashed < 2',
+        [slice],
+      ))
+        known.set(row.id, { name: displayName(row), trashed: row.trashed === 1 });
+      for (const row of await sql.rows<{ supporter_id: number; cheque: string }>(
+        `SELECT supporter_id, cheque FROM gift WHERE supporter_id IN (?) AND method = 'cheque' AND cheque <> '' AND cents > 0`,
+        [slice],
+      ))
+        cheques.add(`${row.supporter_id}|${row.cheque}`);
+    }
+    const checked = checkSheet({ columns: columnsOf(sheet.columns) }, rows, {
+      ...{ decimal: '.', dateOrder: 'mdy', today, fund, method: 'cheque', funds, campaigns, appeals, own, ownOfGifts },
+      known: (supporter) => known.get(supporter) ?? null,
+      chequeUsed: (supporter, cheque) => cheques.has(`${supporter}|${cheque}`),
+    });
+    return { sheet, checked };
+  }
+
+  async check(id: number) {
+    const { sheet, checked } = await this.checked(id);
+    const alike = await this.alike(checked);
+    const summary = summaryOf(checked);
+    return {
+      rows: checked.map(({ key, status, problems, warnings }) => ({
+        key,
+        status,
+        problems,
+        warnings,
+        alike: alike.get(key) ?? [],
+      })),
+      summary,
+      difference: differenceOf(sheet, summary),
+    };
+  }
+
+  /** Supporters with the very name, e-mail or telephone of someone who is typed as new. */
+  private async alike(checked: readonly CheckedRow[]) {
+    const fresh = checked.filter((row) => row.status === 'new');
+    const emails = fresh.flatMap((row) => row.draft.email ?? []);
+    const lasts = fresh.flatMap((row) => row.draft.name.last || row.draft.name.organization || []);
+    const found = new Map<string, { id: number; name: string; why: string }[]>();
+    if (fresh.length === 0) return found;
+    const columns = 's.id, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization';
+    type Named = NameParts & { id: number };
+    const byEmail = new Map<string, Named[]>();
+    const byName = new Map<string, Named[]>();
+    const put = (map: Map<string, Named[]>, key: string, row: Named) => map.set(key, [...(map.get(key) ?? []), row]);
+    const nameKey = (name: NameParts): string => fold([name.organization, name.first, name.last].join('|'));
+    for (const slice of chunks([...new Set(emails)]))
+      for (const row of await this.sql.rows<Named & { address: string }>(
+        `SELECT ${columns}, LOWER(e.address) AS address FROM email e JOIN supporter s ON s.id = e.supporter_id WHERE s.trashed = 0 AND e.address IN (?)`,
+        [slice], // email_address (address)
+      ))
+        put(byEmail, row.address, row);
+    // supporter_name (trashed, sort_name): the sorting name begins with the last name or the organization's
+    for (const slice of chunks([...new Set(lasts.map(fold))], 200)) {
+      const rows = await this.sql.rows<Named>(
+        `SELECT ${columns} FROM supporter s WHERE s.trashed = 0 AND (${slice.map(() => 's.sort_name LIKE ?').join(' OR ')})`,
+        slice.map((last) => `${last.replace(/[%_\\]/g, '\\$&')}%`),
+      );
+      for (const row of rows) put(byName, nameKey(row), row);
+    }
+    for (const row of fresh) {
+      const list = [
+        ...(byEmail.get(row.draft.email ?? '') ?? []).map((one) => ({ one, why: 'the same e-mail' })),
+        ...(byName.get(nameKey(row.draft.name)) ?? []).map((one) => ({ one, why: 'the same name' })),
+      ];
+      const unique = new Map(list.map(({ one, why }) => [one.id, { id: one.id, name: displayName(one), why }]));
+      if (unique.size > 0) found.set(row.key, [...unique.values()].slice(0, 5));
+    }
+    return found;
+  }
+
+  /** The sheet on paper, for the file. */
+  async print(id: number): Promise<{ name: string; pdf: Buffer }> {
+    const sheet = await this.record(id);
+    const columns = columnsOf(sheet.columns).filter((column) => !column.hidden);
+    const rows = (await this.rows(id)).filter((row) => !isEmptyRow(row));
+    const people = new Map(
+      (await this.people([...new Set(rows.flatMap((row) => row.supporterId ?? []))])).map((one) => [one.id, one]),
+    );
+    const { checked } = await this.checked(id);
+    const summary = summaryOf(checked);
+    const { name: organization } = await this.settings.organization();
+    const own = await fieldsIn(this.sql);
+    const headingOf = (field: string): string =>
+      field in INTAKE_FIELDS
+        ? INTAKE_FIELDS[field as IntakeField].label
+        : (own.find((one) => `field:${one.id}` === field)?.name ?? field);
+    const pdf = await tablePdf({
+      title: sheet.name,
+      facts: [
+        organization,
+        `Begun ${formatDate(sheet.opened_on)} by ${sheet.owner}; ${sheet.state === 'posted' ? 'posted' : 'not posted'}`,
+        `${summary.gifts} gifts, ${formatMoney(summary.cents)}; expected: ${sheet.expected_count ?? 'no number given'}, ${sheet.expected_cents === null ? 'no amount given' : formatMoney(sheet.expected_cents)}`,
+      ],
+      columns: [
+        { heading: 'Row', share: 30, right: true },
+        { heading: 'Supporter', share: 60 },
+        ...columns.map((column) => ({
+          heading: headingOf(column.field),
+          share: column.width,
+          right: column.field === 'amount',
+        })),
+      ],
+      rows: rows.map((row, index) => [
+        String(index + 1),
+        row.supporterId === null ? 'new' : `S-${row.supporterId}`,
+        ...columns.map((column) => {
+          const known = row.supporterId === null ? undefined : people.get(row.supporterId)?.cells[column.field];
+          return row.change.includes(column.field) ? cellOf(row, column) : (known ?? cellOf(row, column));
+        }),
+      ]),
+      sums: [['', '', ...columns.map((column) => (column.field === 'amount' ? formatMoney(summary.cents) : ''))]],
+      landscape: columns.length > 5,
+    });
+    return { name: sheet.name, pdf };
+  }
+}
+
+export const columnsOf = (json: string): SheetColumn[] => {
+  const columns: SheetColumn[] = JSON.parse(json);
+  return columns;
+};
+
+export const differenceOf = (sheet: SheetRecord, summary: { gifts: number; cents: number }) =>
+  controlDifference(
+    { count: sheet.expected_count, cents: sheet.expected_cents },
+    { count: summary.gifts, cents: summary.cents },
+  );
+
+export const posted = (): Problem =>
+  new Problem(409, 'posted', 'This sheet was posted; undo the posting to change it.');
+
+function refuseBad(layout: SheetLayout): void {
+  const fault = layoutFault(layout);
+  if (fault !== null) throw new Problem(400, 'invalid', fault, { fields: { columns: fault } });
+}
+
+const headView = (row: SheetRecord, rows: number, userId: number | null) => ({
+  id: row.id,
+  version: row.version,
+  name: row.name,
+  owner: row.owner,
+  mine: row.owner_id === userId,
+  openedOn: row.opened_on,
+  state: row.state,
+  expectedCount: row.expected_count,
+  expectedCents: row.expected_cents,
+  batchId: row.batch_id,
+  rows,
+});

@@ -83,6 +83,8 @@ export const GiftDraft = z.object({
   credits: z.array(CreditDraft).max(50).default([]),
   tribute: TributeDraft.nullable().default(null),
   pays: PaysPledge.nullable().default(null),
+  /** The recurring gift that it is a payment of, where that is not charged by the till. */
+  recurringId: Id.nullable().default(null),
   /** The employer expected to match the gift, and with how much. */
   match: z.object({ supporterId: Id, cents: GiftCents }).nullable().default(null),
   /** True once a person has seen that the donor already has a gift by this check number. */
@@ -251,7 +253,7 @@ export const editGift = endpoint({
   role: 'entry',
   summary: 'Change a gift that is neither receipted, deposited nor in a closed period; later use a correction.',
   params: IdParams,
-  body: GiftDraft.omit({ pays: true, match: true }).extend({ version: z.number() }),
+  body: GiftDraft.omit({ pays: true, match: true, recurringId: true }).extend({ version: z.number() }),
   response: Written,
 });
 export const correctGift = endpoint({
@@ -282,6 +284,32 @@ export const correctGift = endpoint({
     }),
   ]),
   response: Written.extend({ receiptNeeds: z.enum(['', 'void', 'reissue']) }),
+});
+export const giftHints = endpoint({
+  id: 'giftHints',
+  area,
+  method: 'get',
+  path: '/gifts/hints',
+  role: 'entry',
+  summary:
+    'What a gift of a supporter may have to do with: open pledges, who may be credited, an employer who may match.',
+  query: z.object({ supporterId: Id }),
+  response: z.object({
+    pledges: z.array(
+      z.object({
+        id: Id,
+        number: z.string(),
+        fundId: Id,
+        campaignId: Id.nullable(),
+        appealId: Id.nullable(),
+        fund: z.string(),
+        balance: z.number(),
+        installments: z.array(z.object({ id: Id, due: z.string(), open: z.number() })),
+      }),
+    ),
+    people: z.array(z.object({ id: Id, name: z.string(), as: z.enum(['spouse', 'household', 'adviser', 'employer']) })),
+    recurring: z.array(z.object({ id: Id, number: z.string(), due: z.string().nullable(), cents: z.number() })),
+  }),
 });
 export const giftTotals = endpoint({
   id: 'giftTotals',

@@ -109,6 +109,16 @@ export const getSheet = endpoint({
   params: IdParams,
   response: Sheet,
 });
+export const sheetPeople = endpoint({
+  id: 'sheetPeople',
+  area,
+  method: 'get',
+  path: '/sheet-people',
+  role: 'entry',
+  summary: 'What a sheet shows of supporters who were found for it.',
+  query: z.object({ ids: z.string().regex(/^\d{1,10}(,\d{1,10}){0,199}$/) }),
+  response: z.object({ people: Sheet.shape.people }),
+});
 export const typeRows = endpoint({
   id: 'typeRows',
   area,

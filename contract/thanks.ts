@@ -51,7 +51,7 @@ export const listUnthanked = endpoint({
   path: '/thanks',
   role: 'read',
   summary: 'Gifts not yet acknowledged, oldest first, with how each receipt would travel.',
-  query: Paging,
+  query: Paging.extend({ batchId: Id.optional() }),
   response: pageOf(ThanksRow).extend({ sum: Sum }),
 });
 const Choice = z.object({ letterId: Id, giftIds: z.array(Id).min(1, 'Choose at least one gift.').max(5000) });

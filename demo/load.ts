@@ -18,6 +18,7 @@ import type { Transaction } from '@tallystick/server/platform/transaction';
 import { FISCAL_YEAR_START, FUNDS, makeGifts, SEASONS, YEARS } from './gifts.ts';
 import type { DemoGift } from './gifts.ts';
 import { putLife, putTasks } from './life.ts';
+import { putPromises, putSheet } from './promises.ts';
 import { Chance } from './random.ts';
 import { makeSupporters } from './supporters.ts';
 import type { DemoSupporter } from './supporters.ts';
@@ -125,6 +126,8 @@ export async function loadDemo(
       const ids = await putSupporters(tx, supporters);
       await putGifts(tx, ids, giving, choices);
       await putLife(tx, supporters, ids, today);
+      const campaign = choices.appeals.get(`FALL${fiscalYearOf(today, FISCAL_YEAR_START)}`)?.campaign ?? null;
+      await putPromises(tx, supporters, ids, { today, funds: choices.funds, campaign });
       await tx.insert('letter', letterRow(THANKS_LETTER));
       await tx.insert('letter', letterRow(SHORT_LETTER));
       const segments = await putSegments(tx, choices);
@@ -133,6 +136,8 @@ export async function loadDemo(
     for (const user of DEMO_USERS) await services.accounts.addUser(LOADER, { ...user, password: DEMO_PASSWORD });
     await putTasks(services, today);
     await putOpenIntake(services);
+    const entry = (await services.accounts.users()).find((user) => user.role === 'entry');
+    await putSheet(services, { userId: entry?.id ?? null, name: entry?.name ?? LOADER.name });
     return { supporters: supporters.length, gifts: giving.reduce((sum, gifts) => sum + gifts.length, 0) };
   });
 }

@@ -1,3 +1,4 @@
+import type { SheetColumn } from '@tallystick/core/sheets';
 /* Made-up people and places. Telephone numbers use 555-01xx, e-mail uses the example domains. */
 export const FIRST = [
   'Ana-María',
@@ -187,3 +188,39 @@ export const TAGS = [
   'Prefers paper',
   'Met at supper',
 ] as const;
+
+const column = (field: SheetColumn['field'], width: number, byDefault = ''): SheetColumn => ({
+  ...{ field, width, byDefault, hidden: false, required: field === 'amount' },
+});
+const NEW_GUESTS = [
+  'Odalys Fennimore',
+  'Bertrand Quillfeather',
+  'Ines Halloway',
+  'Caspian Thorne',
+  'Ottilie Marchbanks',
+  'Rufus Pennywhistle',
+  'Saffron Ellery',
+  'Thaddeus Moorcock',
+  'Wilhelmina Drake',
+];
+/** A sheet begun at an event: half of the guests known, half new, one amount mistyped. */
+export const FIRST_SHEET = {
+  name: 'Meteor Night Supper, envelopes',
+  columns: [
+    column('wholeName', 230),
+    column('amount', 100),
+    column('method', 110, 'Check'),
+    column('cheque', 90),
+    column('fund', 170, 'General Operating'),
+    column('email', 210),
+    column('city', 120),
+    column('note', 200),
+  ],
+  rows: Array.from({ length: 18 }, (_, place): Record<string, string> => ({
+    wholeName: NEW_GUESTS[(place - 1) / 2] ?? '',
+    amount: place === 6 ? '12o' : String([50, 100, 250, 75, 120, 60][place % 6]),
+    ...(place % 3 === 2 ? { method: 'Cash' } : { cheque: String(2041 + place * 7) }),
+    ...(place % 5 === 4 ? { fund: 'Telescope Van' } : {}),
+    ...(place === 3 ? { note: 'Table four, asked about the van' } : {}),
+  })),
+};

@@ -2,7 +2,16 @@ import { dayNumber, fiscalYearOf, fiscalYearOfDay, fiscalYearSpan } from '../dat
 import type { Calendar } from '../dates/index.ts';
 
 export { METHOD_CODES, PAYMENT_METHODS, paymentMethodOf, type PaymentMethod } from './methods.ts';
-export { creditParts, CREDIT_KINDS, partsFault, recognised, shared, type CreditKind, type GiftPart } from './parts.ts';
+export {
+  creditParts,
+  CREDIT_KINDS,
+  partsFault,
+  readParts,
+  recognised,
+  shared,
+  type CreditKind,
+  type GiftPart,
+} from './parts.ts';
 export { deductible, stockCents, type GiftDetails, type InKindDetails, type StockDetails } from './worth.ts';
 export {
   CORRECTIONS,

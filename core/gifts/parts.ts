@@ -1,4 +1,4 @@
-import { divide } from '../money/index.ts';
+import { divide, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
 
 /** One part of a gift: so much to a fund, within a campaign, for an appeal. */
@@ -29,6 +29,39 @@ export function partsFault(cents: Cents, parts: readonly GiftPart[]): string | n
   if (sum === cents) return null;
   const [short, has] = [Math.abs(cents - sum), sum < cents ? 'less' : 'more'];
   return `The parts add up to ${(sum / 100).toFixed(2)}, ${(short / 100).toFixed(2)} ${has} than the gift of ${(cents / 100).toFixed(2)}.`;
+}
+
+/**
+ * The amounts that parts of a gift are typed as, in cents that add up to it: an amount, a share (`40%`), or nothing in
+ * one of them, which then takes the rest. Shares that do not come out even differ by a cent. Or why not, in words.
+ */
+export function readParts(
+  cents: Cents,
+  texts: readonly string[],
+): { ok: true; cents: Cents[] } | { ok: false; place: number; reason: string } {
+  const wrong = (place: number, reason: string) => ({ ok: false as const, place, reason });
+  const shares = texts.map((text) => /^\s*(\d{1,3}(?:\.\d{1,2})?)\s*%\s*$/.exec(text)?.[1]);
+  const hundredths = shares.map((share) => (share === undefined ? 0 : Math.round(Number(share) * 100)));
+  const whole = hundredths.reduce((sum, one) => sum + one, 0);
+  if (whole > 100_00) return wrong(hundredths.length - 1, `The shares come to ${whole / 100}%, more than the whole.`);
+  const ofShares = divide(cents, [...hundredths, 100_00 - whole]);
+  const amounts: Cents[] = [];
+  let rest: number | null = null;
+  for (const [place, text] of texts.entries()) {
+    if (shares[place] !== undefined) amounts.push(ofShares[place] ?? 0);
+    else if (text.trim() === '' && rest === null) {
+      rest = place;
+      amounts.push(0);
+    } else {
+      const amount = parseGiftAmount(text);
+      if (!amount.ok) return wrong(place, amount.reason);
+      amounts.push(amount.cents);
+    }
+  }
+  const left = cents - amounts.reduce((sum, one) => sum + one, 0);
+  if (rest === null) return { ok: true, cents: amounts };
+  if (left <= 0) return wrong(rest, 'Nothing is left for this part.');
+  return { ok: true, cents: amounts.map((amount, place) => (place === rest ? left : amount)) };
 }
 
 /** Parts in the proportion of what they were, adding up to another amount; parts that come to nothing fall away. */

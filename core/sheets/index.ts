@@ -12,6 +12,17 @@ export {
   type SheetRow,
 } from './layout.ts';
 export {
+  blankRow,
+  copied,
+  filledDown,
+  meant,
+  pasted,
+  withCell,
+  withSupporter,
+  type Block,
+  type NewKey,
+} from './edit.ts';
+export {
   checkSheet,
   controlDifference,
   summaryOf,

@@ -18,6 +18,7 @@ import { settledBecause } from './correct.ts';
 import type { GiftRecord } from './gift.entity.ts';
 import { conditionsOf, giftView, homeOf, SELECT_GIFTS } from './list-sql.ts';
 import type { GiftNarrowing, JoinedGift } from './list-sql.ts';
+import { giftHints } from './hints.ts';
 import { wholeGift } from './whole.ts';
 import { insertGifts, moveOwned, syncParts } from './write.ts';
 
@@ -42,6 +43,10 @@ export class Gifts {
     private readonly settings: Settings,
   ) {
     this.sql = sqlOn(source);
+  }
+
+  async hints(supporterId: number) {
+    return giftHints(this.sql, supporterId, (await this.settings.calendar()).today);
   }
 
   get(id: number) {
@@ -163,6 +168,7 @@ export class Gifts {
         },
       ]);
       await this.writeTribute(tx, id, draft);
+      if (draft.recurringId !== null) await ofSameDonor(tx, draft.recurringId, draft.supporterId);
       if (draft.pays) await payPledge(tx, { id, cents: draft.cents, date: draft.date }, draft.pays);
       if (draft.match) {
         await mayGive(tx, draft.match.supporterId, 'match');
@@ -183,7 +189,7 @@ export class Gifts {
   }
 
   /** Changes a gift that nothing hangs on yet; otherwise 409 `settled`, with what to do instead. */
-  async edit(actor: Actor, id: number, draft: Omit<GiftDraft, 'pays' | 'match'> & { version: number }) {
+  async edit(actor: Actor, id: number, draft: Omit<GiftDraft, 'pays' | 'match' | 'recurringId'> & { version: number }) {
     const { today } = await this.settings.calendar();
     const parts = partsOf(draft, today);
     return this.changes.write(actor, { kind: 'gift', summary: `Changed ${giftNumber(id)}` }, async (tx) => {
@@ -246,7 +252,7 @@ export class Gifts {
   /** Refuses what cannot be. Places that the gift already went to may have been closed since. */
   private async mayTake(
     tx: Transaction,
-    draft: Omit<GiftDraft, 'pays' | 'match'>,
+    draft: Omit<GiftDraft, 'pays' | 'match' | 'recurringId'>,
     parts: readonly GiftPart[],
     before?: GiftRecord,
   ): Promise<void> {
@@ -282,13 +288,19 @@ export class Gifts {
   }
 }
 
+async function ofSameDonor(tx: Transaction, recurringId: number, supporterId: number): Promise<void> {
+  const row = (await tx.lock('recurring', [recurringId])).get(recurringId);
+  if (row?.['supporter_id'] !== supporterId)
+    throw fieldProblem('recurringId', 'That recurring gift is someone else’s.');
+}
+
 const plain = (cents: number): string => (cents / 100).toFixed(2);
 
 const fieldProblem = (field: string, message: string): Problem =>
   new Problem(400, 'invalid', message, { fields: { [field]: message } });
 
 /** The parts of a draft; refuses (400) parts that do not add up, a future date, or stock whose value is another. */
-function partsOf(draft: Omit<GiftDraft, 'pays' | 'match'>, today: string): GiftPart[] {
+function partsOf(draft: Omit<GiftDraft, 'pays' | 'match' | 'recurringId'>, today: string): GiftPart[] {
   if (draft.date > today)
     throw fieldProblem('date', 'The date is in the future; a gift is recorded when it has come in.');
   const { cents, fundId, campaignId, appealId, details } = draft;

@@ -29,6 +29,7 @@ export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections, t
   });
   http.on(contract.facetGifts, async ({ query }) => ({ facets: await gifts.facets(query) }));
   http.on(contract.giftTotals, ({ body }) => totals.totals(body));
+  http.on(contract.giftHints, ({ query }) => gifts.hints(query.supporterId));
   http.on(contract.getGift, ({ params }) => gifts.get(params.id));
   http.on(contract.recordGift, async ({ actor, body, key }) => {
     const { revision, result } = await gifts.record(actor, body, key);

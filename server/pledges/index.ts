@@ -3,7 +3,7 @@ import type { Http } from '../platform/http.ts';
 import { planned } from './books.ts';
 import type { Pledges } from './pledges.service.ts';
 
-export { booksOf, payPledge, shrinkPayments } from './books.ts';
+export { ALWAYS, booksOf, payPledge, shrinkPayments } from './books.ts';
 export { makePledge, Pledges } from './pledges.service.ts';
 export { InstallmentTable, PledgePaymentTable, PledgeTable, WriteOffTable } from './pledge.entity.ts';
 

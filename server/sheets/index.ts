@@ -24,6 +24,9 @@ export function serveSheets(http: Http, sheets: Sheets): void {
     return { revision, ...result };
   });
   http.on(contract.getSheet, ({ actor, params }) => sheets.get(params.id, actor.userId));
+  http.on(contract.sheetPeople, async ({ query }) => ({
+    people: await sheets.people(query.ids.split(',').map(Number)),
+  }));
   http.on(contract.setSheet, async ({ actor, params, body }) => {
     const { revision } = await sheets.set(actor, params.id, body as SheetHeadDraft & { version: number });
     return { revision };

@@ -54,7 +54,7 @@ export class Thanks {
   }
 
   /** Gifts not yet acknowledged, oldest first, with how each receipt would travel. */
-  async unthanked(query: { limit: number; cursor?: string | undefined }) {
+  async unthanked(query: { limit: number; cursor?: string | undefined; batchId?: number | undefined }) {
     const page = await this.gifts.list({ ...query, thanked: 'no', sort: 'date' });
     const subjects = await this.subjects(page.items);
     return { ...page, items: subjects.map(({ gift, channel }) => ({ ...gift, ...travel(channel) })) };

@@ -32,6 +32,9 @@ export function Strip() {
   const [adding, setAdding] = useState(false);
   const add = [
     { label: 'Gift', keys: 'g', onSelect: () => openGiftDialog(null) },
+    { label: 'Pledge, grant or match', onSelect: () => void navigate('/gifts/pledges?add=1') },
+    { label: 'Recurring gift', onSelect: () => void navigate('/gifts/recurring?add=1') },
+    { label: 'Sheet of gifts', onSelect: () => void navigate('/gifts/sheets?new=1') },
     { label: 'Supporter', onSelect: () => void navigate('/supporters?add=1') },
     { label: 'Segment', onSelect: () => void navigate('/segments/new') },
     { label: 'E-mail to a segment', onSelect: () => void navigate('/outreach/new') },
@@ -93,6 +96,7 @@ export function Strip() {
             { label: `${user.name}, ${ROLE_NAMES[user.role]}`, onSelect: () => undefined, disabled: true },
             { label: 'All changes', onSelect: () => void navigate('/changes') },
             { label: 'Tags and groups', onSelect: () => void navigate('/supporters/tags') },
+            { label: 'Funds and appeals', onSelect: () => void navigate('/gifts/places') },
             { label: 'Fields', onSelect: () => void navigate('/settings/fields') },
             { label: 'How people are addressed', onSelect: () => void navigate('/settings/addressing') },
             ...(user.role === 'admin'

@@ -2,22 +2,30 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRef, useState, useSyncExternalStore } from 'react';
 import type { FormEvent } from 'react';
 import { toast } from 'sonner';
-import { parseDate } from '@tallystick/core/dates';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
-import type { PaymentMethod } from '@tallystick/core/gifts';
-import { parseGiftAmount } from '@tallystick/core/money';
 import { listFields } from '@tallystick/contract/fields';
-import { recordGift } from '@tallystick/contract/gifts';
+import { editGift, giftHints, recordGift } from '@tallystick/contract/gifts';
+import type { GiftWhole } from '@tallystick/contract/gifts';
 import { call, queries, Refused } from '../ui/api.ts';
 import { Button, Field, Input, Select } from '../ui/controls.tsx';
 import { FieldInput } from '../ui/FieldInput.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
+import { NO_PLACES, PlaceSelects, useFirstFund } from '../ui/PlaceSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useChoices } from '../ui/useChoices.ts';
+import { draftOf, freshGift, typedGift } from './draft.ts';
+import type { TypedGift } from './draft.ts';
+import * as sections from './GiftSections.tsx';
 
-let asked: { who: Picked | null } | null = null;
+/** What the form begins with: a supporter, a gift to change, or something typed already. */
+interface Begin {
+  who: Picked | null;
+  gift?: GiftWhole;
+  typed?: Partial<TypedGift>;
+}
+let asked: Begin | null = null;
 const listeners = new Set<() => void>();
 const show = (next: typeof asked): void => {
   asked = next;
@@ -25,7 +33,10 @@ const show = (next: typeof asked): void => {
 };
 
 /** Opens the form for one gift, for a supporter or to find one in it. */
-export const openGiftDialog = (who: Picked | null): void => show({ who });
+export const openGiftDialog = (who: Picked | null, typed: Partial<TypedGift> = {}): void => show({ who, typed });
+/** Opens the form on a gift that can still be changed. */
+export const changeGift = (gift: GiftWhole): void =>
+  show({ who: { id: gift.supporterId, name: gift.supporterName }, gift });
 
 /** The one place where the gift form appears; it is part of the frame of every page. */
 export function GiftDialogHost() {
@@ -37,147 +48,157 @@ export function GiftDialogHost() {
     () => asked,
   );
   return (
-    <Dialog open={open !== null} onClose={() => show(null)} title="Record a gift">
-      {open && <GiftForm who={open.who} onClose={() => show(null)} />}
+    <Dialog
+      open={open !== null}
+      onClose={() => show(null)}
+      title={open?.gift ? `Change ${open.gift.number}` : 'Record a gift'}
+      medium
+    >
+      {open && <GiftForm key={open.gift?.id ?? 'new'} begin={open} onClose={() => show(null)} />}
     </Dialog>
   );
 }
 
-interface Typed {
-  amount: string;
-  date: string;
-  fundId: string;
-  campaignId: string;
-  appealId: string;
-  method: PaymentMethod;
-  cheque: string;
-  note: string;
-}
-
 /** What the last gift went to is offered for the next one. */
-const lastChoice: Partial<Typed> = {};
+const lastChoice: Partial<TypedGift> = {};
 
-function GiftForm({ who, onClose }: { who: Picked | null; onClose: () => void }) {
+const MORE = ['split', 'benefit', 'credits', 'tribute', 'match'] as const;
+type More = (typeof MORE)[number];
+const MORE_WORDS: Record<More, string> = {
+  split: 'Split',
+  benefit: 'Goods or services',
+  credits: 'Soft credits',
+  tribute: 'Tribute',
+  match: 'Match',
+};
+
+function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
   const { organization } = useHere();
   const { money } = useFormats();
-  const choices = useChoices();
-  const open = <T extends { closed: boolean }>(list: readonly T[]): T[] => list.filter((one) => !one.closed);
-  const [supporter, setSupporter] = useState(who);
-  const [typed, setTyped] = useState<Typed>({
-    amount: '',
-    date: organization.today,
-    fundId: '',
-    campaignId: '',
-    appealId: '',
-    method: 'cheque',
-    cheque: '',
-    note: '',
-    ...lastChoice,
-  });
-  const [own, setOwn] = useState<Record<string, string>>({});
-  const fields = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const { sources } = useChoices();
+  const firstFund = useFirstFund();
+  const { gift } = begin;
+  const [typed, setTyped] = useState<TypedGift>(() =>
+    gift
+      ? typedGift(gift)
+      : { ...freshGift(organization.today), ...lastChoice, who: begin.who, ...(begin.typed ?? {}) },
+  );
+  const [benefit, setBenefit] = useState(false);
+  const [match, setMatch] = useState(false);
   const [problems, setProblems] = useState<Record<string, string>>({});
+  const [question, setQuestion] = useState<'same-cheque' | 'overpayment' | null>(null);
   const key = useRef(crypto.randomUUID());
-  const set = (name: keyof Typed) => (event: { target: { value: string } }) =>
-    setTyped((old) => ({ ...old, [name]: event.target.value }));
-  const fundId =
-    typed.fundId ||
-    String(open(choices.funds).find((fund) => fund.code === 'GEN')?.id ?? open(choices.funds)[0]?.id ?? '');
+  const fields = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const supporterId = typed.who?.id;
+  const hints = useQuery({
+    queryKey: ['gifts', 'hints', supporterId],
+    queryFn: ({ signal }) => call(giftHints, { query: { supporterId: supporterId ?? 0 }, signal }),
+    enabled: supporterId !== undefined,
+  });
+  const given: TypedGift = typed.fundId === '' ? { ...typed, fundId: firstFund } : typed;
+  const change = (part: Partial<TypedGift>): void => {
+    setTyped((old) => ({ ...old, ...part }));
+    if ('matchBy' in part && part.matchBy === null && 'matchAmount' in part) setMatch(false);
+    if (part.benefitAmount === '' && part.benefit === '') setBenefit(false);
+  };
+  const set = (name: keyof TypedGift) => (event: { target: { value: string } }) =>
+    change({ [name]: event.target.value });
 
   const save = useMutation({
-    mutationFn: async (another: boolean) => {
-      const amount = parseGiftAmount(typed.amount);
-      const date = parseDate(typed.date);
-      const found: Record<string, string> = {};
-      if (!supporter) found['supporterId'] = 'Choose who gave: type a name and press Enter.';
-      if (!amount.ok) found['cents'] = amount.reason;
-      if (!date.ok) found['date'] = date.reason;
-      setProblems(found);
-      if (!supporter || !amount.ok || !date.ok) return null;
-      const number = (text: string): number | null => (text === '' ? null : Number(text));
-      const made = await call(recordGift, {
-        key: key.current,
-        body: {
-          supporterId: supporter.id,
-          cents: amount.cents,
-          date: date.date,
-          fundId: Number(fundId),
-          campaignId: number(typed.campaignId),
-          appealId: number(typed.appealId),
-          method: typed.method,
-          cheque: typed.method === 'cheque' ? typed.cheque : '',
-          note: typed.note,
-          fields: own,
-        },
-      });
-      return { ...made, cents: amount.cents, name: supporter.name, another };
+    mutationFn: async (asking: { another: boolean; seen?: Partial<TypedGift> }) => {
+      const read = draftOf({ ...given, ...(asking.seen ?? {}) });
+      setProblems(read.ok ? {} : read.problems);
+      setQuestion(null);
+      if (!read.ok) return null;
+      const { pays, match: matched, recurringId, ...money_ } = read.draft;
+      if (gift) {
+        await call(editGift, { params: { id: gift.id }, body: { ...money_, version: gift.version } });
+        return { number: gift.number, cents: read.draft.cents, another: false };
+      }
+      const body = { ...money_, pays, match: matched, recurringId };
+      const made = await call(recordGift, { key: key.current, body });
+      return { number: made.number, cents: read.draft.cents, another: asking.another };
     },
     onSuccess: (made) => {
       if (!made) return;
-      toast.success(`${made.number}: ${money(made.cents)} from ${made.name}`);
-      Object.assign(lastChoice, {
-        fundId,
-        campaignId: typed.campaignId,
-        appealId: typed.appealId,
-        method: typed.method,
-        date: typed.date,
-      });
+      toast.success(`${made.number}: ${money(made.cents)} from ${given.who?.name ?? ''}`);
       void queries.invalidateQueries();
-      if (made.another) openGiftDialog(null);
-      else onClose();
+      const { fundId, campaignId, appealId, sourceId, method, date } = given;
+      if (!gift) Object.assign(lastChoice, { fundId, campaignId, appealId, sourceId, method, date });
+      if (!made.another) return onClose();
+      openGiftDialog(null);
       key.current = crypto.randomUUID();
-      setTyped((old) => ({ ...old, amount: '', cheque: '', note: '' }));
-      setOwn({});
-      setSupporter(null);
+      setBenefit(false);
+      setMatch(false);
+      setTyped({ ...freshGift(organization.today), ...lastChoice });
     },
-    onError: (error) =>
-      setProblems(
-        error instanceof Refused && Object.keys(error.fields).length > 0 ? error.fields : { form: error.message },
-      ),
+    onError: (error) => {
+      if (error instanceof Refused && (error.code === 'same-cheque' || error.code === 'overpayment')) {
+        setQuestion(error.code);
+        key.current = crypto.randomUUID();
+        setProblems({ form: error.message });
+        return;
+      }
+      const known = error instanceof Refused && Object.keys(error.fields).length > 0;
+      setProblems(known ? { ...error.fields, form: error.message } : { form: (error as Error).message });
+    },
   });
   const submit = (event: FormEvent): void => {
     event.preventDefault();
-    save.mutate(false);
+    save.mutate({ another: false });
   };
-  const choose = (
-    name: 'fundId' | 'campaignId' | 'appealId',
-    label: string,
-    list: readonly { id: number; name: string }[],
-    none: string | null,
-  ) => (
-    <Field label={label} error={problems[name]}>
-      {(attributes) => (
-        <Select {...attributes} value={name === 'fundId' ? fundId : typed[name]} onChange={set(name)}>
-          {none !== null && <option value="">{none}</option>}
-          {list.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-        </Select>
-      )}
-    </Field>
-  );
-  const appeals = open(choices.appeals).filter(
-    (appeal) => typed.campaignId === '' || appeal.campaignId === Number(typed.campaignId),
-  );
+  const shown: Record<More, boolean> = {
+    split: typed.parts.length > 0,
+    benefit: benefit || typed.benefitAmount !== '' || typed.benefit !== '',
+    credits: typed.credits.length > 0,
+    tribute: typed.tribute !== null,
+    match: match || typed.matchBy !== null,
+  };
+  const begins: Record<More, () => void> = {
+    split: () => {
+      const { fundId, campaignId, appealId } = given;
+      change({
+        parts: [
+          { fundId, campaignId, appealId, amount: '' },
+          { ...NO_PLACES, fundId, amount: '' },
+        ],
+      });
+    },
+    benefit: () => setBenefit(true),
+    credits: () => change({ credits: [{ who: null, kind: 'spouse', amount: '' }] }),
+    tribute: () =>
+      change({ tribute: { kind: 'honour', name: '', of: null, notifyWho: null, notify: '', withAmount: false } }),
+    match: () => {
+      const employer = hints.data?.people.find((one) => one.as === 'employer');
+      setMatch(true);
+      if (employer) change({ matchBy: employer });
+    },
+  };
+  const props = { typed: given, change, problems };
+  const own = fields.data?.items.filter((field) => field.about === 'gift') ?? [];
   return (
     <form onSubmit={submit} className="space-y-2.5" noValidate>
-      <Field label="From" error={problems['supporterId']}>
-        {(attributes) => (
-          <SupporterPicker {...attributes} value={supporter} onPick={setSupporter} autoFocus={supporter === null} />
-        )}
-      </Field>
-      <div className="grid grid-cols-2 gap-3">
-        <Field label="Amount" error={problems['cents']}>
+      <div className="grid grid-cols-[1fr_9rem_9rem] gap-3">
+        <Field label="From" error={problems['supporterId']}>
+          {(attributes) => (
+            <SupporterPicker
+              {...attributes}
+              value={typed.who}
+              onPick={(who) => change({ who, pledgeId: '', installments: [], recurringId: '' })}
+              autoFocus={typed.who === null}
+            />
+          )}
+        </Field>
+        <Field label={typed.method === 'in_kind' ? 'Worth' : 'Amount'} error={problems['cents']}>
           {(attributes) => (
             <Input
               {...attributes}
               inputMode="decimal"
-              autoFocus={supporter !== null}
+              autoFocus={typed.who !== null}
               className="text-right font-serif text-lg"
-              placeholder="0.00"
-              value={typed.amount}
+              placeholder={typed.method === 'stock' ? 'shares × price' : '0.00'}
+              disabled={typed.method === 'stock'}
+              value={typed.method === 'stock' ? '' : typed.amount}
               onChange={set('amount')}
             />
           )}
@@ -187,8 +208,9 @@ function GiftForm({ who, onClose }: { who: Picked | null; onClose: () => void })
             <Input {...attributes} value={typed.date} onChange={set('date')} placeholder="2026-03-14 or 3/14/2026" />
           )}
         </Field>
-        {choose('fundId', 'Fund', open(choices.funds), null)}
-        <Field label="Payment method">
+      </div>
+      <div className="grid grid-cols-3 gap-3">
+        <Field label="Payment method" error={problems['method']}>
           {(attributes) => (
             <Select {...attributes} value={typed.method} onChange={set('method')}>
               {Object.entries(PAYMENT_METHODS).map(([code, name]) => (
@@ -199,33 +221,82 @@ function GiftForm({ who, onClose }: { who: Picked | null; onClose: () => void })
             </Select>
           )}
         </Field>
-        {choose('campaignId', 'Campaign', open(choices.campaigns), 'None')}
-        {choose('appealId', 'Appeal', appeals, 'None')}
-        {typed.method === 'cheque' && (
-          <Field label="Check number">
+        {typed.method === 'cheque' ? (
+          <Field label="Check number" error={problems['cheque']}>
             {(attributes) => <Input {...attributes} value={typed.cheque} onChange={set('cheque')} />}
           </Field>
+        ) : (
+          <div />
         )}
-        <Field label="Note" className={typed.method === 'cheque' ? '' : 'col-span-2'}>
+        <Field label="Source code" error={problems['sourceId']}>
+          {(attributes) => (
+            <Select
+              {...attributes}
+              value={typed.sourceId}
+              onChange={(event) => {
+                const source = sources.find((one) => String(one.id) === event.target.value);
+                change({
+                  sourceId: event.target.value,
+                  ...(source?.appealId ? { appealId: String(source.appealId) } : {}),
+                });
+              }}
+            >
+              <option value="">None</option>
+              {sources
+                .filter((one) => !one.closed || String(one.id) === typed.sourceId)
+                .map((one) => (
+                  <option key={one.id} value={one.id}>
+                    {one.code} {one.name}
+                  </option>
+                ))}
+            </Select>
+          )}
+        </Field>
+        {!shown.split && <PlaceSelects value={given} onChange={change} errors={problems} />}
+      </div>
+      {typed.method === 'stock' && <sections.StockSection {...props} />}
+      {typed.method === 'in_kind' && <sections.InKindSection {...props} />}
+      {shown.split && <sections.SplitSection {...props} />}
+      {!gift && hints.data && hints.data.pledges.length > 0 && <sections.PledgeSection {...props} hints={hints.data} />}
+      {!gift && hints.data && hints.data.recurring.length > 0 && (
+        <Select aria-label="Payment of a recurring gift" value={typed.recurringId} onChange={set('recurringId')}>
+          <option value="">No payment of a recurring gift</option>
+          {hints.data.recurring.map((one) => (
+            <option key={one.id} value={one.id}>
+              A payment of {one.number}, {money(one.cents)} each time
+            </option>
+          ))}
+        </Select>
+      )}
+      {shown.benefit && <sections.BenefitSection {...props} />}
+      {shown.credits && <sections.CreditSection {...props} hints={hints.data} />}
+      {shown.tribute && <sections.TributeSection {...props} />}
+      {shown.match && <sections.MatchSection {...props} />}
+      <div className="grid grid-cols-3 gap-3">
+        <Field label="Note" className="col-span-3">
           {(attributes) => <Input {...attributes} value={typed.note} onChange={set('note')} />}
         </Field>
+        {own.map((field) => (
+          <Field key={field.id} label={field.name} error={problems[`fields.${field.id}`]}>
+            {({ id, 'aria-invalid': invalid }) => (
+              <FieldInput
+                id={id}
+                invalid={invalid}
+                field={field}
+                value={typed.own[field.id] ?? ''}
+                onChange={(value) => change({ own: { ...typed.own, [field.id]: value } })}
+              />
+            )}
+          </Field>
+        ))}
       </div>
-      <div className="grid grid-cols-2 gap-3">
-        {fields.data?.items
-          .filter((field) => field.about === 'gift')
-          .map((field) => (
-            <Field key={field.id} label={field.name} error={problems[`fields.${field.id}`]}>
-              {({ id, 'aria-invalid': invalid }) => (
-                <FieldInput
-                  id={id}
-                  invalid={invalid}
-                  field={field}
-                  value={own[field.id] ?? ''}
-                  onChange={(value) => setOwn((old) => ({ ...old, [field.id]: value }))}
-                />
-              )}
-            </Field>
-          ))}
+      <div className="flex flex-wrap items-center gap-1 text-faded">
+        More about it:
+        {MORE.filter((more) => !shown[more] && !(gift && more === 'match')).map((more) => (
+          <Button key={more} look="quiet" className="h-7 px-2" onClick={begins[more]}>
+            {MORE_WORDS[more]}
+          </Button>
+        ))}
       </div>
       {problems['form'] && (
         <p role="alert" className="text-madder">
@@ -234,12 +305,29 @@ function GiftForm({ who, onClose }: { who: Picked | null; onClose: () => void })
       )}
       <div className="flex items-center justify-end gap-2 border-t border-rule pt-3">
         <Button onClick={onClose}>Cancel</Button>
-        <Button disabled={save.isPending} onClick={() => save.mutate(true)}>
-          Record, then another
-        </Button>
-        <Button look="main" type="submit" disabled={save.isPending}>
-          Record gift
-        </Button>
+        {question === 'same-cheque' && (
+          <Button onClick={() => save.mutate({ another: false, seen: { sameChequeSeen: true } })}>
+            Record it anyway
+          </Button>
+        )}
+        {question === 'overpayment' && (
+          <>
+            <Button onClick={() => save.mutate({ another: false, seen: { over: 'beyond' } })}>
+              Keep the rest as a gift
+            </Button>
+            <Button onClick={() => save.mutate({ another: false, seen: { over: 'raise' } })}>Raise the pledge</Button>
+          </>
+        )}
+        {!gift && question === null && (
+          <Button disabled={save.isPending} onClick={() => save.mutate({ another: true })}>
+            Record, then another
+          </Button>
+        )}
+        {question === null && (
+          <Button look="main" type="submit" disabled={save.isPending}>
+            {gift ? 'Save' : 'Record gift'}
+          </Button>
+        )}
       </div>
     </form>
   );

@@ -1,17 +1,29 @@
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import { PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { CREDIT_KINDS, PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { showField } from '@tallystick/core/fields';
+import { recurringNumber } from '@tallystick/core/recurring';
 import { listFields } from '@tallystick/contract/fields';
 import { getGift } from '@tallystick/contract/gifts';
-import { receiptPdf } from '@tallystick/contract/thanks';
+import type { GiftWhole } from '@tallystick/contract/gifts';
+import { receiptPdf, voidReceipt } from '@tallystick/contract/thanks';
 import { call, linkTo } from '../ui/api.ts';
-import { StateWord, Trouble } from '../ui/controls.tsx';
-import { useFormats } from '../ui/organization.tsx';
+import { Button, StateWord, Trouble } from '../ui/controls.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { useWrite } from '../ui/useWrite.ts';
+import { CorrectDialog } from './CorrectDialog.tsx';
+import { changeGift } from './GiftDialog.tsx';
+
+const TAKEN_BACK = { refunded: 'Refunded', void: 'Void', returned: 'Check returned', kept: '' };
 
 /** One gift, in the peek and on its own page. */
 export function GiftView({ id }: { id: number }) {
-  const { money, date } = useFormats();
+  const { money, date, moment } = useFormats();
+  const [correcting, setCorrecting] = useState(false);
+  const mayEnter = useMay('entry');
+  const mayCorrect = useMay('officer');
   const { data: gift, error } = useQuery({
     queryKey: ['gift', id],
     queryFn: ({ signal }) => call(getGift, { params: { id }, signal }),
@@ -19,52 +31,82 @@ export function GiftView({ id }: { id: number }) {
   const own = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
   if (error) return <Trouble error={error} />;
   if (!gift) return <p className="p-5 text-faded">Opening …</p>;
-  const lines: [string, string][] = [
-    ['Date', date(gift.date)],
-    ['Fund', gift.fund],
-    ['Campaign', gift.campaign || 'none'],
-    ['Appeal', gift.appeal || 'none'],
+  const { details, tribute } = gift;
+  const lines: [string, ReactNode][] = [
+    ['Date', date(gift.date) + (gift.bookedOn === gift.date ? '' : `, in the books ${date(gift.bookedOn)}`)],
+    ...(gift.split
+      ? []
+      : ([
+          ['Fund', gift.fund],
+          ['Campaign', gift.campaign || 'none'],
+          ['Appeal', gift.appeal || 'none'],
+        ] as [string, string][])),
     ['Payment method', PAYMENT_METHODS[gift.method] + (gift.cheque ? `, number ${gift.cheque}` : '')],
-    ['Outside reference', gift.reference || 'none'],
-    ['Note', gift.note || 'none'],
-    ...(own.data?.items ?? []).flatMap((field): [string, string][] =>
-      gift.fields[field.id] === undefined ? [] : [[field.name, showField(field, gift.fields[field.id] ?? '')]],
-    ),
   ];
+  const maybe = (name: string, value: ReactNode): void => void (value && lines.push([name, value]));
+  if (details?.kind === 'stock') {
+    maybe('Stock', `${details.shares} shares of ${details.symbol} at a mean price of ${details.meanPrice}`);
+    maybe(
+      'Sale',
+      details.soldOn
+        ? `sold ${date(details.soldOn)}${details.proceedsCents === null ? '' : ` for ${money(details.proceedsCents)}`}, fees ${money(details.feeCents)}`
+        : 'not sold yet',
+    );
+  }
+  if (details?.kind === 'in_kind') {
+    maybe('Given', details.description);
+    maybe('The amount is', details.estimateBy === 'donor' ? 'the donor’s estimate' : 'our estimate');
+  }
+  if (gift.benefitCents > 0) {
+    maybe('Goods and services', `${gift.benefit || 'received'}, ${money(gift.benefitCents)}`);
+    maybe('Deductible', money(gift.deductibleCents));
+  }
+  if (tribute) {
+    maybe(
+      tribute.kind === 'memory' ? 'In memory of' : 'In honor of',
+      tribute.ofId ? <To id={tribute.ofId} name={tribute.ofName} /> : tribute.name,
+    );
+    maybe(
+      'To be notified',
+      (tribute.notifyName || tribute.notify) &&
+        `${[tribute.notifyName, tribute.notify].filter(Boolean).join(', ')} (${tribute.withAmount ? 'with' : 'without'} the amount)`,
+    );
+  }
+  maybe('Source code', gift.source);
+  maybe('Outside reference', gift.reference);
+  maybe('Note', gift.note);
+  maybe(
+    'Batch',
+    gift.batch && (
+      <Link className="text-slate hover:underline" to={`/gifts?batch=${gift.batchId ?? ''}`}>
+        {gift.batch}
+      </Link>
+    ),
+  );
+  maybe(
+    'Recurring gift',
+    gift.recurringId && (
+      <Link className="text-slate hover:underline" to={`/gifts/recurring?peek=${gift.recurringId}`}>
+        {recurringNumber(gift.recurringId)}
+      </Link>
+    ),
+  );
+  for (const field of own.data?.items ?? [])
+    maybe(field.name, gift.fields[field.id] !== undefined && showField(field, gift.fields[field.id] ?? ''));
   return (
     <article className="px-5 py-4" aria-label={`Gift ${gift.number}`}>
-      <h1 className="text-2xl">
-        {money(gift.cents)} <span className="text-base font-normal text-faded">{gift.number}</span>
-      </h1>
+      <div className="flex items-start gap-2">
+        <h1 className="flex-1 text-2xl">
+          {money(gift.cents)} <span className="text-base font-normal text-faded">{gift.number}</span>
+        </h1>
+        {mayEnter && gift.settled === '' && <Button onClick={() => changeGift(gift)}>Change</Button>}
+        {mayCorrect && gift.state === 'kept' && <Button onClick={() => setCorrecting(true)}>Correct</Button>}
+      </div>
       <p className="mt-1">
-        from{' '}
-        <Link className="font-serif text-[15px] text-slate hover:underline" to={`/supporters/${gift.supporterId}`}>
-          {gift.supporterName}
-        </Link>
+        from <To id={gift.supporterId} name={gift.supporterName} />
       </p>
-      <p className="mt-2">
-        {gift.acknowledgedOn === null ? (
-          <StateWord tone="look">Not thanked yet</StateWord>
-        ) : (
-          <StateWord tone="settled">
-            Thanked {date(gift.acknowledgedOn)}
-            {gift.receiptId !== null && (
-              <>
-                , receipt{' '}
-                <a
-                  className="underline"
-                  href={linkTo(receiptPdf, { id: gift.receiptId })}
-                  target="_blank"
-                  rel="noreferrer"
-                >
-                  {gift.receiptNumber}
-                </a>
-              </>
-            )}
-          </StateWord>
-        )}
-      </p>
-      <dl className="mt-4 grid max-w-xl grid-cols-[10rem_1fr] gap-y-1.5">
+      <Answered gift={gift} />
+      <dl className="mt-3 grid max-w-xl grid-cols-[10rem_1fr] gap-y-1.5">
         {lines.map(([name, value]) => (
           <div key={name} className="contents">
             <dt className="text-faded">{name}</dt>
@@ -72,6 +114,195 @@ export function GiftView({ id }: { id: number }) {
           </div>
         ))}
       </dl>
+      {gift.split && (
+        <Part title="Split">
+          {gift.parts.map((part, place) => (
+            <Row
+              key={place}
+              left={[part.fund, part.campaign, part.appeal].filter(Boolean).join(' · ')}
+              right={money(part.cents)}
+            />
+          ))}
+        </Part>
+      )}
+      {gift.credits.length > 0 && (
+        <Part title="Soft credits">
+          {gift.credits.map((credit) => (
+            <Row
+              key={`${credit.supporterId}${credit.kind}`}
+              left={
+                <>
+                  <To id={credit.supporterId} name={credit.name} />{' '}
+                  <span className="text-faded">{CREDIT_KINDS[credit.kind]}</span>
+                </>
+              }
+              right={money(credit.cents)}
+            />
+          ))}
+        </Part>
+      )}
+      {gift.pays.length > 0 && (
+        <Part title="Pays">
+          {gift.pays.map((paid) => (
+            <Row
+              key={`${paid.pledgeId}${paid.due}`}
+              left={
+                <>
+                  <Link className="text-slate hover:underline" to={`/gifts/pledges?peek=${paid.pledgeId}&show=all`}>
+                    {paid.number}
+                  </Link>
+                  , installment due {date(paid.due)}
+                </>
+              }
+              right={money(paid.cents)}
+            />
+          ))}
+        </Part>
+      )}
+      {gift.matchedBy && (
+        <Part title="Match expected">
+          <Row
+            left={
+              <>
+                <Link
+                  className="text-slate hover:underline"
+                  to={`/gifts/pledges?peek=${gift.matchedBy.pledgeId}&show=all`}
+                >
+                  {gift.matchedBy.number}
+                </Link>{' '}
+                by <To {...gift.matchedBy.supporter} />, {money(gift.matchedBy.paid)} received
+              </>
+            }
+            right={money(gift.matchedBy.cents)}
+          />
+        </Part>
+      )}
+      {gift.matches && (
+        <Part title="Matches">
+          <Row
+            left={
+              <>
+                <Link className="text-slate hover:underline" to={`/gifts/${gift.matches.giftId}`}>
+                  {gift.matches.number}
+                </Link>{' '}
+                of <To {...gift.matches.supporter} />
+              </>
+            }
+            right={money(gift.matches.cents)}
+          />
+        </Part>
+      )}
+      {gift.corrections.length > 0 && (
+        <Part title="Corrections">
+          {gift.corrections.map((correction) => (
+            <Row
+              key={correction.id}
+              left={
+                <>
+                  {correction.says.join(': ').replace(': ', ', ')}. {correction.reason}{' '}
+                  <span className="text-faded">by {correction.by}</span>
+                </>
+              }
+              right={date(correction.bookedOn)}
+            />
+          ))}
+        </Part>
+      )}
+      <Part title="History">
+        {gift.history.map((change) => (
+          <Row
+            key={change.revision}
+            left={
+              <>
+                {change.summary} <span className="text-faded">by {change.by}</span>
+              </>
+            }
+            right={moment(change.at)}
+          />
+        ))}
+      </Part>
+      {gift.settled && gift.state === 'kept' && (
+        <p className="mt-3 text-[13px] text-faded">
+          {gift.settled} What is wrong with it is corrected, so that what it was is kept.
+        </p>
+      )}
+      {correcting && <CorrectDialog gift={gift} onClose={() => setCorrecting(false)} />}
     </article>
   );
 }
+
+/** Whether it was thanked, and what its receipt needs. */
+function Answered({ gift }: { gift: GiftWhole }) {
+  const { date } = useFormats();
+  const mayVoid = useMay('officer');
+  const voiding = useWrite(
+    (reason: string) => call(voidReceipt, { params: { id: gift.receiptId ?? 0 }, body: { reason } }),
+    { say: (done) => `Receipt ${done.number} is void` },
+  );
+  const last = gift.corrections.at(-1);
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1">
+      {gift.state !== 'kept' && <StateWord tone="wrong">{TAKEN_BACK[gift.state]}</StateWord>}
+      {gift.acknowledgedOn === null ? (
+        gift.cents > 0 && <StateWord tone="look">Not thanked yet</StateWord>
+      ) : (
+        <StateWord tone="settled">
+          Thanked {date(gift.acknowledgedOn)}
+          {gift.receiptId !== null && (
+            <>
+              , receipt{' '}
+              <a
+                className="underline"
+                href={linkTo(receiptPdf, { id: gift.receiptId })}
+                target="_blank"
+                rel="noreferrer"
+              >
+                {gift.receiptNumber}
+              </a>
+            </>
+          )}
+        </StateWord>
+      )}
+      {gift.receiptId !== null && gift.receiptNeeds !== '' && (
+        <>
+          <StateWord tone="wrong">
+            {gift.receiptNeeds === 'void'
+              ? 'The receipt is to be voided'
+              : 'The receipt is to be voided and issued anew'}
+          </StateWord>
+          {mayVoid && (
+            <Button
+              className="h-7 px-2"
+              disabled={voiding.isPending}
+              onClick={() => voiding.mutate(last ? last.reason : 'Corrected')}
+            >
+              Void receipt {gift.receiptNumber}
+            </Button>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+const To = ({ id, name }: { id: number; name: string }) => (
+  <Link className="font-serif text-[15px] text-slate hover:underline" to={`/supporters/${id}`}>
+    {name}
+  </Link>
+);
+
+export function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section className="mt-4 max-w-2xl">
+      <h2 className="border-b border-rule pb-0.5 text-[13px] font-medium text-faded">{title}</h2>
+      {children}
+    </section>
+  );
+}
+
+export const Row = ({ left, right }: { left: ReactNode; right: ReactNode }) => (
+  <div className="flex items-baseline justify-between gap-4 border-b border-rule py-1">
+    <span className="min-w-0">{left}</span>
+    <span className="shrink-0 whitespace-nowrap tabular-nums">{right}</span>
+  </div>
+);

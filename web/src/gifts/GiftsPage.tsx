@@ -3,20 +3,35 @@ import { useMemo } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import { listFields } from '@tallystick/contract/fields';
 import { exportGifts, listGifts } from '@tallystick/contract/gifts';
+import type { facetGifts } from '@tallystick/contract/gifts';
+import type { QueryInputOf } from '@tallystick/contract/endpoint';
 import { call, linkTo } from '../ui/api.ts';
 import { Button, Empty, Heading, Input, Select, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
 import { useRowSelection } from '../ui/useRowSelection.ts';
-import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 import { giftColumns } from './columns.tsx';
+import { Facets } from './Facets.tsx';
+import { GiftAreaNav } from './GiftAreaNav.tsx';
 import { openGiftDialog } from './GiftDialog.tsx';
 import { GiftView } from './GiftView.tsx';
 
 type Sort = 'date' | '-date' | 'amount' | '-amount';
+
+const KINDS = {
+  split: 'Split',
+  credited: 'With soft credits',
+  tribute: 'Tributes',
+  benefit: 'With goods or services',
+  pledge: 'Pledge payments',
+  match: 'Matching gifts',
+  corrected: 'Corrected',
+  receipt: 'Receipt to be voided',
+};
+const ELSEWHERE = ['batch', 'source', 'recurring'];
 
 const idOf = (gift: { id: number }): number => gift.id;
 const centsOf = (gift: { cents: number }): number => gift.cents;
@@ -24,14 +39,22 @@ const centsOf = (gift: { cents: number }): number => gift.cents;
 export default function GiftsPage() {
   const url = useListUrl();
   const formats = useFormats();
-  const choices = useChoices();
   const mayEnter = useMay('entry');
   const sort = (url.get('sort') || '-date') as Sort;
-  const filter = {
-    ...(url.get('fund') ? { fundId: Number(url.get('fund')) } : {}),
-    ...(url.get('thanked') ? { thanked: url.get('thanked') as 'yes' | 'no' } : {}),
-    ...(url.get('from') ? { from: url.get('from') } : {}),
-    ...(url.get('to') ? { to: url.get('to') } : {}),
+  const number = (name: string, as: string) => (url.get(name) ? { [as]: Number(url.get(name)) } : {});
+  const word = (name: string) => (url.get(name) ? { [name]: url.get(name) } : {});
+  const filter: QueryInputOf<typeof facetGifts> = {
+    ...number('fund', 'fundId'),
+    ...number('campaign', 'campaignId'),
+    ...number('appeal', 'appealId'),
+    ...number('source', 'sourceId'),
+    ...number('batch', 'batchId'),
+    ...number('recurring', 'recurringId'),
+    ...word('method'),
+    ...word('thanked'),
+    ...word('kind'),
+    ...word('from'),
+    ...word('to'),
   };
   const list = usePages(['gifts', 'list', sort, filter], (cursor, signal) =>
     call(listGifts, { query: { sort, limit: 200, ...filter, ...(cursor ? { cursor } : {}) }, signal }),
@@ -47,6 +70,7 @@ export default function GiftsPage() {
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (
     <>
+      <GiftAreaNav />
       <Heading
         title="Gifts"
         facts={list.isPending ? 'Counting …' : `${formats.count(count)} gifts, ${formats.money(cents)}`}
@@ -67,65 +91,79 @@ export default function GiftsPage() {
         hrefOf={(id) => `/gifts/${id}`}
         peek={(id) => <GiftView id={id} />}
         list={
-          <DataTable
-            name="gifts"
-            label="Gifts"
-            columns={columns}
-            rows={list.rows}
-            idOf={(gift) => gift.id}
-            total={list.total}
-            sort={sort}
-            onSort={(next) => url.set({ sort: next })}
-            onMore={list.onMore}
-            openId={url.peek}
-            onPeek={(gift) => url.set({ peek: String(gift.id) })}
-            hrefOf={(gift) => `/gifts/${gift.id}`}
-            selection={selection}
-            loading={list.isPending}
-            toolbar={
-              <>
-                <Select
-                  className="w-52"
-                  aria-label="Fund"
-                  value={url.get('fund')}
-                  onChange={(event) => url.set({ fund: event.target.value })}
-                >
-                  <option value="">All funds</option>
-                  {choices.funds.map((fund) => (
-                    <option key={fund.id} value={fund.id}>
-                      {fund.name}
-                      {fund.closed ? ' (closed)' : ''}
-                    </option>
-                  ))}
-                </Select>
-                <Select
-                  className="w-40"
-                  aria-label="Thanked"
-                  value={url.get('thanked')}
-                  onChange={(event) => url.set({ thanked: event.target.value })}
-                >
-                  <option value="">Thanked or not</option>
-                  <option value="no">Not thanked yet</option>
-                  <option value="yes">Thanked</option>
-                </Select>
-                <Input
-                  type="date"
-                  aria-label="From date"
-                  className="w-36"
-                  value={url.get('from')}
-                  onChange={(event) => url.set({ from: event.target.value })}
-                />
-                <Input
-                  type="date"
-                  aria-label="To date"
-                  className="w-36"
-                  value={url.get('to')}
-                  onChange={(event) => url.set({ to: event.target.value })}
-                />
-              </>
-            }
-            empty={<Empty title="No gifts here">Press g to record one, or change what is filtered above.</Empty>}
-          />
+          <div className="flex h-full min-h-0">
+            {url.peek === null && (
+              <Facets filter={filter} chosen={(by) => url.get(by)} onChoose={(by, key) => url.set({ [by]: key })} />
+            )}
+            <div className="min-w-0 flex-1">
+              <DataTable
+                name="gifts"
+                label="Gifts"
+                columns={columns}
+                rows={list.rows}
+                idOf={(gift) => gift.id}
+                total={list.total}
+                sort={sort}
+                onSort={(next) => url.set({ sort: next })}
+                onMore={list.onMore}
+                openId={url.peek}
+                onPeek={(gift) => url.set({ peek: String(gift.id) })}
+                hrefOf={(gift) => `/gifts/${gift.id}`}
+                selection={selection}
+                loading={list.isPending}
+                toolbar={
+                  <>
+                    <Select
+                      className="w-44"
+                      aria-label="Kind of gift"
+                      value={url.get('kind')}
+                      onChange={(event) => url.set({ kind: event.target.value })}
+                    >
+                      <option value="">All kinds</option>
+                      {Object.entries(KINDS).map(([kind, name]) => (
+                        <option key={kind} value={kind}>
+                          {name}
+                        </option>
+                      ))}
+                    </Select>
+                    <Select
+                      className="w-40"
+                      aria-label="Thanked"
+                      value={url.get('thanked')}
+                      onChange={(event) => url.set({ thanked: event.target.value })}
+                    >
+                      <option value="">Thanked or not</option>
+                      <option value="no">Not thanked yet</option>
+                      <option value="yes">Thanked</option>
+                    </Select>
+                    <Input
+                      type="date"
+                      aria-label="From date"
+                      className="w-36"
+                      value={url.get('from')}
+                      onChange={(event) => url.set({ from: event.target.value })}
+                    />
+                    <Input
+                      type="date"
+                      aria-label="To date"
+                      className="w-36"
+                      value={url.get('to')}
+                      onChange={(event) => url.set({ to: event.target.value })}
+                    />
+                    {ELSEWHERE.some((name) => url.get(name)) && (
+                      <Button
+                        look="quiet"
+                        onClick={() => url.set(Object.fromEntries(ELSEWHERE.map((name) => [name, null])))}
+                      >
+                        Of one batch, source or recurring gift: show all
+                      </Button>
+                    )}
+                  </>
+                }
+                empty={<Empty title="No gifts here">Press g to record one, or change what is filtered above.</Empty>}
+              />
+            </div>
+          </div>
         }
       />
     </>

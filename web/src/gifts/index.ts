@@ -1,3 +1,4 @@
 export { giftColumns } from './columns.tsx';
 export { GiftDialogHost, openGiftDialog } from './GiftDialog.tsx';
-export { GiftView } from './GiftView.tsx';
+export { GiftAreaNav } from './GiftAreaNav.tsx';
+export { GiftView, Part, Row } from './GiftView.tsx';

@@ -129,7 +129,13 @@ function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean
       <Words supporter={supporter} />
       <div ref={box} className="mt-2">
         {width > 0 && (
-          <TallyStick gifts={supporter.tally} width={width} onOpen={(giftId) => void navigate(`/gifts/${giftId}`)} />
+          <TallyStick
+            gifts={supporter.tally}
+            width={width}
+            onOpen={(id, kind) =>
+              void navigate(kind === 'pledge' ? `/gifts/pledges?show=all&peek=${id}` : `/gifts/${id}`)
+            }
+          />
         )}
       </div>
       <Figures supporter={supporter} full={full} />
@@ -211,6 +217,9 @@ function Figures({ supporter, full }: { supporter: Supporter; full: boolean }) {
   const figures: [string, string][] = [
     [together ? 'Lifetime, all together' : 'Lifetime', money(giving.lifetime)],
     ...(shared ? [['Household', money(supporter.giving.household.lifetime)] as [string, string]] : []),
+    ...(supporter.giving.recognised > 0
+      ? [['Recognized for', money(supporter.giving.recognised)] as [string, string]]
+      : []),
     ['This fiscal year', money(giving.thisYear)],
     ['Last fiscal year', money(giving.lastYear)],
     ['Gifts', String(giving.count)],
@@ -236,11 +245,12 @@ function Figures({ supporter, full }: { supporter: Supporter; full: boolean }) {
 
 /** Wishes and what waits, in plain words. */
 function Words({ supporter }: { supporter: Supporter }) {
-  const { date } = useFormats();
+  const { date, money } = useFormats();
   const { organization } = useHere();
   const { wishes, waits, emails, trashed } = supporter;
   const bad = emails.some((email) => email.preferred && email.badOn !== null);
-  if (wishes.length === 0 && waits.unthanked === 0 && waits.tasks.length === 0 && !bad && !trashed) return null;
+  const waiting = waits.unthanked + waits.tasks.length + waits.overdue.length + waits.failing.length;
+  if (wishes.length === 0 && waiting === 0 && !bad && !trashed) return null;
   return (
     <p className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1">
       {trashed && <StateWord tone="wrong">In the trash</StateWord>}
@@ -258,6 +268,20 @@ function Words({ supporter }: { supporter: Supporter }) {
           {waits.unthanked === 1 ? '1 gift to thank' : `${waits.unthanked} gifts to thank`}
         </StateWord>
       )}
+      {waits.overdue.map((pledge) => (
+        <Link key={pledge.pledgeId} to={`/gifts/pledges?show=all&peek=${pledge.pledgeId}`} className="hover:underline">
+          <StateWord tone="wrong">
+            {money(pledge.cents)} of {pledge.number} overdue since {date(pledge.since)}
+          </StateWord>
+        </Link>
+      ))}
+      {waits.failing.map((gift) => (
+        <Link key={gift.recurringId} to={`/gifts/recurring?peek=${gift.recurringId}`} className="hover:underline">
+          <StateWord tone="wrong">
+            {gift.number} fails: {gift.reason}
+          </StateWord>
+        </Link>
+      ))}
       {waits.tasks.map((task) => (
         <StateWord key={task.id} tone={task.due < organization.today ? 'wrong' : 'plain'}>
           {task.title}, {task.due < organization.today ? 'was due' : 'due'} {date(task.due)}

@@ -1,6 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { listGifts } from '@tallystick/contract/gifts';
+import { listPledges, listRecurring } from '@tallystick/contract/pledges';
+import { PLEDGE_KINDS } from '@tallystick/core/pledges';
 import { listSupporterDeliveries } from '@tallystick/contract/supporters';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { receiptPdf } from '@tallystick/contract/thanks';
@@ -23,59 +25,113 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
       }),
   });
   if (error) return <Trouble error={error} />;
-  if (data?.items.length === 0) return <Empty title="No gift yet">A gift recorded here cuts the first notch.</Empty>;
+  if (data?.items.length === 0)
+    return (
+      <>
+        <Promises supporter={supporter} />
+        <Empty title="No gift yet">A gift recorded here cuts the first notch.</Empty>
+      </>
+    );
   return (
-    <table className={TABLE} aria-label="Gifts">
-      <thead>
-        <tr>
-          <th>Date</th>
-          <th className="text-right">Amount</th>
-          {shared && <th>From</th>}
-          <th>Fund</th>
-          <th className="hidden @3xl:table-cell">Appeal</th>
-          <th>Thanked</th>
-        </tr>
-      </thead>
-      <tbody>
-        {data?.items.map((gift) => (
-          <tr key={gift.id}>
-            <td className="whitespace-nowrap">
-              <Link className="text-slate hover:underline" to={`/gifts/${gift.id}`}>
-                {date(gift.date)}
-              </Link>
-            </td>
-            <td className="text-right">{money(gift.cents)}</td>
-            {shared && <td>{gift.supporterName}</td>}
-            <td>{gift.fund}</td>
-            <td className="hidden @3xl:table-cell">{gift.appeal}</td>
-            <td>
-              {gift.receiptId !== null ? (
-                <a
-                  className="text-slate hover:underline"
-                  href={linkTo(receiptPdf, { id: gift.receiptId })}
-                  target="_blank"
-                  rel="noreferrer"
-                >
-                  {gift.receiptNumber}
-                </a>
-              ) : gift.acknowledgedOn !== null ? (
-                <StateWord tone="settled">{date(gift.acknowledgedOn)}</StateWord>
-              ) : (
-                <StateWord tone="look">not yet</StateWord>
-              )}
-            </td>
+    <>
+      <Promises supporter={supporter} />
+      <table className={TABLE} aria-label="Gifts">
+        <thead>
+          <tr>
+            <th>Date</th>
+            <th className="text-right">Amount</th>
+            {shared && <th>From</th>}
+            <th>Fund</th>
+            <th className="hidden @3xl:table-cell">Appeal</th>
+            <th>Thanked</th>
           </tr>
-        ))}
-      </tbody>
-      <tfoot>
-        <tr className="font-medium">
-          <td>{data?.sum.count} gifts</td>
-          <td className="text-right">{money(data?.sum.cents ?? 0)}</td>
-          <td colSpan={shared ? 3 : 2} />
-          <td className="hidden @3xl:table-cell" />
-        </tr>
-      </tfoot>
-    </table>
+        </thead>
+        <tbody>
+          {data?.items.map((gift) => (
+            <tr key={gift.id}>
+              <td className="whitespace-nowrap">
+                <Link className="text-slate hover:underline" to={`/gifts/${gift.id}`}>
+                  {date(gift.date)}
+                </Link>
+              </td>
+              <td className="text-right">{money(gift.cents)}</td>
+              {shared && <td>{gift.supporterName}</td>}
+              <td>{gift.fund}</td>
+              <td className="hidden @3xl:table-cell">{gift.appeal}</td>
+              <td>
+                {gift.receiptId !== null ? (
+                  <a
+                    className="text-slate hover:underline"
+                    href={linkTo(receiptPdf, { id: gift.receiptId })}
+                    target="_blank"
+                    rel="noreferrer"
+                  >
+                    {gift.receiptNumber}
+                  </a>
+                ) : gift.acknowledgedOn !== null ? (
+                  <StateWord tone="settled">{date(gift.acknowledgedOn)}</StateWord>
+                ) : (
+                  <StateWord tone="look">not yet</StateWord>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+        <tfoot>
+          <tr className="font-medium">
+            <td>{data?.sum.count} gifts</td>
+            <td className="text-right">{money(data?.sum.cents ?? 0)}</td>
+            <td colSpan={shared ? 3 : 2} />
+            <td className="hidden @3xl:table-cell" />
+          </tr>
+        </tfoot>
+      </table>
+    </>
+  );
+}
+
+/** What the supporter promised: pledges and recurring gifts, a line each. */
+function Promises({ supporter }: { supporter: Supporter }) {
+  const { money, date } = useFormats();
+  const pledges = useQuery({
+    queryKey: ['pledges', 'of', supporter.id],
+    queryFn: ({ signal }) => call(listPledges, { query: { supporterId: supporter.id, show: 'all' }, signal }),
+  });
+  const recurring = useQuery({
+    queryKey: ['recurring', 'of', supporter.id],
+    queryFn: ({ signal }) => call(listRecurring, { query: { supporterId: supporter.id }, signal }),
+  });
+  const promised = pledges.data?.items ?? [];
+  const repeated = recurring.data?.items ?? [];
+  if (promised.length + repeated.length === 0) return null;
+  return (
+    <ul aria-label="Promised" className="mb-3">
+      {promised.map((pledge) => (
+        <li key={pledge.id} className="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1">
+          <Link className="text-slate hover:underline" to={`/gifts/pledges?show=all&peek=${pledge.id}`}>
+            {PLEDGE_KINDS[pledge.kind]} {pledge.number}
+          </Link>
+          {money(pledge.standing.pledged)}
+          <span className="text-faded">
+            {money(pledge.standing.paid)} paid, {money(pledge.standing.balance)} open
+            {pledge.standing.next && `, next due ${date(pledge.standing.next.due)}`}
+          </span>
+          {pledge.standing.overdue > 0 && <StateWord tone="wrong">{money(pledge.standing.overdue)} overdue</StateWord>}
+        </li>
+      ))}
+      {repeated.map((gift) => (
+        <li key={gift.id} className="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1">
+          <Link className="text-slate hover:underline" to={`/gifts/recurring?peek=${gift.id}`}>
+            Recurring {gift.number}
+          </Link>
+          {money(gift.cents)} {gift.schedule}
+          <span className="text-faded">
+            {gift.state}
+            {gift.next && `, next ${date(gift.next.due)}`}
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -22,8 +22,9 @@ export default function ThanksPage() {
   const url = useListUrl();
   const formats = useFormats();
   const mayIssue = useMay('officer');
-  const list = usePages(['thanks'], (cursor, signal) =>
-    call(listUnthanked, { query: { limit: 500, ...(cursor ? { cursor } : {}) }, signal }),
+  const batch = url.get('batch') === '' ? {} : { batchId: Number(url.get('batch')) };
+  const list = usePages(['thanks', batch], (cursor, signal) =>
+    call(listUnthanked, { query: { limit: 500, ...batch, ...(cursor ? { cursor } : {}) }, signal }),
   );
   const letters = useQuery({ queryKey: ['letters'], queryFn: ({ signal }) => call(listLetters, { signal }) });
   const [letter, setLetter] = useState<number | null>(null);

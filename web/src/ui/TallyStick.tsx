@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale';
 import { useState } from 'react';
 import { layTally } from '@tallystick/core/tally';
-import type { Notch, TallyGift } from '@tallystick/core/tally';
+import type { Notch, TallyGift, TallyKind } from '@tallystick/core/tally';
 import { useFormats, useHere } from './organization.tsx';
 
 const HALF = 26;
@@ -16,7 +16,7 @@ const LEFT = 2;
 export function TallyStick(props: {
   gifts: readonly TallyGift[];
   width: number;
-  onOpen?: (giftId: number) => void;
+  onOpen?: (id: number, kind: TallyKind) => void;
   fit?: boolean;
 }) {
   const { organization } = useHere();
@@ -34,8 +34,15 @@ export function TallyStick(props: {
   const unanswered = tally.notches.filter((notch) => !notch.answered).length;
   const named = at === null ? undefined : tally.notches[at];
   const describe = (notch: Notch): string =>
-    `${money(notch.cents)} on ${date(notch.date)}, ${notch.answeredOn === null ? 'not thanked yet' : `thanked ${date(notch.answeredOn)}`}`;
-  const summary = `${tally.notches.length} ${tally.notches.length === 1 ? 'gift' : 'gifts'}, ${unanswered === 0 ? 'all thanked' : `${unanswered} not thanked yet`}`;
+    `${money(notch.cents)} on ${date(notch.date)}, ${sayOf(notch, money, date)}`;
+  const of = (kind: TallyKind): number => tally.notches.filter((notch) => (notch.kind ?? 'gift') === kind).length;
+  const summary = [
+    `${of('gift')} ${of('gift') === 1 ? 'gift' : 'gifts'}, ${unanswered === 0 ? 'all thanked' : `${unanswered} not thanked yet`}`,
+    of('pledge') > 0 ? `${of('pledge')} ${of('pledge') === 1 ? 'pledge' : 'pledges'}` : '',
+    of('credit') > 0 ? `${of('credit')} soft ${of('credit') === 1 ? 'credit' : 'credits'}` : '',
+  ]
+    .filter(Boolean)
+    .join('; ');
   const below = HALF + GAP;
 
   const step = (by: number): void =>
@@ -58,7 +65,7 @@ export function TallyStick(props: {
         onKeyDown={(event) => {
           if (event.key === 'ArrowRight') step(1);
           else if (event.key === 'ArrowLeft') step(-1);
-          else if (event.key === 'Enter' && named) props.onOpen?.(named.id);
+          else if (event.key === 'Enter' && named) props.onOpen?.(named.id, named.kind ?? 'gift');
           else return;
           event.preventDefault();
         }}
@@ -98,14 +105,14 @@ export function TallyStick(props: {
         ))}
         {tally.notches.map((notch, index) => (
           <g
-            key={notch.id}
+            key={`${notch.kind ?? 'gift'}${notch.id}`}
             data-gift={notch.id}
             onMouseEnter={() => setAt(index)}
-            onClick={() => props.onOpen?.(notch.id)}
+            onClick={() => props.onOpen?.(notch.id, notch.kind ?? 'gift')}
             className="cursor-pointer"
           >
-            <Cut x={x(notch.x)} width={notch.width} edge={HALF} direction={-1} active={index === at} />
-            {notch.answered && (
+            <Upper notch={notch} x={x(notch.x)} active={index === at} />
+            {notch.answered && (notch.kind ?? 'gift') === 'gift' && (
               <Cut x={x(notch.x)} width={notch.width} edge={below} direction={1} active={index === at} />
             )}
             {!notch.answered && (
@@ -129,10 +136,49 @@ export function TallyStick(props: {
   );
 }
 
+function sayOf(notch: Notch, money: (cents: number) => string, date: (day: string) => string): string {
+  if (notch.kind === 'credit') return 'recognized for another’s gift';
+  if (notch.kind === 'pledge')
+    return `pledged, ${money(notch.paid ?? 0)} paid${notch.writtenOff ? `, ${money(notch.writtenOff)} written off` : ''}`;
+  return notch.answeredOn === null ? 'not thanked yet' : `thanked ${date(notch.answeredOn)}`;
+}
+
+/** What was given, promised or recognised: a cut, an outline that fills, a nick from the outer edge. */
+function Upper({ notch, x, active }: { notch: Notch; x: number; active: boolean }) {
+  const { width } = notch;
+  if (notch.kind === 'credit') return <Cut x={x} width={width} edge={0} direction={1} active={active} depth={7} />;
+  if (notch.kind !== 'pledge') return <Cut x={x} width={width} edge={HALF} direction={-1} active={active} />;
+  const top = HALF - DEPTH;
+  return (
+    <g>
+      <rect x={x} y={HALF - DEPTH * notch.filled} width={width} height={DEPTH * notch.filled} fill="var(--paper)" />
+      <rect
+        x={x}
+        y={top}
+        width={width}
+        height={DEPTH}
+        fill="none"
+        stroke={active ? 'var(--ink)' : 'var(--hazel)'}
+        strokeDasharray="2 1.5"
+      />
+      {notch.struck > 0 && (
+        <line
+          x1={x - 1}
+          x2={x + width + 1}
+          y1={top + DEPTH * notch.struck}
+          y2={top}
+          stroke="var(--madder)"
+          strokeWidth={1.5}
+        />
+      )}
+    </g>
+  );
+}
+
 /** One notch, cut from the edge where the halves meet: a little narrower at its depth than at the edge. */
-function Cut(props: { x: number; width: number; edge: number; direction: 1 | -1; active: boolean }) {
-  const { x, width, edge, direction } = props;
-  const deep = edge + direction * DEPTH;
+function Cut(props: { x: number; width: number; edge: number; direction: 1 | -1; active: boolean; depth?: number }) {
+  const { x, width, edge, direction, depth = DEPTH } = props;
+  const deep = edge + direction * depth;
   const taper = Math.min(1.5, width / 4);
   return (
     <path

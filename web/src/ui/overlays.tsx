@@ -10,6 +10,8 @@ export function Dialog(props: {
   title: string;
   about?: string;
   wide?: boolean;
+  /** Between the usual width and the wide one. */
+  medium?: boolean;
   children: ReactNode;
 }) {
   return (
@@ -18,7 +20,7 @@ export function Dialog(props: {
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
         <RadixDialog.Content
           {...(props.about ? {} : { 'aria-describedby': undefined })}
-          className={`fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[calc(100vw-2rem)] -translate-x-1/2 overflow-auto rounded border border-rule bg-paper ${props.wide ? 'max-w-4xl' : 'max-w-xl'}`}
+          className={`fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[calc(100vw-2rem)] -translate-x-1/2 overflow-auto rounded border border-rule bg-paper ${props.wide ? 'max-w-4xl' : props.medium ? 'max-w-2xl' : 'max-w-xl'}`}
         >
           <div className="sticky top-0 z-10 flex items-center justify-between border-b border-rule bg-paper px-5 py-3">
             <RadixDialog.Title className="text-lg">{props.title}</RadixDialog.Title>

@@ -1,0 +1,246 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { parseAmount } from '@tallystick/core/money';
+import { balanceBatch, depositSlip, listBatches, listDeposits, makeDeposit } from '@tallystick/contract/deposits';
+import type { Batch } from '@tallystick/contract/deposits';
+import { GiftAreaNav } from '../gifts/index.ts';
+import { call, linkTo, Refused } from '../ui/api.ts';
+import { Button, Checkbox, Empty, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { ListTable } from '../ui/ListTable.tsx';
+import { useFormats, useHere, useMay } from '../ui/organization.tsx';
+import { Dialog } from '../ui/overlays.tsx';
+import { useWrite } from '../ui/useWrite.ts';
+
+const TONES = { open: 'look', balanced: 'settled', posted: 'plain' } as const;
+const SOURCES = { hand: 'by hand', sheet: 'entry sheet', intake: 'intake', portal: 'portal', till: 'till' };
+
+/** What came in and is not at the bank yet, and what was taken there. */
+export default function DepositsPage() {
+  const { money, date, count } = useFormats();
+  const mayEnter = useMay('entry');
+  const mayDeposit = useMay('officer');
+  const [chosen, setChosen] = useState<readonly number[]>([]);
+  const [balancing, setBalancing] = useState<Batch | null>(null);
+  const [depositing, setDepositing] = useState(false);
+  const batches = useQuery({
+    queryKey: ['batches'],
+    queryFn: ({ signal }) => call(listBatches, { query: {}, signal }),
+  });
+  const deposits = useQuery({ queryKey: ['deposits'], queryFn: ({ signal }) => call(listDeposits, { signal }) });
+  const open = useWrite((batch: Batch) =>
+    call(balanceBatch, { params: { id: batch.id }, body: { version: batch.version, open: true } }),
+  );
+  if (batches.error) return <Trouble error={batches.error} />;
+  const items = batches.data?.items ?? [];
+  const waiting = items.filter((batch) => batch.state !== 'posted');
+  const ready = items.filter((batch) => chosen.includes(batch.id) && batch.state === 'balanced');
+  const methods = (sums: Batch['byMethod']): string =>
+    sums.map((sum) => `${PAYMENT_METHODS[sum.method]} ${money(sum.cents)}`).join(', ');
+  const sum = (list: readonly { cents: number }[]): number => list.reduce((total, one) => total + one.cents, 0);
+  return (
+    <>
+      <GiftAreaNav />
+      <Heading
+        title="Batches and deposits"
+        facts={`${count(waiting.length)} ${waiting.length === 1 ? 'batch' : 'batches'} not deposited, ${money(sum(waiting))}`}
+      >
+        {mayDeposit && (
+          <Button look="main" disabled={ready.length === 0} onClick={() => setDepositing(true)}>
+            {ready.length === 0
+              ? 'Deposit balanced batches'
+              : `Deposit ${ready.length} ${ready.length === 1 ? 'batch' : 'batches'}, ${money(sum(ready))}`}
+          </Button>
+        )}
+      </Heading>
+      <div className="overflow-auto">
+        <h2 className="px-5 pt-3 pb-1 text-lg">Batches</h2>
+        {items.length === 0 && !batches.isPending ? (
+          <Empty title="No batch yet">
+            Gifts land in batches as they are recorded, posted from sheets or brought in.
+          </Empty>
+        ) : (
+          <ListTable
+            label="Batches"
+            headings={['', 'Batch', 'From', 'Opened', 'Gifts', 'Amount', 'By payment method', 'Expected', 'State', '']}
+            rightAligned={[4, 5, 7, 9]}
+            rows={items.map((batch) => ({
+              id: batch.id,
+              cells: [
+                batch.state === 'balanced' && mayDeposit ? (
+                  <Checkbox
+                    label={<span className="sr-only">Deposit {batch.number}</span>}
+                    checked={chosen.includes(batch.id)}
+                    onChange={(event) =>
+                      setChosen((old) =>
+                        event.target.checked ? [...old, batch.id] : old.filter((id) => id !== batch.id),
+                      )
+                    }
+                  />
+                ) : null,
+                <Link key="name" className="text-slate hover:underline" to={`/gifts?batch=${batch.id}`}>
+                  {batch.number} {batch.name}
+                </Link>,
+                SOURCES[batch.source],
+                date(batch.openedOn),
+                count(batch.count),
+                money(batch.cents),
+                <span key="methods" className="text-[13px] text-faded">
+                  {methods(batch.byMethod)}
+                </span>,
+                batch.expectedCents === null ? '' : money(batch.expectedCents),
+                <span key="state" title={batch.reason}>
+                  <StateWord tone={TONES[batch.state]}>{batch.state}</StateWord>
+                  {batch.reason && <span className="ml-1 text-[13px] text-faded">{batch.reason}</span>}
+                </span>,
+                mayEnter && batch.state === 'open' ? (
+                  <Button look="quiet" className="h-7 px-2" onClick={() => setBalancing(batch)}>
+                    Balance
+                  </Button>
+                ) : mayEnter && batch.state === 'balanced' ? (
+                  <Button look="quiet" className="h-7 px-2" onClick={() => open.mutate(batch)}>
+                    Open again
+                  </Button>
+                ) : null,
+              ],
+            }))}
+          />
+        )}
+        <h2 className="px-5 pt-5 pb-1 text-lg">Deposits</h2>
+        {deposits.data?.items.length === 0 ? (
+          <Empty title="No deposit yet">Tick balanced batches above and deposit them; the slip is a PDF.</Empty>
+        ) : (
+          <ListTable
+            label="Deposits"
+            headings={['Deposit', 'Date', 'Batches', 'Gifts', 'Amount', 'By payment method', 'Made by', '']}
+            rightAligned={[3, 4, 7]}
+            rows={(deposits.data?.items ?? []).map((deposit) => ({
+              id: deposit.id,
+              cells: [
+                `${deposit.number} ${deposit.name}`,
+                date(deposit.date),
+                deposit.batches.map((batch) => batch.number).join(', '),
+                count(deposit.count),
+                money(deposit.cents),
+                <span key="methods" className="text-[13px] text-faded">
+                  {methods(deposit.byMethod)}
+                </span>,
+                deposit.by,
+                <a
+                  key="slip"
+                  className="text-slate hover:underline"
+                  href={linkTo(depositSlip, { id: deposit.id })}
+                  target="_blank"
+                  rel="noreferrer"
+                >
+                  Slip
+                </a>,
+              ],
+            }))}
+          />
+        )}
+      </div>
+      {balancing && <Balance batch={balancing} onClose={() => setBalancing(null)} />}
+      {depositing && (
+        <Deposit
+          batches={ready}
+          onClose={() => {
+            setDepositing(false);
+            setChosen([]);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+function Balance({ batch, onClose }: { batch: Batch; onClose: () => void }) {
+  const { money } = useFormats();
+  const [many, setMany] = useState(batch.expectedCount === null ? '' : String(batch.expectedCount));
+  const [amount, setAmount] = useState(batch.expectedCents === null ? '' : (batch.expectedCents / 100).toFixed(2));
+  const [reason, setReason] = useState('');
+  const [wrong, setWrong] = useState('');
+  const save = useWrite(
+    async () => {
+      const cents = amount.trim() === '' ? null : parseAmount(amount);
+      if (cents && !cents.ok) throw new Error(cents.reason);
+      if (many.trim() !== '' && !/^\d+$/.test(many.trim())) throw new Error('The number of gifts is a whole number.');
+      return call(balanceBatch, {
+        params: { id: batch.id },
+        body: {
+          version: batch.version,
+          expectedCount: many.trim() === '' ? null : Number(many),
+          expectedCents: cents?.cents ?? null,
+          reason,
+        },
+      }).catch((error: unknown) => {
+        if (error instanceof Refused && error.code === 'not-balanced') setWrong(error.message);
+        throw error;
+      });
+    },
+    { say: () => `${batch.number} is balanced`, then: onClose },
+  );
+  return (
+    <Dialog open onClose={onClose} title={`Balance ${batch.number} ${batch.name}`}>
+      <p className="mb-3">
+        In it: {batch.count} gifts, {money(batch.cents)}. What does your own count say?
+      </p>
+      <div className="grid grid-cols-2 gap-3">
+        <Field label="Number of gifts">
+          {(attributes) => (
+            <Input {...attributes} autoFocus value={many} onChange={(event) => setMany(event.target.value)} />
+          )}
+        </Field>
+        <Field label="Amount">
+          {(attributes) => <Input {...attributes} value={amount} onChange={(event) => setAmount(event.target.value)} />}
+        </Field>
+        {wrong && (
+          <Field label="Why it differs" error={wrong} className="col-span-2">
+            {(attributes) => (
+              <Input {...attributes} value={reason} onChange={(event) => setReason(event.target.value)} />
+            )}
+          </Field>
+        )}
+      </div>
+      <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+        <Button onClick={onClose}>Cancel</Button>
+        <Button look="main" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
+          Balanced
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+function Deposit({ batches, onClose }: { batches: readonly Batch[]; onClose: () => void }) {
+  const { organization } = useHere();
+  const [name, setName] = useState('Deposit');
+  const [date, setDate] = useState(organization.today);
+  const save = useWrite(() => call(makeDeposit, { body: { name, date, batchIds: batches.map((batch) => batch.id) } }), {
+    say: () => 'Deposited; the slip is in the list',
+    then: onClose,
+  });
+  return (
+    <Dialog open onClose={onClose} title={`Deposit ${batches.map((batch) => batch.number).join(', ')}`}>
+      <div className="grid grid-cols-[1fr_10rem] gap-3">
+        <Field label="Name">
+          {(attributes) => (
+            <Input {...attributes} autoFocus value={name} onChange={(event) => setName(event.target.value)} />
+          )}
+        </Field>
+        <Field label="Date">
+          {(attributes) => (
+            <Input {...attributes} type="date" value={date} onChange={(event) => setDate(event.target.value)} />
+          )}
+        </Field>
+      </div>
+      <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+        <Button onClick={onClose}>Cancel</Button>
+        <Button look="main" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
+          Deposit
+        </Button>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,226 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { X } from 'lucide-react';
+import { useState } from 'react';
+import { PAYMENT_METHODS } from '@tallystick/core/gifts';
+import type { PaymentMethod } from '@tallystick/core/gifts';
+import { NO_ACCOUNT } from '@tallystick/core/ledger';
+import { closePeriod, exportLedger, getLedger, listAccounts, setAccounts } from '@tallystick/contract/deposits';
+import { GiftAreaNav } from '../gifts/index.ts';
+import { call, linkTo } from '../ui/api.ts';
+import { Button, Empty, Heading, IconButton, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { ListTable } from '../ui/ListTable.tsx';
+import { useFormats, useHere, useMay } from '../ui/organization.tsx';
+import { Dialog } from '../ui/overlays.tsx';
+import { useChoices } from '../ui/useChoices.ts';
+import { useListUrl } from '../ui/useListUrl.ts';
+import { useWrite } from '../ui/useWrite.ts';
+
+/** What was booked, as the bookkeeper takes it over; the accounts; and closing what is over. */
+export default function LedgerPage() {
+  const url = useListUrl();
+  const { organization } = useHere();
+  const { money, date, count } = useFormats();
+  const mayExport = useMay('officer');
+  const mayAdmin = useMay('admin');
+  const [doing, setDoing] = useState<'accounts' | 'close' | null>(null);
+  const from = url.get('from') || `${organization.today.slice(0, 7)}-01`;
+  const to = url.get('to') || organization.today;
+  const { data, error } = useQuery({
+    queryKey: ['ledger', from, to],
+    queryFn: ({ signal }) => call(getLedger, { query: { from, to }, signal }),
+    placeholderData: keepPreviousData,
+  });
+  if (error) return <Trouble error={error} />;
+  const missing = data?.lines.some((line) => line.account === NO_ACCOUNT.debit || line.account === NO_ACCOUNT.credit);
+  return (
+    <>
+      <GiftAreaNav />
+      <Heading
+        title="Ledger"
+        facts={
+          data
+            ? `${count(data.lines.length)} lines, debits ${money(data.debit)}, credits ${money(data.credit)}; books ${data.closedThrough ? `closed through ${date(data.closedThrough)}` : 'open'}`
+            : 'Adding up …'
+        }
+      >
+        {mayAdmin && <Button onClick={() => setDoing('close')}>Close a period</Button>}
+        {mayAdmin && <Button onClick={() => setDoing('accounts')}>Accounts</Button>}
+        {mayExport && (
+          <a
+            className="inline-flex h-8 items-center rounded border border-slate bg-slate px-3 text-sm font-medium text-on-slate"
+            href={linkTo(exportLedger, {}, { from, to })}
+            download
+          >
+            Export CSV
+          </a>
+        )}
+      </Heading>
+      <div className="flex items-center gap-2 px-5 py-2">
+        <Input
+          type="date"
+          aria-label="From"
+          className="w-36"
+          value={from}
+          onChange={(event) => url.set({ from: event.target.value })}
+        />
+        to
+        <Input
+          type="date"
+          aria-label="To"
+          className="w-36"
+          value={to}
+          onChange={(event) => url.set({ to: event.target.value })}
+        />
+        {missing && (
+          <StateWord tone="look">Some lines have no account yet; an administrator sets them under Accounts</StateWord>
+        )}
+      </div>
+      {data?.lines.length === 0 ? (
+        <Empty title="Nothing was booked in these days">Choose other days above.</Empty>
+      ) : (
+        <ListTable
+          label="Ledger"
+          headings={['Date', 'Account', 'Fund', 'Debit', 'Credit']}
+          rightAligned={[3, 4]}
+          rows={(data?.lines ?? []).map((line, place) => ({
+            id: place,
+            cells: [
+              date(line.date),
+              line.account,
+              line.fund,
+              line.debit > 0 ? money(line.debit) : '',
+              line.credit > 0 ? money(line.credit) : '',
+            ],
+          }))}
+        />
+      )}
+      {doing === 'accounts' && <Accounts onClose={() => setDoing(null)} />}
+      {doing === 'close' && <Close through={data?.closedThrough ?? null} onClose={() => setDoing(null)} />}
+    </>
+  );
+}
+
+interface Rule {
+  fundId: number | null;
+  method: PaymentMethod | null;
+  debit: string;
+  credit: string;
+}
+
+function Accounts({ onClose }: { onClose: () => void }) {
+  const { data } = useQuery({ queryKey: ['accounts'], queryFn: ({ signal }) => call(listAccounts, { signal }) });
+  if (!data) return null;
+  const first: Rule = { fundId: null, method: null, debit: '', credit: '' };
+  return <AccountRules first={data.items.length > 0 ? data.items : [first]} onClose={onClose} />;
+}
+
+function AccountRules({ first, onClose }: { first: readonly Rule[]; onClose: () => void }) {
+  const { funds } = useChoices();
+  const [rules, setRules] = useState<readonly Rule[]>(first);
+  const put = (place: number, rule: Partial<Rule>): void =>
+    setRules((old) => old.map((one, index) => (index === place ? { ...one, ...rule } : one)));
+  const save = useWrite(() => call(setAccounts, { body: { items: [...rules] } }), {
+    say: () => 'The accounts are set; the ledger shows them at once',
+    then: onClose,
+  });
+  return (
+    <Dialog open onClose={onClose} title="Accounts by fund and payment method" wide>
+      <p className="mb-2 text-faded">
+        Each side of a gift is booked to the closest row that names it: fund and method, then fund, then method, then
+        all.
+      </p>
+      <div className="grid grid-cols-[1fr_10rem_1fr_1fr_1.75rem] gap-2 text-[13px] text-faded">
+        <span>Fund</span>
+        <span>Paid by</span>
+        <span>Money account (debit)</span>
+        <span>Income account (credit)</span>
+      </div>
+      {rules.map((rule, place) => (
+        <div key={place} className="mb-1.5 grid grid-cols-[1fr_10rem_1fr_1fr_1.75rem] gap-2">
+          <Select
+            aria-label={`Fund, row ${place + 1}`}
+            value={rule.fundId ?? ''}
+            onChange={(event) => put(place, { fundId: event.target.value === '' ? null : Number(event.target.value) })}
+          >
+            <option value="">Any fund</option>
+            {funds.map((fund) => (
+              <option key={fund.id} value={fund.id}>
+                {fund.name}
+              </option>
+            ))}
+          </Select>
+          <Select
+            aria-label={`Paid by, row ${place + 1}`}
+            value={rule.method ?? ''}
+            onChange={(event) =>
+              put(place, { method: event.target.value === '' ? null : (event.target.value as PaymentMethod) })
+            }
+          >
+            <option value="">Any method</option>
+            {Object.entries(PAYMENT_METHODS).map(([method, word]) => (
+              <option key={method} value={method}>
+                {word}
+              </option>
+            ))}
+          </Select>
+          <Input
+            aria-label={`Money account, row ${place + 1}`}
+            value={rule.debit}
+            onChange={(event) => put(place, { debit: event.target.value })}
+          />
+          <Input
+            aria-label={`Income account, row ${place + 1}`}
+            value={rule.credit}
+            onChange={(event) => put(place, { credit: event.target.value })}
+          />
+          <IconButton
+            label={`Remove row ${place + 1}`}
+            onClick={() => setRules((old) => old.filter((_, index) => index !== place))}
+          >
+            <X size={14} />
+          </IconButton>
+        </div>
+      ))}
+      <Button
+        look="quiet"
+        onClick={() => setRules((old) => [...old, { fundId: null, method: null, debit: '', credit: '' }])}
+      >
+        Another row
+      </Button>
+      <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+        <Button onClick={onClose}>Cancel</Button>
+        <Button look="main" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
+          Set accounts
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+function Close({ through, onClose }: { through: string | null; onClose: () => void }) {
+  const { date } = useFormats();
+  const [day, setDay] = useState(through ?? '');
+  const save = useWrite((next: string | null) => call(closePeriod, { body: { through: next } }), {
+    say: () => 'Done; what is recorded or corrected later stands in the open period',
+    then: onClose,
+  });
+  return (
+    <Dialog open onClose={onClose} title="Close the books">
+      <p className="mb-3 text-faded">
+        Gifts dated in a closed period and corrections made later are booked on the first open day. Their own dates
+        stay.
+      </p>
+      <label className="flex items-center gap-3">
+        Closed through
+        <Input type="date" className="w-40" value={day} onChange={(event) => setDay(event.target.value)} />
+      </label>
+      <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+        {through && <Button onClick={() => save.mutate(null)}>Open all again (now {date(through)})</Button>}
+        <Button onClick={onClose}>Cancel</Button>
+        <Button look="main" disabled={save.isPending || day === ''} onClick={() => save.mutate(day)}>
+          Close
+        </Button>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,397 @@
+import { X } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { CREDIT_KINDS, stockCents } from '@tallystick/core/gifts';
+import type { CreditKind } from '@tallystick/core/gifts';
+import type { giftHints } from '@tallystick/contract/gifts';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
+import { Button, Checkbox, Field, IconButton, Input, Select } from '../ui/controls.tsx';
+import { useFormats } from '../ui/organization.tsx';
+import { NO_PLACES, PlaceSelects } from '../ui/PlaceSelects.tsx';
+import { SupporterPicker } from '../ui/SupporterPicker.tsx';
+import { creditKindOf } from './draft.ts';
+import type { TypedGift } from './draft.ts';
+
+export type Hints = ResponseOf<typeof giftHints>;
+export interface SectionProps {
+  typed: TypedGift;
+  change: (part: Partial<TypedGift>) => void;
+  problems: Record<string, string>;
+}
+
+/** A part of the form that was asked for, with a cross that takes it away again. */
+function Section(props: { title: string; onRemove?: () => void; error?: string | undefined; children: ReactNode }) {
+  return (
+    <fieldset className="border-t border-rule pt-2">
+      <legend className="sr-only">{props.title}</legend>
+      <div className="mb-1 flex items-center justify-between">
+        <span aria-hidden className="font-medium">
+          {props.title}
+        </span>
+        {props.onRemove && (
+          <IconButton label={`Without ${props.title.toLowerCase()}`} onClick={props.onRemove}>
+            <X size={14} />
+          </IconButton>
+        )}
+      </div>
+      {props.children}
+      {props.error && (
+        <p role="alert" className="mt-1 text-[13px] text-madder">
+          ▲ {props.error}
+        </p>
+      )}
+    </fieldset>
+  );
+}
+
+const text =
+  (change: SectionProps['change'], name: keyof TypedGift) =>
+  (event: { target: { value: string } }): void =>
+    change({ [name]: event.target.value });
+
+export function StockSection({ typed, change, problems }: SectionProps) {
+  const { money } = useFormats();
+  const cents = stockCents(typed.shares, typed.meanPrice);
+  const field = (name: 'symbol' | 'shares' | 'meanPrice' | 'fee' | 'proceeds', label: string) => (
+    <Field label={label} error={problems[name]}>
+      {(attributes) => <Input {...attributes} value={typed[name]} onChange={text(change, name)} />}
+    </Field>
+  );
+  return (
+    <Section title="Stock" error={problems['details.symbol']}>
+      <div className="grid grid-cols-3 gap-3">
+        {field('symbol', 'Symbol')}
+        {field('shares', 'Shares')}
+        {field('meanPrice', 'Mean price that day')}
+        <Field label="Sold on" error={problems['soldOn']}>
+          {(attributes) => <Input {...attributes} type="date" value={typed.soldOn} onChange={text(change, 'soldOn')} />}
+        </Field>
+        {field('proceeds', 'Sale brought')}
+        {field('fee', 'Fees of the sale')}
+      </div>
+      <p className="mt-1 text-faded">
+        {cents === null
+          ? 'Worth the shares times the mean of the day’s high and low price.'
+          : `The gift is worth ${money(cents)}, sold or not; fees do not lessen it.`}
+      </p>
+    </Section>
+  );
+}
+
+export function InKindSection({ typed, change, problems }: SectionProps) {
+  return (
+    <Section title="What was given">
+      <div className="grid grid-cols-[1fr_12rem] gap-3">
+        <Field label="Description" error={problems['details.description'] ?? problems['details']}>
+          {(attributes) => <Input {...attributes} value={typed.description} onChange={text(change, 'description')} />}
+        </Field>
+        <Field label="The amount is">
+          {(attributes) => (
+            <Select {...attributes} value={typed.estimateBy} onChange={text(change, 'estimateBy')}>
+              <option value="donor">the donor’s estimate</option>
+              <option value="us">our estimate</option>
+            </Select>
+          )}
+        </Field>
+      </div>
+      <p className="text-[13px] text-faded">The receipt names what was given and never its value.</p>
+    </Section>
+  );
+}
+
+export function SplitSection({ typed, change, problems }: SectionProps) {
+  const { parts } = typed;
+  const put = (place: number, part: Partial<TypedGift['parts'][number]>): void =>
+    change({ parts: parts.map((one, index) => (index === place ? { ...one, ...part } : one)) });
+  return (
+    <Section title="Split" onRemove={() => change({ parts: [] })} error={problems['parts']}>
+      <div className="space-y-1.5">
+        {parts.map((part, place) => (
+          <div key={place} className="grid grid-cols-[6.5rem_1fr_1fr_1fr_1.75rem] gap-2">
+            <Input
+              aria-label={`Amount or share, part ${place + 1}`}
+              className="text-right"
+              placeholder="the rest"
+              value={part.amount}
+              onChange={(event) => put(place, { amount: event.target.value })}
+            />
+            <PlaceSelects value={part} onChange={(places) => put(place, places)} bare={`part ${place + 1}`} />
+            <IconButton
+              label={`Remove part ${place + 1}`}
+              disabled={parts.length <= 2}
+              onClick={() => change({ parts: parts.filter((_, index) => index !== place) })}
+            >
+              <X size={14} />
+            </IconButton>
+          </div>
+        ))}
+      </div>
+      <p className="mt-1 flex items-center gap-3 text-[13px] text-faded">
+        <Button
+          look="quiet"
+          className="h-7 px-2"
+          onClick={() => change({ parts: [...parts, { ...NO_PLACES, fundId: typed.fundId, amount: '' }] })}
+        >
+          Another part
+        </Button>
+        An amount, a share such as 40%, or nothing in one part: it takes the rest.
+      </p>
+    </Section>
+  );
+}
+
+export function BenefitSection({ typed, change, problems }: SectionProps & { onRemove?: () => void }) {
+  return (
+    <Section
+      title="Goods or services received"
+      onRemove={() => change({ benefitAmount: '', benefit: '' })}
+      error={problems['benefit']}
+    >
+      <div className="grid grid-cols-[8rem_1fr] gap-3">
+        <Field label="Fair value" error={problems['benefitCents']}>
+          {(attributes) => (
+            <Input
+              {...attributes}
+              className="text-right"
+              value={typed.benefitAmount}
+              onChange={text(change, 'benefitAmount')}
+            />
+          )}
+        </Field>
+        <Field label="What they were">
+          {(attributes) => (
+            <Input
+              {...attributes}
+              placeholder="Dinner for two"
+              value={typed.benefit}
+              onChange={text(change, 'benefit')}
+            />
+          )}
+        </Field>
+      </div>
+    </Section>
+  );
+}
+
+export function CreditSection({ typed, change, problems, hints }: SectionProps & { hints: Hints | undefined }) {
+  const { credits } = typed;
+  const put = (place: number, credit: Partial<TypedGift['credits'][number]>): void =>
+    change({ credits: credits.map((one, index) => (index === place ? { ...one, ...credit } : one)) });
+  const offered = (hints?.people ?? []).filter(
+    (one) => one.as !== 'employer' && !credits.some((credit) => credit.who?.id === one.id),
+  );
+  return (
+    <Section title="Soft credits" onRemove={() => change({ credits: [] })} error={problems['credits']}>
+      <div className="space-y-1.5">
+        {credits.map((credit, place) => (
+          <div key={place} className="grid grid-cols-[1fr_10rem_7rem_1.75rem] gap-2">
+            <SupporterPicker
+              label={`Credited, line ${place + 1}`}
+              value={credit.who}
+              onPick={(who) => put(place, { who })}
+            />
+            <Select
+              aria-label={`As, line ${place + 1}`}
+              value={credit.kind}
+              onChange={(event) => put(place, { kind: event.target.value as CreditKind })}
+            >
+              {Object.entries(CREDIT_KINDS).map(([kind, word]) => (
+                <option key={kind} value={kind}>
+                  {word}
+                </option>
+              ))}
+            </Select>
+            <Input
+              aria-label={`Amount, line ${place + 1}`}
+              className="text-right"
+              placeholder="all of it"
+              value={credit.amount}
+              onChange={(event) => put(place, { amount: event.target.value })}
+            />
+            <IconButton
+              label={`Remove line ${place + 1}`}
+              onClick={() => change({ credits: credits.filter((_, index) => index !== place) })}
+            >
+              <X size={14} />
+            </IconButton>
+          </div>
+        ))}
+      </div>
+      <div className="mt-1 flex flex-wrap gap-1">
+        <Button
+          look="quiet"
+          className="h-7 px-2"
+          onClick={() => change({ credits: [...credits, { who: null, kind: 'spouse', amount: '' }] })}
+        >
+          Someone else
+        </Button>
+        {offered.map((one) => (
+          <Button
+            key={`${one.as}${one.id}`}
+            look="quiet"
+            className="h-7 px-2"
+            onClick={() =>
+              change({
+                credits: [
+                  ...credits.filter((credit) => credit.who !== null),
+                  { who: one, kind: creditKindOf(one.as), amount: '' },
+                ],
+              })
+            }
+          >
+            {one.name}, {one.as}
+          </Button>
+        ))}
+      </div>
+    </Section>
+  );
+}
+
+export function TributeSection({ typed, change, problems }: SectionProps) {
+  const { tribute } = typed;
+  if (!tribute) return null;
+  const put = (part: Partial<typeof tribute>): void => change({ tribute: { ...tribute, ...part } });
+  return (
+    <Section title="Tribute" onRemove={() => change({ tribute: null })} error={problems['tribute']}>
+      <div className="grid grid-cols-[9rem_1fr_1fr] gap-3">
+        <Field label="The gift is">
+          {(attributes) => (
+            <Select
+              {...attributes}
+              value={tribute.kind}
+              onChange={(event) => put({ kind: event.target.value as 'honour' | 'memory' })}
+            >
+              <option value="honour">in honor of</option>
+              <option value="memory">in memory of</option>
+            </Select>
+          )}
+        </Field>
+        <Field label="Name">
+          {(attributes) => (
+            <Input {...attributes} value={tribute.name} onChange={(event) => put({ name: event.target.value })} />
+          )}
+        </Field>
+        <Field label="or someone on record">
+          {({ id }) => <SupporterPicker id={id} value={tribute.of} onPick={(of) => put({ of })} />}
+        </Field>
+        <div className="self-center pt-4">
+          <Checkbox
+            label="Tell the amount"
+            checked={tribute.withAmount}
+            onChange={(event) => put({ withAmount: event.target.checked })}
+          />
+        </div>
+        <Field label="Notify, by name and address">
+          {(attributes) => (
+            <Input {...attributes} value={tribute.notify} onChange={(event) => put({ notify: event.target.value })} />
+          )}
+        </Field>
+        <Field label="or someone on record">
+          {({ id }) => <SupporterPicker id={id} value={tribute.notifyWho} onPick={(notifyWho) => put({ notifyWho })} />}
+        </Field>
+      </div>
+    </Section>
+  );
+}
+
+/** Which pledge the gift pays, and what of it. */
+export function PledgeSection({ typed, change, problems, hints }: SectionProps & { hints: Hints }) {
+  const { money, date } = useFormats();
+  const pledge = hints.pledges.find((one) => String(one.id) === typed.pledgeId);
+  return (
+    <Section title="Pledge" error={problems['pays']}>
+      <Select
+        aria-label="Pays a pledge"
+        value={typed.pledgeId}
+        onChange={(event) => {
+          const chosen = hints.pledges.find((one) => String(one.id) === event.target.value);
+          change({
+            pledgeId: event.target.value,
+            installments: [],
+            over: 'ask',
+            ...(chosen
+              ? {
+                  fundId: String(chosen.fundId),
+                  campaignId: chosen.campaignId === null ? '' : String(chosen.campaignId),
+                  appealId: chosen.appealId === null ? '' : String(chosen.appealId),
+                }
+              : {}),
+          });
+        }}
+      >
+        <option value="">Pays no pledge</option>
+        {hints.pledges.map((one) => (
+          <option key={one.id} value={one.id}>
+            Pays {one.number}: {one.fund}, {money(one.balance)} open, next {money(one.installments[0]?.open ?? 0)} due{' '}
+            {date(one.installments[0]?.due ?? null)}
+          </option>
+        ))}
+      </Select>
+      {pledge && pledge.installments.length > 1 && (
+        <details className="mt-1">
+          <summary className="cursor-pointer text-slate">
+            {typed.installments.length === 0
+              ? 'Goes to the oldest open installments'
+              : `Goes to ${typed.installments.length} chosen`}
+          </summary>
+          <div className="mt-1 grid max-h-40 grid-cols-2 gap-1 overflow-auto">
+            {pledge.installments.map((one) => (
+              <Checkbox
+                key={one.id}
+                label={`${date(one.due)}, ${money(one.open)}`}
+                checked={typed.installments.includes(one.id)}
+                onChange={(event) =>
+                  change({
+                    installments: event.target.checked
+                      ? [...typed.installments, one.id]
+                      : typed.installments.filter((id) => id !== one.id),
+                  })
+                }
+              />
+            ))}
+          </div>
+        </details>
+      )}
+      {pledge && typed.over !== 'ask' && (
+        <p className="mt-1 text-faded">
+          {typed.over === 'beyond'
+            ? 'What is over is kept as a gift beyond the pledge.'
+            : 'What is over raises the pledge.'}
+        </p>
+      )}
+    </Section>
+  );
+}
+
+export function MatchSection({ typed, change, problems }: SectionProps) {
+  return (
+    <Section
+      title="Match by an employer"
+      onRemove={() => change({ matchBy: null, matchAmount: '' })}
+      error={problems['match']}
+    >
+      <div className="grid grid-cols-[1fr_8rem] gap-3">
+        <Field label="Employer">
+          {({ id }) => (
+            <SupporterPicker
+              id={id}
+              kind="organization"
+              value={typed.matchBy}
+              onPick={(matchBy) => change({ matchBy })}
+            />
+          )}
+        </Field>
+        <Field label="Expected">
+          {(attributes) => (
+            <Input
+              {...attributes}
+              className="text-right"
+              placeholder="the same"
+              value={typed.matchAmount}
+              onChange={text(change, 'matchAmount')}
+            />
+          )}
+        </Field>
+      </div>
+    </Section>
+  );
+}

@@ -1,0 +1,220 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { X } from 'lucide-react';
+import { useDeferredValue } from 'react';
+import { parseDate } from '@tallystick/core/dates';
+import { parseGiftAmount } from '@tallystick/core/money';
+import type { PledgePlan } from '@tallystick/core/pledges';
+import { FREQUENCIES } from '@tallystick/core/schedule';
+import type { Frequency, Schedule } from '@tallystick/core/schedule';
+import { previewPlan } from '@tallystick/contract/pledges';
+import { call, messageOf } from '../ui/api.ts';
+import { Button, Checkbox, Field, IconButton, Input, Select } from '../ui/controls.tsx';
+import { useFormats } from '../ui/organization.tsx';
+
+export interface TypedSchedule {
+  start: string;
+  every: Frequency;
+  lastDay: boolean;
+}
+/** How a pledge is to be paid, as it is typed. */
+export interface TypedPlan extends TypedSchedule {
+  kind: 'once' | 'count' | 'each' | 'rows';
+  count: string;
+  each: string;
+  rows: { due: string; amount: string }[];
+}
+export const freshPlan = (today: string): TypedPlan => ({
+  ...{ kind: 'count', start: today, every: 'month', lastDay: false, count: '12', each: '' },
+  rows: [{ due: today, amount: '' }],
+});
+
+export const scheduleOf = (typed: TypedSchedule): Schedule | null => {
+  const start = parseDate(typed.start);
+  return start.ok ? { start: start.date, every: typed.every, lastDay: typed.lastDay } : null;
+};
+
+/** The plan that was typed for an amount, or null while something is missing. */
+export function planOf(typed: TypedPlan, cents: number): PledgePlan | null {
+  const schedule = scheduleOf(typed);
+  if (typed.kind === 'rows' || typed.kind === 'once') {
+    const rows = typed.kind === 'once' ? [{ due: typed.start, amount: '' }] : typed.rows;
+    const read = rows.map((row) => ({
+      due: parseDate(row.due),
+      amount: typed.kind === 'once' ? { ok: true as const, cents } : parseGiftAmount(row.amount),
+    }));
+    const made = read.flatMap(({ due, amount }) =>
+      due.ok && amount.ok ? [{ due: due.date, cents: amount.cents }] : [],
+    );
+    return made.length === rows.length ? { kind: 'rows', rows: made } : null;
+  }
+  if (!schedule) return null;
+  if (typed.kind === 'count')
+    return /^\d{1,3}$/.test(typed.count) && Number(typed.count) > 0
+      ? { kind: 'count', schedule, count: Number(typed.count) }
+      : null;
+  const each = parseGiftAmount(typed.each);
+  return each.ok ? { kind: 'each', schedule, each: each.cents } : null;
+}
+
+export function ScheduleFields(props: {
+  value: TypedSchedule;
+  onChange: (value: Partial<TypedSchedule>) => void;
+  error?: string | undefined;
+}) {
+  const { value, onChange } = props;
+  return (
+    <>
+      <Field label="First on" error={props.error}>
+        {(attributes) => (
+          <Input {...attributes} value={value.start} onChange={(event) => onChange({ start: event.target.value })} />
+        )}
+      </Field>
+      <Field label="How often">
+        {(attributes) => (
+          <Select
+            {...attributes}
+            value={value.every}
+            onChange={(event) => onChange({ every: event.target.value as Frequency })}
+          >
+            {Object.entries(FREQUENCIES).map(([every, { word }]) => (
+              <option key={every} value={every}>
+                {word}
+              </option>
+            ))}
+          </Select>
+        )}
+      </Field>
+      <div className="self-center pt-4">
+        <Checkbox
+          label="Last day of the month"
+          checked={value.lastDay}
+          disabled={value.every === 'week' || value.every === 'fortnight'}
+          onChange={(event) => onChange({ lastDay: event.target.checked })}
+        />
+      </div>
+    </>
+  );
+}
+
+/** A plan with the installments that it makes. */
+export function PlanFields(props: {
+  value: TypedPlan;
+  onChange: (value: Partial<TypedPlan>) => void;
+  cents: number | null;
+}) {
+  const { value, onChange, cents } = props;
+  const { money, date } = useFormats();
+  const plan = useDeferredValue(cents === null ? null : planOf(value, cents));
+  const preview = useQuery({
+    queryKey: ['pledges', 'preview', cents, plan],
+    queryFn: ({ signal }) => call(previewPlan, { body: { cents: cents ?? 0, plan: plan as never }, signal }),
+    enabled: plan !== null && cents !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const put = (place: number, row: Partial<TypedPlan['rows'][number]>): void =>
+    onChange({ rows: value.rows.map((one, index) => (index === place ? { ...one, ...row } : one)) });
+  return (
+    <fieldset className="border-t border-rule pt-2">
+      <legend className="sr-only">Installments</legend>
+      <div className="grid grid-cols-[12rem_1fr_1fr_1fr] gap-3">
+        <Field label="To be paid">
+          {(attributes) => (
+            <Select
+              {...attributes}
+              value={value.kind}
+              onChange={(event) => onChange({ kind: event.target.value as TypedPlan['kind'] })}
+            >
+              <option value="count">in equal installments</option>
+              <option value="each">so much each time</option>
+              <option value="once">at once</option>
+              <option value="rows">by rows of its own</option>
+            </Select>
+          )}
+        </Field>
+        {(value.kind === 'count' || value.kind === 'each') && <ScheduleFields value={value} onChange={onChange} />}
+        {value.kind === 'once' && (
+          <Field label="Due on">
+            {(attributes) => (
+              <Input
+                {...attributes}
+                value={value.start}
+                onChange={(event) => onChange({ start: event.target.value })}
+              />
+            )}
+          </Field>
+        )}
+        {value.kind === 'count' && (
+          <Field label="How many">
+            {(attributes) => (
+              <Input
+                {...attributes}
+                inputMode="numeric"
+                value={value.count}
+                onChange={(event) => onChange({ count: event.target.value })}
+              />
+            )}
+          </Field>
+        )}
+        {value.kind === 'each' && (
+          <Field label="Each time">
+            {(attributes) => (
+              <Input {...attributes} value={value.each} onChange={(event) => onChange({ each: event.target.value })} />
+            )}
+          </Field>
+        )}
+      </div>
+      {value.kind === 'rows' && (
+        <div className="mt-2 space-y-1">
+          {value.rows.map((row, place) => (
+            <div key={place} className="grid grid-cols-[9rem_8rem_1.75rem] gap-2">
+              <Input
+                aria-label={`Due, row ${place + 1}`}
+                value={row.due}
+                onChange={(event) => put(place, { due: event.target.value })}
+              />
+              <Input
+                aria-label={`Amount, row ${place + 1}`}
+                className="text-right"
+                value={row.amount}
+                onChange={(event) => put(place, { amount: event.target.value })}
+              />
+              <IconButton
+                label={`Remove row ${place + 1}`}
+                disabled={value.rows.length === 1}
+                onClick={() => onChange({ rows: value.rows.filter((_, index) => index !== place) })}
+              >
+                <X size={14} />
+              </IconButton>
+            </div>
+          ))}
+          <Button
+            look="quiet"
+            className="h-7 px-2"
+            onClick={() => onChange({ rows: [...value.rows, { due: value.rows.at(-1)?.due ?? '', amount: '' }] })}
+          >
+            Another row
+          </Button>
+        </div>
+      )}
+      {preview.error ? (
+        <p role="alert" className="mt-1 text-madder">
+          ▲ {messageOf(preview.error)}
+        </p>
+      ) : (
+        plan !== null &&
+        preview.data && (
+          <p className="mt-1.5 text-[13px] text-faded" aria-label="What that makes">
+            {preview.data.rows.length} {preview.data.rows.length === 1 ? 'installment' : 'installments'}:{' '}
+            {preview.data.rows
+              .slice(0, 4)
+              .map((row) => `${money(row.cents)} on ${date(row.due)}`)
+              .join(', ')}
+            {preview.data.rows.length > 4 &&
+              ` … ${money(preview.data.rows.at(-1)?.cents ?? 0)} on ${date(preview.data.rows.at(-1)?.due ?? null)}`}
+          </p>
+        )
+      )}
+    </fieldset>
+  );
+}

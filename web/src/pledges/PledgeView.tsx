@@ -1,0 +1,380 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { parseDate } from '@tallystick/core/dates';
+import { parseGiftAmount } from '@tallystick/core/money';
+import { PLEDGE_KINDS, PLEDGE_STAGES } from '@tallystick/core/pledges';
+import type { PledgeStage } from '@tallystick/core/pledges';
+import { getPledge, reschedulePledge, stagePledge, writeOffPledge } from '@tallystick/contract/pledges';
+import type { Pledge } from '@tallystick/contract/pledges';
+import { openGiftDialog, Part, Row } from '../gifts/index.ts';
+import { call } from '../ui/api.ts';
+import { Button, Field, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { useFormats, useHere, useMay } from '../ui/organization.tsx';
+import { Dialog } from '../ui/overlays.tsx';
+import { typedPlaces } from '../ui/PlaceSelects.tsx';
+import { useWrite } from '../ui/useWrite.ts';
+import { freshPlan, PlanFields, planOf } from './PlanFields.tsx';
+
+const TONES = { paid: 'settled', 'written off': 'plain', overdue: 'wrong', due: 'look', 'to come': 'plain' } as const;
+
+/** One pledge as it stands today, or stood on another day. */
+export function PledgeView({ id }: { id: number }) {
+  const { money, date } = useFormats();
+  const { organization } = useHere();
+  const mayEnter = useMay('entry');
+  const mayDecide = useMay('officer');
+  const [at, setAt] = useState('');
+  const [doing, setDoing] = useState<'reschedule' | 'write-off' | 'stage' | null>(null);
+  const { data: pledge, error } = useQuery({
+    queryKey: ['pledges', 'one', id, at],
+    queryFn: ({ signal }) => call(getPledge, { params: { id }, query: at === '' ? {} : { at }, signal }),
+    placeholderData: (old) => (old?.id === id ? old : undefined),
+  });
+  if (error) return <Trouble error={error} />;
+  if (!pledge) return <p className="p-5 text-faded">Opening …</p>;
+  const { standing } = pledge;
+  const live = standing.balance > 0 && pledge.stage !== 'declined';
+  const promised = live && pledge.stage !== 'asked';
+  return (
+    <article className="px-5 py-4" aria-label={`Pledge ${pledge.number}`}>
+      <div className="flex flex-wrap items-start gap-2">
+        <h1 className="flex-1 text-2xl whitespace-nowrap">
+          {money(standing.pledged)}{' '}
+          <span className="text-base font-normal text-faded">
+            {PLEDGE_KINDS[pledge.kind]} {pledge.number}
+          </span>
+        </h1>
+        {mayEnter && promised && (
+          <Button
+            look="main"
+            onClick={() =>
+              openGiftDialog(
+                { id: pledge.supporterId, name: pledge.supporterName },
+                {
+                  ...typedPlaces(pledge),
+                  pledgeId: String(pledge.id),
+                  amount: ((standing.next?.cents ?? 0) / 100).toFixed(2),
+                },
+              )
+            }
+          >
+            Record a payment
+          </Button>
+        )}
+      </div>
+      <p className="mt-1">
+        by{' '}
+        <Link className="font-serif text-[15px] text-slate hover:underline" to={`/supporters/${pledge.supporterId}`}>
+          {pledge.supporterName}
+        </Link>{' '}
+        <span className="text-faded">
+          on {date(pledge.pledgedOn)}, {pledge.schedule};{' '}
+          {[pledge.fund, pledge.campaign, pledge.appeal].filter(Boolean).join(' · ')}
+        </span>
+      </p>
+      <p className="mt-2 flex flex-wrap items-center gap-3">
+        {pledge.kind !== 'pledge' && (
+          <StateWord tone={pledge.stage === 'declined' ? 'wrong' : 'look'}>{PLEDGE_STAGES[pledge.stage]}</StateWord>
+        )}
+        {standing.overdue > 0 && <StateWord tone="wrong">{money(standing.overdue)} overdue</StateWord>}
+        {standing.balance === 0 && <StateWord tone="settled">Nothing open</StateWord>}
+        {standing.next && (
+          <span>
+            next {money(standing.next.cents)} due {date(standing.next.due)}
+          </span>
+        )}
+        {pledge.forGift && (
+          <span>
+            matches{' '}
+            <Link className="text-slate hover:underline" to={`/gifts/${pledge.forGift.id}`}>
+              {pledge.forGift.number}
+            </Link>{' '}
+            of {pledge.forGift.supporterName}
+          </span>
+        )}
+      </p>
+      <dl className="mt-3 flex flex-wrap gap-x-6 gap-y-1">
+        {(
+          [
+            ['Pledged', standing.pledged],
+            ['Paid', standing.paid],
+            ['Written off', standing.writtenOff],
+            ['Balance', standing.balance],
+            ['Overdue', standing.overdue],
+          ] as const
+        ).map(([name, cents]) => (
+          <div key={name}>
+            <dt className="text-[12px] text-faded">{name}</dt>
+            <dd className="font-serif text-lg leading-tight">{money(cents)}</dd>
+          </div>
+        ))}
+        <label className="ml-auto text-[12px] text-faded">
+          As it stood on
+          <Input
+            type="date"
+            className="ml-2 w-36"
+            max={organization.today}
+            value={at}
+            onChange={(event) => setAt(event.target.value)}
+          />
+        </label>
+      </dl>
+      <div className="mt-2 flex gap-1">
+        {mayDecide && live && pledge.stage !== 'asked' && (
+          <>
+            <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('reschedule')}>
+              Reschedule what is left
+            </Button>
+            <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('write-off')}>
+              Write off
+            </Button>
+          </>
+        )}
+        {mayEnter && pledge.kind !== 'pledge' && standing.paid === 0 && (
+          <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('stage')}>
+            {pledge.kind === 'grant' ? 'Awarded or declined' : 'Claimed or declined'}
+          </Button>
+        )}
+      </div>
+      <table
+        aria-label="Installments"
+        className="mt-2 w-full max-w-2xl text-left [&_td]:border-b [&_td]:border-rule [&_td]:py-1 [&_td]:pr-4 [&_th]:border-b [&_th]:border-rule [&_th]:pr-4 [&_th]:text-[12.5px] [&_th]:font-medium [&_th]:text-faded"
+      >
+        <thead>
+          <tr>
+            <th>Due</th>
+            <th className="text-right">Installment</th>
+            <th className="text-right">Paid</th>
+            <th className="text-right">Written off</th>
+            <th>State</th>
+          </tr>
+        </thead>
+        <tbody>
+          {pledge.installments.map((one) => (
+            <tr key={one.id}>
+              <td>{date(one.due)}</td>
+              <td className="text-right">{money(one.cents)}</td>
+              <td className="text-right">{one.paid > 0 && money(one.paid)}</td>
+              <td className="text-right">{one.writtenOff > 0 && money(one.writtenOff)}</td>
+              <td>
+                <StateWord tone={TONES[one.state]}>{one.state}</StateWord>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {pledge.payments.length > 0 && (
+        <Part title="Payments">
+          {pledge.payments.map((payment, place) => (
+            <Row
+              key={place}
+              left={
+                <>
+                  <Link className="text-slate hover:underline" to={`/gifts/${payment.giftId}`}>
+                    {payment.number}
+                  </Link>{' '}
+                  of {date(payment.date)}
+                  {payment.of !== payment.cents && <span className="text-faded"> (of {money(payment.of)})</span>}
+                </>
+              }
+              right={money(payment.cents)}
+            />
+          ))}
+        </Part>
+      )}
+      {pledge.writeOffs.length > 0 && (
+        <Part title="Written off">
+          {pledge.writeOffs.map((one) => (
+            <Row
+              key={one.id}
+              left={`${date(one.date)}, of the installment due ${date(one.due)}: ${one.reason}`}
+              right={money(one.cents)}
+            />
+          ))}
+        </Part>
+      )}
+      {pledge.reports.length > 0 && (
+        <Part title="Reports">
+          {pledge.reports.map((report) => (
+            <Row
+              key={report.id}
+              left={report.title}
+              right={
+                report.doneOn ? (
+                  <StateWord tone="settled">done {date(report.doneOn)}</StateWord>
+                ) : (
+                  <StateWord tone={report.due < organization.today ? 'wrong' : 'plain'}>
+                    due {date(report.due)}
+                  </StateWord>
+                )
+              }
+            />
+          ))}
+        </Part>
+      )}
+      {pledge.note && <p className="mt-3">{pledge.note}</p>}
+      {doing === 'reschedule' && <Reschedule pledge={pledge} onClose={() => setDoing(null)} />}
+      {doing === 'write-off' && <WriteOff pledge={pledge} onClose={() => setDoing(null)} />}
+      {doing === 'stage' && <Stage pledge={pledge} onClose={() => setDoing(null)} />}
+    </article>
+  );
+}
+
+function Reschedule({ pledge, onClose }: { pledge: Pledge; onClose: () => void }) {
+  const { money } = useFormats();
+  const { organization } = useHere();
+  const [plan, setPlan] = useState(() => freshPlan(organization.today));
+  const { balance } = pledge.standing;
+  const save = useWrite(
+    async () => {
+      const made = planOf(plan, balance);
+      if (!made) throw new Error('Say how the rest is to be paid.');
+      return call(reschedulePledge, {
+        params: { id: pledge.id },
+        body: { version: pledge.version, plan: made as never },
+      });
+    },
+    { say: () => `${pledge.number}: the rest is laid out anew`, then: onClose },
+  );
+  return (
+    <Dialog open onClose={onClose} title={`Reschedule ${money(balance)} of ${pledge.number}`} medium>
+      <p className="mb-2 text-faded">
+        What was paid or written off stays as it is; only what is open is laid out anew.
+      </p>
+      <PlanFields value={plan} onChange={(part) => setPlan((old) => ({ ...old, ...part }))} cents={balance} />
+      <Buttons onClose={onClose} word="Reschedule" busy={save.isPending} onGo={() => save.mutate(undefined)} />
+    </Dialog>
+  );
+}
+
+function WriteOff({ pledge, onClose }: { pledge: Pledge; onClose: () => void }) {
+  const { money, date } = useFormats();
+  const { organization } = useHere();
+  const [amount, setAmount] = useState('');
+  const [on, setOn] = useState(organization.today);
+  const [installment, setInstallment] = useState('');
+  const [reason, setReason] = useState('');
+  const save = useWrite(
+    async () => {
+      const cents = amount.trim() === '' ? null : parseGiftAmount(amount);
+      const day = parseDate(on);
+      if (cents && !cents.ok) throw new Error(cents.reason);
+      if (!day.ok) throw new Error(day.reason);
+      return call(writeOffPledge, {
+        params: { id: pledge.id },
+        body: {
+          version: pledge.version,
+          cents: cents?.cents ?? null,
+          installmentId: installment === '' ? null : Number(installment),
+          date: day.date,
+          reason,
+        },
+      });
+    },
+    { say: () => `${pledge.number}: written off; Undo brings it back`, then: onClose },
+  );
+  return (
+    <Dialog open onClose={onClose} title={`Write off ${pledge.number}`}>
+      <div className="grid grid-cols-2 gap-3">
+        <Field label="Amount">
+          {(attributes) => (
+            <Input
+              {...attributes}
+              className="text-right"
+              placeholder={`all of ${money(pledge.standing.balance)}`}
+              value={amount}
+              onChange={(event) => setAmount(event.target.value)}
+            />
+          )}
+        </Field>
+        <Field label="On">
+          {(attributes) => <Input {...attributes} value={on} onChange={(event) => setOn(event.target.value)} />}
+        </Field>
+        <Field label="Of">
+          {(attributes) => (
+            <Select {...attributes} value={installment} onChange={(event) => setInstallment(event.target.value)}>
+              <option value="">the last installments first</option>
+              {pledge.installments
+                .filter((one) => one.open > 0)
+                .map((one) => (
+                  <option key={one.id} value={one.id}>
+                    the one due {date(one.due)}, {money(one.open)} open
+                  </option>
+                ))}
+            </Select>
+          )}
+        </Field>
+        <Field label="Why">
+          {(attributes) => <Input {...attributes} value={reason} onChange={(event) => setReason(event.target.value)} />}
+        </Field>
+      </div>
+      <Buttons onClose={onClose} word="Write off" busy={save.isPending} onGo={() => save.mutate(undefined)} />
+    </Dialog>
+  );
+}
+
+function Stage({ pledge, onClose }: { pledge: Pledge; onClose: () => void }) {
+  const { organization } = useHere();
+  const stages: readonly PledgeStage[] = pledge.kind === 'grant' ? ['promised', 'declined'] : ['claimed', 'declined'];
+  const [stage, setStage] = useState<PledgeStage>(stages[0] ?? 'promised');
+  const [on, setOn] = useState(organization.today);
+  const [amount, setAmount] = useState((pledge.standing.pledged / 100).toFixed(2));
+  const save = useWrite(
+    async () => {
+      const cents = parseGiftAmount(amount);
+      const day = parseDate(on);
+      if (!cents.ok) throw new Error(cents.reason);
+      if (!day.ok) throw new Error(day.reason);
+      const differs = stage !== 'declined' && cents.cents !== pledge.standing.pledged;
+      return call(stagePledge, {
+        params: { id: pledge.id },
+        body: { version: pledge.version, stage, on: day.date, ...(differs ? { cents: cents.cents } : {}) },
+      });
+    },
+    { say: () => `${pledge.number}: ${PLEDGE_STAGES[stage].toLowerCase()}`, then: onClose },
+  );
+  return (
+    <Dialog open onClose={onClose} title={`${PLEDGE_KINDS[pledge.kind]} ${pledge.number}`}>
+      <div className="grid grid-cols-3 gap-3">
+        <Field label="It was">
+          {(attributes) => (
+            <Select {...attributes} value={stage} onChange={(event) => setStage(event.target.value as PledgeStage)}>
+              {stages.map((one) => (
+                <option key={one} value={one}>
+                  {one === 'promised' ? 'awarded' : PLEDGE_STAGES[one].toLowerCase()}
+                </option>
+              ))}
+            </Select>
+          )}
+        </Field>
+        <Field label="On">
+          {(attributes) => <Input {...attributes} value={on} onChange={(event) => setOn(event.target.value)} />}
+        </Field>
+        <Field label="Amount">
+          {(attributes) => (
+            <Input
+              {...attributes}
+              className="text-right"
+              disabled={stage === 'declined'}
+              value={amount}
+              onChange={(event) => setAmount(event.target.value)}
+            />
+          )}
+        </Field>
+      </div>
+      <Buttons onClose={onClose} word="Save" busy={save.isPending} onGo={() => save.mutate(undefined)} />
+    </Dialog>
+  );
+}
+
+export function Buttons(props: { word: string; busy: boolean; onGo: () => void; onClose: () => void }) {
+  return (
+    <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+      <Button onClick={props.onClose}>Cancel</Button>
+      <Button look="main" disabled={props.busy} onClick={props.onGo}>
+        {props.word}
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,269 @@
+import { Plus } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { PLEDGE_KINDS, PLEDGE_STAGES } from '@tallystick/core/pledges';
+import { listPledges, listReminders } from '@tallystick/contract/pledges';
+import type { PledgeRow } from '@tallystick/contract/pledges';
+import { GiftAreaNav } from '../gifts/index.ts';
+import { call } from '../ui/api.ts';
+import { Button, Empty, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import type { Column } from '../ui/columns.ts';
+import { DataTable } from '../ui/DataTable.tsx';
+import { ListTable } from '../ui/ListTable.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { PeekLayout } from '../ui/PeekLayout.tsx';
+import { useListUrl } from '../ui/useListUrl.ts';
+import { usePages } from '../ui/usePages.ts';
+import { PledgeDialog } from './PledgeDialog.tsx';
+import { PledgeView } from './PledgeView.tsx';
+
+const SHOWS = {
+  open: 'With a balance',
+  overdue: 'Overdue',
+  due: 'Due within 30 days',
+  paid: 'Settled',
+  all: 'All',
+} as const;
+type Show = keyof typeof SHOWS;
+/** Each column sorts one way: what comes first, or the most. */
+const ORDERS: Record<string, Sort> = {
+  next: 'next',
+  name: 'name',
+  balance: '-balance',
+  overdue: '-overdue',
+  date: '-date',
+};
+type Sort = 'next' | 'name' | '-balance' | '-overdue' | '-date';
+
+/** What is promised, by what is due. */
+export default function PledgesPage() {
+  const url = useListUrl();
+  const { money, date, count } = useFormats();
+  const mayEnter = useMay('entry');
+  const adding = url.get('add') === '1';
+  const setAdding = (open: boolean): void => url.set({ add: open ? '1' : null });
+  const show = (url.get('show') || 'open') as Show;
+  const sort = (url.get('sort') || 'next') as Sort;
+  const reminding = url.get('reminders') === '1';
+  const filter = {
+    show,
+    ...(url.get('kind') ? { kind: url.get('kind') as PledgeRow['kind'] } : {}),
+    ...(url.get('at') ? { at: url.get('at') } : {}),
+  };
+  const list = usePages(['pledges', 'list', sort, filter], (cursor, signal) =>
+    call(listPledges, { query: { sort, limit: 200, ...filter, ...(cursor ? { cursor } : {}) }, signal }),
+  );
+  const sum = list.first?.sum;
+  const columns = useMemo((): Column<PledgeRow>[] => {
+    const amount = (
+      id: string,
+      title: string,
+      of: (row: PledgeRow) => number,
+      total: number | undefined,
+      by?: string,
+    ) => ({
+      ...{ id, title, width: 118, align: 'right' as const, footer: total === undefined ? '' : money(total) },
+      ...(by ? { sort: by } : {}),
+      cell: (row: PledgeRow) => (of(row) === 0 ? '' : money(of(row))),
+    });
+    return [
+      {
+        id: 'who',
+        title: 'By',
+        width: 220,
+        sort: 'name',
+        footer: `${count(list.total)} pledges`,
+        cell: (row) => (
+          <Link to={`/supporters/${row.supporterId}`} tabIndex={-1} className="font-serif text-[15px] hover:underline">
+            {row.supporterName}
+          </Link>
+        ),
+      },
+      {
+        id: 'kind',
+        title: 'Kind',
+        width: 150,
+        cell: (row) =>
+          PLEDGE_KINDS[row.kind] + (row.kind === 'pledge' ? '' : `, ${PLEDGE_STAGES[row.stage].toLowerCase()}`),
+      },
+      { id: 'date', title: 'Promised', width: 112, align: 'right', sort: 'date', cell: (row) => date(row.pledgedOn) },
+      amount('pledged', 'Pledged', (row) => row.standing.pledged, sum?.pledged),
+      amount('paid', 'Paid', (row) => row.standing.paid, sum?.paid),
+      amount('off', 'Written off', (row) => row.standing.writtenOff, sum?.writtenOff),
+      amount('balance', 'Balance', (row) => row.standing.balance, sum?.balance, 'balance'),
+      {
+        ...amount('overdue', 'Overdue', (row) => row.standing.overdue, sum?.overdue, 'overdue'),
+        cell: (row) => row.standing.overdue > 0 && <StateWord tone="wrong">{money(row.standing.overdue)}</StateWord>,
+      },
+      {
+        id: 'next',
+        title: 'Next due',
+        width: 112,
+        align: 'right',
+        sort: 'next',
+        cell: (row) => date(row.standing.next?.due ?? null),
+      },
+      { id: 'fund', title: 'Fund', width: 170, cell: (row) => row.fund },
+      { id: 'number', title: 'Number', width: 80, cell: (row) => <span className="text-faded">{row.number}</span> },
+    ];
+  }, [money, date, count, list.total, sum]);
+  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
+  return (
+    <>
+      <GiftAreaNav />
+      <Heading
+        title="Pledges"
+        facts={
+          sum
+            ? `${count(list.total)} shown, ${money(sum.balance)} open, ${money(sum.overdue)} overdue${filter.at ? ` as of ${date(filter.at)}` : ''}`
+            : 'Counting …'
+        }
+      >
+        <Button onClick={() => url.set({ reminders: reminding ? null : '1' })}>
+          {reminding ? 'Show the pledges' : 'Reminders due'}
+        </Button>
+        {mayEnter && (
+          <Button look="main" onClick={() => setAdding(true)}>
+            <Plus size={15} /> Record a pledge
+          </Button>
+        )}
+      </Heading>
+      {reminding ? (
+        <Reminders />
+      ) : (
+        <PeekLayout
+          ids={list.rows.map((row) => row.id)}
+          openId={url.peek}
+          onOpen={(id) => url.set({ peek: id === null ? null : String(id) })}
+          hrefOf={(id) => `/gifts/pledges?peek=${id}&show=all`}
+          peek={(id) => <PledgeView id={id} />}
+          list={
+            <DataTable
+              name="pledges"
+              label="Pledges"
+              columns={columns}
+              rows={list.rows}
+              idOf={(row) => row.id}
+              total={list.total}
+              sort={sort}
+              onSort={(next) => url.set({ sort: ORDERS[next.replace('-', '')] ?? 'next' })}
+              onMore={list.onMore}
+              openId={url.peek}
+              onPeek={(row) => url.set({ peek: String(row.id) })}
+              hrefOf={(row) => `/gifts/pledges?peek=${row.id}&show=all`}
+              loading={list.isPending}
+              toolbar={
+                <>
+                  <Select
+                    className="w-44"
+                    aria-label="Which pledges"
+                    value={show}
+                    onChange={(event) => url.set({ show: event.target.value })}
+                  >
+                    {Object.entries(SHOWS).map(([name, word]) => (
+                      <option key={name} value={name}>
+                        {word}
+                      </option>
+                    ))}
+                  </Select>
+                  <Select
+                    className="w-40"
+                    aria-label="Kind"
+                    value={url.get('kind')}
+                    onChange={(event) => url.set({ kind: event.target.value })}
+                  >
+                    <option value="">All kinds</option>
+                    {Object.entries(PLEDGE_KINDS).map(([name, word]) => (
+                      <option key={name} value={name}>
+                        {word}
+                      </option>
+                    ))}
+                  </Select>
+                  <label className="flex items-center gap-2 text-faded">
+                    as of
+                    <Input
+                      type="date"
+                      className="w-36"
+                      value={url.get('at')}
+                      onChange={(event) => url.set({ at: event.target.value })}
+                    />
+                  </label>
+                </>
+              }
+              empty={<Empty title="No pledge here">A promise recorded here shows what is still to come.</Empty>}
+            />
+          }
+        />
+      )}
+      {adding && (
+        <PledgeDialog
+          onClose={() => setAdding(false)}
+          onMade={(id) => {
+            url.set({ add: null, peek: String(id), show: 'all' });
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+/** Whom to remind: what is overdue, and what falls due soon. */
+function Reminders() {
+  const { money, date, count } = useFormats();
+  const [days, setDays] = useState(30);
+  const { data, error } = useQuery({
+    queryKey: ['pledges', 'reminders', days],
+    queryFn: ({ signal }) => call(listReminders, { query: { days }, signal }),
+    placeholderData: (old) => old,
+  });
+  if (error) return <Trouble error={error} />;
+  return (
+    <div className="overflow-auto">
+      <p className="flex items-center gap-3 px-5 py-2">
+        Overdue, and due within
+        <Select
+          className="w-32"
+          aria-label="Days ahead"
+          value={days}
+          onChange={(event) => setDays(Number(event.target.value))}
+        >
+          {[0, 7, 14, 30, 60, 90].map((many) => (
+            <option key={many} value={many}>
+              {many === 0 ? 'today' : `${many} days`}
+            </option>
+          ))}
+        </Select>
+        {data &&
+          `${count(data.sum.count)} installments, ${money(data.sum.cents)}, of that ${money(data.sum.overdueCents)} overdue`}
+      </p>
+      <ListTable
+        label="Reminders"
+        headings={['From', 'Pledge', 'Due', 'Open', '']}
+        rightAligned={[2, 3]}
+        rows={(data?.items ?? []).map((item, place) => ({
+          id: place,
+          cells: [
+            <Link key="who" className="font-serif text-[15px] hover:underline" to={`/supporters/${item.supporterId}`}>
+              {item.supporterName}
+            </Link>,
+            <Link
+              key="pledge"
+              className="text-slate hover:underline"
+              to={`/gifts/pledges?show=all&peek=${item.pledgeId}`}
+            >
+              {item.number}
+            </Link>,
+            date(item.due),
+            money(item.open),
+            item.daysLate > 0 ? (
+              <StateWord tone="wrong">{item.daysLate === 1 ? '1 day late' : `${item.daysLate} days late`}</StateWord>
+            ) : (
+              ''
+            ),
+          ],
+        }))}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,221 @@
+import { useMutation } from '@tanstack/react-query';
+import { X } from 'lucide-react';
+import { useRef, useState } from 'react';
+import type { FormEvent } from 'react';
+import { toast } from 'sonner';
+import { parseDate } from '@tallystick/core/dates';
+import { parseGiftAmount } from '@tallystick/core/money';
+import { makeRecurring } from '@tallystick/contract/pledges';
+import { call, queries, Refused } from '../ui/api.ts';
+import { Button, Field, IconButton, Input, Select } from '../ui/controls.tsx';
+import { useHere } from '../ui/organization.tsx';
+import { Dialog } from '../ui/overlays.tsx';
+import { NO_PLACES, PlaceSelects, placesOf, useFirstFund } from '../ui/PlaceSelects.tsx';
+import { SupporterPicker } from '../ui/SupporterPicker.tsx';
+import type { Picked } from '../ui/SupporterPicker.tsx';
+import { ScheduleFields, scheduleOf } from './PlanFields.tsx';
+import type { TypedSchedule } from './PlanFields.tsx';
+
+const METHODS = { card: 'Card, by the till', bank: 'Bank transfer', cheque: 'Check', cash: 'Cash', other: 'Other' };
+
+/** Records a recurring gift. Cards are taken at the till; only its token for the card comes here. */
+export function RecurringDialog(props: { who?: Picked | null; onClose: () => void; onMade: (id: number) => void }) {
+  const { organization, till } = useHere();
+  const firstFund = useFirstFund();
+  const [who, setWho] = useState<Picked | null>(props.who ?? null);
+  const [amount, setAmount] = useState('');
+  const [schedule, setSchedule] = useState<TypedSchedule>({
+    start: organization.today,
+    every: 'month',
+    lastDay: false,
+  });
+  const [until, setUntil] = useState('');
+  const [method, setMethod] = useState<keyof typeof METHODS>('card');
+  const [card, setCard] = useState('');
+  const [parts, setParts] = useState([{ ...NO_PLACES, weight: '1' }]);
+  const [note, setNote] = useState('');
+  const [problems, setProblems] = useState<Record<string, string>>({});
+  const key = useRef(crypto.randomUUID());
+  const save = useMutation({
+    mutationFn: async () => {
+      const cents = parseGiftAmount(amount);
+      const when = scheduleOf(schedule);
+      const end = until === '' ? null : parseDate(until);
+      const found: Record<string, string> = {};
+      if (!who) found['supporterId'] = 'Choose who gives: type a name and press Enter.';
+      if (!cents.ok) found['cents'] = cents.reason;
+      if (!when) found['schedule.start'] = 'Write the first day as 2026-12-01.';
+      if (end && !end.ok) found['until'] = end.reason;
+      if (parts.some((part) => !/^[1-9]\d{0,3}$/.test(part.weight)))
+        found['parts'] = 'Shares are whole numbers from 1.';
+      setProblems(found);
+      if (!who || !cents.ok || !when || Object.keys(found).length > 0) return null;
+      return call(makeRecurring, {
+        key: key.current,
+        body: {
+          supporterId: who.id,
+          cents: cents.cents,
+          schedule: when,
+          until: end?.ok ? end.date : null,
+          method,
+          card: method === 'card' ? card : '',
+          cardLabel: method === 'card' && card !== '' ? `Card ${card.slice(-4)}` : '',
+          parts: parts.map((part) => ({
+            ...placesOf(part.fundId === '' ? { ...part, fundId: firstFund } : part),
+            weight: Number(part.weight),
+          })),
+          note,
+        },
+      });
+    },
+    onSuccess: (made) => {
+      if (!made) return;
+      toast.success(`${made.number} recorded; it is a gift each time money comes`);
+      void queries.invalidateQueries();
+      props.onMade(made.id);
+    },
+    onError: (error) =>
+      setProblems({ form: (error as Error).message, ...(error instanceof Refused ? error.fields : {}) }),
+  });
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    save.mutate();
+  };
+  const put = (place: number, part: Partial<(typeof parts)[number]>): void =>
+    setParts((old) => old.map((one, index) => (index === place ? { ...one, ...part } : one)));
+  return (
+    <Dialog open onClose={props.onClose} title="Record a recurring gift" medium>
+      <form onSubmit={submit} className="space-y-2.5" noValidate>
+        <div className="grid grid-cols-[1fr_9rem] gap-3">
+          <Field label="From" error={problems['supporterId']}>
+            {(attributes) => <SupporterPicker {...attributes} value={who} onPick={setWho} autoFocus={who === null} />}
+          </Field>
+          <Field label="Each time" error={problems['cents']}>
+            {(attributes) => (
+              <Input
+                {...attributes}
+                className="text-right font-serif text-lg"
+                placeholder="0.00"
+                value={amount}
+                onChange={(event) => setAmount(event.target.value)}
+              />
+            )}
+          </Field>
+        </div>
+        <div className="grid grid-cols-4 gap-3">
+          <ScheduleFields
+            value={schedule}
+            onChange={(part) => setSchedule((old) => ({ ...old, ...part }))}
+            error={problems['schedule.start']}
+          />
+          <Field label="Until" error={problems['until']}>
+            {(attributes) => (
+              <Input
+                {...attributes}
+                placeholder="open-ended"
+                value={until}
+                onChange={(event) => setUntil(event.target.value)}
+              />
+            )}
+          </Field>
+        </div>
+        <div className="grid grid-cols-2 gap-3">
+          <Field label="Paid by">
+            {(attributes) => (
+              <Select
+                {...attributes}
+                value={method}
+                onChange={(event) => setMethod(event.target.value as keyof typeof METHODS)}
+              >
+                {Object.entries(METHODS).map(([name, word]) => (
+                  <option key={name} value={name}>
+                    {word}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          {method === 'card' && (
+            <Field
+              label="Card token of the till"
+              error={problems['card']}
+              hint={
+                till ? (
+                  <>
+                    Taken{' '}
+                    <a className="text-slate underline" href={till} target="_blank" rel="noreferrer">
+                      at the till
+                    </a>
+                    ; card numbers never come here.
+                  </>
+                ) : (
+                  'Card numbers never come here.'
+                )
+              }
+            >
+              {(attributes) => (
+                <Input
+                  {...attributes}
+                  placeholder="good-1234"
+                  value={card}
+                  onChange={(event) => setCard(event.target.value)}
+                />
+              )}
+            </Field>
+          )}
+        </div>
+        {parts.map((part, place) => (
+          <div
+            key={place}
+            className={`grid gap-2 ${parts.length > 1 ? 'grid-cols-[5rem_1fr_1fr_1fr_1.75rem]' : 'grid-cols-3'}`}
+          >
+            {parts.length > 1 && (
+              <Input
+                aria-label={`Share, part ${place + 1}`}
+                className="text-right"
+                value={part.weight}
+                onChange={(event) => put(place, { weight: event.target.value })}
+              />
+            )}
+            <PlaceSelects
+              value={part.fundId === '' ? { ...part, fundId: firstFund } : part}
+              onChange={(places) => put(place, places)}
+              errors={problems}
+              {...(parts.length > 1 ? { bare: `part ${place + 1}` } : {})}
+            />
+            {parts.length > 1 && (
+              <IconButton
+                label={`Remove part ${place + 1}`}
+                onClick={() => setParts((old) => old.filter((_, index) => index !== place))}
+              >
+                <X size={14} />
+              </IconButton>
+            )}
+          </div>
+        ))}
+        <Button
+          look="quiet"
+          className="h-7 px-2"
+          onClick={() => setParts((old) => [...old, { ...NO_PLACES, weight: '1' }])}
+        >
+          Share it with another fund
+        </Button>
+        {problems['parts'] && <p className="text-[13px] text-madder">▲ {problems['parts']}</p>}
+        <Field label="Note">
+          {(attributes) => <Input {...attributes} value={note} onChange={(event) => setNote(event.target.value)} />}
+        </Field>
+        {problems['form'] && (
+          <p role="alert" className="text-madder">
+            ▲ {problems['form']}
+          </p>
+        )}
+        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+          <Button onClick={props.onClose}>Cancel</Button>
+          <Button look="main" type="submit" disabled={save.isPending}>
+            Record recurring gift
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

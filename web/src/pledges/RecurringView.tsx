@@ -1,0 +1,228 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { parseDate } from '@tallystick/core/dates';
+import { giftNumber } from '@tallystick/core/gifts';
+import { parseGiftAmount } from '@tallystick/core/money';
+import { changeRecurring, getRecurring, retryCharge, skipCharge } from '@tallystick/contract/pledges';
+import type { Recurring } from '@tallystick/contract/pledges';
+import type { BodyInputOf } from '@tallystick/contract/endpoint';
+import { Part, Row } from '../gifts/index.ts';
+import { call } from '../ui/api.ts';
+import { Button, Field, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { useFormats, useHere, useMay } from '../ui/organization.tsx';
+import { Dialog } from '../ui/overlays.tsx';
+import { useWrite } from '../ui/useWrite.ts';
+import { Buttons } from './PledgeView.tsx';
+
+export const RECURRING_TONES = {
+  active: 'settled',
+  paused: 'plain',
+  ended: 'plain',
+  failing: 'look',
+  'to call': 'wrong',
+} as const;
+const CHARGE_WORDS: Record<string, string> = {
+  due: 'to be charged',
+  asking: 'the till is being asked',
+  paid: 'paid',
+  failed: 'not taken',
+  call: 'not taken: call the donor',
+  skipped: 'given up',
+};
+
+/** One recurring gift: what is expected, what was charged, and what failed. */
+export function RecurringView({ id }: { id: number }) {
+  const { money, date } = useFormats();
+  const mayEnter = useMay('entry');
+  const mayCharge = useMay('officer');
+  const [doing, setDoing] = useState<Doing | null>(null);
+  const { data: gift, error } = useQuery({
+    queryKey: ['recurring', 'one', id],
+    queryFn: ({ signal }) => call(getRecurring, { params: { id }, signal }),
+  });
+  const retry = useWrite((charge: number) => call(retryCharge, { params: { id: charge } }), {
+    say: () => 'The till is being asked again',
+  });
+  const skip = useWrite((charge: number) => call(skipCharge, { params: { id: charge } }), {
+    say: () => 'Given up; Undo brings it back',
+  });
+  if (error) return <Trouble error={error} />;
+  if (!gift) return <p className="p-5 text-faded">Opening …</p>;
+  return (
+    <article className="px-5 py-4" aria-label={`Recurring gift ${gift.number}`}>
+      <h1 className="text-2xl">
+        {money(gift.cents)}{' '}
+        <span className="text-base font-normal text-faded">
+          {gift.schedule} · {gift.number}
+        </span>
+      </h1>
+      <p className="mt-1">
+        from{' '}
+        <Link className="font-serif text-[15px] text-slate hover:underline" to={`/supporters/${gift.supporterId}`}>
+          {gift.supporterName}
+        </Link>{' '}
+        <span className="text-faded">
+          since {date(gift.start)}
+          {gift.until && `, until ${date(gift.until)}`}; {gift.cardLabel || gift.method}; {gift.fund}
+        </span>
+      </p>
+      <p className="mt-2 flex flex-wrap items-center gap-3">
+        <StateWord tone={RECURRING_TONES[gift.state]}>{gift.state}</StateWord>
+        {gift.reason && <span>{gift.reason}</span>}
+        {gift.next && (
+          <span>
+            next {money(gift.next.cents)} on {date(gift.next.due)}
+          </span>
+        )}
+        <span className="text-faded">{money(gift.yearCents)} expected in twelve months</span>
+      </p>
+      {mayEnter && (
+        <div className="mt-2 flex flex-wrap gap-1">
+          {(Object.keys(DOINGS) as Doing[])
+            .filter((one) => (one === 'resume') === (gift.state === 'paused') || (one !== 'resume' && one !== 'pause'))
+            .filter((one) => one !== 'card' || gift.method === 'card')
+            .map((one) => (
+              <Button key={one} look="quiet" className="h-7 px-2" onClick={() => setDoing(one)}>
+                {DOINGS[one]}
+              </Button>
+            ))}
+        </div>
+      )}
+      {gift.amounts.length > 1 && (
+        <Part title="Amounts">
+          {gift.amounts.map((amount) => (
+            <Row key={amount.id} left={`from ${date(amount.from)}`} right={money(amount.cents)} />
+          ))}
+        </Part>
+      )}
+      {gift.pauses.length > 0 && (
+        <Part title="Pauses">
+          {gift.pauses.map((pause) => (
+            <Row
+              key={pause.id}
+              left={`from ${date(pause.from)}`}
+              right={pause.until ? `until ${date(pause.until)}` : 'open'}
+            />
+          ))}
+        </Part>
+      )}
+      {gift.charges.length > 0 && (
+        <Part title="Charges">
+          {gift.charges.map((charge) => (
+            <Row
+              key={charge.id}
+              left={
+                <>
+                  {date(charge.due)}: {CHARGE_WORDS[charge.state] ?? charge.state}
+                  {charge.giftId !== null && (
+                    <>
+                      ,{' '}
+                      <Link className="text-slate hover:underline" to={`/gifts/${charge.giftId}`}>
+                        {giftNumber(charge.giftId)}
+                      </Link>
+                    </>
+                  )}
+                  {charge.reason && `. ${charge.reason}`}
+                  {charge.nextOn && charge.state === 'failed' && ` Asked again on ${date(charge.nextOn)}.`}
+                  {mayCharge && (charge.state === 'failed' || charge.state === 'call') && (
+                    <>
+                      <Button look="quiet" className="h-6 px-2" onClick={() => retry.mutate(charge.id)}>
+                        Ask again now
+                      </Button>
+                      <Button look="quiet" className="h-6 px-2" onClick={() => skip.mutate(charge.id)}>
+                        Give up
+                      </Button>
+                    </>
+                  )}
+                </>
+              }
+              right={money(charge.cents)}
+            />
+          ))}
+        </Part>
+      )}
+      <Part title="Expected in the next twelve months">
+        {gift.expected.map((one) => (
+          <Row key={one.due} left={date(one.due)} right={money(one.cents)} />
+        ))}
+      </Part>
+      {gift.note && <p className="mt-3">{gift.note}</p>}
+      {doing && <Change gift={gift} doing={doing} onClose={() => setDoing(null)} />}
+    </article>
+  );
+}
+
+const DOINGS = {
+  amount: 'Change the amount',
+  pause: 'Pause',
+  resume: 'Go on',
+  end: 'End it',
+  card: 'Another card',
+} as const;
+type Doing = keyof typeof DOINGS;
+
+function Change({ gift, doing, onClose }: { gift: Recurring; doing: Doing; onClose: () => void }) {
+  const { organization } = useHere();
+  const [on, setOn] = useState(gift.next?.due ?? organization.today);
+  const [until, setUntil] = useState('');
+  const [text, setText] = useState(doing === 'amount' ? (gift.cents / 100).toFixed(2) : '');
+  const save = useWrite(
+    async () => {
+      const day = (typed: string): string => {
+        const read = parseDate(typed);
+        if (!read.ok) throw new Error(read.reason);
+        return read.date;
+      };
+      const { version } = gift;
+      const body = (): BodyInputOf<typeof changeRecurring> => {
+        switch (doing) {
+          case 'amount': {
+            const cents = parseGiftAmount(text);
+            if (!cents.ok) throw new Error(cents.reason);
+            return { change: 'amount', version, from: day(on), cents: cents.cents };
+          }
+          case 'pause':
+            return { change: 'pause', version, from: day(on), until: until === '' ? null : day(until) };
+          case 'resume':
+            return { change: 'resume', version, on: day(on) };
+          case 'end':
+            return { change: 'end', version, on: day(on) };
+          case 'card':
+            return { change: 'card', version, card: text, cardLabel: `Card ${text.slice(-4)}` };
+        }
+      };
+      return call(changeRecurring, { params: { id: gift.id }, body: body() });
+    },
+    { say: () => `${gift.number}: done`, then: onClose },
+  );
+  return (
+    <Dialog open onClose={onClose} title={`${DOINGS[doing]}: ${gift.number}`}>
+      <div className="grid grid-cols-2 gap-3">
+        {doing !== 'card' && (
+          <Field label={doing === 'end' ? 'Last day' : 'From'}>
+            {(attributes) => <Input {...attributes} value={on} onChange={(event) => setOn(event.target.value)} />}
+          </Field>
+        )}
+        {doing === 'pause' && (
+          <Field label="Until">
+            {(attributes) => (
+              <Input
+                {...attributes}
+                placeholder="open"
+                value={until}
+                onChange={(event) => setUntil(event.target.value)}
+              />
+            )}
+          </Field>
+        )}
+        {(doing === 'amount' || doing === 'card') && (
+          <Field label={doing === 'card' ? 'Card token of the till' : 'Each time'}>
+            {(attributes) => <Input {...attributes} value={text} onChange={(event) => setText(event.target.value)} />}
+          </Field>
+        )}
+      </div>
+      <Buttons onClose={onClose} word={DOINGS[doing]} busy={save.isPending} onGo={() => save.mutate(undefined)} />
+    </Dialog>
+  );
+}

@@ -1,0 +1,2 @@
+export { PledgeDialog } from './PledgeDialog.tsx';
+export { RecurringDialog } from './RecurringDialog.tsx';

@@ -1,0 +1,323 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { parseAmount } from '@tallystick/core/money';
+import type { SheetColumn } from '@tallystick/core/sheets';
+import { openSheet, postSheet, printSheet, setSheet } from '@tallystick/contract/sheets';
+import type { Sheet } from '@tallystick/contract/sheets';
+import { GiftAreaNav } from '../gifts/index.ts';
+import { call, linkTo, Refused } from '../ui/api.ts';
+import { Button, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { useFormats } from '../ui/organization.tsx';
+import { Dialog } from '../ui/overlays.tsx';
+import { useChoices } from '../ui/useChoices.ts';
+import { useWrite } from '../ui/useWrite.ts';
+import { Grid } from './Grid.tsx';
+import { useHeadings } from './headings.ts';
+import { LayoutDialog } from './LayoutDialog.tsx';
+import { fieldsOf, sheetQuery, useSheet } from './useSheet.ts';
+import type { Checked } from './useSheet.ts';
+
+export default function SheetPage() {
+  const { id } = useParams();
+  const { data, error } = useQuery({ ...sheetQuery(Number(id)), staleTime: Infinity, refetchOnMount: 'always' });
+  if (error && !data) return <Trouble error={error} />;
+  if (!data) return <p className="p-5 text-faded">Opening …</p>;
+  // Begun anew when its layout changes or it is posted, so that nothing typed is ever mixed up with what was read.
+  return <OpenSheet key={`${data.id}.${data.version}`} sheet={data} />;
+}
+
+function OpenSheet({ sheet }: { sheet: Sheet }) {
+  const { money, count } = useFormats();
+  const typing = useSheet(sheet);
+  const { headingOf, choicesOf } = useHeadings();
+  const [posting, setPosting] = useState(false);
+  const [laying, setLaying] = useState(false);
+  const columns = fieldsOf({ columns: sheet.columns as SheetColumn[] }).shown;
+  const posted = sheet.state === 'posted';
+  const change = useWrite((draft: Partial<Pick<Sheet, 'columns' | 'expectedCount' | 'expectedCents'>>) =>
+    call(setSheet, {
+      params: { id: sheet.id },
+      body: {
+        version: sheet.version,
+        name: sheet.name,
+        columns: sheet.columns,
+        expectedCount: sheet.expectedCount,
+        expectedCents: sheet.expectedCents,
+        ...draft,
+      },
+    }),
+  );
+  const summary = typing.checked?.summary;
+  const begin = async (): Promise<void> => {
+    await typing.flush();
+    const checked = await typing.check();
+    if (checked.summary.wrong === 0 && checked.summary.gifts > 0) setPosting(true);
+  };
+  const keptWords = { kept: 'All kept', keeping: 'Keeping …', away: 'Kept on this machine; the server is away' };
+  return (
+    <>
+      <GiftAreaNav />
+      <Heading
+        title={sheet.name}
+        facts={
+          posted ? (
+            <StateWord tone="settled">posted</StateWord>
+          ) : (
+            <>
+              {summary ? `${count(summary.gifts)} gifts, ${money(summary.cents)}` : 'Looking it over …'}
+              <span className="ml-3 text-[13px]" role="status">
+                {typing.kept === 'away' ? <StateWord tone="look">{keptWords.away}</StateWord> : keptWords[typing.kept]}
+              </span>
+            </>
+          )
+        }
+      >
+        <a
+          className="mr-1 text-slate hover:underline"
+          href={linkTo(printSheet, { id: sheet.id })}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Print
+        </a>
+        {!posted && (
+          <>
+            <Button onClick={() => setLaying(true)}>Layout</Button>
+            <Button disabled={typing.checking} onClick={() => void typing.flush().then(() => typing.check())}>
+              Check
+            </Button>
+            <Button look="main" disabled={!summary || summary.gifts === 0} onClick={() => void begin()}>
+              Post {summary ? `${count(summary.gifts)} gifts` : ''}
+            </Button>
+          </>
+        )}
+      </Heading>
+      {posted && <AfterPosting sheet={sheet} />}
+      <Grid
+        rows={typing.rows}
+        columns={columns}
+        headingOf={headingOf}
+        people={typing.people}
+        own={typing.own}
+        checked={posted ? null : typing.checked}
+        choicesOf={choicesOf}
+        readOnly={posted}
+        onChange={typing.change}
+      />
+      {typing.checked && !posted && (
+        <Summary sheet={sheet} checked={typing.checked} onControl={(control) => change.mutate(control)} />
+      )}
+      {posting && typing.checked && (
+        <PostDialog sheet={sheet} checked={typing.checked} onClose={() => setPosting(false)} />
+      )}
+      {laying && (
+        <LayoutDialog
+          title="Layout of this sheet"
+          columns={sheet.columns as SheetColumn[]}
+          use="Use for this sheet"
+          onUse={(next) => {
+            setLaying(false);
+            void typing.flush().then(() => change.mutate({ columns: next }));
+          }}
+          onClose={() => setLaying(false)}
+        />
+      )}
+    </>
+  );
+}
+
+/** What the sheet comes to, beside what was expected of it. */
+function Summary(props: {
+  sheet: Sheet;
+  checked: Checked;
+  onControl: (control: { expectedCount: number | null; expectedCents: number | null }) => void;
+}) {
+  const { sheet, onControl } = props;
+  const { summary, difference } = props.checked;
+  const { money, count } = useFormats();
+  const { funds } = useChoices();
+  const [many, setMany] = useState(sheet.expectedCount === null ? '' : String(sheet.expectedCount));
+  const [amount, setAmount] = useState(sheet.expectedCents === null ? '' : (sheet.expectedCents / 100).toFixed(2));
+  const keep = (): void => {
+    const cents = amount.trim() === '' ? null : parseAmount(amount);
+    if (cents && !cents.ok) return;
+    const expectedCount = /^\d+$/.test(many.trim()) ? Number(many) : null;
+    const expectedCents = cents?.cents ?? null;
+    if (expectedCount !== sheet.expectedCount || expectedCents !== sheet.expectedCents)
+      onControl({ expectedCount, expectedCents });
+  };
+  const off = [
+    difference.count !== null && difference.count !== 0
+      ? `${count(Math.abs(difference.count))} ${difference.count > 0 ? 'gifts too many' : 'gifts missing'}`
+      : '',
+    difference.cents !== null && difference.cents !== 0
+      ? `${money(Math.abs(difference.cents))} ${difference.cents > 0 ? 'too much' : 'missing'}`
+      : '',
+  ].filter(Boolean);
+  const figures: [string, string][] = [
+    ['New supporters', count(summary.new)],
+    ['Known', count(summary.known)],
+    ['Gifts', count(summary.gifts)],
+    ['Amount', money(summary.cents)],
+  ];
+  return (
+    <aside
+      aria-label="Summary"
+      className="flex flex-wrap items-start gap-x-6 gap-y-1 border-t border-rule bg-paper px-5 py-2"
+    >
+      {figures.map(([name, value]) => (
+        <div key={name}>
+          <div className="text-[12px] text-faded">{name}</div>
+          <div className="font-serif text-lg leading-tight">{value}</div>
+        </div>
+      ))}
+      {summary.wrong > 0 && (
+        <div className="pt-3">
+          <StateWord tone="wrong">
+            {summary.wrong === 1 ? '1 row to mend' : `${count(summary.wrong)} rows to mend`}
+          </StateWord>
+        </div>
+      )}
+      <List
+        title="By fund"
+        lines={summary.byFund.map(
+          (one) => [funds.find((fund) => fund.id === one.fundId)?.name ?? '', one.cents] as const,
+        )}
+      />
+      <List
+        title="By payment method"
+        lines={summary.byMethod.map((one) => [PAYMENT_METHODS[one.method], one.cents] as const)}
+      />
+      <div className="ml-auto flex items-end gap-2">
+        <Field label="Expected gifts" className="w-24">
+          {(attributes) => (
+            <Input
+              {...attributes}
+              className="text-right"
+              value={many}
+              onChange={(event) => setMany(event.target.value)}
+              onBlur={keep}
+            />
+          )}
+        </Field>
+        <Field label="Expected amount" className="w-28">
+          {(attributes) => (
+            <Input
+              {...attributes}
+              className="text-right"
+              value={amount}
+              onChange={(event) => setAmount(event.target.value)}
+              onBlur={keep}
+            />
+          )}
+        </Field>
+        <div className="pb-1.5">
+          {sheet.expectedCount === null && sheet.expectedCents === null ? (
+            <StateWord tone="plain">no control totals</StateWord>
+          ) : off.length > 0 ? (
+            <StateWord tone="look">{off.join(', ')}</StateWord>
+          ) : (
+            <StateWord tone="settled">balances</StateWord>
+          )}
+        </div>
+      </div>
+    </aside>
+  );
+}
+
+function List({ title, lines }: { title: string; lines: readonly (readonly [string, number])[] }) {
+  const { money } = useFormats();
+  if (lines.length === 0) return null;
+  return (
+    <div className="max-h-16 overflow-auto">
+      <div className="text-[12px] text-faded">{title}</div>
+      {lines.map(([name, cents]) => (
+        <div key={name} className="flex justify-between gap-4 text-[13px]">
+          <span>{name}</span>
+          <span className="tabular-nums">{money(cents)}</span>
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function PostDialog({ sheet, checked, onClose }: { sheet: Sheet; checked: Checked; onClose: () => void }) {
+  const { money, count } = useFormats();
+  const { summary, difference } = checked;
+  const [reason, setReason] = useState('');
+  const [wrong, setWrong] = useState('');
+  const [key] = useState(() => crypto.randomUUID());
+  const post = useWrite(
+    () =>
+      call(postSheet, { params: { id: sheet.id }, body: { reason }, key }).catch((error: unknown) => {
+        if (error instanceof Refused) setWrong(error.message);
+        throw error;
+      }),
+    { say: (done) => `Posted ${count(done.gifts)} gifts, ${money(done.cents)}`, then: onClose },
+  );
+  return (
+    <Dialog open onClose={onClose} title={`Post ${sheet.name}`}>
+      <p>
+        {count(summary.gifts)} gifts, {money(summary.cents)}, from {count(summary.known)} known and {count(summary.new)}{' '}
+        new supporters. All of it or nothing; Undo takes it back while no receipt was issued.
+      </p>
+      {!difference.balanced && (
+        <Field
+          label="It differs from the control totals. Why?"
+          error={wrong || undefined}
+          hint={[
+            difference.count ? `${difference.count > 0 ? '+' : ''}${difference.count} gifts` : '',
+            difference.cents ? `${difference.cents > 0 ? '+' : '−'}${money(Math.abs(difference.cents))}` : '',
+          ]
+            .filter(Boolean)
+            .join(', ')}
+          className="mt-3"
+        >
+          {(attributes) => (
+            <Input {...attributes} autoFocus value={reason} onChange={(event) => setReason(event.target.value)} />
+          )}
+        </Field>
+      )}
+      {difference.balanced && wrong && <p className="mt-2 text-madder">▲ {wrong}</p>}
+      <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+        <Button onClick={onClose}>Cancel</Button>
+        <Button
+          look="main"
+          autoFocus={difference.balanced}
+          disabled={post.isPending || (!difference.balanced && reason.trim() === '')}
+          onClick={() => post.mutate(undefined)}
+        >
+          Post {count(summary.gifts)} gifts
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+/** What may come next once a sheet is posted. */
+function AfterPosting({ sheet }: { sheet: Sheet }) {
+  const navigate = useNavigate();
+  const another = useWrite(
+    () =>
+      call(openSheet, {
+        body: { name: `${sheet.name}, next`, columns: sheet.columns, expectedCount: null, expectedCents: null },
+      }),
+    { then: (made) => void navigate(`/gifts/sheets/${made.id}`) },
+  );
+  return (
+    <p className="flex items-center gap-4 border-b border-rule bg-straw px-5 py-2 text-straw-ink">
+      Posted into batch B-{sheet.batchId}. What next?
+      <Button autoFocus onClick={() => another.mutate(undefined)}>
+        Another sheet
+      </Button>
+      <Link className="underline" to={`/thanks?batch=${sheet.batchId ?? ''}`}>
+        Thank these
+      </Link>
+      <Link className="underline" to={`/gifts?batch=${sheet.batchId ?? ''}`}>
+        See these
+      </Link>
+    </p>
+  );
+}

@@ -1,0 +1,225 @@
+import { useQuery } from '@tanstack/react-query';
+import { Plus } from 'lucide-react';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { parseAmount } from '@tallystick/core/money';
+import type { SheetColumn } from '@tallystick/core/sheets';
+import { deleteLayout, deleteSheet, listLayouts, listSheets, openSheet } from '@tallystick/contract/sheets';
+import { GiftAreaNav } from '../gifts/index.ts';
+import { call } from '../ui/api.ts';
+import { Button, Empty, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { ListTable } from '../ui/ListTable.tsx';
+import { useFormats, useHere, useMay } from '../ui/organization.tsx';
+import { Dialog } from '../ui/overlays.tsx';
+import { useListUrl } from '../ui/useListUrl.ts';
+import { useWrite } from '../ui/useWrite.ts';
+import { FIRST_LAYOUT, LayoutDialog } from './LayoutDialog.tsx';
+
+/** Sheets for entering many gifts: one's own and those of colleagues. */
+export default function SheetsPage() {
+  const { money, date, count } = useFormats();
+  const url = useListUrl();
+  const mayEnter = useMay('entry');
+  const mayDelete = useMay('officer');
+  const { data, error } = useQuery({
+    queryKey: ['sheets', 'list'],
+    queryFn: ({ signal }) => call(listSheets, { signal }),
+  });
+  const layouts = useQuery({ queryKey: ['sheets', 'layouts'], queryFn: ({ signal }) => call(listLayouts, { signal }) });
+  const beginning = url.get('new') === '1';
+  const away = useWrite((id: number) => call(deleteSheet, { params: { id } }), { say: () => 'Thrown away' });
+  const forget = useWrite((id: number) => call(deleteLayout, { params: { id } }), {
+    say: () => 'Deleted; sheets that were begun with it keep theirs',
+  });
+  if (error) return <Trouble error={error} />;
+  return (
+    <>
+      <GiftAreaNav />
+      <Heading
+        title="Entry sheets"
+        facts="Everything typed is kept as it is typed; nothing is recorded before a sheet is posted"
+      >
+        {mayEnter && (
+          <Button look="main" onClick={() => url.set({ new: '1' })}>
+            <Plus size={15} /> Begin a sheet
+          </Button>
+        )}
+      </Heading>
+      <div className="overflow-auto">
+        {data?.items.length === 0 ? (
+          <Empty title="No sheet yet">Begin one to enter the gifts of an event or of a day’s mail.</Empty>
+        ) : (
+          <ListTable
+            label="Entry sheets"
+            headings={['Sheet', 'Of', 'Begun', 'Rows', 'Expected', 'State', '']}
+            rightAligned={[3, 4, 6]}
+            rows={(data?.items ?? []).map((sheet) => ({
+              id: sheet.id,
+              cells: [
+                <Link key="name" className="text-slate hover:underline" to={`/gifts/sheets/${sheet.id}`}>
+                  {sheet.name}
+                </Link>,
+                sheet.mine ? 'you' : sheet.owner,
+                date(sheet.openedOn),
+                count(sheet.rows),
+                [
+                  sheet.expectedCount === null ? '' : `${count(sheet.expectedCount)} gifts`,
+                  sheet.expectedCents === null ? '' : money(sheet.expectedCents),
+                ]
+                  .filter(Boolean)
+                  .join(', '),
+                sheet.state === 'open' ? (
+                  <StateWord tone="look">open</StateWord>
+                ) : (
+                  <StateWord tone="settled">posted</StateWord>
+                ),
+                sheet.state === 'open' && mayEnter ? (
+                  <Button look="quiet" className="h-7 px-2" onClick={() => away.mutate(sheet.id)}>
+                    Throw away{sheet.rows > 0 && ` with ${count(sheet.rows)} rows`}
+                  </Button>
+                ) : null,
+              ],
+            }))}
+          />
+        )}
+        {layouts.data && layouts.data.items.length > 0 && (
+          <>
+            <h2 className="px-5 pt-5 pb-1 text-lg">Layouts</h2>
+            <ListTable
+              label="Layouts"
+              headings={['Layout', 'Columns', '']}
+              rightAligned={[2]}
+              rows={layouts.data.items.map((layout) => ({
+                id: layout.id,
+                cells: [
+                  layout.name,
+                  count(layout.columns.length),
+                  mayDelete && (
+                    <Button look="quiet" className="h-7 px-2" onClick={() => forget.mutate(layout.id)}>
+                      Delete
+                    </Button>
+                  ),
+                ],
+              }))}
+            />
+          </>
+        )}
+      </div>
+      {beginning && <BeginDialog layouts={layouts.data?.items ?? []} onClose={() => url.set({ new: null })} />}
+    </>
+  );
+}
+
+function BeginDialog(props: {
+  layouts: readonly { id: number; name: string; columns: { field: string }[] }[];
+  onClose: () => void;
+}) {
+  const { organization } = useHere();
+  const navigate = useNavigate();
+  const [name, setName] = useState(`Gifts of ${organization.today}`);
+  const [layout, setLayout] = useState('');
+  const [own, setOwn] = useState<SheetColumn[] | null>(null);
+  const [designing, setDesigning] = useState(false);
+  const [many, setMany] = useState('');
+  const [amount, setAmount] = useState('');
+  const kept = props.layouts.find((one) => String(one.id) === layout);
+  const columns = own ?? (kept?.columns as SheetColumn[] | undefined) ?? FIRST_LAYOUT;
+  const save = useWrite(
+    async () => {
+      const cents = amount.trim() === '' ? null : parseAmount(amount);
+      if (cents && !cents.ok) throw new Error(cents.reason);
+      if (many.trim() !== '' && !/^\d+$/.test(many.trim())) throw new Error('The number of gifts is a whole number.');
+      return call(openSheet, {
+        body: {
+          name,
+          columns,
+          expectedCount: many.trim() === '' ? null : Number(many),
+          expectedCents: cents?.cents ?? null,
+        },
+      });
+    },
+    { then: (made) => void navigate(`/gifts/sheets/${made.id}`) },
+  );
+  if (designing)
+    return (
+      <LayoutDialog
+        title="Design the layout"
+        columns={columns}
+        use="Use this layout"
+        onUse={(next) => {
+          setOwn(next);
+          setDesigning(false);
+        }}
+        onClose={() => setDesigning(false)}
+      />
+    );
+  return (
+    <Dialog open onClose={props.onClose} title="Begin a sheet">
+      <form
+        className="space-y-3"
+        noValidate
+        onSubmit={(event) => {
+          event.preventDefault();
+          save.mutate(undefined);
+        }}
+      >
+        <Field label="Name of the sheet">
+          {(attributes) => (
+            <Input {...attributes} autoFocus value={name} onChange={(event) => setName(event.target.value)} />
+          )}
+        </Field>
+        <div className="flex items-end gap-3">
+          <Field label="Layout" className="flex-1">
+            {(attributes) => (
+              <Select
+                {...attributes}
+                value={own ? 'own' : layout}
+                onChange={(event) => {
+                  setOwn(null);
+                  setLayout(event.target.value);
+                }}
+              >
+                <option value="">The usual columns</option>
+                {own && <option value="own">As designed just now</option>}
+                {props.layouts.map((one) => (
+                  <option key={one.id} value={one.id}>
+                    {one.name}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          <Button onClick={() => setDesigning(true)}>Design</Button>
+        </div>
+        <div className="grid grid-cols-2 gap-3">
+          <Field label="Expected number of gifts" hint="Your own count of what is on the table">
+            {(attributes) => (
+              <Input
+                {...attributes}
+                inputMode="numeric"
+                value={many}
+                onChange={(event) => setMany(event.target.value)}
+              />
+            )}
+          </Field>
+          <Field label="Expected amount">
+            {(attributes) => (
+              <Input
+                {...attributes}
+                inputMode="decimal"
+                value={amount}
+                onChange={(event) => setAmount(event.target.value)}
+              />
+            )}
+          </Field>
+        </div>
+        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+          <Button onClick={props.onClose}>Cancel</Button>
+          <Button look="main" type="submit" disabled={save.isPending}>
+            Begin
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,45 @@
+import { useQuery } from '@tanstack/react-query';
+import { useCallback, useMemo } from 'react';
+import { PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { INTAKE_FIELDS } from '@tallystick/core/intake';
+import type { IntakeField } from '@tallystick/core/intake';
+import { SHEET_FIELDS } from '@tallystick/core/sheets';
+import type { SheetField } from '@tallystick/core/sheets';
+import { listFields } from '@tallystick/contract/fields';
+import { call } from '../ui/api.ts';
+import { useChoices } from '../ui/useChoices.ts';
+
+const WORDS: Partial<Record<IntakeField, string>> = { wholeName: 'Who', amount: 'Amount', date: 'Date', note: 'Note' };
+
+/** What columns are called, which there are, and what can be chosen in them. */
+export function useHeadings() {
+  const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const choices = useChoices();
+  const headingOf = useCallback(
+    (field: string): string =>
+      field in INTAKE_FIELDS
+        ? (WORDS[field as IntakeField] ?? INTAKE_FIELDS[field as IntakeField].label)
+        : (data?.items.find((one) => `field:${one.id}` === field)?.name ?? field),
+    [data],
+  );
+  const offered = useMemo(
+    (): SheetField[] => [...SHEET_FIELDS, ...(data?.items ?? []).map((one): SheetField => `field:${one.id}`)],
+    [data],
+  );
+  const lists = useMemo(() => {
+    const open = (list: readonly { name: string; closed: boolean }[]) =>
+      list.filter((one) => !one.closed).map((one) => one.name);
+    return new Map<string, readonly string[]>([
+      ['fund', open(choices.funds)],
+      ['campaign', open(choices.campaigns)],
+      ['appeal', open(choices.appeals)],
+      ['method', Object.values(PAYMENT_METHODS)],
+      ['tag', choices.tags.map((tag) => tag.name)],
+      ...(data?.items ?? []).flatMap((one): [string, readonly string[]][] =>
+        one.choices.length > 0 ? [[`field:${one.id}`, one.choices]] : [],
+      ),
+    ]);
+  }, [choices, data]);
+  const choicesOf = useCallback((field: string): readonly string[] => lists.get(field) ?? [], [lists]);
+  return { headingOf, offered, choicesOf };
+}

@@ -1,0 +1,158 @@
+import { useQuery } from '@tanstack/react-query';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { blankRow, isEmptyRow } from '@tallystick/core/sheets';
+import type { SheetField, SheetLayout, SheetRow } from '@tallystick/core/sheets';
+import { listFields } from '@tallystick/contract/fields';
+import { checkSheet, getSheet, sheetPeople, typeRows } from '@tallystick/contract/sheets';
+import type { Sheet } from '@tallystick/contract/sheets';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
+import { call, isAway, messageOf } from '../ui/api.ts';
+
+export type Checked = ResponseOf<typeof checkSheet>;
+export type Person = Sheet['people'][number];
+const SAVE_MS = 350;
+/** Larger sheets are checked when asked, since each check reads every row. */
+const CHECKED_BY_ITSELF = 600;
+
+export const newKey = (): string => crypto.randomUUID();
+const mirrorOf = (id: number): string => `tallystick.sheet.${id}`;
+type Kept = SheetRow & { place: number };
+
+/** Rows that were typed and that the server may not have: kept on this machine until it says that it has them. */
+function mirrored(id: number): Kept[] {
+  const text = localStorage.getItem(mirrorOf(id));
+  if (text === null) return [];
+  const rows: Kept[] = JSON.parse(text);
+  return rows;
+}
+
+const rowOf = ({ key, supporterId, cells, change }: SheetRow): SheetRow => ({ key, supporterId, cells, change });
+
+/** The rows of a sheet while it is being typed: kept as they are typed, here and on the server, and checked. */
+export function useSheet(sheet: Sheet) {
+  const { id } = sheet;
+  const [rows, setRows] = useState<readonly SheetRow[]>(() => {
+    const found = new Map<string, SheetRow>(sheet.lines.map((line) => [line.key, line as SheetRow]));
+    for (const kept of mirrored(id)) found.set(kept.key, rowOf(kept));
+    return [...found.values()];
+  });
+  const [people, setPeople] = useState(() => new Map(sheet.people.map((person) => [person.id, person])));
+  const [checked, setChecked] = useState<Checked | null>(null);
+  const [checking, setChecking] = useState(false);
+  const [kept, setKept] = useState<'kept' | 'keeping' | 'away'>('kept');
+  const dirty = useRef(new Set<string>(mirrored(id).map((row) => row.key)));
+  const latest = useRef(rows);
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  const sending = useRef(false);
+  const asked = useRef(0);
+  const fields = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const own = useMemo(
+    () => (fields.data?.items ?? []).filter((field) => field.about === 'supporter').map((field) => field.id),
+    [fields.data],
+  );
+
+  const check = useCallback(async () => {
+    const turn = ++asked.current;
+    setChecking(true);
+    try {
+      const answer = await call(checkSheet, { params: { id } });
+      if (turn === asked.current) setChecked(answer);
+      return answer;
+    } finally {
+      if (turn === asked.current) setChecking(false);
+    }
+  }, [id]);
+
+  /** Sends what is not kept yet; tried again by itself while the server is away. */
+  const flush = useCallback(async (): Promise<void> => {
+    clearTimeout(timer.current);
+    if (sending.current || dirty.current.size === 0) return;
+    sending.current = true;
+    const keys = [...dirty.current];
+    const send = latest.current.flatMap((row, place): Kept[] =>
+      dirty.current.has(row.key) ? [{ ...rowOf(row), place }] : [],
+    );
+    dirty.current.clear();
+    try {
+      await call(typeRows, { params: { id }, body: { rows: send as never, removed: [] } });
+      if (dirty.current.size === 0) {
+        localStorage.removeItem(mirrorOf(id));
+        setKept('kept');
+      }
+      if (latest.current.length <= CHECKED_BY_ITSELF) void check().catch(() => undefined);
+    } catch (error) {
+      for (const key of keys) dirty.current.add(key);
+      setKept('away');
+      if (!isAway(error)) console.warn(messageOf(error));
+      timer.current = setTimeout(() => void flush(), 3000);
+    } finally {
+      sending.current = false;
+      if (dirty.current.size > 0) timer.current = setTimeout(() => void flush(), SAVE_MS);
+    }
+  }, [id, check]);
+
+  const change = useCallback(
+    (work: (old: readonly SheetRow[]) => readonly SheetRow[]) => {
+      const old = latest.current;
+      const next = work(old);
+      const before = new Map(old.map((row) => [row.key, row]));
+      for (const row of next) if (before.get(row.key) !== row) dirty.current.add(row.key);
+      latest.current = next;
+      setRows(next);
+      const waiting = next.flatMap((row, place) => (dirty.current.has(row.key) ? [{ ...row, place }] : []));
+      try {
+        localStorage.setItem(mirrorOf(id), JSON.stringify(waiting));
+      } catch {
+        // No room on this machine: the server keeps the rows all the same.
+      }
+      setKept('keeping');
+      clearTimeout(timer.current);
+      timer.current = setTimeout(() => void flush(), SAVE_MS);
+    },
+    [id, flush],
+  );
+
+  const open = sheet.state === 'open';
+  useEffect(() => {
+    if (!open) return;
+    if (dirty.current.size > 0) void flush();
+    else void check().catch(() => undefined);
+    return () => void flush();
+  }, [open, flush, check]);
+
+  /** Has what a sheet shows of someone read, once. */
+  const know = useCallback(async (ids: readonly number[]) => {
+    const missing = ids.slice(0, 200);
+    if (missing.length === 0) return;
+    const answer = await call(sheetPeople, { query: { ids: missing.join(',') } });
+    setPeople((old) => new Map([...old, ...answer.people.map((person) => [person.id, person] as const)]));
+  }, []);
+  const unknown = useMemo(
+    () => [...new Set(rows.flatMap((row) => row.supporterId ?? []))].filter((one) => !people.has(one)),
+    [rows, people],
+  );
+  const asking = unknown.join(',');
+  useEffect(() => {
+    if (asking !== '') void know(asking.split(',').map(Number)).catch(() => undefined);
+  }, [asking, know]);
+
+  /** Rows to type in: those that are there, and one empty at the end of an open sheet. */
+  const [spare, setSpare] = useState(() => blankRow(newKey()));
+  if (rows.some((row) => row.key === spare.key)) setSpare(blankRow(newKey()));
+  const last = rows.at(-1);
+  const shown = open && (!last || !isEmptyRow(last)) ? [...rows, spare] : rows;
+  return { rows: shown, people, own, checked, checking, kept, change, check, flush };
+}
+
+export const fieldsOf = (layout: SheetLayout): { name: SheetField; shown: SheetLayout['columns'] } => {
+  const finder =
+    layout.columns.find((one) => one.field === 'wholeName') ??
+    layout.columns.find((one) => one.field === 'organization');
+  const others = layout.columns.filter((one) => one !== finder && !one.hidden);
+  return { name: finder?.field ?? 'wholeName', shown: finder ? [finder, ...others] : others };
+};
+
+export const sheetQuery = (id: number) => ({
+  queryKey: ['sheets', 'one', id],
+  queryFn: ({ signal }: { signal: AbortSignal }) => call(getSheet, { params: { id }, signal }),
+});

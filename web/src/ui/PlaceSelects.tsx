@@ -1,0 +1,84 @@
+import { Field, Select } from './controls.tsx';
+import { useChoices } from './useChoices.ts';
+
+/** What a gift or a pledge goes to, as the values of three selects; empty for none. */
+export interface Places {
+  fundId: string;
+  campaignId: string;
+  appealId: string;
+}
+export const NO_PLACES: Places = { fundId: '', campaignId: '', appealId: '' };
+
+/** A place as a request has it. */
+export const placesOf = (places: Places) => ({
+  fundId: Number(places.fundId),
+  campaignId: places.campaignId === '' ? null : Number(places.campaignId),
+  appealId: places.appealId === '' ? null : Number(places.appealId),
+});
+
+export const typedPlaces = (given: { fundId: number; campaignId: number | null; appealId: number | null }): Places => ({
+  fundId: String(given.fundId),
+  campaignId: given.campaignId === null ? '' : String(given.campaignId),
+  appealId: given.appealId === null ? '' : String(given.appealId),
+});
+
+/** The fund that is offered first: the general one, or the first that is open. */
+export function useFirstFund(): string {
+  const { funds } = useChoices();
+  const open = funds.filter((fund) => !fund.closed);
+  return String((open.find((fund) => fund.code === 'GEN') ?? open[0])?.id ?? '');
+}
+
+/**
+ * Fund, campaign and appeal; closed ones are offered only where they are chosen already. `bare` leaves the names to
+ * the rows' headings.
+ */
+export function PlaceSelects(props: {
+  value: Places;
+  onChange: (value: Places) => void;
+  errors?: Record<string, string>;
+  bare?: string;
+}) {
+  const { value, onChange, errors = {}, bare } = props;
+  const choices = useChoices();
+  const one = (
+    name: keyof Places,
+    label: string,
+    list: readonly { id: number; name: string; closed: boolean }[],
+    none: string | null,
+  ) => {
+    const select = (attributes: object) => (
+      <Select
+        {...attributes}
+        value={value[name]}
+        onChange={(event) => onChange({ ...value, [name]: event.target.value })}
+      >
+        {none !== null && <option value="">{none}</option>}
+        {list
+          .filter((place) => !place.closed || String(place.id) === value[name])
+          .map((place) => (
+            <option key={place.id} value={place.id}>
+              {place.name}
+            </option>
+          ))}
+      </Select>
+    );
+    return bare === undefined ? (
+      <Field key={name} label={label} error={errors[name]}>
+        {select}
+      </Field>
+    ) : (
+      <div key={name}>{select({ 'aria-label': `${label}, ${bare}` })}</div>
+    );
+  };
+  const appeals = choices.appeals.filter(
+    (appeal) => value.campaignId === '' || appeal.campaignId === Number(value.campaignId),
+  );
+  return (
+    <>
+      {one('fundId', 'Fund', choices.funds, null)}
+      {one('campaignId', 'Campaign', choices.campaigns, bare === undefined ? 'None' : 'No campaign')}
+      {one('appealId', 'Appeal', appeals, bare === undefined ? 'None' : 'No appeal')}
+    </>
+  );
+}

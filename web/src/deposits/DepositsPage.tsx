@@ -82,8 +82,12 @@ export default function DepositsPage() {
                 <Link key="name" className="text-slate hover:underline" to={`/gifts?batch=${batch.id}`}>
                   {batch.number} {batch.name}
                 </Link>,
-                SOURCES[batch.source],
-                date(batch.openedOn),
+                <span key="from" className="whitespace-nowrap">
+                  {SOURCES[batch.source]}
+                </span>,
+                <span key="opened" className="whitespace-nowrap">
+                  {date(batch.openedOn)}
+                </span>,
                 count(batch.count),
                 money(batch.cents),
                 <span key="methods" className="text-[13px] text-faded">

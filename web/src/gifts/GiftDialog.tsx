@@ -303,7 +303,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
           ▲ {problems['form']}
         </p>
       )}
-      <div className="flex items-center justify-end gap-2 border-t border-rule pt-3">
+      <div className="sticky -bottom-4 -mb-4 flex items-center justify-end gap-2 border-t border-rule bg-paper py-3">
         <Button onClick={onClose}>Cancel</Button>
         {question === 'same-cheque' && (
           <Button onClick={() => save.mutate({ another: false, seen: { sameChequeSeen: true } })}>

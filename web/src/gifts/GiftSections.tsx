@@ -110,7 +110,7 @@ export function SplitSection({ typed, change, problems }: SectionProps) {
             <Input
               aria-label={`Amount or share, part ${place + 1}`}
               className="text-right"
-              placeholder="the rest"
+              placeholder={place === 0 ? 'amount or %' : 'the rest'}
               value={part.amount}
               onChange={(event) => put(place, { amount: event.target.value })}
             />

@@ -91,11 +91,11 @@ export default function GiftsPage() {
         hrefOf={(id) => `/gifts/${id}`}
         peek={(id) => <GiftView id={id} />}
         list={
-          <div className="flex h-full min-h-0">
+          <div className="flex min-h-0 flex-1">
             {url.peek === null && (
               <Facets filter={filter} chosen={(by) => url.get(by)} onChoose={(by, key) => url.set({ [by]: key })} />
             )}
-            <div className="min-w-0 flex-1">
+            <div className="flex min-h-0 min-w-0 flex-1 flex-col">
               <DataTable
                 name="gifts"
                 label="Gifts"

@@ -61,7 +61,7 @@ export default function TotalsPage() {
     <Select
       className="w-44"
       aria-label={label}
-      value={url.get(name)}
+      value={url.get(name) || (name === 'by' ? by : '')}
       onChange={(event) => url.set({ [name]: event.target.value })}
     >
       {none !== null && <option value="">{none}</option>}

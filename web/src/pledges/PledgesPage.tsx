@@ -87,7 +87,7 @@ export default function PledgesPage() {
         cell: (row) =>
           PLEDGE_KINDS[row.kind] + (row.kind === 'pledge' ? '' : `, ${PLEDGE_STAGES[row.stage].toLowerCase()}`),
       },
-      { id: 'date', title: 'Promised', width: 112, align: 'right', sort: 'date', cell: (row) => date(row.pledgedOn) },
+      { id: 'date', title: 'Promised', width: 126, align: 'right', sort: 'date', cell: (row) => date(row.pledgedOn) },
       amount('pledged', 'Pledged', (row) => row.standing.pledged, sum?.pledged),
       amount('paid', 'Paid', (row) => row.standing.paid, sum?.paid),
       amount('off', 'Written off', (row) => row.standing.writtenOff, sum?.writtenOff),
@@ -99,7 +99,7 @@ export default function PledgesPage() {
       {
         id: 'next',
         title: 'Next due',
-        width: 112,
+        width: 126,
         align: 'right',
         sort: 'next',
         cell: (row) => date(row.standing.next?.due ?? null),

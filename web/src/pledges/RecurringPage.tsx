@@ -125,7 +125,10 @@ export default function RecurringPage() {
             width={width - 40}
             bars={data.months.map((month) => ({
               key: month.month,
-              name: new Date(`${month.month}-15`).toLocaleDateString(organization.locale, { month: 'short' }),
+              name: new Date(`${month.month}-15`).toLocaleDateString(organization.locale, {
+                month: 'short',
+                year: '2-digit',
+              }),
               value: month.cents,
               says: `${month.month}: ${money(month.cents)} in ${month.gifts} gifts`,
             }))}

@@ -12,6 +12,7 @@ import {
   withCell,
   withSupporter,
 } from '@tallystick/core/sheets';
+import { INTAKE_FIELDS } from '@tallystick/core/intake';
 import type { Block, SheetColumn, SheetRow } from '@tallystick/core/sheets';
 import { classes } from '../ui/classes.ts';
 import { StateWord } from '../ui/controls.tsx';
@@ -22,7 +23,7 @@ import type { Checked, Person } from './useSheet.ts';
 
 const ROW = 30;
 const NUMBERS = 44;
-const STATES = 150;
+const STATES = 124;
 
 interface Props {
   rows: readonly SheetRow[];
@@ -268,7 +269,13 @@ export function Grid(props: Props) {
           className="sticky top-0 z-20 flex border-b border-rule bg-paper text-[12.5px] font-medium text-faded"
           style={{ width }}
         >
-          <span className="sticky left-0 z-10 bg-paper" style={{ width: NUMBERS }} />
+          <span
+            role="columnheader"
+            className="sticky left-0 z-10 shrink-0 bg-paper py-1 pl-12"
+            style={{ width: NUMBERS + STATES }}
+          >
+            State
+          </span>
           {columns.map((one) => (
             <span
               key={one.field}
@@ -280,9 +287,6 @@ export function Grid(props: Props) {
               {one.required && <span title="required"> *</span>}
             </span>
           ))}
-          <span role="columnheader" className="shrink-0 border-l border-rule px-2 py-1" style={{ width: STATES }}>
-            State
-          </span>
         </div>
         <div className="relative" style={{ height: virtual.getTotalSize(), width }}>
           {virtual.getVirtualItems().map((item) => {
@@ -300,10 +304,24 @@ export function Grid(props: Props) {
                 style={{ top: item.start, height: ROW, width }}
               >
                 <span
-                  className="sticky left-0 z-10 border-r border-rule bg-paper pt-1 pr-2 text-right text-[12.5px] text-faded tabular-nums"
-                  style={{ width: NUMBERS }}
+                  className="sticky left-0 z-10 flex shrink-0 gap-2 border-r border-rule bg-paper pt-1 text-[13px]"
+                  style={{ width: NUMBERS + STATES }}
                 >
-                  {item.index + 1}
+                  <span
+                    className="shrink-0 text-right text-[12.5px] text-faded tabular-nums"
+                    style={{ width: NUMBERS - 8 }}
+                  >
+                    {item.index + 1}
+                  </span>
+                  {empty || !said ? null : said.problems.length > 0 ? (
+                    <StateWord tone="wrong">
+                      {said.problems.length === 1 ? '1 wrong' : `${said.problems.length} wrong`}
+                    </StateWord>
+                  ) : said.warnings.length > 0 || said.alike.length > 0 ? (
+                    <StateWord tone="look">{said.alike.length > 0 ? 'looks known' : 'look again'}</StateWord>
+                  ) : (
+                    <StateWord tone="settled">{said.status === 'known' ? 'known' : 'new'}</StateWord>
+                  )}
                 </span>
                 {columns.map((cell, index) => {
                   const here = item.index === at.row && index === at.column;
@@ -377,20 +395,6 @@ export function Grid(props: Props) {
                     </div>
                   );
                 })}
-                <span
-                  className="shrink-0 truncate border-l border-rule px-2 pt-1 text-[13px]"
-                  style={{ width: STATES }}
-                >
-                  {empty || !said ? null : said.problems.length > 0 ? (
-                    <StateWord tone="wrong">
-                      {said.problems.length === 1 ? '1 thing wrong' : `${said.problems.length} things wrong`}
-                    </StateWord>
-                  ) : said.warnings.length > 0 || said.alike.length > 0 ? (
-                    <StateWord tone="look">{said.alike.length > 0 ? 'new, looks known' : 'look again'}</StateWord>
-                  ) : (
-                    <StateWord tone="settled">{said.status === 'known' ? 'known' : 'new'}</StateWord>
-                  )}
-                </span>
               </div>
             );
           })}
@@ -473,7 +477,10 @@ export function Grid(props: Props) {
           <span className="text-faded">
             S-{row.supporterId} ·{' '}
             {Object.entries(people.get(row.supporterId)?.cells ?? {})
-              .filter(([name, text]) => text !== '' && name !== 'wholeName' && name !== 'organization')
+              .filter(
+                ([name, text]) =>
+                  text !== '' && name in INTAKE_FIELDS && name !== 'wholeName' && name !== 'organization',
+              )
               .map(([, text]) => text)
               .join(' · ')}{' '}
             · {people.get(row.supporterId)?.lastGift}

@@ -150,7 +150,7 @@ function Summary(props: {
   };
   const off = [
     difference.count !== null && difference.count !== 0
-      ? `${count(Math.abs(difference.count))} ${difference.count > 0 ? 'gifts too many' : 'gifts missing'}`
+      ? `${count(Math.abs(difference.count))} ${Math.abs(difference.count) === 1 ? 'gift' : 'gifts'} ${difference.count > 0 ? 'too many' : 'missing'}`
       : '',
     difference.cents !== null && difference.cents !== 0
       ? `${money(Math.abs(difference.cents))} ${difference.cents > 0 ? 'too much' : 'missing'}`
@@ -165,7 +165,7 @@ function Summary(props: {
   return (
     <aside
       aria-label="Summary"
-      className="flex flex-wrap items-start gap-x-6 gap-y-1 border-t border-rule bg-paper px-5 py-2"
+      className="flex flex-wrap items-start gap-x-5 gap-y-1 border-t border-rule bg-paper px-5 py-2"
     >
       {figures.map(([name, value]) => (
         <div key={name}>
@@ -190,7 +190,7 @@ function Summary(props: {
         title="By payment method"
         lines={summary.byMethod.map((one) => [PAYMENT_METHODS[one.method], one.cents] as const)}
       />
-      <div className="ml-auto flex items-end gap-2">
+      <div className="ml-auto grid grid-cols-[6rem_7rem] gap-x-2">
         <Field label="Expected gifts" className="w-24">
           {(attributes) => (
             <Input
@@ -213,7 +213,7 @@ function Summary(props: {
             />
           )}
         </Field>
-        <div className="pb-1.5">
+        <div className="col-span-2 mt-0.5 text-right text-[13px]">
           {sheet.expectedCount === null && sheet.expectedCents === null ? (
             <StateWord tone="plain">no control totals</StateWord>
           ) : off.length > 0 ? (
@@ -233,8 +233,8 @@ function List({ title, lines }: { title: string; lines: readonly (readonly [stri
   return (
     <div className="max-h-16 overflow-auto">
       <div className="text-[12px] text-faded">{title}</div>
-      {lines.map(([name, cents]) => (
-        <div key={name} className="flex justify-between gap-4 text-[13px]">
+      {lines.map(([name, cents], place) => (
+        <div key={place} className="flex justify-between gap-4 text-[13px]">
           <span>{name}</span>
           <span className="tabular-nums">{money(cents)}</span>
         </div>

@@ -209,11 +209,49 @@ describe('allocate', () => {
     { id: 3, due: '2026-04-01', open: 20 },
   ];
   it.each<[string, number, number[], [number, number][], number]>([
-    ['the oldest open first', 40, [], [[1, 30], [2, 10]], 0],
+    [
+      'the oldest open first',
+      40,
+      [],
+      [
+        [1, 30],
+        [2, 10],
+      ],
+      0,
+    ],
     ['a part of one', 10, [], [[1, 10]], 0],
-    ['all of them', 100, [], [[1, 30], [2, 50], [3, 20]], 0],
-    ['those chosen, in that order', 60, [3, 2], [[3, 20], [2, 40]], 0],
-    ['more than is open', 130, [], [[1, 30], [2, 50], [3, 20]], 30],
+    [
+      'all of them',
+      100,
+      [],
+      [
+        [1, 30],
+        [2, 50],
+        [3, 20],
+      ],
+      0,
+    ],
+    [
+      'those chosen, in that order',
+      60,
+      [3, 2],
+      [
+        [3, 20],
+        [2, 40],
+      ],
+      0,
+    ],
+    [
+      'more than is open',
+      130,
+      [],
+      [
+        [1, 30],
+        [2, 50],
+        [3, 20],
+      ],
+      30,
+    ],
     ['more than is open on the one chosen', 35, [3], [[3, 20]], 15],
     ['one that is not there', 10, [9], [], 10],
   ])('%s', (_name, amount, chosen, parts, over) =>
@@ -231,7 +269,8 @@ describe('allocate', () => {
         expect(parts.reduce((total, part) => total + part.cents, over)).toBe(sum);
         for (const part of parts)
           expect(part.cents).toBeLessThanOrEqual(rows.find((row) => row.id === part.installmentId)?.open ?? -1);
-        if (over > 0) expect(parts.reduce((total, part) => total + part.cents, 0)).toBe(amounts.reduce((a, b) => a + b, 0));
+        if (over > 0)
+          expect(parts.reduce((total, part) => total + part.cents, 0)).toBe(amounts.reduce((a, b) => a + b, 0));
       }),
     );
   });

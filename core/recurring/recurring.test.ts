@@ -26,10 +26,9 @@ const plans: fc.Arbitrary<RecurringPlan> = fc.record({
     maxLength: 4,
   }),
   pauses: fc.array(
-    fc.record({ from: day, days: fc.option(fc.nat(200)) }).map(({ from, days }) => ({
-      from,
-      until: days === null ? null : addDays(from, days),
-    })),
+    fc
+      .record({ from: day, days: fc.option(fc.nat(200)) })
+      .map(({ from, days }) => ({ from, until: days === null ? null : addDays(from, days) })),
     { maxLength: 2 },
   ),
 });
@@ -104,7 +103,8 @@ describe('expected', () => {
           expect(given.until === null || one.due <= given.until).toBe(true);
         }
         const left = [...dates].filter((date) => !list.some((one) => one.due === date));
-        for (const date of left) expect(isPaused(given, date) || (given.until !== null && date > given.until)).toBe(true);
+        for (const date of left)
+          expect(isPaused(given, date) || (given.until !== null && date > given.until)).toBe(true);
       }),
       { numRuns: 80 },
     );

@@ -50,9 +50,7 @@ describe('dateAt', () => {
       { start: '2026-12-21', every: 'fortnight', lastDay: true },
       ['2026-12-21', '2027-01-04', '2027-01-18'],
     ],
-  ])('falls right %s', (_name, given, dates) =>
-    expect(dates.map((_, place) => dateAt(given, place))).toEqual(dates),
-  );
+  ])('falls right %s', (_name, given, dates) => expect(dates.map((_, place) => dateAt(given, place))).toEqual(dates));
 
   it('never goes back and never stands still', () => {
     fc.assert(

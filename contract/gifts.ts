@@ -138,7 +138,7 @@ export type Gift = z.infer<typeof Gift>;
 
 const Named = z.object({ id: Id, name: z.string() });
 export const GiftWhole = Gift.extend({
-  parts: z.array(GiftPart.extend({ fund: z.string(), campaign: z.string(), appeal: z.string() })),
+  parts: z.array(GiftPart.extend({ cents: z.number(), fund: z.string(), campaign: z.string(), appeal: z.string() })),
   credits: z.array(z.object({ supporterId: Id, name: z.string(), kind: keysOf(CREDIT_KINDS), cents: z.number() })),
   tribute: TributeDraft.extend({ ofName: z.string(), notifyName: z.string() }).nullable(),
   /** The installments that it pays. */

@@ -156,6 +156,7 @@ export class Gifts {
     const summary = `Recorded ${formatMoney(draft.cents, organization.currency, organization.locale)} from ${supporterNumber(draft.supporterId)}`;
     return this.changes.write(actor, { kind: 'gift', summary, key: key ?? null }, async (tx) => {
       await this.mayTake(tx, draft, parts);
+      if (draft.recurringId !== null) await ofSameDonor(tx, draft.recurringId, draft.supporterId);
       const own = readFields(await fieldsIn(tx.sql, 'gift'), draft.fields);
       const [id = 0] = await insertGifts(tx, [
         {
@@ -168,7 +169,6 @@ export class Gifts {
         },
       ]);
       await this.writeTribute(tx, id, draft);
-      if (draft.recurringId !== null) await ofSameDonor(tx, draft.recurringId, draft.supporterId);
       if (draft.pays) await payPledge(tx, { id, cents: draft.cents, date: draft.date }, draft.pays);
       if (draft.match) {
         await mayGive(tx, draft.match.supporterId, 'match');

@@ -69,7 +69,9 @@ const KINDS: Record<string, string> = {
   tribute: 'EXISTS (SELECT 1 FROM tribute x WHERE x.gift_id = g.id)',
   benefit: 'g.benefit_cents > 0',
   pledge: 'EXISTS (SELECT 1 FROM pledge_payment x WHERE x.gift_id = g.id)',
-  match: `EXISTS (SELECT 1 FROM pledge x WHERE x.for_gift_id = g.id)`,
+  // The employee's gift, and the employer's that matches it.
+  match: `(EXISTS (SELECT 1 FROM pledge x WHERE x.for_gift_id = g.id) OR EXISTS (SELECT 1 FROM pledge_payment x
+    JOIN pledge p ON p.id = x.pledge_id WHERE x.gift_id = g.id AND p.kind = 'match'))`,
   corrected: 'EXISTS (SELECT 1 FROM correction x WHERE x.gift_id = g.id)',
   receipt: `g.receipt_needs <> ''`,
 };

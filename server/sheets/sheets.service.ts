@@ -78,7 +78,7 @@ export class Sheets {
   readonly sql: Sql;
 
   constructor(
-    source: DataSource,
+    private readonly source: DataSource,
     readonly changes: Changes,
     readonly settings: Settings,
   ) {
@@ -238,22 +238,42 @@ export class Sheets {
     rows: readonly (SheetRow & { place: number })[],
     removed: readonly string[],
   ): Promise<{ rows: number }> {
-    const sheet = await this.record(id);
+    // The sheet's row is shared until the end: a posting, which locks it, takes in all of these rows or none.
+    const runner = this.source.createQueryRunner();
+    try {
+      await runner.startTransaction('READ COMMITTED');
+      const many = await this.keep(sqlOn(runner), id, rows, removed);
+      await runner.commitTransaction();
+      return { rows: many };
+    } catch (error) {
+      await runner.rollbackTransaction().catch(() => undefined);
+      throw error;
+    } finally {
+      await runner.release();
+    }
+  }
+
+  private async keep(
+    sql: Sql,
+    id: number,
+    rows: readonly (SheetRow & { place: number })[],
+    removed: readonly string[],
+  ): Promise<number> {
+    const sheet = await one<{ state: string }>(sql, 'SELECT state FROM sheet WHERE id = ? LOCK IN SHARE MODE', [id]);
+    if (!sheet) throw notFound('This sheet');
     if (sheet.state !== 'open') throw posted();
     for (const slice of chunks(removed))
-      await this.sql.run('DELETE FROM sheet_row WHERE sheet_id = ? AND row_key IN (?)', [id, slice]);
+      await sql.run('DELETE FROM sheet_row WHERE sheet_id = ? AND row_key IN (?)', [id, slice]);
     for (const slice of chunks(rows))
-      await this.sql.run(
+      await sql.run(
         'INSERT INTO sheet_row (sheet_id, row_key, place, content) VALUES ? ON DUPLICATE KEY UPDATE place = VALUES(place), content = VALUES(content)',
         [slice.map(({ key, place, ...row }) => [id, key, place, JSON.stringify(row)])],
       );
-    const count = await one<{ many: number }>(this.sql, 'SELECT COUNT(*) AS many FROM sheet_row WHERE sheet_id = ?', [
-      id,
-    ]);
+    const count = await one<{ many: number }>(sql, 'SELECT COUNT(*) AS many FROM sheet_row WHERE sheet_id = ?', [id]);
     const many = count?.many ?? 0;
     if (many > MOST_ROWS)
       throw new Problem(400, 'too-many-rows', `A sheet takes ${MOST_ROWS} rows; begin another for the rest.`);
-    return { rows: many };
+    return many;
   }
 
   /** Every row looked over, inside the transaction of a posting or by itself. */

@@ -26,13 +26,14 @@ export function serveRecurring(
     const { revision, result } = await recurring.make(actor, body, key);
     return { revision, ...result };
   });
-  http.on(contract.changeRecurring, async ({ actor, params, body }) => {
-    const { revision } = await recurring.change(actor, params.id, body);
-    return { revision };
-  });
+  // Before the changes of one, whose path would take “charge” for an id.
   http.on(contract.chargeDue, ({ actor }) => {
     if (!till) throw new Problem(409, 'no-till', 'No till is set up, so nothing can be charged.');
     return charges.begin(actor);
+  });
+  http.on(contract.changeRecurring, async ({ actor, params, body }) => {
+    const { revision } = await recurring.change(actor, params.id, body);
+    return { revision };
   });
   http.on(contract.retryCharge, ({ actor, params }) => charges.retry(actor, params.id));
   http.on(contract.skipCharge, async ({ actor, params }) => {

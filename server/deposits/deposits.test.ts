@@ -1,0 +1,163 @@
+import { parse } from 'csv-parse/sync';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Batch } from '@tallystick/contract/deposits';
+import { addGift, addPerson, openTestApp, snapshot } from '../tests/support.ts';
+import type { TestApp } from '../tests/support.ts';
+
+let test: TestApp;
+beforeAll(async () => {
+  test = await openTestApp();
+});
+afterAll(() => test.close());
+
+const batches = async (): Promise<Batch[]> => (await test.call('GET', '/batches')).body['items'] as Batch[];
+const openBatch = async (): Promise<Batch> => {
+  const found = (await batches()).find((batch) => batch.state === 'open');
+  if (!found) throw new Error('There is no open batch.');
+  return found;
+};
+const balance = async (body: Record<string, unknown> = {}) => {
+  const batch = await openBatch();
+  return test.call('POST', `/batches/${batch.id}/balance`, { version: batch.version, ...body });
+};
+
+describe('batches', () => {
+  it('take in the gifts of a day by hand, and a new one begins once one is balanced', async () => {
+    const who = await addPerson(test);
+    await addGift(test, who, { cents: 1_000, method: 'cash' });
+    await addGift(test, who, { cents: 2_000, cheque: '7' });
+    const first = await openBatch();
+    expect(first).toMatchObject({
+      ...{ source: 'hand', openedOn: '2026-11-23', count: 2, cents: 3_000 },
+      byMethod: [
+        { method: 'cash', count: 1, cents: 1_000 },
+        { method: 'cheque', count: 1, cents: 2_000 },
+      ],
+    });
+    expect((await balance({ expectedCount: 2, expectedCents: 3_000 })).status).toBe(200);
+    await addGift(test, who, { cents: 500 });
+    expect((await openBatch()).id).not.toBe(first.id);
+  });
+
+  it('need a reason where they differ, and can be opened again', async () => {
+    const refused = await balance({ expectedCount: 9, expectedCents: 1 });
+    expect(refused.body['error']).toMatchObject({ code: 'not-balanced', details: { count: -8, cents: 499 } });
+    await balance({ expectedCount: 9, reason: 'Counted wrong' });
+    const [batch] = (await batches()).filter((one) => one.reason === 'Counted wrong');
+    await test.call('POST', `/batches/${batch?.id ?? 0}/balance`, { version: batch?.version ?? 0, open: true });
+    expect((await openBatch()).id).toBe(batch?.id);
+    await balance({});
+  });
+
+  it('take in what an intake brings', async () => {
+    const csv = 'Name,Amount,Date\nAna Intake,25.00,2026-11-01\n';
+    const uploaded = await test.call('POST', '/intakes?name=a.csv', undefined, { raw: Buffer.from(csv) });
+    const intake = Number(uploaded.body['id'] ?? (uploaded.body['intake'] as { id: number } | undefined)?.id);
+    if (uploaded.body['jobId']) await test.jobEnd(Number(uploaded.body['jobId']));
+    expect(Number.isNaN(intake)).toBe(false);
+  });
+});
+
+describe('a deposit', () => {
+  it('gathers balanced batches once, has a slip, and is taken back by undo', async () => {
+    const ready = (await batches()).filter((batch) => batch.state === 'balanced');
+    expect(ready.length).toBeGreaterThan(1);
+    const before = await snapshot(test.sql);
+    const body = { name: 'Monday', date: '2026-11-23', batchIds: ready.map((batch) => batch.id) };
+    const made = await test.call('POST', '/deposits', body);
+    expect(made.status).toBe(200);
+    expect((await test.call('POST', '/deposits', body)).body['error']).toMatchObject({ code: 'not-balanced' });
+    const [deposit] = (await test.call('GET', '/deposits')).body['items'] as Record<string, unknown>[];
+    const cents = ready.reduce((sum, batch) => sum + batch.cents, 0);
+    expect(deposit).toMatchObject({ name: 'Monday', cents, count: ready.reduce((sum, batch) => sum + batch.count, 0) });
+    const slip = await test.call('GET', `/deposits/${String(deposit?.['id'])}/slip.pdf`);
+    expect([slip.headers.get('content-type'), slip.bytes.subarray(0, 5).toString()]).toEqual([
+      'application/pdf',
+      '%PDF-',
+    ]);
+    const [posted] = (await batches()).filter((batch) => batch.state === 'posted');
+    const answer = await test.call('POST', `/batches/${posted?.id ?? 0}/balance`, { version: posted?.version ?? 0 });
+    expect(answer.body['error']).toMatchObject({ code: 'posted' });
+    await test.call('POST', `/changes/${String(made.body['revision'])}/undo`, {});
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+
+  it('keeps what came in that day, though a gift is corrected later', async () => {
+    const id = await addGift(test, await addPerson(test), { cents: 4_000, cheque: '91' });
+    await balance({});
+    const batchId = Number((await test.call('GET', `/gifts/${id}`)).body['batchId']);
+    await test.call('POST', '/deposits', { name: 'Kept', date: '2026-11-23', batchIds: [batchId] });
+    const { version } = (await test.call('GET', `/gifts/${id}`)).body;
+    await test.call('POST', `/gifts/${id}/corrections`, { kind: 'returned', version, reason: 'No funds' });
+    const [deposit] = (await test.call('GET', '/deposits')).body['items'] as { cents: number }[];
+    expect(deposit?.cents).toBe(4_000);
+  });
+
+  it('takes no batch that is still open, and none from a clerk', async () => {
+    await addGift(test, await addPerson(test));
+    const { id } = await openBatch();
+    const body = { name: 'x', date: '2026-11-23', batchIds: [id] };
+    expect((await test.call('POST', '/deposits', body)).status).toBe(409);
+    expect((await test.call('POST', '/deposits', body, { as: 'entry' })).status).toBe(403);
+  });
+});
+
+describe('the ledger', () => {
+  const RULES = [
+    { fundId: null, method: null, debit: '1010 Bank', credit: '4010 Gifts' },
+    { fundId: null, method: 'card', debit: '1030 Cards', credit: '' },
+    { fundId: 2, method: null, debit: '', credit: '4120 Van' },
+  ];
+  const csv = async (from: string, to: string): Promise<Record<string, string>[]> =>
+    parse((await test.call('GET', `/ledger.csv?from=${from}&to=${to}`)).text, { columns: true, bom: true });
+  const sum = (rows: readonly Record<string, string>[], side: string): number =>
+    rows.reduce((total, row) => total + Math.round(Number(row[side] || 0) * 100), 0);
+
+  it('shows that accounts are missing until an administrator sets them', async () => {
+    await addGift(test, await addPerson(test), { cents: 700, date: '2026-08-03', method: 'card' });
+    expect(await csv('2026-08-01', '2026-08-31')).toMatchObject([
+      { Account: 'UNSET-INCOME', Debit: '', Credit: '7.00' },
+      { Account: 'UNSET-MONEY', Debit: '7.00', Credit: '' },
+    ]);
+    expect((await test.call('PUT', '/accounts', { items: RULES })).status).toBe(403);
+    expect((await test.call('PUT', '/accounts', { items: [...RULES, ...RULES] }, { as: 'admin' })).status).toBe(400);
+    await test.call('PUT', '/accounts', { items: RULES }, { as: 'admin' });
+    expect((await test.call('GET', '/accounts')).body['items']).toHaveLength(3);
+    expect(await csv('2026-08-01', '2026-08-31')).toEqual([
+      { Date: '2026-08-03', Account: '1030 Cards', Debit: '7.00', Credit: '', Fund: 'General Operating' },
+      { Date: '2026-08-03', Account: '4010 Gifts', Debit: '', Credit: '7.00', Fund: 'General Operating' },
+    ]);
+  });
+
+  it('balances with splits, corrections and refunds, and books each on its own day', async () => {
+    const who = await addPerson(test);
+    const split = await addGift(test, who, {
+      ...{ cents: 1_001, date: '2026-07-10', method: 'card' },
+      parts: [
+        { cents: 501, fundId: 1 },
+        { cents: 500, fundId: 2 },
+      ],
+    });
+    const { version } = (await test.call('GET', `/gifts/${split}`)).body;
+    await test.call('POST', `/gifts/${split}/corrections`, {
+      kind: 'refund',
+      version,
+      cents: 401,
+      reason: 'Part back',
+    });
+    const july = await csv('2026-07-01', '2026-07-31');
+    expect([sum(july, 'Debit'), sum(july, 'Credit')]).toEqual([1_001, 1_001]);
+    expect(july.find((row) => row['Account'] === '4120 Van')).toMatchObject({ Credit: '5.00', Fund: 'Telescope Van' });
+    const today = await csv('2026-11-23', '2026-11-23');
+    expect(sum(today, 'Debit')).toBe(sum(today, 'Credit'));
+    const back = today.filter((row) => row['Account'] === '1030 Cards');
+    expect(sum(back, 'Credit') - sum(back, 'Debit')).toBe(401);
+    const whole = await csv('2020-01-01', '2026-11-23');
+    expect(sum(whole, 'Debit')).toBe(sum(whole, 'Credit'));
+    const income = whole.filter((row) => /^4/.test(row['Account'] ?? ''));
+    const given = (await test.call('POST', '/gifts/totals', { window: { kind: 'ever' } })).body['total'] as {
+      cents: number;
+    };
+    expect(sum(income, 'Credit') - sum(income, 'Debit')).toBe(given.cents);
+  });
+});

@@ -40,10 +40,13 @@ export interface SheetLayout {
   columns: readonly SheetColumn[];
 }
 
-/** Whether a column is about the supporter; those of known supporters are shown and not overwritten. */
+/**
+ * Whether a column is about the supporter; those of known supporters are shown and not overwritten. A tag is only ever
+ * added, so it counts with the gift.
+ */
 export const isAboutSupporter = (field: SheetField, ownOfSupporters: readonly number[] = []): boolean =>
   field in INTAKE_FIELDS
-    ? INTAKE_FIELDS[field as IntakeField].group !== 'Gift'
+    ? field !== 'tag' && INTAKE_FIELDS[field as IntakeField].group !== 'Gift'
     : ownOfSupporters.includes(Number(field.slice('field:'.length)));
 
 /** A row as it is typed. Without a `supporterId` the name cells make a new supporter. */

@@ -35,6 +35,8 @@ interface Props {
   /** Names to choose from in a column, if it has any. */
   choicesOf: (field: string) => readonly string[];
   readOnly: boolean;
+  /** Ctrl+Enter. */
+  onPost: () => void;
   onChange: (work: (old: readonly SheetRow[]) => readonly SheetRow[]) => void;
 }
 interface At {
@@ -163,10 +165,11 @@ export function Grid(props: Props) {
     }
     if (event.key === 'Enter') {
       stop();
-      const lastColumn = at.column === columns.length - 1;
-      return void moveAfter(() =>
-        lastColumn ? setAt({ row: Math.min(rows.length - 1, at.row + 1), column: 0 }) : move(1, 0),
-      );
+      if (ctrl) return void commit().then(props.onPost);
+      return void moveAfter(() => {
+        setEnd(null);
+        setAt({ row: Math.min(rows.length - 1, at.row + 1), column: 0 });
+      });
     }
     if (typing !== null) {
       if (event.key === 'Escape') {
@@ -487,8 +490,8 @@ export function Grid(props: Props) {
           </span>
         ) : (
           <span className="text-faded">
-            Tab or Enter goes on · arrows move · Shift+arrows choose a block · Ctrl+D repeats the cell above, or fills a
-            block down · paste from a spreadsheet · F2 edits
+            Tab goes on, Enter begins the next row · Shift+arrows choose a block · Ctrl+D repeats the cell above or
+            fills down · paste from a spreadsheet · F2 edits · Ctrl+Enter posts
           </span>
         )}
       </div>

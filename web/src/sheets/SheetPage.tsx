@@ -104,6 +104,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
         checked={posted ? null : typing.checked}
         choicesOf={choicesOf}
         readOnly={posted}
+        onPost={() => void begin()}
         onChange={typing.change}
       />
       {typing.checked && !posted && (

@@ -1,0 +1,292 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { api, expectNoFaults, Key, openWorld } from './support.ts';
+import type { World } from './support.ts';
+
+/* Money: a sheet by keyboard alone, the gift form, pledges, corrections, deposits. */
+
+interface Listed<T> {
+  items: T[];
+  total: number;
+  sum: { count: number; cents: number };
+}
+interface Someone {
+  id: number;
+  name: string;
+  number: string;
+}
+
+let world: World;
+beforeAll(async () => {
+  world = await openWorld();
+});
+afterAll(() => world.close());
+
+const go = (path: string) => world.browser.go(`${world.stack.url}${path}`);
+const wait = (what: () => Promise<boolean>, words: string) => world.browser.driver.wait(what, 15_000, words);
+/** The text box of the cell that is being worked on, once it is the one named. */
+const inCell = async (name: string): Promise<void> => {
+  await wait(async () => {
+    const active = world.browser.driver.switchTo().activeElement();
+    return (await active.getAttribute('aria-label')) === name;
+  }, `the keys did not come to ${name}`);
+};
+
+describe('a sheet of twenty rows', () => {
+  it('is begun, typed, repaired, balanced and posted by keyboard alone', async () => {
+    const { browser } = world;
+    const known = await api<Listed<Someone>>(browser, '/supporters?q=kettleworth&limit=10');
+    expect(known.items.length).toBeGreaterThan(4);
+    await go('/');
+    await browser.see('figure svg');
+    await browser.keys('a');
+    await browser.see('[role=menu]');
+    await browser.keys(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ENTER);
+    await browser.see('//*[@role="dialog"]//h2[.="Begin a sheet"]');
+    await browser.control('a');
+    await browser.keys('Supper tables', Key.TAB, Key.TAB, Key.TAB, '20', Key.TAB, '1,310.00', Key.ENTER);
+    await browser.see('[role=grid]');
+    await inCell('Who, row 1');
+    for (let row = 0; row < 20; row++) {
+      const person = row % 4 === 0 ? known.items[row / 4] : undefined;
+      await browser.keys(person ? person.number : `Guest Nightingale${'abcdefghijklmnopqrst'[row] ?? ''}`);
+      await browser.seeText('Someone new');
+      await browser.keys(Key.TAB);
+      await inCell(`Amount, row ${row + 1}`);
+      await browser.keys(
+        row === 6 ? '12o' : row === 7 ? '$50.00' : '65',
+        Key.TAB,
+        row % 5 === 4 ? 'cash' : '',
+        Key.TAB,
+      );
+      await browser.keys(String(3_000 + row), Key.ENTER);
+      await inCell(`Who, row ${row + 2}`);
+    }
+    await browser.seeText('1 row to mend');
+    await browser.seeText('All kept');
+    for (let up = 0; up < 14; up++) await browser.keys(Key.ARROW_UP);
+    await browser.keys(Key.ARROW_RIGHT);
+    await inCell('Amount, row 7');
+    await browser.seeText('12o');
+    await browser.keys('90', Key.ENTER);
+    await browser.seeText('balances');
+    await expectNoFaults(browser, 'entry sheet');
+    await browser.control(Key.ENTER);
+    await browser.seeText('20 gifts, $1,310.00, from 5 known and 15 new supporters');
+    await browser.keys(Key.ENTER);
+    await browser.seeText('What next?');
+    const batches = await api<Listed<{ name: string; id: number; count: number; cents: number; state: string }>>(
+      browser,
+      '/batches',
+    );
+    const batch = batches.items.find((one) => one.name === 'Supper tables');
+    expect(batch).toMatchObject({ count: 20, cents: 1_310_00, state: 'balanced' });
+    const gifts = await api<Listed<{ supporterId: number }>>(browser, `/gifts?batchId=${batch?.id ?? 0}`);
+    const ids = new Set(gifts.items.map((gift) => gift.supporterId));
+    for (const person of known.items.slice(0, 5)) expect(ids.has(person.id)).toBe(true);
+    await browser.press('See these');
+    await browser.seeText('20 gifts, $1,310.00');
+    await go(`/thanks?batch=${batch?.id ?? 0}`);
+    await browser.seeText('20 gifts not yet acknowledged');
+  });
+
+  it('keeps what is typed over a reload, pastes a block, fills down, and is undone by Undo', async () => {
+    const { browser } = world;
+    await go('/gifts/sheets?new=1');
+    await browser.see('//*[@role="dialog"]//h2[.="Begin a sheet"]');
+    await browser.keys(Key.ENTER);
+    await inCell('Who, row 1');
+    await browser.driver.executeScript(`
+      const data = new DataTransfer();
+      data.setData('text/plain', 'Odd Paster\\t12.50\\tCash\\nEven Paster\\t7.50\\n');
+      document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+    `);
+    await browser.seeText('Even Paster');
+    await browser.keys(Key.ARROW_RIGHT, Key.ARROW_RIGHT, Key.ARROW_DOWN);
+    await inCell('Payment method, row 2');
+    await browser.control('d');
+    await browser.seeText('All kept');
+    await browser.driver.navigate().refresh();
+    await browser.seeText('Even Paster');
+    await browser.seeText('2 gifts, $20.00');
+    const cells = await browser.driver.executeScript<string[]>(
+      `return [...document.querySelectorAll('[data-cell$=":2"]')].map((cell) => cell.innerText)`,
+    );
+    expect(cells.slice(0, 2)).toEqual(['Cash', 'Cash']);
+    await inCell('Who, row 1');
+    await browser.control(Key.ENTER);
+    await browser.seeText('All of it or nothing');
+    await browser.keys(Key.ENTER);
+    await browser.seeText('What next?');
+    await browser.press('Undo');
+    await wait(async () => (await browser.text()).includes('Post 2 gifts'), 'the sheet did not open again');
+  });
+
+  it('has a layout that is moved by keys, and prints', async () => {
+    const { browser } = world;
+    await go('/gifts/sheets/1');
+    await browser.see('[role=grid] [data-cell="0:0"]');
+    await browser.seeText('1 row to mend');
+    await browser.press('Layout');
+    const grip = await browser.see('//button[@aria-label="Move Fund"]');
+    await grip.sendKeys(Key.SPACE);
+    await browser.driver.sleep(300);
+    await browser.keys(Key.ARROW_UP);
+    await browser.driver.sleep(300);
+    await browser.keys(Key.SPACE);
+    await browser.driver.sleep(300);
+    await expectNoFaults(browser, 'layout');
+    await browser.press('Use for this sheet');
+    await wait(async () => {
+      const heads = await browser.driver.executeScript<string[]>(
+        `return [...document.querySelectorAll('[role=columnheader]')].map((head) => head.innerText)`,
+      );
+      return heads.indexOf('Fund') > 0 && heads.indexOf('Fund') < heads.indexOf('Check number');
+    }, 'the column did not move');
+    expect(
+      await browser.driver.executeScript('return [...document.links].some((a) => a.href.endsWith("print.pdf"))'),
+    ).toBe(true);
+  });
+});
+
+describe('the gift form', () => {
+  it('splits by share, credits the spouse, and asks about a check number that was used', async () => {
+    const { browser } = world;
+    const {
+      items: [person],
+    } = await api<Listed<Someone>>(browser, '/supporters?q=quillfeather&limit=1');
+    const record = async (cheque: string): Promise<void> => {
+      await go('/gifts');
+      await browser.see('tr[data-row]');
+      await browser.keys('g', person?.number ?? '');
+      await browser.see('[role=option]');
+      await browser.keys(Key.ENTER);
+      await browser.fill('Amount', '100.01');
+      await browser.fill('Check number', cheque);
+      await browser.press('Split');
+      await browser.fill('Amount or share, part 1', '60%');
+      await browser.choose('Fund, part 2', 'Dark Ground');
+      await expectNoFaults(browser, 'gift form');
+      await browser.press('Record gift');
+    };
+    await record('771199');
+    await browser.seeText('$100.01 from');
+    const gifts = await api<Listed<{ id: number; cents: number }>>(
+      browser,
+      `/gifts?supporterId=${person?.id ?? 0}&kind=split`,
+    );
+    const made = gifts.items.find((gift) => gift.cents === 100_01);
+    const whole = await api<{ parts: { cents: number; fund: string }[] }>(browser, `/gifts/${made?.id ?? 0}`);
+    expect(whole.parts).toMatchObject([{ cents: 60_01 }, { cents: 40_00, fund: 'Dark Ground' }]);
+    await record('771199');
+    await browser.seeText('Record it anyway?');
+    await browser.press('Record it anyway');
+    await wait(
+      async () =>
+        (
+          await api<Listed<{ cents: number }>>(
+            browser,
+            `/gifts?supporterId=${person?.id ?? 0}&kind=split&atLeast=10001&atMost=10001`,
+          )
+        ).total === 2,
+      'the second gift was not recorded',
+    );
+  });
+
+  it('corrects a gift that was receipted, and says what the receipt needs', async () => {
+    const { browser } = world;
+    const {
+      items: [gift],
+    } = await api<Listed<{ id: number; number: string }>>(browser, '/gifts?thanked=no&sort=-date&limit=1');
+    await go('/thanks');
+    await (await browser.see('tr[data-row]:nth-of-type(1) input')).click();
+    await browser.press('Issue 1 receipt');
+    await browser.seeText('Issued 2026-');
+    const receipted = await api<Listed<{ id: number; receiptId: number | null }>>(
+      browser,
+      '/gifts?thanked=yes&sort=date&limit=1000&from=2025-01-01',
+    );
+    const id = receipted.items.find((one) => one.receiptId !== null)?.id ?? gift?.id ?? 0;
+    await go(`/gifts/${id}`);
+    await browser.press('Correct');
+    await browser.press('Void');
+    await browser.fill('Why', 'Recorded twice');
+    await expectNoFaults(browser, 'correction');
+    await (await browser.see('//form//button[@type="submit"]')).click();
+    await browser.seeText('The receipt is to be voided');
+    await browser.press('Void receipt');
+    await wait(async () => !(await browser.text()).includes('The receipt is to be voided'), 'the receipt stayed');
+  });
+});
+
+describe('pledges', () => {
+  it('are recorded, paid with an overpayment asked about, rescheduled and written off', async () => {
+    const { browser } = world;
+    await go('/gifts/pledges?add=1');
+    await browser.see('//*[@role="dialog"]//h2[.="Record a promise"]');
+    await browser.keys('S-10020');
+    await browser.see('[role=option]');
+    await browser.keys(Key.ENTER);
+    await browser.fill('Amount', '100.00');
+    await browser.fill('How many', '7');
+    await browser.seeText('7 installments: $14.29');
+    await expectNoFaults(browser, 'pledge form');
+    await browser.press('Record pledge');
+    await browser.see('table[aria-label=Installments]');
+    await browser.press('Record a payment');
+    await browser.seeText('Pays P-');
+    await browser.fill('Amount', '120.00');
+    await browser.press('Record gift');
+    await browser.seeText('$20.00 more than the $100.00 still open');
+    await browser.keys(Key.ESCAPE);
+    await browser.press('Reschedule what is left');
+    await browser.choose('To be paid', 'at once');
+    await (await browser.see('//*[@role="dialog"]//button[.="Reschedule"]')).click();
+    await browser.seeText('laid out anew');
+    await browser.press('Write off');
+    await browser.fill('Why', 'Moved away');
+    await (await browser.see('//*[@role="dialog"]//button[.="Write off"]')).click();
+    await browser.seeText('Nothing open');
+    await expectNoFaults(browser, 'pledges');
+  });
+});
+
+describe('every page of the area', () => {
+  it.each([
+    ['/gifts', 'tr[data-row]'],
+    ['/gifts/pledges', 'tr[data-row]'],
+    ['/gifts/recurring', 'tr[data-row]'],
+    ['/gifts/sheets', 'tr[data-row]'],
+    ['/gifts/deposits', 'tr[data-row]'],
+    ['/gifts/ledger', 'tr[data-row]'],
+    ['/gifts/totals', 'tr[data-row]'],
+    ['/gifts/places', 'tr[data-row]'],
+  ])('%s has no serious fault', async (path, selector) => {
+    await go(path);
+    await world.browser.see(selector);
+    await expectNoFaults(world.browser, path);
+  });
+
+  it('charges what is due at the till and shows the gifts', async () => {
+    const { browser } = world;
+    await go('/gifts/recurring');
+    await browser.see('tr[data-row]');
+    const before = await api<Listed<object>>(browser, '/gifts?method=card&from=2026-11-23');
+    await browser.press('Charge what is due');
+    await wait(
+      async () => /\d+ charged/.test(await browser.text()) || /Nothing is due/.test(await browser.text()),
+      'no word of it',
+    );
+    const after = await api<Listed<object>>(browser, '/gifts?method=card&from=2026-11-23');
+    expect(after.total).toBeGreaterThanOrEqual(before.total);
+  });
+
+  it('balances and deposits a batch', async () => {
+    const { browser } = world;
+    await go('/gifts/deposits');
+    await (await browser.see('tr[data-row] input[type=checkbox]')).click();
+    await browser.press('Deposit 1 batch');
+    await browser.see('//*[@role="dialog"]');
+    await (await browser.see('//*[@role="dialog"]//button[.="Deposit"]')).click();
+    await browser.seeText('Deposited; the slip is in the list');
+  });
+});

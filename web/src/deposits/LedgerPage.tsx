@@ -78,21 +78,23 @@ export default function LedgerPage() {
       {data?.lines.length === 0 ? (
         <Empty title="Nothing was booked in these days">Choose other days above.</Empty>
       ) : (
-        <ListTable
-          label="Ledger"
-          headings={['Date', 'Account', 'Fund', 'Debit', 'Credit']}
-          rightAligned={[3, 4]}
-          rows={(data?.lines ?? []).map((line, place) => ({
-            id: place,
-            cells: [
-              date(line.date),
-              line.account,
-              line.fund,
-              line.debit > 0 ? money(line.debit) : '',
-              line.credit > 0 ? money(line.credit) : '',
-            ],
-          }))}
-        />
+        <div className="overflow-auto" tabIndex={0} role="region" aria-label="Lines of the ledger">
+          <ListTable
+            label="Ledger"
+            headings={['Date', 'Account', 'Fund', 'Debit', 'Credit']}
+            rightAligned={[3, 4]}
+            rows={(data?.lines ?? []).map((line, place) => ({
+              id: place,
+              cells: [
+                date(line.date),
+                line.account,
+                line.fund,
+                line.debit > 0 ? money(line.debit) : '',
+                line.credit > 0 ? money(line.credit) : '',
+              ],
+            }))}
+          />
+        </div>
       )}
       {doing === 'accounts' && <Accounts onClose={() => setDoing(null)} />}
       {doing === 'close' && <Close through={data?.closedThrough ?? null} onClose={() => setDoing(null)} />}

@@ -94,21 +94,23 @@ export function PledgeView({ id }: { id: number }) {
           </span>
         )}
       </p>
-      <dl className="mt-3 flex flex-wrap gap-x-6 gap-y-1">
-        {(
-          [
-            ['Pledged', standing.pledged],
-            ['Paid', standing.paid],
-            ['Written off', standing.writtenOff],
-            ['Balance', standing.balance],
-            ['Overdue', standing.overdue],
-          ] as const
-        ).map(([name, cents]) => (
-          <div key={name}>
-            <dt className="text-[12px] text-faded">{name}</dt>
-            <dd className="font-serif text-lg leading-tight">{money(cents)}</dd>
-          </div>
-        ))}
+      <div className="mt-3 flex flex-wrap items-end gap-x-6 gap-y-1">
+        <dl className="flex flex-wrap gap-x-6 gap-y-1">
+          {(
+            [
+              ['Pledged', standing.pledged],
+              ['Paid', standing.paid],
+              ['Written off', standing.writtenOff],
+              ['Balance', standing.balance],
+              ['Overdue', standing.overdue],
+            ] as const
+          ).map(([name, cents]) => (
+            <div key={name}>
+              <dt className="text-[12px] text-faded">{name}</dt>
+              <dd className="font-serif text-lg leading-tight">{money(cents)}</dd>
+            </div>
+          ))}
+        </dl>
         <label className="ml-auto text-[12px] text-faded">
           As it stood on
           <Input
@@ -119,7 +121,7 @@ export function PledgeView({ id }: { id: number }) {
             onChange={(event) => setAt(event.target.value)}
           />
         </label>
-      </dl>
+      </div>
       <div className="mt-2 flex gap-1">
         {mayDecide && live && pledge.stage !== 'asked' && (
           <>

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { ClipboardEvent, KeyboardEvent } from 'react';
 import {
   copied,
@@ -56,6 +56,13 @@ export function Grid(props: Props) {
   const [found, setFound] = useState<number | null>(null);
   const box = useRef<HTMLDivElement>(null);
   const input = useRef<HTMLInputElement>(null);
+  /** The text box takes the focus where it appears, unless the person is at work outside the grid. */
+  const hold = useCallback((element: HTMLInputElement | null) => {
+    input.current = element;
+    const active = document.activeElement;
+    const free = active === null || active === document.body || box.current?.contains(active) === true;
+    if (free) element?.focus({ preventScroll: true });
+  }, []);
   const fields = columns.map((column) => column.field);
   const virtual = useVirtualizer({
     count: rows.length,
@@ -365,7 +372,7 @@ export function Grid(props: Props) {
                       {text}
                       {here && (
                         <input
-                          ref={input}
+                          ref={hold}
                           aria-label={`${props.headingOf(cell.field)}, row ${item.index + 1}`}
                           list={
                             typing !== null && index > 0 && props.choicesOf(cell.field).length > 0

@@ -17,6 +17,7 @@ import { connectFollower, FollowerDb } from '@tallystick/server/platform/followe
 import { sqlOn } from '@tallystick/server/platform/db';
 import { startMariaDb } from './lib/mariadb.ts';
 import { main, readOptions } from './lib/options.ts';
+import { sheetFigures } from './lib/sheet-figures.ts';
 
 /* Measures what quality is measured by. Every figure stands beside a baseline of the same run, since machines differ.
  * `facts` or `app` after -- measures only that half. */
@@ -282,8 +283,9 @@ async function fiveHundredGifts(sql: ReturnType<typeof sqlOn>, supporterId: numb
     `${1985 + Math.floor(month / 12)}-${String((month % 12) + 1).padStart(2, '0')}-15`,
     fund,
     'card',
+    '2020-01-01',
   ]);
-  await sql.run('INSERT INTO gift (supporter_id, cents, currency, date, fund_id, method) VALUES ?', [rows]);
+  await sql.run('INSERT INTO gift (supporter_id, cents, currency, date, fund_id, method, booked_on) VALUES ?', [rows]);
 }
 
 async function benchApp(url: string): Promise<void> {
@@ -328,6 +330,20 @@ async function benchApp(url: string): Promise<void> {
     met: p95(catchUps) < 50,
   });
 
+  for (const [many, checkGoal, postGoal] of [
+    [300, 1_000, 3_000],
+    [5_000, 10_000, 30_000],
+  ] as const) {
+    const { check, post } = await sheetFigures(services, sql, many);
+    const posting = await post();
+    const line = (work: string, taken: number, most: number): void =>
+      void lines.push({
+        ...{ work, figure: show(taken), baseline: '-', ratio: '-', goal: `under ${show(most)}`, met: taken < most },
+      });
+    line(`check a sheet of ${many} rows`, check, checkGoal);
+    line(`post a sheet of ${many} rows`, posting, postGoal);
+  }
+
   const address = await app.listen(0);
   const { secret } = await services.accounts.addToken(ACTOR, 'bench', 'read');
   const get = async (path: string): Promise<number> => {
@@ -355,6 +371,8 @@ async function benchApp(url: string): Promise<void> {
   const requests: [string, (turn: number) => string][] = [
     ['a page of the supporters list', (turn) => `/supporters?limit=50&${names[turn % names.length]}`],
     ['find anything as one types', (turn) => `/find?q=${encodeURIComponent(words[turn % words.length] ?? '')}`],
+    ['a page of the gifts of a fund', () => `/gifts?limit=200&fundId=${fund?.id ?? 1}`],
+    ['how gifts fall to funds and appeals', () => '/gifts/facets?from=2026-07-01'],
     ['open a supporter with 500 gifts', () => `/supporters/${supporterId}`],
   ];
   for (const [work, path] of requests) {

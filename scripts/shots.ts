@@ -50,8 +50,20 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
       await browser.keys('quill');
       await browser.see('[role=option]');
       await browser.keys(Key.ENTER, Key.TAB, '1,250.00');
+      await browser.press('Split');
+      await browser.press('Soft credits');
     },
   ],
+  [
+    'pledge',
+    '/gifts/pledges?show=overdue',
+    async (browser) => {
+      await (await browser.see('tr[data-row] td:nth-of-type(3)')).click();
+      await browser.see('table[aria-label=Installments]');
+    },
+  ],
+  ['sheet', '/gifts/sheets/1', (browser) => browser.seeText('1 row to mend')],
+  ['deposits', '/gifts/deposits', (browser) => browser.see('tr[data-row]')],
   ['segment', '/segments/2', (browser) => browser.see('tr[data-row]')],
   [
     'outreach',

@@ -45,6 +45,6 @@ if (import.meta.filename === process.argv[1])
     stop = stack.stop;
     if (asked) return stop();
     console.log(
-      `\nTallystick  ${stack.url}\nMail room   ${stack.mailRoom}\nData        ${options.data}\n\nCtrl-C stops it; the next start finds everything as it was.`,
+      `\nTallystick  ${stack.url}\nMail room   ${stack.mailRoom}\nTill        ${stack.till || 'none'}\nData        ${options.data}\n\nCtrl-C stops it; the next start finds everything as it was.`,
     );
   });

@@ -4,7 +4,7 @@ import { Facts, KIND_CODES } from '../facts/index.ts';
 import type { CreditFacts, GiftFacts, SplitFacts } from '../facts/index.ts';
 import { creditParts, recognised } from '../gifts/index.ts';
 import type { GiftPart } from '../gifts/index.ts';
-import { ANY_GIFT, CREDIT_CHOICES, totalOf, totalsBy } from './index.ts';
+import { ANY_GIFT, CREDIT_CHOICES, FACETS, facetsOf, totalOf, totalsBy } from './index.ts';
 import type { CreditChoice, GiftFilter } from './index.ts';
 
 const PEOPLE = [1, 2, 3, 4, 5, 6];
@@ -204,6 +204,27 @@ describe('totalsBy', () => {
           expect(row.cents).toBe(plainly(list, new Set(who), { ...ANY_GIFT, method }, whose));
       }),
       { numRuns: 100 },
+    );
+  });
+});
+
+describe('facetsOf', () => {
+  it('says in one pass what totals by each key say', () => {
+    fc.assert(
+      fc.property(gifts, fc.option(some), filter, (list, who, narrow) => {
+        const facts = factsOf(list);
+        const chosen = slots(facts, who ?? PEOPLE);
+        const sums = facetsOf(facts, who === null ? null : chosen, narrow);
+        for (const facet of FACETS) {
+          const rows = totalsBy(facts, chosen, narrow, 'legal', true, (row) => row[facet]);
+          const wanted = [...rows]
+            .filter(([key]) => facet === 'method' || key !== 0)
+            .map(([key, { gifts: count, cents }]) => [key, count, cents]);
+          const said = [...sums[facet]].map(([key, { count, cents }]) => [key, count, cents]);
+          expect(said.sort()).toEqual(wanted.sort());
+        }
+      }),
+      { numRuns: 200 },
     );
   });
 });

@@ -11,6 +11,8 @@ import type { Options } from './options.ts';
 export interface Stack {
   url: string;
   mailRoom: string;
+  /** The stand-in till's page, empty with a real one. */
+  till: string;
   databaseUrl: string;
   stop(): Promise<void>;
 }
@@ -73,7 +75,7 @@ export async function startStack(
       PORT: String(options.port),
     });
     stops.push(server.stop);
-    return { url: server.said[0] ?? '', mailRoom, databaseUrl, stop };
+    return { url: server.said[0] ?? '', mailRoom, till: till?.said[0] ?? '', databaseUrl, stop };
   } catch (error) {
     await stop();
     if (error instanceof ExitError && error.code === 3)

@@ -6,8 +6,8 @@ import type { CreditFacts, GiftFacts, SplitFacts } from '@tallystick/core/facts'
 import { GivingSum, METHOD_CODES } from '@tallystick/core/gifts';
 import type { PaymentMethod } from '@tallystick/core/gifts';
 import { ANY_GIFT, totalOf } from '@tallystick/core/totals';
-import { totalsAsked } from './totals.ts';
-import type { TotalsQuestion, TotalsRow } from './totals.ts';
+import { facetsAsked, totalsAsked } from './totals.ts';
+import type { FacetRows, FacetsQuestion, TotalsQuestion, TotalsRow } from './totals.ts';
 import { evaluate, explain } from '@tallystick/core/segments';
 import type { Condition, Explanation, Group } from '@tallystick/core/segments';
 import { WISHES } from '@tallystick/core/wishes';
@@ -47,6 +47,7 @@ export type FactsQuestion =
   | { ask: 'explain'; group: Group; supporterId: number; calendar: Calendar }
   | { ask: 'giving'; ids: readonly number[]; calendar: Calendar }
   | TotalsQuestion
+  | FacetsQuestion
   | ListQuestion
   | { ask: 'size' };
 
@@ -60,6 +61,7 @@ export interface FactsAnswers {
   /** With the figures of the page's rows. */
   list: ListAnswer & { given: GivenView[] };
   totals: TotalsRow[];
+  facets: FacetRows;
   size: { supporters: number; gifts: number };
 }
 
@@ -186,6 +188,8 @@ export class FactsFollowing implements Following {
       }
       case 'giving':
         return question.ids.map((id) => this.giving(id, question.calendar));
+      case 'facets':
+        return facetsAsked(this.facts, question);
       case 'totals':
         return totalsAsked(this.facts, question);
       case 'list': {

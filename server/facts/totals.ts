@@ -2,8 +2,8 @@ import { dateOfDay, fiscalYearOfDay } from '@tallystick/core/dates';
 import type { Calendar } from '@tallystick/core/dates';
 import type { Facts } from '@tallystick/core/facts';
 import { METHOD_CODES } from '@tallystick/core/gifts';
-import { totalsBy } from '@tallystick/core/totals';
-import type { CreditChoice, GiftFilter, TotalBy } from '@tallystick/core/totals';
+import { FACETS, facetsOf, totalsBy } from '@tallystick/core/totals';
+import type { CreditChoice, Facet, GiftFilter, TotalBy } from '@tallystick/core/totals';
 
 /** Totals of some supporters (null for everyone, those in the trash too), laid out by a key. */
 export interface TotalsQuestion {
@@ -59,4 +59,20 @@ function* slotsOf(facts: Facts, { ids, household }: TotalsQuestion): Generator<n
     if (household) yield* facts.homeOf(slot);
     else yield slot;
   }
+}
+
+/** How gifts fall to places and methods; of everyone where `ids` is null. */
+export interface FacetsQuestion {
+  ask: 'facets';
+  ids: readonly number[] | null;
+  filter: GiftFilter;
+}
+export type FacetRows = Record<Facet, { key: number; count: number; cents: number }[]>;
+
+export function facetsAsked(facts: Facts, { ids, filter }: FacetsQuestion): FacetRows {
+  const slots = ids === null ? null : ids.map((id) => facts.slotOf(id)).filter((slot) => slot >= 0);
+  const sums = facetsOf(facts, slots, filter);
+  const rowsOf = (facet: Facet) =>
+    [...sums[facet]].map(([key, { count, cents }]) => ({ key, count, cents })).sort((a, b) => b.cents - a.cents);
+  return Object.fromEntries(FACETS.map((facet) => [facet, rowsOf(facet)])) as FacetRows;
 }

@@ -27,7 +27,9 @@ export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections, t
     response.attachment('gifts.csv').type('text/csv; charset=utf-8').send(csv(headings, rows));
     return undefined;
   });
-  http.on(contract.facetGifts, async ({ query }) => ({ facets: await gifts.facets(query) }));
+  http.on(contract.facetGifts, async ({ query }) => ({
+    facets: (await totals.facets(query)) ?? (await gifts.facets(query)),
+  }));
   http.on(contract.giftTotals, ({ body }) => totals.totals(body));
   http.on(contract.giftHints, ({ query }) => gifts.hints(query.supporterId));
   http.on(contract.getGift, ({ params }) => gifts.get(params.id));

@@ -1,9 +1,9 @@
 import type { DataSource } from 'typeorm';
 import { dayNumber, fiscalYearOf, spanOf } from '@tallystick/core/dates';
-import type { Window } from '@tallystick/core/dates';
+import type { Calendar, Window } from '@tallystick/core/dates';
 import { METHOD_CODES, PAYMENT_METHODS, stateAt } from '@tallystick/core/gifts';
 import type { Correction, GiftState, PaymentMethod } from '@tallystick/core/gifts';
-import { TOTAL_BY } from '@tallystick/core/totals';
+import { FACETS, TOTAL_BY } from '@tallystick/core/totals';
 import type { CreditChoice, GiftFilter, TotalBy } from '@tallystick/core/totals';
 import type { FactsThread } from '../facts/index.ts';
 import { sqlOn } from '../platform/db.ts';
@@ -65,15 +65,56 @@ export class GiftTotals {
     };
   }
 
-  private async fromFacts(asked: AskedTotals, by: TotalBy): Promise<Row[]> {
-    const calendar = await this.settings.calendar();
-    const filter: GiftFilter = {
+  /**
+   * How gifts fall to funds, campaigns, appeals and methods, from facts; null for a narrowing that facts know nothing
+   * of, which the database answers.
+   */
+  async facets(query: GiftNarrowing) {
+    const { fundId, campaignId, appealId, method, supporterId, from, to, ...others } = query;
+    if (Object.values(others).some((value) => value !== undefined)) return null;
+    const window: Window =
+      from === undefined && to === undefined
+        ? { kind: 'ever' }
+        : { kind: 'between', from: from ?? '1000-01-01', to: to ?? '9999-12-31' };
+    const filter = this.filterOf(
+      {
+        ...{ window, fundId: fundId ?? null, campaignId: campaignId ?? null, appealId: appealId ?? null },
+        method: (method as PaymentMethod | undefined) ?? null,
+      },
+      await this.settings.calendar(),
+    );
+    const ids = supporterId === undefined ? null : [supporterId];
+    const facets = await this.facts.ask({ ask: 'facets', ids, filter });
+    return Promise.all(
+      FACETS.map(async (by) => {
+        const nameOf = await this.namesOf(by);
+        const keyOf = (key: number): string => (by === 'method' ? (METHOD_CODES[key] ?? 'other') : String(key));
+        return {
+          by,
+          items: facets[by]
+            .slice(0, 50)
+            .map(({ key, ...sum }) => ({ key: keyOf(key), name: nameOf(keyOf(key)), ...sum })),
+        };
+      }),
+    );
+  }
+
+  private filterOf(
+    asked: Pick<AskedTotals, 'window' | 'fundId' | 'campaignId' | 'appealId' | 'method'>,
+    calendar: Calendar,
+  ): GiftFilter {
+    return {
       span: spanOf(asked.window, calendar),
       fund: asked.fundId ?? 0,
       campaign: asked.campaignId ?? 0,
       appeal: asked.appealId ?? 0,
       method: asked.method === null ? -1 : METHOD_CODES.indexOf(asked.method),
     };
+  }
+
+  private async fromFacts(asked: AskedTotals, by: TotalBy): Promise<Row[]> {
+    const calendar = await this.settings.calendar();
+    const filter = this.filterOf(asked, calendar);
     const who = await this.who(asked);
     return this.facts.ask({ ask: 'totals', ...who, filter, credit: asked.credit, by, calendar });
   }

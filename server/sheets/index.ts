@@ -4,6 +4,7 @@ import type { Http } from '../platform/http.ts';
 import { postSheet } from './post.ts';
 import type { SheetHeadDraft, Sheets } from './sheets.service.ts';
 
+export { postSheet } from './post.ts';
 export { Sheets } from './sheets.service.ts';
 
 export function serveSheets(http: Http, sheets: Sheets): void {

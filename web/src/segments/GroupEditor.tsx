@@ -1,6 +1,10 @@
 import { Plus, Trash2 } from 'lucide-react';
 import type { ReactNode } from 'react';
+import { PAYMENT_METHODS } from '@tallystick/core/gifts';
+import type { PaymentMethod } from '@tallystick/core/gifts';
 import { parseAmount } from '@tallystick/core/money';
+import { CREDIT_CHOICES } from '@tallystick/core/totals';
+import type { CreditChoice } from '@tallystick/core/totals';
 import type { Condition, Group } from '@tallystick/contract/segments';
 import { Button, Checkbox, IconButton, Input, Select } from '../ui/controls.tsx';
 import { Menu } from '../ui/overlays.tsx';
@@ -157,7 +161,7 @@ function ConditionEditor({ condition, onChange }: { condition: Condition; onChan
     case 'gave':
       return line(
         <>
-          <FundSelect fund={condition.fund} onChange={(fund) => onChange({ ...condition, fund })} />
+          <GiftSelects condition={condition} onChange={onChange} />
           <WindowSelect window={condition.window} onChange={(window) => onChange({ ...condition, window })} />
         </>,
       );
@@ -170,7 +174,7 @@ function ConditionEditor({ condition, onChange }: { condition: Condition; onChan
             onChange={(atLeast) => onChange({ ...condition, atLeast })}
           />
           <Bound label="at most" cents={condition.atMost} onChange={(atMost) => onChange({ ...condition, atMost })} />
-          <FundSelect fund={condition.fund} onChange={(fund) => onChange({ ...condition, fund })} />
+          <GiftSelects condition={condition} onChange={onChange} />
           <WindowSelect window={condition.window} onChange={(window) => onChange({ ...condition, window })} />
         </>,
       );
@@ -246,22 +250,73 @@ function TagSelect({ condition, onChange }: { condition: Of<'tag'>; onChange: (c
   );
 }
 
-function FundSelect({ fund, onChange }: { fund: number | null; onChange: (fund: number | null) => void }) {
-  const { funds } = useChoices();
-  return (
+/** Which gifts a condition is about; of a sum, whose giving counts too. */
+function GiftSelects({
+  condition,
+  onChange,
+}: {
+  condition: Of<'gave' | 'total'>;
+  onChange: (condition: Condition) => void;
+}) {
+  const { funds, campaigns, appeals } = useChoices();
+  const place = (
+    name: 'fund' | 'campaign' | 'appeal',
+    label: string,
+    list: readonly { id: number; name: string }[],
+    any: string,
+    word: string,
+  ) => (
     <Select
-      aria-label="Fund"
-      className="w-48"
-      value={fund ?? ''}
-      onChange={(event) => onChange(event.target.value === '' ? null : Number(event.target.value))}
+      aria-label={label}
+      className="w-44"
+      value={condition[name] ?? ''}
+      onChange={(event) =>
+        onChange({ ...condition, [name]: event.target.value === '' ? null : Number(event.target.value) })
+      }
     >
-      <option value="">to any fund</option>
-      {funds.map((one) => (
+      <option value="">{any}</option>
+      {list.map((one) => (
         <option key={one.id} value={one.id}>
-          to {one.name}
+          {word} {one.name}
         </option>
       ))}
     </Select>
+  );
+  return (
+    <>
+      {place('fund', 'Fund', funds, 'to any fund', 'to')}
+      {place('campaign', 'Campaign', campaigns, 'in any campaign', 'in')}
+      {place('appeal', 'Appeal', appeals, 'for any appeal', 'for')}
+      <Select
+        aria-label="Paid by"
+        className="w-36"
+        value={condition.method ?? ''}
+        onChange={(event) =>
+          onChange({ ...condition, method: event.target.value === '' ? null : (event.target.value as PaymentMethod) })
+        }
+      >
+        <option value="">by anything</option>
+        {Object.entries(PAYMENT_METHODS).map(([method, name]) => (
+          <option key={method} value={method}>
+            by {name.toLowerCase()}
+          </option>
+        ))}
+      </Select>
+      {condition.kind === 'total' && (
+        <Select
+          aria-label="Whose giving counts"
+          className="w-48"
+          value={condition.credit ?? 'legal'}
+          onChange={(event) => onChange({ ...condition, credit: event.target.value as CreditChoice })}
+        >
+          {Object.entries(CREDIT_CHOICES).map(([choice, words]) => (
+            <option key={choice} value={choice}>
+              {words}
+            </option>
+          ))}
+        </Select>
+      )}
+    </>
   );
 }
 

@@ -19,7 +19,15 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
       await browser.see('aside figure svg');
     },
   ],
-  ['record', '/supporters/10008', (browser) => browser.see('figure svg')],
+  [
+    'record',
+    '/gifts/pledges?show=overdue',
+    async (browser) => {
+      await (await browser.see('tr[data-row] a')).click();
+      await browser.see('figure svg');
+      await browser.see('ul[aria-label=Promised]');
+    },
+  ],
   [
     'relations',
     '/supporters?kind=household&sort=-household&section=relations',

@@ -162,3 +162,77 @@ describe('records in full', () => {
     expect(describeChange({ table, id: 1, before, after }, known)).toEqual([line]),
   );
 });
+
+describe('money in history', () => {
+  const gift = { gift_id: 20_931, cents: 2_500 };
+  it.each<[string, RowChange, string]>([
+    [
+      'a part',
+      change('gift_split', null, { ...gift, fund_id: 1 }),
+      'Part of G-20931: $25.00 to General Operating added',
+    ],
+    ['a credit', change('soft_credit', null, gift), 'Soft credit of $25.00 for G-20931 added'],
+    ['a credit that went', change('soft_credit', gift, null), 'Soft credit of $25.00 for G-20931 removed'],
+    [
+      'a correction',
+      change('correction', null, { gift_id: 20_931, reason: 'wrong fund' }),
+      'Correction of G-20931 (wrong fund) added',
+    ],
+    ['a tribute', change('tribute', null, { kind: 'memory', name: 'Ada' }), 'Tribute in memory of Ada added'],
+    ['an honour', change('tribute', null, { kind: 'honour', name: 'Ada' }), 'Tribute in honor of Ada added'],
+    ['a pledge', change('pledge', null, { kind: 'pledge', cents: 70_000 }, 312), 'Pledge P-312 of $700.00 added'],
+    ['a grant', change('pledge', null, { kind: 'grant', cents: 70_000 }, 313), 'Grant P-313 of $700.00 added'],
+    ['a match', change('pledge', null, { kind: 'match', cents: 500 }, 314), 'Matching gift P-314 of $5.00 added'],
+    [
+      'a pledge that was raised',
+      change('pledge', { cents: 70_000 }, { cents: 75_000 }, 312),
+      'Pledged changed from $700.00 to $750.00',
+    ],
+    [
+      'an installment',
+      change('installment', null, { cents: 1_429, due: '2026-12-31' }),
+      'Installment of $14.29 due Dec 31, 2026 added',
+    ],
+    [
+      'a payment',
+      change('pledge_payment', null, { ...gift, pledge_id: 312 }),
+      'Payment of $25.00 on P-312 by G-20931 added',
+    ],
+    [
+      'a write-off',
+      change('write_off', null, { cents: 500, pledge_id: 312, reason: 'moved' }),
+      'Write-off of $5.00 on P-312 (moved) added',
+    ],
+    ['a recurring gift', change('recurring', null, { card_label: 'x' }, 77), 'Recurring gift R-77 added'],
+    [
+      'its end',
+      change('recurring', { until_on: null }, { until_on: '2026-12-31' }, 77),
+      'Until changed from nothing to Dec 31, 2026',
+    ],
+    [
+      'its amount',
+      change('recurring_amount', null, { recurring_id: 77, cents: 2_000, from_on: '2027-01-01' }),
+      'R-77 at $20.00 from Jan 1, 2027 added',
+    ],
+    [
+      'its pause',
+      change('recurring_pause', null, { recurring_id: 77, from_on: '2027-01-01' }),
+      'Pause of R-77 from Jan 1, 2027 added',
+    ],
+    [
+      'a charge',
+      change('charge', null, { recurring_id: 77, cents: 2_000, due: '2027-01-01' }),
+      'Charge of $20.00 due Jan 1, 2027 for R-77 added',
+    ],
+    [
+      'a charge that failed',
+      change('charge', { state: 'asking' }, { state: 'failed' }),
+      'Charge changed from asking to failed',
+    ],
+    [
+      'a receipt that is void',
+      change('receipt', { voided_on: null }, { voided_on: '2026-11-23' }),
+      'Voided changed from nothing to Nov 23, 2026',
+    ],
+  ])('%s', (_name, given, words) => expect(describeChange(given, names)).toEqual([words]));
+});

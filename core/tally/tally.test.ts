@@ -85,3 +85,28 @@ it('notches widen with the gift, on fixed steps', () => {
     2, 2, 4, 4, 7, 12, 12, 18,
   ]);
 });
+
+describe('what is no gift', () => {
+  const lay = (one: Partial<TallyGift>) =>
+    layTally([{ id: 1, date: '2026-01-01', cents: 1_000, answeredOn: null, ...one }], TODAY, 7, WIDTH).notches[0];
+
+  it('asks for no thanks', () => {
+    expect(lay({})?.answered).toBe(false);
+    expect(lay({ kind: 'credit' })?.answered).toBe(true);
+    expect(lay({ kind: 'pledge' })?.answered).toBe(true);
+  });
+
+  it.each([
+    [0, 0, 0, 0],
+    [250, 0, 0.25, 0],
+    [750, 250, 0.75, 0.25],
+    [2_000, 0, 1, 0],
+  ])(
+    'a pledge of 1000 with %i paid and %i written off fills %d and is struck by %d',
+    (paid, writtenOff, filled, struck) =>
+      expect(lay({ kind: 'pledge', paid, writtenOff })).toMatchObject({ filled, struck }),
+  );
+
+  it('a gift neither fills nor is struck', () =>
+    expect(lay({ paid: 500, writtenOff: 500 })).toMatchObject({ filled: 0, struck: 0 }));
+});

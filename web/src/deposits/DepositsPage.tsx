@@ -79,7 +79,11 @@ export default function DepositsPage() {
                     }
                   />
                 ) : null,
-                <Link key="name" className="text-slate hover:underline" to={`/gifts?batch=${batch.id}`}>
+                <Link
+                  key="name"
+                  className="whitespace-nowrap text-slate hover:underline"
+                  to={`/gifts?batch=${batch.id}`}
+                >
                   {batch.number} {batch.name}
                 </Link>,
                 <span key="from" className="whitespace-nowrap">

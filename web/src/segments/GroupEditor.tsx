@@ -1,4 +1,5 @@
 import { Plus, Trash2 } from 'lucide-react';
+import { useState } from 'react';
 import type { ReactNode } from 'react';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import type { PaymentMethod } from '@tallystick/core/gifts';
@@ -282,6 +283,18 @@ function GiftSelects({
       ))}
     </Select>
   );
+  const credit = condition.kind === 'total' ? (condition.credit ?? 'legal') : 'legal';
+  const narrowed = [condition.campaign, condition.appeal, condition.method].some((one) => one != null);
+  const [more, setMore] = useState(narrowed || credit !== 'legal');
+  if (!more)
+    return (
+      <>
+        {place('fund', 'Fund', funds, 'to any fund', 'to')}
+        <Button look="quiet" className="h-7 px-2" onClick={() => setMore(true)}>
+          Narrower
+        </Button>
+      </>
+    );
   return (
     <>
       {place('fund', 'Fund', funds, 'to any fund', 'to')}
@@ -306,7 +319,7 @@ function GiftSelects({
         <Select
           aria-label="Whose giving counts"
           className="w-48"
-          value={condition.credit ?? 'legal'}
+          value={credit}
           onChange={(event) => onChange({ ...condition, credit: event.target.value as CreditChoice })}
         >
           {Object.entries(CREDIT_CHOICES).map(([choice, words]) => (

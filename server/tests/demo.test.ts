@@ -21,7 +21,7 @@ afterAll(() => test.close());
 async function checksum(url: string): Promise<unknown> {
   const connection = await mysql.createConnection(url);
   const [rows] = await connection.query(
-    'CHECKSUM TABLE supporter, email, phone, address, supporter_tag, gift, fund, campaign, appeal, letter, segment',
+    'CHECKSUM TABLE supporter, email, phone, address, supporter_tag, gift, gift_split, soft_credit, pledge, installment, pledge_payment, recurring, charge, batch, sheet_row, fund, campaign, appeal, letter, segment',
   );
   await connection.end();
   return (rows as { Table: string; Checksum: number }[]).map((row) => [row.Table.split('.')[1], row.Checksum]);
@@ -127,5 +127,50 @@ describe('the demo in the database', () => {
       );
       expect([row.id, row.giving.household.lifetime]).toEqual([row.id, sum?.cents ?? 0]);
     }
+  });
+});
+
+describe('the money of the demo', () => {
+  const items = async <T>(path: string): Promise<T[]> => (await test.call('GET', path)).body['items'] as T[];
+
+  it('has pledges that are late, paid and written off, each adding up', async () => {
+    type Row = { standing: Record<'pledged' | 'paid' | 'writtenOff' | 'balance' | 'overdue', number> };
+    const rows = await items<Row>('/pledges?show=all&limit=200');
+    expect(rows.length).toBeGreaterThan(40);
+    for (const { standing } of rows)
+      expect(standing.paid + standing.writtenOff + standing.balance).toBe(standing.pledged);
+    for (const name of ['paid', 'writtenOff', 'overdue'] as const)
+      expect(rows.some(({ standing }) => standing[name] > 0)).toBe(true);
+  });
+
+  it('has recurring gifts that fail, and gifts for every charge that was paid', async () => {
+    const rows = await items<{ state: string }>('/recurring');
+    for (const state of ['active', 'paused', 'failing', 'to call'])
+      expect(
+        rows.some((row) => row.state === state),
+        state,
+      ).toBe(true);
+    const orphans = await test.sql.rows(`SELECT id FROM charge WHERE (state = 'paid') <> (gift_id IS NOT NULL)`);
+    expect(orphans).toEqual([]);
+  });
+
+  it('has splits that add up, credits within their gifts, and a ledger that balances', async () => {
+    const off = await test.sql.rows(
+      'SELECT g.id FROM gift g JOIN gift_split x ON x.gift_id = g.id GROUP BY g.id HAVING SUM(x.cents) <> MAX(g.cents)',
+    );
+    expect(off).toEqual([]);
+    const over = await test.sql.rows('SELECT id FROM soft_credit WHERE cents > of_cents');
+    expect(over).toEqual([]);
+    const { body } = await test.call('GET', '/ledger?from=2019-07-01&to=2026-11-23');
+    expect(body['debit']).toBe(body['credit']);
+    const [sum] = await test.sql.rows<{ cents: number }>('SELECT SUM(cents) AS cents FROM gift');
+    expect(body['debit']).toBe(Number(sum?.cents));
+  });
+
+  it('has a sheet begun, with one amount to mend and its control totals', async () => {
+    const [sheet] = await items<{ id: number; rows: number; expectedCount: number }>('/sheets');
+    expect(sheet).toMatchObject({ rows: 18, expectedCount: 18 });
+    const { body } = await test.call('POST', `/sheets/${sheet?.id ?? 0}/check`, {});
+    expect(body['summary']).toMatchObject({ rows: 18, gifts: 17, wrong: 1, new: 9 });
   });
 });

@@ -49,12 +49,13 @@ describe('batches', () => {
     await balance({});
   });
 
-  it('take in what an intake brings', async () => {
-    const csv = 'Name,Amount,Date\nAna Intake,25.00,2026-11-01\n';
-    const uploaded = await test.call('POST', '/intakes?name=a.csv', undefined, { raw: Buffer.from(csv) });
-    const intake = Number(uploaded.body['id'] ?? (uploaded.body['intake'] as { id: number } | undefined)?.id);
-    if (uploaded.body['jobId']) await test.jobEnd(Number(uploaded.body['jobId']));
-    expect(Number.isNaN(intake)).toBe(false);
+  it('take in what an intake brings, in a batch of its own', async () => {
+    const csv =
+      'First name,Last name,Email,Amount,Date,Transaction ID\nAna,Intake,ana@example.org,25.00,2026-11-01,t-1\n';
+    const { body } = await test.call('POST', '/intakes?name=a.csv', undefined, { raw: Buffer.from(csv) });
+    const posted = await test.call('POST', `/intakes/${String(body['id'])}/post`, {});
+    expect(await test.jobEnd(Number(posted.body['jobId']))).toMatchObject({ state: 'done' });
+    expect((await batches()).find((batch) => batch.source === 'intake')).toMatchObject({ count: 1, cents: 2_500 });
   });
 });
 

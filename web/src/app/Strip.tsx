@@ -32,10 +32,10 @@ export function Strip() {
   const [adding, setAdding] = useState(false);
   const add = [
     { label: 'Gift', keys: 'g', onSelect: () => openGiftDialog(null) },
+    { label: 'Supporter', onSelect: () => void navigate('/supporters?add=1') },
     { label: 'Pledge, grant or match', onSelect: () => void navigate('/gifts/pledges?add=1') },
     { label: 'Recurring gift', onSelect: () => void navigate('/gifts/recurring?add=1') },
     { label: 'Sheet of gifts', onSelect: () => void navigate('/gifts/sheets?new=1') },
-    { label: 'Supporter', onSelect: () => void navigate('/supporters?add=1') },
     { label: 'Segment', onSelect: () => void navigate('/segments/new') },
     { label: 'E-mail to a segment', onSelect: () => void navigate('/outreach/new') },
     { label: 'File of people and gifts', onSelect: () => void navigate('/intake') },

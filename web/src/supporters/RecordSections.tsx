@@ -79,7 +79,7 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
         </tbody>
         <tfoot>
           <tr className="font-medium">
-            <td>{data?.sum.count} gifts</td>
+            <td>{data?.sum.count === 1 ? '1 gift' : `${data?.sum.count ?? 0} gifts`}</td>
             <td className="text-right">{money(data?.sum.cents ?? 0)}</td>
             <td colSpan={shared ? 3 : 2} />
             <td className="hidden @3xl:table-cell" />

@@ -6,6 +6,8 @@ import { listGifts } from '@tallystick/contract/gifts';
 import { listIntakes } from '@tallystick/contract/intake';
 import { listTasks } from '@tallystick/contract/notes';
 import { listMailings } from '@tallystick/contract/outreach';
+import { listRecurring, listReminders } from '@tallystick/contract/pledges';
+import { listSheets } from '@tallystick/contract/sheets';
 import { listRuns, listUnthanked } from '@tallystick/contract/thanks';
 import { addDays, formatDate } from '@tallystick/core/dates';
 import { TaskDialog, TaskLine } from '../supporters/index.ts';
@@ -32,6 +34,24 @@ export default function TodayPage() {
     queryFn: ({ signal }) => call(listGifts, { query: { from, limit: 1 }, signal }),
   });
 
+  const late = useQuery({
+    queryKey: ['pledges', 'late'],
+    queryFn: ({ signal }) => call(listReminders, { query: { days: 0 }, signal }),
+  });
+  const failing = useQuery({
+    queryKey: ['recurring', 'list', 'failing'],
+    queryFn: ({ signal }) => call(listRecurring, { query: { show: 'failing' }, signal }),
+  });
+  const receipts = useQuery({
+    queryKey: ['gifts', 'receipts'],
+    queryFn: ({ signal }) => call(listGifts, { query: { kind: 'receipt', limit: 1 }, signal }),
+  });
+  const sheets = useQuery({ queryKey: ['sheets', 'list'], queryFn: ({ signal }) => call(listSheets, { signal }) });
+  const mine = (sheets.data?.items ?? []).filter((sheet) => sheet.state === 'open' && sheet.mine);
+  const overdue = late.data?.sum ?? { count: 0, cents: 0 };
+  const toCall = failing.data?.items.length ?? 0;
+  const toVoid = receipts.data?.total ?? 0;
+
   const open = intakes.data?.items.filter((intake) => intake.state === 'open') ?? [];
   const drafts = mailings.data?.items.filter((mailing) => mailing.state === 'draft') ?? [];
   const lost = (mailings.data?.items ?? []).filter((mailing) => mailing.counts.notReached > 0);
@@ -53,6 +73,26 @@ export default function TodayPage() {
                 gifts to thank, {money(thanks.data.sum.cents)}
               </Wait>
             )}
+            {overdue.count > 0 && (
+              <Wait to="/gifts/pledges?reminders=1" figure={count(overdue.count)}>
+                {overdue.count === 1 ? 'installment' : 'installments'} overdue or due today, {money(overdue.cents)}
+              </Wait>
+            )}
+            {toCall > 0 && (
+              <Wait to="/gifts/recurring?show=failing" figure={count(toCall)}>
+                recurring {toCall === 1 ? 'gift that fails' : 'gifts that fail'}
+              </Wait>
+            )}
+            {toVoid > 0 && (
+              <Wait to="/gifts?kind=receipt" figure={count(toVoid)}>
+                {toVoid === 1 ? 'receipt' : 'receipts'} to void after a correction
+              </Wait>
+            )}
+            {mine.map((sheet) => (
+              <Wait key={sheet.id} to={`/gifts/sheets/${sheet.id}`} figure={count(sheet.rows)}>
+                rows in your sheet {sheet.name}
+              </Wait>
+            ))}
             {open.map((intake) => (
               <Wait key={intake.id} to={`/intake/${intake.id}`} figure={count(intake.rows)}>
                 rows of {intake.name} to look at
@@ -75,11 +115,13 @@ export default function TodayPage() {
             )}
           </ul>
           <MyTasks />
-          {thanks.data?.sum.count === 0 && open.length + drafts.length + lost.length + lostReceipts === 0 && (
-            <p className="py-3">
-              <StateWord tone="settled">Nothing waits. Everyone is thanked.</StateWord>
-            </p>
-          )}
+          {thanks.data?.sum.count === 0 &&
+            open.length + drafts.length + lost.length + lostReceipts + overdue.count + toCall + toVoid + mine.length ===
+              0 && (
+              <p className="py-3">
+                <StateWord tone="settled">Nothing waits. Everyone is thanked.</StateWord>
+              </p>
+            )}
         </section>
         <section aria-labelledby="lately">
           <h2 id="lately" className="border-b border-rule pb-1 text-lg">

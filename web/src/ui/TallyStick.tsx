@@ -158,8 +158,8 @@ function Upper({ notch, x, active }: { notch: Notch; x: number; active: boolean 
         width={width}
         height={DEPTH}
         fill="none"
-        stroke={active ? 'var(--ink)' : 'var(--hazel)'}
-        strokeDasharray="2 1.5"
+        stroke={active ? 'var(--ink)' : 'var(--paper)'}
+        strokeWidth={1.25}
       />
       {notch.struck > 0 && (
         <line

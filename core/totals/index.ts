@@ -96,8 +96,8 @@ function* given(facts: Facts, slot: number, inParts: boolean): Generator<PartRow
 }
 
 /**
- * Totals of a set of supporters (slots), by a key of each row; a row whose key is null is passed over. `inParts`
- * says that the key looks at funds, campaigns or appeals. A cent is never counted twice within one key.
+ * Totals of a set of supporters (slots), by a key of each row. `inParts` says
+ * that the key looks at funds, campaigns or appeals. A cent is never counted twice within one key.
  */
 export function totalsBy<K>(
   facts: Facts,

@@ -40,7 +40,12 @@ describe('a sheet of twenty rows', () => {
     await browser.see('figure svg');
     await browser.keys('a');
     await browser.see('[role=menu]');
-    await browser.keys('s', 'h', Key.ENTER);
+    await browser.keys('s', 'h');
+    await wait(
+      async () => (await browser.driver.executeScript('return document.activeElement?.innerText')) === 'Sheet of gifts',
+      'the menu did not come to the sheet',
+    );
+    await browser.keys(Key.ENTER);
     await browser.see('//*[@role="dialog"]//h2[.="Begin a sheet"]');
     await browser.control('a');
     await browser.keys('Supper tables', Key.TAB, Key.TAB, Key.TAB, '20', Key.TAB, '1,310.00', Key.ENTER);

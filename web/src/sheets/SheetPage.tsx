@@ -108,7 +108,11 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
         onChange={typing.change}
       />
       {typing.checked && !posted && (
-        <Summary sheet={sheet} checked={typing.checked} onControl={(control) => change.mutate(control)} />
+        <Summary
+          sheet={sheet}
+          checked={typing.checked}
+          onControl={(control) => void typing.flush().then(() => change.mutate(control))}
+        />
       )}
       {posting && typing.checked && (
         <PostDialog sheet={sheet} checked={typing.checked} onClose={() => setPosting(false)} />

@@ -43,7 +43,9 @@ export function useSheet(sheet: Sheet) {
   const dirty = useRef(new Set<string>(mirrored(id).map((row) => row.key)));
   const latest = useRef(rows);
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
-  const sending = useRef(false);
+  /** Keys that are on their way; the mirror holds them until the server has them. */
+  const underWay = useRef(new Set<string>());
+  const sending = useRef<Promise<void> | null>(null);
   const asked = useRef(0);
   const fields = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
   const own = useMemo(
@@ -63,33 +65,49 @@ export function useSheet(sheet: Sheet) {
     }
   }, [id]);
 
-  /** Sends what is not kept yet; tried again by itself while the server is away. */
-  const flush = useCallback(async (): Promise<void> => {
-    clearTimeout(timer.current);
-    if (sending.current || dirty.current.size === 0) return;
-    sending.current = true;
+  /** Sends once what is not kept yet; false where the server did not take it. */
+  const send = useCallback(async (): Promise<boolean> => {
     const keys = [...dirty.current];
-    const send = latest.current.flatMap((row, place): Kept[] =>
+    const unkept = latest.current.flatMap((row, place): Kept[] =>
       dirty.current.has(row.key) ? [{ ...rowOf(row), place }] : [],
     );
     dirty.current.clear();
+    underWay.current = new Set(keys);
     try {
-      await call(typeRows, { params: { id }, body: { rows: send as never, removed: [] } });
+      await call(typeRows, { params: { id }, body: { rows: unkept as never, removed: [] } });
       if (dirty.current.size === 0) {
         localStorage.removeItem(mirrorOf(id));
         setKept('kept');
       }
       if (latest.current.length <= CHECKED_BY_ITSELF) void check().catch(() => undefined);
+      return true;
     } catch (error) {
-      for (const key of keys) dirty.current.add(key);
+      for (const key of underWay.current) dirty.current.add(key);
       setKept('away');
       if (!isAway(error)) console.warn(messageOf(error));
-      timer.current = setTimeout(() => void flush(), 3000);
+      return false;
     } finally {
-      sending.current = false;
-      if (dirty.current.size > 0) timer.current = setTimeout(() => void flush(), SAVE_MS);
+      underWay.current = new Set();
     }
   }, [id, check]);
+
+  /** Resolves once everything typed so far is kept, or the server is away; then it is tried again by itself. */
+  const flush = useCallback(async (): Promise<void> => {
+    clearTimeout(timer.current);
+    if (sending.current === null && dirty.current.size === 0) return;
+    // Whoever waits for the rows to be kept waits for those on their way, too.
+    sending.current ??= (async () => {
+      let taken = true;
+      while (taken && dirty.current.size > 0) taken = await send();
+      sending.current = null;
+      if (!taken) timer.current = setTimeout(() => void again.current(), 3000);
+    })();
+    await sending.current;
+  }, [send]);
+  const again = useRef(flush);
+  useEffect(() => {
+    again.current = flush;
+  }, [flush]);
 
   const change = useCallback(
     (work: (old: readonly SheetRow[]) => readonly SheetRow[]) => {
@@ -99,7 +117,9 @@ export function useSheet(sheet: Sheet) {
       for (const row of next) if (before.get(row.key) !== row) dirty.current.add(row.key);
       latest.current = next;
       setRows(next);
-      const waiting = next.flatMap((row, place) => (dirty.current.has(row.key) ? [{ ...row, place }] : []));
+      const waiting = next.flatMap((row, place) =>
+        dirty.current.has(row.key) || underWay.current.has(row.key) ? [{ ...row, place }] : [],
+      );
       try {
         localStorage.setItem(mirrorOf(id), JSON.stringify(waiting));
       } catch {

@@ -16,6 +16,8 @@ export const Batch = z.object({
   expectedCents: z.number().nullable(),
   reason: z.string(),
   depositId: Id.nullable(),
+  /** Whether what it holds is another number or sum than when it was balanced. */
+  changed: z.boolean(),
   count: z.number(),
   cents: z.number(),
   byMethod: ByMethod,
@@ -27,8 +29,8 @@ export const listBatches = endpoint({
   method: 'get',
   path: '/batches',
   role: 'read',
-  summary: 'Batches, those not yet deposited first, with number and sum by payment method.',
-  query: z.object({ state: z.enum(['open', 'balanced', 'posted']).optional() }),
+  summary: 'Batches, newest first, with number and sum by payment method; waiting are those not yet deposited.',
+  query: z.object({ state: z.enum(['waiting', 'open', 'balanced', 'posted']).default('waiting') }),
   response: z.object({ items: z.array(Batch) }),
 });
 export const balanceBatch = endpoint({
@@ -56,19 +58,23 @@ export const Deposit = z.object({
   name: z.string(),
   date: z.string(),
   by: z.string(),
+  /** Of its sum, what is money; stock and goods are not taken to a bank. */
+  bankCents: z.number(),
   batches: z.array(z.object({ id: Id, number: z.string(), name: z.string() })),
   count: z.number(),
   cents: z.number(),
   byMethod: ByMethod,
 });
+export type Deposit = z.infer<typeof Deposit>;
 export const listDeposits = endpoint({
   id: 'listDeposits',
   area,
   method: 'get',
   path: '/deposits',
   role: 'read',
-  summary: 'Deposits with their batches, newest first.',
-  response: z.object({ items: z.array(Deposit) }),
+  summary: 'Deposits with their batches, newest first; those made before a deposit with `before`.',
+  query: z.object({ before: z.coerce.number().int().optional() }),
+  response: z.object({ items: z.array(Deposit), total: z.number() }),
 });
 export const makeDeposit = endpoint({
   id: 'makeDeposit',
@@ -91,7 +97,7 @@ export const depositSlip = endpoint({
   path: '/deposits/:id/slip.pdf',
   role: 'read',
   produces: 'application/pdf',
-  summary: 'The slip of a deposit: checks one by one, then the sum of each payment method.',
+  summary: 'The slip of a deposit: its gifts one by one, the sum of each payment method, and what goes to the bank.',
   params: IdParams,
   response: z.string(),
 });

@@ -251,7 +251,8 @@ export const editGift = endpoint({
   method: 'put',
   path: '/gifts/:id',
   role: 'entry',
-  summary: 'Change a gift that is neither receipted, deposited nor in a closed period; later use a correction.',
+  summary:
+    'Change a gift. Once it is receipted, deposited or in a closed period its money is corrected instead (409 settled); credits, tribute, sale of stock, source code, check number, note and own fields can still change.',
   params: IdParams,
   body: GiftDraft.omit({ pays: true, match: true, recurringId: true }).extend({ version: z.number() }),
   response: Written,

@@ -14,7 +14,7 @@ import * as jobsContract from '@tallystick/contract/jobs';
 import { startFacts } from './facts/index.ts';
 import { Anything, serveFind, startFind } from './find/index.ts';
 import { Deposits, Ledger, serveDeposits } from './deposits/index.ts';
-import { Corrections, Gifts, GiftTotals, serveGifts } from './gifts/index.ts';
+import { Corrections, Gifts, GiftTotals, refuseUndo, serveGifts } from './gifts/index.ts';
 import { History } from './history/index.ts';
 import { Intakes, serveIntake } from './intake/index.ts';
 import { Letters, serveLetters } from './letters/index.ts';
@@ -137,6 +137,7 @@ export class App {
     const tasks = new people.Tasks(source, changes, settings);
     const fields = new Fields(source, changes);
     const gifts = new Gifts(source, changes, settings);
+    changes.beforeUndo(refuseUndo);
     const till = config.till ? new Till(config.till, config.tillPatience) : null;
     const corrections = new Corrections(changes, settings, (...gift) => charges.giveBack(...gift));
     const charges: Charges = new Charges(source, changes, settings, jobs, till, corrections);

@@ -52,6 +52,12 @@ export function takenBack(state: GiftState, cents: Cents): GiftState {
   return { ...state, cents: left, parts: shared(left, state.parts) };
 }
 
+const samePart = (one: GiftPart, other: GiftPart | undefined): boolean =>
+  one.cents === other?.cents &&
+  one.fundId === other.fundId &&
+  one.campaignId === other.campaignId &&
+  one.appealId === other.appealId;
+
 /** What the receipt of a gift needs after a correction, in words, or null where it still says what is true. */
 export function correctionNeeds(before: GiftState, after: GiftState): 'void' | 'reissue' | null {
   if (after.cents === 0) return 'void';
@@ -60,6 +66,7 @@ export function correctionNeeds(before: GiftState, after: GiftState): 'void' | '
     before.date === after.date &&
     before.supporterId === after.supporterId &&
     before.method === after.method &&
-    JSON.stringify(before.parts) === JSON.stringify(after.parts);
+    before.parts.length === after.parts.length &&
+    before.parts.every((part, place) => samePart(part, after.parts[place]));
   return same ? null : 'reissue';
 }

@@ -1,11 +1,12 @@
 import { dayNumber, fiscalYearOf, fiscalYearOfDay, fiscalYearSpan } from '../dates/index.ts';
 import type { Calendar } from '../dates/index.ts';
 
-export { METHOD_CODES, PAYMENT_METHODS, paymentMethodOf, type PaymentMethod } from './methods.ts';
+export { isBanked, METHOD_CODES, PAYMENT_METHODS, paymentMethodOf, type PaymentMethod } from './methods.ts';
 export {
   creditParts,
   CREDIT_KINDS,
   partsFault,
+  placedTwice,
   readParts,
   recognised,
   shared,

@@ -14,6 +14,9 @@ export type PaymentMethod = keyof typeof PAYMENT_METHODS;
 /** The methods in the order of their codes in facts. */
 export const METHOD_CODES = Object.keys(PAYMENT_METHODS) as PaymentMethod[];
 
+/** Whether it is money that is taken to a bank; stock and goods are gifts, but no deposit. */
+export const isBanked = (method: PaymentMethod): boolean => method !== 'stock' && method !== 'in_kind';
+
 const SYNONYMS: Record<string, PaymentMethod> = {
   cash: 'cash',
   check: 'cheque',

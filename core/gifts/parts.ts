@@ -19,12 +19,20 @@ export const CREDIT_KINDS = {
 } as const;
 export type CreditKind = keyof typeof CREDIT_KINDS;
 
+/** That two parts go to the same place, in words, or null. */
+export function placedTwice(parts: readonly Omit<GiftPart, 'cents'>[]): string | null {
+  const places = parts.map((part) => [part.fundId, part.campaignId, part.appealId].join('|'));
+  return new Set(places).size < places.length
+    ? 'Two parts go to the same fund, campaign and appeal; make them one.'
+    : null;
+}
+
 /** What is wrong with the parts of a gift of `cents`, in words, or null. */
 export function partsFault(cents: Cents, parts: readonly GiftPart[]): string | null {
   if (parts.length === 0) return 'A gift goes to one fund at least.';
   if (parts.some((part) => part.cents <= 0)) return 'Each part must be above zero.';
-  const places = parts.map((part) => [part.fundId, part.campaignId, part.appealId].join('|'));
-  if (new Set(places).size < places.length) return 'Two parts go to the same fund, campaign and appeal; make them one.';
+  const twice = placedTwice(parts);
+  if (twice !== null) return twice;
   const sum = parts.reduce((total, part) => total + part.cents, 0);
   if (sum === cents) return null;
   const [short, has] = [Math.abs(cents - sum), sum < cents ? 'less' : 'more'];

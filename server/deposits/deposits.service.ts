@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { formatDate } from '@tallystick/core/dates';
-import { giftNumber, PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { giftNumber, isBanked, PAYMENT_METHODS } from '@tallystick/core/gifts';
 import type { PaymentMethod } from '@tallystick/core/gifts';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
@@ -9,7 +9,7 @@ import { controlDifference } from '@tallystick/core/sheets';
 import { tablePdf } from '../letters/index.ts';
 import type { BatchSource } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
-import { sqlOn } from '../platform/db.ts';
+import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { day, table, text } from '../platform/tables.ts';
@@ -35,6 +35,8 @@ interface BatchRow {
   expected_cents: number | null;
   reason: string;
   deposit_id: number | null;
+  balanced_count: number | null;
+  balanced_cents: number | null;
 }
 interface MethodSum {
   method: PaymentMethod;
@@ -44,6 +46,13 @@ interface MethodSum {
 
 export const batchNumber = (id: number): string => `B-${id}`;
 export const depositNumber = (id: number): string => `D-${id}`;
+const PAGE = 50;
+
+/** A gift of a batch as `g`, `b` its batch; `c` is the first correction since it was deposited, which has what it was then. */
+const AS_DEPOSITED = `FROM gift g JOIN batch b ON b.id = g.batch_id
+  LEFT JOIN correction c ON c.id = (SELECT MIN(x.id) FROM correction x WHERE x.gift_id = g.id AND x.deposit_id = b.deposit_id)`;
+const METHOD = `COALESCE(JSON_VALUE(c.was, '$.method'), g.method)`;
+const CENTS = `CAST(COALESCE(JSON_VALUE(c.was, '$.cents'), g.cents) AS SIGNED)`;
 
 /** Batches that gifts land in, and the deposits that gather them. */
 export class Deposits {
@@ -60,12 +69,10 @@ export class Deposits {
   private async sumsOf(ids: readonly number[], sql: Sql = this.sql): Promise<Map<number, MethodSum[]>> {
     const sums = new Map<number, MethodSum[]>();
     if (ids.length === 0) return sums;
-    // gift_batch (batch_id), correction_gift (gift_id, id): what was changed later is still what came in that day
+    // gift_batch (batch_id), correction_gift (gift_id, id); what was taken back before it was deposited is not in it
     const rows = await sql.rows<MethodSum & { batch_id: number }>(
-      `SELECT g.batch_id, COALESCE(JSON_VALUE(c.was, '$.method'), g.method) AS method, COUNT(*) AS count,
-       SUM(COALESCE(JSON_VALUE(c.was, '$.cents'), g.cents)) AS cents FROM gift g
-       LEFT JOIN correction c ON c.id = (SELECT MIN(x.id) FROM correction x WHERE x.gift_id = g.id)
-       WHERE g.batch_id IN (?) GROUP BY 1, 2 ORDER BY 1, 2`,
+      `SELECT g.batch_id, ${METHOD} AS method, COUNT(*) AS count, SUM(${CENTS}) AS cents ${AS_DEPOSITED}
+       WHERE g.batch_id IN (?) AND ${CENTS} > 0 GROUP BY 1, 2 ORDER BY 1, 2`,
       [ids],
     );
     for (const { batch_id, ...sum } of rows)
@@ -73,14 +80,18 @@ export class Deposits {
     return sums;
   }
 
-  async batches(state?: string) {
+  /** Batches with gifts in a state, newest first; of the deposited ones the last thousand, the older are in their deposits. */
+  async batches(state: 'waiting' | 'open' | 'balanced' | 'posted') {
     const rows = await this.sql.rows<BatchRow>(
-      `SELECT * FROM batch ${state ? 'WHERE state = ?' : ''} ORDER BY FIELD(state, 'open', 'balanced', 'posted'), id DESC LIMIT 300`,
-      state ? [state] : [],
+      // batch_state (state, id)
+      `SELECT * FROM batch WHERE state IN (?) ORDER BY FIELD(state, 'open', 'balanced', 'posted'), id DESC ${state === 'posted' ? 'LIMIT 1000' : ''}`,
+      [state === 'waiting' ? ['open', 'balanced'] : [state]],
     );
     const sums = await this.sumsOf(rows.map((row) => row.id));
-    return rows.map((row) => {
-      const byMethod = sums.get(row.id) ?? [];
+    return rows.flatMap((row) => {
+      const byMethod = sums.get(row.id);
+      // Nothing is left in it: all was undone or taken back.
+      if (!byMethod) return [];
       return {
         id: row.id,
         number: batchNumber(row.id),
@@ -93,6 +104,7 @@ export class Deposits {
         expectedCents: row.expected_cents,
         reason: row.reason,
         depositId: row.deposit_id,
+        changed: changedSince(row, totalOf(byMethod)),
         ...totalOf(byMethod),
         byMethod,
       };
@@ -132,13 +144,26 @@ export class Deposits {
         state: 'balanced',
         expected_count: control.count,
         expected_cents: control.cents,
+        balanced_count: total.count,
+        balanced_cents: total.cents,
         reason: asked.reason,
       });
     });
   }
 
-  async list() {
-    const deposits = await this.sql.rows<DepositRecord>('SELECT * FROM deposit ORDER BY id DESC LIMIT 200');
+  /** A page of deposits, newest first: all, or those made before one. */
+  async list(before: number | null) {
+    const [rows, count] = await Promise.all([
+      this.sql.rows<DepositRecord>('SELECT * FROM deposit WHERE id < ? ORDER BY id DESC LIMIT ?', [
+        before ?? Number.MAX_SAFE_INTEGER,
+        PAGE,
+      ]),
+      one<{ many: number }>(this.sql, 'SELECT COUNT(*) AS many FROM deposit'),
+    ]);
+    return { items: await this.views(rows), total: count?.many ?? 0 };
+  }
+
+  private async views(deposits: readonly DepositRecord[]) {
     const batches = await this.sql.rows<{ id: number; name: string; deposit_id: number }>(
       'SELECT id, name, deposit_id FROM batch WHERE deposit_id IN (?) ORDER BY id',
       [[0, ...deposits.map((deposit) => deposit.id)]],
@@ -156,6 +181,7 @@ export class Deposits {
         by: deposit.actor,
         batches: own.map(({ id, name }) => ({ id, name, number: batchNumber(id) })),
         ...totalOf(byMethod),
+        bankCents: totalOf(byMethod.filter((sum) => isBanked(sum.method))).cents,
         byMethod,
       };
     });
@@ -166,6 +192,7 @@ export class Deposits {
     const summary = `Deposited ${asked.batchIds.length} ${asked.batchIds.length === 1 ? 'batch' : 'batches'}: ${asked.name}`;
     return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
       const batches = await tx.lock('batch', asked.batchIds);
+      const sums = await this.sumsOf(asked.batchIds, tx.sql);
       for (const id of asked.batchIds) {
         const batch = batches.get(id);
         if (!batch) throw notFound(`Batch ${batchNumber(id)}`);
@@ -175,6 +202,12 @@ export class Deposits {
             'not-balanced',
             `${batchNumber(id)} is ${batch['state'] === 'posted' ? 'in a deposit already' : 'not balanced yet'}.`,
           );
+        if (changedSince(batch as unknown as BatchRow, totalOf(sums.get(id) ?? [])))
+          throw new Problem(
+            409,
+            'changed-since',
+            `${batchNumber(id)} is not what it was when it was balanced: a gift in it was changed, corrected or undone. Balance it again.`,
+          );
       }
       const id = await tx.insert('deposit', { name: asked.name, date: asked.date, actor: actor.name });
       await tx.updateAll('batch', asked.batchIds, { state: 'posted', deposit_id: id });
@@ -182,18 +215,17 @@ export class Deposits {
     });
   }
 
-  /** The slip: checks and cash one by one, the rest by its sum. */
+  /** The slip: its gifts one by one, the sum of each payment method, and what of it goes to the bank. */
   async slip(id: number): Promise<{ name: string; pdf: Buffer }> {
-    const deposit = (await this.list()).find((one) => one.id === id);
+    const [deposit] = await this.views(await this.sql.rows<DepositRecord>('SELECT * FROM deposit WHERE id = ?', [id]));
     if (!deposit) throw notFound(`Deposit ${depositNumber(id)}`);
     const { name: organization, currency } = await this.settings.organization();
     const gifts = await this.sql.rows<NameParts & { id: number; method: PaymentMethod; cheque: string; cents: number }>(
-      `SELECT g.id, COALESCE(JSON_VALUE(c.was, '$.method'), g.method) AS method, g.cheque,
-       CAST(COALESCE(JSON_VALUE(c.was, '$.cents'), g.cents) AS SIGNED) AS cents, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization
-       FROM gift g JOIN supporter s ON s.id = g.supporter_id
-       LEFT JOIN correction c ON c.id = (SELECT MIN(x.id) FROM correction x WHERE x.gift_id = g.id)
-       WHERE g.batch_id IN (?) ORDER BY 2, g.id`,
-      [deposit.batches.map((batch) => batch.id)],
+      `SELECT g.id, ${METHOD} AS method, g.cheque, ${CENTS} AS cents,
+       s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization
+       ${AS_DEPOSITED} JOIN supporter s ON s.id = g.supporter_id
+       WHERE g.batch_id IN (?) AND ${CENTS} > 0 ORDER BY 2, g.id`,
+      [[0, ...deposit.batches.map((batch) => batch.id)]],
     );
     const money = (cents: number): string => formatMoney(cents, currency);
     const pdf = await tablePdf({
@@ -218,13 +250,22 @@ export class Deposits {
         money(gift.cents),
       ]),
       sums: [
-        ...deposit.byMethod.map((sum) => [PAYMENT_METHODS[sum.method], '', `${sum.count} gifts`, '', money(sum.cents)]),
-        ['In all', '', `${deposit.count} gifts`, '', money(deposit.cents)],
+        ...deposit.byMethod.map((sum) => [PAYMENT_METHODS[sum.method], '', many(sum.count), '', money(sum.cents)]),
+        ...(deposit.bankCents === deposit.cents ? [] : [['In all', '', many(deposit.count), '', money(deposit.cents)]]),
+        ['To the bank', '', '', '', money(deposit.bankCents)],
       ],
     });
     return { name: `deposit-${deposit.number}`, pdf };
   }
 }
+
+const many = (gifts: number): string => (gifts === 1 ? '1 gift' : `${gifts} gifts`);
+
+/** Whether a balanced batch holds something else than when it was balanced. */
+const changedSince = (batch: BatchRow, holds: { count: number; cents: number }): boolean =>
+  batch.state === 'balanced' &&
+  batch.balanced_cents !== null &&
+  (batch.balanced_count !== holds.count || Number(batch.balanced_cents) !== holds.cents);
 
 const totalOf = (sums: readonly MethodSum[]): { count: number; cents: number } => ({
   count: sums.reduce((total, sum) => total + sum.count, 0),

@@ -1,6 +1,6 @@
 import { parse } from 'csv-parse/sync';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Batch } from '@tallystick/contract/deposits';
+import type { Batch, Deposit as MadeDeposit } from '@tallystick/contract/deposits';
 import { addGift, addPerson, openTestApp, snapshot } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
@@ -10,7 +10,33 @@ beforeAll(async () => {
 });
 afterAll(() => test.close());
 
-const batches = async (): Promise<Batch[]> => (await test.call('GET', '/batches')).body['items'] as Batch[];
+const batches = async (state = 'waiting'): Promise<Batch[]> =>
+  (await test.call('GET', `/batches?state=${state}`)).body['items'] as Batch[];
+const balanceAll = async (): Promise<void> => {
+  for (const { id, version } of await batches('open')) await test.call('POST', `/batches/${id}/balance`, { version });
+};
+/** A gift alone in a balanced batch. */
+const balancedGift = async (over: Record<string, unknown> = {}) => {
+  await balanceAll();
+  const { body } = await test.call('POST', '/gifts', {
+    ...{ supporterId: await addPerson(test), cents: 4_000, date: '2026-11-01', fundId: 1, method: 'cheque', ...over },
+  });
+  await balance();
+  const id = Number(body['id']);
+  return { id, recorded: String(body['revision']), batchId: await batchOf(id) };
+};
+const batchOf = async (giftId: number): Promise<number> =>
+  Number((await test.call('GET', `/gifts/${giftId}`)).body['batchId']);
+const deposit = (batchIds: readonly number[], name = 'Monday') =>
+  test.call('POST', '/deposits', { name, date: '2026-11-23', batchIds });
+const deposits = async (): Promise<MadeDeposit[]> =>
+  (await test.call('GET', '/deposits')).body['items'] as MadeDeposit[];
+const correct = async (id: number, kind: string, over: Record<string, unknown> = {}) => {
+  const { version } = (await test.call('GET', `/gifts/${id}`)).body;
+  return test.call('POST', `/gifts/${id}/corrections`, { kind, version, reason: 'It was wrong', ...over });
+};
+const undo = (answer: { body: Record<string, unknown> } | string) =>
+  test.call('POST', `/changes/${typeof answer === 'string' ? answer : String(answer.body['revision'])}/undo`, {});
 const openBatch = async (): Promise<Batch> => {
   const found = (await batches()).find((batch) => batch.state === 'open');
   if (!found) throw new Error('There is no open batch.');
@@ -57,6 +83,24 @@ describe('batches', () => {
     expect(await test.jobEnd(Number(posted.body['jobId']))).toMatchObject({ state: 'done' });
     expect((await batches()).find((batch) => batch.source === 'intake')).toMatchObject({ count: 1, cents: 2_500 });
   });
+
+  it('stay with the gifts that came later when the gift that began one is undone', async () => {
+    const who = await addPerson(test);
+    const record = () =>
+      test.call('POST', '/gifts', { supporterId: who, cents: 900, date: '2026-11-02', fundId: 1, method: 'other' });
+    await balanceAll();
+    const before = await snapshot(test.sql);
+    const [first, second] = [await record(), await record()];
+    const { id } = await openBatch();
+    expect((await undo(first)).status).toBe(200);
+    expect(await openBatch()).toMatchObject({ id, count: 1, cents: 900 });
+    const undone = await undo(second);
+    expect(undone.status).toBe(200);
+    expect(await batches('open')).toEqual([]);
+    expect((await snapshot(test.sql))['gift']).toEqual(before['gift']);
+    await undo(undone);
+    expect(await openBatch()).toMatchObject({ id, count: 1, cents: 900 });
+  });
 });
 
 describe('a deposit', () => {
@@ -76,22 +120,67 @@ describe('a deposit', () => {
       'application/pdf',
       '%PDF-',
     ]);
-    const [posted] = (await batches()).filter((batch) => batch.state === 'posted');
+    const [posted] = await batches('posted');
     const answer = await test.call('POST', `/batches/${posted?.id ?? 0}/balance`, { version: posted?.version ?? 0 });
     expect(answer.body['error']).toMatchObject({ code: 'posted' });
     await test.call('POST', `/changes/${String(made.body['revision'])}/undo`, {});
     expect(await snapshot(test.sql)).toEqual(before);
   });
 
-  it('keeps what came in that day, though a gift is corrected later', async () => {
-    const id = await addGift(test, await addPerson(test), { cents: 4_000, cheque: '91' });
-    await balance({});
-    const batchId = Number((await test.call('GET', `/gifts/${id}`)).body['batchId']);
-    await test.call('POST', '/deposits', { name: 'Kept', date: '2026-11-23', batchIds: [batchId] });
-    const { version } = (await test.call('GET', `/gifts/${id}`)).body;
-    await test.call('POST', `/gifts/${id}/corrections`, { kind: 'returned', version, reason: 'No funds' });
-    const [deposit] = (await test.call('GET', '/deposits')).body['items'] as { cents: number }[];
-    expect(deposit?.cents).toBe(4_000);
+  it('keeps what came in that day, though a gift is corrected later, and that can be undone', async () => {
+    const { id, batchId } = await balancedGift({ cheque: '91' });
+    await deposit([batchId], 'Kept');
+    const returned = await correct(id, 'returned');
+    expect((await deposits())[0]).toMatchObject({ name: 'Kept', count: 1, cents: 4_000 });
+    expect((await undo(returned)).status).toBe(200);
+    expect((await deposits())[0]).toMatchObject({ count: 1, cents: 4_000 });
+  });
+
+  it('does not take in what was taken back before it, and asks to balance such a batch again', async () => {
+    const id = await addGift(test, await addPerson(test), { cents: 4_000, cheque: '92' });
+    await addGift(test, await addPerson(test), { cents: 700, method: 'cash' });
+    const batchId = await batchOf(id);
+    await balance();
+    await correct(id, 'void');
+    const changed = (await batches()).find((batch) => batch.id === batchId);
+    expect(changed).toMatchObject({ state: 'balanced', changed: true, count: 1, cents: 700 });
+    expect((await deposit([batchId])).body['error']).toMatchObject({ code: 'changed-since' });
+    await test.call('POST', `/batches/${batchId}/balance`, { version: changed?.version });
+    expect((await deposit([batchId], 'Without')).status).toBe(200);
+    expect((await deposits())[0]).toMatchObject({ name: 'Without', count: 1, cents: 700 });
+  });
+
+  it('is not for stock and goods: they are listed, and do not go to the bank', async () => {
+    const { batchId } = await balancedGift({
+      ...{ cents: 618_750, method: 'stock' },
+      details: { kind: 'stock', symbol: 'LMPS', shares: '150', meanPrice: '41.25' },
+    });
+    const money = await balancedGift({ method: 'cash', cents: 1_234 });
+    await deposit([batchId, money.batchId], 'Mixed');
+    expect((await deposits())[0]).toMatchObject({ name: 'Mixed', cents: 619_984, bankCents: 1_234 });
+  });
+
+  it('holds its gifts: neither recording nor changing one of them can be undone any more', async () => {
+    const { id, recorded, batchId } = await balancedGift();
+    const whole = (await test.call('GET', `/gifts/${id}`)).body;
+    const changed = await test.call('PUT', `/gifts/${id}`, { ...whole, parts: [], tribute: null, fundId: 2 });
+    expect(changed.status).toBe(200);
+    const made = await deposit([batchId]);
+    for (const revision of [changed, recorded]) {
+      const refused = await undo(revision);
+      expect([refused.status, (refused.body['error'] as { code: string }).code]).toEqual([409, 'deposited']);
+    }
+    for (const revision of [made, changed, recorded]) expect((await undo(revision)).status).toBe(200);
+    expect((await test.call('GET', `/gifts/${id}`)).status).toBe(404);
+    expect((await batches()).map((batch) => batch.id)).not.toContain(batchId);
+  });
+
+  it('is listed in pages', async () => {
+    const { batchId } = await balancedGift();
+    const { body } = await deposit([batchId], 'Last');
+    const before = (await test.call('GET', `/deposits?before=${String(body['id'])}`)).body;
+    expect((before['items'] as MadeDeposit[]).map((one) => one.name)).not.toContain('Last');
+    expect(before['total']).toBe((before['items'] as MadeDeposit[]).length + 1);
   });
 
   it('takes no batch that is still open, and none from a clerk', async () => {
@@ -100,6 +189,33 @@ describe('a deposit', () => {
     const body = { name: 'x', date: '2026-11-23', batchIds: [id] };
     expect((await test.call('POST', '/deposits', body)).status).toBe(409);
     expect((await test.call('POST', '/deposits', body, { as: 'entry' })).status).toBe(403);
+  });
+});
+
+describe('closed books', () => {
+  const close = (through: string | null) => test.call('PUT', '/ledger/closed', { through }, { as: 'admin' });
+
+  it('are not changed by undoing what was booked in them; what is booked today can be undone', async () => {
+    const { id, recorded } = await balancedGift({ date: '2026-02-03' });
+    const before = await correct(id, 'void');
+    expect((await undo(before)).status).toBe(200);
+    expect((await close('2026-02-28')).status).toBe(200);
+    const refused = await undo(recorded);
+    expect([refused.status, (refused.body['error'] as { code: string }).code]).toEqual([409, 'books-closed']);
+    const after = await correct(id, 'void');
+    expect((await undo(after)).status).toBe(200);
+    expect((await close(null)).status).toBe(200);
+  });
+
+  it('let what is no money be said about a gift, on the day that it is booked', async () => {
+    const { id } = await balancedGift({ date: '2026-02-04' });
+    await close('2026-02-28');
+    const whole = (await test.call('GET', `/gifts/${id}`)).body;
+    const noted = await test.call('PUT', `/gifts/${id}`, { ...whole, parts: [], tribute: null, note: 'By hand' });
+    expect(noted.status).toBe(200);
+    expect((await test.call('GET', `/gifts/${id}`)).body).toMatchObject({ note: 'By hand', bookedOn: '2026-02-04' });
+    expect((await undo(noted)).status).toBe(200);
+    await close(null);
   });
 });
 

@@ -13,7 +13,7 @@ export function serveDeposits(http: Http, deposits: Deposits, ledger: Ledger): v
     const { revision } = await deposits.balance(actor, params.id, body);
     return { revision };
   });
-  http.on(contract.listDeposits, async () => ({ items: await deposits.list() }));
+  http.on(contract.listDeposits, ({ query }) => deposits.list(query.before ?? null));
   http.on(contract.makeDeposit, async ({ actor, body }) => {
     const { revision, result } = await deposits.make(actor, body);
     return { revision, ...result };

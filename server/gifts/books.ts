@@ -43,26 +43,27 @@ export async function openBatch(tx: Transaction, source: BatchSource, today: Iso
   return again ? again.id : newBatch(tx, source, today, name);
 }
 
-/** A batch of its own: of a sheet, an intake or a charging of recurring gifts. */
+/** A batch of its own: of a sheet, which was balanced before it was posted, an intake or a charging of recurring gifts. */
 export const newBatch = (
   tx: Transaction,
   source: BatchSource,
   today: IsoDate,
   name: string,
-  control: { count: number | null; cents: number | null; reason: string; state: 'open' | 'balanced' } = {
-    count: null,
-    cents: null,
-    reason: '',
-    state: 'open',
-  },
+  balanced: {
+    expected: { count: number | null; cents: number | null };
+    holds: { count: number; cents: number };
+    reason: string;
+  } | null = null,
 ): Promise<number> =>
   tx.insert('batch', {
     name,
     source,
     opened_on: today,
-    state: control.state,
-    expected_count: control.count,
-    expected_cents: control.cents,
-    reason: control.reason,
+    state: balanced ? 'balanced' : 'open',
+    expected_count: balanced?.expected.count ?? null,
+    expected_cents: balanced?.expected.cents ?? null,
+    balanced_count: balanced?.holds.count ?? null,
+    balanced_cents: balanced?.holds.cents ?? null,
+    reason: balanced?.reason ?? '',
     deposit_id: null,
   });

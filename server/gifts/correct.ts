@@ -117,6 +117,7 @@ export class Corrections {
         was: JSON.stringify(was),
         became: JSON.stringify(became),
         till_refund: refund,
+        deposit_id: await depositOf(tx.sql, gift),
       });
       const receipt = await one(tx.sql, 'SELECT id FROM receipt WHERE gift_id = ? AND voided_on IS NULL', [id]);
       const receiptNeeds = receipt ? needs : '';
@@ -159,6 +160,13 @@ export class Corrections {
     const { supporterId, cents, date, method, parts } = asked;
     return { supporterId, cents, date, method, parts };
   }
+}
+
+async function depositOf(sql: Sql, gift: GiftRecord): Promise<number | null> {
+  const batch = await one<{ deposit_id: number | null }>(sql, 'SELECT deposit_id FROM batch WHERE id = ?', [
+    gift.batch_id,
+  ]);
+  return batch?.deposit_id ?? null;
 }
 
 async function theGift(tx: Transaction, id: number, version: number | null): Promise<GiftRecord> {

@@ -149,6 +149,8 @@ export interface CorrectionRecord {
   became: string;
   /** The till's own number of the refund, where the money went back through it. */
   till_refund: string | null;
+  /** The deposit that the gift was in by then: its slip still says what was taken to the bank. */
+  deposit_id: number | null;
 }
 export const CorrectionTable = table<CorrectionRecord>('correction', owned, {
   supporter_id: ref,
@@ -160,6 +162,7 @@ export const CorrectionTable = table<CorrectionRecord>('correction', owned, {
   was: long,
   became: long,
   till_refund: maybe(text(60)),
+  deposit_id: maybe(ref),
 });
 
 export const BatchTable = table<{
@@ -173,9 +176,11 @@ export const BatchTable = table<{
   expected_cents: number | null;
   reason: string;
   deposit_id: number | null;
+  balanced_count: number | null;
+  balanced_cents: number | null;
 }>(
   'batch',
-  {},
+  { holdsOthers: true },
   {
     name: text(190),
     source: text(10),
@@ -185,5 +190,7 @@ export const BatchTable = table<{
     expected_cents: maybe(cents),
     reason: text(300),
     deposit_id: maybe(ref),
+    balanced_count: maybe(whole),
+    balanced_cents: maybe(cents),
   },
 );

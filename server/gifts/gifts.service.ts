@@ -1,6 +1,13 @@
 import type { DataSource } from 'typeorm';
 import { showField } from '@tallystick/core/fields';
-import { giftNumber, partsFault, PAYMENT_METHODS, stockCents, supporterNumber } from '@tallystick/core/gifts';
+import {
+  correctionNeeds,
+  giftNumber,
+  partsFault,
+  PAYMENT_METHODS,
+  stockCents,
+  supporterNumber,
+} from '@tallystick/core/gifts';
 import type { GiftPart, PaymentMethod } from '@tallystick/core/gifts';
 import { formatMoney } from '@tallystick/core/money';
 import type { GiftDraft } from '@tallystick/contract/gifts';
@@ -14,7 +21,7 @@ import { makePledge, payPledge, shrinkPayments } from '../pledges/index.ts';
 import { fieldsIn, mayGive, readFields, refuseClosed, syncFields } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { bookingDay, closedThrough, openBatch } from './books.ts';
-import { settledBecause } from './correct.ts';
+import { settledBecause, stateOf } from './correct.ts';
 import type { GiftRecord } from './gift.entity.ts';
 import { conditionsOf, giftView, homeOf, SELECT_GIFTS } from './list-sql.ts';
 import type { GiftNarrowing, JoinedGift } from './list-sql.ts';
@@ -195,14 +202,17 @@ export class Gifts {
     });
   }
 
-  /** Changes a gift that nothing hangs on yet; otherwise 409 `settled`, with what to do instead. */
+  /**
+   * Changes a gift. Once it is receipted, deposited or in closed books its money and what a receipt says of it stay:
+   * 409 `settled`, with what to do instead; credits, tribute, note, sale of stock and own fields can still change.
+   */
   async edit(actor: Actor, id: number, draft: Omit<GiftDraft, 'pays' | 'match' | 'recurringId'> & { version: number }) {
     const { today } = await this.settings.calendar();
     const parts = partsOf(draft, today);
     return this.changes.write(actor, { kind: 'gift', summary: `Changed ${giftNumber(id)}` }, async (tx) => {
       const before = (await tx.expect('gift', id, draft.version, `Gift ${giftNumber(id)}`)) as unknown as GiftRecord;
       const settled = await settledBecause(tx.sql, before);
-      if (settled !== '')
+      if (settled !== '' && (before.state !== 'kept' || !(await sameMoney(tx.sql, before, { ...draft, parts }))))
         throw new Problem(409, 'settled', `${settled} Correct it instead, so that what it was is kept.`);
       await this.mayTake(tx, draft, parts, before);
       const paid = await one<{ paid: number | null }>(
@@ -216,7 +226,7 @@ export class Gifts {
         supporter_id: draft.supporterId,
         cents: draft.cents,
         date: draft.date,
-        booked_on: bookingDay(draft.date, today, await closedThrough(tx.sql)),
+        booked_on: settled === '' ? bookingDay(draft.date, today, await closedThrough(tx.sql)) : before.booked_on,
         source_code_id: draft.sourceId,
         method: draft.method,
         cheque: draft.cheque,
@@ -293,6 +303,25 @@ export class Gifts {
         { fields: { cheque: `The same number as ${giftNumber(twice.id)}.` }, details: { giftId: twice.id } },
       );
   }
+}
+
+/** Whether a draft leaves a gift's money as it is, and what its receipt says of it. */
+async function sameMoney(
+  sql: Sql,
+  before: GiftRecord,
+  draft: Pick<
+    GiftDraft,
+    'supporterId' | 'cents' | 'date' | 'method' | 'parts' | 'benefitCents' | 'benefit' | 'details'
+  >,
+): Promise<boolean> {
+  const said = (details: GiftDraft['details']): string =>
+    JSON.stringify(details?.kind === 'stock' ? [details.symbol, details.shares, details.meanPrice] : details);
+  return (
+    correctionNeeds(await stateOf(sql, before), draft) === null &&
+    before.benefit_cents === draft.benefitCents &&
+    before.benefit === draft.benefit &&
+    said(before.details === null ? null : (JSON.parse(before.details) as GiftDraft['details'])) === said(draft.details)
+  );
 }
 
 async function ofSameDonor(tx: Transaction, recurringId: number, supporterId: number): Promise<void> {

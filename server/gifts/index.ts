@@ -18,6 +18,7 @@ export {
 } from './gift.entity.ts';
 export { Gifts } from './gifts.service.ts';
 export { GiftTotals } from './totals.ts';
+export { refuseUndo } from './undo.ts';
 export { insertGifts, type NewGift } from './write.ts';
 
 export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections, totals: GiftTotals): void {

@@ -19,6 +19,9 @@ const record = (supporterId: number, over: Record<string, unknown> = {}, key?: s
     { supporterId, cents: 10_000, date: '2026-11-01', fundId: 1, ...over },
     key ? { key } : {},
   );
+const inKind = (description: string) => ({
+  ...{ method: 'in_kind', details: { kind: 'in_kind', description, estimateBy: 'us' } },
+});
 const half = (fundId: number, cents = 5_000) => ({ fundId, cents });
 const totalOf = async (supporterId: number, body: Record<string, unknown> = {}) =>
   (await test.call('POST', '/gifts/totals', { window: { kind: 'ever' }, supporterId, ...body })).body;
@@ -261,15 +264,63 @@ describe('changing a gift', () => {
     expect((await test.call('PUT', `/gifts/${id}`, draft)).status).toBe(409);
   });
 
-  it('is over once it is receipted: a correction is asked for instead', async () => {
-    const id = await addGift(test, await addPerson(test));
-    await test.call('POST', '/thanks/issue', { letterId: 1, giftIds: [id] });
-    const { version, supporterId, settled } = await gift(id);
-    expect(settled).toContain('Receipt 2026-');
-    const answer = await test.call('PUT', `/gifts/${id}`, {
-      ...{ supporterId, cents: 100, date: '2026-11-01', fundId: 1, version },
+  describe('once it is receipted', () => {
+    const stock = (over: Record<string, unknown> = {}) => ({
+      ...{ kind: 'stock', symbol: 'LMPS', shares: '150', meanPrice: '41.25', feeCents: 0, soldOn: null },
+      ...{ proceedsCents: null, ...over },
     });
-    expect(answer.body['error']).toMatchObject({ code: 'settled' });
+    const settledGift = async (over: Record<string, unknown> = {}) => {
+      const id = await addGift(test, await addPerson(test), over);
+      await test.call('POST', '/thanks/issue', { letterId: 1, giftIds: [id] });
+      const whole = await gift(id);
+      expect(whole.settled).toContain('Receipt 2026-');
+      return whole;
+    };
+    const change = ({ id, tribute: _tribute, ...whole }: GiftWhole, over: Record<string, unknown>) =>
+      test.call('PUT', `/gifts/${id}`, { ...whole, parts: whole.split ? whole.parts : [], ...over });
+
+    it('takes the sale of stock, credits, a tribute and a note, and leaves the money and its day in the books', async () => {
+      const spouse = await addPerson(test);
+      const before = await settledGift({ method: 'stock', cents: 618_750, details: stock() });
+      const rows = await snapshot(test.sql);
+      const sold = stock({ soldOn: '2026-11-20', proceedsCents: 620_000, feeCents: 1_295 });
+      const answer = await change(before, {
+        ...{ details: sold, note: 'Sold by the broker', tribute: { kind: 'honour', name: 'Ada' } },
+        credits: [{ supporterId: spouse, kind: 'spouse', cents: 618_750 }],
+      });
+      expect(answer.status).toBe(200);
+      const after = await gift(before.id);
+      expect(after).toMatchObject({ cents: 618_750, details: sold, note: 'Sold by the broker', receiptNeeds: '' });
+      expect(after).toMatchObject({ bookedOn: before.bookedOn, receiptNumber: before.receiptNumber, corrections: [] });
+      expect((await recordOf(test, spouse)).giving.recognised).toBe(618_750);
+      await test.call('POST', `/changes/${String(answer.body['revision'])}/undo`, {});
+      expect(await snapshot(test.sql)).toEqual(rows);
+    });
+
+    it.each<[string, Record<string, unknown>, Record<string, unknown>]>([
+      ['the amount', {}, { cents: 100 }],
+      ['the date', {}, { date: '2026-10-02' }],
+      ['the payment method', {}, { method: 'cash' }],
+      ['the fund', {}, { fundId: 2 }],
+      [
+        'a part',
+        { cents: 5_000, parts: [half(1, 2_000), half(2, 3_000)] },
+        { parts: [half(1, 3_000), half(2, 2_000)] },
+      ],
+      ['what was given in kind', inKind('Two lamps'), inKind('Three lamps')],
+      ['the shares', { method: 'stock', cents: 618_750, details: stock() }, { details: stock({ symbol: 'OTHR' }) }],
+      ['the goods received', { benefitCents: 500 }, { benefitCents: 0 }],
+    ])('refuses to change %s: a correction is asked for instead', async (_name, was, over) => {
+      const answer = await change(await settledGift(was), over);
+      expect(answer.body['error']).toMatchObject({ code: 'settled' });
+    });
+
+    it('cannot be changed at all when it was taken back', async () => {
+      const { id, version } = await settledGift();
+      await test.call('POST', `/gifts/${id}/corrections`, { kind: 'void', version, reason: 'Twice' });
+      const answer = await change(await gift(id), { cents: 2_500, note: 'Later' });
+      expect(answer.body['error']).toMatchObject({ code: 'settled' });
+    });
   });
 });
 

@@ -7,6 +7,7 @@ import { one, sqlOn } from './db.ts';
 import type { Sql } from './db.ts';
 import { instant } from './clock.ts';
 import type { Clock } from './clock.ts';
+import { ruleOf } from './tables.ts';
 import { Transaction } from './transaction.ts';
 
 /** Who writes: a user, a program with a token, a job on a user's behalf, or the public. */
@@ -75,9 +76,13 @@ const FINAL: Readonly<Record<string, string>> = {
 const MOST_ATTEMPTS = 8;
 const RETRY = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD']);
 
+/** Throws where rows may not become what an undo would make of them. */
+export type Refusal = (sql: Sql, inverse: readonly RowChange[]) => Promise<void>;
+
 /** Writes change sets: one transaction each, with the state of every row touched before and after. */
 export class Changes {
   private readonly listeners = new Set<(revision: number) => void>();
+  private readonly refusals: Refusal[] = [];
 
   constructor(
     private readonly source: DataSource,
@@ -88,6 +93,11 @@ export class Changes {
   onCommit(listener: (revision: number) => void): () => void {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
+  }
+
+  /** Asks before every undo: `refuse` throws a Problem where what the rows would become may not be. */
+  beforeUndo(refuse: Refusal): void {
+    this.refusals.push(refuse);
   }
 
   /**
@@ -198,6 +208,7 @@ export class Changes {
         );
         if (!open) throw new Problem(409, 'already-undone', `“${set.summary}” was already undone.`);
         const inverse = invert(await rowsOf(tx.sql, revision));
+        for (const refuse of this.refusals) await refuse(tx.sql, inverse);
         for (const run of runsOf(inverse)) await this.applyRun(tx, run, revision);
         if (set.undoes !== null)
           await tx.sql.run('UPDATE change_set SET undone_by = NULL WHERE revision = ?', [set.undoes]);
@@ -213,6 +224,7 @@ export class Changes {
       table,
       run.map((change) => change.id),
     );
+    if (after === null && ruleOf(table).holdsOthers) return this.removeUnused(tx, run, current);
     const blocked = run.filter((change) => blockedColumns(current.get(change.id) ?? null, change).length > 0);
     if (blocked.length > 0) throw await this.inTheWay(tx.sql, blocked, revision);
     try {
@@ -235,6 +247,16 @@ export class Changes {
         'undo-blocked',
         `This cannot be undone: a ${child.replace(/_/g, ' ')} recorded later depends on it. Undo that first.`,
       );
+    }
+  }
+
+  /** Removes rows that nothing else lies in by now. */
+  private async removeUnused(tx: Transaction, run: RowChange[], current: ReadonlyMap<number, Row>): Promise<void> {
+    for (const change of run) {
+      if (blockedColumns(current.get(change.id) ?? null, change).length > 0) continue;
+      await tx.removeAll(change.table, [change.id]).catch((error: unknown) => {
+        if (codeOf(error) !== 'ER_ROW_IS_REFERENCED_2') throw error;
+      });
     }
   }
 

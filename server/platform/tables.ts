@@ -11,6 +11,8 @@ export interface TableRule {
   alsoWhenChanged?: string;
   /** True where a row is part of the supporter's record, so that changing it makes an open edit of the record stale. */
   partOfRecord?: boolean;
+  /** True where later rows come to lie in a row: an undo of what began it leaves it there while it is used or changed. */
+  holdsOthers?: boolean;
 }
 
 const rules = new Map<string, TableRule>();

@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { addDays, addMonths } from '@tallystick/core/dates';
-import { supporterNumber } from '@tallystick/core/gifts';
+import { placedTwice, supporterNumber } from '@tallystick/core/gifts';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
@@ -175,6 +175,8 @@ export class Recurring {
       throw fault('schedule.start', 'The first charge can be today at the earliest.');
     if (draft.until !== null && draft.until < draft.schedule.start)
       throw fault('until', 'It would end before it begins.');
+    const twice = placedTwice(draft.parts);
+    if (twice !== null) throw fault('parts', twice);
     const summary = `Recorded a recurring gift of ${formatMoney(draft.cents, currency, locale)} ${describeSchedule(draft.schedule)} by ${supporterNumber(draft.supporterId)}`;
     return this.changes.write(actor, { kind: 'gift', summary, key }, async (tx) => {
       await mayGive(tx, draft.supporterId);

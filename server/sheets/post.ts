@@ -35,10 +35,9 @@ export async function postSheet(sheets: Sheets, actor: Actor, id: number, reason
         { fields: { reason: 'Say why it differs.' }, details: difference },
       );
     const batchId = await newBatch(tx, 'sheet', today, sheet.name, {
-      count: sheet.expected_count,
-      cents: sheet.expected_cents,
+      expected: { count: sheet.expected_count, cents: sheet.expected_cents },
+      holds: { count: summary.gifts, cents: summary.cents },
       reason,
-      state: 'balanced',
     });
     const owners = await writePeople(tx, checked, today);
     const books = { currency, batchId, bookedOn: bookingDays(today, await closedThrough(tx.sql)) };

@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
@@ -16,6 +16,8 @@ import { useWrite } from '../ui/useWrite.ts';
 const TONES = { open: 'look', balanced: 'settled', posted: 'plain' } as const;
 const SOURCES = { hand: 'by hand', sheet: 'entry sheet', intake: 'intake', portal: 'portal', till: 'till' };
 
+const depositable = (batch: Batch): boolean => batch.state === 'balanced' && !batch.changed;
+
 /** What came in and is not at the bank yet, and what was taken there. */
 export default function DepositsPage() {
   const { money, date, count } = useFormats();
@@ -28,14 +30,23 @@ export default function DepositsPage() {
     queryKey: ['batches'],
     queryFn: ({ signal }) => call(listBatches, { query: {}, signal }),
   });
-  const deposits = useQuery({ queryKey: ['deposits'], queryFn: ({ signal }) => call(listDeposits, { signal }) });
+  const deposits = useInfiniteQuery({
+    queryKey: ['deposits'],
+    initialPageParam: null as number | null,
+    queryFn: ({ pageParam, signal }) =>
+      call(listDeposits, { query: pageParam === null ? {} : { before: pageParam }, signal }),
+    getNextPageParam: ({ items }, pages) => {
+      const shown = pages.reduce((sum, page) => sum + page.items.length, 0);
+      return shown < (pages[0]?.total ?? 0) ? (items.at(-1)?.id ?? null) : null;
+    },
+  });
   const open = useWrite((batch: Batch) =>
     call(balanceBatch, { params: { id: batch.id }, body: { version: batch.version, open: true } }),
   );
   if (batches.error) return <Trouble error={batches.error} />;
   const items = batches.data?.items ?? [];
-  const waiting = items.filter((batch) => batch.state !== 'posted');
-  const ready = items.filter((batch) => chosen.includes(batch.id) && batch.state === 'balanced');
+  const ready = items.filter((batch) => chosen.includes(batch.id) && depositable(batch));
+  const made = deposits.data?.pages.flatMap((page) => page.items) ?? [];
   const methods = (sums: Batch['byMethod']): string =>
     sums.map((sum) => `${PAYMENT_METHODS[sum.method]} ${money(sum.cents)}`).join(', ');
   const sum = (list: readonly { cents: number }[]): number => list.reduce((total, one) => total + one.cents, 0);
@@ -44,7 +55,7 @@ export default function DepositsPage() {
       <GiftAreaNav />
       <Heading
         title="Batches and deposits"
-        facts={`${count(waiting.length)} ${waiting.length === 1 ? 'batch' : 'batches'} not deposited, ${money(sum(waiting))}`}
+        facts={`${count(items.length)} ${items.length === 1 ? 'batch' : 'batches'} not deposited, ${money(sum(items))}`}
       >
         {mayDeposit && (
           <Button look="main" disabled={ready.length === 0} onClick={() => setDepositing(true)}>
@@ -55,10 +66,10 @@ export default function DepositsPage() {
         )}
       </Heading>
       <div className="overflow-auto">
-        <h2 className="px-5 pt-3 pb-1 text-lg">Batches</h2>
+        <h2 className="px-5 pt-3 pb-1 text-lg">Not deposited yet</h2>
         {items.length === 0 && !batches.isPending ? (
-          <Empty title="No batch yet">
-            Gifts land in batches as they are recorded, posted from sheets or brought in.
+          <Empty title="No batch waits">
+            Gifts land in batches as they are recorded, posted from sheets, brought in or charged.
           </Empty>
         ) : (
           <ListTable
@@ -68,7 +79,7 @@ export default function DepositsPage() {
             rows={items.map((batch) => ({
               id: batch.id,
               cells: [
-                batch.state === 'balanced' && mayDeposit ? (
+                depositable(batch) && mayDeposit ? (
                   <Checkbox
                     label={<span className="sr-only">Deposit {batch.number}</span>}
                     checked={chosen.includes(batch.id)}
@@ -99,10 +110,14 @@ export default function DepositsPage() {
                 </span>,
                 batch.expectedCents === null ? '' : money(batch.expectedCents),
                 <span key="state" title={batch.reason}>
-                  <StateWord tone={TONES[batch.state]}>{batch.state}</StateWord>
+                  {batch.changed ? (
+                    <StateWord tone="wrong">changed since balanced</StateWord>
+                  ) : (
+                    <StateWord tone={TONES[batch.state]}>{batch.state}</StateWord>
+                  )}
                   {batch.reason && <span className="ml-1 text-[13px] text-faded">{batch.reason}</span>}
                 </span>,
-                mayEnter && batch.state === 'open' ? (
+                mayEnter && (batch.state === 'open' || batch.changed) ? (
                   <Button look="quiet" className="h-7 px-2" onClick={() => setBalancing(batch)}>
                     Balance
                   </Button>
@@ -116,21 +131,30 @@ export default function DepositsPage() {
           />
         )}
         <h2 className="px-5 pt-5 pb-1 text-lg">Deposits</h2>
-        {deposits.data?.items.length === 0 ? (
+        {deposits.data && made.length === 0 ? (
           <Empty title="No deposit yet">Tick balanced batches above and deposit them; the slip is a PDF.</Empty>
         ) : (
           <ListTable
             label="Deposits"
-            headings={['Deposit', 'Date', 'Batches', 'Gifts', 'Amount', 'By payment method', 'Made by', '']}
+            headings={['Deposit', 'Date', 'Batches', 'Gifts', 'To the bank', 'By payment method', 'Made by', '']}
             rightAligned={[3, 4, 7]}
-            rows={(deposits.data?.items ?? []).map((deposit) => ({
+            rows={made.map((deposit) => ({
               id: deposit.id,
               cells: [
                 `${deposit.number} ${deposit.name}`,
                 date(deposit.date),
-                deposit.batches.map((batch) => batch.number).join(', '),
+                <span key="batches">
+                  {deposit.batches.map((batch, place) => (
+                    <span key={batch.id}>
+                      {place > 0 && ', '}
+                      <Link className="text-slate hover:underline" title={batch.name} to={`/gifts?batch=${batch.id}`}>
+                        {batch.number}
+                      </Link>
+                    </span>
+                  ))}
+                </span>,
                 count(deposit.count),
-                money(deposit.cents),
+                money(deposit.bankCents),
                 <span key="methods" className="text-[13px] text-faded">
                   {methods(deposit.byMethod)}
                 </span>,
@@ -147,6 +171,13 @@ export default function DepositsPage() {
               ],
             }))}
           />
+        )}
+        {deposits.hasNextPage && (
+          <p className="px-5 py-3">
+            <Button disabled={deposits.isFetchingNextPage} onClick={() => void deposits.fetchNextPage()}>
+              Older deposits, {count((deposits.data?.pages[0]?.total ?? 0) - made.length)} more
+            </Button>
+          </p>
         )}
       </div>
       {balancing && <Balance batch={balancing} onClose={() => setBalancing(null)} />}

@@ -112,8 +112,8 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
         <p className="text-faded">{KINDS[kind].about}</p>
         {kind === 'adjust' && (
           <>
-            <div className="grid grid-cols-[1fr_9rem_9rem_9rem] gap-3">
-              <Field label="From" error={problems['supporterId']}>
+            <div className="grid grid-cols-3 gap-3">
+              <Field label="From" error={problems['supporterId']} className="col-span-3">
                 {({ id }) => <SupporterPicker id={id} value={who} onPick={setWho} />}
               </Field>
               <Field label="Amount" error={problems['cents']}>

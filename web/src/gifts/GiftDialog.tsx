@@ -11,7 +11,7 @@ import { Button, Field, Input, Select } from '../ui/controls.tsx';
 import { FieldInput } from '../ui/FieldInput.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
-import { NO_PLACES, PlaceSelects, useFirstFund } from '../ui/PlaceSelects.tsx';
+import { NO_PLACES, PlaceSelects, unusedFund, useFirstFund } from '../ui/PlaceSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -75,7 +75,7 @@ const MORE_WORDS: Record<More, string> = {
 function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
   const { organization } = useHere();
   const { money } = useFormats();
-  const { sources } = useChoices();
+  const { funds, sources } = useChoices();
   const firstFund = useFirstFund();
   const { gift } = begin;
   const [typed, setTyped] = useState<TypedGift>(() =>
@@ -83,8 +83,6 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       ? typedGift(gift)
       : { ...freshGift(organization.today), ...lastChoice, who: begin.who, ...(begin.typed ?? {}) },
   );
-  const [benefit, setBenefit] = useState(false);
-  const [match, setMatch] = useState(false);
   const [problems, setProblems] = useState<Record<string, string>>({});
   const [question, setQuestion] = useState<'same-cheque' | 'overpayment' | null>(null);
   const key = useRef(crypto.randomUUID());
@@ -96,11 +94,14 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
     enabled: supporterId !== undefined,
   });
   const given: TypedGift = typed.fundId === '' ? { ...typed, fundId: firstFund } : typed;
+  /** What was asked about no longer holds once something else is typed. */
   const change = (part: Partial<TypedGift>): void => {
-    setTyped((old) => ({ ...old, ...part }));
-    if ('matchBy' in part && part.matchBy === null && 'matchAmount' in part) setMatch(false);
-    if (part.benefitAmount === '' && part.benefit === '') setBenefit(false);
+    setQuestion(null);
+    const other = 'who' in part || 'cheque' in part ? { sameChequeSeen: false } : {};
+    setTyped((old) => ({ ...old, ...other, ...part }));
   };
+  /** Why the money of the gift stays as it is here; what is said about it can still be changed. */
+  const settled = gift?.settled ?? '';
   const set = (name: keyof TypedGift) => (event: { target: { value: string } }) =>
     change({ [name]: event.target.value });
 
@@ -128,8 +129,6 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       if (!made.another) return onClose();
       openGiftDialog(null);
       key.current = crypto.randomUUID();
-      setBenefit(false);
-      setMatch(false);
       setTyped({ ...freshGift(organization.today), ...lastChoice });
     },
     onError: (error) => {
@@ -143,16 +142,21 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       setProblems(known ? { ...error.fields, form: error.message } : { form: (error as Error).message });
     },
   });
+  /** Answers a question; the answer holds when the next one is asked. */
+  const answer = (seen: Partial<TypedGift>): void => {
+    change(seen);
+    save.mutate({ another: false, seen });
+  };
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     save.mutate({ another: false });
   };
   const shown: Record<More, boolean> = {
     split: typed.parts.length > 0,
-    benefit: benefit || typed.benefitAmount !== '' || typed.benefit !== '',
+    benefit: typed.benefit !== null,
     credits: typed.credits.length > 0,
     tribute: typed.tribute !== null,
-    match: match || typed.matchBy !== null,
+    match: typed.match !== null,
   };
   const begins: Record<More, () => void> = {
     split: () => {
@@ -160,25 +164,34 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       change({
         parts: [
           { fundId, campaignId, appealId, amount: '' },
-          { ...NO_PLACES, fundId, amount: '' },
+          { ...NO_PLACES, fundId: unusedFund(funds, [fundId]), amount: '' },
         ],
       });
     },
-    benefit: () => setBenefit(true),
+    benefit: () => change({ benefit: { amount: '', what: '' } }),
     credits: () => change({ credits: [{ who: null, kind: 'spouse', amount: '' }] }),
     tribute: () =>
       change({ tribute: { kind: 'honour', name: '', of: null, notifyWho: null, notify: '', withAmount: false } }),
     match: () => {
       const employer = hints.data?.people.find((one) => one.as === 'employer');
-      setMatch(true);
-      if (employer) change({ matchBy: employer });
+      change({ match: { by: employer ?? null, amount: '' } });
     },
   };
   const props = { typed: given, change, problems };
+  const offered = MORE.filter(
+    (more) =>
+      !shown[more] && !(gift && more === 'match') && !(settled !== '' && (more === 'split' || more === 'benefit')),
+  );
   const own = fields.data?.items.filter((field) => field.about === 'gift') ?? [];
   return (
     <form onSubmit={submit} className="space-y-2.5" noValidate>
-      <div className="grid grid-cols-[1fr_9rem_9rem] gap-3">
+      {settled !== '' && (
+        <p className="text-faded">
+          {settled} Donor, amount, date, payment method, fund and what was received for it are corrected, not changed;
+          the rest can be changed here.
+        </p>
+      )}
+      <fieldset disabled={settled !== ''} className="grid grid-cols-[1fr_9rem_9rem] gap-3">
         <Field label="From" error={problems['supporterId']}>
           {(attributes) => (
             <SupporterPicker
@@ -208,11 +221,11 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
             <Input {...attributes} value={typed.date} onChange={set('date')} placeholder="2026-03-14 or 3/14/2026" />
           )}
         </Field>
-      </div>
+      </fieldset>
       <div className="grid grid-cols-3 gap-3">
         <Field label="Payment method" error={problems['method']}>
           {(attributes) => (
-            <Select {...attributes} value={typed.method} onChange={set('method')}>
+            <Select {...attributes} disabled={settled !== ''} value={typed.method} onChange={set('method')}>
               {Object.entries(PAYMENT_METHODS).map(([code, name]) => (
                 <option key={code} value={code}>
                   {name}
@@ -252,11 +265,18 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
             </Select>
           )}
         </Field>
-        {!shown.split && <PlaceSelects value={given} onChange={change} errors={problems} />}
+        {!shown.split && (
+          <fieldset disabled={settled !== ''} className="contents">
+            <PlaceSelects value={given} onChange={change} errors={problems} />
+          </fieldset>
+        )}
       </div>
-      {typed.method === 'stock' && <sections.StockSection {...props} />}
-      {typed.method === 'in_kind' && <sections.InKindSection {...props} />}
-      {shown.split && <sections.SplitSection {...props} />}
+      {typed.method === 'stock' && <sections.StockSection {...props} settled={settled !== ''} />}
+      <fieldset disabled={settled !== ''} className="space-y-2.5 empty:hidden">
+        {typed.method === 'in_kind' && <sections.InKindSection {...props} />}
+        {shown.split && <sections.SplitSection {...props} />}
+        {shown.benefit && <sections.BenefitSection {...props} />}
+      </fieldset>
       {!gift && hints.data && hints.data.pledges.length > 0 && <sections.PledgeSection {...props} hints={hints.data} />}
       {!gift && hints.data && hints.data.recurring.length > 0 && (
         <Select aria-label="Payment of a recurring gift" value={typed.recurringId} onChange={set('recurringId')}>
@@ -268,7 +288,6 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
           ))}
         </Select>
       )}
-      {shown.benefit && <sections.BenefitSection {...props} />}
       {shown.credits && <sections.CreditSection {...props} hints={hints.data} />}
       {shown.tribute && <sections.TributeSection {...props} />}
       {shown.match && <sections.MatchSection {...props} />}
@@ -292,7 +311,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       </div>
       <div className="flex flex-wrap items-center gap-1 text-faded">
         More about it:
-        {MORE.filter((more) => !shown[more] && !(gift && more === 'match')).map((more) => (
+        {offered.map((more) => (
           <Button key={more} look="quiet" className="h-7 px-2" onClick={begins[more]}>
             {MORE_WORDS[more]}
           </Button>
@@ -303,19 +322,15 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
           ▲ {problems['form']}
         </p>
       )}
-      <div className="sticky -bottom-4 -mb-4 flex items-center justify-end gap-2 border-t border-rule bg-paper py-3">
+      <div className="sticky bottom-0 -mb-4 flex items-center justify-end gap-2 border-t border-rule bg-paper py-3">
         <Button onClick={onClose}>Cancel</Button>
         {question === 'same-cheque' && (
-          <Button onClick={() => save.mutate({ another: false, seen: { sameChequeSeen: true } })}>
-            Record it anyway
-          </Button>
+          <Button onClick={() => answer({ sameChequeSeen: true })}>Record it anyway</Button>
         )}
         {question === 'overpayment' && (
           <>
-            <Button onClick={() => save.mutate({ another: false, seen: { over: 'beyond' } })}>
-              Keep the rest as a gift
-            </Button>
-            <Button onClick={() => save.mutate({ another: false, seen: { over: 'raise' } })}>Raise the pledge</Button>
+            <Button onClick={() => answer({ over: 'beyond' })}>Keep the rest as a gift</Button>
+            <Button onClick={() => answer({ over: 'raise' })}>Raise the pledge</Button>
           </>
         )}
         {!gift && question === null && (

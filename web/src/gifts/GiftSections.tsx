@@ -6,9 +6,10 @@ import type { giftHints } from '@tallystick/contract/gifts';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { Button, Checkbox, Field, IconButton, Input, Select } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
-import { NO_PLACES, PlaceSelects } from '../ui/PlaceSelects.tsx';
+import { NO_PLACES, PlaceSelects, unusedFund } from '../ui/PlaceSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import { creditKindOf } from './draft.ts';
+import { useChoices } from '../ui/useChoices.ts';
 import type { TypedGift } from './draft.ts';
 
 export type Hints = ResponseOf<typeof giftHints>;
@@ -48,12 +49,20 @@ const text =
   (event: { target: { value: string } }): void =>
     change({ [name]: event.target.value });
 
-export function StockSection({ typed, change, problems }: SectionProps) {
+/** Once the gift is settled only its sale can still be noted: that is often days later. */
+export function StockSection({ typed, change, problems, settled }: SectionProps & { settled: boolean }) {
   const { money } = useFormats();
   const cents = stockCents(typed.shares, typed.meanPrice);
   const field = (name: 'symbol' | 'shares' | 'meanPrice' | 'fee' | 'proceeds', label: string) => (
     <Field label={label} error={problems[name]}>
-      {(attributes) => <Input {...attributes} value={typed[name]} onChange={text(change, name)} />}
+      {(attributes) => (
+        <Input
+          {...attributes}
+          disabled={settled && name !== 'fee' && name !== 'proceeds'}
+          value={typed[name]}
+          onChange={text(change, name)}
+        />
+      )}
     </Field>
   );
   return (
@@ -63,7 +72,9 @@ export function StockSection({ typed, change, problems }: SectionProps) {
         {field('shares', 'Shares')}
         {field('meanPrice', 'Mean price that day')}
         <Field label="Sold on" error={problems['soldOn']}>
-          {(attributes) => <Input {...attributes} type="date" value={typed.soldOn} onChange={text(change, 'soldOn')} />}
+          {(attributes) => (
+            <Input {...attributes} placeholder="not yet" value={typed.soldOn} onChange={text(change, 'soldOn')} />
+          )}
         </Field>
         {field('proceeds', 'Sale brought')}
         {field('fee', 'Fees of the sale')}
@@ -100,6 +111,7 @@ export function InKindSection({ typed, change, problems }: SectionProps) {
 
 export function SplitSection({ typed, change, problems }: SectionProps) {
   const { parts } = typed;
+  const { funds } = useChoices();
   const put = (place: number, part: Partial<TypedGift['parts'][number]>): void =>
     change({ parts: parts.map((one, index) => (index === place ? { ...one, ...part } : one)) });
   return (
@@ -129,7 +141,10 @@ export function SplitSection({ typed, change, problems }: SectionProps) {
         <Button
           look="quiet"
           className="h-7 px-2"
-          onClick={() => change({ parts: [...parts, { ...NO_PLACES, fundId: typed.fundId, amount: '' }] })}
+          onClick={() => {
+            const taken = parts.map((part) => part.fundId);
+            change({ parts: [...parts, { ...NO_PLACES, fundId: unusedFund(funds, taken), amount: '' }] });
+          }}
         >
           Another part
         </Button>
@@ -139,21 +154,20 @@ export function SplitSection({ typed, change, problems }: SectionProps) {
   );
 }
 
-export function BenefitSection({ typed, change, problems }: SectionProps & { onRemove?: () => void }) {
+export function BenefitSection({ typed, change, problems }: SectionProps) {
+  const { benefit } = typed;
+  if (!benefit) return null;
+  const put = (part: Partial<typeof benefit>): void => change({ benefit: { ...benefit, ...part } });
   return (
-    <Section
-      title="Goods or services received"
-      onRemove={() => change({ benefitAmount: '', benefit: '' })}
-      error={problems['benefit']}
-    >
+    <Section title="Goods or services received" onRemove={() => change({ benefit: null })} error={problems['benefit']}>
       <div className="grid grid-cols-[8rem_1fr] gap-3">
         <Field label="Fair value" error={problems['benefitCents']}>
           {(attributes) => (
             <Input
               {...attributes}
               className="text-right"
-              value={typed.benefitAmount}
-              onChange={text(change, 'benefitAmount')}
+              value={benefit.amount}
+              onChange={(event) => put({ amount: event.target.value })}
             />
           )}
         </Field>
@@ -162,8 +176,8 @@ export function BenefitSection({ typed, change, problems }: SectionProps & { onR
             <Input
               {...attributes}
               placeholder="Dinner for two"
-              value={typed.benefit}
-              onChange={text(change, 'benefit')}
+              value={benefit.what}
+              onChange={(event) => put({ what: event.target.value })}
             />
           )}
         </Field>
@@ -363,22 +377,14 @@ export function PledgeSection({ typed, change, problems, hints }: SectionProps &
 }
 
 export function MatchSection({ typed, change, problems }: SectionProps) {
+  const { match } = typed;
+  if (!match) return null;
+  const put = (part: Partial<typeof match>): void => change({ match: { ...match, ...part } });
   return (
-    <Section
-      title="Match by an employer"
-      onRemove={() => change({ matchBy: null, matchAmount: '' })}
-      error={problems['match']}
-    >
+    <Section title="Match by an employer" onRemove={() => change({ match: null })} error={problems['match']}>
       <div className="grid grid-cols-[1fr_8rem] gap-3">
         <Field label="Employer">
-          {({ id }) => (
-            <SupporterPicker
-              id={id}
-              kind="organization"
-              value={typed.matchBy}
-              onPick={(matchBy) => change({ matchBy })}
-            />
-          )}
+          {({ id }) => <SupporterPicker id={id} kind="organization" value={match.by} onPick={(by) => put({ by })} />}
         </Field>
         <Field label="Expected">
           {(attributes) => (
@@ -386,8 +392,8 @@ export function MatchSection({ typed, change, problems }: SectionProps) {
               {...attributes}
               className="text-right"
               placeholder="the same"
-              value={typed.matchAmount}
-              onChange={text(change, 'matchAmount')}
+              value={match.amount}
+              onChange={(event) => put({ amount: event.target.value })}
             />
           )}
         </Field>

@@ -99,7 +99,7 @@ export function GiftView({ id }: { id: number }) {
         <h1 className="flex-1 text-2xl">
           {money(gift.cents)} <span className="text-base font-normal text-faded">{gift.number}</span>
         </h1>
-        {mayEnter && gift.settled === '' && <Button onClick={() => changeGift(gift)}>Change</Button>}
+        {mayEnter && gift.state === 'kept' && <Button onClick={() => changeGift(gift)}>Change</Button>}
         {mayCorrect && gift.state === 'kept' && <Button onClick={() => setCorrecting(true)}>Correct</Button>}
       </div>
       <p className="mt-1">

@@ -39,10 +39,17 @@ describe('a gift as it is typed', () => {
     ['an amount of nothing', { amount: '0.00' }, 'cents'],
     ['a date that is none', { date: '2026-02-30' }, 'date'],
     ['shares of stock that are none', { method: 'stock', shares: 'ten', meanPrice: '5' }, 'shares'],
-    ['a value of goods that is none', { benefitAmount: 'much' }, 'benefitCents'],
+    ['a value of goods that is none', { benefit: { amount: 'much', what: '' } }, 'benefitCents'],
     ['a credit to nobody', { credits: [{ who: null, kind: 'spouse', amount: '' }] }, 'credits'],
     ['a part that is none', { parts: [{ ...places, fundId: '1', amount: 'x' }] }, 'parts'],
-    ['a match that is none', { matchBy: bo, matchAmount: 'x' }, 'match'],
+    ['goods without a value', { benefit: { amount: '', what: 'Supper' } }, 'benefitCents'],
+    ['a match that is none', { match: { by: bo, amount: 'x' } }, 'match'],
+    ['a match by nobody', { match: { by: null, amount: '' } }, 'match'],
+    [
+      'a tribute to nobody',
+      { tribute: { kind: 'honour', name: ' ', of: null, notifyWho: bo, notify: '', withAmount: false } },
+      'tribute',
+    ],
   ])('says what is wrong with %s, at its field', (_name, over, field) =>
     expect(Object.keys(problems(over))).toEqual([field]),
   );
@@ -103,7 +110,9 @@ describe('a gift as it is typed', () => {
     }));
 
   it('pays a pledge with the installments chosen, and expects a match of the same', () =>
-    expect(draft({ pledgeId: '312', installments: [4, 5], over: 'raise', matchBy: bo })).toMatchObject({
+    expect(
+      draft({ pledgeId: '312', installments: [4, 5], over: 'raise', match: { by: bo, amount: '' } }),
+    ).toMatchObject({
       pays: { pledgeId: 312, installments: [4, 5], over: 'raise' },
       match: { supporterId: 10_483, cents: 100_00 },
     }));
@@ -161,6 +170,16 @@ describe('a gift that is to be changed', () => {
       tribute: { kind: 'honour', ofId: 9, notifyId: null },
       fields: { 4: 'Pulsar' },
     });
+  });
+
+  it('lets a credit of all of it grow with the gift, and leaves another as it is', () => {
+    const { kind, ...credit } = { kind: 'spouse' as const, supporterId: 10_483, name: 'Bo Marsh' };
+    const credits = [
+      { ...credit, kind, cents: 100_01 },
+      { ...credit, supporterId: 5, kind: 'peer' as const, cents: 25_00 },
+    ];
+    const read = draftOf({ ...typedGift({ ...whole, split: false, credits }), amount: '150' });
+    expect(read.ok && read.draft.credits.map((one) => one.cents)).toEqual([150_00, 25_00]);
   });
 
   it.each<[string, NonNullable<GiftWhole['details']>, GiftWhole['method'], number]>([

@@ -34,8 +34,8 @@ export interface TypedGift extends Places {
   cheque: string;
   note: string;
   parts: TypedPart[];
-  benefitAmount: string;
-  benefit: string;
+  /** The goods or services received; null where that is not asked. */
+  benefit: { amount: string; what: string } | null;
   symbol: string;
   shares: string;
   meanPrice: string;
@@ -49,8 +49,7 @@ export interface TypedGift extends Places {
   pledgeId: string;
   installments: number[];
   over: 'ask' | 'beyond' | 'raise';
-  matchBy: Picked | null;
-  matchAmount: string;
+  match: { by: Picked | null; amount: string } | null;
   recurringId: string;
   sameChequeSeen: boolean;
   own: Record<string, string>;
@@ -59,9 +58,9 @@ export interface TypedGift extends Places {
 export const freshGift = (today: string): TypedGift => ({
   ...NO_PLACES,
   ...{ who: null, amount: '', date: today, sourceId: '', method: 'cheque', cheque: '', note: '', parts: [] },
-  ...{ benefitAmount: '', benefit: '', symbol: '', shares: '', meanPrice: '', fee: '', soldOn: '', proceeds: '' },
+  ...{ benefit: null, symbol: '', shares: '', meanPrice: '', fee: '', soldOn: '', proceeds: '' },
   ...{ description: '', estimateBy: 'donor', credits: [], tribute: null, pledgeId: '', installments: [], over: 'ask' },
-  ...{ matchBy: null, matchAmount: '', recurringId: '', sameChequeSeen: false, own: {} },
+  ...{ match: null, recurringId: '', sameChequeSeen: false, own: {} },
 });
 
 const plain = (cents: number): string => (cents / 100).toFixed(2);
@@ -80,8 +79,7 @@ export function typedGift(gift: GiftWhole): TypedGift {
     cheque: gift.cheque,
     note: gift.note,
     parts: gift.split ? gift.parts.map((part) => ({ ...typedPlaces(part), amount: plain(part.cents) })) : [],
-    benefitAmount: gift.benefitCents === 0 ? '' : plain(gift.benefitCents),
-    benefit: gift.benefit,
+    benefit: gift.benefitCents > 0 ? { amount: plain(gift.benefitCents), what: gift.benefit } : null,
     ...(details?.kind === 'stock'
       ? {
           symbol: details.symbol,
@@ -96,7 +94,7 @@ export function typedGift(gift: GiftWhole): TypedGift {
     credits: gift.credits.map((credit) => ({
       who: { id: credit.supporterId, name: credit.name },
       kind: credit.kind,
-      amount: plain(credit.cents),
+      amount: credit.cents === gift.cents ? '' : plain(credit.cents),
     })),
     tribute: tribute && {
       kind: tribute.kind,
@@ -162,10 +160,10 @@ export function draftOf(
       : method === 'in_kind'
         ? { kind: 'in_kind' as const, description: typed.description, estimateBy: typed.estimateBy }
         : null;
-  const match = typed.matchBy
-    ? { supporterId: typed.matchBy.id, cents: typed.matchAmount === '' ? cents : money('match', typed.matchAmount) }
-    : null;
-  const { tribute } = typed;
+  const { benefit, match, tribute } = typed;
+  if (match && !match.by) problems['match'] = 'Choose the employer that matches it, or take the match away.';
+  if (tribute && tribute.name.trim() === '' && !tribute.of)
+    problems['tribute'] = 'Say whom the gift honours or remembers, or take the tribute away.';
   const draft: GiftDraft = {
     supporterId: who?.id ?? 0,
     cents,
@@ -176,8 +174,8 @@ export function draftOf(
     method,
     cheque: method === 'cheque' ? typed.cheque : '',
     note: typed.note,
-    benefitCents: money('benefitCents', typed.benefitAmount, 0),
-    benefit: typed.benefit,
+    benefitCents: benefit ? money('benefitCents', benefit.amount) : 0,
+    benefit: benefit?.what ?? '',
     details,
     credits,
     tribute: tribute && {
@@ -193,7 +191,10 @@ export function draftOf(
         ? null
         : { pledgeId: Number(typed.pledgeId), installments: typed.installments, over: typed.over },
     recurringId: typed.recurringId === '' ? null : Number(typed.recurringId),
-    match,
+    match: match && {
+      supporterId: match.by?.id ?? 0,
+      cents: match.amount.trim() === '' ? cents : money('match', match.amount),
+    },
     sameChequeSeen: typed.sameChequeSeen,
     fields: typed.own,
   };

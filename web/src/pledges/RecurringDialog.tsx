@@ -4,15 +4,16 @@ import { useRef, useState } from 'react';
 import type { FormEvent } from 'react';
 import { toast } from 'sonner';
 import { parseDate } from '@tallystick/core/dates';
-import { parseGiftAmount } from '@tallystick/core/money';
+import { divide, parseGiftAmount } from '@tallystick/core/money';
 import { makeRecurring } from '@tallystick/contract/pledges';
 import { call, queries, Refused } from '../ui/api.ts';
 import { Button, Field, IconButton, Input, Select } from '../ui/controls.tsx';
-import { useHere } from '../ui/organization.tsx';
+import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
-import { NO_PLACES, PlaceSelects, placesOf, useFirstFund } from '../ui/PlaceSelects.tsx';
+import { NO_PLACES, PlaceSelects, placesOf, unusedFund, useFirstFund } from '../ui/PlaceSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
+import { useChoices } from '../ui/useChoices.ts';
 import { ScheduleFields, scheduleOf } from './PlanFields.tsx';
 import type { TypedSchedule } from './PlanFields.tsx';
 
@@ -21,6 +22,8 @@ const METHODS = { card: 'Card, by the till', bank: 'Bank transfer', cheque: 'Che
 /** Records a recurring gift. Cards are taken at the till; only its token for the card comes here. */
 export function RecurringDialog(props: { who?: Picked | null; onClose: () => void; onMade: (id: number) => void }) {
   const { organization, till } = useHere();
+  const { money } = useFormats();
+  const { funds } = useChoices();
   const firstFund = useFirstFund();
   const [who, setWho] = useState<Picked | null>(props.who ?? null);
   const [amount, setAmount] = useState('');
@@ -60,10 +63,7 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
           method,
           card: method === 'card' ? card : '',
           cardLabel: method === 'card' && card !== '' ? `Card ${card.slice(-4)}` : '',
-          parts: parts.map((part) => ({
-            ...placesOf(part.fundId === '' ? { ...part, fundId: firstFund } : part),
-            weight: Number(part.weight),
-          })),
+          parts: parts.map((part) => ({ ...placesOf({ ...part, fundId: fundOf(part) }), weight: Number(part.weight) })),
           note,
         },
       });
@@ -81,6 +81,12 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
     event.preventDefault();
     save.mutate();
   };
+  const fundOf = (part: (typeof parts)[number]): string => part.fundId || firstFund;
+  const nameOf = (part: (typeof parts)[number]): string =>
+    funds.find((fund) => String(fund.id) === fundOf(part))?.name ?? '';
+  const each = parseGiftAmount(amount);
+  const weights = parts.map((part) => Number(part.weight));
+  const amounts = each.ok && weights.every((weight) => weight > 0) ? divide(each.cents, weights) : null;
   const put = (place: number, part: Partial<(typeof parts)[number]>): void =>
     setParts((old) => old.map((one, index) => (index === place ? { ...one, ...part } : one)));
   return (
@@ -164,6 +170,12 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
             </Field>
           )}
         </div>
+        {parts.length > 1 && (
+          <p className="text-[13px] text-faded">
+            By these shares, of each payment:{' '}
+            {parts.map((part, place) => `${amounts ? money(amounts[place] ?? 0) : '?'} to ${nameOf(part)}`).join(', ')}.
+          </p>
+        )}
         {parts.map((part, place) => (
           <div
             key={place}
@@ -178,7 +190,7 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
               />
             )}
             <PlaceSelects
-              value={part.fundId === '' ? { ...part, fundId: firstFund } : part}
+              value={{ ...part, fundId: fundOf(part) }}
               onChange={(places) => put(place, places)}
               errors={problems}
               {...(parts.length > 1 ? { bare: `part ${place + 1}` } : {})}
@@ -196,7 +208,9 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
         <Button
           look="quiet"
           className="h-7 px-2"
-          onClick={() => setParts((old) => [...old, { ...NO_PLACES, weight: '1' }])}
+          onClick={() =>
+            setParts((old) => [...old, { ...NO_PLACES, fundId: unusedFund(funds, old.map(fundOf)), weight: '1' }])
+          }
         >
           Share it with another fund
         </Button>

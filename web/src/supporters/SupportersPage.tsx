@@ -70,7 +70,7 @@ export default function SupportersPage() {
     list.rows,
     idOf,
     centsOf,
-    { count: list.total, cents: sum?.lifetime ?? 0 },
+    { whole: { count: list.total, cents: sum?.lifetime ?? 0 } },
   );
   const selected: Selection = everyone ? { kind: 'list', filter, except } : { kind: 'ids', ids: chosen.map(idOf) };
   const groups = useGroupHeadings(list.first?.groups ?? [], groupBy, fields?.items ?? []);

@@ -19,10 +19,16 @@ const idOf = (gift: { id: number }): number => gift.id;
 const centsOf = (gift: { cents: number }): number => gift.cents;
 
 export default function ThanksPage() {
+  const batch = useListUrl().get('batch');
+  return <Thanks key={batch} batchId={batch === '' ? null : Number(batch)} />;
+}
+
+/** Gifts that wait for thanks; those of a batch are all selected to begin with. */
+function Thanks({ batchId }: { batchId: number | null }) {
   const url = useListUrl();
   const formats = useFormats();
   const mayIssue = useMay('officer');
-  const batch = url.get('batch') === '' ? {} : { batchId: Number(url.get('batch')) };
+  const batch = batchId === null ? {} : { batchId };
   const list = usePages(['thanks', batch], (cursor, signal) =>
     call(listUnthanked, { query: { limit: 500, ...batch, ...(cursor ? { cursor } : {}) }, signal }),
   );
@@ -49,7 +55,9 @@ export default function ThanksPage() {
     };
     return [...shared.slice(0, 4), channel, ...shared.slice(4)];
   }, [formats, count, cents]);
-  const { selection, chosen, clear } = useRowSelection('gifts', list.rows, idOf, centsOf);
+  const { selection, chosen, clear } = useRowSelection('gifts', list.rows, idOf, centsOf, {
+    begin: batchId === null ? 'none' : 'all',
+  });
 
   const body = { letterId, giftIds: chosen.map((gift) => gift.id) };
   const proof = useMutation({
@@ -138,6 +146,15 @@ export default function ThanksPage() {
             loading={list.isPending}
             toolbar={
               <span className="text-faded">
+                {batchId !== null && (
+                  <>
+                    Only batch B-{batchId}, all selected.{' '}
+                    <Link className="text-slate hover:underline" to="/thanks">
+                      Show everyone to thank
+                    </Link>
+                    .{' '}
+                  </>
+                )}
                 Select gifts, look at a proof, then issue. A proof changes nothing and takes no number.
               </span>
             }

@@ -22,6 +22,12 @@ export const typedPlaces = (given: { fundId: number; campaignId: number | null; 
   appealId: given.appealId === null ? '' : String(given.appealId),
 });
 
+/** The next open fund that is not taken yet, as the value of a select; the first again where all are. */
+export const unusedFund = (funds: readonly { id: number; closed: boolean }[], taken: readonly string[]): string => {
+  const open = funds.filter((fund) => !fund.closed);
+  return String((open.find((fund) => !taken.includes(String(fund.id))) ?? open[0])?.id ?? '');
+};
+
 /** The fund that is offered first: the general one, or the first that is open. */
 export function useFirstFund(): string {
   const { funds } = useChoices();

@@ -75,6 +75,8 @@ export function SupporterPicker(props: {
           if (props.value) props.onPick(null);
         }}
         onKeyDown={onKey}
+        onFocus={(event) => event.target.select()}
+        onClick={(event) => props.value && typed === null && event.currentTarget.select()}
         onBlur={() => {
           setOpen(false);
           if (props.value) setTyped(null);

@@ -19,21 +19,22 @@ interface Picked {
   ids: ReadonlySet<number>;
 }
 const NOBODY: Picked = { everyone: false, ids: new Set() };
+const EVERYONE: Picked = { everyone: true, ids: new Set() };
 
 /**
  * The selection of a list, shown in the tray with its number and sum. Rows that left the list (thanked, undone) leave
  * the selection with it. `whole` are the figures of the whole list where acts on all of it are offered; without
- * them the heading's box selects what is loaded.
+ * them the heading's box selects what is loaded. `begin` says whether a list opens with all of it selected.
  */
 export function useRowSelection<T>(
   what: string,
   rows: readonly T[],
   idOf: (row: T) => number,
   centsOf: (row: T) => number,
-  whole?: { count: number; cents: number },
+  { whole, begin = 'none' }: { whole?: { count: number; cents: number } | undefined; begin?: 'none' | 'all' } = {},
 ) {
   const { money } = useFormats();
-  const [picked, setPicked] = useState<Picked>(NOBODY);
+  const [picked, setPicked] = useState<Picked>(begin === 'all' ? EVERYONE : NOBODY);
   const { everyone, ids } = picked;
   const chosen = useMemo(() => rows.filter((row) => ids.has(idOf(row)) !== everyone), [rows, ids, everyone, idOf]);
   const left = useMemo(() => rows.filter((row) => ids.has(idOf(row))), [rows, ids, idOf]);
@@ -58,10 +59,7 @@ export function useRowSelection<T>(
     has: (id) => ids.has(id) !== everyone,
     toggle: (id) => set([id], ids.has(id) === everyone),
     set,
-    setAll: (on) =>
-      setPicked(
-        on ? (whole ? { everyone: true, ids: new Set() } : { everyone: false, ids: new Set(rows.map(idOf)) }) : NOBODY,
-      ),
+    setAll: (on) => setPicked(on ? (whole ? EVERYONE : { everyone: false, ids: new Set(rows.map(idOf)) }) : NOBODY),
     state: count === 0 ? 'none' : count >= (whole?.count ?? rows.length) ? 'all' : 'some',
   };
   return { selection, chosen, count, everyone, except: everyone ? [...ids] : [], clear: () => setPicked(NOBODY) };

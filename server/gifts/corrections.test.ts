@@ -46,7 +46,13 @@ describe('a correction', () => {
     const after = await gift(id);
     expect(after).toMatchObject({ supporterId: other, cents: 30_000, fundId: 2, receiptNeeds: 'reissue' });
     expect(after.corrections).toMatchObject([{ kind: 'adjust', reason: 'It was wrong', bookedOn: '2026-11-23' }]);
-    expect(after.corrections[0]?.says.join(' ')).toContain('amount from $500.00 to $300.00');
+    const [from, to] = [before.supporterName, after.supporterName];
+    expect(after.corrections[0]?.says).toEqual([
+      'Adjusted',
+      'amount from $500.00 to $300.00',
+      `donor from ${from} to ${to}`,
+      'it went from General Operating to Telescope Van',
+    ]);
     expect((await recordOf(test, before.supporterId)).giving.lifetime).toBe(0);
     expect((await recordOf(test, other)).giving.lifetime).toBe(30_000);
     expect(await totals({ supporterId: other, fundId: 2 })).toMatchObject({ cents: 30_000 });

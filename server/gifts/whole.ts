@@ -1,4 +1,4 @@
-import { CORRECTIONS, giftNumber, PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { CORRECTIONS, giftNumber, PAYMENT_METHODS, supporterNumber } from '@tallystick/core/gifts';
 import type { CorrectionKind, CreditKind, GiftState } from '@tallystick/core/gifts';
 import { formatDate } from '@tallystick/core/dates';
 import { formatMoney } from '@tallystick/core/money';
@@ -85,6 +85,10 @@ export async function wholeGift(sql: Sql, id: number) {
     return found ? displayName(found) : '';
   };
   const { cents, fundId, campaignId, appealId, campaign, appeal } = gift;
+  const words = await wordsFor(
+    sql,
+    corrections.flatMap(({ was, became }) => [stateOf(was), stateOf(became)]),
+  );
   return {
     ...gift,
     parts: split.length > 0 ? split : [{ cents, fundId, campaignId, appealId, fund: row.fund, campaign, appeal }],
@@ -127,7 +131,7 @@ export async function wholeGift(sql: Sql, id: number) {
     corrections: corrections.map(({ actor, was, became, ...one }) => ({
       ...one,
       by: actor,
-      says: [CORRECTIONS[one.kind].word, ...differences(stateOf(was), stateOf(became), row.currency)],
+      says: [CORRECTIONS[one.kind].word, ...differences(stateOf(was), stateOf(became), row.currency, words)],
     })),
     history: history.map((one) => ({ ...one, at: instant(one.at) })),
     settled,
@@ -140,17 +144,64 @@ const stateOf = (json: string): GiftState => {
   return state;
 };
 
+/** What people call the donors and places that the states of a gift name. */
+async function wordsFor(sql: Sql, states: readonly GiftState[]) {
+  if (states.length === 0) return { donor: supporterNumber, places: () => '' };
+  const parts = states.flatMap((state) => state.parts);
+  const named = async (table: 'fund' | 'campaign' | 'appeal', ids: readonly (number | null)[]) =>
+    new Map(
+      (
+        await sql.rows<{ id: number; name: string }>(`SELECT id, name FROM ${table} WHERE id IN (?)`, [
+          [0, ...ids.flatMap((id) => id ?? [])],
+        ])
+      ).map((row) => [row.id, row.name]),
+    );
+  const [people, funds, campaigns, appeals] = await Promise.all([
+    sql.rows<NameParts & { id: number }>(`SELECT s.id, ${NAME} FROM supporter s WHERE s.id IN (?)`, [
+      [0, ...states.map((state) => state.supporterId)],
+    ]),
+    named(
+      'fund',
+      parts.map((part) => part.fundId),
+    ),
+    named(
+      'campaign',
+      parts.map((part) => part.campaignId),
+    ),
+    named(
+      'appeal',
+      parts.map((part) => part.appealId),
+    ),
+  ]);
+  const donors = new Map(people.map((row) => [row.id, displayName(row)]));
+  return {
+    donor: (id: number): string => donors.get(id) ?? supporterNumber(id),
+    places: (state: GiftState): string =>
+      state.parts
+        .map(({ fundId, campaignId, appealId }) =>
+          [funds.get(fundId), campaigns.get(campaignId ?? 0), appeals.get(appealId ?? 0)].filter(Boolean).join(', '),
+        )
+        .join(' + '),
+  };
+}
+
 /** What differs between two states of a gift's money, as sentences. */
-function differences(was: GiftState, became: GiftState, currency: string): string[] {
+function differences(
+  was: GiftState,
+  became: GiftState,
+  currency: string,
+  words: Awaited<ReturnType<typeof wordsFor>>,
+): string[] {
   const money = (cents: number): string => formatMoney(cents, currency);
   const says: string[] = [];
-  if (was.cents !== became.cents) says.push(`amount from ${money(was.cents)} to ${money(became.cents)}`);
-  if (was.date !== became.date) says.push(`date from ${formatDate(was.date)} to ${formatDate(became.date)}`);
-  if (was.supporterId !== became.supporterId) says.push(`donor from S-${was.supporterId} to S-${became.supporterId}`);
-  if (was.method !== became.method)
-    says.push(`payment method from ${PAYMENT_METHODS[was.method]} to ${PAYMENT_METHODS[became.method]}`);
-  const places = (state: GiftState): string =>
-    state.parts.map((part) => [part.fundId, part.campaignId, part.appealId].join('|')).join(', ');
-  if (became.parts.length > 0 && places(was) !== places(became)) says.push('what it went to');
+  const differ = (what: string, before: string, after: string): void => {
+    if (before !== after) says.push(`${what} from ${before} to ${after}`);
+  };
+  differ('amount', money(was.cents), money(became.cents));
+  differ('date', formatDate(was.date), formatDate(became.date));
+  if (was.supporterId !== became.supporterId)
+    says.push(`donor from ${words.donor(was.supporterId)} to ${words.donor(became.supporterId)}`);
+  differ('payment method', PAYMENT_METHODS[was.method], PAYMENT_METHODS[became.method]);
+  if (became.parts.length > 0) differ('it went', words.places(was), words.places(became));
   return says;
 }

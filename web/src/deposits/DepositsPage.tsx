@@ -10,7 +10,7 @@ import { call, linkTo, Refused } from '../ui/api.ts';
 import { Button, Checkbox, Empty, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 
 const TONES = { open: 'look', balanced: 'settled', posted: 'plain' } as const;
@@ -242,12 +242,12 @@ function Balance({ batch, onClose }: { batch: Batch; onClose: () => void }) {
           </Field>
         )}
       </div>
-      <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+      <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
         <Button look="main" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
           Balanced
         </Button>
-      </div>
+      </DialogActions>
     </Dialog>
   );
 }
@@ -274,12 +274,12 @@ function Deposit({ batches, onClose }: { batches: readonly Batch[]; onClose: () 
           )}
         </Field>
       </div>
-      <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+      <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
         <Button look="main" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
           Deposit
         </Button>
-      </div>
+      </DialogActions>
     </Dialog>
   );
 }

@@ -8,9 +8,10 @@ import { closePeriod, exportLedger, getLedger, listAccounts, setAccounts } from 
 import { GiftAreaNav } from '../gifts/index.ts';
 import { call, linkTo } from '../ui/api.ts';
 import { Button, Empty, Heading, IconButton, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { DayBox } from '../ui/DayBox.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWrite } from '../ui/useWrite.ts';
@@ -56,21 +57,9 @@ export default function LedgerPage() {
         )}
       </Heading>
       <div className="flex items-center gap-2 px-5 py-2">
-        <Input
-          type="date"
-          aria-label="From"
-          className="w-36"
-          value={from}
-          onChange={(event) => url.set({ from: event.target.value })}
-        />
+        <DayBox aria-label="From" value={from} onDay={(day) => url.set({ from: day })} />
         to
-        <Input
-          type="date"
-          aria-label="To"
-          className="w-36"
-          value={to}
-          onChange={(event) => url.set({ to: event.target.value })}
-        />
+        <DayBox aria-label="To" value={to} onDay={(day) => url.set({ to: day })} />
         {missing && (
           <StateWord tone="look">Some lines have no account yet; an administrator sets them under Accounts</StateWord>
         )}
@@ -189,12 +178,12 @@ function AccountRules({ first, onClose }: { first: readonly Rule[]; onClose: () 
       >
         Another row
       </Button>
-      <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+      <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
         <Button look="main" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
           Set accounts
         </Button>
-      </div>
+      </DialogActions>
     </Dialog>
   );
 }
@@ -214,15 +203,15 @@ function Close({ through, onClose }: { through: string | null; onClose: () => vo
       </p>
       <label className="flex items-center gap-3">
         Closed through
-        <Input type="date" className="w-40" value={day} onChange={(event) => setDay(event.target.value)} />
+        <DayBox value={day} onDay={(day) => setDay(day)} />
       </label>
-      <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+      <DialogActions>
         {through && <Button onClick={() => save.mutate(null)}>Open all again (now {date(through)})</Button>}
         <Button onClick={onClose}>Cancel</Button>
         <Button look="main" disabled={save.isPending || day === ''} onClick={() => save.mutate(day)}>
           Close
         </Button>
-      </div>
+      </DialogActions>
     </Dialog>
   );
 }

@@ -10,7 +10,7 @@ import { correctGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import { call, queries, Refused } from '../ui/api.ts';
 import { Button, Field, Input, Select } from '../ui/controls.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { PlaceSelects, placesOf, typedPlaces } from '../ui/PlaceSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
@@ -197,12 +197,12 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
             ▲ {problems['form']}
           </p>
         )}
-        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+        <DialogActions>
           <Button onClick={onClose}>Cancel</Button>
           <Button look="main" type="submit" disabled={save.isPending}>
             {KINDS[kind].word}
           </Button>
-        </div>
+        </DialogActions>
       </form>
     </Dialog>
   );

@@ -10,7 +10,7 @@ import { call, queries, Refused } from '../ui/api.ts';
 import { Button, Field, Input, Select } from '../ui/controls.tsx';
 import { FieldInput } from '../ui/FieldInput.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { NO_PLACES, PlaceSelects, unusedFund, useFirstFund } from '../ui/PlaceSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
@@ -322,7 +322,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
           ▲ {problems['form']}
         </p>
       )}
-      <div className="sticky bottom-0 -mb-4 flex items-center justify-end gap-2 border-t border-rule bg-paper py-3">
+      <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
         {question === 'same-cheque' && (
           <Button onClick={() => answer({ sameChequeSeen: true })}>Record it anyway</Button>
@@ -343,7 +343,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
             {gift ? 'Save' : 'Record gift'}
           </Button>
         )}
-      </div>
+      </DialogActions>
     </form>
   );
 }

@@ -199,7 +199,7 @@ export function GiftView({ id }: { id: number }) {
               key={correction.id}
               left={
                 <>
-                  {correction.says.join(': ').replace(': ', ', ')}. {correction.reason}{' '}
+                  {saidOf(correction.says)}. {correction.reason}
                   <span className="text-faded">by {correction.by}</span>
                 </>
               }
@@ -230,6 +230,10 @@ export function GiftView({ id }: { id: number }) {
     </article>
   );
 }
+
+/** `Adjusted: amount from $60.00 to $77.70, fund from A to B`. */
+const saidOf = ([word = '', ...what]: readonly string[]): string =>
+  what.length === 0 ? word : `${word}: ${what.join(', ')}`;
 
 /** Whether it was thanked, and what its receipt needs. */
 function Answered({ gift }: { gift: GiftWhole }) {

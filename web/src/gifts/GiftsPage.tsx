@@ -6,7 +6,8 @@ import { exportGifts, listGifts } from '@tallystick/contract/gifts';
 import type { facetGifts } from '@tallystick/contract/gifts';
 import type { QueryInputOf } from '@tallystick/contract/endpoint';
 import { call, linkTo } from '../ui/api.ts';
-import { Button, Empty, Heading, Input, Select, Trouble } from '../ui/controls.tsx';
+import { Button, Empty, Heading, Select, Trouble } from '../ui/controls.tsx';
+import { DayBox } from '../ui/DayBox.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
@@ -136,20 +137,8 @@ export default function GiftsPage() {
                       <option value="no">Not thanked yet</option>
                       <option value="yes">Thanked</option>
                     </Select>
-                    <Input
-                      type="date"
-                      aria-label="From date"
-                      className="w-36"
-                      value={url.get('from')}
-                      onChange={(event) => url.set({ from: event.target.value })}
-                    />
-                    <Input
-                      type="date"
-                      aria-label="To date"
-                      className="w-36"
-                      value={url.get('to')}
-                      onChange={(event) => url.set({ to: event.target.value })}
-                    />
+                    <DayBox aria-label="From date" value={url.get('from')} onDay={(day) => url.set({ from: day })} />
+                    <DayBox aria-label="To date" value={url.get('to')} onDay={(day) => url.set({ to: day })} />
                     {ELSEWHERE.some((name) => url.get(name)) && (
                       <Button
                         look="quiet"

@@ -7,7 +7,8 @@ import type { CreditChoice, TotalBy } from '@tallystick/core/totals';
 import { giftTotals } from '@tallystick/contract/gifts';
 import { call } from '../ui/api.ts';
 import { Bars } from '../ui/Bars.tsx';
-import { Heading, Input, Select, Trouble } from '../ui/controls.tsx';
+import { Heading, Select, Trouble } from '../ui/controls.tsx';
+import { DayBox } from '../ui/DayBox.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
@@ -107,20 +108,8 @@ export default function TotalsPage() {
         )}
         {custom && (
           <>
-            <Input
-              type="date"
-              aria-label="From"
-              className="w-36"
-              value={from}
-              onChange={(event) => url.set({ from: event.target.value })}
-            />
-            <Input
-              type="date"
-              aria-label="To"
-              className="w-36"
-              value={to}
-              onChange={(event) => url.set({ to: event.target.value })}
-            />
+            <DayBox aria-label="From" value={from} onDay={(day) => url.set({ from: day })} />
+            <DayBox aria-label="To" value={to} onDay={(day) => url.set({ to: day })} />
           </>
         )}
         {pick(
@@ -153,12 +142,7 @@ export default function TotalsPage() {
         )}
         <label className="flex items-center gap-2 text-faded">
           as known on
-          <Input
-            type="date"
-            className="w-36"
-            value={url.get('asOf')}
-            onChange={(event) => url.set({ asOf: event.target.value })}
-          />
+          <DayBox value={url.get('asOf')} onDay={(day) => url.set({ asOf: day })} />
         </label>
       </div>
       {error ? (

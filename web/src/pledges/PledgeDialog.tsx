@@ -11,7 +11,7 @@ import { makePledge } from '@tallystick/contract/pledges';
 import { call, queries, Refused } from '../ui/api.ts';
 import { Button, Field, IconButton, Input, Select } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { NO_PLACES, PlaceSelects, placesOf, useFirstFund } from '../ui/PlaceSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
@@ -205,12 +205,12 @@ export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; 
             ▲ {problems['form']}
           </p>
         )}
-        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+        <DialogActions>
           <Button onClick={props.onClose}>Cancel</Button>
           <Button look="main" type="submit" disabled={save.isPending}>
             Record {PLEDGE_KINDS[kind].toLowerCase()}
           </Button>
-        </div>
+        </DialogActions>
       </form>
     </Dialog>
   );

@@ -11,7 +11,7 @@ import { openGiftDialog, Part, Row } from '../gifts/index.ts';
 import { call } from '../ui/api.ts';
 import { Button, Field, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { typedPlaces } from '../ui/PlaceSelects.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { freshPlan, PlanFields, planOf } from './PlanFields.tsx';
@@ -372,11 +372,11 @@ function Stage({ pledge, onClose }: { pledge: Pledge; onClose: () => void }) {
 
 export function Buttons(props: { word: string; busy: boolean; onGo: () => void; onClose: () => void }) {
   return (
-    <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+    <DialogActions>
       <Button onClick={props.onClose}>Cancel</Button>
       <Button look="main" disabled={props.busy} onClick={props.onGo}>
         {props.word}
       </Button>
-    </div>
+    </DialogActions>
   );
 }

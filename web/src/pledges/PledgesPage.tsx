@@ -7,7 +7,8 @@ import { listPledges, listReminders } from '@tallystick/contract/pledges';
 import type { PledgeRow } from '@tallystick/contract/pledges';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { call } from '../ui/api.ts';
-import { Button, Empty, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { Button, Empty, Heading, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { DayBox } from '../ui/DayBox.tsx';
 import type { Column } from '../ui/columns.ts';
 import { DataTable } from '../ui/DataTable.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
@@ -182,12 +183,7 @@ export default function PledgesPage() {
                   </Select>
                   <label className="flex items-center gap-2 text-faded">
                     as of
-                    <Input
-                      type="date"
-                      className="w-36"
-                      value={url.get('at')}
-                      onChange={(event) => url.set({ at: event.target.value })}
-                    />
+                    <DayBox value={url.get('at')} onDay={(day) => url.set({ at: day })} />
                   </label>
                 </>
               }

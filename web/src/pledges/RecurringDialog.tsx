@@ -9,7 +9,7 @@ import { makeRecurring } from '@tallystick/contract/pledges';
 import { call, queries, Refused } from '../ui/api.ts';
 import { Button, Field, IconButton, Input, Select } from '../ui/controls.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { NO_PLACES, PlaceSelects, placesOf, unusedFund, useFirstFund } from '../ui/PlaceSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
@@ -223,12 +223,12 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
             ▲ {problems['form']}
           </p>
         )}
-        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+        <DialogActions>
           <Button onClick={props.onClose}>Cancel</Button>
           <Button look="main" type="submit" disabled={save.isPending}>
             Record recurring gift
           </Button>
-        </div>
+        </DialogActions>
       </form>
     </Dialog>
   );

@@ -8,6 +8,7 @@ import { CREDIT_CHOICES } from '@tallystick/core/totals';
 import type { CreditChoice } from '@tallystick/core/totals';
 import type { Condition, Group } from '@tallystick/contract/segments';
 import { Button, Checkbox, IconButton, Input, Select } from '../ui/controls.tsx';
+import { DayBox } from '../ui/DayBox.tsx';
 import { Menu } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { CONDITION_NAMES, EMPTY_GROUP, freshCondition, withPart } from './conditions.ts';
@@ -192,20 +193,16 @@ function ConditionEditor({ condition, onChange }: { condition: Condition; onChan
       return line(
         <>
           <span>from</span>
-          <Input
-            type="date"
+          <DayBox
             aria-label="Last gift from"
-            className="w-36"
             value={condition.from ?? ''}
-            onChange={(event) => onChange({ ...condition, from: event.target.value || null })}
+            onDay={(day) => onChange({ ...condition, from: day || null })}
           />
           <span>to</span>
-          <Input
-            type="date"
+          <DayBox
             aria-label="Last gift to"
-            className="w-36"
             value={condition.to ?? ''}
-            onChange={(event) => onChange({ ...condition, to: event.target.value || null })}
+            onDay={(day) => onChange({ ...condition, to: day || null })}
           />
         </>,
       );

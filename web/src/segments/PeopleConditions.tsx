@@ -8,6 +8,7 @@ import type { Condition } from '@tallystick/contract/segments';
 import { SUPPORTER_KINDS } from '@tallystick/contract/supporters';
 import { call } from '../ui/api.ts';
 import { Checkbox, Input, Select } from '../ui/controls.tsx';
+import { DayBox } from '../ui/DayBox.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 
 type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
@@ -171,13 +172,7 @@ function TestValue({ field, test, onChange }: { field: CustomField; test: Test; 
     />
   );
   const date = (value: string | null, label: string, put: (value: string | null) => void) => (
-    <Input
-      type="date"
-      className="w-36"
-      aria-label={label}
-      value={value ?? ''}
-      onChange={(event) => put(event.target.value || null)}
-    />
+    <DayBox aria-label={label} value={value ?? ''} onDay={(day) => put(day || null)} />
   );
   switch (test.is) {
     case 'filled':

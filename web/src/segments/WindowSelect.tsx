@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import type { Window as WindowSchema } from '@tallystick/contract/segments';
-import { Input, Select } from '../ui/controls.tsx';
+import { Select } from '../ui/controls.tsx';
+import { DayBox } from '../ui/DayBox.tsx';
 import { useHere } from '../ui/organization.tsx';
 
 type Window = z.infer<typeof WindowSchema>;
@@ -34,20 +35,8 @@ export function WindowSelect({ window, onChange }: { window: Window; onChange: (
       </Select>
       {window.kind === 'between' && (
         <>
-          <Input
-            type="date"
-            aria-label="From"
-            className="w-36"
-            value={window.from}
-            onChange={(event) => event.target.value && onChange({ ...window, from: event.target.value })}
-          />
-          <Input
-            type="date"
-            aria-label="To"
-            className="w-36"
-            value={window.to}
-            onChange={(event) => event.target.value && onChange({ ...window, to: event.target.value })}
-          />
+          <DayBox aria-label="From" value={window.from} onDay={(day) => day && onChange({ ...window, from: day })} />
+          <DayBox aria-label="To" value={window.to} onDay={(day) => day && onChange({ ...window, to: day })} />
         </>
       )}
       {name === 'between' && window.kind !== 'between' && (

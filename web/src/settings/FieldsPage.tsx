@@ -8,7 +8,7 @@ import { call } from '../ui/api.ts';
 import { Button, Empty, Field, Heading, Input, Select, TextArea } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useMay } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 
 const FRESH = { about: 'supporter' as CustomField['about'], name: '', kind: 'text' as FieldKind, choices: '' };
@@ -145,12 +145,12 @@ function FieldDialog({ field, onClose }: { field: CustomField | null; onClose: (
             )}
           </Field>
         )}
-        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+        <DialogActions>
           <Button onClick={onClose}>Cancel</Button>
           <Button look="main" type="submit" disabled={save.isPending || name.trim() === ''}>
             {field ? 'Save' : 'Make the field'}
           </Button>
-        </div>
+        </DialogActions>
       </form>
     </Dialog>
   );

@@ -11,7 +11,7 @@ import { call, messageOf, queries, Refused } from '../ui/api.ts';
 import { Button, Checkbox, Empty, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWrite } from '../ui/useWrite.ts';
@@ -223,12 +223,12 @@ function PlaceDialog(props: {
             ▲ {problems['form']}
           </p>
         )}
-        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+        <DialogActions>
           <Button onClick={onClose}>Cancel</Button>
           <Button look="main" type="submit">
             Save
           </Button>
-        </div>
+        </DialogActions>
       </form>
     </Dialog>
   );

@@ -15,11 +15,11 @@ import type { SheetColumn, SheetField } from '@tallystick/core/sheets';
 import { saveLayout } from '@tallystick/contract/sheets';
 import { call } from '../ui/api.ts';
 import { Button, Checkbox, IconButton, Input, Select } from '../ui/controls.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { useHeadings } from './headings.ts';
 
-const GRID = 'grid grid-cols-[1.5rem_1fr_5rem_9rem_5rem_5.5rem_1.75rem] items-center gap-2';
+const GRID = 'grid grid-cols-[1.5rem_1fr_5rem_13rem_5rem_5.5rem_1.75rem] items-center gap-2';
 
 /** Which columns a sheet has, in which order, with what defaults; dragged, or moved by Space and the arrows. */
 export function LayoutDialog(props: {
@@ -32,7 +32,7 @@ export function LayoutDialog(props: {
 }) {
   const [columns, setColumns] = useState<readonly SheetColumn[]>(props.columns);
   const [name, setName] = useState('');
-  const { headingOf, offered } = useHeadings();
+  const { headingOf, offered, choicesOf } = useHeadings();
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -69,6 +69,7 @@ export function LayoutDialog(props: {
               key={column.field}
               column={column}
               heading={headingOf(column.field)}
+              choices={choicesOf(column.field)}
               onChange={(part) => put(column.field, part)}
               onRemove={() => setColumns((old) => old.filter((one) => one.field !== column.field))}
             />
@@ -101,7 +102,7 @@ export function LayoutDialog(props: {
           ▲ {fault}
         </p>
       )}
-      <div className="mt-4 flex items-center gap-2 border-t border-rule pt-3">
+      <DialogActions>
         <Input
           className="w-52"
           aria-label="Name of the layout"
@@ -120,7 +121,7 @@ export function LayoutDialog(props: {
         <Button look="main" disabled={fault !== null} onClick={() => props.onUse([...columns])}>
           {props.use}
         </Button>
-      </div>
+      </DialogActions>
     </Dialog>
   );
 }
@@ -128,10 +129,12 @@ export function LayoutDialog(props: {
 function ColumnRow(props: {
   column: SheetColumn;
   heading: string;
+  /** What can be chosen in the column; empty where anything can be typed. */
+  choices: readonly string[];
   onChange: (part: Partial<SheetColumn>) => void;
   onRemove: () => void;
 }) {
-  const { column, heading, onChange } = props;
+  const { column, heading, choices, onChange } = props;
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: column.field });
   return (
     <div
@@ -158,11 +161,24 @@ function ColumnRow(props: {
         value={column.width}
         onChange={(event) => onChange({ width: Math.max(40, Math.min(600, Number(event.target.value) || 40)) })}
       />
-      <Input
-        aria-label={`Default of ${heading}`}
-        value={column.byDefault}
-        onChange={(event) => onChange({ byDefault: event.target.value })}
-      />
+      {choices.length > 0 ? (
+        <Select
+          aria-label={`Default of ${heading}`}
+          value={column.byDefault}
+          onChange={(event) => onChange({ byDefault: event.target.value })}
+        >
+          <option value="">None</option>
+          {[...new Set([...choices, column.byDefault].filter(Boolean))].map((choice) => (
+            <option key={choice}>{choice}</option>
+          ))}
+        </Select>
+      ) : (
+        <Input
+          aria-label={`Default of ${heading}`}
+          value={column.byDefault}
+          onChange={(event) => onChange({ byDefault: event.target.value })}
+        />
+      )}
       <Checkbox
         label={<span className="sr-only">{heading} hidden</span>}
         checked={column.hidden}

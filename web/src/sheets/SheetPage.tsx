@@ -10,7 +10,7 @@ import { GiftAreaNav } from '../gifts/index.ts';
 import { call, linkTo, Refused } from '../ui/api.ts';
 import { Button, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useWrite } from '../ui/useWrite.ts';
 import { Grid } from './Grid.tsx';
@@ -286,7 +286,7 @@ function PostDialog({ sheet, checked, onClose }: { sheet: Sheet; checked: Checke
         </Field>
       )}
       {difference.balanced && wrong && <p className="mt-2 text-madder">▲ {wrong}</p>}
-      <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+      <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
         <Button
           look="main"
@@ -296,7 +296,7 @@ function PostDialog({ sheet, checked, onClose }: { sheet: Sheet; checked: Checke
         >
           Post {count(summary.gifts)} gifts
         </Button>
-      </div>
+      </DialogActions>
     </Dialog>
   );
 }

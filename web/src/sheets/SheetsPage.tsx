@@ -10,7 +10,7 @@ import { call } from '../ui/api.ts';
 import { Button, Empty, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWrite } from '../ui/useWrite.ts';
 import { FIRST_LAYOUT, LayoutDialog } from './LayoutDialog.tsx';
@@ -213,12 +213,12 @@ function BeginDialog(props: {
             )}
           </Field>
         </div>
-        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+        <DialogActions>
           <Button onClick={props.onClose}>Cancel</Button>
           <Button look="main" type="submit" disabled={save.isPending}>
             Begin
           </Button>
-        </div>
+        </DialogActions>
       </form>
     </Dialog>
   );

@@ -9,7 +9,7 @@ import { NOTE_KINDS } from '@tallystick/contract/notes';
 import { call } from '../ui/api.ts';
 import { Button, Field, Input, Select, TextArea } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { FieldInput } from '../ui/FieldInput.tsx';
 import { ColleagueSelect } from './ColleagueSelect.tsx';
@@ -68,7 +68,7 @@ function Buttons(props: {
       }}
     >
       {props.children}
-      <div className="flex justify-end gap-2 border-t border-rule pt-3">
+      <DialogActions>
         {props.take && props.onTake && (
           <Button disabled={props.disabled} onClick={props.onTake}>
             {props.take}
@@ -77,7 +77,7 @@ function Buttons(props: {
         <Button look="main" type="submit" disabled={props.disabled}>
           {props.put}
         </Button>
-      </div>
+      </DialogActions>
     </form>
   );
 }

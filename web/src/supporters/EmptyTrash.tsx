@@ -4,7 +4,7 @@ import { emptyTrash, getTrash } from '@tallystick/contract/acts';
 import { call } from '../ui/api.ts';
 import { Button } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 
 /** Emptying the trash, with what it means in figures before it is done: it is one of the few things without Undo. */
@@ -33,12 +33,12 @@ export function EmptyTrash() {
           {count(figures.withGifts)} of them gave {count(figures.gifts)} gifts of {money(figures.cents)}. Those gifts
           and their receipts stay in every total, under “Removed supporter”.
         </p>
-        <div className="mt-4 flex justify-end gap-2 border-t border-rule pt-3">
+        <DialogActions>
           <Button onClick={() => setOpen(false)}>Keep them</Button>
           <Button look="danger" disabled={empty.isPending} onClick={() => empty.mutate(figures.records)}>
             Erase {count(figures.records)} records
           </Button>
-        </div>
+        </DialogActions>
       </Dialog>
     </>
   );

@@ -5,7 +5,7 @@ import type { Supporter } from '@tallystick/contract/supporters';
 import { call } from '../ui/api.ts';
 import { Button, Checkbox, Field, Input, Select } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { docOf } from './richText.tsx';
@@ -97,7 +97,7 @@ export function NoteDialog({
             onChange={(body) => setDraft((old) => ({ ...old, body }))}
           />
         </Suspense>
-        <div className="flex items-center justify-end gap-2 border-t border-rule pt-3">
+        <DialogActions>
           <span className="mr-auto">
             <Checkbox
               label="Pinned to the top"
@@ -109,7 +109,7 @@ export function NoteDialog({
           <Button look="main" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
             Save the note
           </Button>
-        </div>
+        </DialogActions>
       </div>
     </Dialog>
   );

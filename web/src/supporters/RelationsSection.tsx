@@ -14,7 +14,7 @@ import type { Supporter } from '@tallystick/contract/supporters';
 import { call, Refused } from '../ui/api.ts';
 import { Button, Empty, Field, Input, Select, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useWidth } from '../ui/useWidth.ts';
@@ -174,12 +174,12 @@ function TieDialog({ supporter, onClose }: { supporter: Supporter; onClose: () =
           {text('until', 'Until', 'date')}
         </div>
         {text('note', 'Note')}
-        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+        <DialogActions>
           <Button onClick={onClose}>Cancel</Button>
           <Button look="main" type="submit" disabled={!other || add.isPending}>
             Add the tie
           </Button>
-        </div>
+        </DialogActions>
       </form>
     </Dialog>
   );

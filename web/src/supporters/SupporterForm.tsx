@@ -11,7 +11,7 @@ import type { Supporter, SupporterDraftInput } from '@tallystick/contract/suppor
 import { call, messageOf, Refused } from '../ui/api.ts';
 import { Button, Field, Input, Select } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { AddressingFields } from './AddressingFields.tsx';
 import { useSaveSupporter } from './api.ts';
 import { ConflictPanel } from './ConflictPanel.tsx';
@@ -192,7 +192,7 @@ function SupporterForm(props: {
           </p>
         )
       )}
-      <div className="sticky bottom-0 -mb-4 flex justify-end gap-2 border-t border-rule bg-paper py-3">
+      <DialogActions>
         <Button
           onClick={() => {
             forget();
@@ -204,7 +204,7 @@ function SupporterForm(props: {
         <Button look="main" type="submit" disabled={save.isPending || stale !== null}>
           {base ? 'Save' : 'Add supporter'}
         </Button>
-      </div>
+      </DialogActions>
     </form>
   );
 }

@@ -5,7 +5,7 @@ import { call } from '../ui/api.ts';
 import { Button, Empty, Field, Heading, Input, Select } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useWrite } from '../ui/useWrite.ts';
 
@@ -164,12 +164,12 @@ function AskDialog({ asking, tags, onClose }: { asking: Asking; tags: readonly L
             Undo brings it back.
           </p>
         )}
-        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+        <DialogActions>
           <Button onClick={onClose}>Cancel</Button>
           <Button look={what === 'delete' ? 'danger' : 'main'} type="submit" disabled={act.isPending}>
             {words}
           </Button>
-        </div>
+        </DialogActions>
       </form>
     </Dialog>
   );

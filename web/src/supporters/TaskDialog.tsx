@@ -8,7 +8,7 @@ import type { Repeat } from '@tallystick/core/tasks';
 import { call } from '../ui/api.ts';
 import { Button, Field, IconButton, Input, Select, StateWord } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { ColleagueSelect } from './ColleagueSelect.tsx';
 
@@ -79,12 +79,12 @@ export function TaskDialog({ about, onClose }: { about: { id: number; name: stri
             )}
           </Field>
         </div>
-        <div className="flex justify-end gap-2 border-t border-rule pt-3">
+        <DialogActions>
           <Button onClick={onClose}>Cancel</Button>
           <Button look="main" type="submit" disabled={add.isPending || draft.title.trim() === ''}>
             Set the task
           </Button>
-        </div>
+        </DialogActions>
       </form>
     </Dialog>
   );

@@ -40,6 +40,13 @@ export function Dialog(props: {
   );
 }
 
+/** The buttons of a dialog, the main one last; they stay in sight however long the dialog is. */
+export const DialogActions = ({ children }: { children: ReactNode }) => (
+  <div className="sticky bottom-0 -mx-5 mt-4 -mb-4 flex items-center justify-end gap-2 border-t border-rule bg-paper px-5 py-3">
+    {children}
+  </div>
+);
+
 export interface MenuItem {
   label: ReactNode;
   onSelect: () => void;

@@ -44,6 +44,23 @@ export function withSupporter(
   return { ...row, supporterId, cells, change: [] };
 }
 
+/**
+ * A row after a typed name turned out to mean someone known. It stays as it is where the name was typed over
+ * meanwhile, or something about the supporter was typed that a known one's record would hide.
+ */
+export function withFound(
+  row: SheetRow,
+  supporterId: number,
+  name: { field: SheetField; text: string },
+  own: readonly number[] = [],
+): SheetRow {
+  const asTyped = row.supporterId === null && row.cells[name.field] === name.text;
+  const more = Object.entries(row.cells).some(
+    ([field, text]) => field !== name.field && text !== '' && isAboutSupporter(field as SheetField, own),
+  );
+  return asTyped && !more ? withSupporter(row, supporterId, name, own) : row;
+}
+
 function grown(rows: readonly SheetRow[], to: number, newKey: NewKey): SheetRow[] {
   return [...rows, ...Array.from({ length: Math.max(0, to - rows.length) }, () => blankRow(newKey()))];
 }

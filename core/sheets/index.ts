@@ -18,6 +18,7 @@ export {
   meant,
   pasted,
   withCell,
+  withFound,
   withSupporter,
   type Block,
   type NewKey,

@@ -195,7 +195,7 @@ export default function DepositsPage() {
 }
 
 function Balance({ batch, onClose }: { batch: Batch; onClose: () => void }) {
-  const { money } = useFormats();
+  const { money, gifts } = useFormats();
   const [many, setMany] = useState(batch.expectedCount === null ? '' : String(batch.expectedCount));
   const [amount, setAmount] = useState(batch.expectedCents === null ? '' : (batch.expectedCents / 100).toFixed(2));
   const [reason, setReason] = useState('');
@@ -223,7 +223,7 @@ function Balance({ batch, onClose }: { batch: Batch; onClose: () => void }) {
   return (
     <Dialog open onClose={onClose} title={`Balance ${batch.number} ${batch.name}`}>
       <p className="mb-3">
-        In it: {batch.count} gifts, {money(batch.cents)}. What does your own count say?
+        In it: {gifts(batch.count)}, {money(batch.cents)}. What does your own count say?
       </p>
       <div className="grid grid-cols-2 gap-3">
         <Field label="Number of gifts">

@@ -12,7 +12,7 @@ export function Facets(props: {
   chosen: (by: keyof typeof WORDS) => string;
   onChoose: (by: keyof typeof WORDS, key: string) => void;
 }) {
-  const { money, count } = useFormats();
+  const { money, count, gifts } = useFormats();
   const { data } = useQuery({
     queryKey: ['gifts', 'facets', props.filter],
     queryFn: ({ signal }) => call(facetGifts, { query: props.filter, signal }),
@@ -34,7 +34,7 @@ export function Facets(props: {
                   <button
                     type="button"
                     aria-pressed={on}
-                    title={`${item.name}: ${count(item.count)} gifts, ${money(item.cents)}`}
+                    title={`${item.name}: ${gifts(item.count)}, ${money(item.cents)}`}
                     onClick={() => props.onChoose(facet.by, on ? '' : item.key)}
                     className={`flex w-full items-baseline gap-2 rounded px-1 py-0.5 text-left text-[13px] hover:bg-hover ${on ? 'bg-chosen' : ''}`}
                   >

@@ -63,7 +63,7 @@ export default function GiftsPage() {
   const own = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
   const { count = 0, cents = 0 } = list.first?.sum ?? {};
   const columns = useMemo(
-    () => giftColumns(formats, { count: `${formats.count(count)} gifts`, cents }, own.data?.items),
+    () => giftColumns(formats, { count: formats.gifts(count), cents }, own.data?.items),
     [formats, count, cents, own.data],
   );
   const { selection } = useRowSelection('gifts', list.rows, idOf, centsOf);
@@ -72,10 +72,7 @@ export default function GiftsPage() {
   return (
     <>
       <GiftAreaNav />
-      <Heading
-        title="Gifts"
-        facts={list.isPending ? 'Counting …' : `${formats.count(count)} gifts, ${formats.money(cents)}`}
-      >
+      <Heading title="Gifts" facts={list.isPending ? 'Counting …' : `${formats.gifts(count)}, ${formats.money(cents)}`}>
         <a className="mr-2 text-slate hover:underline" href={linkTo(exportGifts, {}, filter)} download>
           Export CSV
         </a>

@@ -27,7 +27,7 @@ const WINDOWS: Record<string, { word: string; window: Window }> = {
 /** Giving added up at the moment it is asked for, for any window and filter, by whose giving counts. */
 export default function TotalsPage() {
   const url = useListUrl();
-  const { money, count, date } = useFormats();
+  const { money, count, date, gifts } = useFormats();
   const choices = useChoices();
   const [box, width] = useWidth();
   const from = url.get('from');
@@ -39,17 +39,19 @@ export default function TotalsPage() {
   const id = (name: string): number | null => (url.get(name) === '' ? null : Number(url.get(name)));
   const by = (url.get('by') || 'year') as TotalBy;
   const who = id('who');
+  /** What was known on a day is known of legal donors, everyone or one of them. */
+  const past = url.get('asOf') !== '';
   const asked = {
     window,
     fundId: id('fund'),
     campaignId: id('campaign'),
     appealId: id('appeal'),
     method: url.get('method') === '' ? null : (url.get('method') as PaymentMethod),
-    credit: (url.get('credit') || 'legal') as CreditChoice,
+    credit: past ? 'legal' : ((url.get('credit') || 'legal') as CreditChoice),
     by,
     supporterId: who,
-    household: url.get('home') === '1',
-    segmentId: who === null ? id('segment') : null,
+    household: !past && url.get('home') === '1',
+    segmentId: who === null && !past ? id('segment') : null,
     asOf: url.get('asOf') || null,
   };
   const { data, error } = useQuery({
@@ -82,7 +84,7 @@ export default function TotalsPage() {
         title="Totals"
         facts={
           data
-            ? `${money(data.total.cents)}, ${count(data.total.gifts)} gifts of ${count(data.total.donors)} supporters${asked.asOf ? `, as known on ${date(asked.asOf)}` : ''}`
+            ? `${money(data.total.cents)}, ${gifts(data.total.gifts)} of ${count(data.total.donors)} supporters${asked.asOf ? `, as known on ${date(asked.asOf)}` : ''}`
             : 'Adding up …'
         }
       />
@@ -112,17 +114,18 @@ export default function TotalsPage() {
             <DayBox aria-label="To" value={to} onDay={(day) => url.set({ to: day })} />
           </>
         )}
-        {pick(
-          'credit',
-          'Whose giving counts',
-          Object.entries(CREDIT_CHOICES).filter(([name]) => name !== 'legal'),
-          CREDIT_CHOICES.legal,
-        )}
+        {!past &&
+          pick(
+            'credit',
+            'Whose giving counts',
+            Object.entries(CREDIT_CHOICES).filter(([name]) => name !== 'legal'),
+            CREDIT_CHOICES.legal,
+          )}
         {pick('fund', 'Fund', places(choices.funds), 'All funds')}
         {pick('campaign', 'Campaign', places(choices.campaigns), 'All campaigns')}
         {pick('appeal', 'Appeal', places(choices.appeals), 'All appeals')}
         {pick('method', 'Paid by', Object.entries(PAYMENT_METHODS), 'Paid by anything')}
-        {who === null && pick('segment', 'Segment', places(choices.segments), 'Everyone')}
+        {who === null && !past && pick('segment', 'Segment', places(choices.segments), 'Everyone')}
         <div className="w-64">
           <SupporterPicker
             label="Of one supporter"
@@ -130,7 +133,7 @@ export default function TotalsPage() {
             onPick={(picked) => url.set({ who: picked ? String(picked.id) : null, name: picked?.name ?? null })}
           />
         </div>
-        {who !== null && (
+        {who !== null && !past && (
           <label className="flex items-center gap-1.5">
             <input
               type="checkbox"
@@ -143,6 +146,7 @@ export default function TotalsPage() {
         <label className="flex items-center gap-2 text-faded">
           as known on
           <DayBox value={url.get('asOf')} onDay={(day) => url.set({ asOf: day })} />
+          {past && 'of legal donors'}
         </label>
       </div>
       {error ? (

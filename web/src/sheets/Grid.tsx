@@ -12,14 +12,13 @@ import {
   withCell,
   withSupporter,
 } from '@tallystick/core/sheets';
-import { INTAKE_FIELDS } from '@tallystick/core/intake';
 import type { Block, SheetColumn, SheetRow } from '@tallystick/core/sheets';
 import { classes } from '../ui/classes.ts';
 import { StateWord } from '../ui/controls.tsx';
-import { useFormats } from '../ui/organization.tsx';
 import { useFoundSupporters } from '../ui/useFoundSupporters.ts';
+import { CellNote } from './CellNote.tsx';
 import { newKey } from './useSheet.ts';
-import type { Checked, Person } from './useSheet.ts';
+import type { Person, RowRemarks, TypedName } from './useSheet.ts';
 
 const ROW = 30;
 const NUMBERS = 44;
@@ -31,13 +30,16 @@ interface Props {
   headingOf: (field: string) => string;
   people: ReadonlyMap<number, Person>;
   own: readonly number[];
-  checked: Checked | null;
+  /** What the last check said, by the key of the row. */
+  remarks: ReadonlyMap<string, RowRemarks>;
   /** Names to choose from in a column, if it has any. */
   choicesOf: (field: string) => readonly string[];
   readOnly: boolean;
   /** Ctrl+Enter. */
   onPost: () => void;
   onChange: (work: (old: readonly SheetRow[]) => readonly SheetRow[]) => void;
+  /** A name that was left before it was known whom it means. */
+  onLookup: (key: string, name: TypedName, found: Promise<number | null>) => void;
 }
 interface At {
   row: number;
@@ -46,8 +48,7 @@ interface At {
 
 /** A grid that never needs the mouse. One text box stands in the cell that is being worked on. */
 export function Grid(props: Props) {
-  const { rows, columns, people, own, checked, readOnly } = props;
-  const { money, date } = useFormats();
+  const { rows, columns, people, own, remarks, readOnly } = props;
   const [at, setAt] = useState<At>({ row: 0, column: 0 });
   const [end, setEnd] = useState<At | null>(null);
   /** What is being typed; null while one moves from cell to cell. */
@@ -76,7 +77,6 @@ export function Grid(props: Props) {
   const search = useFoundSupporters(typing ?? '', 7, finding);
   const offered = finding ? search.rows : [];
   const marked = found ?? meant(typing ?? '', offered);
-  const remarks = new Map(checked?.rows.map((one) => [one.key, one]) ?? []);
   const block: Block = {
     top: Math.min(at.row, end?.row ?? at.row),
     bottom: Math.max(at.row, end?.row ?? at.row),
@@ -102,6 +102,19 @@ export function Grid(props: Props) {
       return { text: known.cells[field] ?? '', faded: true };
     const byDefault = columns.find((other) => other.field === field)?.byDefault ?? '';
     return { text: isEmptyRow(one) ? '' : byDefault, faded: true };
+  };
+  /**
+   * What the check says of a row as it stands: nothing while it waits to be checked again, and of a new row that is
+   * still being typed nothing about what is empty yet.
+   */
+  const saidOf = (one: SheetRow, place: number): RowRemarks | undefined => {
+    const said = remarks.get(one.key);
+    if (!said || said.of !== one) return undefined;
+    if (place !== at.row || place < rows.length - 2) return said;
+    return {
+      ...said,
+      problems: said.problems.filter(({ field }) => field === null || shownIn(one, field).text !== ''),
+    };
   };
   /** What is about someone known is shown; it is typed over only after F2 asks for a change. */
   const locked =
@@ -147,7 +160,7 @@ export function Grid(props: Props) {
     put((one) => withSupporter(one, person?.id ?? null, name, own));
   };
   /** Keeps what was typed; in the cell of names, that is whoever is marked in the list. */
-  const commit = async (): Promise<void> => {
+  const commit = (): void => {
     if (typing === null || !row || !column) return;
     if (at.column > 0) {
       setTyping(null);
@@ -155,11 +168,18 @@ export function Grid(props: Props) {
     }
     const text = typing.trim();
     if (text === '') return take(undefined);
-    const list = search.fresh ? offered : await search.settled();
-    take(list[found ?? meant(text, list)]);
+    if (search.fresh) return take(offered[found ?? meant(text, offered)]);
+    // Typing never waits for the network: the name stands as it is typed until the answer says whom it means.
+    take(undefined);
+    const name = { field: fields[0] ?? ('wholeName' as const), text };
+    props.onLookup(
+      row.key,
+      name,
+      search.settled().then((list) => list[found ?? meant(text, list)]?.id ?? null),
+    );
   };
-  const moveAfter = async (go: () => void): Promise<void> => {
-    await commit();
+  const moveAfter = (go: () => void): void => {
+    commit();
     go();
   };
 
@@ -168,12 +188,15 @@ export function Grid(props: Props) {
     const stop = (): void => event.preventDefault();
     if (event.key === 'Tab') {
       stop();
-      return void moveAfter(() => along(event.shiftKey ? -1 : 1));
+      return moveAfter(() => along(event.shiftKey ? -1 : 1));
     }
     if (event.key === 'Enter') {
       stop();
-      if (ctrl) return void commit().then(props.onPost);
-      return void moveAfter(() => {
+      if (ctrl) {
+        commit();
+        return props.onPost();
+      }
+      return moveAfter(() => {
         setEnd(null);
         setAt({ row: Math.min(rows.length - 1, at.row + 1), column: 0 });
       });
@@ -188,7 +211,7 @@ export function Grid(props: Props) {
         setFound(Math.max(0, Math.min(offered.length, marked + (event.key === 'ArrowDown' ? 1 : -1))));
       } else if (!finding && props.choicesOf(column?.field ?? '').length === 0 && /^Arrow(Up|Down)$/.test(event.key)) {
         stop();
-        void moveAfter(() => move(event.key === 'ArrowDown' ? 1 : -1, 0));
+        moveAfter(() => move(event.key === 'ArrowDown' ? 1 : -1, 0));
       }
       return;
     }
@@ -257,9 +280,6 @@ export function Grid(props: Props) {
   };
 
   const width = NUMBERS + STATES + columns.reduce((sum, one) => sum + one.width, 0);
-  const problem = row && remarks.get(row.key)?.problems.find((one) => one.field === column?.field);
-  const warning = row && remarks.get(row.key)?.warnings.find((one) => one.field === column?.field);
-  const alike = (row && at.column === 0 && remarks.get(row.key)?.alike) || [];
   const cellAt = (place: number, index: number): string => {
     const inBlock = place >= block.top && place <= block.bottom && index >= block.left && index <= block.right;
     return inBlock && end !== null ? 'bg-chosen' : '';
@@ -302,7 +322,7 @@ export function Grid(props: Props) {
           {virtual.getVirtualItems().map((item) => {
             const one = rows[item.index];
             if (!one) return null;
-            const said = remarks.get(one.key);
+            const said = saidOf(one, item.index);
             const empty = isEmptyRow(one);
             return (
               <div
@@ -360,7 +380,7 @@ export function Grid(props: Props) {
                         if (here && typing !== null) return;
                         event.preventDefault();
                         const next = { row: item.index, column: index };
-                        void moveAfter(() => {
+                        moveAfter(() => {
                           if (event.shiftKey) return setEnd(next);
                           setEnd(null);
                           setAt(next);
@@ -399,7 +419,7 @@ export function Grid(props: Props) {
                           onKeyDown={onKey}
                           onPaste={onPaste}
                           onCopy={onCopy}
-                          onBlur={() => void commit()}
+                          onBlur={commit}
                         />
                       )}
                     </div>
@@ -422,86 +442,18 @@ export function Grid(props: Props) {
           )
         );
       })}
-      <div aria-live="polite" className="min-h-8 border-t border-rule bg-paper px-4 py-1 text-[13px]">
-        {finding ? (
-          <ul id="sheet-found" role="listbox" aria-label="Found" aria-busy={!search.fresh}>
-            {offered.map((one, index) => (
-              <li
-                key={one.id}
-                role="option"
-                aria-selected={index === marked}
-                className={`flex gap-3 rounded px-2 py-0.5 ${index === marked ? 'bg-chosen' : ''}`}
-                onMouseDown={(event) => {
-                  event.preventDefault();
-                  take(one);
-                }}
-              >
-                <span className="font-serif text-[15px]">{one.name}</span>
-                <span className="text-faded">
-                  {[one.number, one.city, one.email].filter(Boolean).join(' · ')}
-                  {one.giving.last === null
-                    ? ' · no gift yet'
-                    : ` · last gift ${date(one.giving.last)}, ${money(one.giving.lifetime)} in all`}
-                </span>
-              </li>
-            ))}
-            <li
-              role="option"
-              aria-selected={marked >= offered.length}
-              className={`rounded px-2 py-0.5 ${marked >= offered.length ? 'bg-chosen' : ''}`}
-              onMouseDown={(event) => {
-                event.preventDefault();
-                take(undefined);
-              }}
-            >
-              Someone new: <span className="font-serif">{typing}</span>
-            </li>
-          </ul>
-        ) : problem ? (
-          <StateWord tone="wrong">{problem.reason}</StateWord>
-        ) : warning ? (
-          <StateWord tone="look">{warning.reason}</StateWord>
-        ) : alike.length > 0 ? (
-          <span>
-            <StateWord tone="look">Looks like</StateWord>{' '}
-            {alike.map((one) => (
-              <button
-                key={one.id}
-                type="button"
-                className="mr-3 text-slate hover:underline"
-                onClick={() =>
-                  put((old) => withSupporter(old, one.id, { field: fields[0] ?? 'wholeName', text: '' }, own))
-                }
-              >
-                {one.name} ({one.why}): take this one
-              </button>
-            ))}
-          </span>
-        ) : row && remarks.get(row.key)?.problems[0] ? (
-          <StateWord tone="wrong">
-            {`${props.headingOf(remarks.get(row.key)?.problems[0]?.field ?? '')}: ${remarks.get(row.key)?.problems[0]?.reason ?? ''}`}
-          </StateWord>
-        ) : locked ? (
-          <span className="text-faded">Shown from the record. F2 asks for a change of it.</span>
-        ) : row && row.supporterId !== null && at.column === 0 ? (
-          <span className="text-faded">
-            S-{row.supporterId} ·{' '}
-            {Object.entries(people.get(row.supporterId)?.cells ?? {})
-              .filter(
-                ([name, text]) =>
-                  text !== '' && name in INTAKE_FIELDS && name !== 'wholeName' && name !== 'organization',
-              )
-              .map(([, text]) => text)
-              .join(' · ')}{' '}
-            · {people.get(row.supporterId)?.lastGift}
-          </span>
-        ) : (
-          <span className="text-faded">
-            Tab goes on, Enter begins the next row · Shift+arrows choose a block · Ctrl+D repeats the cell above or
-            fills down · paste from a spreadsheet · F2 edits · Ctrl+Enter posts
-          </span>
-        )}
-      </div>
+      <CellNote
+        row={row}
+        field={column?.field ?? ''}
+        said={row && saidOf(row, at.row)}
+        finding={finding ? { typed: typing, offered, marked, fresh: search.fresh } : null}
+        locked={locked}
+        first={at.column === 0}
+        headingOf={props.headingOf}
+        known={row?.supporterId == null ? undefined : people.get(row.supporterId)}
+        onTake={take}
+        onMean={(id) => put((old) => withSupporter(old, id, { field: fields[0] ?? 'wholeName', text: '' }, own))}
+      />
     </div>
   );
 }

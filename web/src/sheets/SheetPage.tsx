@@ -17,7 +17,9 @@ import { Grid } from './Grid.tsx';
 import { useHeadings } from './headings.ts';
 import { LayoutDialog } from './LayoutDialog.tsx';
 import { fieldsOf, sheetQuery, useSheet } from './useSheet.ts';
-import type { Checked } from './useSheet.ts';
+import type { Checked, RowRemarks } from './useSheet.ts';
+
+const NO_REMARKS: ReadonlyMap<string, RowRemarks> = new Map();
 
 export default function SheetPage() {
   const { id } = useParams();
@@ -29,7 +31,7 @@ export default function SheetPage() {
 }
 
 function OpenSheet({ sheet }: { sheet: Sheet }) {
-  const { money, count } = useFormats();
+  const { money, gifts } = useFormats();
   const typing = useSheet(sheet);
   const { headingOf, choicesOf } = useHeadings();
   const [posting, setPosting] = useState(false);
@@ -51,7 +53,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
   );
   const summary = typing.checked?.summary;
   const begin = async (): Promise<void> => {
-    await typing.flush();
+    await typing.settle();
     const checked = await typing.check();
     if (checked.summary.wrong === 0 && checked.summary.gifts > 0) setPosting(true);
   };
@@ -66,7 +68,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
             <StateWord tone="settled">posted</StateWord>
           ) : (
             <>
-              {summary ? `${count(summary.gifts)} gifts, ${money(summary.cents)}` : 'Looking it over …'}
+              {summary ? `${gifts(summary.gifts)}, ${money(summary.cents)}` : 'Looking it over …'}
               <span className="ml-3 text-[13px]" role="status">
                 {typing.kept === 'away' ? <StateWord tone="look">{keptWords.away}</StateWord> : keptWords[typing.kept]}
               </span>
@@ -85,11 +87,11 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
         {!posted && (
           <>
             <Button onClick={() => setLaying(true)}>Layout</Button>
-            <Button disabled={typing.checking} onClick={() => void typing.flush().then(() => typing.check())}>
+            <Button disabled={typing.checking} onClick={() => void typing.settle().then(() => typing.check())}>
               Check
             </Button>
             <Button look="main" disabled={!summary || summary.gifts === 0} onClick={() => void begin()}>
-              Post {summary ? `${count(summary.gifts)} gifts` : ''}
+              Post {summary ? `${gifts(summary.gifts)}` : ''}
             </Button>
           </>
         )}
@@ -101,17 +103,18 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
         headingOf={headingOf}
         people={typing.people}
         own={typing.own}
-        checked={posted ? null : typing.checked}
+        remarks={posted ? NO_REMARKS : typing.remarks}
         choicesOf={choicesOf}
         readOnly={posted}
         onPost={() => void begin()}
         onChange={typing.change}
+        onLookup={typing.lookup}
       />
       {typing.checked && !posted && (
         <Summary
           sheet={sheet}
           checked={typing.checked}
-          onControl={(control) => void typing.flush().then(() => change.mutate(control))}
+          onControl={(control) => void typing.settle().then(() => change.mutate(control))}
         />
       )}
       {posting && typing.checked && (
@@ -124,7 +127,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
           use="Use for this sheet"
           onUse={(next) => {
             setLaying(false);
-            void typing.flush().then(() => change.mutate({ columns: next }));
+            void typing.settle().then(() => change.mutate({ columns: next }));
           }}
           onClose={() => setLaying(false)}
         />
@@ -249,7 +252,7 @@ function List({ title, lines }: { title: string; lines: readonly (readonly [stri
 }
 
 function PostDialog({ sheet, checked, onClose }: { sheet: Sheet; checked: Checked; onClose: () => void }) {
-  const { money, count } = useFormats();
+  const { money, count, gifts } = useFormats();
   const { summary, difference } = checked;
   const [reason, setReason] = useState('');
   const [wrong, setWrong] = useState('');
@@ -260,13 +263,13 @@ function PostDialog({ sheet, checked, onClose }: { sheet: Sheet; checked: Checke
         if (error instanceof Refused) setWrong(error.message);
         throw error;
       }),
-    { say: (done) => `Posted ${count(done.gifts)} gifts, ${money(done.cents)}`, then: onClose },
+    { say: (done) => `Posted ${gifts(done.gifts)}, ${money(done.cents)}`, then: onClose },
   );
   return (
     <Dialog open onClose={onClose} title={`Post ${sheet.name}`}>
       <p>
-        {count(summary.gifts)} gifts, {money(summary.cents)}, from {count(summary.known)} known and {count(summary.new)}{' '}
-        new supporters. All of it or nothing; Undo takes it back while no receipt was issued.
+        {gifts(summary.gifts)}, {money(summary.cents)}, from {count(summary.known)} known and {count(summary.new)} new
+        supporters. All of it or nothing; Undo takes it back while no receipt was issued.
       </p>
       {!difference.balanced && (
         <Field
@@ -294,7 +297,7 @@ function PostDialog({ sheet, checked, onClose }: { sheet: Sheet; checked: Checke
           disabled={post.isPending || (!difference.balanced && reason.trim() === '')}
           onClick={() => post.mutate(undefined)}
         >
-          Post {count(summary.gifts)} gifts
+          Post {gifts(summary.gifts)}
         </Button>
       </DialogActions>
     </Dialog>

@@ -17,7 +17,7 @@ import { FIRST_LAYOUT, LayoutDialog } from './LayoutDialog.tsx';
 
 /** Sheets for entering many gifts: one's own and those of colleagues. */
 export default function SheetsPage() {
-  const { money, date, count } = useFormats();
+  const { money, date, count, gifts } = useFormats();
   const url = useListUrl();
   const mayEnter = useMay('entry');
   const mayDelete = useMay('officer');
@@ -63,7 +63,7 @@ export default function SheetsPage() {
                 date(sheet.openedOn),
                 count(sheet.rows),
                 [
-                  sheet.expectedCount === null ? '' : `${count(sheet.expectedCount)} gifts`,
+                  sheet.expectedCount === null ? '' : `${gifts(sheet.expectedCount)}`,
                   sheet.expectedCents === null ? '' : money(sheet.expectedCents),
                 ]
                   .filter(Boolean)

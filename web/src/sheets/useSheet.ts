@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { blankRow, isEmptyRow } from '@tallystick/core/sheets';
+import { blankRow, isEmptyRow, withFound } from '@tallystick/core/sheets';
 import type { SheetField, SheetLayout, SheetRow } from '@tallystick/core/sheets';
 import { listFields } from '@tallystick/contract/fields';
 import { checkSheet, getSheet, sheetPeople, typeRows } from '@tallystick/contract/sheets';
@@ -9,6 +9,13 @@ import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { call, isAway, messageOf } from '../ui/api.ts';
 
 export type Checked = ResponseOf<typeof checkSheet>;
+/** What a check says of a row, and the row as it was when it was checked. */
+export type RowRemarks = Checked['rows'][number] & { of: SheetRow };
+/** What was typed as a name, in which column. */
+export interface TypedName {
+  field: SheetField;
+  text: string;
+}
 export type Person = Sheet['people'][number];
 const SAVE_MS = 350;
 /** Larger sheets are checked when asked, since each check reads every row. */
@@ -38,6 +45,7 @@ export function useSheet(sheet: Sheet) {
   });
   const [people, setPeople] = useState(() => new Map(sheet.people.map((person) => [person.id, person])));
   const [checked, setChecked] = useState<Checked | null>(null);
+  const [remarks, setRemarks] = useState<ReadonlyMap<string, RowRemarks>>(new Map());
   const [checking, setChecking] = useState(false);
   const [kept, setKept] = useState<'kept' | 'keeping' | 'away'>('kept');
   const dirty = useRef(new Set<string>(mirrored(id).map((row) => row.key)));
@@ -56,9 +64,21 @@ export function useSheet(sheet: Sheet) {
   const check = useCallback(async () => {
     const turn = ++asked.current;
     setChecking(true);
+    const asSent = new Map(latest.current.map((row) => [row.key, row]));
+    for (const key of dirty.current) asSent.delete(key);
     try {
       const answer = await call(checkSheet, { params: { id } });
-      if (turn === asked.current) setChecked(answer);
+      if (turn === asked.current) {
+        setChecked(answer);
+        setRemarks(
+          new Map(
+            answer.rows.flatMap((one) => {
+              const of = asSent.get(one.key);
+              return of ? [[one.key, { ...one, of }] as const] : [];
+            }),
+          ),
+        );
+      }
       return answer;
     } finally {
       if (turn === asked.current) setChecking(false);
@@ -132,6 +152,27 @@ export function useSheet(sheet: Sheet) {
     [id, flush],
   );
 
+  const lookups = useRef(new Set<Promise<void>>());
+  /** Puts whom a typed name turns out to mean in its row; where the server is away it stays as it was typed. */
+  const lookup = useCallback(
+    (key: string, name: TypedName, found: Promise<number | null>): void => {
+      const task = found
+        .then((person) => {
+          if (person === null) return;
+          change((old) => old.map((one) => (one.key === key ? withFound(one, person, name, own) : one)));
+        })
+        .catch(() => undefined)
+        .finally(() => lookups.current.delete(task));
+      lookups.current.add(task);
+    },
+    [change, own],
+  );
+  /** Resolves once every name typed so far is looked up and everything is kept. */
+  const settle = useCallback(async (): Promise<void> => {
+    await Promise.all(lookups.current);
+    await flush();
+  }, [flush]);
+
   const open = sheet.state === 'open';
   useEffect(() => {
     if (!open) return;
@@ -161,7 +202,7 @@ export function useSheet(sheet: Sheet) {
   if (rows.some((row) => row.key === spare.key)) setSpare(blankRow(newKey()));
   const last = rows.at(-1);
   const shown = open && (!last || !isEmptyRow(last)) ? [...rows, spare] : rows;
-  return { rows: shown, people, own, checked, checking, kept, change, check, flush };
+  return { rows: shown, people, own, checked, remarks, checking, kept, change, check, lookup, settle };
 }
 
 export const fieldsOf = (layout: SheetLayout): { name: SheetField; shown: SheetLayout['columns'] } => {

@@ -39,7 +39,7 @@ function Thanks({ batchId }: { batchId: number | null }) {
   const key = useRef(crypto.randomUUID());
   const { count = 0, cents = 0 } = list.first?.sum ?? {};
   const columns = useMemo((): Column<ThanksRow>[] => {
-    const shared = giftColumns<ThanksRow>(formats, { count: `${formats.count(count)} gifts`, cents })
+    const shared = giftColumns<ThanksRow>(formats, { count: formats.gifts(count), cents })
       .filter((column) => column.id !== 'thanked')
       .map(({ sort: _sort, ...column }) => column);
     const channel: Column<ThanksRow> = {
@@ -93,9 +93,7 @@ function Thanks({ batchId }: { batchId: number | null }) {
     <>
       <Heading
         title="Thanks"
-        facts={
-          list.isPending ? 'Counting …' : `${formats.count(count)} gifts not yet acknowledged, ${formats.money(cents)}`
-        }
+        facts={list.isPending ? 'Counting …' : `${formats.gifts(count)} not yet acknowledged, ${formats.money(cents)}`}
       >
         <Link className="text-slate hover:underline" to="/thanks/issued">
           Issued

@@ -129,7 +129,10 @@ export const isAway = (error: unknown): boolean =>
 
 export const queries = new QueryClient({
   defaultOptions: {
+    // The server may be on this machine or its network: a browser that thinks itself offline asks all the same.
+    mutations: { networkMode: 'always' },
     queries: {
+      networkMode: 'always',
       staleTime: 30_000,
       refetchOnWindowFocus: false,
       retry: (count, error) => isAway(error) && count < 60,

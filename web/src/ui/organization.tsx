@@ -37,5 +37,7 @@ export function useFormats() {
     moment: (instant: string): string =>
       new Intl.DateTimeFormat(locale, { dateStyle: 'medium', timeStyle: 'short', timeZone }).format(new Date(instant)),
     count: (value: number): string => value.toLocaleString(locale),
+    /** `1 gift`, `2,310 gifts`. */
+    gifts: (value: number): string => `${value.toLocaleString(locale)} ${value === 1 ? 'gift' : 'gifts'}`,
   };
 }

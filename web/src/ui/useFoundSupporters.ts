@@ -4,9 +4,9 @@ import type { SupporterRow } from '@tallystick/contract/supporters';
 import { call, queries } from './api.ts';
 
 type Kind = SupporterRow['kind'] | undefined;
-const found = (text: string, limit: number, kind: Kind) =>
+const found = (text: string, limit: number, kind: Kind, whose = 'shown') =>
   queryOptions({
-    queryKey: ['supporters', 'found', text, limit, kind],
+    queryKey: ['supporters', 'found', text, limit, kind, whose],
     queryFn: async ({ signal }) =>
       (await call(listSupporters, { query: { q: text, limit, ...(kind ? { kind } : {}) }, signal })).items,
   });
@@ -14,7 +14,8 @@ const found = (text: string, limit: number, kind: Kind) =>
 /**
  * Supporters as one types. `rows` may still be those of an earlier text while the new ones are on their way, so that
  * the list does not flicker; then `fresh` is false, and none of them may be taken: whoever presses Enter means what
- * they have typed. `settled` answers with the rows for just that.
+ * they have typed. `settled` answers with the rows for just that, also after the list is gone: its query is its own,
+ * since one that nobody looks at any more is broken off.
  */
 export function useFoundSupporters(text: string, limit: number, enabled = true, kind?: Kind) {
   const asked = text.trim();
@@ -27,6 +28,6 @@ export function useFoundSupporters(text: string, limit: number, enabled = true, 
     rows: asked === '' ? [] : (query.data ?? []),
     fresh: query.isSuccess && !query.isPlaceholderData,
     settled: (): Promise<SupporterRow[]> =>
-      asked === '' ? Promise.resolve([]) : queries.ensureQueryData(found(asked, limit, kind)),
+      asked === '' ? Promise.resolve([]) : queries.ensureQueryData(found(asked, limit, kind, 'settled')),
   };
 }

@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { spanOf } from '../dates/index.ts';
-import { giftNumber, givingTotals, paymentMethodOf, supporterIdOf, supporterNumber } from './index.ts';
+import {
+  giftNumber,
+  givingTotals,
+  isBanked,
+  METHOD_CODES,
+  paymentMethodOf,
+  supporterIdOf,
+  supporterNumber,
+} from './index.ts';
 
 describe('numbers that people read', () => {
   it.each([
@@ -24,6 +32,9 @@ it.each([
   ['Seashells', null],
   ['', null],
 ])('the word %j is the method %s', (word, method) => expect(paymentMethodOf(word)).toBe(method));
+
+it('takes all but stock and goods to the bank', () =>
+  expect(METHOD_CODES.filter((method) => !isBanked(method)).sort()).toEqual(['in_kind', 'stock']));
 
 describe('givingTotals', () => {
   const calendar = { today: '2026-11-23', fiscalYearStart: 7 };

@@ -6,6 +6,7 @@ export {
   MOST_ROWS,
   readBlock,
   SHEET_FIELDS,
+  sheetHeading,
   type SheetColumn,
   type SheetField,
   type SheetLayout,

@@ -25,6 +25,24 @@ export const SHEET_FIELDS = [
 ] as const satisfies readonly IntakeField[];
 export type SheetField = IntakeColumn;
 
+const HEADINGS: Partial<Record<IntakeField, string>> = {
+  wholeName: 'Who',
+  postal: 'ZIP',
+  amount: 'Amount',
+  date: 'Date',
+  method: 'Paid by',
+  cheque: 'Check',
+  reference: 'Reference',
+  benefit: 'Goods and services',
+  note: 'Note',
+};
+
+/** What a column of a sheet is called, short enough to stand over it; `own` are the custom fields. */
+export const sheetHeading = (field: string, own: readonly { id: number; name: string }[]): string =>
+  field in INTAKE_FIELDS
+    ? (HEADINGS[field as IntakeField] ?? INTAKE_FIELDS[field as IntakeField].label)
+    : (own.find((one) => `field:${one.id}` === field)?.name ?? field);
+
 /** A column of a sheet. A hidden one is filled with its default in every row. */
 export interface SheetColumn {
   field: SheetField;
@@ -65,9 +83,9 @@ export const MOST_ROWS = 10_000;
 export function layoutFault(layout: SheetLayout): string | null {
   const fields = layout.columns.map((column) => column.field);
   if (new Set(fields).size < fields.length) return 'A column is in the layout twice.';
-  if (!fields.includes('amount')) return 'A layout has the column “Gift amount”.';
+  if (!fields.includes('amount')) return 'A layout has the column “Amount”.';
   if (!fields.includes('wholeName') && !fields.includes('organization'))
-    return 'A layout has a column for the name of a new supporter: “Whole name” or “Organization”.';
+    return 'A layout has a column for the name of a new supporter: “Who” or “Organization”.';
   const lost = layout.columns.find((column) => column.hidden && column.required && column.byDefault === '');
   if (lost) return `A required column cannot be hidden without a default.`;
   return null;

@@ -13,7 +13,10 @@ import {
   pasted,
   readBlock,
   summaryOf,
+  sheetHeading,
+  SHEET_FIELDS,
   withCell,
+  withFound,
   withSupporter,
 } from './index.ts';
 import type { SheetColumn, SheetField, SheetLayout, SheetRow, SheetSetting } from './index.ts';
@@ -58,7 +61,7 @@ describe('layoutFault', () => {
     ['a sound one', [column('wholeName'), column('amount')], null],
     ['for organizations', [column('organization'), column('amount')], null],
     ['a column twice', [column('wholeName'), column('amount'), column('amount')], 'twice'],
-    ['no amount', [column('wholeName')], 'Gift amount'],
+    ['no amount', [column('wholeName')], 'Amount'],
     ['no name', [column('amount')], 'name of a new supporter'],
     [
       'hidden, required and empty',
@@ -162,6 +165,16 @@ describe('checkSheet', () => {
   });
 });
 
+describe('sheetHeading', () => {
+  it('is short, different for each column, and the name of a custom field', () => {
+    const headings = SHEET_FIELDS.map((field) => sheetHeading(field, []));
+    expect(new Set(headings).size).toBe(SHEET_FIELDS.length);
+    expect(headings).toEqual(expect.arrayContaining(['Who', 'Amount', 'Paid by', 'Check', 'ZIP']));
+    expect(sheetHeading('field:4', [{ id: 4, name: 'Telescope' }])).toBe('Telescope');
+    expect(sheetHeading('field:9', [])).toBe('field:9');
+  });
+});
+
 describe('controlDifference', () => {
   it.each([
     [
@@ -215,6 +228,27 @@ describe('typing', () => {
     });
     expect(withSupporter(typed, null, { field: 'wholeName', text: 'Bo' }).cells).toEqual({
       ...{ wholeName: 'Bo', email: 'x@example.org', amount: '5' },
+    });
+  });
+
+  describe('a name that is looked up after it was left', () => {
+    const name = { field: 'wholeName' as const, text: 'Ana' };
+
+    it('becomes the supporter it means, with the gift that was typed meanwhile', () =>
+      expect(withFound(row({ wholeName: 'Ana', amount: '50', fund: 'Van' }), 5, name)).toMatchObject({
+        ...{ supporterId: 5, cells: { amount: '50', fund: 'Van' } },
+      }));
+
+    it.each<[string, SheetRow]>([
+      ['was typed over', row({ wholeName: 'Anabel', amount: '50' })],
+      ['was taken for someone else', row({ amount: '50' }, 6)],
+      ['has an address beside it, which the record would hide', row({ wholeName: 'Ana', email: 'ana@example.org' })],
+    ])('stays as it is where it %s', (_name, before) => expect(withFound(before, 5, name)).toBe(before));
+
+    it('counts own fields of supporters as about the supporter, and of gifts as not', () => {
+      const before = row({ wholeName: 'Ana', 'field:3': 'x' });
+      expect(withFound(before, 5, name, [3])).toBe(before);
+      expect(withFound(before, 5, name, [4]).supporterId).toBe(5);
     });
   });
 

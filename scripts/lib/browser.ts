@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { Builder, By, Key, until } from 'selenium-webdriver';
 import type { WebDriver, WebElement } from 'selenium-webdriver';
 import { Options, ServiceBuilder } from 'selenium-webdriver/chrome.js';
+import type { Driver } from 'selenium-webdriver/chrome.js';
 
 const FLAGS = [
   '--headless=new',
@@ -20,6 +21,9 @@ const FLAGS = [
   '--force-color-profile=srgb',
   '--lang=en-US',
 ];
+
+/** How long anything may take to appear, on a machine that is busy with other work. */
+const SLOW = 30_000;
 
 /** A headless Chromium with a profile of its own, and the few moves that tests and pictures are made of. */
 export class Browser {
@@ -53,12 +57,18 @@ export class Browser {
     rmSync(this.profile, { recursive: true, force: true });
   }
 
+  /** Takes the network away from the page, or gives it back. */
+  async offline(away: boolean): Promise<void> {
+    const conditions = { offline: away, latency: 0, download_throughput: -1, upload_throughput: -1 };
+    await (this.driver as Driver).setNetworkConditions(conditions);
+  }
+
   go(url: string): Promise<void> {
     return this.driver.get(url);
   }
 
   /** Waits for an element that can be seen; by CSS, or by XPath when it begins with a slash. */
-  async see(selector: string, milliseconds = 10_000): Promise<WebElement> {
+  async see(selector: string, milliseconds = SLOW): Promise<WebElement> {
     const by = selector.startsWith('/') ? By.xpath(selector) : By.css(selector);
     const element = await this.driver.wait(until.elementLocated(by), milliseconds, `${selector} did not appear`);
     await this.driver.wait(until.elementIsVisible(element), milliseconds, `${selector} was not visible`);
@@ -66,7 +76,7 @@ export class Browser {
   }
 
   /** Waits until the page shows a text. */
-  async seeText(text: string, milliseconds = 15_000): Promise<void> {
+  async seeText(text: string, milliseconds = SLOW): Promise<void> {
     await this.driver.wait(async () => (await this.text()).includes(text), milliseconds, `“${text}” did not appear`);
   }
 
@@ -86,7 +96,7 @@ export class Browser {
     const element = await this.meant(
       `//*[self::button or self::a or @role="menuitem" or @role="tab"][normalize-space(.)=${quoted} or @aria-label=${quoted} or starts-with(normalize-space(.), ${quoted})]`,
     );
-    await this.driver.wait(until.elementIsEnabled(element), 10_000, `${words} stayed disabled`);
+    await this.driver.wait(until.elementIsEnabled(element), SLOW, `${words} stayed disabled`);
     // A dialog's buttons stay at its bottom and would lie over what is just above them.
     await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
     await element.click();

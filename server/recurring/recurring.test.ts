@@ -97,6 +97,31 @@ describe('what is expected', () => {
   });
 });
 
+describe('what is refused', () => {
+  it.each<[string, Record<string, unknown>, string]>([
+    ['a card without its token', { card: '' }, 'card'],
+    ['a first charge in the past', { schedule: { start: '2026-11-22', every: 'month' } }, 'schedule.start'],
+    ['an end before the beginning', { until: '2026-11-22' }, 'until'],
+    [
+      'two parts to the same place',
+      {
+        parts: [
+          { weight: 1, fundId: 1 },
+          { weight: 2, fundId: 1 },
+        ],
+      },
+      'parts',
+    ],
+    ['a closed fund', { parts: [{ weight: 1, fundId: 3 }] }, 'fundId'],
+    ['an amount of nothing', { cents: 0 }, 'cents'],
+  ])('%s, at its field, and nothing is kept', async (_name, over, field) => {
+    const answer = await make(over);
+    expect(answer.status).toBe(400);
+    expect(Object.keys((answer.body['error'] as { fields: object }).fields)).toEqual([field]);
+    expect((await test.call('GET', `/recurring?supporterId=${who}`)).body['items']).toEqual([]);
+  });
+});
+
 describe('charging', () => {
   it('makes a gift when money came, split over its funds to the cent, and nothing the second time', async () => {
     const id = await made({

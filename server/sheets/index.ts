@@ -2,6 +2,7 @@ import * as contract from '@tallystick/contract/sheets';
 import type { SheetLayout, SheetRow } from '@tallystick/core/sheets';
 import type { Http } from '../platform/http.ts';
 import { postSheet } from './post.ts';
+import { printSheet } from './print.ts';
 import type { SheetHeadDraft, Sheets } from './sheets.service.ts';
 
 export { postSheet } from './post.ts';
@@ -45,7 +46,7 @@ export function serveSheets(http: Http, sheets: Sheets): void {
     return { revision };
   });
   http.on(contract.printSheet, async ({ params, response }) => {
-    const { name, pdf } = await sheets.print(params.id);
+    const { name, pdf } = await printSheet(sheets, params.id);
     response.type('application/pdf').attachment(`${name}.pdf`).send(pdf);
     return undefined;
   });

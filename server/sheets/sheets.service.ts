@@ -4,19 +4,8 @@ import { showField } from '@tallystick/core/fields';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName, fold } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
-import { INTAKE_FIELDS } from '@tallystick/core/intake';
-import type { IntakeField } from '@tallystick/core/intake';
-import {
-  cellOf,
-  checkSheet,
-  controlDifference,
-  isEmptyRow,
-  layoutFault,
-  MOST_ROWS,
-  summaryOf,
-} from '@tallystick/core/sheets';
+import { checkSheet, controlDifference, layoutFault, MOST_ROWS, summaryOf } from '@tallystick/core/sheets';
 import type { CheckedRow, SheetColumn, SheetLayout, SheetRow } from '@tallystick/core/sheets';
-import { tablePdf } from '../letters/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
@@ -361,52 +350,6 @@ export class Sheets {
       if (unique.size > 0) found.set(row.key, [...unique.values()].slice(0, 5));
     }
     return found;
-  }
-
-  /** The sheet on paper, for the file. */
-  async print(id: number): Promise<{ name: string; pdf: Buffer }> {
-    const sheet = await this.record(id);
-    const columns = columnsOf(sheet.columns).filter((column) => !column.hidden);
-    const rows = (await this.rows(id)).filter((row) => !isEmptyRow(row));
-    const people = new Map(
-      (await this.people([...new Set(rows.flatMap((row) => row.supporterId ?? []))])).map((one) => [one.id, one]),
-    );
-    const { checked } = await this.checked(id);
-    const summary = summaryOf(checked);
-    const { name: organization } = await this.settings.organization();
-    const own = await fieldsIn(this.sql);
-    const headingOf = (field: string): string =>
-      field in INTAKE_FIELDS
-        ? INTAKE_FIELDS[field as IntakeField].label
-        : (own.find((one) => `field:${one.id}` === field)?.name ?? field);
-    const pdf = await tablePdf({
-      title: sheet.name,
-      facts: [
-        organization,
-        `Begun ${formatDate(sheet.opened_on)} by ${sheet.owner}; ${sheet.state === 'posted' ? 'posted' : 'not posted'}`,
-        `${summary.gifts} gifts, ${formatMoney(summary.cents)}; expected: ${sheet.expected_count ?? 'no number given'}, ${sheet.expected_cents === null ? 'no amount given' : formatMoney(sheet.expected_cents)}`,
-      ],
-      columns: [
-        { heading: 'Row', share: 30, right: true },
-        { heading: 'Supporter', share: 60 },
-        ...columns.map((column) => ({
-          heading: headingOf(column.field),
-          share: column.width,
-          right: column.field === 'amount',
-        })),
-      ],
-      rows: rows.map((row, index) => [
-        String(index + 1),
-        row.supporterId === null ? 'new' : `S-${row.supporterId}`,
-        ...columns.map((column) => {
-          const known = row.supporterId === null ? undefined : people.get(row.supporterId)?.cells[column.field];
-          return row.change.includes(column.field) ? cellOf(row, column) : (known ?? cellOf(row, column));
-        }),
-      ]),
-      sums: [['', '', ...columns.map((column) => (column.field === 'amount' ? formatMoney(summary.cents) : ''))]],
-      landscape: columns.length > 5,
-    });
-    return { name: sheet.name, pdf };
   }
 }
 

@@ -22,7 +22,7 @@ beforeAll(async () => {
 afterAll(() => world.close());
 
 const go = (path: string) => world.browser.go(`${world.stack.url}${path}`);
-const wait = (what: () => Promise<boolean>, words: string) => world.browser.driver.wait(what, 15_000, words);
+const wait = (what: () => Promise<boolean>, words: string) => world.browser.driver.wait(what, 30_000, words);
 /** The text box of the cell that is being worked on, once it is the one named. */
 const inCell = async (name: string): Promise<void> => {
   await wait(async () => {
@@ -107,7 +107,7 @@ describe('a sheet of twenty rows', () => {
     `);
     await browser.seeText('Even Paster');
     await browser.keys(Key.ARROW_RIGHT, Key.ARROW_RIGHT, Key.ARROW_DOWN);
-    await inCell('Payment method, row 2');
+    await inCell('Paid by, row 2');
     await browser.control('d');
     await browser.seeText('All kept');
     await browser.driver.navigate().refresh();
@@ -124,6 +124,32 @@ describe('a sheet of twenty rows', () => {
     await browser.seeText('What next?');
     await browser.press('Undo');
     await wait(async () => (await browser.text()).includes('Post 2 gifts'), 'the sheet did not open again');
+  });
+
+  it('is typed on while the server is away, and kept once it is back', async () => {
+    const { browser } = world;
+    await go('/gifts/sheets?new=1');
+    await browser.see('//*[@role="dialog"]//h2[.="Begin a sheet"]');
+    await browser.keys(Key.ENTER);
+    await inCell('Who, row 1');
+    const sheet = (await browser.driver.getCurrentUrl()).split('/').at(-1) ?? '';
+    await browser.offline(true);
+    // No key waits for an answer: each goes to the cell that it was meant for.
+    await browser.keys('Zora Farfield', Key.TAB, '75', Key.TAB, Key.TAB, '8101', Key.ENTER);
+    await browser.keys('Amos Lampwright', Key.TAB, '25', Key.ENTER);
+    await inCell('Who, row 3');
+    await browser.seeText('Kept on this machine; the server is away');
+    const rows = async () =>
+      (await api<{ lines: { cells: Record<string, string> }[] }>(browser, `/sheets/${sheet}`)).lines.map(
+        (line) => line.cells,
+      );
+    await browser.offline(false);
+    await browser.seeText('All kept');
+    expect(await rows()).toEqual([
+      { wholeName: 'Zora Farfield', amount: '75', cheque: '8101' },
+      { wholeName: 'Amos Lampwright', amount: '25' },
+    ]);
+    await browser.seeText('2 gifts, $100.00');
   });
 
   it('has a layout that is moved by keys, and prints', async () => {
@@ -145,7 +171,7 @@ describe('a sheet of twenty rows', () => {
       const heads = await browser.driver.executeScript<string[]>(
         `return [...document.querySelectorAll('[role=columnheader]')].map((head) => head.innerText)`,
       );
-      return heads.indexOf('Fund') > 0 && heads.indexOf('Fund') < heads.indexOf('Check number');
+      return heads.indexOf('Fund') > 0 && heads.indexOf('Fund') < heads.indexOf('Check');
     }, 'the column did not move');
     expect(
       await browser.driver.executeScript('return [...document.links].some((a) => a.href.endsWith("print.pdf"))'),
@@ -195,6 +221,85 @@ describe('the gift form', () => {
         ).total === 2,
       'the second gift was not recorded',
     );
+  });
+
+  it('records stock in memory of someone, and its sale once it was receipted', async () => {
+    const { browser } = world;
+    const [person, other] = (await api<Listed<Someone>>(browser, '/supporters?q=quillfeather&limit=2')).items;
+    await go('/gifts');
+    await browser.see('tr[data-row]');
+    await browser.keys('g', person?.number ?? '');
+    await browser.see('[role=option]');
+    await browser.keys(Key.ENTER);
+    await browser.choose('Payment method', 'Stock');
+    await browser.fill('Symbol', 'hzn');
+    await browser.fill('Shares', '125.5');
+    await browser.fill('Mean price that day', '41.3375');
+    await browser.seeText('The gift is worth $5,187.86');
+    await browser.press('Tribute');
+    await browser.choose('The gift is', 'in memory of');
+    await browser.press('Match');
+    await browser.press('Record gift');
+    await browser.seeText('Say whom the gift honours or remembers');
+    await browser.seeText('Choose the employer that matches it');
+    await browser.fill('Name', 'Ada Winterbourne');
+    await browser.press('Without match by an employer');
+    await browser.press('Record gift');
+    await browser.seeText('$5,187.86 from');
+    type Whole = { id: number; details: unknown; tribute: unknown; credits: { supporterId: number; cents: number }[] };
+    const { items } = await api<Listed<Whole>>(browser, `/gifts?supporterId=${person?.id ?? 0}&method=stock`);
+    const id = items[0]?.id ?? 0;
+    const whole = () => api<Whole>(browser, `/gifts/${id}`);
+    expect(await whole()).toMatchObject({ tribute: { kind: 'memory', name: 'Ada Winterbourne' } });
+    await browser.driver.executeAsyncScript(
+      `const done = arguments[arguments.length - 1];
+       fetch('/api/v1/thanks/issue', { method: 'POST', headers: { 'Content-Type': 'application/json' },
+         body: JSON.stringify({ letterId: 1, giftIds: [${id}] }) }).then((answer) => done(answer.status));`,
+    );
+    await go(`/gifts/${id}`);
+    await browser.seeText('Thanked');
+    await browser.press('Change');
+    await browser.seeText('was issued for it');
+    const amount = await browser.see('//*[@role="dialog"]//input[@placeholder="shares × price"]');
+    expect(await amount.isEnabled()).toBe(false);
+    await browser.fill('Sold on', '11/20/2026');
+    await browser.fill('Sale brought', '5,190.00');
+    await browser.press('Soft credits');
+    await (await browser.see('//*[@role="dialog"]//input[@aria-label="Credited, line 1"]')).click();
+    await browser.keys(other?.number ?? '');
+    await browser.see('[role=option]');
+    await browser.keys(Key.ENTER);
+    await expectNoFaults(browser, 'gift form of a settled gift');
+    await browser.press('Save');
+    await browser.seeText('sold Nov 20, 2026 for $5,190.00');
+    expect(await whole()).toMatchObject({
+      details: { symbol: 'HZN', soldOn: '2026-11-20', proceedsCents: 5_190_00 },
+      credits: [{ supporterId: other?.id, cents: 5_187_86 }],
+    });
+  });
+
+  it('moves a gift to whose it is, keeping what it was', async () => {
+    const { browser } = world;
+    const [person] = (await api<Listed<Someone>>(browser, '/supporters?q=rookwood&limit=1')).items;
+    const [gift] = (
+      await api<Listed<{ id: number; supporterName: string }>>(browser, '/gifts?method=card&limit=1&sort=date')
+    ).items;
+    await go(`/gifts/${gift?.id ?? 0}`);
+    await browser.press('Correct');
+    await (await browser.see('//*[@role="dialog"]//input[@role="combobox"]')).click();
+    await browser.keys(person?.number ?? '');
+    await browser.see('[role=option]');
+    await browser.keys(Key.ENTER);
+    await browser.fill('Why', 'Two of one name');
+    await (await browser.see('//form//button[@type="submit"]')).click();
+    await browser.seeText(`Adjusted: donor from ${gift?.supporterName ?? ''} to ${person?.name ?? ''}`);
+    await go('/gifts/totals?by=year');
+    await browser.see('tr[data-row]');
+    const known = await browser.see('//label[contains(., "as known on")]//input');
+    await known.sendKeys('6/30/2026');
+    await browser.keys(Key.ENTER);
+    await browser.seeText('as known on Jun 30, 2026');
+    await browser.seeText('of legal donors');
   });
 
   it('corrects a gift that was receipted, and says what the receipt needs', async () => {
@@ -266,18 +371,36 @@ describe('every page of the area', () => {
     await expectNoFaults(world.browser, path);
   });
 
-  it('charges what is due at the till and shows the gifts', async () => {
+  it('records a recurring gift shared by two funds, and charges it at the till, once', async () => {
     const { browser } = world;
+    const [person] = (await api<Listed<Someone>>(browser, '/supporters?q=rookwood&limit=1')).items;
+    const gifts = () =>
+      api<Listed<{ cents: number; fund: string }>>(browser, `/gifts?supporterId=${person?.id ?? 0}&from=2026-11-23`);
+    const before = (await gifts()).total;
     await go('/gifts/recurring');
     await browser.see('tr[data-row]');
-    const before = await api<Listed<object>>(browser, '/gifts?method=card&from=2026-11-23');
-    await browser.press('Charge what is due');
-    await wait(
-      async () => /\d+ charged/.test(await browser.text()) || /Nothing is due/.test(await browser.text()),
-      'no word of it',
-    );
-    const after = await api<Listed<object>>(browser, '/gifts?method=card&from=2026-11-23');
-    expect(after.total).toBeGreaterThanOrEqual(before.total);
+    await browser.press('Record a recurring gift');
+    await browser.keys(person?.number ?? '');
+    await browser.see('[role=option]');
+    await browser.keys(Key.ENTER);
+    await browser.fill('Each time', '45.01');
+    await browser.fill('Card token of the till', 'good-4242');
+    await browser.press('Share it with another fund');
+    await browser.seeText('$22.51 to General Operating, $22.50 to');
+    await expectNoFaults(browser, 'recurring form');
+    await (await browser.see('//*[@role="dialog"]//button[.="Record recurring gift"]')).click();
+    await browser.seeText('Expected in the next twelve months');
+    const charge = async (words: RegExp): Promise<void> => {
+      await browser.press('Charge what is due');
+      await wait(async () => words.test(await browser.text()), 'no word of it');
+    };
+    await charge(/\d+ charged/);
+    expect((await gifts()).total).toBe(before + 1);
+    expect((await gifts()).items.find((gift) => gift.cents === 45_01)?.fund).toContain(' + ');
+    await go('/gifts/recurring');
+    await browser.see('tr[data-row]');
+    await charge(/Nothing is due|0 charged/);
+    expect((await gifts()).total).toBe(before + 1);
   });
 
   it('balances and deposits a batch', async () => {

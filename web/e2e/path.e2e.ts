@@ -272,7 +272,7 @@ describe('lists', () => {
       );
       await settle(250);
     }
-    await browser.driver.wait(async () => /Zelenko|Zapata/.test(await browser.text()), 10_000);
+    await browser.driver.wait(async () => /Zelenko|Zapata/.test(await browser.text()), 30_000);
     expect((await browser.driver.findElements({ css: 'tr[data-row]' })).length).toBeLessThan(120);
   });
 

@@ -249,7 +249,7 @@ describe('a list', () => {
     await browser.keys(Key.ENTER);
     await browser.driver.wait(
       async () => (await browser.driver.getCurrentUrl()).endsWith(`/gifts/${gift?.id}`),
-      10_000,
+      30_000,
     );
   });
 });

@@ -1,27 +1,17 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
-import { INTAKE_FIELDS } from '@tallystick/core/intake';
-import type { IntakeField } from '@tallystick/core/intake';
-import { SHEET_FIELDS } from '@tallystick/core/sheets';
+import { SHEET_FIELDS, sheetHeading } from '@tallystick/core/sheets';
 import type { SheetField } from '@tallystick/core/sheets';
 import { listFields } from '@tallystick/contract/fields';
 import { call } from '../ui/api.ts';
 import { useChoices } from '../ui/useChoices.ts';
 
-const WORDS: Partial<Record<IntakeField, string>> = { wholeName: 'Who', amount: 'Amount', date: 'Date', note: 'Note' };
-
 /** What columns are called, which there are, and what can be chosen in them. */
 export function useHeadings() {
   const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
   const choices = useChoices();
-  const headingOf = useCallback(
-    (field: string): string =>
-      field in INTAKE_FIELDS
-        ? (WORDS[field as IntakeField] ?? INTAKE_FIELDS[field as IntakeField].label)
-        : (data?.items.find((one) => `field:${one.id}` === field)?.name ?? field),
-    [data],
-  );
+  const headingOf = useCallback((field: string): string => sheetHeading(field, data?.items ?? []), [data]);
   const offered = useMemo(
     (): SheetField[] => [...SHEET_FIELDS, ...(data?.items ?? []).map((one): SheetField => `field:${one.id}`)],
     [data],

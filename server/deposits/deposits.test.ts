@@ -175,6 +175,36 @@ describe('a deposit', () => {
     expect((await batches()).map((batch) => batch.id)).not.toContain(batchId);
   });
 
+  it('takes no gift in again that was undone before it was made', async () => {
+    await balanceAll();
+    const who = await addPerson(test);
+    const record = (cents: number) =>
+      test.call('POST', '/gifts', { supporterId: who, cents, date: '2026-11-02', fundId: 1, method: 'cash' });
+    const [kept, gone] = [await record(300), await record(400)];
+    const undone = await undo(gone);
+    await balance();
+    await deposit([await batchOf(Number(kept.body['id']))], 'Once');
+    const again = await undo(undone);
+    expect([again.status, (again.body['error'] as { code: string }).code]).toEqual([409, 'deposited']);
+    expect((await deposits())[0]).toMatchObject({ name: 'Once', count: 1, cents: 300 });
+  });
+
+  it('holds what an intake brought, too', async () => {
+    const csv =
+      'First name,Last name,Email,Amount,Date,Transaction ID\nBo,Intake,bo@example.org,26.00,2026-11-01,t-2\n';
+    const { body } = await test.call('POST', '/intakes?name=b.csv', undefined, { raw: Buffer.from(csv) });
+    const posted = await test.call('POST', `/intakes/${String(body['id'])}/post`, {});
+    await test.jobEnd(Number(posted.body['jobId']));
+    const sets = (await test.call('GET', '/changes?limit=5')).body['items'] as { revision: number; kind: string }[];
+    const revision = String(sets.find((set) => set.kind === 'intake')?.revision);
+    await balanceAll();
+    const batch = (await batches()).find((one) => one.name === 'b.csv');
+    const made = await deposit([batch?.id ?? 0], 'Intake');
+    expect((await undo(revision)).status).toBe(409);
+    expect((await undo(made)).status).toBe(200);
+    expect((await batches()).find((one) => one.name === 'b.csv')).toMatchObject({ state: 'balanced', count: 1 });
+  });
+
   it('is listed in pages', async () => {
     const { batchId } = await balancedGift();
     const { body } = await deposit([batchId], 'Last');
@@ -205,6 +235,34 @@ describe('closed books', () => {
     const after = await correct(id, 'void');
     expect((await undo(after)).status).toBe(200);
     expect((await close(null)).status).toBe(200);
+  });
+
+  it('keep the parts of a split gift: an earlier change of them cannot be undone', async () => {
+    const half = (fundId: number, cents: number) => ({ fundId, cents });
+    const { id } = await balancedGift({ date: '2026-02-05', parts: [half(1, 1_000), half(2, 3_000)] });
+    const whole = (await test.call('GET', `/gifts/${id}`)).body;
+    const parts = [half(1, 1_500), half(2, 2_500)];
+    const changed = await test.call('PUT', `/gifts/${id}`, { ...whole, parts, tribute: null });
+    expect(changed.status).toBe(200);
+    await close('2026-02-28');
+    expect((await undo(changed)).body['error']).toMatchObject({ code: 'books-closed' });
+    expect((await test.call('GET', `/gifts/${id}`)).body['parts']).toMatchObject([{ cents: 1_500 }, { cents: 2_500 }]);
+    await close(null);
+  });
+
+  it('hold a correction that was booked in them', async () => {
+    const { id } = await balancedGift({ date: '2026-02-06' });
+    const corrected = await correct(id, 'void');
+    // As if it had been made in February.
+    await test.sql.run(`UPDATE correction SET booked_on = '2026-02-20' WHERE gift_id = ?`, [id]);
+    await test.sql.run(
+      `UPDATE change_row SET after_json = REPLACE(after_json, '"booked_on":"2026-11-23"', '"booked_on":"2026-02-20"')
+       WHERE revision = ? AND table_name = 'correction'`,
+      [Number(corrected.body['revision'])],
+    );
+    await close('2026-02-28');
+    expect((await undo(corrected)).body['error']).toMatchObject({ code: 'books-closed' });
+    await close(null);
   });
 
   it('let what is no money be said about a gift, on the day that it is booked', async () => {

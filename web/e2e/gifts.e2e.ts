@@ -173,6 +173,15 @@ describe('a sheet of twenty rows', () => {
       );
       return heads.indexOf('Fund') > 0 && heads.indexOf('Fund') < heads.indexOf('Check');
     }, 'the column did not move');
+    const widthOf = async (field: string): Promise<number> =>
+      (await api<{ columns: { field: string; width: number }[] }>(browser, '/sheets/1')).columns.find(
+        (column) => column.field === field,
+      )?.width ?? 0;
+    const before = await widthOf('fund');
+    const edge = await browser.see('//*[@role="columnheader"][starts-with(., "Fund")]/*[@role="presentation"]');
+    const hand = browser.driver.actions();
+    await hand.move({ origin: edge }).press().move({ origin: edge, x: 60, y: 0 }).release().perform();
+    await wait(async () => (await widthOf('fund')) === before + 60, 'the column did not grow');
     expect(
       await browser.driver.executeScript('return [...document.links].some((a) => a.href.endsWith("print.pdf"))'),
     ).toBe(true);

@@ -14,6 +14,7 @@ import {
 } from '@tallystick/core/sheets';
 import type { Block, SheetColumn, SheetRow } from '@tallystick/core/sheets';
 import { classes } from '../ui/classes.ts';
+import { dragEdge } from '../ui/dragEdge.ts';
 import { StateWord } from '../ui/controls.tsx';
 import { useFoundSupporters } from '../ui/useFoundSupporters.ts';
 import { CellNote } from './CellNote.tsx';
@@ -38,6 +39,8 @@ interface Props {
   /** Ctrl+Enter. */
   onPost: () => void;
   onChange: (work: (old: readonly SheetRow[]) => readonly SheetRow[]) => void;
+  /** A column's edge was dragged to another width. */
+  onWidth: (field: string, width: number) => void;
   /** A name that was left before it was known whom it means. */
   onLookup: (key: string, name: TypedName, found: Promise<number | null>) => void;
 }
@@ -48,7 +51,10 @@ interface At {
 
 /** A grid that never needs the mouse. One text box stands in the cell that is being worked on. */
 export function Grid(props: Props) {
-  const { rows, columns, people, own, remarks, readOnly } = props;
+  const { rows, people, own, remarks, readOnly } = props;
+  /** The column whose edge is being dragged, as wide as it is by now. */
+  const [dragged, setDragged] = useState<{ field: string; width: number } | null>(null);
+  const columns = props.columns.map((one) => (one.field === dragged?.field ? { ...one, width: dragged.width } : one));
   const [at, setAt] = useState<At>({ row: 0, column: 0 });
   const [end, setEnd] = useState<At | null>(null);
   /** What is being typed; null while one moves from cell to cell. */
@@ -310,11 +316,25 @@ export function Grid(props: Props) {
             <span
               key={one.field}
               role="columnheader"
-              className="shrink-0 truncate border-l border-rule px-2 py-1"
+              className="relative shrink-0 truncate border-l border-rule px-2 py-1"
               style={{ width: one.width }}
             >
               {props.headingOf(one.field)}
               {one.required && <span title="required"> *</span>}
+              {!readOnly && (
+                <span
+                  role="presentation"
+                  className="absolute inset-y-0 right-0 w-1.5 cursor-col-resize hover:bg-slate"
+                  onPointerDown={(event) => {
+                    const widthBy = (by: number): number => Math.max(40, Math.min(600, one.width + by));
+                    dragEdge(
+                      event,
+                      (by) => setDragged({ field: one.field, width: widthBy(by) }),
+                      (by) => by !== 0 && props.onWidth(one.field, widthBy(by)),
+                    );
+                  }}
+                />
+              )}
             </span>
           ))}
         </div>

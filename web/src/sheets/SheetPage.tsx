@@ -51,6 +51,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
       },
     }),
   );
+  const relay = (columns: SheetColumn[]): void => void typing.settle().then(() => change.mutate({ columns }));
   const summary = typing.checked?.summary;
   const begin = async (): Promise<void> => {
     await typing.settle();
@@ -109,6 +110,9 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
         onPost={() => void begin()}
         onChange={typing.change}
         onLookup={typing.lookup}
+        onWidth={(field, width) =>
+          relay((sheet.columns as SheetColumn[]).map((one) => (one.field === field ? { ...one, width } : one)))
+        }
       />
       {typing.checked && !posted && (
         <Summary
@@ -127,7 +131,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
           use="Use for this sheet"
           onUse={(next) => {
             setLaying(false);
-            void typing.settle().then(() => change.mutate({ columns: next }));
+            relay(next);
           }}
           onClose={() => setLaying(false)}
         />

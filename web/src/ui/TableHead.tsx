@@ -3,6 +3,7 @@ import type { PointerEvent, ReactNode } from 'react';
 import { moved } from './columns.ts';
 import type { Column, ColumnChoice } from './columns.ts';
 import { classes } from './classes.ts';
+import { dragEdge } from './dragEdge.ts';
 
 /** The heading row: a click sorts, a drag moves a column, the right edge of a heading resizes it. */
 export function HeadRow<T>(props: {
@@ -21,22 +22,10 @@ export function HeadRow<T>(props: {
     ...props.allIds.filter((id) => !props.choice.order.includes(id)),
   ];
 
-  const resize = (event: PointerEvent<HTMLElement>, column: Column<T>): void => {
-    event.preventDefault();
-    event.stopPropagation();
-    const begun = event.clientX;
-    const follow = (moving: globalThis.PointerEvent): void =>
-      props.onChoice((old) => ({
-        ...old,
-        widths: { ...old.widths, [column.id]: Math.max(48, column.width + moving.clientX - begun) },
-      }));
-    const end = (): void => {
-      window.removeEventListener('pointermove', follow);
-      window.removeEventListener('pointerup', end);
-    };
-    window.addEventListener('pointermove', follow);
-    window.addEventListener('pointerup', end);
-  };
+  const resize = (event: PointerEvent<HTMLElement>, column: Column<T>): void =>
+    dragEdge(event, (by) =>
+      props.onChoice((old) => ({ ...old, widths: { ...old.widths, [column.id]: Math.max(48, column.width + by) } })),
+    );
 
   return (
     <thead>

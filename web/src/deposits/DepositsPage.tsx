@@ -1,7 +1,7 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { isBanked, PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { parseAmount } from '@tallystick/core/money';
 import { balanceBatch, depositSlip, listBatches, listDeposits, makeDeposit } from '@tallystick/contract/deposits';
 import type { Batch } from '@tallystick/contract/deposits';
@@ -16,6 +16,11 @@ import { useWrite } from '../ui/useWrite.ts';
 const TONES = { open: 'look', balanced: 'settled', posted: 'plain' } as const;
 const SOURCES = { hand: 'by hand', sheet: 'entry sheet', intake: 'intake', portal: 'portal', till: 'till' };
 
+const toBank = (batches: readonly Batch[]): number =>
+  batches
+    .flatMap((batch) => batch.byMethod)
+    .filter((sum) => isBanked(sum.method))
+    .reduce((total, sum) => total + sum.cents, 0);
 const depositable = (batch: Batch): boolean => batch.state === 'balanced' && !batch.changed;
 
 /** What came in and is not at the bank yet, and what was taken there. */
@@ -45,7 +50,10 @@ export default function DepositsPage() {
   );
   if (batches.error) return <Trouble error={batches.error} />;
   const items = batches.data?.items ?? [];
-  const ready = items.filter((batch) => chosen.includes(batch.id) && depositable(batch));
+  const balanced = items.filter(depositable);
+  const ticked = balanced.filter((batch) => chosen.includes(batch.id));
+  /** What a deposit would gather: the ticked ones, or where none is, all that are balanced. */
+  const ready = ticked.length > 0 ? ticked : balanced;
   const made = deposits.data?.pages.flatMap((page) => page.items) ?? [];
   const methods = (sums: Batch['byMethod']): string =>
     sums.map((sum) => `${PAYMENT_METHODS[sum.method]} ${money(sum.cents)}`).join(', ');
@@ -61,7 +69,7 @@ export default function DepositsPage() {
           <Button look="main" disabled={ready.length === 0} onClick={() => setDepositing(true)}>
             {ready.length === 0
               ? 'Deposit balanced batches'
-              : `Deposit ${ready.length} ${ready.length === 1 ? 'batch' : 'batches'}, ${money(sum(ready))}`}
+              : `Deposit ${ticked.length === 0 ? 'all ' : ''}${ready.length} ${ready.length === 1 ? 'batch' : 'batches'}, ${money(toBank(ready))}`}
           </Button>
         )}
       </Heading>
@@ -261,7 +269,12 @@ function Deposit({ batches, onClose }: { batches: readonly Batch[]; onClose: () 
     then: onClose,
   });
   return (
-    <Dialog open onClose={onClose} title={`Deposit ${batches.map((batch) => batch.number).join(', ')}`}>
+    <Dialog
+      open
+      onClose={onClose}
+      title={`Deposit ${batches.length === 1 ? '1 batch' : `${batches.length} batches`}`}
+      about={batches.map((batch) => batch.number).join(', ')}
+    >
       <div className="grid grid-cols-[1fr_10rem] gap-3">
         <Field label="Name">
           {(attributes) => (

@@ -47,7 +47,7 @@ interface Candidate {
 
 /**
  * An index in memory that finds supporters by the beginnings of the words of their names in any order, by number
- * (`S-10482`), by e-mail, street, and the last digits of a telephone number. Nobody who matches is left out,
+ * (`S-10482`), by e-mail, street, and the last digits, four or more, of that number or a telephone number. Nobody who matches is left out,
  * however many do. Where few do, names that sound alike, short forms and slips of typing are found after them.
  */
 export class FindIndex {
@@ -211,12 +211,12 @@ export class FindIndex {
 /** Words that can be misheard or mistyped: three letters or more, and nothing but letters. */
 const isName = (word: string): boolean => /^\p{L}{3,}$/u.test(word);
 
-/** Telephone tokens are the digits from the last to the first, so that 'last digits' is a beginning. */
+/** Numbers are found by their end, too: the digits from the last to the first, so that 'last digits' is a beginning. */
 const reversed = (digits: string): string => `#${[...digits].reverse().join('')}`;
 
 function tokensFor(entry: Findable): { named: string[]; others: string[] } {
   const named = new Set([entry.name, ...(entry.otherNames ?? [])].flatMap(wordsOf));
-  const others = [`s${entry.id}`, String(entry.id)];
+  const others = [`s${entry.id}`, String(entry.id), reversed(String(entry.id))];
   for (const email of entry.emails) others.push(email.toLowerCase(), ...wordsOf(email));
   for (const detail of entry.details ?? []) others.push(...wordsOf(detail));
   for (const phone of entry.phones) {

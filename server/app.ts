@@ -136,7 +136,7 @@ export class App {
     const acts = new people.Acts(source, changes, settings, lists, jobs);
     const tasks = new people.Tasks(source, changes, settings);
     const fields = new Fields(source, changes);
-    const gifts = new Gifts(source, changes, settings);
+    const gifts = new Gifts(source, changes, settings, (query) => totals.sumOf(query));
     changes.beforeUndo(refuseUndo);
     const till = config.till ? new Till(config.till, config.tillPatience) : null;
     const corrections = new Corrections(changes, settings, (...gift) => charges.giveBack(...gift));
@@ -147,7 +147,7 @@ export class App {
     const ledger = new Ledger(source, changes, settings);
     const sheets = new Sheets(source, changes, settings);
     const segments = new Segments(source, changes, settings, facts);
-    const totals = new GiftTotals(source, settings, facts, (id) => segments.membersOf(id));
+    const totals: GiftTotals = new GiftTotals(source, settings, facts, (id) => segments.membersOf(id));
     const intakes = new Intakes(source, changes, settings, jobs);
     const letters = new Letters(source, changes);
     const addressees = new Addressees(sql, facts, settings, new people.Addressing(sql, settings));

@@ -107,10 +107,15 @@ const creditOf = (row: Cells): CreditFacts => ({
 /** A gift of which nothing is left counts nowhere. */
 const isGift = (row: Cells): boolean => Number(row[2]) > 0;
 
+/** How many sums are kept, and how long a question may be to be kept with its answer. */
+const [MOST_SUMS, MOST_KEY] = [500, 1000];
+
 /** Keeps the facts of every supporter, and answers what lists, segments and records ask of them. */
 export class FactsFollowing implements Following {
   readonly facts = new Facts();
   private readonly listing = new Listing(this.facts);
+  /** Sums that were asked for since the facts last changed: many people look at the same list. */
+  private readonly summed = new Map<string, FactsAnswers['facets'] | FactsAnswers['totals']>();
 
   async load(db: FollowerDb): Promise<void> {
     const { facts } = this;
@@ -139,6 +144,17 @@ export class FactsFollowing implements Following {
   }
 
   async reload(db: FollowerDb, ids: readonly number[]): Promise<void> {
+    const found = await this.read(db, ids);
+    this.summed.clear();
+    for (const id of ids)
+      if (!found.has(id)) {
+        this.facts.remove(id);
+        this.listing.changed(this.facts.slotOf(id));
+      }
+  }
+
+  /** Puts what the database has of supporters in the place of what was known; answers whom it has. */
+  private async read(db: FollowerDb, ids: readonly number[]): Promise<Set<number>> {
     const of = (sql: string): Promise<Cells[]> =>
       db.rows(`${sql} WHERE ${sql === SPLITS_SQL ? 'x.' : ''}supporter_id IN (?)`, [ids]);
     const [supporters, ...owned] = await Promise.all([
@@ -168,11 +184,7 @@ export class FactsFollowing implements Following {
       });
       this.listing.changed(slot);
     }
-    for (const id of ids)
-      if (!found.has(id)) {
-        this.facts.remove(id);
-        this.listing.changed(this.facts.slotOf(id));
-      }
+    return found;
   }
 
   answer(given: unknown): FactsAnswers[keyof FactsAnswers] {
@@ -189,9 +201,9 @@ export class FactsFollowing implements Following {
       case 'giving':
         return question.ids.map((id) => this.giving(id, question.calendar));
       case 'facets':
-        return facetsAsked(this.facts, question);
+        return this.once(question, () => facetsAsked(this.facts, question));
       case 'totals':
-        return totalsAsked(this.facts, question);
+        return this.once(question, () => totalsAsked(this.facts, question));
       case 'list': {
         const list = this.listing.answer(question);
         const shown = question.limit === null ? [] : [...list.ids];
@@ -200,6 +212,16 @@ export class FactsFollowing implements Following {
       case 'size':
         return { supporters: this.facts.size, gifts: this.facts.gifts.length };
     }
+  }
+
+  private once<T extends FactsAnswers['facets'] | FactsAnswers['totals']>(question: object, work: () => T): T {
+    const key = JSON.stringify(question);
+    const known = this.summed.get(key);
+    if (known) return known as T;
+    const answer = work();
+    if (this.summed.size >= MOST_SUMS) this.summed.clear();
+    if (key.length < MOST_KEY) this.summed.set(key, answer);
+    return answer;
   }
 
   private count(group: Group, calendar: Calendar): FactsAnswers['count'] {

@@ -14,7 +14,7 @@ import type { GiftDraft } from '@tallystick/contract/gifts';
 import type { Actor, Changes, Reason } from '../platform/changes.ts';
 import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import { one, sqlOn } from '../platform/db.ts';
-import type { Sql } from '../platform/db.ts';
+import type { Param, Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { makePledge, payPledge, shrinkPayments } from '../pledges/index.ts';
@@ -23,11 +23,16 @@ import type { Settings } from '../settings/index.ts';
 import { bookingDay, closedThrough, openBatch } from './books.ts';
 import { settledBecause, stateOf } from './correct.ts';
 import type { GiftRecord } from './gift.entity.ts';
-import { conditionsOf, giftView, homeOf, SELECT_GIFTS } from './list-sql.ts';
+import { conditionsOf, giftView, homeOf, placesOf, SELECT_GIFTS } from './list-sql.ts';
 import type { GiftNarrowing, JoinedGift } from './list-sql.ts';
 import { giftHints } from './hints.ts';
 import { wholeGift } from './whole.ts';
 import { insertGifts, moveOwned, syncParts } from './write.ts';
+
+interface Sum {
+  count: number;
+  cents: number;
+}
 
 export interface GiftQuery extends GiftNarrowing {
   limit: number;
@@ -48,6 +53,8 @@ export class Gifts {
     source: DataSource,
     private readonly changes: Changes,
     private readonly settings: Settings,
+    /** What facts know the gifts of a narrowing to come to, or null where they cannot tell. */
+    private readonly summed: (query: GiftNarrowing) => Promise<Sum | null>,
   ) {
     this.sql = sqlOn(source);
   }
@@ -90,17 +97,15 @@ export class Gifts {
     return { headings: [...EXPORT_HEADINGS, ...fields.map((field) => field.name)], rows };
   }
 
-  /** A page of gifts with the number and sum of the whole list. */
+  /**
+   * A page of gifts with the number and sum of the whole list. Of a split gift, a list that is narrowed to a fund,
+   * campaign or appeal sums just the parts that went there.
+   */
   async list(query: GiftQuery) {
     const { where, params } = conditionsOf(query, await homeOf(this.sql, query.householdId));
     const column = query.sort.endsWith('date') ? 'date' : 'cents';
     const down = query.sort.startsWith('-');
-    const filter = where.length > 0 ? `WHERE ${where.join(' AND ')}` : '';
-    const sum = await one<{ many: number; total: number | null }>(
-      this.sql,
-      `SELECT COUNT(*) AS many, SUM(g.cents) AS total FROM gift g ${filter}`,
-      params,
-    );
+    const sum = await this.sumOf(query, where, params);
     const after = decodeCursor(query.cursor);
     if (after) {
       where.push(`(g.${column}, g.id) ${down ? '<' : '>'} (?, ?)`);
@@ -121,26 +126,47 @@ export class Gifts {
     const rows = found.flatMap((row) => read.get(row.id) ?? []);
     const page = rows.slice(0, query.limit);
     const last = page.at(-1);
-    const count = sum?.many ?? 0;
     return {
       items: page.map(giftView),
       next: rows.length > query.limit && last ? encodeCursor({ value: String(last[column]), id: last.id }) : null,
-      total: count,
-      sum: { count, cents: Number(sum?.total ?? 0) },
+      total: sum.count,
+      sum,
     };
+  }
+
+  private async sumOf(query: GiftQuery, where: readonly string[], params: readonly Param[]): Promise<Sum> {
+    const { limit: _limit, cursor: _cursor, sort: _sort, ...narrowing } = query;
+    const known = await this.summed(narrowing);
+    if (known) {
+      // gift_cents (cents, id): facts leave out gifts of which nothing is left; the list has them
+      const none = await one<{ many: number }>(
+        this.sql,
+        `SELECT COUNT(*) AS many FROM gift g WHERE ${['g.cents = 0', ...where].join(' AND ')}`,
+        [...params],
+      );
+      return { count: known.count + (none?.many ?? 0), cents: known.cents };
+    }
+    const places = placesOf(query);
+    const sum = await one<{ many: number; total: number | null }>(
+      this.sql,
+      `SELECT COUNT(DISTINCT g.id) AS many, SUM(IF(g.split = 1, x.cents, g.cents)) AS total FROM gift g ${partsIn(places)}
+       ${where.length > 0 ? `WHERE ${where.join(' AND ')}` : ''}`,
+      [...places.params, ...params],
+    );
+    return { count: sum?.many ?? 0, cents: Number(sum?.total ?? 0) };
   }
 
   /** How the gifts of a narrowing fall to funds, campaigns, appeals and methods; parts of split gifts each to their own. */
   async facets(query: GiftNarrowing) {
     const { where, params } = conditionsOf(query, await homeOf(this.sql, query.householdId));
     const filter = where.length > 0 ? `WHERE ${where.join(' AND ')}` : '';
+    const places = placesOf(query);
     const count = async (by: 'fund' | 'campaign' | 'appeal' | 'method') => {
-      const column = by === 'method' ? 'g.method' : `COALESCE(x.${by}_id, g.${by}_id)`;
-      const join = by === 'method' ? '' : 'LEFT JOIN gift_split x ON g.split = 1 AND x.gift_id = g.id';
+      const column = by === 'method' ? 'g.method' : `IF(g.split = 1, x.${by}_id, g.${by}_id)`;
       const rows = await this.sql.rows<{ key: string | null; count: number; cents: number }>(
-        `SELECT CONCAT(${column}, '') AS \`key\`, COUNT(DISTINCT g.id) AS count, SUM(${by === 'method' ? 'g.cents' : 'COALESCE(x.cents, g.cents)'}) AS cents
-         FROM gift g ${join} ${filter} GROUP BY 1 ORDER BY 3 DESC LIMIT 50`,
-        params,
+        `SELECT CONCAT(${column}, '') AS \`key\`, COUNT(DISTINCT g.id) AS count, SUM(IF(g.split = 1, x.cents, g.cents)) AS cents
+         FROM gift g ${partsIn(places)} ${filter} GROUP BY 1 ORDER BY 3 DESC LIMIT 50`,
+        [...places.params, ...params],
       );
       return rows.flatMap(({ key, ...row }) => (key === null ? [] : [{ key, ...row, cents: Number(row.cents) }]));
     };
@@ -329,6 +355,10 @@ async function ofSameDonor(tx: Transaction, recurringId: number, supporterId: nu
   if (row?.['supporter_id'] !== supporterId)
     throw fieldProblem('recurringId', 'That recurring gift is someone else’s.');
 }
+
+/** Joins the parts of split gifts, those that a narrowing is about. */
+const partsIn = (places: ReturnType<typeof placesOf>): string =>
+  `LEFT JOIN gift_split x ON g.split = 1 AND x.gift_id = g.id AND ${places.on('x')}`;
 
 const plain = (cents: number): string => (cents / 100).toFixed(2);
 

@@ -76,7 +76,20 @@ const KINDS: Record<string, string> = {
   receipt: `g.receipt_needs <> ''`,
 };
 
-/** The conditions on `gift g` that a narrowing stands for. A split gift is found by any of its parts. */
+/** What a narrowing asks of the place of one part: its conditions on an alias, and their values. */
+export function placesOf(query: GiftNarrowing): { on: (alias: string) => string; params: number[] } {
+  const asked = Object.entries({
+    fund_id: query.fundId,
+    campaign_id: query.campaignId,
+    appeal_id: query.appealId,
+  }).flatMap(([column, value]) => (value === undefined ? [] : [{ column, value }]));
+  return {
+    on: (alias) => asked.map(({ column }) => `${alias}.${column} = ?`).join(' AND ') || '1',
+    params: asked.map(({ value }) => value),
+  };
+}
+
+/** The conditions on `gift g` that a narrowing stands for. A split gift is found by any one of its parts. */
 export function conditionsOf(query: GiftNarrowing, home?: readonly number[]): { where: string[]; params: Param[] } {
   const where: string[] = [];
   const params: Param[] = [];
@@ -85,16 +98,15 @@ export function conditionsOf(query: GiftNarrowing, home?: readonly number[]): { 
     where.push(sql);
     for (const _mark of sql.matchAll(/\?/g)) params.push(value);
   };
-  const place = (column: string, value: number | undefined): void =>
-    add(
-      `(g.${column} = ? OR (g.split = 1 AND EXISTS (SELECT 1 FROM gift_split x WHERE x.gift_id = g.id AND x.${column} = ?)))`,
-      value,
-    );
   add('g.supporter_id = ?', query.supporterId);
   add('g.supporter_id IN (?)', home);
-  place('fund_id', query.fundId);
-  place('campaign_id', query.campaignId);
-  place('appeal_id', query.appealId);
+  const places = placesOf(query);
+  if (places.params.length > 0) {
+    where.push(
+      `((g.split = 0 AND ${places.on('g')}) OR (g.split = 1 AND EXISTS (SELECT 1 FROM gift_split x WHERE x.gift_id = g.id AND ${places.on('x')})))`,
+    );
+    params.push(...places.params, ...places.params);
+  }
   add('g.source_code_id = ?', query.sourceId);
   add('g.batch_id = ?', query.batchId);
   add('g.recurring_id = ?', query.recurringId);

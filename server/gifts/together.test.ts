@@ -146,8 +146,54 @@ describe('lists and files', () => {
       facets.map(({ by, items }) => [by, items.map(({ key, count, cents }) => `${key} ${count} ${cents}`).sort()]);
     // Amounts are asked of the database; every gift with anything left is at least a cent.
     expect(sorted(await ask('from=2026-01-01'))).toEqual(sorted(await ask('from=2026-01-01&atLeast=1')));
+    expect(sorted(await ask('fundId=2'))).toEqual(sorted(await ask('fundId=2&atLeast=1')));
     expect(sorted(await ask('fundId=2'))).not.toEqual(sorted(await ask('')));
   });
+});
+
+describe('the sum of a list', () => {
+  const sumOf = async (query: string) =>
+    (await test.call('GET', `/gifts?limit=1&${query}`)).body['sum'] as { count: number; cents: number };
+  const part = (fundId: number, cents: number, campaignId: number | null = null) => ({ fundId, cents, campaignId });
+
+  it('counts of a split gift the part that went where the list looks, and the gift once', async () => {
+    const who = await addPerson(test);
+    await addGift(test, who, { cents: 1_000, parts: [part(1, 400, 1), part(2, 350), part(2, 250, 1)] });
+    await addGift(test, who, { cents: 70, fundId: 2 });
+    const sums = (query: string) => sumOf(`supporterId=${who}&${query}`);
+    expect(await sums('')).toEqual({ count: 2, cents: 1_070 });
+    expect(await sums('fundId=2')).toEqual({ count: 2, cents: 670 });
+    expect(await sums('fundId=2&campaignId=1')).toEqual({ count: 1, cents: 250 });
+    expect(await sums('campaignId=1')).toEqual({ count: 1, cents: 650 });
+    const { items } = (await test.call('GET', `/gifts?supporterId=${who}&fundId=1&campaignId=1`)).body as {
+      items: { cents: number }[];
+    };
+    expect(items.map((gift) => gift.cents)).toEqual([1_000]);
+  });
+
+  it('is found by no two parts of a gift where only both together are what is looked for', async () => {
+    const who = await addPerson(test);
+    await addGift(test, who, { cents: 100, parts: [part(1, 60, 1), part(2, 40)] });
+    const { total, items } = (await test.call('GET', `/gifts?supporterId=${who}&fundId=2&campaignId=1`)).body;
+    expect([total, items]).toEqual([0, []]);
+  });
+
+  it('numbers gifts of which nothing is left, as the list shows them', async () => {
+    const who = await addPerson(test);
+    const id = await addGift(test, who, { cents: 300, fundId: 2 });
+    await addGift(test, who, { cents: 200, fundId: 2 });
+    await test.call('POST', `/gifts/${id}/corrections`, { kind: 'void', version: 1, reason: 'Twice' });
+    expect(await sumOf(`supporterId=${who}&fundId=2`)).toEqual({ count: 2, cents: 200 });
+    expect(await sumOf(`supporterId=${who}`)).toEqual({ count: 2, cents: 200 });
+  });
+
+  it.each(['', 'fundId=2', 'campaignId=1&method=cheque', 'from=2026-06-01&to=2026-11-10', 'appealId=1&fundId=1'])(
+    'is the same by facts and by the database: %j',
+    async (query) => {
+      // Amounts are asked of the database.
+      expect(await sumOf(query)).toEqual(await sumOf(`${query}&atLeast=0`));
+    },
+  );
 });
 
 describe('a table on paper', () => {

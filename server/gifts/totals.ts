@@ -70,6 +70,34 @@ export class GiftTotals {
    * of, which the database answers.
    */
   async facets(query: GiftNarrowing) {
+    const facets = await this.askFacets(query);
+    if (!facets) return null;
+    return Promise.all(
+      FACETS.map(async (by) => {
+        const nameOf = await this.namesOf(by);
+        const keyOf = (key: number): string => (by === 'method' ? (METHOD_CODES[key] ?? 'other') : String(key));
+        return {
+          by,
+          items: facets[by]
+            .slice(0, 50)
+            .map(({ key, ...sum }) => ({ key: keyOf(key), name: nameOf(keyOf(key)), ...sum })),
+        };
+      }),
+    );
+  }
+
+  /** What the gifts of a narrowing come to, or null as with `facets`; gifts of which nothing is left do not count. */
+  async sumOf(query: GiftNarrowing): Promise<{ count: number; cents: number } | null> {
+    const facets = await this.askFacets(query);
+    if (!facets) return null;
+    // Every gift came by one method.
+    return facets.method.reduce((sum, one) => ({ count: sum.count + one.count, cents: sum.cents + one.cents }), {
+      count: 0,
+      cents: 0,
+    });
+  }
+
+  private async askFacets(query: GiftNarrowing) {
     const { fundId, campaignId, appealId, method, supporterId, from, to, ...others } = query;
     if (Object.values(others).some((value) => value !== undefined)) return null;
     const window: Window =
@@ -84,19 +112,7 @@ export class GiftTotals {
       await this.settings.calendar(),
     );
     const ids = supporterId === undefined ? null : [supporterId];
-    const facets = await this.facts.ask({ ask: 'facets', ids, filter });
-    return Promise.all(
-      FACETS.map(async (by) => {
-        const nameOf = await this.namesOf(by);
-        const keyOf = (key: number): string => (by === 'method' ? (METHOD_CODES[key] ?? 'other') : String(key));
-        return {
-          by,
-          items: facets[by]
-            .slice(0, 50)
-            .map(({ key, ...sum }) => ({ key: keyOf(key), name: nameOf(keyOf(key)), ...sum })),
-        };
-      }),
-    );
+    return this.facts.ask({ ask: 'facets', ids, filter });
   }
 
   private filterOf(

@@ -72,7 +72,14 @@ export default function GiftsPage() {
   return (
     <>
       <GiftAreaNav />
-      <Heading title="Gifts" facts={list.isPending ? 'Counting …' : `${formats.gifts(count)}, ${formats.money(cents)}`}>
+      <Heading
+        title="Gifts"
+        facts={
+          list.isPending
+            ? 'Counting …'
+            : `${formats.gifts(count)}, ${formats.money(cents)}${['fund', 'campaign', 'appeal'].some((name) => url.get(name)) ? ' to what is chosen' : ''}`
+        }
+      >
         <a className="mr-2 text-slate hover:underline" href={linkTo(exportGifts, {}, filter)} download>
           Export CSV
         </a>

@@ -189,13 +189,13 @@ describe('killed in the middle (SIGKILL)', () => {
       expect([0, 6_000]).toContain(await count());
     }
     const server = await start(databaseUrl);
-    await until(async () => (await app.services.jobs.get(jobId)).finished_at !== null, 50_000);
+    await until(async () => (await app.services.jobs.get(jobId)).finished_at !== null, 100_000);
     expect(await app.services.jobs.get(jobId)).toMatchObject({ state: 'done' });
     expect(await count()).toBe(6_000);
     expect((await app.sql.rows(`SELECT revision FROM change_set WHERE kind = 'intake'`)).length).toBe(1);
     await kill(server);
     await app.close();
-  }, 120_000);
+  }, 300_000);
 
   it('receipts keep their numbers, and no e-mail goes twice', async () => {
     const {
@@ -215,7 +215,7 @@ describe('killed in the middle (SIGKILL)', () => {
       await kill(server);
     }
     const server = await start(databaseUrl);
-    await until(async () => (await app.services.jobs.get(issued.jobId ?? 0)).finished_at !== null, 60_000);
+    await until(async () => (await app.services.jobs.get(issued.jobId ?? 0)).finished_at !== null, 100_000);
     const states = await app.sql.rows<{ state: string; many: number }>(
       'SELECT state, COUNT(*) AS many FROM delivery GROUP BY state',
     );
@@ -232,5 +232,5 @@ describe('killed in the middle (SIGKILL)', () => {
     expect(sequences).toEqual(Array.from({ length: 60 }, (_, index) => index + 1));
     await kill(server);
     await app.close();
-  }, 150_000);
+  }, 300_000);
 });

@@ -186,7 +186,7 @@ export const pause = (milliseconds: number): Promise<void> =>
   new Promise((resolve) => setTimeout(resolve, milliseconds));
 
 /** Asks again and again until something is true. */
-export async function until(what: () => Promise<boolean>, milliseconds = 20_000): Promise<void> {
+export async function until(what: () => Promise<boolean>, milliseconds = 60_000): Promise<void> {
   const end = Date.now() + milliseconds;
   while (!(await what())) {
     if (Date.now() > end) throw new Error('It did not come true in time.');

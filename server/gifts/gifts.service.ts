@@ -240,7 +240,8 @@ export class Gifts {
       const settled = await settledBecause(tx.sql, before);
       if (settled !== '' && (before.state !== 'kept' || !(await sameMoney(tx.sql, before, { ...draft, parts }))))
         throw new Problem(409, 'settled', `${settled} Correct it instead, so that what it was is kept.`);
-      await this.mayTake(tx, draft, parts, before);
+      // The places of a settled gift stay, also those that were closed since.
+      await this.mayTake(tx, draft, settled === '' ? parts : [], before);
       const paid = await one<{ paid: number | null }>(
         tx.sql,
         'SELECT SUM(cents) AS paid FROM pledge_payment WHERE gift_id = ?',

@@ -203,7 +203,7 @@ function Close({ through, onClose }: { through: string | null; onClose: () => vo
       </p>
       <label className="flex items-center gap-3">
         Closed through
-        <DayBox value={day} onDay={(day) => setDay(day)} />
+        <Input type="date" className="w-40" value={day} onChange={(event) => setDay(event.target.value)} />
       </label>
       <DialogActions>
         {through && <Button onClick={() => save.mutate(null)}>Open all again (now {date(through)})</Button>}

@@ -1,19 +1,23 @@
-import { defineConfig } from 'vitest/config';
+import { configDefaults, defineConfig } from 'vitest/config';
+
+/** What is tested against a real database, or by starting programs. All other tests need nothing but themselves. */
+const WITH_DATABASE = ['server/**/*.test.ts', 'standins/**/*.test.ts', 'scripts/**/*.test.ts'];
 
 export default defineConfig({
   test: {
     projects: [
       {
         test: {
-          name: 'core',
-          include: ['core/**/*.test.ts', 'web/src/**/*.test.ts', 'demo/**/*.test.ts'],
+          name: 'unit',
+          include: ['**/*.test.{ts,tsx}'],
+          exclude: [...configDefaults.exclude, ...WITH_DATABASE],
           testTimeout: 20_000,
         },
       },
       {
         test: {
           name: 'server',
-          include: ['server/**/*.test.ts', 'standins/**/*.test.ts', 'scripts/**/*.test.ts'],
+          include: WITH_DATABASE,
           globalSetup: ['scripts/tests/database.setup.ts'],
           testTimeout: 180_000,
           hookTimeout: 180_000,
@@ -25,7 +29,7 @@ export default defineConfig({
       {
         test: {
           name: 'browser',
-          include: ['web/e2e/**/*.e2e.ts'],
+          include: ['**/*.e2e.ts'],
           testTimeout: 240_000,
           hookTimeout: 240_000,
           pool: 'forks',

@@ -31,6 +31,8 @@ export interface Endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.
   consumes?: string;
   /** True where the caller proves itself by a signature in the request, so that it may come from anywhere. */
   signed?: boolean;
+  /** True of a POST that changes nothing: it asks, and its question is too long for an address. */
+  asks?: boolean;
 }
 
 const nothing = z.object({});
@@ -55,6 +57,7 @@ export function endpoint<
   produces?: string;
   consumes?: string;
   signed?: boolean;
+  asks?: boolean;
 }): Endpoint<P, Q, B, R> {
   // The defaults stand in exactly where the type parameters default to `nothing`.
   return { params: nothing, query: nothing, body: nothing, ...given } as unknown as Endpoint<P, Q, B, R>;

@@ -316,6 +316,7 @@ export const giftTotals = endpoint({
   id: 'giftTotals',
   area,
   method: 'post',
+  asks: true,
   path: '/gifts/totals',
   role: 'read',
   summary:

@@ -105,6 +105,7 @@ export const previewMailing = endpoint({
   id: 'previewMailing',
   area,
   method: 'post',
+  asks: true,
   path: '/mailings/preview',
   role: 'read',
   summary: 'An e-mail as one supporter would get it.',

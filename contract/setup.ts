@@ -42,7 +42,15 @@ export const listPlaces = endpoint({
   summary: 'Funds, campaigns, appeals or source codes with what they brought.',
   params: placeParams,
   response: z.object({
-    items: z.array(Choice.extend({ parentId: Id.nullable(), gifts: z.number(), cents: z.number() })),
+    items: z.array(
+      Choice.extend({
+        parentId: Id.nullable(),
+        gifts: z.number(),
+        cents: z.number(),
+        /** What of it came in between its first and its last day. */
+        towardGoalCents: z.number(),
+      }),
+    ),
   }),
 });
 export const addPlace = endpoint({

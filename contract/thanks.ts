@@ -59,6 +59,7 @@ export const proofReceipts = endpoint({
   id: 'proofReceipts',
   area,
   method: 'post',
+  asks: true,
   path: '/thanks/proof',
   role: 'read',
   produces: 'application/pdf',

@@ -8,7 +8,7 @@ import { makeSupporters } from './supporters.ts';
 const make = (today: string) => {
   const chance = new Chance(20_260_701);
   const supporters = makeSupporters(2400, chance);
-  return { supporters, gifts: supporters.map((one) => makeGifts(one.deceased ? 'once' : one.habit, today, chance)) };
+  return { supporters, gifts: supporters.map((one) => makeGifts(one, today, chance)) };
 };
 
 describe('the demo', () => {
@@ -44,7 +44,7 @@ describe('the demo', () => {
   it('is honestly messy', () => {
     expect(supporters.some((one) => one.name.last !== '' && one.name.last === one.name.last.toUpperCase())).toBe(true);
     expect(supporters.some((one) => one.emailBounced)).toBe(true);
-    expect(supporters.some((one) => one.deceased)).toBe(true);
+    expect(supporters.some((one) => one.diedDaysAgo !== null)).toBe(true);
     const emails = supporters.flatMap((one) => one.email ?? []);
     expect(new Set(emails).size).toBeLessThan(emails.length);
   });

@@ -15,7 +15,7 @@ export const FUNDS = [
   { code: 'YOUNG', name: 'Young Observers Bursary', closed: false },
   { code: 'COMET', name: 'Comet Year Exhibit', closed: true },
 ] as const;
-type FundCode = (typeof FUNDS)[number]['code'];
+export type FundCode = (typeof FUNDS)[number]['code'];
 
 export interface DemoGift {
   date: string;
@@ -36,6 +36,9 @@ export const SEASONS = [
   { code: 'CALL', name: 'Spring calls', month: 9, weight: 2 },
   { code: 'SUPPER', name: 'Meteor Night Supper', month: 1, weight: 2 },
 ] as const;
+
+/** The appeal of one winter, when the telescope van broke down. */
+export const EMERGENCY = { code: 'VANHELP', name: 'Van breakdown emergency' } as const;
 
 interface Span {
   firstYear: number;
@@ -147,8 +150,15 @@ function giftsInYears(habit: DemoSupporter['habit'], span: Span, chance: Chance)
   return gifts;
 }
 
-/** What one supporter gave up to today. Gifts of the last two weeks, and a few forgotten ones, are not thanked yet. */
-export function makeGifts(habit: DemoSupporter['habit'], today: string, chance: Chance): DemoGift[] {
+/**
+ * What one supporter gave in their life up to today. Gifts of the last two weeks, and a few forgotten ones, are not
+ * thanked yet.
+ */
+export function makeGifts(
+  { habit, diedDaysAgo }: Pick<DemoSupporter, 'habit' | 'diedDaysAgo'>,
+  today: string,
+  chance: Chance,
+): DemoGift[] {
   const thisYear = fiscalYearOf(today, FISCAL_YEAR_START);
   const span: Span = { firstYear: thisYear - YEARS + 1, thisYear, today };
   let gifts: DemoGift[];
@@ -158,15 +168,31 @@ export function makeGifts(habit: DemoSupporter['habit'], today: string, chance: 
     gifts = [oneGift(date, chance.weighted(AMOUNTS), appeal, chance)];
   } else gifts = giftsInYears(habit, span, chance);
   const due = addDays(today, -13);
+  const end = diedDaysAgo === null ? today : addDays(today, -diedDaysAgo - 1);
   return gifts
-    .filter((gift) => gift.date <= today)
+    .filter((gift) => gift.date <= end)
     .map((gift) => {
       const thanked = gift.date < due && !chance.happens(0.002);
       const on = dateOfDay(Math.min(dayNumber(gift.date) + chance.whole(1, 9), dayNumber(today)));
-      return {
-        ...gift,
-        fund: gift.date < addMonths(today, -60) && chance.happens(0.05) ? 'COMET' : gift.fund,
-        acknowledgedOn: thanked ? on : null,
-      };
+      return { ...gift, ...divertedBy(gift, span, chance), acknowledgedOn: thanked ? on : null };
     });
 }
+
+/** What a time's events make of a gift: an exhibit that is over, the van's breakdown, the challenge to swap lamps. */
+function divertedBy(gift: DemoGift, { today, thisYear }: Span, chance: Chance): Partial<DemoGift> {
+  const { date, method } = gift;
+  if (date < addMonths(today, -60) && chance.happens(0.05)) return { fund: 'COMET' };
+  const lastYear = fiscalYearSpan(thisYear - 1, FISCAL_YEAR_START).from;
+  const breakdown = addMonths(lastYear, 7);
+  if (date >= breakdown && date < addDays(breakdown, 75) && method !== 'cash' && chance.happens(0.45))
+    return { fund: 'VAN', appeal: `${EMERGENCY.code}${thisYear - 1}` };
+  const challenge = challengeSpan(today);
+  if (date >= challenge.from && date <= challenge.to && chance.happens(0.35)) return { fund: 'LAMP' };
+  return {};
+}
+
+/** The challenge ran for ten weeks and ended some weeks ago. */
+export const challengeSpan = (today: string): { from: string; to: string } => ({
+  from: addDays(today, -96),
+  to: addDays(today, -26),
+});

@@ -19,9 +19,9 @@ export async function putLife(
   const people: People = [first, ...others];
   await putWishes(tx, all, today, chance);
   await putHouseholds(tx, all, people, chance);
-  await putTies(tx, all, people, chance);
+  await putTies(tx, all, people, today, chance);
   await putSeasons(tx, people, chance);
-  await putFields(tx, people, chance);
+  await putFields(tx, people, today, chance);
   await putGroups(tx, people, chance);
   await putNotes(tx, people, today, chance);
 }
@@ -36,13 +36,20 @@ async function putWishes(tx: Transaction, all: readonly Known[], today: string, 
     since: addDays(today, -daysAgo),
     source,
     set_by: 'Marisol Brightwater',
-    happened_on: kind === 'deceased' ? addDays(today, -daysAgo - 12) : null,
+    happened_on: null,
   });
   await tx.insertAll(
     'wish',
     all.flatMap(({ supporter, id }) => [
       ...(supporter.noEmail ? [wish(id, 'no_email', 'unsubscribe link', chance.whole(20, 900))] : []),
-      ...(supporter.deceased ? [wish(id, 'deceased', 'letter from the family', chance.whole(20, 900))] : []),
+      ...(supporter.diedDaysAgo === null
+        ? []
+        : [
+            {
+              ...wish(id, 'deceased', 'letter from the family', supporter.diedDaysAgo - 12),
+              happened_on: addDays(today, -supporter.diedDaysAgo),
+            },
+          ]),
       ...(chance.happens(0.02) ? [wish(id, 'no_calls', 'said so in a call', chance.whole(20, 900))] : []),
       ...(chance.happens(0.012) ? [wish(id, 'once_a_year', 'reply card', chance.whole(20, 900))] : []),
       ...(chance.happens(0.01) ? [wish(id, 'receipts_only', 'letter', chance.whole(20, 900))] : []),
@@ -56,7 +63,7 @@ async function putWishes(tx: Transaction, all: readonly Known[], today: string, 
 async function putHouseholds(tx: Transaction, all: readonly Known[], people: People, chance: Chance): Promise<void> {
   const free = new Map<string, number[]>();
   for (const { supporter, id } of people) {
-    if (supporter.deceased) continue;
+    if (supporter.diedDaysAgo !== null) continue;
     const last = supporter.name.last;
     free.set(last, [...(free.get(last) ?? []), id]);
   }
@@ -70,7 +77,13 @@ async function putHouseholds(tx: Transaction, all: readonly Known[], people: Peo
   }
 }
 
-async function putTies(tx: Transaction, all: readonly Known[], people: People, chance: Chance): Promise<void> {
+async function putTies(
+  tx: Transaction,
+  all: readonly Known[],
+  people: People,
+  today: string,
+  chance: Chance,
+): Promise<void> {
   const kinds = await tx.sql.rows<{ id: number; name: string }>('SELECT id, name FROM relation_kind');
   const kindId = (name: string): number => kinds.find((kind) => kind.name === name)?.id ?? 0;
   const tie = (from: number, kind: string, to: number, role = '') => ({
@@ -79,7 +92,7 @@ async function putTies(tx: Transaction, all: readonly Known[], people: People, c
     kind_id: kindId(kind),
     role,
     note: '',
-    since: chance.happens(0.4) ? `${chance.whole(2009, 2025)}-0${chance.whole(1, 9)}-01` : null,
+    since: chance.happens(0.4) ? `${Number(today.slice(0, 4)) - chance.whole(1, 17)}-0${chance.whole(1, 9)}-01` : null,
     until: null,
   });
   const someone = (): number => chance.pick(people).id;
@@ -131,7 +144,7 @@ async function putSeasons(tx: Transaction, people: People, chance: Chance): Prom
   );
 }
 
-async function putFields(tx: Transaction, people: People, chance: Chance): Promise<void> {
+async function putFields(tx: Transaction, people: People, today: string, chance: Chance): Promise<void> {
   const scopes = ['Binoculars', 'Refractor', 'Reflector', 'None yet'] as const;
   const [scope = 0, nights = 0, visit = 0, host = 0] = await tx.insertAll(
     'custom_field',
@@ -148,9 +161,7 @@ async function putFields(tx: Transaction, people: People, chance: Chance): Promi
     people.flatMap(({ id }) => [
       ...(chance.happens(0.3) ? [value(id, scope, chance.pick(scopes))] : []),
       ...(chance.happens(0.12) ? [value(id, nights, String(chance.whole(1, 40)))] : []),
-      ...(chance.happens(0.2)
-        ? [value(id, visit, `20${chance.whole(22, 25)}-0${chance.whole(1, 9)}-1${chance.whole(0, 9)}`)]
-        : []),
+      ...(chance.happens(0.2) ? [value(id, visit, addDays(today, -chance.whole(4, 1400)))] : []),
       ...(chance.happens(0.08) ? [value(id, host, chance.happens(0.8) ? '1' : '0')] : []),
     ]),
   );

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import mysql from 'mysql2/promise';
-import { addDays, fiscalYearOf } from '@tallystick/core/dates';
+import { addDays } from '@tallystick/core/dates';
 import type { Group } from '@tallystick/core/segments';
 import { sortName } from '@tallystick/core/names';
 import { heldBack } from '@tallystick/core/wishes';
@@ -15,9 +15,10 @@ import { DEMO_PASSWORD } from '@tallystick/server/session/index';
 import { DEFAULT_ORGANIZATION } from '@tallystick/server/settings/index';
 import type { OrganizationRow } from '@tallystick/server/settings/index';
 import type { Transaction } from '@tallystick/server/platform/transaction';
-import { FISCAL_YEAR_START, FUNDS, makeGifts, SEASONS, YEARS } from './gifts.ts';
+import { FISCAL_YEAR_START, makeGifts } from './gifts.ts';
 import type { DemoGift } from './gifts.ts';
 import { putLife, putTasks } from './life.ts';
+import { DemoPlaces, putGoals } from './places.ts';
 import { putPromises, putSheet } from './promises.ts';
 import { Chance } from './random.ts';
 import { makeSupporters } from './supporters.ts';
@@ -117,21 +118,20 @@ export async function loadDemo(
     const today = services.clock.today(DEMO_ORGANIZATION.time_zone);
     const chance = new Chance(SEED);
     const supporters = makeSupporters(options.supporters ?? 2400, chance);
-    const giving = supporters.map((supporter) =>
-      makeGifts(supporter.deceased ? 'once' : supporter.habit, today, chance),
-    );
+    const giving = supporters.map((supporter) => makeGifts(supporter, today, chance));
     await services.changes.write(LOADER, { kind: 'load', summary: 'Loaded the demo' }, async (tx) => {
       await putOrganization(tx, DEMO_ORGANIZATION);
-      const choices = await putChoices(tx, today);
-      const ids = await putSupporters(tx, supporters);
-      await putGifts(tx, ids, giving, choices);
+      const places = await DemoPlaces.put(tx, today);
+      const tags = await putTags(tx);
+      const ids = await putSupporters(tx, supporters, today);
+      await putGifts(tx, ids, giving, places);
       await putLife(tx, supporters, ids, today);
-      const campaign = choices.appeals.get(`FALL${fiscalYearOf(today, FISCAL_YEAR_START)}`)?.campaign ?? null;
-      await putPromises(tx, supporters, ids, { today, funds: choices.funds, campaign });
+      await putPromises(tx, supporters, ids, places);
+      await putGoals(tx, today);
       await tx.insert('letter', letterRow(THANKS_LETTER));
       await tx.insert('letter', letterRow(SHORT_LETTER));
-      const segments = await putSegments(tx, choices);
-      await putMailings(tx, supporters, ids, segments);
+      const segments = await putSegments(tx, places.fund('VAN'), tags.get('Schools') ?? 0);
+      await putMailings(tx, supporters, ids, segments, today);
     });
     for (const user of DEMO_USERS) await services.accounts.addUser(LOADER, { ...user, password: DEMO_PASSWORD });
     await putTasks(services, today);
@@ -148,50 +148,15 @@ const letterRow = (letter: { name: string; subject: string; body: unknown }) => 
   body: JSON.stringify(letter.body),
 });
 
-interface Choices {
-  funds: Map<string, number>;
-  appeals: Map<string, { id: number; campaign: number }>;
-  tags: Map<string, number>;
-}
-
-async function putChoices(tx: Transaction, today: string): Promise<Choices> {
-  const funds = await tx.insertAll(
-    'fund',
-    FUNDS.map((fund) => ({ code: fund.code, name: fund.name, closed: fund.closed ? 1 : 0 })),
-  );
-  const thisYear = fiscalYearOf(today, FISCAL_YEAR_START);
-  const years = Array.from({ length: YEARS }, (_, ago) => thisYear - YEARS + 1 + ago);
-  const campaigns = await tx.insertAll(
-    'campaign',
-    years.map((year) => ({ code: `AF${year}`, name: `Annual Fund FY${year}`, closed: year < thisYear - 1 ? 1 : 0 })),
-  );
-  await tx.insertAll('campaign', [
-    { code: 'DOME2', name: 'Second Dome', closed: 0 },
-    { code: 'LAMPS', name: 'Lamp Swap Challenge', closed: 0 },
-  ]);
-  const appeals = years.flatMap((year, index) =>
-    SEASONS.map((season) => ({
-      code: `${season.code}${year}`,
-      name: `${season.name} FY${year}`,
-      closed: year < thisYear - 1 ? 1 : 0,
-      campaign_id: campaigns[index] ?? null,
-    })),
-  );
-  const appealIds = await tx.insertAll('appeal', appeals);
-  const tags = await tx.insertAll(
+async function putTags(tx: Transaction): Promise<Map<string, number>> {
+  const ids = await tx.insertAll(
     'tag',
     TAGS.map((name) => ({ name })),
   );
-  return {
-    funds: new Map(FUNDS.map((fund, index) => [fund.code, funds[index] ?? 0])),
-    appeals: new Map(
-      appeals.map((appeal, index) => [appeal.code, { id: appealIds[index] ?? 0, campaign: appeal.campaign_id ?? 0 }]),
-    ),
-    tags: new Map(TAGS.map((name, index) => [name, tags[index] ?? 0])),
-  };
+  return new Map(TAGS.map((name, index) => [name, ids[index] ?? 0]));
 }
 
-async function putSupporters(tx: Transaction, supporters: readonly DemoSupporter[]): Promise<number[]> {
+async function putSupporters(tx: Transaction, supporters: readonly DemoSupporter[], today: string): Promise<number[]> {
   const ids = await tx.insertAll(
     'supporter',
     supporters.map(({ name, nickname }) => ({ ...name, nickname, sort_name: sortName(name) })),
@@ -209,7 +174,7 @@ async function putSupporters(tx: Transaction, supporters: readonly DemoSupporter
             {
               ...way,
               address: supporter.email,
-              bad_on: supporter.emailBounced ? '2025-11-30' : null,
+              bad_on: supporter.emailBounced ? addDays(today, -180) : null,
               bad_reason: supporter.emailBounced ? 'bounced' : '',
             },
           ],
@@ -243,31 +208,20 @@ async function putGifts(
   tx: Transaction,
   ids: readonly number[],
   giving: readonly (readonly DemoGift[])[],
-  choices: Choices,
+  places: DemoPlaces,
 ): Promise<void> {
   const rows = giving
     .flatMap((gifts, index) => gifts.map((gift) => ({ gift, supporterId: ids[index] ?? 0 })))
     .sort((a, b) => (a.gift.date < b.gift.date ? -1 : a.gift.date > b.gift.date ? 1 : a.supporterId - b.supporterId))
-    .map(({ gift, supporterId }): NewGift & { acknowledgedOn: string | null } => {
-      const appeal = gift.appeal === null ? null : (choices.appeals.get(gift.appeal) ?? null);
-      const fundId = choices.funds.get(gift.fund) ?? 0;
-      return {
-        supporterId,
-        cents: gift.cents,
-        currency: 'USD',
-        date: gift.date,
-        bookedOn: gift.date,
-        parts: [{ cents: gift.cents, fundId, campaignId: appeal?.campaign ?? null, appealId: appeal?.id ?? null }],
-        method: gift.method,
-        cheque: gift.cheque,
-        acknowledgedOn: gift.acknowledgedOn,
-      };
-    });
+    .map(({ gift, supporterId }): NewGift => ({
+      ...{ supporterId, cents: gift.cents, currency: 'USD', date: gift.date, bookedOn: gift.date },
+      parts: [{ cents: gift.cents, ...places.part(gift.fund, gift.date, gift.appeal) }],
+      ...{ method: gift.method, cheque: gift.cheque, acknowledgedOn: gift.acknowledgedOn },
+    }));
   await insertGifts(tx, rows);
 }
 
-async function putSegments(tx: Transaction, choices: Choices): Promise<number[]> {
-  const van = choices.funds.get('VAN') ?? 0;
+async function putSegments(tx: Transaction, van: number, schools: number): Promise<number[]> {
   const segments: { name: string; conditions: Group }[] = [
     {
       name: 'Nevada donors of last fiscal year',
@@ -298,7 +252,7 @@ async function putSegments(tx: Transaction, choices: Choices): Promise<number[]>
         join: 'any',
         parts: [
           { kind: 'gave', fund: van, window: { kind: 'last-days', days: 1095 } },
-          { kind: 'tag', tag: choices.tags.get('Schools') ?? 0 },
+          { kind: 'tag', tag: schools },
         ],
       },
     },
@@ -322,6 +276,7 @@ async function putMailings(
   supporters: readonly DemoSupporter[],
   ids: readonly number[],
   segments: readonly number[],
+  today: string,
 ): Promise<void> {
   const [, lapsed = null, van = null] = segments;
   const row = (mail: { name: string; subject: string; body: unknown }, segment: number | null, state: string) => ({
@@ -332,7 +287,7 @@ async function putMailings(
   });
   const sent = await tx.insert('mailing', row(VAN_MAIL, van, 'sent'));
   await tx.insert('mailing', row(YEAR_END_MAIL, lapsed, 'draft'));
-  const at = `${addDays(tx.at.slice(0, 10), -24)} 17:00:00.000`;
+  const at = `${addDays(today, -24)} 17:00:00.000`;
   const chance = new Chance(7);
   await tx.insertAll(
     'delivery',
@@ -340,7 +295,7 @@ async function putMailings(
       if (!chance.happens(0.25)) return [];
       const wishes: Wish[] = [
         ...(supporter.noEmail ? (['no_email'] as const) : []),
-        ...(supporter.deceased ? (['deceased'] as const) : []),
+        ...(supporter.diedDaysAgo !== null ? (['deceased'] as const) : []),
       ];
       const asked = { reach: supporter.email, bad: supporter.emailBounced, wishes, trashed: false, lastSentOn: null };
       const held = heldBack('email', 'news', asked, at.slice(0, 10));

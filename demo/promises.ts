@@ -1,4 +1,5 @@
-import { addDays, addMonths } from '@tallystick/core/dates';
+import { addDays, addMonths, fiscalYearOf } from '@tallystick/core/dates';
+import type { GiftPart } from '@tallystick/core/gifts';
 import { divide } from '@tallystick/core/money';
 import { installmentsOf } from '@tallystick/core/pledges';
 import { datesBetween } from '@tallystick/core/schedule';
@@ -10,59 +11,44 @@ import { makePledge, payPledge } from '@tallystick/server/pledges/index';
 import type { Services } from '@tallystick/server/app';
 import type { Actor } from '@tallystick/server/platform/changes';
 import type { Transaction } from '@tallystick/server/platform/transaction';
+import { challengeSpan, FISCAL_YEAR_START } from './gifts.ts';
+import type { DemoPlaces } from './places.ts';
 import { Chance } from './random.ts';
+import { FUND_SPONSOR } from './supporters.ts';
 import type { DemoSupporter } from './supporters.ts';
 
-interface Setting {
-  today: string;
-  funds: ReadonlyMap<string, number>;
-  /** The campaign of this fiscal year. */
-  campaign: number | null;
-}
 interface Known {
   supporter: DemoSupporter;
   id: number;
 }
+
+type Some = readonly [Known, ...Known[]];
+const some = ([first, ...others]: readonly Known[]): Some | null => (first ? [first, ...others] : null);
 
 /** What is promised and what hangs together: pledges, grants, recurring gifts, split and credited gifts, batches, accounts. */
 export async function putPromises(
   tx: Transaction,
   supporters: readonly DemoSupporter[],
   ids: readonly number[],
-  setting: Setting,
+  places: DemoPlaces,
 ): Promise<void> {
   const chance = new Chance(23);
   const living = supporters
     .map((supporter, index): Known => ({ supporter, id: ids[index] ?? 0 }))
-    .filter(({ supporter }) => !supporter.deceased);
-  const people = living.filter(({ supporter }) => supporter.name.kind === 'person');
-  const organizations = living.filter(({ supporter }) => supporter.name.kind === 'organization');
-  await putSetup(tx, setting);
-  await putPledges(tx, people, setting, chance);
-  await putGrants(tx, organizations, setting);
-  await putRecurring(tx, people, setting, chance);
-  await putJoined(tx, people, organizations, setting, chance);
-  await putBatches(tx, setting.today);
+    .filter(({ supporter }) => supporter.diedDaysAgo === null);
+  const people = some(living.filter(({ supporter }) => supporter.name.kind === 'person'));
+  const foundations = living.filter(({ supporter }) => supporter.habit === 'foundation');
+  const sponsor = living.find(({ supporter }) => supporter.name.organization === FUND_SPONSOR);
+  if (!people) return;
+  await putSetup(tx, places);
+  await putPledges(tx, people, places, chance);
+  await putGrants(tx, foundations, places);
+  await putRecurring(tx, people, places, chance);
+  await putJoined(tx, people, sponsor, places, chance);
+  await putBatches(tx, places.today);
 }
 
-const fundOf = ({ funds }: Setting, code: string): number => funds.get(code) ?? 0;
-
-async function putSetup(tx: Transaction, setting: Setting): Promise<void> {
-  const { today } = setting;
-  const goals: [string, number][] = [
-    ['VAN', 180_000_00],
-    ['DOME', 120_000_00],
-    ['LAMP', 60_000_00],
-  ];
-  for (const [code, goal_cents] of goals)
-    await tx.update('fund', fundOf(setting, code), { goal_cents, starts_on: addMonths(today, -24) });
-  const [dome] = await tx.sql.rows<{ id: number }>(`SELECT id FROM campaign WHERE code = 'DOME2'`);
-  if (dome)
-    await tx.update('campaign', dome.id, {
-      goal_cents: 750_000_00,
-      starts_on: addMonths(today, -9),
-      ends_on: addMonths(today, 27),
-    });
+async function putSetup(tx: Transaction, places: DemoPlaces): Promise<void> {
   const appeals = await tx.sql.rows<{ id: number; code: string; name: string }>(
     'SELECT id, code, name FROM appeal WHERE closed = 0 ORDER BY id DESC LIMIT 5',
   );
@@ -81,32 +67,42 @@ async function putSetup(tx: Transaction, setting: Setting): Promise<void> {
     account(null, 'card', '1030 Cards on the way', ''),
     account(null, 'stock', '1200 Securities', ''),
     account(null, 'in_kind', '1300 Goods received', '4090 Gifts in kind'),
-    account(fundOf(setting, 'VAN'), null, '', '4120 Telescope Van'),
-    account(fundOf(setting, 'DOME'), null, '', '4130 Lantern Dome'),
-    account(fundOf(setting, 'LAND'), null, '', '4140 Dark Ground'),
-    account(fundOf(setting, 'LAMP'), null, '', '4150 Lamp Swap'),
-    account(fundOf(setting, 'YOUNG'), null, '', '4160 Young Observers'),
+    account(places.fund('VAN'), null, '', '4120 Telescope Van'),
+    account(places.fund('DOME'), null, '', '4130 Lantern Dome'),
+    account(places.fund('LAND'), null, '', '4140 Dark Ground'),
+    account(places.fund('LAMP'), null, '', '4150 Lamp Swap'),
+    account(places.fund('YOUNG'), null, '', '4160 Young Observers'),
   ]);
 }
 
-const SCHEDULES: readonly (readonly [Frequency, number, number])[] = [
+type Terms = readonly [every: Frequency, count: number, cents: number];
+const TERMS: readonly [Terms, ...Terms[]] = [
   ['month', 12, 1_200_00],
   ['month', 24, 2_400_00],
   ['quarter', 8, 4_000_00],
   ['half', 6, 3_000_00],
-  ['year', 5, 25_000_00],
   ['month', 7, 700_00],
 ];
+/** What is promised to a capital campaign is paid over its three years. */
+const CAPITAL: readonly [Terms, ...Terms[]] = [
+  ['year', 3, 15_000_00],
+  ['quarter', 12, 6_000_00],
+  ['half', 6, 9_000_00],
+  ['year', 3, 45_000_00],
+  ['month', 36, 3_600_00],
+];
 
-/** Forty-two pledges: most paid as they fall due, some late, a few written off in part. */
-async function putPledges(tx: Transaction, people: readonly Known[], setting: Setting, chance: Chance): Promise<void> {
-  const { today } = setting;
+/**
+ * Forty-two pledges, every third to the Second Dome: most paid as they fall due, some late, a few written off in part.
+ */
+async function putPledges(tx: Transaction, people: Some, places: DemoPlaces, chance: Chance): Promise<void> {
+  const { today } = places;
   for (let made = 0; made < 42; made++) {
-    const who = people[chance.whole(0, people.length - 1)];
-    const [every, count, cents] = SCHEDULES[made % SCHEDULES.length] ?? (['month', 12, 1_200_00] as const);
-    if (!who) continue;
-    const pledgedOn = addDays(today, -chance.whole(20, 700));
-    const fundId = fundOf(setting, chance.pick(['GEN', 'VAN', 'DOME', 'LAND']));
+    const { id: supporterId } = chance.pick(people);
+    const capital = made % 3 === 0;
+    const [every, count, cents] = chance.pick(capital ? CAPITAL : TERMS);
+    const pledgedOn = addDays(today, -chance.whole(20, capital ? 250 : 700));
+    const { fundId, campaignId } = places.part(capital ? 'DOME' : chance.pick(['VAN', 'LAND', 'YOUNG']), pledgedOn);
     const plan = {
       kind: 'count' as const,
       schedule: { start: addDays(pledgedOn, 14), every, lastDay: made % 9 === 0 },
@@ -115,9 +111,8 @@ async function putPledges(tx: Transaction, people: readonly Known[], setting: Se
     const id = await makePledge(
       tx,
       {
-        ...{ supporterId: who.id, kind: 'pledge', stage: 'promised', cents, pledgedOn, fundId },
-        ...{ campaignId: setting.campaign, appealId: null, plan, note: '', appliedOn: null, askedCents: null },
-        forGiftId: null,
+        ...{ supporterId, kind: 'pledge', stage: 'promised', cents, pledgedOn, fundId, campaignId, appealId: null },
+        ...{ plan, note: '', appliedOn: null, askedCents: null, forGiftId: null },
       },
       'USD',
     );
@@ -127,23 +122,23 @@ async function putPledges(tx: Transaction, people: readonly Known[], setting: Se
     const behind = chance.happens(0.3) ? chance.whole(1, 3) : 0;
     for (const row of due.slice(0, Math.max(0, due.length - behind)))
       await pay(tx, id, {
-        ...one(who.id, row.cents, addDays(row.due, chance.whole(-3, 3)), fundId, setting.campaign),
+        ...one(supporterId, row.cents, addDays(row.due, chance.whole(-3, 3)), { fundId, campaignId, appealId: null }),
         method: chance.happens(0.6) ? 'cheque' : 'bank',
         cheque: String(chance.whole(1000, 9999)),
       });
-    if (made % 14 === 5) await writeOffLast(tx, id, who.id, addDays(today, -30));
+    if (made % 14 === 5) await writeOffLast(tx, id, supporterId, addDays(today, -30));
   }
 }
 
+/** A gift by check to one place, thanked three days later. */
 const one = (
   supporterId: number,
   cents: number,
   date: string,
-  fundId: number,
-  campaignId: number | null,
+  to: Omit<GiftPart, 'cents'>,
 ): NewGift & { acknowledgedOn: string } => ({
   ...{ supporterId, cents, currency: 'USD', date, bookedOn: date, method: 'cheque' },
-  parts: [{ cents, fundId, campaignId, appealId: null }],
+  parts: [{ cents, ...to }],
   acknowledgedOn: addDays(date, 3),
 });
 
@@ -164,25 +159,31 @@ async function writeOffLast(tx: Transaction, pledgeId: number, supporterId: numb
     });
 }
 
-/** Three grants: one asked for, one paid in halves with its reports, one declined. */
-async function putGrants(tx: Transaction, organizations: readonly Known[], setting: Setting): Promise<void> {
-  const { today } = setting;
-  const stages = ['asked', 'promised', 'declined'] as const;
-  for (const [place, stage] of stages.entries()) {
-    const who = organizations[place * 3];
+/** Four grants: one asked for, one paid in halves with its reports, one declined, and the donor who matches a challenge. */
+async function putGrants(tx: Transaction, foundations: readonly Known[], places: DemoPlaces): Promise<void> {
+  const { today } = places;
+  const grants = [
+    ['asked', 40_000_00, 'DOME', 'A second dome for the winter sky'],
+    ['promised', 30_000_00, 'LAMP', 'Lamps for three towns along the basin'],
+    ['declined', 15_000_00, 'YOUNG', 'Eyepieces for the schools of the basin'],
+    ['promised', 20_000_00, 'LAMP', 'Matches each gift to the Lamp Swap Challenge, up to $20,000'],
+  ] as const;
+  for (const [place, [stage, cents, fund, note]] of grants.entries()) {
+    const who = foundations[place];
     if (!who) continue;
-    const pledgedOn = addDays(today, -150 + place * 20);
-    const cents = [40_000_00, 30_000_00, 15_000_00][place] ?? 0;
-    const fundId = fundOf(setting, place === 1 ? 'LAMP' : 'DOME');
+    const matching = place === 3;
+    const pledgedOn = addDays(today, matching ? -100 : -150 + place * 20);
+    const start = matching ? addDays(challengeSpan(today).to, 5) : addDays(pledgedOn, 60);
+    const special = matching ? { campaignId: places.campaign('LAMPS') } : {};
+    const to = { ...places.part(fund, pledgedOn), ...special };
     const id = await makePledge(
       tx,
       {
-        ...{ supporterId: who.id, kind: 'grant', stage, cents, pledgedOn, fundId, campaignId: null, appealId: null },
-        plan: { kind: 'count', schedule: { start: addDays(pledgedOn, 60), every: 'half', lastDay: false }, count: 2 },
-        ...{ note: 'Lamps for three towns along the basin', appliedOn: addDays(pledgedOn, -70), askedCents: cents },
-        ...{ forGiftId: null },
+        ...{ supporterId: who.id, kind: 'grant', stage, cents, pledgedOn, ...to, note, forGiftId: null },
+        plan: { kind: 'count', schedule: { start, every: 'half', lastDay: false }, count: 2 },
+        ...{ appliedOn: addDays(pledgedOn, -70), askedCents: cents },
         reports:
-          stage === 'promised'
+          stage === 'promised' && !matching
             ? [
                 { due: addDays(today, 18), title: 'First report on the lamp grant' },
                 { due: addDays(today, 200), title: 'Last report on the lamp grant' },
@@ -191,25 +192,21 @@ async function putGrants(tx: Transaction, organizations: readonly Known[], setti
       },
       'USD',
     );
-    if (stage === 'promised') await pay(tx, id, one(who.id, cents / 2, addDays(pledgedOn, 62), fundId, null));
+    if (stage === 'promised') await pay(tx, id, one(who.id, cents / 2, addDays(start, 2), to));
   }
 }
 
 /** Fifty-five recurring gifts by card, half a year of charges behind them; two to try again, two to call. */
-async function putRecurring(
-  tx: Transaction,
-  people: readonly Known[],
-  setting: Setting,
-  chance: Chance,
-): Promise<void> {
-  const { today } = setting;
+async function putRecurring(tx: Transaction, people: Some, places: DemoPlaces, chance: Chance): Promise<void> {
+  const { today } = places;
   for (let made = 0; made < 55; made++) {
-    const who = people[chance.whole(0, people.length - 1)];
-    if (!who) continue;
+    const who = chance.pick(people);
     const cents = chance.pick([10_00, 15_00, 20_00, 25_00, 40_00, 60_00]);
     const start = addDays(today, -chance.whole(5, 190));
-    const fundId = fundOf(setting, chance.pick(['GEN', 'GEN', 'YOUNG', 'VAN']));
-    const shared = made % 11 === 3;
+    const funds = [
+      chance.pick(['GEN', 'GEN', 'YOUNG', 'VAN'] as const),
+      ...(made % 11 === 3 ? (['LAND'] as const) : []),
+    ];
     const failing = made < 4 ? (made < 2 ? 'failed' : 'call') : null;
     const byCard = made % 8 !== 7;
     const kind = failing === 'call' ? 'expired' : failing ? 'declined' : 'good';
@@ -217,10 +214,9 @@ async function putRecurring(
     const recurring = await tx.insert('recurring', {
       ...{ supporter_id: who.id, start_on: start, every: made % 10 === 9 ? 'quarter' : 'month', last_day: 0 },
       ...{ until_on: made % 13 === 12 ? addDays(today, 90) : null, currency: 'USD', method: byCard ? 'card' : 'bank' },
-      parts: JSON.stringify([
-        { weight: 1, fundId, campaignId: null, appealId: null },
-        ...(shared ? [{ weight: 1, fundId: fundOf(setting, 'LAND'), campaignId: null, appealId: null }] : []),
-      ]),
+      parts: JSON.stringify(
+        funds.map((fund) => ({ weight: 1, fundId: places.fund(fund), campaignId: null, appealId: null })),
+      ),
       ...{ card: byCard ? `${kind}-${digits}` : '', card_label: byCard ? `Card ${digits}` : '', note: '' },
     });
     const owner = { supporter_id: who.id, recurring_id: recurring };
@@ -232,14 +228,15 @@ async function putRecurring(
     const dates = datesBetween({ start, every, lastDay: false }, start, addDays(today, -1));
     for (const [place, due] of dates.entries()) {
       const failed = failing !== null && place === dates.length - 1;
-      const parts = divide(cents, shared ? [1, 1] : [1]).map((part, index) => ({
-        ...{ cents: part, fundId: index === 0 ? fundId : fundOf(setting, 'LAND'), campaignId: null, appealId: null },
-      }));
+      const parts = divide(
+        cents,
+        funds.map(() => 1),
+      ).map((part, index) => ({ cents: part, ...places.part(funds[index] ?? 'GEN', due) }));
       const [giftId = null] = failed
         ? []
         : await insertGifts(tx, [
             {
-              ...{ ...one(who.id, cents, due, fundId, null), parts, recurringId: recurring },
+              ...{ ...one(who.id, cents, due, places.part('GEN', due)), parts, recurringId: recurring },
               ...{ method: byCard ? ('card' as const) : ('bank' as const) },
             },
           ]);
@@ -256,49 +253,47 @@ async function putRecurring(
 /** Gifts that go to several places, that others are credited for, that honour someone, or came with something. */
 async function putJoined(
   tx: Transaction,
-  people: readonly Known[],
-  organizations: readonly Known[],
-  setting: Setting,
+  people: Some,
+  sponsor: Known | undefined,
+  places: DemoPlaces,
   chance: Chance,
 ): Promise<void> {
-  const { today } = setting;
+  const { today } = places;
   const partners = await tx.sql.rows<{ a: number; b: number }>(
     `SELECT r.supporter_id AS a, r.other_id AS b FROM relation r JOIN relation_kind k ON k.id = r.kind_id WHERE k.code = 'spouse' LIMIT 40`,
   );
   const gifts: NewGift[] = partners.map(({ a, b }, index) => {
     const cents = chance.pick([120_00, 250_00, 500_00, 1_000_00]);
-    const gift = one(a, cents, addDays(today, -chance.whole(3, 500)), fundOf(setting, 'GEN'), setting.campaign);
+    const date = addDays(today, -chance.whole(3, 500));
+    const gift = one(a, cents, date, places.part('GEN', date));
     const halves = divide(cents, [3, 2]);
+    const split = (['GEN', 'LAND'] as const).map((fund, at) => ({
+      cents: halves[at] ?? 0,
+      ...places.part(fund, date),
+    }));
     return {
       ...gift,
-      ...(index % 3 === 0
-        ? {
-            parts: ['GEN', 'LAND'].map((code, place) => ({
-              ...{ cents: halves[place] ?? 0, fundId: fundOf(setting, code), campaignId: null, appealId: null },
-            })),
-          }
-        : {}),
+      ...(index % 3 === 0 ? { parts: split } : {}),
       credits: [{ supporterId: b, kind: 'spouse' as const, cents }],
     };
   });
-  const sponsor = organizations[1];
   for (let made = 0; made < 12; made++) {
-    const [giver, other] = [people[chance.whole(0, people.length - 1)], people[chance.whole(0, people.length - 1)]];
-    if (!giver || !other || giver.id === other.id) continue;
-    const day = addDays(today, -chance.whole(1, 60));
+    const [giver, other] = [chance.pick(people), chance.pick(people)];
+    if (giver.id === other.id) continue;
+    const date = addDays(today, -chance.whole(1, 60));
     if (made % 3 === 0 && sponsor)
       gifts.push({
-        ...one(sponsor.id, 2_500_00, day, fundOf(setting, 'DOME'), null),
+        ...one(sponsor.id, 2_500_00, date, places.part('DOME', date)),
         ...{ method: 'bank', credits: [{ supporterId: giver.id, kind: 'adviser', cents: 2_500_00 }] },
       });
     else if (made % 3 === 1)
       gifts.push({
-        ...one(giver.id, 180_00, day, fundOf(setting, 'GEN'), null),
+        ...one(giver.id, 180_00, date, places.part('GEN', date, `SUPPER${fiscalYearOf(date, FISCAL_YEAR_START)}`)),
         ...{ method: 'card', benefitCents: 65_00, benefit: 'Seat at the Meteor Night Supper' },
       });
     else
       gifts.push({
-        ...one(giver.id, 6_187_50, day, fundOf(setting, 'VAN'), null),
+        ...one(giver.id, 6_187_50, date, places.part('VAN', date)),
         method: 'stock',
         details: {
           ...{ kind: 'stock', symbol: 'LMPS', shares: '150', meanPrice: '41.25', feeCents: 12_95 },

@@ -1,18 +1,23 @@
 import { addDays } from '@tallystick/core/dates';
+import type { IsoDate } from '@tallystick/core/dates';
 import { sortName } from '@tallystick/core/names';
 import { sqlOn } from '@tallystick/server/platform/db';
 import { DEMO_ORGANIZATION, LOADER, SEED, withApp } from './load.ts';
 import { Chance } from './random.ts';
 import { makeSupporters } from './supporters.ts';
 
-/** Bulk data for measuring: `gifts` gifts over `supporters` supporters, written past the row-by-row history as one load. */
+/**
+ * Bulk data for measuring: `gifts` gifts over `supporters` supporters in the eight years to `day` (the real one
+ * where it is null), written past the row-by-row history as one load.
+ */
 export async function loadScale(
   databaseUrl: string,
   supporters: number,
   gifts: number,
+  day: IsoDate | null,
   say: (line: string) => void = () => undefined,
 ): Promise<void> {
-  await withApp(databaseUrl, null, async (services) => {
+  await withApp(databaseUrl, day, async (services) => {
     const sql = sqlOn(services.source);
     const chance = new Chance(SEED);
     const made = makeSupporters(supporters, chance);
@@ -40,9 +45,9 @@ export async function loadScale(
           ]),
         ],
       );
-      const wishes = slice.flatMap(({ noEmail, deceased }, index) => [
+      const wishes = slice.flatMap(({ noEmail, diedDaysAgo }, index) => [
         ...(noEmail ? [[rowOf(index), 'no_email', '2025-01-01', 'load', 'load']] : []),
-        ...(deceased ? [[rowOf(index), 'deceased', '2025-01-01', 'load', 'load']] : []),
+        ...(diedDaysAgo !== null ? [[rowOf(index), 'deceased', '2025-01-01', 'load', 'load']] : []),
       ]);
       if (wishes.length > 0)
         await sql.run('INSERT INTO wish (supporter_id, kind, since, source, set_by) VALUES ?', [wishes]);

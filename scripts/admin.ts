@@ -156,7 +156,7 @@ async function command(options: Options, url: string): Promise<void> {
     }
     case 'scale':
       if (!(await isSetUp(url))) await setUpEmpty(url);
-      return loadScale(url, options.supporters ?? 200_000, options.gifts ?? 2_000_000, console.log);
+      return loadScale(url, options.supporters ?? 200_000, options.gifts ?? 2_000_000, options.today, console.log);
     case 'dump':
       await dump(url, resolve(process.env['TALLYSTICK_CALLED_FROM'] ?? '.', needed(args[0], 'The file')));
       return console.log(`Written to ${args[0]}.`);

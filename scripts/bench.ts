@@ -3,13 +3,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import mysql from 'mysql2/promise';
-import { spanOf } from '@tallystick/core/dates';
-import type { Calendar } from '@tallystick/core/dates';
+import { addDays, dateInZone, dateOfDay, spanOf } from '@tallystick/core/dates';
+import type { Calendar, DaySpan, IsoDate } from '@tallystick/core/dates';
 import type { Facts } from '@tallystick/core/facts';
 import { all, evaluate } from '@tallystick/core/segments';
 import { GiftDraft } from '@tallystick/contract/gifts';
 import type { Group } from '@tallystick/core/segments';
-import { setUpEmpty } from '@tallystick/demo/load';
+import { DEMO_ORGANIZATION, setUpEmpty } from '@tallystick/demo/load';
 import { loadScale } from '@tallystick/demo/scale';
 import { App } from '@tallystick/server/app';
 import { FactsFollowing, GIFTS_SQL, SUPPORTERS_SQL, TAGS_SQL } from '@tallystick/server/facts/following';
@@ -23,7 +23,6 @@ import { sheetFigures } from './lib/sheet-figures.ts';
  * `facts` or `app` after -- measures only that half. */
 
 const ACTOR = { userId: null, name: 'bench' };
-const calendar: Calendar = { today: '2026-11-23', fiscalYearStart: 7 };
 
 interface Line {
   work: string;
@@ -104,10 +103,6 @@ interface Shape {
 }
 
 const any = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'any', parts });
-const last = spanOf({ kind: 'fiscal-year', ago: 1 }, calendar);
-const current = spanOf({ kind: 'fiscal-year', ago: 0 }, calendar);
-const LAST = `BETWEEN '2025-07-01' AND '2026-06-30'`;
-const THIS = `BETWEEN '2026-07-01' AND '2027-06-30'`;
 
 /** Calls `each` with the rows of every supporter that is not in the trash, and counts those it says yes to. */
 function countSupporters(facts: Facts, each: (slot: number, from: number, end: number) => boolean): number {
@@ -120,134 +115,145 @@ function countSupporters(facts: Facts, each: (slot: number, from: number, end: n
   return many;
 }
 
-const SHAPES: Shape[] = [
-  {
-    name: 'one state',
-    group: all({ kind: 'region', regions: ['NV'] }),
-    loop: (facts) => {
-      const nevada = facts.regions.find('NV');
-      const region = facts.region;
-      return countSupporters(facts, (slot) => region[slot] === nevada);
+const between = ({ from, to }: DaySpan): string => `BETWEEN '${dateOfDay(from)}' AND '${dateOfDay(to)}'`;
+
+/** Six questions, asked of whatever day the data were made for. */
+function shapesOn(calendar: Calendar): Shape[] {
+  const last = spanOf({ kind: 'fiscal-year', ago: 1 }, calendar);
+  const current = spanOf({ kind: 'fiscal-year', ago: 0 }, calendar);
+  const lately = addDays(calendar.today, -300);
+  const LAST = between(last);
+  const THIS = between(current);
+  return [
+    {
+      name: 'one state',
+      group: all({ kind: 'region', regions: ['NV'] }),
+      loop: (facts) => {
+        const nevada = facts.regions.find('NV');
+        const region = facts.region;
+        return countSupporters(facts, (slot) => region[slot] === nevada);
+      },
+      sql: `SELECT COUNT(*) AS many FROM supporter s JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 WHERE s.trashed = 0 AND a.region = 'NV'`,
     },
-    sql: `SELECT COUNT(*) AS many FROM supporter s JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 WHERE s.trashed = 0 AND a.region = 'NV'`,
-  },
-  {
-    name: 'gave in a window',
-    group: all({ kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 1 } }),
-    loop: (facts) => {
-      const day = facts.gifts.columns.day.values;
-      return countSupporters(facts, (_slot, from, end) => {
-        for (let row = from; row < end; row++)
-          if ((day[row] as number) >= last.from && (day[row] as number) <= last.to) return true;
-        return false;
-      });
+    {
+      name: 'gave in a window',
+      group: all({ kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 1 } }),
+      loop: (facts) => {
+        const day = facts.gifts.columns.day.values;
+        return countSupporters(facts, (_slot, from, end) => {
+          for (let row = from; row < end; row++)
+            if ((day[row] as number) >= last.from && (day[row] as number) <= last.to) return true;
+          return false;
+        });
+      },
+      sql: `SELECT COUNT(DISTINCT g.supporter_id) AS many FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.trashed = 0 AND g.date ${LAST}`,
     },
-    sql: `SELECT COUNT(DISTINCT g.supporter_id) AS many FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.trashed = 0 AND g.date ${LAST}`,
-  },
-  {
-    name: 'total in a window',
-    group: all({ kind: 'total', fund: null, window: { kind: 'fiscal-year', ago: 1 }, atLeast: 50_000, atMost: null }),
-    loop: (facts) => {
-      const day = facts.gifts.columns.day.values;
-      const cents = facts.gifts.columns.cents.values;
-      return countSupporters(facts, (_slot, from, end) => {
-        let sum = 0;
-        for (let row = from; row < end; row++)
-          if ((day[row] as number) >= last.from && (day[row] as number) <= last.to) sum += cents[row] as number;
-        return sum >= 50_000;
-      });
+    {
+      name: 'total in a window',
+      group: all({ kind: 'total', fund: null, window: { kind: 'fiscal-year', ago: 1 }, atLeast: 50_000, atMost: null }),
+      loop: (facts) => {
+        const day = facts.gifts.columns.day.values;
+        const cents = facts.gifts.columns.cents.values;
+        return countSupporters(facts, (_slot, from, end) => {
+          let sum = 0;
+          for (let row = from; row < end; row++)
+            if ((day[row] as number) >= last.from && (day[row] as number) <= last.to) sum += cents[row] as number;
+          return sum >= 50_000;
+        });
+      },
+      sql: `SELECT COUNT(*) AS many FROM (SELECT g.supporter_id FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.trashed = 0 AND g.date ${LAST} GROUP BY g.supporter_id HAVING SUM(g.cents) >= 50000) x`,
     },
-    sql: `SELECT COUNT(*) AS many FROM (SELECT g.supporter_id FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.trashed = 0 AND g.date ${LAST} GROUP BY g.supporter_id HAVING SUM(g.cents) >= 50000) x`,
-  },
-  {
-    name: 'gave last year, not this',
-    group: all(
-      { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 1 } },
-      { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 0 }, not: true },
-    ),
-    loop: (facts) => {
-      const day = facts.gifts.columns.day.values;
-      return countSupporters(facts, (_slot, from, end) => {
-        let before = false;
-        for (let row = from; row < end; row++) {
-          const on = day[row] as number;
-          if (on >= current.from && on <= current.to) return false;
-          if (on >= last.from && on <= last.to) before = true;
-        }
-        return before;
-      });
-    },
-    sql: `SELECT COUNT(*) AS many FROM supporter s WHERE s.trashed = 0 AND EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id AND g.date ${LAST}) AND NOT EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id AND g.date ${THIS})`,
-  },
-  {
-    name: 'a fund, a state and a date',
-    group: all(
-      { kind: 'region', regions: ['NV', 'CA'] },
-      { kind: 'total', fund: 1, window: { kind: 'ever' }, atLeast: 20_000, atMost: null },
-      { kind: 'last-gift', from: '2026-01-01', to: null },
-    ),
-    loop: (facts) => {
-      const { day, cents, fund } = facts.gifts.columns;
-      const [days, amounts, funds] = [day.values, cents.values, fund.values];
-      const [nevada, california, since] = [
-        facts.regions.find('NV'),
-        facts.regions.find('CA'),
-        spanOf({ kind: 'between', from: '2026-01-01', to: '2026-11-23' }, calendar),
-      ];
-      return countSupporters(facts, (slot, from, end) => {
-        if (facts.region[slot] !== nevada && facts.region[slot] !== california) return false;
-        let sum = 0;
-        let lately = false;
-        for (let row = from; row < end; row++) {
-          if (funds[row] === 1) sum += amounts[row] as number;
-          const on = days[row] as number;
-          if (on >= since.from && on <= since.to) lately = true;
-        }
-        return sum >= 20_000 && lately;
-      });
-    },
-    sql: `SELECT COUNT(*) AS many FROM (SELECT s.id FROM supporter s JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 JOIN gift g ON g.supporter_id = s.id
-      WHERE s.trashed = 0 AND a.region IN ('NV', 'CA') GROUP BY s.id HAVING SUM(IF(g.fund_id = 1, g.cents, 0)) >= 20000 AND MAX(g.date) >= '2026-01-01') x`,
-  },
-  {
-    name: 'nested, with windows',
-    group: any(
-      all(
-        { kind: 'region', regions: ['NV'] },
-        { kind: 'total', fund: null, window: { kind: 'fiscal-year', ago: 1 }, atLeast: 100_000, atMost: null },
+    {
+      name: 'gave last year, not this',
+      group: all(
+        { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 1 } },
+        { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 0 }, not: true },
       ),
-      all(
-        { kind: 'gave', fund: 1, window: { kind: 'fiscal-year', ago: 0 } },
-        { kind: 'gave', fund: 1, window: { kind: 'fiscal-year', ago: 1 }, not: true },
-      ),
-    ),
-    loop: (facts) => {
-      const { day, cents, fund } = facts.gifts.columns;
-      const [days, amounts, funds] = [day.values, cents.values, fund.values];
-      const nevada = facts.regions.find('NV');
-      return countSupporters(facts, (slot, from, end) => {
-        let sum = 0;
-        let now = false;
-        let before = false;
-        for (let row = from; row < end; row++) {
-          const on = days[row] as number;
-          if (on >= last.from && on <= last.to) {
-            sum += amounts[row] as number;
-            if (funds[row] === 1) before = true;
-          } else if (on >= current.from && on <= current.to && funds[row] === 1) now = true;
-        }
-        return (facts.region[slot] === nevada && sum >= 100_000) || (now && !before);
-      });
+      loop: (facts) => {
+        const day = facts.gifts.columns.day.values;
+        return countSupporters(facts, (_slot, from, end) => {
+          let before = false;
+          for (let row = from; row < end; row++) {
+            const on = day[row] as number;
+            if (on >= current.from && on <= current.to) return false;
+            if (on >= last.from && on <= last.to) before = true;
+          }
+          return before;
+        });
+      },
+      sql: `SELECT COUNT(*) AS many FROM supporter s WHERE s.trashed = 0 AND EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id AND g.date ${LAST}) AND NOT EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id AND g.date ${THIS})`,
     },
-    sql: `SELECT COUNT(*) AS many FROM (SELECT s.id FROM supporter s LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 JOIN gift g ON g.supporter_id = s.id WHERE s.trashed = 0
+    {
+      name: 'a fund, a state and a date',
+      group: all(
+        { kind: 'region', regions: ['NV', 'CA'] },
+        { kind: 'total', fund: 1, window: { kind: 'ever' }, atLeast: 20_000, atMost: null },
+        { kind: 'last-gift', from: lately, to: null },
+      ),
+      loop: (facts) => {
+        const { day, cents, fund } = facts.gifts.columns;
+        const [days, amounts, funds] = [day.values, cents.values, fund.values];
+        const [nevada, california, since] = [
+          facts.regions.find('NV'),
+          facts.regions.find('CA'),
+          spanOf({ kind: 'between', from: lately, to: calendar.today }, calendar),
+        ];
+        return countSupporters(facts, (slot, from, end) => {
+          if (facts.region[slot] !== nevada && facts.region[slot] !== california) return false;
+          let sum = 0;
+          let recent = false;
+          for (let row = from; row < end; row++) {
+            if (funds[row] === 1) sum += amounts[row] as number;
+            const on = days[row] as number;
+            if (on >= since.from && on <= since.to) recent = true;
+          }
+          return sum >= 20_000 && recent;
+        });
+      },
+      sql: `SELECT COUNT(*) AS many FROM (SELECT s.id FROM supporter s JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 JOIN gift g ON g.supporter_id = s.id
+      WHERE s.trashed = 0 AND a.region IN ('NV', 'CA') GROUP BY s.id HAVING SUM(IF(g.fund_id = 1, g.cents, 0)) >= 20000 AND MAX(g.date) >= '${lately}') x`,
+    },
+    {
+      name: 'nested, with windows',
+      group: any(
+        all(
+          { kind: 'region', regions: ['NV'] },
+          { kind: 'total', fund: null, window: { kind: 'fiscal-year', ago: 1 }, atLeast: 100_000, atMost: null },
+        ),
+        all(
+          { kind: 'gave', fund: 1, window: { kind: 'fiscal-year', ago: 0 } },
+          { kind: 'gave', fund: 1, window: { kind: 'fiscal-year', ago: 1 }, not: true },
+        ),
+      ),
+      loop: (facts) => {
+        const { day, cents, fund } = facts.gifts.columns;
+        const [days, amounts, funds] = [day.values, cents.values, fund.values];
+        const nevada = facts.regions.find('NV');
+        return countSupporters(facts, (slot, from, end) => {
+          let sum = 0;
+          let now = false;
+          let before = false;
+          for (let row = from; row < end; row++) {
+            const on = days[row] as number;
+            if (on >= last.from && on <= last.to) {
+              sum += amounts[row] as number;
+              if (funds[row] === 1) before = true;
+            } else if (on >= current.from && on <= current.to && funds[row] === 1) now = true;
+          }
+          return (facts.region[slot] === nevada && sum >= 100_000) || (now && !before);
+        });
+      },
+      sql: `SELECT COUNT(*) AS many FROM (SELECT s.id FROM supporter s LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 JOIN gift g ON g.supporter_id = s.id WHERE s.trashed = 0
       GROUP BY s.id HAVING (MAX(a.region) = 'NV' AND SUM(IF(g.date ${LAST}, g.cents, 0)) >= 100000)
       OR (SUM(g.fund_id = 1 AND g.date ${THIS}) > 0 AND SUM(g.fund_id = 1 AND g.date ${LAST}) = 0)) x`,
-  },
-];
+    },
+  ];
+}
 
-async function benchSegments(url: string, facts: Facts): Promise<void> {
+async function benchSegments(url: string, facts: Facts, today: IsoDate): Promise<void> {
   const connection = await mysql.createConnection(url);
-  for (const { name, group, loop, sql } of SHAPES) {
+  const calendar: Calendar = { today, fiscalYearStart: DEMO_ORGANIZATION.fiscal_year_start };
+  for (const { name, group, loop, sql } of shapesOn(calendar)) {
     const ask = async (): Promise<number> => {
       const [rows] = await connection.query<mysql.RowDataPacket[]>(sql);
       return Number(rows[0]?.['many']);
@@ -288,11 +294,11 @@ async function fiveHundredGifts(sql: ReturnType<typeof sqlOn>, supporterId: numb
   await sql.run('INSERT INTO gift (supporter_id, cents, currency, date, fund_id, method, booked_on) VALUES ?', [rows]);
 }
 
-async function benchApp(url: string): Promise<void> {
+async function benchApp(url: string, today: IsoDate): Promise<void> {
   const app = await App.open({
     databaseUrl: url,
     smtpUrl: 'smtp://127.0.0.1:9',
-    today: null,
+    today,
     demo: false,
     till: null,
     mailRoom: null,
@@ -314,7 +320,7 @@ async function benchApp(url: string): Promise<void> {
   for (let gift = 0; gift < 40; gift++) {
     await services.gifts.record(
       ACTOR,
-      GiftDraft.parse({ supporterId, cents: 2_500, date: '2026-11-01', fundId: fund?.id ?? 1, method: 'cash' }),
+      GiftDraft.parse({ supporterId, cents: 2_500, date: today, fundId: fund?.id ?? 1, method: 'cash' }),
       null,
     );
     const begun = performance.now();
@@ -372,7 +378,7 @@ async function benchApp(url: string): Promise<void> {
     ['a page of the supporters list', (turn) => `/supporters?limit=50&${names[turn % names.length]}`],
     ['find anything as one types', (turn) => `/find?q=${encodeURIComponent(words[turn % words.length] ?? '')}`],
     ['a page of the gifts of a fund', () => `/gifts?limit=200&fundId=${fund?.id ?? 1}`],
-    ['how gifts fall to funds and appeals', () => '/gifts/facets?from=2026-07-01'],
+    ['how gifts fall to funds and appeals', () => `/gifts/facets?from=${addDays(today, -150)}`],
     ['open a supporter with 500 gifts', () => `/supporters/${supporterId}`],
   ];
   for (const [work, path] of requests) {
@@ -407,18 +413,19 @@ async function benchApp(url: string): Promise<void> {
 await main(async () => {
   const options = readOptions();
   const [supporters, gifts] = [options.supporters ?? 200_000, options.gifts ?? 2_000_000];
+  const today = options.today ?? dateInZone(new Date(), DEMO_ORGANIZATION.time_zone);
   const folder = mkdtempSync(join(tmpdir(), 'tallystick-bench-'));
   const database = await startMariaDb(folder, { fast: true, bufferPool: '3G' });
   try {
     console.log(`Making ${supporters} supporters and ${gifts} gifts …`);
     await setUpEmpty(database.url);
-    await loadScale(database.url, supporters, gifts, console.log);
+    await loadScale(database.url, supporters, gifts, today, console.log);
     const connection = await mysql.createConnection(database.url);
     await connection.query('ANALYZE TABLE supporter, gift, email, phone, address, supporter_tag');
     await connection.end();
     const only = options.rest[0];
-    if (only !== 'app') await benchSegments(database.url, await benchLoad(database.url));
-    if (only === undefined || only === 'app') await benchApp(database.url);
+    if (only !== 'app') await benchSegments(database.url, await benchLoad(database.url), today);
+    if (only === undefined || only === 'app') await benchApp(database.url, today);
   } finally {
     await database.stop();
     rmSync(folder, { recursive: true, force: true });

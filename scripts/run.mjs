@@ -12,12 +12,13 @@ const [command, ...options] = process.argv.slice(2);
 const DATABASE = { 'mariadb-server-core': '/usr/sbin/mariadbd', 'mariadb-client-core': '/usr/bin/mariadb' };
 const DUMP = { 'mariadb-client': '/usr/bin/mariadb-dump' };
 const BROWSER = { chromium: '/usr/bin/chromium', 'chromium-driver': '/usr/bin/chromedriver' };
+const CLOCK = { faketime: '/usr/bin/faketime' };
 const NEEDS = {
   start: DATABASE,
   dev: DATABASE,
   bench: DATABASE,
   admin: { ...DATABASE, ...(options[0] === 'dump' || options[0] === 'restore' ? DUMP : {}) },
-  test: { ...DATABASE, ...DUMP, ...BROWSER },
+  test: { ...DATABASE, ...DUMP, ...BROWSER, ...CLOCK },
   shots: { ...DATABASE, ...BROWSER },
 };
 

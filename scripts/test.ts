@@ -2,62 +2,90 @@ import { spawn } from 'node:child_process';
 import { readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { DAYS_OF_TRIAL, dayOfTrialOn, described, environmentAt } from './lib/days.ts';
 import { main } from './lib/options.ts';
 import { ROOT } from './lib/processes.ts';
 import { buildWeb } from './start.ts';
 
-/* Every check and every test; the last line says how many passed and failed. Names after -- go to Vitest as they are. */
+/*
+ * Every check and every test; the last line says how many passed and failed. All but the browser's tests run as if
+ * today were one of the days on which calendars go wrong, another one each day. With --days they are run as on each
+ * of those days. Other names after -- go to Vitest as they are, on the real day.
+ */
 
-function run(command: string, args: readonly string[]): Promise<number> {
+interface Count {
+  passed: number;
+  failed: number;
+}
+
+function run(command: string, args: readonly string[], env: Record<string, string> = {}): Promise<number> {
   return new Promise((resolve) => {
-    const child = spawn(command, args, {
+    const child = spawn(join(ROOT, 'node_modules', '.bin', command), args, {
       cwd: ROOT,
       stdio: 'inherit',
-      env: { ...process.env, NODE_OPTIONS: '--max-old-space-size=4096' },
+      env: { ...process.env, NODE_OPTIONS: '--max-old-space-size=4096', ...env },
     });
     child.on('exit', (code) => resolve(code ?? 1));
   });
 }
 
-await main(async () => {
-  const chosen = process.argv.slice(2);
-  const bin = (name: string): string => join(ROOT, 'node_modules', '.bin', name);
-  const checks: [string, string[]][] = [
-    ['prettier', ['--check', '--log-level', 'warn', '.']],
-    ['eslint', ['.']],
-    [
-      'depcruise',
-      ['--config', '.dependency-cruiser.cjs', 'core', 'contract', 'server', 'web/src', 'standins', 'demo', 'scripts'],
-    ],
-    ['tsc', ['--noEmit', '-p', 'tsconfig.json']],
-  ];
-  let failedChecks = 0;
-  for (const [name, args] of chosen.length > 0 ? [] : checks) {
+const CHECKS: readonly [string, string[]][] = [
+  ['prettier', ['--check', '--log-level', 'warn', '.']],
+  ['eslint', ['.']],
+  [
+    'depcruise',
+    ['--config', '.dependency-cruiser.cjs', 'core', 'contract', 'server', 'web/src', 'standins', 'demo', 'scripts'],
+  ],
+  ['tsc', ['--noEmit', '-p', 'tsconfig.json']],
+];
+
+async function checks(): Promise<Count> {
+  let failed = 0;
+  for (const [name, args] of CHECKS) {
     console.log(`\n${name} ${args.join(' ')}`);
-    if ((await run(bin(name), args)) !== 0) failedChecks++;
+    if ((await run(name, args)) !== 0) failed++;
   }
-  await buildWeb(console.log);
+  return { passed: CHECKS.length - failed, failed };
+}
+
+async function tests(args: readonly string[], env: Record<string, string> = {}): Promise<Count> {
   const report = join(tmpdir(), `tallystick-tests-${process.pid}.json`);
-  const status = await run(bin('vitest'), [
-    'run',
-    '--reporter=default',
-    '--reporter=json',
-    `--outputFile.json=${report}`,
-    ...chosen,
-  ]);
-  const {
-    numPassedTests,
-    numFailedTests,
-    numFailedTestSuites,
-  }: { numPassedTests: number; numFailedTests: number; numFailedTestSuites: number } = JSON.parse(
-    readFileSync(report, 'utf8'),
+  rmSync(report, { force: true });
+  const status = await run(
+    'vitest',
+    ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...args],
+    env,
   );
+  type Report = { numPassedTests: number; numFailedTests: number; numFailedTestSuites: number };
+  const { numPassedTests, numFailedTests, numFailedTestSuites }: Report = JSON.parse(readFileSync(report, 'utf8'));
   rmSync(report);
-  // A file that broke before its first test counts as one failure, as does a check.
+  // A file that broke before its first test counts as one failure.
   const broken = status !== 0 && numFailedTests === 0 ? Math.max(1, numFailedTestSuites) : 0;
-  const failed = numFailedTests + broken + failedChecks;
-  console.log(
-    `\nTests: ${numPassedTests + checks.length - failedChecks - (chosen.length > 0 ? checks.length : 0)} passed, ${failed} failed`,
-  );
+  return { passed: numPassedTests, failed: numFailedTests + broken };
+}
+
+/** Everything that needs no browser, as if it were one of the days of trial. */
+async function testsOn(day: (typeof DAYS_OF_TRIAL)[number], args: readonly string[]): Promise<Count> {
+  const now = new Date();
+  const at = day.after(now);
+  console.log(`\nAs if today were ${described(day, at)}.`);
+  return tests(['--project', 'unit', '--project', 'server', ...args], environmentAt(at, day.zone, now));
+}
+
+await main(async () => {
+  const chosen = process.argv.slice(2).filter((word) => word !== '--days');
+  const everyDay = process.argv.includes('--days');
+  const counts: Count[] = [];
+  if (chosen.length === 0 && !everyDay) counts.push(await checks());
+  await buildWeb(console.log);
+  if (everyDay) for (const day of DAYS_OF_TRIAL) counts.push(await testsOn(day, chosen));
+  else if (chosen.length > 0) counts.push(await tests(chosen));
+  else {
+    counts.push(await testsOn(dayOfTrialOn(new Date()), []));
+    counts.push(await tests(['--project', 'browser']));
+  }
+  const sum = (of: (count: Count) => number): number => counts.reduce((total, count) => total + of(count), 0);
+  const failed = sum((count) => count.failed);
+  console.log(`\nTests: ${sum((count) => count.passed)} passed, ${failed} failed`);
   process.exit(failed > 0 ? 1 : 0);
 });

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Builder, By, Key, until } from 'selenium-webdriver';
+import { Builder, By, error, Key } from 'selenium-webdriver';
 import type { WebDriver, WebElement } from 'selenium-webdriver';
 import { Options, ServiceBuilder } from 'selenium-webdriver/chrome.js';
 import type { Driver } from 'selenium-webdriver/chrome.js';
@@ -24,6 +24,81 @@ const FLAGS = [
 
 /** How long anything may take to appear, on a machine that is busy with other work. */
 const SLOW = 30_000;
+
+/** What goes by itself: the element was drawn anew, is still moving, or lies under something that is going away. */
+const PASSING = [
+  error.StaleElementReferenceError,
+  error.ElementClickInterceptedError,
+  error.ElementNotInteractableError,
+  error.NoSuchElementError,
+];
+
+/** A spot on the page. Its element is found again each time it is used, so that what was drawn anew is no matter. */
+export class Spot {
+  constructor(
+    private readonly driver: WebDriver,
+    private readonly find: () => Promise<WebElement | undefined>,
+    private readonly words: string,
+    private readonly patience: number,
+  ) {}
+
+  /** Does something with the element that can be seen there; with the one there now where the first has gone. */
+  async do<T>(work: (element: WebElement) => Promise<T>): Promise<T> {
+    let done: { answer: T } | null = null;
+    let last = 'did not appear';
+    await this.driver
+      .wait(async () => {
+        try {
+          const element = await this.find();
+          if (!element) return false;
+          last = 'was not visible';
+          if (!(await element.isDisplayed())) return false;
+          done = { answer: await work(element) };
+          return true;
+        } catch (problem) {
+          if (!PASSING.some((kind) => problem instanceof kind)) throw problem;
+          last = (problem as Error).message;
+          return false;
+        }
+      }, this.patience)
+      .catch((problem: unknown) => {
+        throw problem instanceof error.TimeoutError ? new Error(`${this.words}: ${last}`) : problem;
+      });
+    return (done as unknown as { answer: T }).answer;
+  }
+
+  click(): Promise<void> {
+    return this.do((element) => element.click());
+  }
+  type(...keys: string[]): Promise<void> {
+    return this.do((element) => element.sendKeys(...keys));
+  }
+  text(): Promise<string> {
+    return this.do((element) => element.getText());
+  }
+  attribute(name: string): Promise<string | null> {
+    return this.do((element) => element.getAttribute(name));
+  }
+  enabled(): Promise<boolean> {
+    return this.do((element) => element.isEnabled());
+  }
+  width(): Promise<number> {
+    return this.do(async (element) => (await element.getRect()).width);
+  }
+  focus(): Promise<void> {
+    return this.do((element) => this.driver.executeScript('arguments[0].focus()', element));
+  }
+  /** Whether it is what has the focus. */
+  focused(): Promise<boolean> {
+    return this.do((element) => this.driver.executeScript('return arguments[0] === document.activeElement', element));
+  }
+  /** Takes it by the mouse and lets it go so many pixels to the right. */
+  drag(right: number): Promise<void> {
+    return this.do((element) => this.driver.actions().dragAndDrop(element, { x: right, y: 0 }).perform());
+  }
+}
+
+const byOf = (selector: string): By => (/^[/(]/.test(selector) ? By.xpath(selector) : By.css(selector));
 
 /** A headless Chromium with a profile of its own, and the few moves that tests and pictures are made of. */
 export class Browser {
@@ -68,11 +143,44 @@ export class Browser {
   }
 
   /** Waits for an element that can be seen; by CSS, or by XPath when it begins with a slash. */
-  async see(selector: string, milliseconds = SLOW): Promise<WebElement> {
-    const by = selector.startsWith('/') ? By.xpath(selector) : By.css(selector);
-    const element = await this.driver.wait(until.elementLocated(by), milliseconds, `${selector} did not appear`);
-    await this.driver.wait(until.elementIsVisible(element), milliseconds, `${selector} was not visible`);
-    return element;
+  async see(selector: string, milliseconds = SLOW): Promise<Spot> {
+    const spot = new Spot(this.driver, async () => (await this.all(selector))[0], selector, milliseconds);
+    await spot.do(() => Promise.resolve());
+    return spot;
+  }
+
+  /** What matches now, seen or not. */
+  all(selector: string): Promise<WebElement[]> {
+    return this.driver.findElements(byOf(selector));
+  }
+
+  /** The words of all that match now, in one look. */
+  words(selector: string): Promise<string[]> {
+    return this.driver.executeScript(
+      'return [...document.querySelectorAll(arguments[0])].map((one) => one.innerText)',
+      selector,
+    );
+  }
+
+  /** Waits until nothing on the page moves or has changed for a while. */
+  atRest(): Promise<void> {
+    return this.driver.executeAsyncScript(`
+      const done = arguments[arguments.length - 1];
+      const moves = (one) => one.playState === 'running' && one.effect.getComputedTiming().endTime !== Infinity;
+      const look = () => (document.getAnimations().some(moves) ? again() : done());
+      let timer;
+      const again = () => {
+        clearTimeout(timer);
+        timer = setTimeout(look, 300);
+      };
+      new MutationObserver(again).observe(document, { subtree: true, childList: true, attributes: true, characterData: true });
+      again();
+    `);
+  }
+
+  /** Waits until something is so. */
+  async until(what: () => Promise<boolean>, words: string, milliseconds = SLOW): Promise<void> {
+    await this.driver.wait(what, milliseconds, words);
   }
 
   /** Waits until the page shows a text. */
@@ -84,22 +192,24 @@ export class Browser {
     return this.driver.executeScript('return document.body.innerText');
   }
 
-  /** Waits for what matches; of several, what is in the dialog on top is meant. */
-  private async meant(xpath: string): Promise<WebElement> {
-    const [inDialog] = await this.driver.findElements(By.xpath(`(//*[@role="dialog"])[last()]${xpath}`));
-    return inDialog ?? this.see(xpath);
+  /** What matches; of several, what is in the dialog on top is meant. */
+  private meant(xpath: string): Spot {
+    const find = async () => (await this.all(`(//*[@role="dialog"])[last()]${xpath}`))[0] ?? (await this.all(xpath))[0];
+    return new Spot(this.driver, find, xpath, SLOW);
   }
 
-  /** Clicks a button or link by its words. */
+  /** Clicks a button or link by its words, once it is enabled. */
   async press(words: string): Promise<void> {
     const quoted = `"${words}"`;
-    const element = await this.meant(
+    const button = this.meant(
       `//*[self::button or self::a or @role="menuitem" or @role="tab"][normalize-space(.)=${quoted} or @aria-label=${quoted} or starts-with(normalize-space(.), ${quoted})]`,
     );
-    await this.driver.wait(until.elementIsEnabled(element), SLOW, `${words} stayed disabled`);
-    // A dialog's buttons stay at its bottom and would lie over what is just above them.
-    await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
-    await element.click();
+    await button.do(async (element) => {
+      if (!(await element.isEnabled())) throw new error.ElementNotInteractableError('stayed disabled');
+      // A dialog's buttons stay at its bottom and would lie over what is just above them.
+      await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
+      await element.click();
+    });
   }
 
   /** Sends keys to whatever has the focus. */
@@ -114,17 +224,30 @@ export class Browser {
 
   /** Fills the control that a label names. */
   async fill(label: string, value: string): Promise<void> {
-    const element = await this.meant(`//*[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for]`);
-    await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
-    await element.clear();
-    await element.sendKeys(value);
+    const box = this.meant(`//*[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for]`);
+    await box.do(async (element) => {
+      await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
+      await element.clear();
+      await element.sendKeys(value);
+    });
+  }
+
+  /** Gives a file to the page's file box, which is hidden behind a button. */
+  async upload(path: string): Promise<void> {
+    await this.until(async () => {
+      const [box] = await this.all('input[type=file]');
+      await box?.sendKeys(path);
+      return box !== undefined;
+    }, 'no box takes a file');
   }
 
   async choose(label: string, option: string): Promise<void> {
-    const element = await this.meant(
+    const select = this.meant(
       `//select[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for or ancestor::label[starts-with(normalize-space(.), "${label}")]]`,
     );
-    await (await element.findElement(By.xpath(`.//option[starts-with(normalize-space(.), "${option}")]`))).click();
+    await select.do(async (element) =>
+      element.findElement(By.xpath(`.//option[starts-with(normalize-space(.), "${option}")]`)).click(),
+    );
   }
 
   async picture(path: string): Promise<void> {

@@ -56,6 +56,24 @@ describe.each(['funds', 'campaigns', 'appeals', 'sources'])('%s', (places) => {
   });
 });
 
+describe('a goal', () => {
+  it('is reached by what came in its days alone, parts of split gifts by their own place', async () => {
+    const { body } = await add('funds', { startsOn: '2026-03-01', endsOn: '2026-03-31', goalCents: 10_000 });
+    const fundId = Number(body['id']);
+    const giver = await addPerson(test);
+    for (const date of ['2026-02-28', '2026-03-01', '2026-03-31', '2026-04-01'])
+      await addGift(test, giver, { date, fundId, cents: 1_000 });
+    await addGift(test, giver, {
+      ...{ date: '2026-03-15', cents: 700 },
+      parts: [
+        { fundId, cents: 300, campaignId: null, appealId: null },
+        { fundId: 1, cents: 400, campaignId: null, appealId: null },
+      ],
+    });
+    expect(await find('funds', fundId)).toMatchObject({ gifts: 5, cents: 4_300, towardGoalCents: 2_300 });
+  });
+});
+
 describe('in use', () => {
   it('stays, with the figures, and can be closed: never offered for new gifts, always found', async () => {
     const who = await addPerson(test);

@@ -67,16 +67,23 @@ export class PlacesSetup {
     this.sql = sqlOn(source);
   }
 
-  /** Each with the gifts that name it. Parts of split gifts count by their own place. */
+  /**
+   * Each with the gifts that name it, and what of them counts toward its goal: those of its days. Parts of split gifts
+   * count by their own place.
+   */
   async list(places: Places) {
     const { table, parent, column } = KEPT[places];
     const split =
       places === 'sources'
         ? ''
-        : `UNION ALL SELECT x.${column}, x.gift_id, x.cents FROM gift_split x WHERE x.${column} IS NOT NULL`;
-    const rows = await this.sql.rows<ChoiceRow & { parent_id: number | null; gifts: number; given: number | null }>(
-      `SELECT p.*, ${parent === null ? 'NULL' : `p.${parent}`} AS parent_id, COUNT(DISTINCT g.gift_id) AS gifts, SUM(g.cents) AS given
-       FROM ${table} p LEFT JOIN (SELECT ${column}, id AS gift_id, cents FROM gift
+        : `UNION ALL SELECT x.${column}, x.gift_id, x.cents, w.date FROM gift_split x JOIN gift w ON w.id = x.gift_id
+           WHERE x.${column} IS NOT NULL`;
+    type Listed = ChoiceRow & { parent_id: number | null; gifts: number; given: number | null; toward: number | null };
+    const rows = await this.sql.rows<Listed>(
+      `SELECT p.*, ${parent === null ? 'NULL' : `p.${parent}`} AS parent_id, COUNT(DISTINCT g.gift_id) AS gifts,
+         SUM(g.cents) AS given,
+         SUM(IF(g.date >= COALESCE(p.starts_on, g.date) AND g.date <= COALESCE(p.ends_on, g.date), g.cents, 0)) AS toward
+       FROM ${table} p LEFT JOIN (SELECT ${column}, id AS gift_id, cents, date FROM gift
          WHERE ${column} IS NOT NULL ${places === 'sources' ? '' : 'AND split = 0'} ${split}) g ON g.${column} = p.id
        GROUP BY p.id ORDER BY p.closed, p.name`,
     );
@@ -85,6 +92,7 @@ export class PlacesSetup {
       parentId: row.parent_id,
       gifts: row.gifts,
       cents: Number(row.given ?? 0),
+      towardGoalCents: Number(row.toward ?? 0),
     }));
   }
 

@@ -85,6 +85,7 @@ export async function seed(services: Services): Promise<void> {
       id: 1,
       ...DEFAULT_ORGANIZATION,
       name: 'Test Basin',
+      time_zone: process.env['TEST_ZONE'] ?? DEFAULT_ORGANIZATION.time_zone,
       town: 'Tansy Creek',
       tax_id: '00-0000000',
       fiscal_year_start: 7,

@@ -22,7 +22,7 @@ beforeAll(async () => {
 afterAll(() => world.close());
 
 const go = (path: string) => world.browser.go(`${world.stack.url}${path}`);
-const wait = (what: () => Promise<boolean>, words: string) => world.browser.driver.wait(what, 30_000, words);
+const wait = (what: () => Promise<boolean>, words: string) => world.browser.until(what, words);
 /** The text box of the cell that is being worked on, once it is the one named. */
 const inCell = async (name: string): Promise<void> => {
   await wait(async () => {
@@ -113,10 +113,7 @@ describe('a sheet of twenty rows', () => {
     await browser.driver.navigate().refresh();
     await browser.seeText('Even Paster');
     await browser.seeText('2 gifts, $20.00');
-    const cells = await browser.driver.executeScript<string[]>(
-      `return [...document.querySelectorAll('[data-cell$=":2"]')].map((cell) => cell.innerText)`,
-    );
-    expect(cells.slice(0, 2)).toEqual(['Cash', 'Cash']);
+    expect((await browser.words('[data-cell$=":2"]')).slice(0, 2)).toEqual(['Cash', 'Cash']);
     await inCell('Who, row 1');
     await browser.control(Key.ENTER);
     await browser.seeText('All of it or nothing');
@@ -159,18 +156,16 @@ describe('a sheet of twenty rows', () => {
     await browser.seeText('1 row to mend');
     await browser.press('Layout');
     const grip = await browser.see('//button[@aria-label="Move Fund"]');
-    await grip.sendKeys(Key.SPACE);
-    await browser.driver.sleep(300);
+    await grip.type(Key.SPACE);
+    await browser.seeText('Picked up');
     await browser.keys(Key.ARROW_UP);
-    await browser.driver.sleep(300);
+    await browser.seeText('was moved over');
     await browser.keys(Key.SPACE);
-    await browser.driver.sleep(300);
+    await browser.seeText('was dropped');
     await expectNoFaults(browser, 'layout');
     await browser.press('Use for this sheet');
     await wait(async () => {
-      const heads = await browser.driver.executeScript<string[]>(
-        `return [...document.querySelectorAll('[role=columnheader]')].map((head) => head.innerText)`,
-      );
+      const heads = await browser.words('[role=columnheader]');
       return heads.indexOf('Fund') > 0 && heads.indexOf('Fund') < heads.indexOf('Check');
     }, 'the column did not move');
     const widthOf = async (field: string): Promise<number> =>
@@ -179,8 +174,7 @@ describe('a sheet of twenty rows', () => {
       )?.width ?? 0;
     const before = await widthOf('fund');
     const edge = await browser.see('//*[@role="columnheader"][starts-with(., "Fund")]/*[@role="presentation"]');
-    const hand = browser.driver.actions();
-    await hand.move({ origin: edge }).press().move({ origin: edge, x: 60, y: 0 }).release().perform();
+    await edge.drag(60);
     await wait(async () => (await widthOf('fund')) === before + 60, 'the column did not grow');
     expect(
       await browser.driver.executeScript('return [...document.links].some((a) => a.href.endsWith("print.pdf"))'),
@@ -270,7 +264,7 @@ describe('the gift form', () => {
     await browser.press('Change');
     await browser.seeText('was issued for it');
     const amount = await browser.see('//*[@role="dialog"]//input[@placeholder="shares × price"]');
-    expect(await amount.isEnabled()).toBe(false);
+    expect(await amount.enabled()).toBe(false);
     await browser.fill('Sold on', '11/20/2026');
     await browser.fill('Sale brought', '5,190.00');
     await browser.press('Soft credits');
@@ -305,7 +299,7 @@ describe('the gift form', () => {
     await go('/gifts/totals?by=year');
     await browser.see('tr[data-row]');
     const known = await browser.see('//label[contains(., "as known on")]//input');
-    await known.sendKeys('6/30/2026');
+    await known.type('6/30/2026');
     await browser.keys(Key.ENTER);
     await browser.seeText('as known on Jun 30, 2026');
     await browser.seeText('of legal donors');

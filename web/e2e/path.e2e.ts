@@ -19,7 +19,10 @@ afterEach(async ({ task }) => {
 });
 
 const go = (path: string) => world.browser.go(`${world.stack.url}${path}`);
-const settle = (milliseconds = 400) => new Promise((resolve) => setTimeout(resolve, milliseconds));
+/** Waits until the tray names the last change, which Ctrl+Z then undoes. */
+const lastChange = async (words: string): Promise<void> => {
+  await world.browser.see(`//footer[contains(., "${words}")]`);
+};
 interface Listed<T> {
   items: T[];
   total: number;
@@ -50,12 +53,12 @@ describe('the path', () => {
     await browser.fill('E-mail 1: Address', 'wren@example.org');
     await browser.keys(Key.ENTER);
     await browser.see('//h1[.="Wren Testerly"]');
-    await settle();
+    await lastChange('Added Wren Testerly');
     await browser.keys('e');
     await browser.fill('Last name', 'Testerly-Vale');
     await browser.keys(Key.ENTER);
     await browser.see('//h1[.="Wren Testerly-Vale"]');
-    await settle(700);
+    await lastChange('Changed Wren Testerly');
     await browser.control('z');
     await browser.see('//h1[.="Wren Testerly"]');
     await browser.press('History');
@@ -120,8 +123,7 @@ describe('the path', () => {
     );
     await go('/intake');
     await browser.see('tr[data-row]');
-    const input = await browser.driver.findElement({ css: 'input[type=file]' });
-    await input.sendKeys(file);
+    await browser.upload(file);
     await browser.seeText('1 new supporters, 2 gifts of $1,290.00');
     await browser.seeText('by e-mail');
     await browser.seeText('“bad” is not an e-mail address');
@@ -147,13 +149,10 @@ describe('the path', () => {
     await browser.choose('Window', 'the last 90 days');
     await browser.press('Add a condition');
     await browser.press('Last gift date');
-    await (await browser.see('[aria-label="Last gift from"]')).sendKeys('11022026');
-    await settle(700);
-    const shown = Number(
-      /([\d,]+) of/.exec(await (await browser.see('[data-testid="segment-count"]')).getText())?.[1]?.replace(',', ''),
-    );
-    expect(shown).toBeGreaterThanOrEqual(2);
-    expect(shown).toBeLessThan(60);
+    await (await browser.see('[aria-label="Last gift from"]')).type('11022026');
+    const count = await browser.see('[data-testid="segment-count"]');
+    const shown = async () => Number(/([\d,]+) of/.exec(await count.text())?.[1]?.replace(',', ''));
+    await browser.until(async () => (await shown()) >= 2 && (await shown()) < 60, 'the count did not follow');
     await browser.fill('Supporter to explain', 'finch lowell');
     await browser.see('[role=option]');
     await browser.keys(Key.ENTER);
@@ -241,7 +240,7 @@ describe('the path', () => {
     expect(
       mail.filter((message) => message.to.includes('wren@example.org')).flatMap((message) => message.attachments),
     ).toEqual(expect.arrayContaining([expect.stringMatching(/^receipt-2026-00000\d\.pdf$/)]));
-    expect(await (await browser.see('footer')).getText()).not.toContain('Undo');
+    expect(await (await browser.see('footer')).text()).not.toContain('Undo');
   });
 });
 
@@ -251,29 +250,28 @@ describe('lists', () => {
     await go('/supporters');
     await browser.see('tr[data-row]');
     const list = await browser.see('[data-list=supporters]');
-    await browser.driver.executeScript('arguments[0].focus()', list);
+    await list.focus();
     await browser.keys('j', 'j', ' ', 'j', ' ', Key.ENTER);
     await browser.seeText('2 supporters selected');
     await browser.press('Correspondence');
-    const first = await (await browser.see('aside h1')).getText();
+    const first = await (await browser.see('aside h1')).text();
     await browser.driver.executeScript('document.activeElement.blur()');
     await browser.keys(']');
-    await browser.driver.wait(async () => (await (await browser.see('aside h1')).getText()) !== first, 5000);
+    await browser.until(async () => (await (await browser.see('aside h1')).text()) !== first, 'the peek stayed');
     expect(await browser.driver.getCurrentUrl()).toContain('section=correspondence');
     await browser.keys(Key.ESCAPE);
-    await browser.driver.wait(async () => (await browser.driver.findElements({ css: 'aside' })).length === 0, 5000);
+    await browser.until(async () => (await browser.all('aside')).length === 0, 'the peek did not close');
   });
 
   it('scroll through everyone, loading as they go', async () => {
     const { browser } = world;
-    for (let turn = 0; turn < 14; turn++) {
+    await browser.until(async () => {
       await browser.driver.executeScript(
         'const list = document.querySelector("[data-list=supporters]"); list.scrollTop = list.scrollHeight',
       );
-      await settle(250);
-    }
-    await browser.driver.wait(async () => /Zelenko|Zapata/.test(await browser.text()), 30_000);
-    expect((await browser.driver.findElements({ css: 'tr[data-row]' })).length).toBeLessThan(120);
+      return /Zelenko|Zapata/.test(await browser.text());
+    }, 'the list did not come to its end');
+    expect((await browser.all('tr[data-row]')).length).toBeLessThan(120);
   });
 
   it('hide columns and remember it', async () => {
@@ -283,7 +281,7 @@ describe('lists', () => {
     await browser.keys(Key.ESCAPE);
     await go('/supporters');
     await browser.see('tr[data-row]');
-    const headings = await browser.driver.findElements({ xpath: '//th[contains(., "E-mail")]' });
+    const headings = await browser.all('//th[contains(., "E-mail")]');
     expect(headings).toHaveLength(0);
   });
 });
@@ -311,7 +309,6 @@ describe('every view', () => {
   ])('%s has no serious fault for those who do not see or use a mouse, in light and dark', async (path) => {
     const { browser } = world;
     await go(path);
-    await settle(900);
     await expectNoFaults(browser, path);
     await browser.driver.executeScript('document.documentElement.dataset.theme = "dark"');
     await expectNoFaults(browser, `${path}, dark`);

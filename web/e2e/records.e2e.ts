@@ -80,7 +80,7 @@ describe('a household', () => {
     await browser.see('tr[data-row]');
     await go('/supporters?add=1');
     await browser.seeText('What you typed before is back.');
-    const first = await (await browser.see('//input[@id=//label[.="First name"]/@for]')).getAttribute('value');
+    const first = await (await browser.see('//input[@id=//label[.="First name"]/@for]')).attribute('value');
     expect(first).toBe('Tobyas');
     await browser.press('Cancel');
   });
@@ -92,8 +92,7 @@ describe('a household', () => {
     await browser.press('Add address');
     await browser.fill('Address 3: Street', '77 New Moon Ln');
     await browser.fill('Address 3: City', 'Saltgrass');
-    const boxes = await browser.driver.findElements({ xpath: '//label[.="Preferred"]/input' });
-    await browser.driver.executeScript('arguments[0].click()', boxes[2]);
+    await (await browser.see('(//label[.="Preferred"]/input)[3]')).click();
     await browser.press('Save');
     await browser.seeText('until Nov 22, 2026');
     const { addresses } = await record(home);
@@ -164,7 +163,7 @@ describe('two people on one record', () => {
       await other.see('//article//h1[contains(., "Lyra")]');
       await browser.press('Save');
       await browser.seeText('Someone changed this record while you were editing');
-      const panel = await (await browser.see('section[aria-label="Two versions"]')).getText();
+      const panel = await (await browser.see('section[aria-label="Two versions"]')).text();
       expect(panel).toContain('nickname');
       expect(panel).toMatch(/Middle name\s+Quill\s+Lyra/);
       await expectNoFaults(browser, 'two versions');
@@ -247,9 +246,9 @@ describe('a list', () => {
     await browser.keys('/');
     await browser.keys(gift?.number ?? '');
     await browser.keys(Key.ENTER);
-    await browser.driver.wait(
+    await browser.until(
       async () => (await browser.driver.getCurrentUrl()).endsWith(`/gifts/${gift?.id}`),
-      30_000,
+      'the gift was not gone to',
     );
   });
 });

@@ -15,7 +15,7 @@ afterAll(() => world.close());
 
 const go = (path: string) => world.browser.go(`${world.stack.url}${path}`);
 const buttons = async (words: string): Promise<number> =>
-  (await world.browser.driver.findElements({ xpath: `//button[contains(normalize-space(.), "${words}")]` })).length;
+  (await world.browser.all(`//button[contains(normalize-space(.), "${words}")]`)).length;
 async function become(name: string): Promise<void> {
   const { browser } = world;
   await browser.driver.manage().deleteAllCookies();
@@ -34,14 +34,17 @@ describe('typing faster than the server answers', () => {
       await browser.see('tr[data-row]');
       await browser.keys('g');
       const field = await browser.see('[role=combobox]');
-      await field.sendKeys(row?.number ?? '', Key.ENTER);
-      await browser.driver.wait(async () => (await field.getAttribute('value')) === row?.name, 5000);
+      await field.type(row?.number ?? '', Key.ENTER);
+      await browser.until(
+        async () => (await field.attribute('value')) === row?.name,
+        'the number did not become a name',
+      );
       await browser.keys(Key.ESCAPE);
       await browser.keys('/');
-      await (await browser.see('[cmdk-input]')).sendKeys(row?.number ?? '', Key.ENTER);
-      await browser.driver.wait(
+      await (await browser.see('[cmdk-input]')).type(row?.number ?? '', Key.ENTER);
+      await browser.until(
         async () => (await browser.driver.getCurrentUrl()).endsWith(`/supporters/${row?.id}`),
-        5000,
+        'it was not gone to',
       );
     }
   });
@@ -56,7 +59,7 @@ describe('keys', () => {
     await browser.seeText('Undo the last change');
     await expectNoFaults(browser, 'keys');
     await browser.keys(Key.ESCAPE);
-    await browser.driver.wait(async () => !(await browser.text()).includes('Undo the last change'), 5000);
+    await browser.until(async () => !(await browser.text()).includes('Undo the last change'), 'it was not gone to');
   });
 
   it('t tags a record, and the tag is in its history', async () => {
@@ -65,7 +68,7 @@ describe('keys', () => {
     await browser.see('svg[role=img]');
     await browser.keys('t');
     const field = await browser.see('//input[@id=//label[.="Tags"]/@for]');
-    expect(await field.getId()).toBe(await browser.driver.switchTo().activeElement().getId());
+    expect(await field.focused()).toBe(true);
     await browser.keys(Key.END, ', Night owl', Key.ENTER);
     await browser.seeText('Tag Night owl added');
   });
@@ -74,7 +77,7 @@ describe('keys', () => {
     const { browser } = world;
     await go('/supporters/10009');
     const stick = await browser.see('svg[role=img]');
-    await browser.driver.executeScript('arguments[0].focus()', stick);
+    await stick.focus();
     await browser.keys(Key.ARROW_RIGHT);
     await browser.seeText(', thanked ');
     await browser.keys(Key.ENTER);
@@ -83,10 +86,7 @@ describe('keys', () => {
 });
 
 describe('columns', () => {
-  const headings = async (): Promise<string[]> =>
-    Promise.all(
-      (await world.browser.driver.findElements({ css: 'th[scope=col]' })).map((heading) => heading.getText()),
-    );
+  const headings = () => world.browser.words('th[scope=col]');
 
   it('are sorted by a click, resized and moved by dragging', async () => {
     const { browser } = world;
@@ -96,10 +96,10 @@ describe('columns', () => {
     await browser.see('th[aria-sort=ascending]');
     expect(await browser.driver.getCurrentUrl()).toContain('sort=amount');
     const fund = await browser.see('//th[contains(., "Fund")]');
-    const before = (await fund.getRect()).width;
+    const before = await fund.width();
     const handle = await browser.see('//th[contains(., "Fund")]/span[@role="presentation"]');
-    await browser.driver.actions().dragAndDrop(handle, { x: 60, y: 0 }).perform();
-    expect((await (await browser.see('//th[contains(., "Fund")]')).getRect()).width).toBeGreaterThan(before + 40);
+    await handle.drag(60);
+    expect(await fund.width()).toBeGreaterThan(before + 40);
     for (const [heading, type] of [
       ['Paid by', 'dragstart'],
       ['Date', 'dragover'],
@@ -111,10 +111,7 @@ describe('columns', () => {
         heading,
         type,
       );
-    await browser.driver.wait(
-      async () => (await headings()).join().indexOf('Paid by') < (await headings()).join().indexOf('Date'),
-      5000,
-    );
+    await browser.until(async () => /Paid by.*Date/s.test((await headings()).join()), 'the column did not move');
     await go('/gifts');
     await browser.see('tr[data-row]');
     const kept = await headings();
@@ -138,7 +135,7 @@ describe('an intake', () => {
     writeFileSync(file, 'Who,How much,When\nVesper Lowell,25,11/02/2026\n');
     await go('/intake');
     await browser.see('tr[data-row]');
-    await (await browser.driver.findElement({ css: 'input[type=file]' })).sendKeys(file);
+    await browser.upload(file);
     await browser.seeText('0 of 3 columns have a place');
     await browser.choose('Who', 'Last name');
     await browser.seeText('1 of 3 columns have a place');
@@ -152,7 +149,7 @@ describe('an intake', () => {
     writeFileSync(file, Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 1, 2]));
     await go('/intake');
     await browser.see('tr[data-row]');
-    await (await browser.driver.findElement({ css: 'input[type=file]' })).sendKeys(file);
+    await browser.upload(file);
     await browser.seeText('This is not a text file. Save the spreadsheet as CSV');
   });
 });
@@ -180,8 +177,7 @@ describe('all changes', () => {
     const { browser } = world;
     await go('/changes');
     await browser.see('tr[data-row]');
-    const row = await browser.see('//tr[contains(., "Changed the letter")]');
-    await (await row.findElement({ xpath: './/button[.="Undo"]' })).click();
+    await (await browser.see('//tr[contains(., "Changed the letter")]//button[.="Undo"]')).click();
     await browser.seeText('Undid: Changed the letter');
     await browser.seeText('undone by');
   });
@@ -204,7 +200,7 @@ describe('roles', () => {
       expect([path, await buttons(words)]).toEqual([path, 0]);
     }
     await browser.keys('g');
-    expect(await browser.driver.findElements({ css: '[role=dialog]' })).toHaveLength(0);
+    expect(await browser.all('[role=dialog]')).toHaveLength(0);
   });
 
   it('an administrator makes a user and a token whose secret is shown once', async () => {
@@ -253,6 +249,6 @@ describe('a server that goes away', () => {
     await world.stack.stop();
     await browser.seeText('is not answering', 20_000);
     await browser.seeText('nothing you typed is lost', 20_000);
-    expect((await browser.driver.findElements({ css: 'tr[data-row]' })).length).toBeGreaterThan(10);
+    expect((await browser.all('tr[data-row]')).length).toBeGreaterThan(10);
   });
 });

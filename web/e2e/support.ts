@@ -41,6 +41,8 @@ export async function openWorld(): Promise<World> {
 
 /** What axe-core finds that is serious or critical on the page, as `rule: element` lines. */
 export async function seriousFaults(browser: Browser): Promise<string[]> {
+  // What is still fading in is not as it will be read.
+  await browser.atRest();
   await browser.driver.executeScript(AXE);
   const violations: { id: string; impact: string; nodes: { target: string[] }[] }[] =
     await browser.driver.executeAsyncScript(

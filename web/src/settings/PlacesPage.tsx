@@ -102,7 +102,7 @@ export default function PlacesPage() {
                 count(place.gifts),
                 money(place.cents),
                 place.goalCents !== null && place.goalCents > 0
-                  ? `${money(place.goalCents)} (${Math.floor((place.cents / place.goalCents) * 100)}%)`
+                  ? `${money(place.goalCents)} (${Math.floor((place.towardGoalCents / place.goalCents) * 100)}%)`
                   : '',
                 place.closed ? (
                   <StateWord tone="plain">closed</StateWord>

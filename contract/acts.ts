@@ -1,7 +1,7 @@
 import { WISH_NAMES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Id, IsoDateText } from './common.ts';
+import { Id, IsoDateText, TypedValue } from './common.ts';
 import { NOTE_KINDS } from './notes.ts';
 import { LetterDoc } from './outreach.ts';
 import { ListFilter, SupporterDraft } from './supporters.ts';
@@ -25,7 +25,7 @@ export const Act = z.discriminatedUnion('do', [
     put,
     source: z.string().trim().max(120).default('by hand'),
   }),
-  z.object({ do: z.literal('field'), fieldId: Id, value: z.string().max(2000) }),
+  z.object({ do: z.literal('field'), fieldId: Id, value: TypedValue }),
   z.object({ do: z.literal('note'), kind: z.enum(NOTE_KINDS), date: IsoDateText, body: LetterDoc }),
   z.object({
     do: z.literal('task'),

@@ -3,6 +3,7 @@ import { isIsoDate } from '@tallystick/core/dates';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { CREDIT_CHOICES } from '@tallystick/core/totals';
 import { z } from 'zod';
+import type { Kept, Typed } from '@tallystick/core/fields';
 
 export const Id = z.coerce.number().int().positive();
 export const IdParams = z.object({ id: Id });
@@ -16,6 +17,10 @@ export const GiftCents = z
 
 /** Whole cents, zero or above. */
 export const Cents = z.number().int('Amounts are whole cents.').min(0).max(LARGEST_AMOUNT);
+
+/** A custom field's value as typed, and in the form that it is kept in; the one never stands for the other. */
+export const TypedValue = z.string().max(2000) as unknown as z.ZodType<Typed, string>;
+export const KeptValue = z.string() as unknown as z.ZodType<Kept, string>;
 
 /** The one shape of every error. `fields` maps a field's path to what is wrong with it. */
 export const ApiError = z.object({

@@ -16,6 +16,8 @@ import {
   Written,
   keysOf,
   pageOf,
+  KeptValue,
+  TypedValue,
 } from './common.ts';
 
 /** A part of a gift. The parts of a gift add up to it. */
@@ -90,7 +92,7 @@ export const GiftDraft = z.object({
   /** True once a person has seen that the donor already has a gift by this check number. */
   sameChequeSeen: z.boolean().default(false),
   /** Values of custom fields of gifts by the field's id, as typed. */
-  fields: z.record(z.string(), z.string().max(2000)).default({}),
+  fields: z.record(z.string(), TypedValue).default({}),
 });
 export type GiftDraft = z.infer<typeof GiftDraft>;
 
@@ -127,7 +129,7 @@ export const Gift = z.object({
   batchId: Id.nullable(),
   recurringId: Id.nullable(),
   /** Values of custom fields by the field's id, as they are kept. */
-  fields: z.record(z.string(), z.string()),
+  fields: z.record(z.string(), KeptValue),
   acknowledgedOn: z.string().nullable(),
   receiptId: Id.nullable(),
   receiptNumber: z.string().nullable(),
@@ -138,6 +140,8 @@ export type Gift = z.infer<typeof Gift>;
 
 const Named = z.object({ id: Id, name: z.string() });
 export const GiftWhole = Gift.extend({
+  /** Values of custom fields by the field's id, as one would type them. */
+  typedFields: z.record(z.string(), TypedValue),
   parts: z.array(GiftPart.extend({ cents: z.number(), fund: z.string(), campaign: z.string(), appeal: z.string() })),
   credits: z.array(z.object({ supporterId: Id, name: z.string(), kind: keysOf(CREDIT_KINDS), cents: z.number() })),
   tribute: TributeDraft.extend({ ofName: z.string(), notifyName: z.string() }).nullable(),

@@ -5,7 +5,7 @@ import type { Form } from '@tallystick/core/names';
 import { WISH_NAMES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Id, IdParams, IsoDateText, Paging, pageOf, Written } from './common.ts';
+import { Id, IdParams, IsoDateText, Paging, pageOf, Written, KeptValue, TypedValue } from './common.ts';
 
 export const SUPPORTER_KINDS = ['person', 'household', 'organization'] as const;
 export const ORGANIZATION_KINDS = ['company', 'foundation', 'fund sponsor', 'school', 'town', 'club', 'other'] as const;
@@ -100,7 +100,7 @@ const draftShape = {
   /** Texts put in the place of what the rules say; an empty one goes back to the rules. */
   addressing: z.partialRecord(z.enum(Object.keys(FORMS) as [Form, ...Form[]]), z.string().trim().max(200)).optional(),
   /** Values of custom fields by the field's id, as typed; empty takes a value away. */
-  fields: z.record(z.string(), z.string().max(2000)).optional(),
+  fields: z.record(z.string(), TypedValue).optional(),
   householdId: Id.nullable().optional(),
   members: z.array(MemberDraft).max(30).optional(),
 };
@@ -212,7 +212,8 @@ export const Supporter = z.object({
   }),
   tags: z.array(z.object({ id: Id, name: z.string(), source: z.string() })),
   groups: z.array(z.object({ id: Id, name: z.string() })),
-  fields: z.array(z.object({ fieldId: Id, value: z.string(), shown: z.string() })),
+  /** Values of custom fields, as one would type them and as they are read. */
+  fields: z.array(z.object({ fieldId: Id, typed: TypedValue, shown: z.string() })),
   household: Someone.extend({ primary: z.boolean() }).nullable(),
   members: z.array(Someone.extend({ primary: z.boolean(), lifetime: z.number() })),
   /** What waits to be done with them. */
@@ -240,7 +241,7 @@ export function draftOf(record: Supporter): SupporterDraft {
     tags: tags.map((tag) => tag.name),
     wishes: wishes.map(({ kind, since, source, happenedOn }) => ({ kind, since, source, happenedOn })),
     addressing: Object.fromEntries(byHand),
-    fields: Object.fromEntries(fields.map((field) => [field.fieldId, field.value])),
+    fields: Object.fromEntries(fields.map((field) => [field.fieldId, field.typed])),
     householdId: household?.id ?? null,
     members: record.kind === 'household' ? members.map(({ id, primary }) => ({ id, name: '', primary })) : [],
   });
@@ -260,7 +261,7 @@ export const SupporterRow = z.object({
   wishes: z.array(Wish),
   tags: z.array(z.string()),
   /** Values of custom fields by the field's id, as they are kept. */
-  fields: z.record(z.string(), z.string()),
+  fields: z.record(z.string(), KeptValue),
   giving: Giving,
 });
 export type SupporterRow = z.infer<typeof SupporterRow>;

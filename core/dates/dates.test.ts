@@ -21,6 +21,7 @@ import {
 } from './index.ts';
 import type { Calendar, Window } from './index.ts';
 
+const US = { locale: 'en-US' };
 const anyDay = fc.integer({ min: -100_000, max: 200_000 });
 const calendar: Calendar = { today: '2026-11-23', fiscalYearStart: 7 };
 const read = (text: string, order?: 'mdy' | 'dmy'): string | null => {
@@ -113,9 +114,10 @@ describe('calendar arithmetic', () => {
     expect(dateInZone(new Date('2026-11-23T06:00:00Z'), 'Asia/Tokyo')).toBe('2026-11-23');
   });
   it('writes dates as the locale does', () => {
-    expect(formatDate('2026-03-14', 'en-US', 'short')).toBe('3/14/2026');
-    expect(formatDate('2026-03-14')).toBe('Mar 14, 2026');
-    expect(formatDate('2026-03-14', 'en-US', 'long')).toBe('March 14, 2026');
+    expect(formatDate('2026-03-14', US, 'short')).toBe('3/14/2026');
+    expect(formatDate('2026-03-14', US)).toBe('Mar 14, 2026');
+    expect(formatDate('2026-03-14', US, 'long')).toBe('March 14, 2026');
+    expect(formatDate('2026-03-14', { locale: 'de-DE' }, 'short')).toBe('14.3.2026');
   });
 });
 
@@ -154,14 +156,14 @@ describe('windows', () => {
     expect(ever.to).toBeGreaterThan(dayNumber('9999-12-31'));
   });
   it('read as words', () => {
-    expect(describeWindow({ kind: 'fiscal-year', ago: 0 }, calendar)).toBe('this fiscal year (FY2027)');
-    expect(describeWindow({ kind: 'fiscal-year', ago: 1 }, calendar)).toBe('last fiscal year (FY2026)');
-    expect(describeWindow({ kind: 'fiscal-year', ago: 3 }, calendar)).toBe('in FY2024');
-    expect(describeWindow({ kind: 'last-days', days: 30 }, calendar)).toBe('in the last 30 days');
-    expect(describeWindow({ kind: 'between', from: '2026-01-01', to: '2026-01-31' }, calendar)).toBe(
+    expect(describeWindow({ kind: 'fiscal-year', ago: 0 }, calendar, US)).toBe('this fiscal year (FY2027)');
+    expect(describeWindow({ kind: 'fiscal-year', ago: 1 }, calendar, US)).toBe('last fiscal year (FY2026)');
+    expect(describeWindow({ kind: 'fiscal-year', ago: 3 }, calendar, US)).toBe('in FY2024');
+    expect(describeWindow({ kind: 'last-days', days: 30 }, calendar, US)).toBe('in the last 30 days');
+    expect(describeWindow({ kind: 'between', from: '2026-01-01', to: '2026-01-31' }, calendar, US)).toBe(
       'from Jan 1, 2026 to Jan 31, 2026',
     );
-    expect(describeWindow({ kind: 'ever' }, calendar)).toBe('ever');
+    expect(describeWindow({ kind: 'ever' }, calendar, US)).toBe('ever');
   });
 });
 

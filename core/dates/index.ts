@@ -115,7 +115,11 @@ export function fiscalYearSpan(fiscalYear: number, startMonth: number): { from: 
 }
 
 /** `2026-03-14` in `en-US` as `3/14/2026`. */
-export function formatDate(date: IsoDate, locale = 'en-US', style: 'short' | 'medium' | 'long' = 'medium'): string {
+export function formatDate(
+  date: IsoDate,
+  { locale }: { locale: string },
+  style: 'short' | 'medium' | 'long' = 'medium',
+): string {
   const options: Intl.DateTimeFormatOptions =
     style === 'short'
       ? { year: 'numeric', month: 'numeric', day: 'numeric' }
@@ -161,12 +165,12 @@ export function spanOf(window: Window, calendar: Calendar): DaySpan {
 }
 
 /** A window in words: `in the last fiscal year (FY2026)`. */
-export function describeWindow(window: Window, calendar: Calendar): string {
+export function describeWindow(window: Window, calendar: Calendar, formats: { locale: string }): string {
   switch (window.kind) {
     case 'ever':
       return 'ever';
     case 'between':
-      return `from ${formatDate(window.from)} to ${formatDate(window.to)}`;
+      return `from ${formatDate(window.from, formats)} to ${formatDate(window.to, formats)}`;
     case 'last-days':
       return `in the last ${window.days} days`;
     case 'fiscal-year': {

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Column, Dictionary, Facts, FLAG, Ragged } from './index.ts';
 import type { GiftFacts, SupporterFacts } from './index.ts';
+import { kept } from '../fields/index.ts';
 
 const ragged = () => new Ragged({ value: new Column(new Int32Array(2)) });
 const rowsOf = (list: ReturnType<typeof ragged>, owner: number): number[] => {
@@ -86,14 +87,14 @@ describe('Facts', () => {
     facts.replace(
       someone({
         fields: [
-          [4, 'Pulsar'],
-          [5, '12'],
+          [4, kept('Pulsar')],
+          [5, kept('12')],
         ],
         groups: [9],
       }),
     );
     const slot = facts.slotOf(7);
-    facts.replace(someone({ fields: [[5, '13']] }));
+    facts.replace(someone({ fields: [[5, kept('13')]] }));
     expect([facts.fields.get(4)?.get(slot), facts.fields.get(5)?.get(slot)]).toEqual([undefined, '13']);
     facts.remove(7);
     expect(facts.fields.get(5)?.get(slot)).toBeUndefined();

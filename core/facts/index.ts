@@ -1,4 +1,5 @@
 import { Column, Dictionary, grown, Ragged } from './ragged.ts';
+import type { Kept } from '../fields/index.ts';
 
 export { Dictionary, Ragged, Column, grown } from './ragged.ts';
 
@@ -16,9 +17,9 @@ export interface SupporterFacts {
   household: number;
   tags: readonly number[];
   groups: readonly number[];
-  fields: readonly (readonly [field: number, value: string])[];
+  fields: readonly (readonly [field: number, value: Kept])[];
   /** Values of custom fields of their gifts. */
-  giftFields: readonly (readonly [field: number, value: string])[];
+  giftFields: readonly (readonly [field: number, value: Kept])[];
   gifts: readonly GiftFacts[];
   splits?: readonly SplitFacts[];
   credits?: readonly CreditFacts[];
@@ -85,9 +86,9 @@ export class Facts {
   readonly regions = new Dictionary();
   readonly cities = new Dictionary();
   /** For each custom field the values of the slots that have one. */
-  readonly fields = new Map<number, Map<number, string>>();
+  readonly fields = new Map<number, Map<number, Kept>>();
   /** For each custom field of gifts the values that each slot's gifts have. */
-  readonly giftFields = new Map<number, Map<number, string[]>>();
+  readonly giftFields = new Map<number, Map<number, Kept[]>>();
   /** For each household the slots that belong to it, its own among them. */
   private readonly homes = new Map<number, Set<number>>();
   readonly gifts = new Ragged(placed());
@@ -150,14 +151,14 @@ export class Facts {
     return home === 0 ? [slot] : (this.homes.get(home) ?? [slot]);
   }
 
-  setField(slot: number, field: number, value: string): void {
+  setField(slot: number, field: number, value: Kept): void {
     const values = this.fields.get(field);
     if (values) values.set(slot, value);
     else this.fields.set(field, new Map([[slot, value]]));
   }
 
-  addGiftField(slot: number, field: number, value: string): void {
-    const bySlot = this.giftFields.get(field) ?? new Map<number, string[]>();
+  addGiftField(slot: number, field: number, value: Kept): void {
+    const bySlot = this.giftFields.get(field) ?? new Map<number, Kept[]>();
     this.giftFields.set(field, bySlot);
     const values = bySlot.get(slot);
     if (values) values.push(value);

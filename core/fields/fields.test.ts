@@ -1,7 +1,9 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { readField, showField } from './index.ts';
+import { FIELD_KINDS, kept, readField, showField, typed, typedField } from './index.ts';
 import type { CustomField, FieldKind } from './index.ts';
 
+const US = { currency: 'USD', locale: 'en-US' };
 const field = (kind: FieldKind): CustomField => ({
   id: 1,
   name: 'Thing',
@@ -23,9 +25,9 @@ describe('readField and showField', () => {
     ['many', 'pulsar; red giant', '["Red giant","Pulsar"]', 'Red giant, Pulsar'],
     ['many', '["Pulsar"]', '["Pulsar"]', 'Pulsar'],
     ['date', '', '', ''],
-  ])('%s %j is kept as %j', (kind, typed, value, shown) => {
-    expect(readField(field(kind), typed)).toEqual({ ok: true, value });
-    expect(showField(field(kind), value)).toBe(shown);
+  ])('%s %j is kept as %j', (kind, written, value, shown) => {
+    expect(readField(field(kind), typed(written))).toEqual({ ok: true, value });
+    expect(showField(field(kind), kept(value), US)).toBe(shown);
   });
   it.each<[FieldKind, string, string]>([
     ['number', 'seven', 'not a number'],
@@ -36,12 +38,40 @@ describe('readField and showField', () => {
     ['one', 'Quasar', 'not one of Red giant'],
     ['many', 'Pulsar, Quasar', '“Quasar” is not one of'],
     ['text', 'x'.repeat(1001), 'more than 1000'],
-  ])('%s refuses %j', (kind, typed, why) => {
-    const read = readField(field(kind), typed);
+  ])('%s refuses %j', (kind, written, why) => {
+    const read = readField(field(kind), typed(written));
     expect(read).toMatchObject({ ok: false, reason: expect.stringContaining(why) });
   });
   it('shows a value of another kind as it is', () => {
-    expect(showField(field('date'), 'soon')).toBe('soon');
-    expect(showField(field('money'), 'lots')).toBe('lots');
+    expect(showField(field('date'), kept('soon'), US)).toBe('soon');
+    expect(showField(field('money'), kept('lots'), US)).toBe('lots');
   });
+});
+
+describe('typedField', () => {
+  const texts = fc.oneof(
+    fc.string({ maxLength: 30 }),
+    fc.integer({ min: -10_000_000, max: 10_000_000 }).map((cents) => (cents / 100).toFixed(2)),
+    fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e6, max: 1e6 }).map(String),
+    fc.constantFrom('yes', 'N', 'X', '3/14/2026', '2026-02-28', 'a, b', 'A', 'a', '["a","b, c"]', 'b, c'),
+  );
+  it('is read as the very value that it was made of, for every kind', () => {
+    fc.assert(
+      fc.property(fc.constantFrom(...(Object.keys(FIELD_KINDS) as FieldKind[])), texts, (kind, text) => {
+        const own: CustomField = { id: 1, name: 'Thing', kind, choices: ['A', 'a', 'b, c', 'a b'] };
+        const read = readField(own, typed(text));
+        if (!read.ok) return;
+        const again = readField(own, typedField(own, read.value));
+        expect(again).toEqual(read);
+      }),
+      { numRuns: 2000 },
+    );
+  });
+  it.each<[FieldKind, string, string]>([
+    ['money', '500000', '5000.00'],
+    ['money', '-5', '-0.05'],
+    ['yesno', '0', 'no'],
+    ['money', 'lots', 'lots'],
+    ['date', '', ''],
+  ])('%s %j is typed %j', (kind, value, written) => expect(typedField({ kind }, kept(value))).toBe(written));
 });

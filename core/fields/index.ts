@@ -1,5 +1,6 @@
 import { formatDate, isIsoDate, parseDate } from '../dates/index.ts';
-import { formatMoney, parseAmount } from '../money/index.ts';
+import { formatMoney, parseAmount, typedMoney } from '../money/index.ts';
+import type { Formats } from '../money/index.ts';
 
 export const FIELD_KINDS = {
   text: 'Text',
@@ -20,7 +21,18 @@ export interface CustomField {
   choices: readonly string[];
 }
 
-export type ReadField = { ok: true; value: string } | { ok: false; reason: string };
+declare const form: unique symbol;
+/** A value in the one form that it is kept in: `500000` for $5,000.00. */
+export type Kept = string & { readonly [form]: 'kept' };
+/** A value as a person or a file writes it: `$5,000`. */
+export type Typed = string & { readonly [form]: 'typed' };
+
+/** Says of a text that a person or a file wrote it. */
+export const typed = (text: string): Typed => text as Typed;
+/** Says of a text that it was kept, which only what reads it from where values are kept can know. */
+export const kept = (text: string): Kept => text as Kept;
+
+export type ReadField = { ok: true; value: Kept } | { ok: false; reason: string };
 
 const YES = ['yes', 'y', 'true', '1', 'x'];
 const NO = ['no', 'n', 'false', '0'];
@@ -31,52 +43,72 @@ const MOST = 1000;
  * cents, dates as `YYYY-MM-DD`, yes and no as `1` and `0`, several choices as a JSON list in the order of the
  * choices. Empty text is the empty value. Choices are matched without regard to case.
  */
-export function readField(field: CustomField, text: string): ReadField {
-  const typed = text.normalize('NFC').trim();
-  if (typed === '') return { ok: true, value: '' };
+export function readField(field: CustomField, text: Typed): ReadField {
+  const written = text.normalize('NFC').trim();
+  const read = (value: string): ReadField => ({ ok: true, value: kept(value) });
+  if (written === '') return read('');
   const refused = (reason: string): ReadField => ({ ok: false, reason });
   switch (field.kind) {
     case 'text':
-      return typed.length > MOST
-        ? refused(`${field.name} has more than ${MOST} characters.`)
-        : { ok: true, value: typed };
+      return written.length > MOST ? refused(`${field.name} has more than ${MOST} characters.`) : read(written);
     case 'number': {
-      const plain = typed.replace(/[\s,](?=\d{3}(\D|$))/g, '');
+      const plain = written.replace(/[\s,](?=\d{3}(\D|$))/g, '');
       if (!/^[-+]?(\d+\.?\d*|\.\d+)$/.test(plain) || !Number.isFinite(Number(plain)))
-        return refused(`“${typed}” is not a number.`);
-      return { ok: true, value: String(Number(plain)) };
+        return refused(`“${written}” is not a number.`);
+      return read(String(Number(plain)));
     }
     case 'money': {
-      const money = parseAmount(typed);
-      return money.ok ? { ok: true, value: String(money.cents) } : refused(money.reason);
+      const money = parseAmount(written);
+      return money.ok ? read(String(money.cents)) : refused(money.reason);
     }
     case 'date': {
-      const date = parseDate(typed);
-      return date.ok ? { ok: true, value: date.date } : refused(date.reason);
+      const date = parseDate(written);
+      return date.ok ? read(date.date) : refused(date.reason);
     }
     case 'yesno': {
-      const word = typed.toLowerCase();
-      if (YES.includes(word)) return { ok: true, value: '1' };
-      return NO.includes(word) ? { ok: true, value: '0' } : refused(`“${typed}” is neither yes nor no.`);
+      const word = written.toLowerCase();
+      if (YES.includes(word)) return read('1');
+      return NO.includes(word) ? read('0') : refused(`“${written}” is neither yes nor no.`);
     }
     case 'one': {
-      const choice = choiceOf(field, typed);
-      return choice === null
-        ? refused(`“${typed}” is not one of ${field.choices.join(', ')}.`)
-        : { ok: true, value: choice };
+      const choice = choiceOf(field, written);
+      return choice === null ? refused(`“${written}” is not one of ${field.choices.join(', ')}.`) : read(choice);
     }
     case 'many': {
-      const named = manyOf(typed);
+      const named = manyOf(written);
       const unknown = named.find((name) => choiceOf(field, name) === null);
       if (unknown !== undefined) return refused(`“${unknown}” is not one of ${field.choices.join(', ')}.`);
       const chosen = new Set(named.map((name) => choiceOf(field, name)));
-      return { ok: true, value: JSON.stringify(field.choices.filter((choice) => chosen.has(choice))) };
+      return read(JSON.stringify(field.choices.filter((choice) => chosen.has(choice))));
     }
   }
 }
 
+/** The choice of that name; of two that differ by case alone, the one written so. */
 const choiceOf = (field: CustomField, text: string): string | null =>
-  field.choices.find((choice) => choice.toLowerCase() === text.toLowerCase()) ?? null;
+  field.choices.find((choice) => choice === text) ??
+  field.choices.find((choice) => choice.toLowerCase() === text.toLowerCase()) ??
+  null;
+
+/**
+ * A kept value as one would type it, so that a form which shows it and saves it changes nothing: `readField` reads
+ * the same value from it. Several choices stay the list that they are, since a choice may hold a comma.
+ */
+export function typedField(field: Pick<CustomField, 'kind'>, value: Kept): Typed {
+  if (value === '') return typed('');
+  switch (field.kind) {
+    case 'money':
+      return typed(Number.isSafeInteger(Number(value)) ? typedMoney(Number(value)) : value);
+    case 'yesno':
+      return typed(value === '1' ? 'yes' : 'no');
+    case 'text':
+    case 'number':
+    case 'date':
+    case 'one':
+    case 'many':
+      return typed(value);
+  }
+}
 
 /** The choices in a kept value (a JSON list) or in typed text (separated by commas or semicolons). */
 export function manyOf(text: string): string[] {
@@ -95,18 +127,18 @@ export function manyOf(text: string): string[] {
 }
 
 /** A kept value as people read it; one that is no longer readable (its kind was another) is shown as it is. */
-export function showField(field: CustomField, value: string, currency = 'USD', locale = 'en-US'): string {
+export function showField(field: Pick<CustomField, 'kind'>, value: Kept, formats: Formats): string {
   if (value === '') return '';
   switch (field.kind) {
     case 'money':
-      return Number.isSafeInteger(Number(value)) ? formatMoney(Number(value), currency, locale) : value;
+      return Number.isSafeInteger(Number(value)) ? formatMoney(Number(value), formats) : value;
     case 'date':
-      return isIsoDate(value) ? formatDate(value, locale) : value;
+      return isIsoDate(value) ? formatDate(value, formats) : value;
     case 'yesno':
       return value === '1' ? 'yes' : 'no';
     case 'number':
       return Number.isFinite(Number(value))
-        ? Number(value).toLocaleString(locale, { maximumFractionDigits: 10 })
+        ? Number(value).toLocaleString(formats.locale, { maximumFractionDigits: 10 })
         : value;
     case 'many':
       return manyOf(value).join(', ');

@@ -1,4 +1,4 @@
-import { divide, parseGiftAmount } from '../money/index.ts';
+import { divide, parseGiftAmount, typedMoney } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
 
 /** One part of a gift: so much to a fund, within a campaign, for an appeal. */
@@ -36,7 +36,7 @@ export function partsFault(cents: Cents, parts: readonly GiftPart[]): string | n
   const sum = parts.reduce((total, part) => total + part.cents, 0);
   if (sum === cents) return null;
   const [short, has] = [Math.abs(cents - sum), sum < cents ? 'less' : 'more'];
-  return `The parts add up to ${(sum / 100).toFixed(2)}, ${(short / 100).toFixed(2)} ${has} than the gift of ${(cents / 100).toFixed(2)}.`;
+  return `The parts add up to ${typedMoney(sum)}, ${typedMoney(short)} ${has} than the gift of ${typedMoney(cents)}.`;
 }
 
 /**

@@ -1,14 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import type { Row, RowChange } from '../changes/index.ts';
 import { describeChange } from './index.ts';
-import type { Names } from './index.ts';
+import type { Telling } from './index.ts';
 
 const NAMES: Record<string, string> = {
   'fund:1': 'General Operating',
   'fund:2': 'Telescope Van',
   'tag:3': 'Volunteer',
 };
-const names = { of: (table: string, id: number) => NAMES[`${table}:${id}`] ?? null };
+const US = { currency: 'USD', locale: 'en-US' };
+const names = { formats: US, of: (table: string, id: number) => NAMES[`${table}:${id}`] ?? null };
 const change = (table: string, before: RowChange['before'], after: RowChange['after'], id = 20_931): RowChange => ({
   table,
   id,
@@ -94,7 +95,7 @@ describe('describeChange', () => {
 });
 
 describe('records in full', () => {
-  const known: Names = { of: (table, id) => `${table} ${id}` };
+  const known: Telling = { formats: US, of: (table, id) => `${table} ${id}` };
   const added = (table: string, after: Row): RowChange => ({ table, id: 1, before: null, after });
   it.each<[string, RowChange, string]>([
     ['a wish', added('wish', { kind: 'no_calls', source: 'reply card' }), 'Wish “No calls”, reply card, added'],

@@ -2,6 +2,7 @@ import type { Row, RowChange, Value } from '../changes/index.ts';
 import { formatDate } from '../dates/index.ts';
 import { PAYMENT_METHODS, giftNumber } from '../gifts/index.ts';
 import { formatMoney } from '../money/index.ts';
+import type { Formats } from '../money/index.ts';
 import { PLEDGE_KINDS, pledgeNumber } from '../pledges/index.ts';
 import type { PledgeKind } from '../pledges/index.ts';
 import { recurringNumber } from '../recurring/index.ts';
@@ -18,12 +19,16 @@ export interface Names {
   ): string | null;
 }
 
-type Show = (value: Value, names: Names) => string;
+/** What words need besides the row: names for its ids, and how amounts and days are written. */
+export interface Telling extends Names {
+  formats: Formats;
+}
+type Show = (value: Value, telling: Telling) => string;
 
 const plain: Show = (value) => (value === null || value === '' ? 'nothing' : String(value));
-const day: Show = (value) => (typeof value === 'string' ? formatDate(value) : 'nothing');
+const day: Show = (value, { formats }) => (typeof value === 'string' ? formatDate(value, formats) : 'nothing');
 const yesNo: Show = (value) => (value === 1 ? 'yes' : 'no');
-const money: Show = (value) => (typeof value === 'number' ? formatMoney(value) : 'nothing');
+const money: Show = (value, { formats }) => (typeof value === 'number' ? formatMoney(value, formats) : 'nothing');
 const named =
   (table: Parameters<Names['of']>[0]): Show =>
   (value, names) =>
@@ -116,7 +121,7 @@ const COLUMNS: Record<string, Record<string, [string, Show]>> = {
     appeal_id: ['Appeal', named('appeal')],
     method: [
       'Payment method',
-      (value) => PAYMENT_METHODS[value as keyof typeof PAYMENT_METHODS] ?? plain(value, noNames),
+      (value, telling) => PAYMENT_METHODS[value as keyof typeof PAYMENT_METHODS] ?? plain(value, telling),
     ],
     cheque: ['Check number', plain],
     note: ['Note', plain],
@@ -152,10 +157,8 @@ const COLUMNS: Record<string, Record<string, [string, Show]>> = {
   delivery: { state: ['State', plain], detail: ['Detail', plain] },
 };
 
-const noNames: Names = { of: () => null };
-
 /** What one row's change says in words; an update says one sentence for each column that reads differently. */
-export function describeChange(change: RowChange, names: Names): string[] {
+export function describeChange(change: RowChange, names: Telling): string[] {
   if (change.before === null && change.after !== null) return [`${describeRow(change, change.after, names)} added`];
   if (change.after === null && change.before !== null) return [`${describeRow(change, change.before, names)} removed`];
   const columns = COLUMNS[change.table] ?? {};
@@ -168,7 +171,7 @@ export function describeChange(change: RowChange, names: Names): string[] {
   });
 }
 
-function describeRow(change: RowChange, row: Row, names: Names): string {
+function describeRow(change: RowChange, row: Row, names: Telling): string {
   const text = (column: string): string => String(row[column] ?? '');
   switch (change.table) {
     case 'supporter':

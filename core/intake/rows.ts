@@ -6,8 +6,8 @@ import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
 import { digitsOf, fold, looksLikeOrganization, normalEmail, splitPeople, supporterParts } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
-import { readField } from '../fields/index.ts';
-import type { CustomField } from '../fields/index.ts';
+import { readField, typed } from '../fields/index.ts';
+import type { CustomField, Kept } from '../fields/index.ts';
 import { ownField } from './fields.ts';
 import type { IntakeColumn } from './fields.ts';
 
@@ -31,7 +31,7 @@ export interface DraftGift {
   /** The fair value of goods and services received for the gift. */
   benefitCents: Cents;
   /** Values of custom fields of gifts, by field id. */
-  own: readonly (readonly [field: number, value: string])[];
+  own: readonly (readonly [field: number, value: Kept])[];
 }
 
 /** A row of a file as it would be written. `gift` is null where the file has no gift columns or the row no amount. */
@@ -48,7 +48,7 @@ export interface DraftRow {
   country: string;
   tag: string;
   /** Values of custom fields, by field id, in the form they are kept. */
-  own: readonly (readonly [field: number, value: string])[];
+  own: readonly (readonly [field: number, value: Kept])[];
   gift: DraftGift | null;
 }
 
@@ -155,7 +155,7 @@ function ownIn(
     const id = column === null ? null : ownField(column);
     const field = own.find((one) => one.id === id);
     if (!field || column === null) return [];
-    const read = readField(field, at(column));
+    const read = readField(field, typed(at(column)));
     if (!read.ok) problem(column, read.reason);
     return read.ok && read.value !== '' ? [[field.id, read.value] as const] : [];
   });

@@ -39,8 +39,8 @@ export interface MergeSetting {
 /** The value of every merge field; what is not known stays empty, so that its fallback is used. */
 export function mergeValues(subject: MergeSubject, setting: MergeSetting): MergeValues {
   const { gift } = subject;
-  const money = (cents: number): string => formatMoney(cents, setting.currency, setting.locale);
-  const day = (date: IsoDate): string => formatDate(date, setting.locale, 'long');
+  const money = (cents: number): string => formatMoney(cents, setting);
+  const day = (date: IsoDate): string => formatDate(date, setting, 'long');
   return {
     ...subject.fields,
     salutation: subject.addressing.informal,

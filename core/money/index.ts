@@ -82,8 +82,16 @@ export function decimalMarkOfColumn(values: Iterable<string>, otherwise: '.' | '
   return dots > commas ? '.' : ',';
 }
 
+/** How an organisation writes amounts and days; where a gift has its own currency, that of the gift. */
+export interface Formats {
+  /** ISO 4217. */
+  currency: string;
+  /** BCP 47, as `en-US`. */
+  locale: string;
+}
+
 /** `123456` with `USD`, `en-US` as `$1,234.56`. */
-export function formatMoney(cents: Cents, currency = 'USD', locale = 'en-US'): string {
+export function formatMoney(cents: Cents, { currency, locale }: Formats): string {
   const key = `${locale}|${currency}`;
   let format = formats.get(key);
   if (format === undefined) {
@@ -93,15 +101,8 @@ export function formatMoney(cents: Cents, currency = 'USD', locale = 'en-US'): s
   return format.format(cents / 100);
 }
 
-/** As `formatMoney`, without the cents when they are zero: for headings and charts. */
-export function formatMoneyShort(cents: Cents, currency = 'USD', locale = 'en-US'): string {
-  return new Intl.NumberFormat(locale, {
-    style: 'currency',
-    currency,
-    minimumFractionDigits: cents % 100 === 0 ? 0 : 2,
-    maximumFractionDigits: cents % 100 === 0 ? 0 : 2,
-  }).format(cents / 100);
-}
+/** An amount as one would type it, `1234.56`: `parseAmount` reads the same cents from it, whatever the decimal mark. */
+export const typedMoney = (cents: Cents): string => (cents / 100).toFixed(2);
 
 const formats = new Map<string, Intl.NumberFormat>();
 

@@ -4,12 +4,14 @@ import {
   decimalMarkOfColumn,
   divide,
   formatMoney,
-  formatMoneyShort,
+  typedMoney,
   LARGEST_AMOUNT,
   parseAmount,
   parseGiftAmount,
   sumCents,
 } from './index.ts';
+
+const US = { currency: 'USD', locale: 'en-US' };
 
 const cents = (text: string, decimal?: '.' | ','): number | string => {
   const parsed = parseAmount(text, decimal);
@@ -82,7 +84,7 @@ describe('parseAmount', () => {
     fc.assert(
       fc.property(
         fc.integer({ min: -LARGEST_AMOUNT, max: LARGEST_AMOUNT }),
-        (amount) => cents(formatMoney(amount)) === (amount === 0 ? 0 : amount),
+        (amount) => cents(formatMoney(amount, US)) === (amount === 0 ? 0 : amount),
       ),
     );
   });
@@ -146,11 +148,22 @@ describe('divide', () => {
 });
 
 describe('writing money', () => {
+  it('as one would type it is read as the same cents, whatever the decimal mark', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -LARGEST_AMOUNT, max: LARGEST_AMOUNT }),
+        fc.constantFrom('.' as const, ',' as const),
+        (amount, mark) => {
+          expect(parseAmount(typedMoney(amount), mark)).toEqual({ ok: true, cents: amount });
+        },
+      ),
+    );
+  });
+
   it('writes as the locale does', () => {
-    expect(formatMoney(123_456)).toBe('$1,234.56');
-    expect(formatMoney(-1)).toBe('-$0.01');
-    expect(formatMoneyShort(120_000)).toBe('$1,200');
-    expect(formatMoneyShort(120_050)).toBe('$1,200.50');
+    expect(formatMoney(123_456, US)).toBe('$1,234.56');
+    expect(formatMoney(-1, US)).toBe('-$0.01');
+    expect(formatMoney(123_456, { currency: 'EUR', locale: 'en-US' })).toBe('€1,234.56');
   });
   it('says so when a sum cannot be exact', () =>
     expect(() => sumCents([Number.MAX_SAFE_INTEGER, 1])).toThrow(RangeError));

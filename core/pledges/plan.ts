@@ -1,5 +1,5 @@
 import type { IsoDate } from '../dates/index.ts';
-import { divide } from '../money/index.ts';
+import { divide, typedMoney } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
 import { dateAt } from '../schedule/index.ts';
 import type { Schedule } from '../schedule/index.ts';
@@ -64,6 +64,5 @@ interface Fault {
   reason: string;
 }
 const fault = (reason: string): Fault => ({ ok: false, reason });
-const plain = (cents: Cents): string => (cents / 100).toFixed(2);
 const differs = (sum: Cents, cents: Cents): string =>
-  `The installments add up to ${plain(sum)}, ${plain(Math.abs(sum - cents))} ${sum < cents ? 'less' : 'more'} than the ${plain(cents)} to be paid.`;
+  `The installments add up to ${typedMoney(sum)}, ${typedMoney(Math.abs(sum - cents))} ${sum < cents ? 'less' : 'more'} than the ${typedMoney(cents)} to be paid.`;

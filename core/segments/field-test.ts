@@ -1,6 +1,7 @@
-import { formatDate } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
-import { manyOf } from '../fields/index.ts';
+import { kept, manyOf, showField } from '../fields/index.ts';
+import type { FieldKind, Kept } from '../fields/index.ts';
+import type { Formats } from '../money/index.ts';
 import { fold } from '../names/index.ts';
 
 /** What a condition asks of a custom field's value; money in cents, both ends included, null for an open end. */
@@ -12,7 +13,7 @@ export type FieldTest =
   | { is: 'dates'; from: IsoDate | null; to: IsoDate | null };
 
 /** Whether a kept value passes. An empty value passes nothing. */
-export function meets(test: FieldTest, value: string): boolean {
+export function meets(test: FieldTest, value: Kept): boolean {
   if (value === '') return false;
   switch (test.is) {
     case 'filled':
@@ -32,18 +33,20 @@ export function meets(test: FieldTest, value: string): boolean {
   }
 }
 
-export function describeFieldTest(test: FieldTest): string {
+/** `is at least $500.00`: what a test asks of a field of a kind, its values written as the field's are. */
+export function describeFieldTest(test: FieldTest, kind: FieldKind, formats: Formats): string {
+  const show = (value: string | number): string => showField({ kind }, kept(String(value)), formats);
   switch (test.is) {
     case 'filled':
       return 'is filled in';
     case 'any-of':
-      return `is ${test.values.map((value) => (value === '1' ? 'yes' : value === '0' ? 'no' : value)).join(' or ') || 'nothing'}`;
+      return `is ${test.values.map((value) => (kind === 'yesno' ? show(value) : value)).join(' or ') || 'nothing'}`;
     case 'contains':
       return `contains “${test.text}”`;
     case 'between':
-      return bounds(test.atLeast, test.atMost, 'at least', 'at most', String);
+      return bounds(test.atLeast, test.atMost, 'at least', 'at most', show);
     case 'dates':
-      return bounds(test.from, test.to, 'on or after', 'on or before', formatDate);
+      return bounds(test.from, test.to, 'on or after', 'on or before', show);
   }
 }
 

@@ -3,7 +3,8 @@ import type { Calendar, DaySpan, IsoDate, Window } from '../dates/index.ts';
 import { FLAG } from '../facts/index.ts';
 import { KIND_CODES } from '../facts/index.ts';
 import type { Facts } from '../facts/index.ts';
-import { manyOf } from '../fields/index.ts';
+import { showField } from '../fields/index.ts';
+import type { CustomField } from '../fields/index.ts';
 import { METHOD_CODES, PAYMENT_METHODS } from '../gifts/index.ts';
 import type { PaymentMethod } from '../gifts/index.ts';
 import { totalOf } from '../totals/index.ts';
@@ -14,6 +15,7 @@ import type { Wish } from '../wishes/index.ts';
 import { describeFieldTest, meets } from './field-test.ts';
 import type { FieldTest } from './field-test.ts';
 import { formatMoney } from '../money/index.ts';
+import type { Formats } from '../money/index.ts';
 import { Bits } from './bits.ts';
 import { giftsIn, givenIn, hasTag, inGroup, lastGiftDay } from './measures.ts';
 
@@ -152,10 +154,10 @@ function evaluateCondition(condition: Condition, facts: Facts, calendar: Calenda
 /** The gifts that a condition asks about, in the terms of facts. */
 export const filterOf = (asked: GiftsAsked, calendar: Calendar): GiftFilter => ({
   span: spanOf(asked.window, calendar),
-  fund: asked.fund ?? 0,
-  campaign: asked.campaign ?? 0,
-  appeal: asked.appeal ?? 0,
-  method: asked.method ? METHOD_CODES.indexOf(asked.method) : -1,
+  fund: asked.fund,
+  campaign: asked.campaign ?? null,
+  appeal: asked.appeal ?? null,
+  method: asked.method ? METHOD_CODES.indexOf(asked.method) : null,
 });
 
 const credited = (facts: Facts, slot: number, asked: GiftFilter, credit: CreditChoice): number =>
@@ -177,30 +179,40 @@ export type Explanation =
   | { kind: 'group'; join: 'all' | 'any'; matches: boolean; parts: Explanation[] }
   | { kind: 'condition'; condition: Condition; matches: boolean; saw: string };
 
+/** What words about conditions need besides the conditions. */
 export interface Wording {
   calendar: Calendar;
+  formats: Formats;
   tagName: (id: number) => string;
   fundName: (id: number) => string;
   groupName: (id: number) => string;
   campaignName: (id: number) => string;
   appealName: (id: number) => string;
-  fieldName: (id: number) => string;
+  field: (id: number) => Pick<CustomField, 'name' | 'kind'>;
+}
+
+/** What an explanation is given in. */
+export interface Explaining {
+  calendar: Calendar;
+  formats: Formats;
+  fields: readonly CustomField[];
 }
 
 /** Why a supporter does or does not match, condition by condition. */
-export function explain(part: Condition | Group, facts: Facts, slot: number, calendar: Calendar): Explanation {
+export function explain(part: Condition | Group, facts: Facts, slot: number, setting: Explaining): Explanation {
   if (part.kind === 'group') {
-    const parts = part.parts.map((inner) => explain(inner, facts, slot, calendar));
+    const parts = part.parts.map((inner) => explain(inner, facts, slot, setting));
     const matches =
       parts.length === 0 ||
       (part.join === 'all' ? parts.every((inner) => inner.matches) : parts.some((inner) => inner.matches));
     return { kind: 'group', join: part.join, matches, parts };
   }
-  const { met, saw } = seen(part, facts, slot, calendar);
+  const { met, saw } = seen(part, facts, slot, setting);
   return { kind: 'condition', condition: part, matches: part.not ? !met : met, saw };
 }
 
-function seen(condition: Condition, facts: Facts, slot: number, calendar: Calendar): { met: boolean; saw: string } {
+function seen(condition: Condition, facts: Facts, slot: number, setting: Explaining): { met: boolean; saw: string } {
+  const { calendar, formats } = setting;
   switch (condition.kind) {
     case 'region': {
       const region = facts.regions.words[facts.region[slot] ?? 0] ?? '';
@@ -217,13 +229,13 @@ function seen(condition: Condition, facts: Facts, slot: number, calendar: Calend
     case 'total': {
       const sum = credited(facts, slot, filterOf(condition, calendar), condition.credit ?? 'legal');
       const met = sum >= (condition.atLeast ?? -Infinity) && sum <= (condition.atMost ?? Infinity);
-      return { met, saw: formatMoney(sum) };
+      return { met, saw: formatMoney(sum, formats) };
     }
     case 'last-gift': {
       const day = lastGiftDay(facts, slot, dayNumber(calendar.today));
       const span = lastGiftSpan(condition);
       const met = day !== null && day >= span.from && day <= span.to;
-      return { met, saw: day === null ? 'no gift yet' : formatDate(dateOfDay(day)) };
+      return { met, saw: day === null ? 'no gift yet' : formatDate(dateOfDay(day), formats) };
     }
     case 'kind': {
       const code = facts.kind[slot] ?? 0;
@@ -244,10 +256,11 @@ function seen(condition: Condition, facts: Facts, slot: number, calendar: Calend
       return { met: fitting > 0, saw: fitting === 1 ? '1 such gift' : `${fitting} such gifts` };
     }
     case 'field': {
+      const field = setting.fields.find((one) => one.id === condition.field);
       const value = facts.fields.get(condition.field)?.get(slot);
       return {
         met: value !== undefined && meets(condition.test, value),
-        saw: value === undefined ? 'nothing filled in' : manyOf(value).join(', ') || value,
+        saw: value === undefined ? 'nothing filled in' : showField(field ?? { kind: 'text' }, value, formats),
       };
     }
   }
@@ -255,6 +268,7 @@ function seen(condition: Condition, facts: Facts, slot: number, calendar: Calend
 
 /** A condition as a sentence: `gave at least $500.00 last fiscal year (FY2026) to Telescope Van`. */
 export function describeCondition(condition: Condition, wording: Wording): string {
+  const { calendar, formats } = wording;
   const not = condition.not ? 'not: ' : '';
   const to = (asked: GiftsAsked): string =>
     [
@@ -263,23 +277,27 @@ export function describeCondition(condition: Condition, wording: Wording): strin
       asked.appeal ? ` for ${wording.appealName(asked.appeal)}` : '',
       asked.method ? ` by ${PAYMENT_METHODS[asked.method].toLowerCase()}` : '',
     ].join('');
+  const fieldAsks = (asked: { field: number; test: FieldTest }): string => {
+    const { name, kind } = wording.field(asked.field);
+    return `${name} ${describeFieldTest(asked.test, kind, formats)}`;
+  };
   switch (condition.kind) {
     case 'region':
       return `${not}state is ${condition.regions.join(' or ') || 'none'}`;
     case 'tag':
       return `${condition.not ? 'does not have' : 'has'} the tag ${wording.tagName(condition.tag)}`;
     case 'gave':
-      return `${condition.not ? 'did not give' : 'gave'}${to(condition)} ${describeWindow(condition.window, wording.calendar)}`;
+      return `${condition.not ? 'did not give' : 'gave'}${to(condition)} ${describeWindow(condition.window, calendar, formats)}`;
     case 'total': {
-      const least = condition.atLeast === null ? '' : `at least ${formatMoney(condition.atLeast)}`;
-      const most = condition.atMost === null ? '' : `at most ${formatMoney(condition.atMost)}`;
+      const least = condition.atLeast === null ? '' : `at least ${formatMoney(condition.atLeast, formats)}`;
+      const most = condition.atMost === null ? '' : `at most ${formatMoney(condition.atMost, formats)}`;
       const amount = [least, most].filter(Boolean).join(' and ') || 'any amount';
       const verb = { legal: 'gave', recognition: 'is recognised for', both: 'gave or is recognised for' };
-      return `${not}${verb[condition.credit ?? 'legal']} ${amount}${to(condition)} ${describeWindow(condition.window, wording.calendar)}`;
+      return `${not}${verb[condition.credit ?? 'legal']} ${amount}${to(condition)} ${describeWindow(condition.window, calendar, formats)}`;
     }
     case 'last-gift': {
-      const from = condition.from === null ? '' : ` on or after ${formatDate(condition.from)}`;
-      const until = condition.to === null ? '' : ` on or before ${formatDate(condition.to)}`;
+      const from = condition.from === null ? '' : ` on or after ${formatDate(condition.from, formats)}`;
+      const until = condition.to === null ? '' : ` on or before ${formatDate(condition.to, formats)}`;
       return `${not}last gift${from}${until || (from ? '' : ' on any date')}`;
     }
     case 'kind':
@@ -289,8 +307,8 @@ export function describeCondition(condition: Condition, wording: Wording): strin
     case 'in-group':
       return `${condition.not ? 'is not in' : 'is in'} the group ${wording.groupName(condition.group)}`;
     case 'gift-field':
-      return `${condition.not ? 'has no gift' : 'has a gift'} whose ${wording.fieldName(condition.field)} ${describeFieldTest(condition.test)}`;
+      return `${condition.not ? 'has no gift' : 'has a gift'} whose ${fieldAsks(condition)}`;
     case 'field':
-      return `${not}${wording.fieldName(condition.field)} ${describeFieldTest(condition.test)}`;
+      return `${not}${fieldAsks(condition)}`;
   }
 }

@@ -1,6 +1,6 @@
 import type { DaySpan } from '../dates/index.ts';
 import type { Facts } from '../facts/index.ts';
-import { ANY_GIFT } from '../totals/index.ts';
+import { ANY_GIFT, asksWhere } from '../totals/index.ts';
 import type { GiftFilter } from '../totals/index.ts';
 
 /*
@@ -12,8 +12,7 @@ import type { GiftFilter } from '../totals/index.ts';
 function eachGiven(facts: Facts, slot: number, asked: GiftFilter, visit: (cents: number, gift: number) => void): void {
   const { fund, campaign, appeal, method } = asked;
   const { from: first, to: last } = asked.span;
-  const narrow = fund + campaign + appeal > 0;
-  for (const rows of narrow ? [facts.gifts, facts.splits] : [facts.gifts]) {
+  for (const rows of asksWhere(asked) ? [facts.gifts, facts.splits] : [facts.gifts]) {
     const from = rows.start[slot] ?? 0;
     const end = from + (rows.count[slot] ?? 0);
     const of = rows.columns;
@@ -21,10 +20,10 @@ function eachGiven(facts: Facts, slot: number, asked: GiftFilter, visit: (cents:
     const gifts = 'gift' in of ? (of.gift as { values: Uint32Array }).values : null;
     for (let row = from; row < end; row++) {
       const on = days[row] as number;
-      if (on < first || on > last || (fund !== 0 && funds[row] !== fund)) continue;
-      if (campaign !== 0 && of.campaign.values[row] !== campaign) continue;
-      if (appeal !== 0 && of.appeal.values[row] !== appeal) continue;
-      if (method >= 0 && of.method.values[row] !== method) continue;
+      if (on < first || on > last || (fund !== null && funds[row] !== fund)) continue;
+      if (campaign !== null && of.campaign.values[row] !== campaign) continue;
+      if (appeal !== null && of.appeal.values[row] !== appeal) continue;
+      if (method !== null && of.method.values[row] !== method) continue;
       visit(amounts[row] as number, gifts === null ? -1 - row : (gifts[row] as number));
     }
   }
@@ -48,8 +47,8 @@ export function giftsIn(facts: Facts, slot: number, asked: GiftFilter): number {
   return many;
 }
 
-/** Gifts within a span of days, to one fund or (0) to any. */
-export const within = (span: DaySpan, fund = 0): GiftFilter => ({ ...ANY_GIFT, span, fund });
+/** Gifts within a span of days, to one fund or to any. */
+export const within = (span: DaySpan, fund: number | null = null): GiftFilter => ({ ...ANY_GIFT, span, fund });
 
 /** The day number of the latest gift up to today, or null where there is none. Gifts dated later do not count. */
 export function lastGiftDay(facts: Facts, slot: number, today: number): number | null {

@@ -7,6 +7,8 @@ import type { SupporterFacts } from '../facts/index.ts';
 import { WISH_NAMES, WISHES } from '../wishes/index.ts';
 import { Bits, describeCondition, evaluate, explain } from './index.ts';
 import type { Condition, Explanation, FieldTest, Group } from './index.ts';
+import type { FieldKind, Kept } from '../fields/index.ts';
+import { kept } from '../fields/index.ts';
 
 /*
  * The same questions answered twice: on facts, and by plain code over rows that knows nothing of facts. The plain
@@ -18,8 +20,8 @@ interface Row {
   kind: number;
   wishes: number;
   groups: number[];
-  fields: [number, string][];
-  giftFields: [number, string][];
+  fields: [number, Kept][];
+  giftFields: [number, Kept][];
   region: string;
   trashed: boolean;
   tags: number[];
@@ -27,6 +29,15 @@ interface Row {
 }
 
 const calendar: Calendar = { today: '2026-11-23', fiscalYearStart: 7 };
+const US = { currency: 'USD', locale: 'en-US' };
+const setting = {
+  calendar,
+  formats: US,
+  fields: [
+    { id: 3, name: 'Stars', kind: 'many' as const, choices: ['Pulsar', 'Nova'] },
+    { id: 5, name: 'Budget', kind: 'money' as const, choices: [] },
+  ],
+};
 const REGIONS = ['NV', 'CA', 'OR', ''];
 
 function inWindow(date: string, window: Window): boolean {
@@ -150,18 +161,9 @@ const window: fc.Arbitrary<Window> = fc.oneof(
 const fund = fc.option(fc.integer({ min: 1, max: 4 }));
 const bound = fc.option(fc.integer({ min: 0, max: 60_000 }));
 const not = fc.boolean();
-const fieldValue = fc.constantFrom(
-  '',
-  '1',
-  '0',
-  '-250',
-  '1999',
-  'Pulsar',
-  'red giant',
-  '["Pulsar","Nova"]',
-  '2026-03-14',
-  '2025-01-01',
-);
+const fieldValue = fc
+  .constantFrom('', '1', '0', '-250', '1999', 'Pulsar', 'red giant', '["Pulsar","Nova"]', '2026-03-14', '2025-01-01')
+  .map(kept);
 const fieldTest: fc.Arbitrary<FieldTest> = fc.oneof(
   fc.constant<FieldTest>({ is: 'filled' }),
   fc.uniqueArray(fc.constantFrom('Pulsar', 'Nova', '1', '0')).map((values): FieldTest => ({ is: 'any-of', values })),
@@ -264,7 +266,7 @@ describe('explain', () => {
         const facts = factsOf(rows);
         const bits = evaluate(conditions, facts, calendar);
         for (const row of rows.filter((one) => !one.trashed))
-          expect(explain(conditions, facts, facts.slotOf(row.id), calendar).matches).toBe(
+          expect(explain(conditions, facts, facts.slotOf(row.id), setting).matches).toBe(
             bits.has(facts.slotOf(row.id)),
           );
       }),
@@ -279,10 +281,13 @@ describe('explain', () => {
         wishes: WISHES.no_mail.bit,
         groups: [4],
         giftFields: [
-          [6, '12'],
-          [6, '14'],
+          [6, kept('12')],
+          [6, kept('14')],
         ],
-        fields: [[3, '["Pulsar","Nova"]']],
+        fields: [
+          [3, kept('["Pulsar","Nova"]')],
+          [5, kept('125000')],
+        ],
         region: 'NV',
         trashed: false,
         tags: [2],
@@ -305,12 +310,13 @@ describe('explain', () => {
         { kind: 'wish', wish: 'no_mail' },
         { kind: 'in-group', group: 4 },
         { kind: 'field', field: 3, test: { is: 'any-of', values: ['Nova'] } },
+        { kind: 'field', field: 5, test: { is: 'between', atLeast: 100_00, atMost: null } },
         { kind: 'field', field: 8, test: { is: 'filled' } },
         { kind: 'gift-field', field: 6, test: { is: 'between', atLeast: 13, atMost: null } },
         { kind: 'group', join: 'any', parts: [{ kind: 'tag', tag: 2 }] },
       ],
     };
-    const seen = flatten(explain(conditions, facts, 0, calendar)).map((one) =>
+    const seen = flatten(explain(conditions, facts, 0, setting)).map((one) =>
       one.kind === 'condition' ? [one.matches, one.saw] : [one.matches],
     );
     expect(seen).toEqual([
@@ -324,6 +330,7 @@ describe('explain', () => {
       [true, 'no mail'],
       [true, 'is in the group'],
       [true, 'Pulsar, Nova'],
+      [true, '$1,250.00'],
       [false, 'nothing filled in'],
       [true, '1 such gift'],
       [true],
@@ -333,11 +340,13 @@ describe('explain', () => {
 });
 
 describe('describeCondition', () => {
+  const KINDS: Record<number, FieldKind> = { 2: 'number', 4: 'yesno', 5: 'money', 6: 'date' };
   const wording = {
     calendar,
     tagName: () => 'Volunteer',
     groupName: (id: number) => `group ${id}`,
-    fieldName: (id: number) => `field ${id}`,
+    formats: US,
+    field: (id: number) => ({ name: `field ${id}`, kind: KINDS[id] ?? 'text' }),
     campaignName: () => 'Annual Fund',
     appealName: () => 'Fall letter',
     fundName: () => 'Telescope Van',
@@ -348,10 +357,15 @@ describe('describeCondition', () => {
     [{ kind: 'kind', kinds: ['person', 'household'] }, 'is a person or household'],
     [{ kind: 'wish', wish: 'receipts_only', not: true }, 'not: receipts only'],
     [{ kind: 'in-group', group: 4, not: true }, 'is not in the group group 4'],
-    [{ kind: 'field', field: 2, test: { is: 'any-of', values: ['1'] } }, 'field 2 is yes'],
+    [{ kind: 'field', field: 4, test: { is: 'any-of', values: ['1'] } }, 'field 4 is yes'],
+    [{ kind: 'field', field: 1, test: { is: 'any-of', values: ['1'] } }, 'field 1 is 1'],
     [
-      { kind: 'field', field: 2, test: { is: 'dates', from: '2026-01-02', to: null } },
-      'field 2 is on or after Jan 2, 2026',
+      { kind: 'field', field: 5, test: { is: 'between', atLeast: 50_000, atMost: null } },
+      'field 5 is at least $500.00',
+    ],
+    [
+      { kind: 'field', field: 6, test: { is: 'dates', from: '2026-01-02', to: null } },
+      'field 6 is on or after Jan 2, 2026',
     ],
     [
       { kind: 'field', field: 2, test: { is: 'between', atLeast: 3, atMost: 4 } },

@@ -53,7 +53,7 @@ export function notchWidth(cents: Cents): number {
 /**
  * Lays the notches of a supporter's gifts along a stick `width` pixels long. The stick runs over whole fiscal
  * years, five at least, to that of `today`; with `fit` it runs from the first gift's day to today instead, ruled
- * by months. Each notch stands at its date; where two would touch, the later moves right by as little as needed,
+ * by months as that locale writes them. Each notch stands at its date; where two would touch, the later moves right by as little as needed,
  * and the last are moved back inside the stick. Where there are too many for the stick, all are narrowed alike.
  */
 export function layTally(
@@ -61,10 +61,10 @@ export function layTally(
   today: IsoDate,
   fiscalYearStart: number,
   width: number,
-  fit = false,
+  fit: { locale: string } | null = null,
 ): Tally {
   const sorted = [...gifts].sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : a.id - b.id));
-  const { from, to, rules } = fit ? monthsOf(sorted, today) : yearsOf(sorted, today, fiscalYearStart);
+  const { from, to, rules } = fit ? monthsOf(sorted, today, fit) : yearsOf(sorted, today, fiscalYearStart);
   const start = dayNumber(from);
   const scale = width / (dayNumber(addDays(to, 1)) - start);
 
@@ -113,12 +113,12 @@ function yearsOf(sorted: readonly TallyGift[], today: IsoDate, fiscalYearStart: 
   return { from: fiscalYearSpan(first, fiscalYearStart).from, to: fiscalYearSpan(last, fiscalYearStart).to, rules };
 }
 
-function monthsOf(sorted: readonly TallyGift[], today: IsoDate): Extent {
+function monthsOf(sorted: readonly TallyGift[], today: IsoDate, formats: { locale: string }): Extent {
   const from = sorted[0]?.date ?? today;
   const newest = sorted.at(-1)?.date ?? today;
   const to = newest > today ? newest : today;
   const rules = [];
   for (let date = `${from.slice(0, 8)}01`; date <= to; date = addMonths(date, 1))
-    if (date >= from) rules.push({ date, label: formatDate(date, 'en-US', 'medium') });
+    if (date >= from) rules.push({ date, label: formatDate(date, formats) });
   return { from, to, rules };
 }

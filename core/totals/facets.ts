@@ -35,10 +35,10 @@ export function facetsOf(facts: Facts, slots: Iterable<number> | null, filter: G
       const on = day.values[row] ?? 0;
       const how = method.values[row] ?? 0;
       if (on < filter.span.from || on > filter.span.to) continue;
-      if (filter.fund !== 0 && at.fund !== filter.fund) continue;
-      if (filter.campaign !== 0 && at.campaign !== filter.campaign) continue;
-      if (filter.appeal !== 0 && at.appeal !== filter.appeal) continue;
-      if (filter.method >= 0 && how !== filter.method) continue;
+      if (filter.fund !== null && at.fund !== filter.fund) continue;
+      if (filter.campaign !== null && at.campaign !== filter.campaign) continue;
+      if (filter.appeal !== null && at.appeal !== filter.appeal) continue;
+      if (filter.method !== null && how !== filter.method) continue;
       const amount = cents.values[row] ?? 0;
       const gift = gifts === null ? -1 - row : (gifts[row] ?? 0);
       add('fund', at.fund, amount, gift);

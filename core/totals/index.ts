@@ -15,13 +15,13 @@ export const CREDIT_CHOICES = {
 } as const;
 export type CreditChoice = keyof typeof CREDIT_CHOICES;
 
-/** Which gifts count; 0 for any fund, campaign or appeal, -1 for any payment method (a place in `METHOD_CODES`). */
+/** Which gifts count; null is any. A payment method is its place in `METHOD_CODES`. */
 export interface GiftFilter {
   span: DaySpan;
-  fund: number;
-  campaign: number;
-  appeal: number;
-  method: number;
+  fund: number | null;
+  campaign: number | null;
+  appeal: number | null;
+  method: number | null;
 }
 
 export interface Total {
@@ -32,7 +32,7 @@ export interface Total {
 }
 
 export const EVER: DaySpan = { from: -1_000_000, to: 4_000_000 };
-export const ANY_GIFT: GiftFilter = { span: EVER, fund: 0, campaign: 0, appeal: 0, method: -1 };
+export const ANY_GIFT: GiftFilter = { span: EVER, fund: null, campaign: null, appeal: null, method: null };
 
 /** What totals are laid out by; each gives the key of a row of gifts. */
 export const TOTAL_BY = {
@@ -57,15 +57,17 @@ interface PartRow {
   gift: number;
 }
 
-const isNarrow = (filter: GiftFilter): boolean => filter.fund + filter.campaign + filter.appeal > 0;
+/** Whether a filter asks where gifts went, so that the parts of split ones are looked at one by one. */
+export const asksWhere = ({ fund, campaign, appeal }: GiftFilter): boolean =>
+  fund !== null || campaign !== null || appeal !== null;
 
 const passes = (row: PartRow, filter: GiftFilter): boolean =>
   row.day >= filter.span.from &&
   row.day <= filter.span.to &&
-  (filter.fund === 0 || row.fund === filter.fund) &&
-  (filter.campaign === 0 || row.campaign === filter.campaign) &&
-  (filter.appeal === 0 || row.appeal === filter.appeal) &&
-  (filter.method < 0 || row.method === filter.method);
+  (filter.fund === null || row.fund === filter.fund) &&
+  (filter.campaign === null || row.campaign === filter.campaign) &&
+  (filter.appeal === null || row.appeal === filter.appeal) &&
+  (filter.method === null || row.method === filter.method);
 
 type Rows = Facts['gifts'] | Facts['splits'];
 
@@ -109,7 +111,7 @@ export function totalsBy<K>(
 ): Map<K, Total> {
   const members = new Set(slots);
   const totals = new Map<K, Total & { lastGift: number; lastSlot: number }>();
-  const parts = inParts || isNarrow(filter);
+  const parts = inParts || asksWhere(filter);
   const add = (key: K, slot: number, gift: number, cents: Cents): void => {
     const total = totals.get(key) ?? { cents: 0, gifts: 0, donors: 0, lastGift: NaN, lastSlot: -1 };
     total.cents += cents;

@@ -86,10 +86,10 @@ function factsOf(gifts: readonly Given[]): Facts {
 const fits = (gift: Given, one: GiftPart, filter: GiftFilter): boolean =>
   gift.day >= filter.span.from &&
   gift.day <= filter.span.to &&
-  (filter.fund === 0 || one.fundId === filter.fund) &&
-  (filter.campaign === 0 || one.campaignId === filter.campaign) &&
-  (filter.appeal === 0 || one.appealId === filter.appeal) &&
-  (filter.method < 0 || gift.method === filter.method);
+  (filter.fund === null || one.fundId === filter.fund) &&
+  (filter.campaign === null || one.campaignId === filter.campaign) &&
+  (filter.appeal === null || one.appealId === filter.appeal) &&
+  (filter.method === null || gift.method === filter.method);
 
 /** The same by going through the gifts one at a time. */
 function plainly(gifts: readonly Given[], who: ReadonlySet<number>, filter: GiftFilter, choice: CreditChoice): number {
@@ -112,10 +112,10 @@ const filter: fc.Arbitrary<GiftFilter> = fc.record({
     fc.constant(ANY_GIFT.span),
     fc.tuple(fc.integer({ min: 20_000, max: 20_400 }), fc.nat(200)).map(([from, days]) => ({ from, to: from + days })),
   ),
-  fund: fc.integer({ min: 0, max: 3 }),
-  campaign: fc.integer({ min: 0, max: 2 }),
-  appeal: fc.integer({ min: 0, max: 2 }),
-  method: fc.integer({ min: -1, max: 3 }),
+  fund: fc.option(fc.integer({ min: 1, max: 3 })),
+  campaign: fc.option(fc.integer({ min: 1, max: 2 })),
+  appeal: fc.option(fc.integer({ min: 1, max: 2 })),
+  method: fc.option(fc.integer({ min: 0, max: 3 })),
 });
 const choice = fc.constantFrom(...(Object.keys(CREDIT_CHOICES) as CreditChoice[]));
 const gifts = fc.array(given, { maxLength: 25 });
@@ -188,7 +188,7 @@ describe('totalsBy', () => {
         expect(sum).toBe(totalOf(facts, slots(facts, who), narrow, whose).cents);
         for (const fund of rows.keys())
           expect(rows.get(fund)?.cents).toBe(
-            narrow.fund !== 0 && narrow.fund !== fund ? 0 : plainly(list, new Set(who), { ...narrow, fund }, whose),
+            narrow.fund !== null && narrow.fund !== fund ? 0 : plainly(list, new Set(who), { ...narrow, fund }, whose),
           );
       }),
       { numRuns: 150 },

@@ -17,7 +17,7 @@ describe('the days of trial', () => {
       '1 January (2027-01-01 00:01, America/Los_Angeles)',
       'the night in which the clocks go forward (2027-03-14 01:50, America/Los_Angeles)',
       'the night in which the clocks go back (2027-11-07 01:50, America/Los_Angeles)',
-      'an evening on which UTC has tomorrow (2026-11-27 20:30, America/Los_Angeles)',
+      'an evening on which UTC has tomorrow (2026-11-26 20:30, America/Los_Angeles)',
       'a morning on which UTC still has yesterday (2026-11-28 07:30, Pacific/Auckland)',
     ]);
     for (const day of DAYS_OF_TRIAL) {
@@ -44,6 +44,6 @@ describe('the test files', () => {
     );
     const run = listed.map(({ file }) => file.slice(ROOT.length + 1));
     expect(run.sort()).toEqual(files.sort());
-    expect(run.length).toBeGreaterThan(100);
+    expect(run.length).toBeGreaterThan(80);
   });
 });

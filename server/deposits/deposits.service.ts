@@ -219,7 +219,7 @@ export class Deposits {
   async slip(id: number): Promise<{ name: string; pdf: Buffer }> {
     const [deposit] = await this.views(await this.sql.rows<DepositRecord>('SELECT * FROM deposit WHERE id = ?', [id]));
     if (!deposit) throw notFound(`Deposit ${depositNumber(id)}`);
-    const { name: organization, currency } = await this.settings.organization();
+    const { name: organization, ...formats } = await this.settings.organization();
     const gifts = await this.sql.rows<NameParts & { id: number; method: PaymentMethod; cheque: string; cents: number }>(
       `SELECT g.id, ${METHOD} AS method, g.cheque, ${CENTS} AS cents,
        s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization
@@ -227,12 +227,12 @@ export class Deposits {
        WHERE g.batch_id IN (?) AND ${CENTS} > 0 ORDER BY 2, g.id`,
       [[0, ...deposit.batches.map((batch) => batch.id)]],
     );
-    const money = (cents: number): string => formatMoney(cents, currency);
+    const money = (cents: number): string => formatMoney(cents, formats);
     const pdf = await tablePdf({
       title: `Deposit ${deposit.number}: ${deposit.name}`,
       facts: [
         organization,
-        `${formatDate(deposit.date)}, made by ${deposit.by}`,
+        `${formatDate(deposit.date, formats)}, made by ${deposit.by}`,
         `Batches: ${deposit.batches.map((batch) => `${batch.number} ${batch.name}`).join(', ')}`,
       ],
       columns: [

@@ -3,6 +3,7 @@ import { csv } from '../platform/csv.ts';
 import type { Http } from '../platform/http.ts';
 import type { Deposits } from './deposits.service.ts';
 import type { Ledger } from './ledger.service.ts';
+import { typedMoney } from '@tallystick/core/money';
 
 export { Deposits } from './deposits.service.ts';
 export { Ledger } from './ledger.service.ts';
@@ -26,7 +27,7 @@ export function serveDeposits(http: Http, deposits: Deposits, ledger: Ledger): v
   http.on(contract.getLedger, ({ query }) => ledger.lines(query.from, query.to));
   http.on(contract.exportLedger, async ({ query, response }) => {
     const { lines } = await ledger.lines(query.from, query.to);
-    const plain = (cents: number): string => (cents === 0 ? '' : (cents / 100).toFixed(2));
+    const plain = (cents: number): string => (cents === 0 ? '' : typedMoney(cents));
     const rows = lines.map((line) => [line.date, line.account, plain(line.debit), plain(line.credit), line.fund]);
     response
       .attachment(`ledger-${query.from}-${query.to}.csv`)

@@ -128,7 +128,10 @@ export class Ledger {
       throw new Problem(400, 'invalid', 'Only days that are over can be closed.', {
         fields: { through: 'Choose a day before today.' },
       });
-    const summary = through === null ? 'Opened the books again' : `Closed the books through ${formatDate(through)}`;
+    const summary =
+      through === null
+        ? 'Opened the books again'
+        : `Closed the books through ${formatDate(through, await this.settings.formats())}`;
     const committed = await this.changes.write(actor, { kind: 'edit', summary }, (tx) =>
       tx.update('organization', 1, { closed_through: through }),
     );

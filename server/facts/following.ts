@@ -9,12 +9,13 @@ import { ANY_GIFT, totalOf } from '@tallystick/core/totals';
 import { facetsAsked, totalsAsked } from './totals.ts';
 import type { FacetRows, FacetsQuestion, TotalsQuestion, TotalsRow } from './totals.ts';
 import { evaluate, explain } from '@tallystick/core/segments';
-import type { Condition, Explanation, Group } from '@tallystick/core/segments';
+import type { Condition, Explanation, Group, Explaining } from '@tallystick/core/segments';
 import { WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import type { FollowerDb, Following } from '../platform/follower.ts';
 import { Listing } from './listing.ts';
 import type { ListAnswer, ListQuestion } from './listing.ts';
+import { kept } from '@tallystick/core/fields';
 
 /** Giving in cents and dates, as the contract has it. */
 export interface GivingFigures {
@@ -44,7 +45,7 @@ export interface GivenView {
 export type FactsQuestion =
   | { ask: 'count'; group: Group; calendar: Calendar }
   | { ask: 'members'; group: Group; calendar: Calendar }
-  | { ask: 'explain'; group: Group; supporterId: number; calendar: Calendar }
+  | { ask: 'explain'; group: Group; supporterId: number; setting: Explaining }
   | { ask: 'giving'; ids: readonly number[]; calendar: Calendar }
   | TotalsQuestion
   | FacetsQuestion
@@ -139,8 +140,8 @@ export class FactsFollowing implements Following {
     await each(CREDITS_SQL, (slot, row) => facts.credits.push(slot, creditOf(row)));
     await each(TAGS_SQL, (slot, row) => facts.tags.push(slot, { tag: Number(row[1]) }));
     await each(GROUPS_SQL, (slot, row) => facts.groups.push(slot, { group: Number(row[1]) }));
-    await each(GIFT_FIELDS_SQL, (slot, row) => facts.addGiftField(slot, Number(row[1]), String(row[2])));
-    await each(FIELDS_SQL, (slot, row) => facts.setField(slot, Number(row[1]), String(row[2])));
+    await each(GIFT_FIELDS_SQL, (slot, row) => facts.addGiftField(slot, Number(row[1]), kept(String(row[2]))));
+    await each(FIELDS_SQL, (slot, row) => facts.setField(slot, Number(row[1]), kept(String(row[2]))));
   }
 
   async reload(db: FollowerDb, ids: readonly number[]): Promise<void> {
@@ -176,8 +177,8 @@ export class FactsFollowing implements Following {
         household: Number(row[5]),
         tags: (tags?.get(id) ?? []).map((tag) => Number(tag[1])),
         groups: (groups?.get(id) ?? []).map((group) => Number(group[1])),
-        fields: (fields?.get(id) ?? []).map((field) => [Number(field[1]), String(field[2])]),
-        giftFields: (giftFields?.get(id) ?? []).map((field) => [Number(field[1]), String(field[2])]),
+        fields: (fields?.get(id) ?? []).map((field) => [Number(field[1]), kept(String(field[2]))]),
+        giftFields: (giftFields?.get(id) ?? []).map((field) => [Number(field[1]), kept(String(field[2]))]),
         gifts: (gifts?.get(id) ?? []).filter(isGift).map(giftOf),
         splits: (splits?.get(id) ?? []).map(splitOf),
         credits: (credits?.get(id) ?? []).map(creditOf),
@@ -196,7 +197,7 @@ export class FactsFollowing implements Following {
         return this.members(question.group, question.calendar);
       case 'explain': {
         const slot = this.facts.slotOf(question.supporterId);
-        return slot < 0 ? null : explain(question.group, this.facts, slot, question.calendar);
+        return slot < 0 ? null : explain(question.group, this.facts, slot, question.setting);
       }
       case 'giving':
         return question.ids.map((id) => this.giving(id, question.calendar));

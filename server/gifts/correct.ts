@@ -8,7 +8,7 @@ import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { shrinkPayments } from '../pledges/index.ts';
-import { mayGive } from '../settings/index.ts';
+import { mayGive, formatsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { bookingDay, closedThrough } from './books.ts';
 import type { GiftRecord } from './gift.entity.ts';
@@ -46,7 +46,8 @@ export async function settledBecause(sql: Sql, gift: GiftRecord): Promise<string
     'SELECT closed_through FROM organization WHERE id = 1',
   );
   const closed = books?.closed_through ?? null;
-  if (closed !== null && gift.booked_on <= closed) return `The books are closed through ${formatDate(closed)}.`;
+  if (closed !== null && gift.booked_on <= closed)
+    return `The books are closed through ${formatDate(closed, await formatsIn(sql))}.`;
   return '';
 }
 
@@ -148,7 +149,10 @@ export class Corrections {
     if (asked.kind !== 'adjust') {
       const back = asked.kind === 'refund' ? (asked.cents ?? was.cents) : was.cents;
       if (back > was.cents)
-        throw fault('cents', `Only ${formatMoney(was.cents)} is left of the gift; refund that much at most.`);
+        throw fault(
+          'cents',
+          `Only ${formatMoney(was.cents, await formatsIn(tx.sql))} is left of the gift; refund that much at most.`,
+        );
       if (asked.kind === 'returned' && was.method !== 'cheque')
         throw fault('kind', 'Only a check comes back from the bank; refund or void the gift instead.');
       return takenBack(was, back);

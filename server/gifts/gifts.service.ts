@@ -1,5 +1,5 @@
 import type { DataSource } from 'typeorm';
-import { showField } from '@tallystick/core/fields';
+import { showField, kept } from '@tallystick/core/fields';
 import {
   correctionNeeds,
   giftNumber,
@@ -9,7 +9,7 @@ import {
   supporterNumber,
 } from '@tallystick/core/gifts';
 import type { GiftPart, PaymentMethod } from '@tallystick/core/gifts';
-import { formatMoney } from '@tallystick/core/money';
+import { formatMoney, typedMoney } from '@tallystick/core/money';
 import type { GiftDraft } from '@tallystick/contract/gifts';
 import type { Actor, Changes, Reason } from '../platform/changes.ts';
 import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
@@ -69,28 +69,25 @@ export class Gifts {
 
   /** Every gift that a filter shows, as the rows of a file; amounts as `1234.50`. */
   async exported(query: GiftNarrowing): Promise<{ headings: string[]; rows: (string | null)[][] }> {
-    const [fields, { currency, locale }] = await Promise.all([
-      fieldsIn(this.sql, 'gift'),
-      this.settings.organization(),
-    ]);
+    const [fields, formats] = await Promise.all([fieldsIn(this.sql, 'gift'), this.settings.formats()]);
     const rows: (string | null)[][] = [];
     let cursor: string | undefined;
     do {
       const page = await this.list({ ...query, sort: 'date', limit: 1000, ...(cursor ? { cursor } : {}) });
       for (const gift of page.items)
         rows.push([
-          ...[gift.number, supporterNumber(gift.supporterId), gift.supporterName, gift.date, plain(gift.cents)],
+          ...[gift.number, supporterNumber(gift.supporterId), gift.supporterName, gift.date, typedMoney(gift.cents)],
           ...[gift.currency, gift.fund, gift.campaign, gift.appeal, gift.source, gift.method],
           ...[
             gift.cheque,
             gift.reference,
             gift.note,
-            plain(gift.benefitCents),
-            plain(gift.deductibleCents),
+            typedMoney(gift.benefitCents),
+            typedMoney(gift.deductibleCents),
             gift.state,
           ],
           ...[gift.acknowledgedOn, gift.receiptNumber],
-          ...fields.map((field) => showField(field, gift.fields[field.id] ?? '', currency, locale)),
+          ...fields.map((field) => showField(field, gift.fields[field.id] ?? kept(''), formats)),
         ]);
       cursor = page.next ?? undefined;
     } while (cursor !== undefined);
@@ -193,7 +190,7 @@ export class Gifts {
     const organization = await this.settings.organization();
     const { today } = await this.settings.calendar();
     const parts = partsOf(draft, today);
-    const summary = `Recorded ${formatMoney(draft.cents, organization.currency, organization.locale)} from ${supporterNumber(draft.supporterId)}`;
+    const summary = `Recorded ${formatMoney(draft.cents, organization)} from ${supporterNumber(draft.supporterId)}`;
     return this.changes.write(actor, { kind: 'gift', summary, key: key ?? null }, async (tx) => {
       await this.mayTake(tx, draft, parts);
       if (draft.recurringId !== null) await ofSameDonor(tx, draft.recurringId, draft.supporterId);
@@ -360,8 +357,6 @@ async function ofSameDonor(tx: Transaction, recurringId: number, supporterId: nu
 /** Joins the parts of split gifts, those that a narrowing is about. */
 const partsIn = (places: ReturnType<typeof placesOf>): string =>
   `LEFT JOIN gift_split x ON g.split = 1 AND x.gift_id = g.id AND ${places.on('x')}`;
-
-const plain = (cents: number): string => (cents / 100).toFixed(2);
 
 const fieldProblem = (field: string, message: string): Problem =>
   new Problem(400, 'invalid', message, { fields: { [field]: message } });

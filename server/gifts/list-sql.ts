@@ -5,6 +5,7 @@ import type { SupporterKind } from '@tallystick/core/names';
 import type { Gift } from '@tallystick/contract/gifts';
 import type { Param, Sql } from '../platform/db.ts';
 import type { GiftRecord } from './gift.entity.ts';
+import type { Kept } from '@tallystick/core/fields';
 
 /** What a list of gifts may be narrowed by, as the contract has it. */
 export interface GiftNarrowing {
@@ -125,7 +126,7 @@ export function conditionsOf(query: GiftNarrowing, home?: readonly number[]): { 
 }
 
 export function giftView(row: JoinedGift): Gift {
-  const fields: Record<string, string> = row.own === null ? {} : JSON.parse(row.own);
+  const fields: Record<string, Kept> = row.own === null ? {} : JSON.parse(row.own);
   const details: GiftDetails | null = row.details === null ? null : JSON.parse(row.details);
   return {
     id: row.id,

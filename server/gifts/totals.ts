@@ -13,6 +13,7 @@ import type { Settings } from '../settings/index.ts';
 import type { GiftRecord } from './gift.entity.ts';
 import { conditionsOf, homeOf } from './list-sql.ts';
 import type { GiftNarrowing } from './list-sql.ts';
+import { filterOf } from '@tallystick/core/segments';
 
 export interface AskedTotals {
   window: Window;
@@ -104,7 +105,7 @@ export class GiftTotals {
       from === undefined && to === undefined
         ? { kind: 'ever' }
         : { kind: 'between', from: from ?? '1000-01-01', to: to ?? '9999-12-31' };
-    const filter = this.filterOf(
+    const filter = filterIn(
       {
         ...{ window, fundId: fundId ?? null, campaignId: campaignId ?? null, appealId: appealId ?? null },
         method: (method as PaymentMethod | undefined) ?? null,
@@ -115,22 +116,9 @@ export class GiftTotals {
     return this.facts.ask({ ask: 'facets', ids, filter });
   }
 
-  private filterOf(
-    asked: Pick<AskedTotals, 'window' | 'fundId' | 'campaignId' | 'appealId' | 'method'>,
-    calendar: Calendar,
-  ): GiftFilter {
-    return {
-      span: spanOf(asked.window, calendar),
-      fund: asked.fundId ?? 0,
-      campaign: asked.campaignId ?? 0,
-      appeal: asked.appealId ?? 0,
-      method: asked.method === null ? -1 : METHOD_CODES.indexOf(asked.method),
-    };
-  }
-
   private async fromFacts(asked: AskedTotals, by: TotalBy): Promise<Row[]> {
     const calendar = await this.settings.calendar();
-    const filter = this.filterOf(asked, calendar);
+    const filter = filterIn(asked, calendar);
     const who = await this.who(asked);
     return this.facts.ask({ ask: 'totals', ...who, filter, credit: asked.credit, by, calendar });
   }
@@ -254,3 +242,10 @@ function keyOf(by: TotalBy, state: GiftState, part: GiftState['parts'][number], 
       return state.date.slice(0, 7);
   }
 }
+
+/** The gifts that a narrowing or totals ask for, in the terms of facts. */
+const filterIn = (
+  asked: Pick<AskedTotals, 'window' | 'fundId' | 'campaignId' | 'appealId' | 'method'>,
+  calendar: Calendar,
+): GiftFilter =>
+  filterOf({ ...asked, fund: asked.fundId, campaign: asked.campaignId, appeal: asked.appealId }, calendar);

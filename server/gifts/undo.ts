@@ -4,6 +4,7 @@ import { giftNumber } from '@tallystick/core/gifts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
 import { closedThrough } from './books.ts';
+import { formatsIn } from '../settings/index.ts';
 
 /** The columns of a gift that a deposit and the books were made of. */
 const BOOKED = ['cents', 'booked_on', 'method', 'fund_id', 'split', 'batch_id'];
@@ -30,11 +31,12 @@ export async function refuseUndo(sql: Sql, rows: readonly RowChange[]): Promise<
   if (gifts.length + splits.length + corrections.length === 0) return;
   const closed = await closedThrough(sql);
   const shut = (day: unknown): boolean => closed !== null && typeof day === 'string' && day <= closed;
+  const formats = await formatsIn(sql);
   const refuseShut = (what: string): never => {
     throw new Problem(
       409,
       'books-closed',
-      `${what} is in the books closed through ${formatDate(closed ?? '')}, so this cannot be undone. Correct the gift instead: that is booked today.`,
+      `${what} is in the books closed through ${formatDate(closed ?? '', formats)}, so this cannot be undone. Correct the gift instead: that is booked today.`,
     );
   };
   for (const row of corrections)

@@ -13,6 +13,9 @@ import { settledBecause } from './correct.ts';
 import type { TributeRecord } from './gift.entity.ts';
 import { giftView, SELECT_GIFTS } from './list-sql.ts';
 import type { JoinedGift } from './list-sql.ts';
+import type { Formats } from '@tallystick/core/money';
+import { fieldsIn, formatsIn } from '../settings/index.ts';
+import { kept, typedField } from '@tallystick/core/fields';
 
 const NAME = 's.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization';
 
@@ -79,6 +82,7 @@ export async function wholeGift(sql: Sql, id: number) {
     row.batch_id === null ? null : one<{ name: string }>(sql, 'SELECT name FROM batch WHERE id = ?', [row.batch_id]),
   ]);
   const gift = giftView(row);
+  const [formats, own] = await Promise.all([formatsIn(sql), fieldsIn(sql, 'gift')]);
   const nameOf = async (someone: number | null): Promise<string> => {
     if (someone === null) return '';
     const found = await one<NameParts>(sql, `SELECT ${NAME} FROM supporter s WHERE s.id = ?`, [someone]);
@@ -131,11 +135,17 @@ export async function wholeGift(sql: Sql, id: number) {
     corrections: corrections.map(({ actor, was, became, ...one }) => ({
       ...one,
       by: actor,
-      says: [CORRECTIONS[one.kind].word, ...differences(stateOf(was), stateOf(became), row.currency, words)],
+      says: [
+        CORRECTIONS[one.kind].word,
+        ...differences(stateOf(was), stateOf(became), { ...formats, currency: row.currency }, words),
+      ],
     })),
     history: history.map((one) => ({ ...one, at: instant(one.at) })),
     settled,
     batch: batch?.name ?? '',
+    typedFields: Object.fromEntries(
+      own.map((field) => [field.id, typedField(field, gift.fields[field.id] ?? kept(''))]),
+    ),
   };
 }
 
@@ -189,16 +199,16 @@ async function wordsFor(sql: Sql, states: readonly GiftState[]) {
 function differences(
   was: GiftState,
   became: GiftState,
-  currency: string,
+  formats: Formats,
   words: Awaited<ReturnType<typeof wordsFor>>,
 ): string[] {
-  const money = (cents: number): string => formatMoney(cents, currency);
+  const money = (cents: number): string => formatMoney(cents, formats);
   const says: string[] = [];
   const differ = (what: string, before: string, after: string): void => {
     if (before !== after) says.push(`${what} from ${before} to ${after}`);
   };
   differ('amount', money(was.cents), money(became.cents));
-  differ('date', formatDate(was.date), formatDate(became.date));
+  differ('date', formatDate(was.date, formats), formatDate(became.date, formats));
   if (was.supporterId !== became.supporterId)
     says.push(`donor from ${words.donor(was.supporterId)} to ${words.donor(became.supporterId)}`);
   differ('payment method', PAYMENT_METHODS[was.method], PAYMENT_METHODS[became.method]);

@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { describeChange } from '@tallystick/core/history';
-import type { Names } from '@tallystick/core/history';
+import type { Names, Telling } from '@tallystick/core/history';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { isUndoable, parsed } from '../platform/changes.ts';
@@ -8,6 +8,7 @@ import { instant } from '../platform/clock.ts';
 import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
+import { formatsIn } from '../settings/index.ts';
 
 interface StoredLine {
   revision: number;
@@ -93,7 +94,7 @@ export class History {
          ORDER BY r.revision DESC, r.seq`,
       [revisions, supporterId, supporterId],
     );
-    const names = await this.names(supportersIn(lines));
+    const telling: Telling = { ...(await this.names(supportersIn(lines))), formats: await formatsIn(this.sql) };
     return revisions.flatMap((revision) => {
       const mine = lines.filter((line) => line.revision === revision);
       const [first] = mine;
@@ -114,7 +115,7 @@ export class History {
               before: parsed(line.before_json),
               after: parsed(line.after_json),
             },
-            names,
+            telling,
           ),
         ),
       };

@@ -12,6 +12,7 @@ import type { Sql } from '../platform/db.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import type { Addressing } from '../supporters/index.ts';
+import type { Kept } from '@tallystick/core/fields';
 
 /** A supporter as a sending needs them: what is merged, how they are reached by e-mail, and their wishes. */
 export interface Addressee extends MergeSubject, SendingSubject {
@@ -69,7 +70,7 @@ export class Addressees {
       this.sql.rows<NameRow>('SELECT * FROM supporter WHERE id IN (?)', [ids]),
       of<EmailRow>('email'),
       of<AddressRow>('address'),
-      of<{ supporter_id: number; field_id: number; value: string }>('supporter_field'),
+      of<{ supporter_id: number; field_id: number; value: Kept }>('supporter_field'),
       fieldsIn(this.sql, 'supporter'),
       this.facts.ask({ ask: 'giving', ids, calendar }),
       this.addressing.of(ids),
@@ -101,9 +102,7 @@ export class Addressees {
         fields: Object.fromEntries(
           (valuesOf.get(id) ?? []).flatMap(({ field_id, value }) => {
             const field = fields.find((one) => one.id === field_id);
-            return field
-              ? [[`field${field_id}`, showField(field, value, organization.currency, organization.locale)]]
-              : [];
+            return field ? [[`field${field_id}`, showField(field, value, organization)]] : [];
           }),
         ),
         addressLines: address ? postalLines(address, organization.country) : [],

@@ -6,6 +6,7 @@ import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { PledgeRecord } from './pledge.entity.ts';
+import { formatsIn } from '../settings/index.ts';
 
 /** The books of pledges by their id: installments, payments dated by their gifts, and write-offs. */
 export async function booksOf(
@@ -84,10 +85,11 @@ export async function payPledge(
   const pledge = await lockPledge(tx, pays.pledgeId);
   if (pledge.stage === 'declined' || pledge.stage === 'asked')
     throw refusal('pays', `${pledgeNumber(pledge.id)} is not promised yet; note the award first.`);
+  const formats = { ...(await formatsIn(tx.sql)), currency: pledge.currency };
   if (gift.date < pledge.pledged_on)
     throw refusal(
       'pays',
-      `The gift is dated ${formatDate(gift.date)}, before the pledge of ${formatDate(pledge.pledged_on)}; correct one of the dates.`,
+      `The gift is dated ${formatDate(gift.date, formats)}, before the pledge of ${formatDate(pledge.pledged_on, formats)}; correct one of the dates.`,
     );
   const books = (await booksOf(tx.sql, [pledge])).get(pledge.id);
   if (!books) return;
@@ -97,7 +99,7 @@ export async function payPledge(
     const open = gift.cents - over;
     throw refusal(
       'pays',
-      `${formatMoney(gift.cents, pledge.currency)} is ${formatMoney(over, pledge.currency)} more than the ${formatMoney(open, pledge.currency)} ${pays.installments.length > 0 ? 'open on the installments chosen' : 'still open'}. Say what becomes of the rest.`,
+      `${formatMoney(gift.cents, formats)} is ${formatMoney(over, formats)} more than the ${formatMoney(open, formats)} ${pays.installments.length > 0 ? 'open on the installments chosen' : 'still open'}. Say what becomes of the rest.`,
       { open, over, balance },
     );
   }

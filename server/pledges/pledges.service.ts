@@ -14,7 +14,7 @@ import { one, sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import { mayGive, refuseClosed } from '../settings/index.ts';
+import { mayGive, refuseClosed, formatsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { ALWAYS, booksOf, lockPledge, planned } from './books.ts';
 import type { PledgeRecord } from './pledge.entity.ts';
@@ -202,12 +202,12 @@ export class Pledges {
   }
 
   async make(actor: Actor, draft: PledgeDraft, key: Reason['key'] = null) {
-    const { currency, locale } = await this.settings.organization();
-    const summary = `Recorded a ${PLEDGE_KINDS[draft.kind].toLowerCase()} of ${formatMoney(draft.cents, currency, locale)} by ${supporterNumber(draft.supporterId)}`;
+    const formats = await this.settings.formats();
+    const summary = `Recorded a ${PLEDGE_KINDS[draft.kind].toLowerCase()} of ${formatMoney(draft.cents, formats)} by ${supporterNumber(draft.supporterId)}`;
     return this.changes.write(actor, { kind: 'gift', summary, key: key ?? null }, async (tx) => {
       await mayGive(tx, draft.supporterId);
       await refuseClosed(tx, { fund: draft.fundId, campaign: draft.campaignId, appeal: draft.appealId });
-      const id = await makePledge(tx, draft, currency);
+      const id = await makePledge(tx, draft, formats.currency);
       return { id, number: pledgeNumber(id) };
     });
   }
@@ -234,8 +234,8 @@ export class Pledges {
     id: number,
     asked: { version: number; cents: number | null; installmentId: number | null; date: string; reason: string },
   ) {
-    let written = 0;
-    const summary = () => `Wrote ${formatMoney(written)} of ${pledgeNumber(id)} off: ${asked.reason}`;
+    let written = '';
+    const summary = () => `Wrote ${written} of ${pledgeNumber(id)} off: ${asked.reason}`;
     return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
       await tx.expect('pledge', id, asked.version, `Pledge ${pledgeNumber(id)}`);
       const pledge = await lockPledge(tx, id);
@@ -244,18 +244,20 @@ export class Pledges {
         (part) => part.open > 0 && (asked.installmentId === null || part.id === asked.installmentId),
       );
       const most = open.reduce((sum, part) => sum + part.open, 0);
-      written = asked.cents ?? most;
+      const cents = asked.cents ?? most;
+      const formats = { ...(await formatsIn(tx.sql)), currency: pledge.currency };
+      written = formatMoney(cents, formats);
       const fault = (field: string, message: string): Problem =>
         new Problem(400, 'invalid', message, { fields: { [field]: message } });
       if (balance === 0 || most === 0) throw fault('cents', 'Nothing is open there to write off.');
-      if (written > most)
-        throw fault('cents', `Only ${formatMoney(most, pledge.currency)} is open; write off that much at most.`);
+      if (cents > most)
+        throw fault('cents', `Only ${formatMoney(most, formats)} is open; write off that much at most.`);
       if (asked.date < pledge.pledged_on) throw fault('date', 'The date is before the pledge.');
-      let left = written;
+      let left = cents;
       for (const part of open.toReversed()) {
-        const cents = Math.min(left, part.open);
-        if (cents === 0) break;
-        left -= cents;
+        const some = Math.min(left, part.open);
+        if (some === 0) break;
+        left -= some;
         await tx.insert('write_off', {
           supporter_id: pledge.supporter_id,
           pledge_id: id,

@@ -131,9 +131,9 @@ export class Charges {
       throw new TryLater(`The till did not answer (${silent}); asking again. Nothing is charged twice.`, seconds);
     }
     await job.progress(list.length, list.length);
-    const { currency, locale } = await this.settings.organization();
+    const formats = await this.settings.formats();
     const failed = said.declined + said.expired;
-    return `${said.approved} charged, ${formatMoney(said.cents, currency, locale)}${failed > 0 ? `; ${failed} not taken` : ''}`;
+    return `${said.approved} charged, ${formatMoney(said.cents, formats)}${failed > 0 ? `; ${failed} not taken` : ''}`;
   }
 
   /** The key of an attempt. It holds part of the organisation's secret, so that two of them at one till never meet. */
@@ -165,7 +165,7 @@ export class Charges {
 
   /** Writes down what the till said. False where it was written down before. */
   private async settle(actor: Actor, id: number, attempt: number, answer: TillAnswer): Promise<boolean> {
-    const { today } = await this.settings.calendar();
+    const [{ today }, formats] = await Promise.all([this.settings.calendar(), this.settings.formats()]);
     let summary = 'A recurring gift was not taken';
     const { result } = await this.changes.write(actor, { kind: 'charge', summary: () => summary }, async (tx) => {
       const charge = await lockCharge(tx, id);
@@ -180,7 +180,7 @@ export class Charges {
           reason: '',
           gift_id: giftId,
         });
-        summary = `Charged ${formatMoney(charge.cents)} for ${name}`;
+        summary = `Charged ${formatMoney(charge.cents, formats)} for ${name}`;
         return true;
       }
       // A card that has expired does not come back by asking again.

@@ -165,10 +165,7 @@ export class Recurring {
   }
 
   async make(actor: Actor, draft: Draft, key: { key: string; body: unknown } | null) {
-    const [{ currency, locale }, { today }] = await Promise.all([
-      this.settings.organization(),
-      this.settings.calendar(),
-    ]);
+    const [formats, { today }] = await Promise.all([this.settings.formats(), this.settings.calendar()]);
     if (draft.method === 'card' && draft.card === '')
       throw fault('card', 'Take the card at the till first; its token goes here.');
     if (draft.method === 'card' && draft.schedule.start < today)
@@ -177,7 +174,7 @@ export class Recurring {
       throw fault('until', 'It would end before it begins.');
     const twice = placedTwice(draft.parts);
     if (twice !== null) throw fault('parts', twice);
-    const summary = `Recorded a recurring gift of ${formatMoney(draft.cents, currency, locale)} ${describeSchedule(draft.schedule)} by ${supporterNumber(draft.supporterId)}`;
+    const summary = `Recorded a recurring gift of ${formatMoney(draft.cents, formats)} ${describeSchedule(draft.schedule)} by ${supporterNumber(draft.supporterId)}`;
     return this.changes.write(actor, { kind: 'gift', summary, key }, async (tx) => {
       await mayGive(tx, draft.supporterId);
       for (const part of draft.parts)
@@ -189,7 +186,7 @@ export class Recurring {
         every: draft.schedule.every,
         last_day: draft.schedule.lastDay ? 1 : 0,
         until_on: draft.until,
-        currency,
+        currency: formats.currency,
         method: draft.method,
         parts: JSON.stringify(draft.parts),
         card: draft.card,

@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { describeCondition } from '@tallystick/core/segments';
-import type { Condition, Explanation, Group } from '@tallystick/core/segments';
+import type { Condition, Explanation, Group, Explaining } from '@tallystick/core/segments';
 import * as contract from '@tallystick/contract/segments';
 import type { FactsThread } from '../facts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
@@ -84,35 +84,40 @@ export class Segments {
   }
 
   async explain(group: Group, supporterId: number) {
-    const explanation = await this.facts.ask({
-      ask: 'explain',
-      group,
-      supporterId,
-      calendar: await this.settings.calendar(),
-    });
+    const explanation = await this.facts.ask({ ask: 'explain', group, supporterId, setting: await this.explaining() });
     if (!explanation) throw notFound('This supporter');
     const say = await this.wording();
     return { matches: explanation.matches, lines: linesOf(explanation, 0, say) };
   }
 
-  private async wording(): Promise<(condition: Condition) => string> {
-    const [calendar, { funds, campaigns, appeals }, tags, groups, fields] = await Promise.all([
+  private async explaining(): Promise<Explaining> {
+    const [calendar, formats, fields] = await Promise.all([
       this.settings.calendar(),
+      this.settings.formats(),
+      fieldsIn(sqlOn(this.source)),
+    ]);
+    return { calendar, formats: { currency: formats.currency, locale: formats.locale }, fields };
+  }
+
+  private async wording(): Promise<(condition: Condition) => string> {
+    const [{ calendar, formats, fields }, { funds, campaigns, appeals }, tags, groups] = await Promise.all([
+      this.explaining(),
       this.settings.choices(),
       this.settings.tags(),
       this.settings.groups(),
-      fieldsIn(sqlOn(this.source)),
     ]);
     const name = (list: readonly { id: number; name: string }[]) => (id: number) =>
       list.find((item) => item.id === id)?.name ?? 'something removed';
     const wording = {
       calendar,
+      formats,
       fundName: name(funds),
       campaignName: name(campaigns),
       appealName: name(appeals),
       tagName: name(tags),
       groupName: name(groups),
-      fieldName: name(fields),
+      field: (id: number) =>
+        fields.find((one) => one.id === id) ?? { name: 'something removed', kind: 'text' as const },
     };
     return (condition) => describeCondition(condition, wording);
   }

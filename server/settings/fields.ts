@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { manyOf, readField } from '@tallystick/core/fields';
-import type { CustomField, FieldKind } from '@tallystick/core/fields';
+import type { CustomField, FieldKind, Kept, Typed } from '@tallystick/core/fields';
 import * as contract from '@tallystick/contract/fields';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { sqlOn } from '../platform/db.ts';
@@ -133,11 +133,11 @@ const choicesOf = (json: string): string[] => {
 /** Reads values as typed, by field id, into kept ones; throws a 400 that names each field that cannot be read. */
 export function readFields(
   fields: readonly CustomField[],
-  typed: Readonly<Record<string, string>>,
-): Map<number, string> {
-  const values = new Map<number, string>();
+  written: Readonly<Record<string, Typed>>,
+): Map<number, Kept> {
+  const values = new Map<number, Kept>();
   const faults: Record<string, string> = {};
-  for (const [id, text] of Object.entries(typed)) {
+  for (const [id, text] of Object.entries(written)) {
     const field = fields.find((one) => one.id === Number(id));
     if (!field) {
       faults[`fields.${id}`] = 'This field no longer exists.';
@@ -157,7 +157,7 @@ export async function syncFields(
   tx: Transaction,
   about: About,
   owner: { supporter_id: number; gift_id?: number },
-  values: ReadonlyMap<number, string>,
+  values: ReadonlyMap<number, Kept>,
 ): Promise<void> {
   const table = VALUES[about];
   const column = about === 'gift' ? 'gift_id' : 'supporter_id';

@@ -10,6 +10,8 @@ import type { Actor, Changes } from '../platform/changes.ts';
 import { day, long, maybe, table } from '../platform/tables.ts';
 import { AppealTable, CampaignTable, choiceView, FundTable, SourceTable } from './places.ts';
 import type { PlacesSetup } from './places.ts';
+import type { Formats } from '@tallystick/core/money';
+import type { Sql } from '../platform/db.ts';
 
 export interface OrganizationRow {
   name: string;
@@ -57,6 +59,11 @@ export class Settings {
   }
 
   /** Today in the organisation's time zone, and when its fiscal year begins. */
+  /** How amounts and days are written. */
+  formats(): Promise<Formats> {
+    return this.organization();
+  }
+
   async calendar(): Promise<Calendar> {
     const { time_zone, fiscal_year_start } = await this.organization();
     return { today: this.clock.today(time_zone), fiscalYearStart: fiscal_year_start };
@@ -126,6 +133,12 @@ export class Settings {
     );
     return rows.map((row) => row.region);
   }
+}
+
+/** How amounts and days are written, inside a transaction. */
+export async function formatsIn(sql: Sql): Promise<Formats> {
+  const found = await one<Formats>(sql, 'SELECT currency, locale FROM organization WHERE id = 1');
+  return found ?? DEFAULT_ORGANIZATION;
 }
 
 export const DEFAULT_ORGANIZATION: OrganizationRow = {

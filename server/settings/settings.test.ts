@@ -72,9 +72,9 @@ describe('custom fields', () => {
     );
     expect(await snapshot(test.sql)).toEqual(before);
     const id = await addPerson(test, { fields: { [nights ?? 0]: '1,200', [host ?? 0]: 'Y', [budget ?? 0]: '$12.5' } });
-    expect((await recordOf(test, id)).fields.map((field) => [field.fieldId, field.value, field.shown])).toEqual([
-      [budget, '1250', '$12.50'],
-      [host, '1', 'yes'],
+    expect((await recordOf(test, id)).fields.map((field) => [field.fieldId, field.typed, field.shown])).toEqual([
+      [budget, '12.50', '$12.50'],
+      [host, 'yes', 'yes'],
       [nights, '1200', '1,200'],
     ]);
     expect((await test.call('POST', '/supporters', { first: 'x', fields: { 999: 'y' } })).text).toContain(

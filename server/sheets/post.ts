@@ -12,13 +12,14 @@ import type { Transaction } from '../platform/transaction.ts';
 import { syncFields } from '../settings/index.ts';
 import { differenceOf, posted } from './sheets.service.ts';
 import type { Sheets } from './sheets.service.ts';
+import type { Formats } from '@tallystick/core/money';
 
 /**
  * Writes a sheet whole, in one change set, or (where any row has a problem, or a difference from the control totals
  * has no reason) nothing at all. The gifts land in a batch of their own.
  */
 export async function postSheet(sheets: Sheets, actor: Actor, id: number, reason: string, key: Reason['key']) {
-  const { currency } = await sheets.settings.organization();
+  const formats = await sheets.settings.formats();
   const { today } = await sheets.settings.calendar();
   let said = '';
   return sheets.changes.write(actor, { kind: 'sheet', summary: () => said, key: key ?? null }, async (tx) => {
@@ -31,7 +32,7 @@ export async function postSheet(sheets: Sheets, actor: Actor, id: number, reason
       throw new Problem(
         409,
         'not-balanced',
-        `The sheet differs from its control totals by ${inWords(difference)}. Say why, or correct it.`,
+        `The sheet differs from its control totals by ${inWords(difference, formats)}. Say why, or correct it.`,
         { fields: { reason: 'Say why it differs.' }, details: difference },
       );
     const batchId = await newBatch(tx, 'sheet', today, sheet.name, {
@@ -40,11 +41,11 @@ export async function postSheet(sheets: Sheets, actor: Actor, id: number, reason
       reason,
     });
     const owners = await writePeople(tx, checked, today);
-    const books = { currency, batchId, bookedOn: bookingDays(today, await closedThrough(tx.sql)) };
+    const books = { currency: formats.currency, batchId, bookedOn: bookingDays(today, await closedThrough(tx.sql)) };
     const gifts = checked.flatMap((row, index) => giftOf(row.draft, owners[index] ?? 0, books) ?? []);
     const giftIds = await insertGifts(tx, gifts);
     await tx.update('sheet', id, { state: 'posted', batch_id: batchId });
-    said = `Posted the sheet ${sheet.name}: ${summary.gifts} gifts, ${formatMoney(summary.cents, currency)}`;
+    said = `Posted the sheet ${sheet.name}: ${summary.gifts} gifts, ${formatMoney(summary.cents, formats)}`;
     return { batchId, gifts: summary.gifts, cents: summary.cents, newSupporters: summary.new, giftIds };
   });
 }
@@ -61,11 +62,11 @@ function refuseUnready(checked: readonly CheckedRow[], gifts: number): void {
   if (gifts === 0) throw new Problem(409, 'nothing-to-post', 'The sheet has no gift yet.');
 }
 
-function inWords(difference: { count: number | null; cents: number | null }): string {
+function inWords(difference: { count: number | null; cents: number | null }, formats: Formats): string {
   const more = (value: number): string => (value > 0 ? 'more' : 'less');
   return [
     difference.count ? `${Math.abs(difference.count)} gifts ${difference.count > 0 ? 'more' : 'fewer'}` : '',
-    difference.cents ? `${formatMoney(Math.abs(difference.cents))} ${more(difference.cents)}` : '',
+    difference.cents ? `${formatMoney(Math.abs(difference.cents), formats)} ${more(difference.cents)}` : '',
   ]
     .filter(Boolean)
     .join(' and ');

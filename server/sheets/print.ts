@@ -17,8 +17,8 @@ export async function printSheet(sheets: Sheets, id: number): Promise<{ name: st
   const ids = [...new Set(rows.flatMap((row) => row.supporterId ?? []))];
   const people = new Map((await sheets.people(ids)).map((one) => [one.id, one]));
   const summary = summaryOf(checked);
-  const { name: organization, currency, locale } = await sheets.settings.organization();
-  const money = (cents: number): string => formatMoney(cents, currency, locale);
+  const { name: organization, ...formats } = await sheets.settings.organization();
+  const money = (cents: number): string => formatMoney(cents, formats);
   const own = await fieldsIn(sheets.sql);
   const gifts = summary.gifts === 1 ? '1 gift' : `${summary.gifts} gifts`;
   const expected = [
@@ -29,7 +29,7 @@ export async function printSheet(sheets: Sheets, id: number): Promise<{ name: st
     title: sheet.name,
     facts: [
       organization,
-      `Begun ${formatDate(sheet.opened_on)} by ${sheet.owner}; ${sheet.state === 'posted' ? 'posted' : 'not posted'}`,
+      `Begun ${formatDate(sheet.opened_on, formats)} by ${sheet.owner}; ${sheet.state === 'posted' ? 'posted' : 'not posted'}`,
       `${gifts}, ${money(summary.cents)}; expected: ${expected.join(', ')}`,
     ],
     columns: [

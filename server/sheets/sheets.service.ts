@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { formatDate } from '@tallystick/core/dates';
-import { showField } from '@tallystick/core/fields';
+import { typedField } from '@tallystick/core/fields';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName, fold } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
@@ -13,6 +13,7 @@ import { notFound, Problem } from '../platform/problem.ts';
 import { cents, day, long, maybe, ref, table, text, whole } from '../platform/tables.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
+import type { Kept } from '@tallystick/core/fields';
 
 interface LayoutRecord {
   id: number;
@@ -184,7 +185,7 @@ export class Sheets {
   /** Who the rows name: enough to be sure that it is the right one, and what the columns show of them. */
   async people(ids: readonly number[]) {
     const people: { id: number; name: string; cells: Record<string, string>; lastGift: string }[] = [];
-    const own = await fieldsIn(this.sql, 'supporter');
+    const [own, formats] = await Promise.all([fieldsIn(this.sql, 'supporter'), this.settings.formats()]);
     for (const slice of chunks(ids)) {
       const [rows, values] = await Promise.all([
         this.sql.rows<
@@ -198,7 +199,7 @@ export class Sheets {
            WHERE s.id IN (?)`, // gift_facts (supporter_id, date, …)
           [slice],
         ),
-        this.sql.rows<{ supporter_id: number; field_id: number; value: string }>(
+        this.sql.rows<{ supporter_id: number; field_id: number; value: Kept }>(
           'SELECT supporter_id, field_id, value FROM supporter_field WHERE supporter_id IN (?)',
           [slice],
         ),
@@ -209,12 +210,12 @@ export class Sheets {
         for (const value of values)
           if (value.supporter_id === row.id) {
             const field = own.find((one) => one.id === value.field_id);
-            if (field) cells[`field:${field.id}`] = showField(field, value.value);
+            if (field) cells[`field:${field.id}`] = typedField(field, value.value);
           }
         const lastGift =
           row.date === null || row.cents === null
             ? 'no gift yet'
-            : `${formatMoney(row.cents)} on ${formatDate(row.date)}`;
+            : `${formatMoney(row.cents, formats)} on ${formatDate(row.date, formats)}`;
         people.push({ id: row.id, name: displayName(row), cells, lastGift });
       }
     }

@@ -11,6 +11,7 @@ import { fieldsIn, readFields } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import type { Selection, SupporterLists } from './lists.ts';
 import { refused, tagIds } from './record.ts';
+import type { Typed } from '@tallystick/core/fields';
 
 /** Above so many a job does it, and the browser does not wait. */
 const AT_ONCE = 500;
@@ -149,7 +150,7 @@ export class Acts {
     }
   }
 
-  private async setField(tx: Transaction, fieldId: number, typed: string, ids: readonly number[]): Promise<number> {
+  private async setField(tx: Transaction, fieldId: number, typed: Typed, ids: readonly number[]): Promise<number> {
     const value = readFields(await fieldsIn(tx.sql, 'supporter'), { [fieldId]: typed }).get(fieldId) ?? '';
     if (value === '') return putOrTake(tx, 'supporter_field', 'field_id', fieldId, ids, false, {});
     const added = await putOrTake(tx, 'supporter_field', 'field_id', fieldId, ids, true, { value });

@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
-import { showField } from '@tallystick/core/fields';
-import type { CustomField } from '@tallystick/core/fields';
+import { showField, kept } from '@tallystick/core/fields';
+import type { CustomField, Kept } from '@tallystick/core/fields';
 import { supporterNumber } from '@tallystick/core/gifts';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
@@ -15,6 +15,8 @@ import { Problem } from '../platform/problem.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { conditionsOf, everyoneIn } from './filter.ts';
+import type { Formats } from '@tallystick/core/money';
+import { typedMoney } from '@tallystick/core/money';
 
 interface ListQuery extends ListFilter {
   sort: string;
@@ -126,7 +128,7 @@ export class SupporterLists {
       const row = byId.get(id);
       const known = given[index];
       if (!row || !known) return [];
-      const fields: Record<string, string> = row.fields === null ? {} : JSON.parse(row.fields);
+      const fields: Record<string, Kept> = row.fields === null ? {} : JSON.parse(row.fields);
       return {
         id,
         number: supporterNumber(id),
@@ -148,7 +150,7 @@ export class SupporterLists {
 
   /** The headings and rows of an export, amounts as `1234.50`, custom fields as people read them. */
   async exported(ids: readonly number[]): Promise<{ headings: string[]; rows: (string | number | null)[][] }> {
-    const fields = await fieldsIn(this.sql, 'supporter');
+    const [fields, formats] = await Promise.all([fieldsIn(this.sql, 'supporter'), this.settings.formats()]);
     const rows: (string | number | null)[][] = [];
     for (const slice of chunks(ids)) {
       const names = await this.sql.rows<{ id: number } & Record<string, string>>(
@@ -156,7 +158,7 @@ export class SupporterLists {
         [slice],
       );
       const byId = new Map(names.map((row) => [row.id, row]));
-      for (const row of await this.rowsFor(slice)) rows.push(exportRow(row, byId.get(row.id) ?? {}, fields));
+      for (const row of await this.rowsFor(slice)) rows.push(exportRow(row, byId.get(row.id) ?? {}, fields, formats));
     }
     return { headings: [...EXPORT_HEADINGS, ...fields.map((field) => field.name)], rows };
   }
@@ -221,8 +223,8 @@ function exportRow(
   row: SupporterRow,
   name: Record<string, unknown>,
   fields: readonly CustomField[],
+  formats: Formats,
 ): (string | number | null)[] {
-  const money = (cents: number): string => (cents / 100).toFixed(2);
   const part = (column: string): string => String(name[column] ?? '');
   const { giving } = row;
   return [
@@ -245,8 +247,14 @@ function exportRow(
       row.tags.join('; '),
       row.wishes.map((wish) => WISHES[wish].word).join('; '),
     ],
-    ...[money(giving.lifetime), money(giving.thisYear), money(giving.lastYear), giving.count, money(giving.largest)],
+    ...[
+      typedMoney(giving.lifetime),
+      typedMoney(giving.thisYear),
+      typedMoney(giving.lastYear),
+      giving.count,
+      typedMoney(giving.largest),
+    ],
     ...[giving.first, giving.last],
-    ...fields.map((field) => showField(field, row.fields[field.id] ?? '')),
+    ...fields.map((field) => showField(field, row.fields[field.id] ?? kept(''), formats)),
   ];
 }

@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { addressOn, postalLines, wayOn } from '@tallystick/core/contact';
-import { showField } from '@tallystick/core/fields';
+import { showField, kept, typedField } from '@tallystick/core/fields';
 import type { FieldKind } from '@tallystick/core/fields';
 import { supporterNumber } from '@tallystick/core/gifts';
 import { pledgeAt, pledgeNumber } from '@tallystick/core/pledges';
@@ -214,15 +214,15 @@ export class Supporters {
          WHERE v.supporter_id = ? ORDER BY name`,
       [id, id, id],
     );
-    const { currency, locale } = await this.settings.organization();
+    const formats = await this.settings.formats();
     const of = (what: Line['what']): Line[] => lines.filter((line) => line.what === what);
     return {
       tags: of('tag').map((line) => ({ id: line.id, name: line.name, source: line.more })),
       groups: of('group').map(({ id: group, name }) => ({ id: group, name })),
-      fields: of('field').map(({ id: fieldId, name, kind, more: value }) => ({
+      fields: of('field').map(({ id: fieldId, kind, more }) => ({
         fieldId,
-        value,
-        shown: showField({ id: fieldId, name, kind, choices: [] }, value, currency, locale),
+        typed: typedField({ kind }, kept(more)),
+        shown: showField({ kind }, kept(more), formats),
       })),
     };
   }

@@ -4,7 +4,7 @@ import { giftNumber } from '@tallystick/core/gifts';
 import { escapeHtml, lettersHtml, lettersText, mergeLetter, mergeLine, mergeValues } from '@tallystick/core/letters';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
-import { showField } from '@tallystick/core/fields';
+import { showField, kept } from '@tallystick/core/fields';
 import { receiptChannel, receiptNumber } from '@tallystick/core/thanks';
 import type { Wish } from '@tallystick/core/wishes';
 import type { ReceiptChannel } from '@tallystick/core/thanks';
@@ -21,6 +21,7 @@ import { notFound, Problem } from '../platform/problem.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { OrganizationRow, Settings } from '../settings/index.ts';
 import { takePlaces } from './receipts.ts';
+import type { Formats } from '@tallystick/core/money';
 
 /** What a receipt says, frozen when it is issued: it is drawn from this for ever. */
 interface Frozen extends PrintedLetter {
@@ -63,13 +64,13 @@ export class Thanks {
   private async subjects(gifts: readonly Gift[]): Promise<Subject[]> {
     const people = await this.addressees.load([...new Set(gifts.map((gift) => gift.supporterId))]);
     const byId = new Map(people.map((person) => [person.id, person]));
-    const [own, { currency, locale }] = await Promise.all([fieldsIn(this.sql, 'gift'), this.settings.organization()]);
+    const [own, formats] = await Promise.all([fieldsIn(this.sql, 'gift'), this.settings.formats()]);
     return gifts.flatMap((gift) => {
       const known = byId.get(gift.supporterId);
       if (!known) return [];
       const fields = own.map((field) => [
         `field${field.id}`,
-        showField(field, gift.fields[field.id] ?? '', currency, locale),
+        showField(field, gift.fields[field.id] ?? kept(''), formats),
       ]);
       const person = { ...known, fields: { ...known.fields, ...Object.fromEntries(fields) } };
       const wants = (wish: Wish): boolean => person.wishes.includes(wish);
@@ -306,7 +307,6 @@ function freeze(
   today: string,
   number: string,
 ): Frozen {
-  const { currency, locale } = sender;
   const values = mergeValues(
     {
       ...person,
@@ -316,7 +316,7 @@ function freeze(
         description: gift.details?.kind === 'in_kind' ? gift.details.description : '',
       },
     },
-    { organization: sender.name, currency, locale, today },
+    { organization: sender.name, currency: sender.currency, locale: sender.locale, today },
   );
   return {
     subject: mergeLine(letter.subject, values).text,
@@ -325,27 +325,27 @@ function freeze(
       lines: [sender.town, sender.tax_id === '' ? '' : `Tax ID ${sender.tax_id}`].filter(Boolean),
     },
     addressee: [person.addressing.addressee, ...person.addressLines],
-    date: formatDate(today, locale, 'long'),
+    date: formatDate(today, sender, 'long'),
     blocks: mergeLetter(letter.body, values).blocks,
     receipt: {
       number,
       lines: [
         ['Received from', displayName(person.name)],
-        ...amountLines(gift, currency, locale),
-        ['Date of gift', formatDate(gift.date, locale, 'long')],
+        ...amountLines(gift, sender),
+        ['Date of gift', formatDate(gift.date, sender, 'long')],
         ['Fund', gift.fund],
         ['Gift', gift.number],
       ],
-      statement: statementOf(gift, currency, locale),
+      statement: statementOf(gift, sender),
     },
   };
 }
 
 /** What a receipt says of the amount. What was given in kind is described and never valued; stock is named. */
-function amountLines(gift: Gift, currency: string, locale: string): [string, string][] {
+function amountLines(gift: Gift, formats: Formats): [string, string][] {
   const { details } = gift;
   if (details?.kind === 'in_kind') return [['Given', details.description]];
-  const amount: [string, string][] = [['Amount', formatMoney(gift.cents, currency, locale)]];
+  const amount: [string, string][] = [['Amount', formatMoney(gift.cents, formats)]];
   if (details?.kind === 'stock')
     return [
       ['Given', `${details.shares} shares of ${details.symbol}`],
@@ -354,17 +354,12 @@ function amountLines(gift: Gift, currency: string, locale: string): [string, str
     ];
   return gift.benefitCents === 0
     ? amount
-    : [
-        ...amount,
-        ['Goods and services', `${gift.benefit || 'received'}, ${formatMoney(gift.benefitCents, currency, locale)}`],
-      ];
+    : [...amount, ['Goods and services', `${gift.benefit || 'received'}, ${formatMoney(gift.benefitCents, formats)}`]];
 }
 
-function statementOf(gift: Gift, currency: string, locale: string): string {
+function statementOf(gift: Gift, formats: Formats): string {
   if (gift.benefitCents === 0) return NOTHING_GIVEN;
-  const [benefit, rest] = [gift.benefitCents, gift.deductibleCents].map((cents) =>
-    formatMoney(cents, currency, locale),
-  );
+  const [benefit, rest] = [gift.benefitCents, gift.deductibleCents].map((cents) => formatMoney(cents, formats));
   return `In exchange for this gift you received ${gift.benefit || 'goods or services'} with a fair value of ${benefit ?? ''}. The deductible part of your gift is ${rest ?? ''}. Please keep this receipt for your tax records.`;
 }
 

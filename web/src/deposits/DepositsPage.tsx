@@ -2,7 +2,7 @@ import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { isBanked, PAYMENT_METHODS } from '@tallystick/core/gifts';
-import { parseAmount } from '@tallystick/core/money';
+import { parseAmount, typedMoney } from '@tallystick/core/money';
 import { balanceBatch, depositSlip, listBatches, listDeposits, makeDeposit } from '@tallystick/contract/deposits';
 import type { Batch } from '@tallystick/contract/deposits';
 import { GiftAreaNav } from '../gifts/index.ts';
@@ -205,7 +205,7 @@ export default function DepositsPage() {
 function Balance({ batch, onClose }: { batch: Batch; onClose: () => void }) {
   const { money, gifts } = useFormats();
   const [many, setMany] = useState(batch.expectedCount === null ? '' : String(batch.expectedCount));
-  const [amount, setAmount] = useState(batch.expectedCents === null ? '' : (batch.expectedCents / 100).toFixed(2));
+  const [amount, setAmount] = useState(batch.expectedCents === null ? '' : typedMoney(batch.expectedCents));
   const [reason, setReason] = useState('');
   const [wrong, setWrong] = useState('');
   const save = useWrite(

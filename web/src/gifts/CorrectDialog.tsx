@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { parseDate } from '@tallystick/core/dates';
 import { PAYMENT_METHODS, readParts } from '@tallystick/core/gifts';
 import type { CorrectionKind, PaymentMethod } from '@tallystick/core/gifts';
-import { parseGiftAmount } from '@tallystick/core/money';
+import { parseGiftAmount, typedMoney } from '@tallystick/core/money';
 import { correctGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import { call, queries, Refused } from '../ui/api.ts';
@@ -21,17 +21,16 @@ const KINDS: Record<CorrectionKind, { word: string; about: string }> = {
   returned: { word: 'Check returned', about: 'The bank sent the check back unpaid; nothing of the gift is left.' },
   void: { word: 'Void', about: 'It should never have been recorded; nothing of it is left.' },
 };
-const plain = (cents: number): string => (cents / 100).toFixed(2);
 
 /** Corrects a gift that can no longer simply be changed; every past total stays as it was known. */
 export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () => void }) {
   const [kind, setKind] = useState<CorrectionKind>('adjust');
   const [who, setWho] = useState<Picked | null>({ id: gift.supporterId, name: gift.supporterName });
-  const [amount, setAmount] = useState(plain(gift.cents));
+  const [amount, setAmount] = useState(typedMoney(gift.cents));
   const [date, setDate] = useState(gift.date);
   const [method, setMethod] = useState<PaymentMethod>(gift.method);
   const [parts, setParts] = useState(
-    gift.parts.map((part) => ({ ...typedPlaces(part), amount: gift.parts.length > 1 ? plain(part.cents) : '' })),
+    gift.parts.map((part) => ({ ...typedPlaces(part), amount: gift.parts.length > 1 ? typedMoney(part.cents) : '' })),
   );
   const [reason, setReason] = useState('');
   const [problems, setProblems] = useState<Record<string, string>>({});

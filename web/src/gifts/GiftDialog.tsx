@@ -18,6 +18,7 @@ import { useChoices } from '../ui/useChoices.ts';
 import { draftOf, freshGift, typedGift } from './draft.ts';
 import type { TypedGift } from './draft.ts';
 import * as sections from './GiftSections.tsx';
+import { typed as asTyped } from '@tallystick/core/fields';
 
 /** What the form begins with: a supporter, a gift to change, or something typed already. */
 interface Begin {
@@ -302,7 +303,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
                 id={id}
                 invalid={invalid}
                 field={field}
-                value={typed.own[field.id] ?? ''}
+                value={typed.own[field.id] ?? asTyped('')}
                 onChange={(value) => change({ own: { ...typed.own, [field.id]: value } })}
               />
             )}

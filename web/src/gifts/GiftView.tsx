@@ -3,7 +3,6 @@ import { useState } from 'react';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { CREDIT_KINDS, PAYMENT_METHODS } from '@tallystick/core/gifts';
-import { showField } from '@tallystick/core/fields';
 import { recurringNumber } from '@tallystick/core/recurring';
 import { listFields } from '@tallystick/contract/fields';
 import { getGift } from '@tallystick/contract/gifts';
@@ -20,7 +19,7 @@ const TAKEN_BACK = { refunded: 'Refunded', void: 'Void', returned: 'Check return
 
 /** One gift, in the peek and on its own page. */
 export function GiftView({ id }: { id: number }) {
-  const { money, date, moment } = useFormats();
+  const { money, date, moment, field: show } = useFormats();
   const [correcting, setCorrecting] = useState(false);
   const mayEnter = useMay('entry');
   const mayCorrect = useMay('officer');
@@ -91,8 +90,7 @@ export function GiftView({ id }: { id: number }) {
       </Link>
     ),
   );
-  for (const field of own.data?.items ?? [])
-    maybe(field.name, gift.fields[field.id] !== undefined && showField(field, gift.fields[field.id] ?? ''));
+  for (const field of own.data?.items ?? []) maybe(field.name, show(field, gift.fields[field.id]));
   return (
     <article className="px-5 py-4" aria-label={`Gift ${gift.number}`}>
       <div className="flex items-start gap-2">

@@ -1,18 +1,17 @@
 import { Link } from 'react-router';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
-import { showField } from '@tallystick/core/fields';
 import type { CustomField } from '@tallystick/contract/fields';
 import type { Gift } from '@tallystick/contract/gifts';
 import type { Column } from '../ui/columns.ts';
 import { StateWord } from '../ui/controls.tsx';
+import type { Formats } from '../ui/organization.tsx';
 
 /** The columns that every list of gifts has. */
 export function giftColumns<G extends Gift>(
-  formats: { money: (cents: number) => string; date: (date: string | null) => string },
+  { money, date, field: show }: Formats,
   sum: { count: string; cents: number },
   fields: readonly CustomField[] = [],
 ): Column<G>[] {
-  const { money, date } = formats;
   return [
     {
       id: 'who',
@@ -64,7 +63,7 @@ export function giftColumns<G extends Gift>(
         title: field.name,
         width: 130,
         hidden: true,
-        cell: (gift) => showField(field, gift.fields[field.id] ?? ''),
+        cell: (gift) => show(field, gift.fields[field.id]),
       })),
   ];
 }

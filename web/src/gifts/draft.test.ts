@@ -3,6 +3,7 @@ import { GiftDraft } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import { creditKindOf, draftOf, freshGift, typedGift } from './draft.ts';
 import type { TypedGift } from './draft.ts';
+import { kept, typed as asTyped } from '@tallystick/core/fields';
 
 const ana = { id: 10_482, name: 'Ana Cruz' };
 const bo = { id: 10_483, name: 'Bo Marsh' };
@@ -138,7 +139,13 @@ describe('a gift that is to be changed', () => {
     ...{ date: '2026-10-01', fundId: 1, fund: 'General', campaignId: null, campaign: '', appealId: 2, appeal: 'Fall' },
     ...{ split: true, sourceId: 6, source: 'FALL-A', method: 'cheque', cheque: '88', reference: '', note: 'Nice' },
     ...{ benefitCents: 65_00, benefit: 'Supper', details: null, deductibleCents: 35_01, state: 'kept' },
-    ...{ bookedOn: '2026-10-01', batchId: null, recurringId: null, fields: { 4: 'Pulsar' }, acknowledgedOn: null },
+    ...{
+      bookedOn: '2026-10-01',
+      batchId: null,
+      recurringId: null,
+      fields: { 4: kept('500000') },
+      acknowledgedOn: null,
+    },
     ...{ receiptId: null, receiptNumber: null, receiptNeeds: '' },
     parts: [
       { cents: 60_01, fundId: 1, campaignId: null, appealId: 2, fund: 'General', campaign: '', appeal: 'Fall' },
@@ -158,6 +165,7 @@ describe('a gift that is to be changed', () => {
       },
     },
     ...{ pays: [], matchedBy: null, matches: null, corrections: [], history: [], settled: '', batch: '' },
+    typedFields: { 4: asTyped('5000.00') },
   };
 
   it('comes back as it was when nothing is touched', () => {
@@ -168,7 +176,8 @@ describe('a gift that is to be changed', () => {
       parts: whole.parts.map(({ cents, fundId, campaignId, appealId }) => ({ cents, fundId, campaignId, appealId })),
       credits: [{ supporterId: 10_483, kind: 'spouse', cents: 50_00 }],
       tribute: { kind: 'honour', ofId: 9, notifyId: null },
-      fields: { 4: 'Pulsar' },
+      // As typed, not as kept: read by the server it is what it was.
+      fields: { 4: '5000.00' },
     });
   });
 

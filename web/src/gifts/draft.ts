@@ -1,11 +1,12 @@
 import { parseDate } from '@tallystick/core/dates';
 import { CREDIT_KINDS, readParts, stockCents } from '@tallystick/core/gifts';
 import type { CreditKind, PaymentMethod } from '@tallystick/core/gifts';
-import { parseAmount, parseGiftAmount } from '@tallystick/core/money';
+import { parseAmount, parseGiftAmount, typedMoney } from '@tallystick/core/money';
 import type { GiftDraft, GiftWhole } from '@tallystick/contract/gifts';
 import { NO_PLACES, placesOf, typedPlaces } from '../ui/PlaceSelects.tsx';
 import type { Places } from '../ui/PlaceSelects.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
+import type { Typed } from '@tallystick/core/fields';
 
 export interface TypedPart extends Places {
   amount: string;
@@ -52,7 +53,7 @@ export interface TypedGift extends Places {
   match: { by: Picked | null; amount: string } | null;
   recurringId: string;
   sameChequeSeen: boolean;
-  own: Record<string, string>;
+  own: Record<string, Typed>;
 }
 
 export const freshGift = (today: string): TypedGift => ({
@@ -63,8 +64,6 @@ export const freshGift = (today: string): TypedGift => ({
   ...{ match: null, recurringId: '', sameChequeSeen: false, own: {} },
 });
 
-const plain = (cents: number): string => (cents / 100).toFixed(2);
-
 /** A gift as it is, typed. */
 export function typedGift(gift: GiftWhole): TypedGift {
   const { details, tribute } = gift;
@@ -73,28 +72,28 @@ export function typedGift(gift: GiftWhole): TypedGift {
     ...freshGift(gift.date),
     ...typedPlaces(gift),
     who: { id: gift.supporterId, name: gift.supporterName },
-    amount: plain(gift.cents),
+    amount: typedMoney(gift.cents),
     sourceId: gift.sourceId === null ? '' : String(gift.sourceId),
     method: gift.method,
     cheque: gift.cheque,
     note: gift.note,
-    parts: gift.split ? gift.parts.map((part) => ({ ...typedPlaces(part), amount: plain(part.cents) })) : [],
-    benefit: gift.benefitCents > 0 ? { amount: plain(gift.benefitCents), what: gift.benefit } : null,
+    parts: gift.split ? gift.parts.map((part) => ({ ...typedPlaces(part), amount: typedMoney(part.cents) })) : [],
+    benefit: gift.benefitCents > 0 ? { amount: typedMoney(gift.benefitCents), what: gift.benefit } : null,
     ...(details?.kind === 'stock'
       ? {
           symbol: details.symbol,
           shares: details.shares,
           meanPrice: details.meanPrice,
-          fee: details.feeCents === 0 ? '' : plain(details.feeCents),
+          fee: details.feeCents === 0 ? '' : typedMoney(details.feeCents),
           soldOn: details.soldOn ?? '',
-          proceeds: details.proceedsCents === null ? '' : plain(details.proceedsCents),
+          proceeds: details.proceedsCents === null ? '' : typedMoney(details.proceedsCents),
         }
       : {}),
     ...(details?.kind === 'in_kind' ? { description: details.description, estimateBy: details.estimateBy } : {}),
     credits: gift.credits.map((credit) => ({
       who: { id: credit.supporterId, name: credit.name },
       kind: credit.kind,
-      amount: credit.cents === gift.cents ? '' : plain(credit.cents),
+      amount: credit.cents === gift.cents ? '' : typedMoney(credit.cents),
     })),
     tribute: tribute && {
       kind: tribute.kind,
@@ -104,7 +103,7 @@ export function typedGift(gift: GiftWhole): TypedGift {
       notify: tribute.notify,
       withAmount: tribute.withAmount,
     },
-    own: gift.fields,
+    own: gift.typedFields,
   };
 }
 

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { parseDate } from '@tallystick/core/dates';
-import { parseGiftAmount } from '@tallystick/core/money';
+import { parseGiftAmount, typedMoney } from '@tallystick/core/money';
 import { PLEDGE_KINDS, PLEDGE_STAGES } from '@tallystick/core/pledges';
 import type { PledgeStage } from '@tallystick/core/pledges';
 import { getPledge, reschedulePledge, stagePledge, writeOffPledge } from '@tallystick/contract/pledges';
@@ -51,11 +51,7 @@ export function PledgeView({ id }: { id: number }) {
             onClick={() =>
               openGiftDialog(
                 { id: pledge.supporterId, name: pledge.supporterName },
-                {
-                  ...typedPlaces(pledge),
-                  pledgeId: String(pledge.id),
-                  amount: ((standing.next?.cents ?? 0) / 100).toFixed(2),
-                },
+                { ...typedPlaces(pledge), pledgeId: String(pledge.id), amount: typedMoney(standing.next?.cents ?? 0) },
               )
             }
           >
@@ -321,7 +317,7 @@ function Stage({ pledge, onClose }: { pledge: Pledge; onClose: () => void }) {
   const stages: readonly PledgeStage[] = pledge.kind === 'grant' ? ['promised', 'declined'] : ['claimed', 'declined'];
   const [stage, setStage] = useState<PledgeStage>(stages[0] ?? 'promised');
   const [on, setOn] = useState(organization.today);
-  const [amount, setAmount] = useState((pledge.standing.pledged / 100).toFixed(2));
+  const [amount, setAmount] = useState(typedMoney(pledge.standing.pledged));
   const save = useWrite(
     async () => {
       const cents = parseGiftAmount(amount);

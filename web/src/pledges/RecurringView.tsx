@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { parseDate } from '@tallystick/core/dates';
 import { giftNumber } from '@tallystick/core/gifts';
-import { parseGiftAmount } from '@tallystick/core/money';
+import { parseGiftAmount, typedMoney } from '@tallystick/core/money';
 import { changeRecurring, getRecurring, retryCharge, skipCharge } from '@tallystick/contract/pledges';
 import type { Recurring } from '@tallystick/contract/pledges';
 import type { BodyInputOf } from '@tallystick/contract/endpoint';
@@ -166,7 +166,7 @@ function Change({ gift, doing, onClose }: { gift: Recurring; doing: Doing; onClo
   const { organization } = useHere();
   const [on, setOn] = useState(gift.next?.due ?? organization.today);
   const [until, setUntil] = useState('');
-  const [text, setText] = useState(doing === 'amount' ? (gift.cents / 100).toFixed(2) : '');
+  const [text, setText] = useState(doing === 'amount' ? typedMoney(gift.cents) : '');
   const save = useWrite(
     async () => {
       const day = (typed: string): string => {

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { ReactNode } from 'react';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import type { PaymentMethod } from '@tallystick/core/gifts';
-import { parseAmount } from '@tallystick/core/money';
+import { parseAmount, typedMoney } from '@tallystick/core/money';
 import { CREDIT_CHOICES } from '@tallystick/core/totals';
 import type { CreditChoice } from '@tallystick/core/totals';
 import type { Condition, Group } from '@tallystick/contract/segments';
@@ -350,7 +350,7 @@ function Bound({
         className="w-24 text-right"
         aria-label={`Amount ${label}`}
         placeholder="any"
-        defaultValue={cents === null ? '' : (cents / 100).toFixed(2)}
+        defaultValue={cents === null ? '' : typedMoney(cents)}
         onChange={(event) => read(event.target.value)}
       />
     </label>

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { manyOf, readField } from '@tallystick/core/fields';
+import { manyOf, readField, kept, typed, typedField } from '@tallystick/core/fields';
 import { WISH_NAMES, WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import { listFields } from '@tallystick/contract/fields';
@@ -159,7 +159,7 @@ export function FieldTestEditor({ condition, onChange }: Editing<'field' | 'gift
 function TestValue({ field, test, onChange }: { field: CustomField; test: Test; onChange: (test: Test) => void }) {
   /** Reads a bound as the field reads its values, so that money is typed as money. */
   const bound = (text: string): number | null => {
-    const read = readField(field, text);
+    const read = readField(field, typed(text));
     return read.ok && read.value !== '' ? Number(read.value) : null;
   };
   const number = (value: number | null, label: string, put: (value: number | null) => void) => (
@@ -167,7 +167,7 @@ function TestValue({ field, test, onChange }: { field: CustomField; test: Test; 
       className="w-24 text-right"
       aria-label={label}
       placeholder="any"
-      defaultValue={value === null ? '' : field.kind === 'money' ? (value / 100).toFixed(2) : String(value)}
+      defaultValue={value === null ? '' : typedField(field, kept(String(value)))}
       onChange={(event) => put(bound(event.target.value))}
     />
   );

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { parseAmount } from '@tallystick/core/money';
+import { parseAmount, typedMoney } from '@tallystick/core/money';
 import { addPlace, changePlace, deletePlace, listPlaces, PLACES } from '@tallystick/contract/setup';
 import type { Places } from '@tallystick/contract/setup';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
@@ -147,7 +147,7 @@ function PlaceDialog(props: {
   const [name, setName] = useState(place?.name ?? '');
   const [startsOn, setStartsOn] = useState(place?.startsOn ?? '');
   const [endsOn, setEndsOn] = useState(place?.endsOn ?? '');
-  const [goal, setGoal] = useState(place?.goalCents ? (place.goalCents / 100).toFixed(2) : '');
+  const [goal, setGoal] = useState(place?.goalCents ? typedMoney(place.goalCents) : '');
   const [closed, setClosed] = useState(place?.closed ?? false);
   const [parent, setParent] = useState(place?.parentId ? String(place.parentId) : '');
   const [problems, setProblems] = useState<Record<string, string>>({});

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
-import { parseAmount } from '@tallystick/core/money';
+import { parseAmount, typedMoney } from '@tallystick/core/money';
 import type { SheetColumn } from '@tallystick/core/sheets';
 import { openSheet, postSheet, printSheet, setSheet } from '@tallystick/contract/sheets';
 import type { Sheet } from '@tallystick/contract/sheets';
@@ -151,7 +151,7 @@ function Summary(props: {
   const { money, count } = useFormats();
   const { funds } = useChoices();
   const [many, setMany] = useState(sheet.expectedCount === null ? '' : String(sheet.expectedCount));
-  const [amount, setAmount] = useState(sheet.expectedCents === null ? '' : (sheet.expectedCents / 100).toFixed(2));
+  const [amount, setAmount] = useState(sheet.expectedCents === null ? '' : typedMoney(sheet.expectedCents));
   const keep = (): void => {
     const cents = amount.trim() === '' ? null : parseAmount(amount);
     if (cents && !cents.ok) return;

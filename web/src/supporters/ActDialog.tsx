@@ -14,6 +14,7 @@ import { useChoices } from '../ui/useChoices.ts';
 import { FieldInput } from '../ui/FieldInput.tsx';
 import { ColleagueSelect } from './ColleagueSelect.tsx';
 import { docOf } from './richText.tsx';
+import { typed } from '@tallystick/core/fields';
 
 export type Asked = 'tag' | 'group' | 'wish' | 'field' | 'note' | 'task';
 const TITLES: Record<Asked, string> = {
@@ -178,7 +179,7 @@ function FieldForm({ people, pending, onAct }: FormProps) {
   const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
   const fields = (data?.items ?? []).filter((field) => field.about === 'supporter');
   const [chosen, setChosen] = useState<number | null>(null);
-  const [value, setValue] = useState('');
+  const [value, setValue] = useState(typed(''));
   const field = fields.find((one) => one.id === chosen) ?? fields[0];
   if (!field)
     return <p className="text-faded">There is no custom field yet; an administrator makes them under Fields.</p>;
@@ -188,7 +189,7 @@ function FieldForm({ people, pending, onAct }: FormProps) {
       take={`Empty for ${people}`}
       disabled={pending}
       onPut={() => onAct({ do: 'field', fieldId: field.id, value })}
-      onTake={() => onAct({ do: 'field', fieldId: field.id, value: '' })}
+      onTake={() => onAct({ do: 'field', fieldId: field.id, value: typed('') })}
     >
       <Field label="Field">
         {(attributes) => (

@@ -22,6 +22,7 @@ import { NameFields } from './NameFields.tsx';
 import { useNotice } from './useNotice.ts';
 import { Ways } from './Ways.tsx';
 import { WishFields } from './WishFields.tsx';
+import { typed } from '@tallystick/core/fields';
 
 /** What the form holds: the draft, its tags as typed. */
 export type Draft = SupporterDraftInput & { tagText: string };
@@ -226,9 +227,6 @@ function TagsAndOwnFields(props: { form: DraftForm; autoFocus: boolean; errors: 
   const { organization } = useHere();
   const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
   const fields = (data?.items ?? []).filter((field) => field.about === 'supporter');
-  /** Money is kept in cents and typed as money. */
-  const shown = (kind: string, value: string): string =>
-    kind === 'money' && /^-?\d{3,}$/.test(value) ? (Number(value) / 100).toFixed(2) : value;
   return (
     <>
       <Field label="Tags" hint="Separated by commas; a new one is made when you save.">
@@ -249,7 +247,7 @@ function TagsAndOwnFields(props: { form: DraftForm; autoFocus: boolean; errors: 
                         id={id}
                         invalid={invalid}
                         field={field}
-                        value={shown(field.kind, (control.value as string | undefined) ?? '')}
+                        value={typed((control.value as string | undefined) ?? '')}
                         onChange={control.onChange}
                       />
                     )}

@@ -6,7 +6,7 @@ import type { Selection } from '@tallystick/contract/acts';
 import { listFields } from '@tallystick/contract/fields';
 import { listSupporters } from '@tallystick/contract/supporters';
 import type { ListFilter, SUPPORTER_KINDS, SupporterRow } from '@tallystick/contract/supporters';
-import { showField } from '@tallystick/core/fields';
+import { kept } from '@tallystick/core/fields';
 import { call } from '../ui/api.ts';
 import { firstChoice } from '../ui/columns.ts';
 import type { ColumnChoice, GroupHeading } from '../ui/columns.ts';
@@ -25,6 +25,7 @@ import { supporterColumns } from './columns.tsx';
 import { SupporterRecord } from './Record.tsx';
 import { SupporterDialog } from './SupporterForm.tsx';
 import { EmptyTrash } from './EmptyTrash.tsx';
+import type { CustomField } from '@tallystick/core/fields';
 
 type Page = Awaited<ReturnType<typeof readPage>>;
 const idOf = (row: SupporterRow): number => row.id;
@@ -207,11 +208,11 @@ function Filters({ fields }: { fields: readonly { id: number; name: string; abou
 function useGroupHeadings(
   groups: readonly { key: string; count: number; cents: number }[],
   groupBy: string,
-  fields: readonly Parameters<typeof showField>[0][],
+  fields: readonly CustomField[],
 ): GroupHeading[] {
-  const { money } = useFormats();
+  const { money, field: show } = useFormats();
   return useMemo(() => {
-    const field = fields.find((one) => `field:${one.id}` === groupBy);
+    const own = fields.find((one) => `field:${one.id}` === groupBy);
     const none = { kind: '', state: 'No state on record', town: 'No town on record' }[groupBy] ?? 'Not filled in';
     return groups.map(({ key, count, cents }) => ({
       key,
@@ -220,11 +221,11 @@ function useGroupHeadings(
       title:
         key === '' || key === '-Infinity'
           ? none
-          : field
-            ? showField(field, key)
+          : own
+            ? show(own, kept(key))
             : key.replace(/^./, (letter) => letter.toUpperCase()),
     }));
-  }, [groups, groupBy, fields, money]);
+  }, [groups, groupBy, fields, money, show]);
 }
 
 function NobodyHere({ q, trashed }: { q: string; trashed: boolean }) {

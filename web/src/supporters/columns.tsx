@@ -1,21 +1,17 @@
 import { Link } from 'react-router';
-import { showField } from '@tallystick/core/fields';
 import { WISHES } from '@tallystick/core/wishes';
 import type { CustomField } from '@tallystick/contract/fields';
 import type { SupporterRow } from '@tallystick/contract/supporters';
 import type { Column } from '../ui/columns.ts';
 import { StateWord } from '../ui/controls.tsx';
+import type { Formats } from '../ui/organization.tsx';
 
-interface Formats {
-  money: (cents: number) => string;
-  date: (date: string | null) => string;
-}
 type Amount = 'lifetime' | 'thisYear' | 'lastYear' | 'largest' | 'average';
 type Sums = Partial<Record<Amount | 'count', number>>;
 
 /** The columns of every list of supporters; the footer has the number of them and the sums that are known. */
 export function supporterColumns(
-  { money, date }: Formats,
+  { money, date, field: show }: Formats,
   footer: string,
   fields: readonly CustomField[] = [],
   sums: Sums = {},
@@ -102,7 +98,7 @@ export function supporterColumns(
         hidden: true,
         sort: `field:${field.id}`,
         ...(field.kind === 'number' || field.kind === 'money' ? { align: 'right' as const } : {}),
-        cell: (row) => showField(field, row.fields[field.id] ?? ''),
+        cell: (row) => show(field, row.fields[field.id]),
       })),
   ];
 }

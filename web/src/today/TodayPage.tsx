@@ -9,7 +9,7 @@ import { listMailings } from '@tallystick/contract/outreach';
 import { listRecurring, listReminders } from '@tallystick/contract/pledges';
 import { listSheets } from '@tallystick/contract/sheets';
 import { listRuns, listUnthanked } from '@tallystick/contract/thanks';
-import { addDays, formatDate } from '@tallystick/core/dates';
+import { addDays } from '@tallystick/core/dates';
 import { TaskDialog, TaskLine } from '../supporters/index.ts';
 import { call } from '../ui/api.ts';
 import { Button, Heading, StateWord } from '../ui/controls.tsx';
@@ -20,7 +20,7 @@ import { useWidth } from '../ui/useWidth.ts';
 /** What waits to be done, and the last weeks' gifts with their answers. */
 export default function TodayPage() {
   const { organization, user } = useHere();
-  const { money, count } = useFormats();
+  const { money, count, longDate } = useFormats();
   const thanks = useQuery({
     queryKey: ['today', 'thanks'],
     queryFn: ({ signal }) => call(listUnthanked, { query: { limit: 1 }, signal }),
@@ -58,10 +58,7 @@ export default function TodayPage() {
   const lostReceipts = (runs.data?.items ?? []).reduce((sum, run) => sum + run.notReached, 0);
   return (
     <>
-      <Heading
-        title="Today"
-        facts={`${formatDate(organization.today, organization.locale, 'long')} at ${organization.name}, for ${user.name}`}
-      />
+      <Heading title="Today" facts={`${longDate(organization.today)} at ${organization.name}, for ${user.name}`} />
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.6fr)] gap-8 px-5 py-5">
         <section aria-labelledby="waits">
           <h2 id="waits" className="border-b border-rule pb-1 text-lg">

@@ -1,29 +1,31 @@
-import { manyOf } from '@tallystick/core/fields';
+import { manyOf, typed } from '@tallystick/core/fields';
 import type { CustomField } from '@tallystick/contract/fields';
 import { Checkbox, Input, Select } from './controls.tsx';
+import type { Typed } from '@tallystick/core/fields';
 
-/** The control for a custom field's value, by its kind; money is typed as money and kept in cents by the server. */
+/** The control for a custom field's value, by its kind. It takes and gives what is typed; the server reads it. */
 export function FieldInput(props: {
   field: CustomField;
-  value: string;
-  onChange: (value: string) => void;
+  value: Typed;
+  onChange: (value: Typed) => void;
   id?: string;
   invalid?: boolean;
 }) {
   const { field, value, onChange } = props;
+  const write = (text: string): void => onChange(typed(text));
   const shared = { id: props.id, 'aria-label': field.name, 'aria-invalid': props.invalid };
   switch (field.kind) {
     case 'yesno':
     case 'one':
       return (
-        <Select {...shared} value={value} onChange={(event) => onChange(event.target.value)}>
+        <Select {...shared} value={value} onChange={(event) => write(event.target.value)}>
           <option value="">not filled in</option>
           {field.kind === 'one' ? (
             field.choices.map((choice) => <option key={choice}>{choice}</option>)
           ) : (
             <>
-              <option value="1">yes</option>
-              <option value="0">no</option>
+              <option>yes</option>
+              <option>no</option>
             </>
           )}
         </Select>
@@ -39,7 +41,7 @@ export function FieldInput(props: {
               checked={chosen.includes(choice)}
               onChange={(event) => {
                 const next = event.target.checked ? [...chosen, choice] : chosen.filter((one) => one !== choice);
-                onChange(next.length === 0 ? '' : JSON.stringify(next));
+                write(next.length === 0 ? '' : JSON.stringify(next));
               }}
             />
           ))}
@@ -53,7 +55,7 @@ export function FieldInput(props: {
           type={field.kind === 'date' ? 'date' : 'text'}
           inputMode={field.kind === 'number' || field.kind === 'money' ? 'decimal' : 'text'}
           value={value}
-          onChange={(event) => onChange(event.target.value)}
+          onChange={(event) => write(event.target.value)}
         />
       );
   }

@@ -28,7 +28,7 @@ export function TallyStick(props: {
     organization.today,
     organization.fiscalYearStart,
     width - 2 * LEFT,
-    props.fit ?? false,
+    props.fit ? organization : null,
   );
   const x = scaleLinear([0, width - 2 * LEFT], [LEFT, width - LEFT]);
   const unanswered = tally.notches.filter((notch) => !notch.answered).length;

@@ -1,9 +1,11 @@
-import { createContext, useContext } from 'react';
+import { createContext, useContext, useMemo } from 'react';
 import { formatDate } from '@tallystick/core/dates';
 import { formatMoney } from '@tallystick/core/money';
 import type { Organization, User } from '@tallystick/contract/session';
 import { ROLES } from '@tallystick/contract/endpoint';
 import type { Role } from '@tallystick/contract/endpoint';
+import { showField } from '@tallystick/core/fields';
+import type { CustomField, Kept } from '@tallystick/core/fields';
 
 export interface Here {
   organization: Organization;
@@ -30,10 +32,19 @@ export function useMay(least: Role): boolean {
 /** Money and dates as the organisation writes them. */
 export function useFormats() {
   const { organization } = useHere();
-  const { currency, locale, timeZone } = organization;
+  return useMemo(() => formatsOf(organization), [organization]);
+}
+export type Formats = ReturnType<typeof formatsOf>;
+
+function formatsOf(organization: Organization) {
+  const { locale, timeZone } = organization;
   return {
-    money: (cents: number): string => formatMoney(cents, currency, locale),
-    date: (date: string | null): string => (date === null ? '' : formatDate(date, locale)),
+    money: (cents: number): string => formatMoney(cents, organization),
+    date: (date: string | null): string => (date === null ? '' : formatDate(date, organization)),
+    longDate: (date: string): string => formatDate(date, organization, 'long'),
+    /** A custom field's value as it is read; nothing where there is none. */
+    field: (field: Pick<CustomField, 'kind'>, value: Kept | undefined): string =>
+      value === undefined ? '' : showField(field, value, organization),
     moment: (instant: string): string =>
       new Intl.DateTimeFormat(locale, { dateStyle: 'medium', timeStyle: 'short', timeZone }).format(new Date(instant)),
     count: (value: number): string => value.toLocaleString(locale),

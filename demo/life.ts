@@ -4,6 +4,21 @@ import type { Services } from '@tallystick/server/app';
 import type { Transaction } from '@tallystick/server/platform/transaction';
 import { Chance } from './random.ts';
 import type { DemoSupporter } from './supporters.ts';
+import {
+  AddressTable,
+  GroupMemberTable,
+  GroupTable,
+  NoteTable,
+  RelationTable,
+  SupporterTable,
+  TaskTable,
+  WishTable,
+} from '@tallystick/server/supporters/index';
+import { CustomFieldTable, SupporterFieldTable } from '@tallystick/server/settings/index';
+import { kept } from '@tallystick/core/fields';
+import type { Repeat } from '@tallystick/core/tasks';
+import type { Wish } from '@tallystick/core/wishes';
+import type { Note } from '@tallystick/contract/notes';
 
 /** What is known of supporters beside their names and gifts: homes, ties, wishes, fields, groups, notes. */
 export async function putLife(
@@ -30,16 +45,16 @@ type Known = { supporter: DemoSupporter; id: number };
 type People = readonly [Known, ...Known[]];
 
 async function putWishes(tx: Transaction, all: readonly Known[], today: string, chance: Chance): Promise<void> {
-  const wish = (id: number, kind: string, source: string, daysAgo: number) => ({
+  const wish = (id: number, kind: Wish, source: string, daysAgo: number) => ({
     supporter_id: id,
     kind,
     since: addDays(today, -daysAgo),
     source,
     set_by: 'Marisol Brightwater',
-    happened_on: null,
+    happened_on: null as string | null,
   });
   await tx.insertAll(
-    'wish',
+    WishTable,
     all.flatMap(({ supporter, id }) => [
       ...(supporter.noEmail ? [wish(id, 'no_email', 'unsubscribe link', chance.whole(20, 900))] : []),
       ...(supporter.diedDaysAgo === null
@@ -72,8 +87,8 @@ async function putHouseholds(tx: Transaction, all: readonly Known[], people: Peo
     const last = /^The (.+) Family$/.exec(supporter.name.organization)?.[1] ?? '';
     const members = free.get(last)?.splice(0, chance.pick([2, 2, 2, 3])) ?? [];
     if (members.length === 0) continue;
-    await tx.updateAll('supporter', members, { household_id: id });
-    await tx.update('supporter', id, { primary_id: members[0] ?? null });
+    await tx.updateAll(SupporterTable, members, { household_id: id });
+    await tx.update(SupporterTable, id, { primary_id: members[0] ?? null });
   }
 }
 
@@ -119,12 +134,12 @@ async function putTies(
     else if (homes[index - 1]?.home === home && homes[index - 2]?.home === home)
       ties.push(tie(homes[index - 2]?.id ?? id, 'parent', id));
   });
-  await tx.insertAll('relation', ties);
+  await tx.insertAll(RelationTable, ties);
 }
 
 async function putSeasons(tx: Transaction, people: People, chance: Chance): Promise<void> {
   await tx.insertAll(
-    'address',
+    AddressTable,
     people.flatMap(({ supporter, id }) =>
       supporter.address === null || !chance.happens(0.02)
         ? []
@@ -147,17 +162,17 @@ async function putSeasons(tx: Transaction, people: People, chance: Chance): Prom
 async function putFields(tx: Transaction, people: People, today: string, chance: Chance): Promise<void> {
   const scopes = ['Binoculars', 'Refractor', 'Reflector', 'None yet'] as const;
   const [scope = 0, nights = 0, visit = 0, host = 0] = await tx.insertAll(
-    'custom_field',
+    CustomFieldTable,
     [
-      { name: 'Telescope', kind: 'one', choices: JSON.stringify(scopes) },
-      { name: 'Volunteer nights', kind: 'number', choices: '[]' },
-      { name: 'Last dome visit', kind: 'date', choices: '[]' },
-      { name: 'Would host the van', kind: 'yesno', choices: '[]' },
-    ].map((field, place) => ({ about: 'supporter', ...field, place })),
+      { name: 'Telescope', kind: 'one' as const, choices: JSON.stringify(scopes) },
+      { name: 'Volunteer nights', kind: 'number' as const, choices: '[]' },
+      { name: 'Last dome visit', kind: 'date' as const, choices: '[]' },
+      { name: 'Would host the van', kind: 'yesno' as const, choices: '[]' },
+    ].map((field, place) => ({ about: 'supporter' as const, ...field, place })),
   );
-  const value = (id: number, field: number, text: string) => ({ supporter_id: id, field_id: field, value: text });
+  const value = (id: number, field: number, text: string) => ({ supporter_id: id, field_id: field, value: kept(text) });
   await tx.insertAll(
-    'supporter_field',
+    SupporterFieldTable,
     people.flatMap(({ id }) => [
       ...(chance.happens(0.3) ? [value(id, scope, chance.pick(scopes))] : []),
       ...(chance.happens(0.12) ? [value(id, nights, String(chance.whole(1, 40)))] : []),
@@ -174,16 +189,17 @@ async function putGroups(tx: Transaction, people: People, chance: Chance): Promi
     ['Supper table captains', 'Meteor Night Supper', 14],
   ] as const;
   for (const [name, about, many] of groups) {
-    const group = await tx.insert('people_group', { name, about });
+    const group = await tx.insert(GroupTable, { name, about });
     const members = new Set(Array.from({ length: many }, () => chance.pick(people).id));
     await tx.insertAll(
-      'group_member',
+      GroupMemberTable,
       [...members].map((id) => ({ supporter_id: id, group_id: group })),
     );
   }
 }
 
-const NOTES: readonly [readonly [string, string], ...(readonly [string, string])[]] = [
+type NoteWords = readonly [kind: Note['kind'], text: string];
+const NOTES: readonly [NoteWords, ...NoteWords[]] = [
   ['call', 'Asked how the van is doing after the breakdown. Would like to see the new eyepieces.'],
   ['visit', 'Came to the dome with two grandchildren. Stayed until Saturn set.'],
   ['meeting', 'Talked about a gift for the Second Dome over three years; will speak with the family first.'],
@@ -195,7 +211,7 @@ export const paragraph = (text: string): string =>
 
 async function putNotes(tx: Transaction, people: People, today: string, chance: Chance): Promise<void> {
   await tx.insertAll(
-    'note',
+    NoteTable,
     people.flatMap(({ id, supporter }) => {
       if (!chance.happens(supporter.habit === 'major' ? 0.9 : 0.08)) return [];
       return Array.from({ length: supporter.habit === 'major' ? 2 : 1 }, (_, place) => {
@@ -232,14 +248,14 @@ export async function putTasks(services: Services, today: string): Promise<void>
     { userId: owner.id, name: owner.name },
     { kind: 'edit', summary: 'Set tasks' },
     async (tx) => {
-      const task = (supporter_id: number | null, title: string, due: string, repeats = 'never') => ({
+      const task = (supporter_id: number | null, title: string, due: string, repeats: Repeat = 'never') => ({
         ...{ supporter_id, title, due, repeats },
         owner_id: owner.id,
         repeat_day: Number(due.slice(8)),
         done_on: null,
         done_by: '',
       });
-      await tx.insertAll('task', [
+      await tx.insertAll(TaskTable, [
         ...givers
           .slice(0, titles.length)
           .map(({ id }, place) => task(id, titles[place] ?? '', addDays(today, place * 3 - 4))),

@@ -12,7 +12,7 @@ import type { AppConfig, Services } from '@tallystick/server/app';
 import { insertGifts } from '@tallystick/server/gifts/index';
 import type { NewGift } from '@tallystick/server/gifts/index';
 import { DEMO_PASSWORD } from '@tallystick/server/session/index';
-import { DEFAULT_ORGANIZATION } from '@tallystick/server/settings/index';
+import { DEFAULT_ORGANIZATION, FundTable } from '@tallystick/server/settings/index';
 import type { OrganizationRow } from '@tallystick/server/settings/index';
 import type { Transaction } from '@tallystick/server/platform/transaction';
 import { FISCAL_YEAR_START, makeGifts } from './gifts.ts';
@@ -25,6 +25,17 @@ import { makeSupporters } from './supporters.ts';
 import type { DemoSupporter } from './supporters.ts';
 import { SHORT_LETTER, THANKS_LETTER, VAN_MAIL, YEAR_END_MAIL } from './texts.ts';
 import { TAGS } from './words.ts';
+import {
+  AddressTable,
+  EmailTable,
+  PhoneTable,
+  SupporterTable,
+  SupporterTagTable,
+  TagTable,
+} from '@tallystick/server/supporters/index';
+import { DeliveryTable, MailingTable } from '@tallystick/server/outreach/index';
+import { LetterTable } from '@tallystick/server/letters/index';
+import { SegmentTable } from '@tallystick/server/segments/index';
 
 export const LOADER = { userId: null, name: 'Tallystick' };
 export const SEED = 20_260_701;
@@ -103,8 +114,8 @@ export async function setUpEmpty(databaseUrl: string): Promise<void> {
   await withApp(databaseUrl, null, (services) =>
     services.changes.write(LOADER, { kind: 'load', summary: 'Set up an empty organization' }, async (tx) => {
       await putOrganization(tx, DEFAULT_ORGANIZATION);
-      await tx.insert('fund', { code: 'GEN', name: 'General', closed: 0 });
-      await tx.insert('letter', letterRow(THANKS_LETTER));
+      await tx.insert(FundTable, { code: 'GEN', name: 'General', closed: 0 });
+      await tx.insert(LetterTable, letterRow(THANKS_LETTER));
     }),
   );
 }
@@ -128,8 +139,8 @@ export async function loadDemo(
       await putLife(tx, supporters, ids, today);
       await putPromises(tx, supporters, ids, places);
       await putGoals(tx, today);
-      await tx.insert('letter', letterRow(THANKS_LETTER));
-      await tx.insert('letter', letterRow(SHORT_LETTER));
+      await tx.insert(LetterTable, letterRow(THANKS_LETTER));
+      await tx.insert(LetterTable, letterRow(SHORT_LETTER));
       const segments = await putSegments(tx, places.fund('VAN'), tags.get('Schools') ?? 0);
       await putMailings(tx, supporters, ids, segments, today);
     });
@@ -150,7 +161,7 @@ const letterRow = (letter: { name: string; subject: string; body: unknown }) => 
 
 async function putTags(tx: Transaction): Promise<Map<string, number>> {
   const ids = await tx.insertAll(
-    'tag',
+    TagTable,
     TAGS.map((name) => ({ name })),
   );
   return new Map(TAGS.map((name, index) => [name, ids[index] ?? 0]));
@@ -158,7 +169,7 @@ async function putTags(tx: Transaction): Promise<Map<string, number>> {
 
 async function putSupporters(tx: Transaction, supporters: readonly DemoSupporter[], today: string): Promise<number[]> {
   const ids = await tx.insertAll(
-    'supporter',
+    SupporterTable,
     supporters.map(({ name, nickname }) => ({ ...name, nickname, sort_name: sortName(name) })),
   );
   const owned = supporters.map((supporter, index) => ({
@@ -166,7 +177,7 @@ async function putSupporters(tx: Transaction, supporters: readonly DemoSupporter
     way: { supporter_id: ids[index] ?? 0, label: 'home', preferred: 1 },
   }));
   await tx.insertAll(
-    'email',
+    EmailTable,
     owned.flatMap(({ supporter, way }) =>
       supporter.email === null
         ? []
@@ -181,18 +192,18 @@ async function putSupporters(tx: Transaction, supporters: readonly DemoSupporter
     ),
   );
   await tx.insertAll(
-    'phone',
+    PhoneTable,
     owned.flatMap(({ supporter, way }) => (supporter.phone === null ? [] : [{ ...way, number: supporter.phone }])),
   );
   await tx.insertAll(
-    'address',
+    AddressTable,
     owned.flatMap(({ supporter, way }) =>
       supporter.address === null ? [] : [{ ...way, ...supporter.address, country: '' }],
     ),
   );
   const tags = await tx.sql.rows<{ id: number; name: string }>('SELECT id, name FROM tag');
   await tx.insertAll(
-    'supporter_tag',
+    SupporterTagTable,
     owned.flatMap(({ supporter, way }) =>
       supporter.tags.map((tag) => ({
         supporter_id: way.supporter_id,
@@ -266,7 +277,7 @@ async function putSegments(tx: Transaction, van: number, schools: number): Promi
     },
   ];
   return tx.insertAll(
-    'segment',
+    SegmentTable,
     segments.map(({ name, conditions }) => ({ name, conditions: JSON.stringify(conditions) })),
   );
 }
@@ -279,18 +290,17 @@ async function putMailings(
   today: string,
 ): Promise<void> {
   const [, lapsed = null, van = null] = segments;
-  const row = (mail: { name: string; subject: string; body: unknown }, segment: number | null, state: string) => ({
-    ...letterRow(mail),
-    segment_id: segment,
-    appeal_id: null,
-    state,
-  });
-  const sent = await tx.insert('mailing', row(VAN_MAIL, van, 'sent'));
-  await tx.insert('mailing', row(YEAR_END_MAIL, lapsed, 'draft'));
+  const row = (
+    mail: { name: string; subject: string; body: unknown },
+    segment: number | null,
+    state: 'draft' | 'sent',
+  ) => ({ ...letterRow(mail), segment_id: segment, appeal_id: null, state });
+  const sent = await tx.insert(MailingTable, row(VAN_MAIL, van, 'sent'));
+  await tx.insert(MailingTable, row(YEAR_END_MAIL, lapsed, 'draft'));
   const at = `${addDays(today, -24)} 17:00:00.000`;
   const chance = new Chance(7);
   await tx.insertAll(
-    'delivery',
+    DeliveryTable,
     supporters.flatMap((supporter, index) => {
       if (!chance.happens(0.25)) return [];
       const wishes: Wish[] = [

@@ -3,6 +3,7 @@ import type { IsoDate } from '@tallystick/core/dates';
 import type { Transaction } from '@tallystick/server/platform/transaction';
 import { challengeSpan, EMERGENCY, FISCAL_YEAR_START, FUNDS, SEASONS, YEARS } from './gifts.ts';
 import type { FundCode } from './gifts.ts';
+import { AppealTable, CampaignTable, FundTable } from '@tallystick/server/settings/index';
 
 /** The capital campaign runs for three years and is in its first. */
 const domeSpan = (today: IsoDate) => ({ from: addMonths(today, -9), to: addMonths(today, 27) });
@@ -31,7 +32,7 @@ export class DemoPlaces {
       { code: 'DOME2', name: 'Second Dome', closed: 0, ...span(domeSpan(today)) },
       { code: 'LAMPS', name: 'Lamp Swap Challenge', closed: 0, ...span(challengeSpan(today)) },
     ];
-    const campaignIds = byCode(campaigns, await tx.insertAll('campaign', campaigns));
+    const campaignIds = byCode(campaigns, await tx.insertAll(CampaignTable, campaigns));
     const appeals = [
       ...years.flatMap((year) => SEASONS.map((season) => ({ ...season, year }))),
       { ...EMERGENCY, year: thisYear - 1 },
@@ -39,10 +40,10 @@ export class DemoPlaces {
       ...{ code: `${code}${year}`, name: `${name} FY${year}`, closed: closed(year) },
       campaign_id: campaignIds.get(`AF${year}`) ?? 0,
     }));
-    const appealIds = await tx.insertAll('appeal', appeals);
+    const appealIds = await tx.insertAll(AppealTable, appeals);
     return new DemoPlaces(
       today,
-      byCode(funds, await tx.insertAll('fund', funds)),
+      byCode(funds, await tx.insertAll(FundTable, funds)),
       campaignIds,
       new Map(
         appeals.map((appeal, index) => [appeal.code, { id: appealIds[index] ?? 0, campaignId: appeal.campaign_id }]),
@@ -93,15 +94,16 @@ export async function putGoals(tx: Transaction, today: IsoDate): Promise<void> {
   const open = Object.keys(REACHED).filter((code) => FUNDS.some((fund) => fund.code === code));
   const funds = await tx.sql.rows<{ id: number; code: string }>('SELECT id, code FROM fund WHERE code IN (?)', [open]);
   await tx.updateAll(
-    'fund',
+    FundTable,
     funds.map((fund) => fund.id),
     { starts_on: fiscalYearSpan(thisYear - 1, FISCAL_YEAR_START).from },
   );
-  for (const table of ['fund', 'campaign'] as const) {
+  for (const table of [FundTable, CampaignTable]) {
+    const { name } = table;
     const rows = await tx.sql.rows<{ id: number; code: string; cents: number }>(
-      `SELECT p.id, p.code, COALESCE(SUM(COALESCE(x.cents, g.cents)), 0) AS cents FROM ${table} p
+      `SELECT p.id, p.code, COALESCE(SUM(COALESCE(x.cents, g.cents)), 0) AS cents FROM ${name} p
        LEFT JOIN (gift g LEFT JOIN gift_split x ON x.gift_id = g.id)
-         ON COALESCE(x.${table}_id, g.${table}_id) = p.id AND g.date >= p.starts_on AND g.date <= COALESCE(p.ends_on, g.date)
+         ON COALESCE(x.${name}_id, g.${name}_id) = p.id AND g.date >= p.starts_on AND g.date <= COALESCE(p.ends_on, g.date)
        WHERE p.starts_on IS NOT NULL GROUP BY p.id`,
     );
     const raised = new Map(rows.map(({ code, cents }) => [code, Number(cents)]));

@@ -1,13 +1,13 @@
 import { addDays, addMonths, fiscalYearOf } from '@tallystick/core/dates';
-import type { GiftPart } from '@tallystick/core/gifts';
+import type { GiftPart, PaymentMethod } from '@tallystick/core/gifts';
 import { divide } from '@tallystick/core/money';
 import { installmentsOf } from '@tallystick/core/pledges';
 import { datesBetween } from '@tallystick/core/schedule';
 import type { Frequency } from '@tallystick/core/schedule';
 import { FIRST_SHEET } from './words.ts';
-import { insertGifts } from '@tallystick/server/gifts/index';
+import { insertGifts, BatchTable, GiftTable } from '@tallystick/server/gifts/index';
 import type { NewGift } from '@tallystick/server/gifts/index';
-import { makePledge, payPledge } from '@tallystick/server/pledges/index';
+import { makePledge, payPledge, WriteOffTable } from '@tallystick/server/pledges/index';
 import type { Services } from '@tallystick/server/app';
 import type { Actor } from '@tallystick/server/platform/changes';
 import type { Transaction } from '@tallystick/server/platform/transaction';
@@ -16,6 +16,14 @@ import type { DemoPlaces } from './places.ts';
 import { Chance } from './random.ts';
 import { FUND_SPONSOR } from './supporters.ts';
 import type { DemoSupporter } from './supporters.ts';
+import { AccountTable, DepositTable } from '@tallystick/server/deposits/index';
+import {
+  ChargeTable,
+  RecurringAmountTable,
+  RecurringPauseTable,
+  RecurringTable,
+} from '@tallystick/server/recurring/index';
+import { SourceTable } from '@tallystick/server/settings/index';
 
 interface Known {
   supporter: DemoSupporter;
@@ -53,16 +61,16 @@ async function putSetup(tx: Transaction, places: DemoPlaces): Promise<void> {
     'SELECT id, code, name FROM appeal WHERE closed = 0 ORDER BY id DESC LIMIT 5',
   );
   await tx.insertAll(
-    'source_code',
+    SourceTable,
     appeals.flatMap((appeal) => [
       { code: `${appeal.code}-A`, name: `${appeal.name}, those who gave`, closed: 0, appeal_id: appeal.id },
       { code: `${appeal.code}-B`, name: `${appeal.name}, those who paused`, closed: 0, appeal_id: appeal.id },
     ]),
   );
-  const account = (fund_id: number | null, method: string | null, debit: string, credit: string) => ({
+  const account = (fund_id: number | null, method: PaymentMethod | null, debit: string, credit: string) => ({
     ...{ fund_id, method, debit, credit },
   });
-  await tx.insertAll('account', [
+  await tx.insertAll(AccountTable, [
     account(null, null, '1010 Bank', '4010 Gifts'),
     account(null, 'card', '1030 Cards on the way', ''),
     account(null, 'stock', '1200 Securities', ''),
@@ -153,7 +161,7 @@ async function writeOffLast(tx: Transaction, pledgeId: number, supporterId: numb
     [pledgeId],
   );
   if (last)
-    await tx.insert('write_off', {
+    await tx.insert(WriteOffTable, {
       ...{ supporter_id: supporterId, pledge_id: pledgeId, installment_id: last.id, date, cents: last.cents },
       reason: 'Moved away; asked to be let off the last payment',
     });
@@ -211,7 +219,7 @@ async function putRecurring(tx: Transaction, people: Some, places: DemoPlaces, c
     const byCard = made % 8 !== 7;
     const kind = failing === 'call' ? 'expired' : failing ? 'declined' : 'good';
     const digits = String(chance.whole(1000, 9999));
-    const recurring = await tx.insert('recurring', {
+    const recurring = await tx.insert(RecurringTable, {
       ...{ supporter_id: who.id, start_on: start, every: made % 10 === 9 ? 'quarter' : 'month', last_day: 0 },
       ...{ until_on: made % 13 === 12 ? addDays(today, 90) : null, currency: 'USD', method: byCard ? 'card' : 'bank' },
       parts: JSON.stringify(
@@ -220,10 +228,11 @@ async function putRecurring(tx: Transaction, people: Some, places: DemoPlaces, c
       ...{ card: byCard ? `${kind}-${digits}` : '', card_label: byCard ? `Card ${digits}` : '', note: '' },
     });
     const owner = { supporter_id: who.id, recurring_id: recurring };
-    await tx.insert('recurring_amount', { ...owner, from_on: start, cents });
+    await tx.insert(RecurringAmountTable, { ...owner, from_on: start, cents });
     if (made % 9 === 4)
-      await tx.insert('recurring_amount', { ...owner, from_on: addMonths(today, 1), cents: cents * 2 });
-    if (made % 15 === 6) await tx.insert('recurring_pause', { ...owner, from_on: addDays(today, -3), until_on: null });
+      await tx.insert(RecurringAmountTable, { ...owner, from_on: addMonths(today, 1), cents: cents * 2 });
+    if (made % 15 === 6)
+      await tx.insert(RecurringPauseTable, { ...owner, from_on: addDays(today, -3), until_on: null });
     const every = made % 10 === 9 ? 'quarter' : 'month';
     const dates = datesBetween({ start, every, lastDay: false }, start, addDays(today, -1));
     for (const [place, due] of dates.entries()) {
@@ -241,7 +250,7 @@ async function putRecurring(tx: Transaction, people: Some, places: DemoPlaces, c
             },
           ]);
       if (byCard)
-        await tx.insert('charge', {
+        await tx.insert(ChargeTable, {
           ...{ ...owner, due, cents, state: failed ? failing : 'paid', attempts: failed ? 2 : 1 },
           ...{ next_on: failed && failing === 'failed' ? addDays(today, 2) : null, till_id: '', gift_id: giftId },
           reason: failed ? (failing === 'call' ? 'The card has expired.' : 'The bank declined the card.') : '',
@@ -315,20 +324,20 @@ async function putBatches(tx: Transaction, today: string): Promise<void> {
   const names: Record<string, string> = { hand: 'Recorded by Fern Dovecote', till: 'Recurring gifts charged' };
   const keys = [...new Set(gifts.map((gift) => `${gift.date}|${gift.source}`))];
   const old = keys.filter((key) => key < addDays(today, -9));
-  const deposit = await tx.insert('deposit', {
+  const deposit = await tx.insert(DepositTable, {
     ...{ date: addDays(today, -8), name: 'Checks and transfers', actor: 'Desmond Kettleworth' },
   });
   for (const key of keys) {
     const [date = today, source = 'hand'] = key.split('|');
     const own = gifts.filter((gift) => `${gift.date}|${gift.source}` === key);
     const posted = old.includes(key);
-    const batch = await tx.insert('batch', {
+    const batch = await tx.insert(BatchTable, {
       ...{ name: names[source] ?? '', source, opened_on: date, state: posted ? 'posted' : 'balanced' },
       ...{ expected_count: own.length, expected_cents: null, reason: '', deposit_id: posted ? deposit : null },
     });
-    if (date >= addDays(today, -3)) await tx.update('batch', batch, { state: 'open', expected_count: null });
+    if (date >= addDays(today, -3)) await tx.update(BatchTable, batch, { state: 'open', expected_count: null });
     await tx.updateAll(
-      'gift',
+      GiftTable,
       own.map((gift) => gift.id),
       { batch_id: batch },
     );

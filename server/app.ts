@@ -14,7 +14,7 @@ import * as jobsContract from '@tallystick/contract/jobs';
 import { startFacts } from './facts/index.ts';
 import { Anything, serveFind, startFind } from './find/index.ts';
 import { Deposits, Ledger, serveDeposits } from './deposits/index.ts';
-import { Corrections, Gifts, GiftTotals, refuseUndo, serveGifts } from './gifts/index.ts';
+import { Corrections, Gifts, GiftTotals, refuseUndo, serveGifts, giftsOfRecord } from './gifts/index.ts';
 import { History } from './history/index.ts';
 import { Intakes, serveIntake } from './intake/index.ts';
 import { Letters, serveLetters } from './letters/index.ts';
@@ -32,8 +32,8 @@ import { apiPage, API_STYLE, openApi } from './platform/openapi.ts';
 import { Problem } from './platform/problem.ts';
 import { Stream } from './platform/stream.ts';
 import { declaredTables } from './platform/tables.ts';
-import { Pledges, servePledges } from './pledges/index.ts';
-import { Charges, everyMorning, Recurring, serveRecurring, Till } from './recurring/index.ts';
+import { Pledges, servePledges, pledgesOfRecord } from './pledges/index.ts';
+import { Charges, everyMorning, Recurring, serveRecurring, Till, failingOfRecord } from './recurring/index.ts';
 import type { TillConfig } from './recurring/index.ts';
 import { Segments, serveSegments } from './segments/index.ts';
 import { Accounts, serveSession } from './session/index.ts';
@@ -118,7 +118,7 @@ export class App {
   /** Opens the database, brings its tables up to date, and wires the services; `listen` then serves them. */
   static async open(config: AppConfig): Promise<App> {
     const log = pino({ level: config.logLevel, redact: ['req.headers.cookie', 'req.headers.authorization'] });
-    const source = await openDatabase(config.databaseUrl, declaredTables()).initialize();
+    const source = await openDatabase(config.databaseUrl, [...declaredTables()]).initialize();
     await source.runMigrations();
     const sql = sqlOn(source);
     const clock = new Clock(config.today);
@@ -129,7 +129,11 @@ export class App {
     const finder = startFind(config.databaseUrl);
     const history = new History(source);
     const accounts = new Accounts(source, changes, clock);
-    const supporters = new people.Supporters(source, changes, settings, facts, (id, sets) =>
+    const parts = new people.RecordParts();
+    parts.add((of) => giftsOfRecord(sql, of));
+    parts.add((of) => pledgesOfRecord(sql, of));
+    parts.add((of) => failingOfRecord(sql, of));
+    const supporters = new people.Supporters(source, changes, settings, facts, parts, (id, sets) =>
       history.changesSince(id, sets),
     );
     const lists = new people.SupporterLists(source, settings, facts, finder);

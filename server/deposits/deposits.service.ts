@@ -12,17 +12,13 @@ import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
-import { day, table, text } from '../platform/tables.ts';
+import { day, table, text, setUp } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
+import { BatchTable } from '../gifts/index.ts';
+import type { RowOf } from '../platform/tables.ts';
 
-interface DepositRecord {
-  id: number;
-  version: number;
-  date: string;
-  name: string;
-  actor: string;
-}
-export const DepositTable = table<DepositRecord>('deposit', {}, { date: day, name: text(120), actor: text(120) });
+export const DepositTable = table('deposit', setUp('Deposit'), { date: day, name: text(120), actor: text(120) });
+type DepositRecord = RowOf<typeof DepositTable>;
 
 interface BatchRow {
   id: number;
@@ -125,11 +121,11 @@ export class Deposits {
   ) {
     const summary = `${asked.open ? 'Opened' : 'Balanced'} ${batchNumber(id)}`;
     return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
-      const batch = await tx.expect('batch', id, asked.version, `Batch ${batchNumber(id)}`);
+      const batch = await tx.expect(BatchTable, id, asked.version, `Batch ${batchNumber(id)}`);
       if (batch['state'] === 'posted')
         throw new Problem(409, 'posted', `${batchNumber(id)} was deposited; undo the deposit first.`);
       if (asked.open) {
-        await tx.update('batch', id, { state: 'open' });
+        await tx.update(BatchTable, id, { state: 'open' });
         return;
       }
       const total = totalOf((await this.sumsOf([id], tx.sql)).get(id) ?? []);
@@ -140,7 +136,7 @@ export class Deposits {
           fields: { reason: 'Say why it differs.' },
           details: difference,
         });
-      await tx.update('batch', id, {
+      await tx.update(BatchTable, id, {
         state: 'balanced',
         expected_count: control.count,
         expected_cents: control.cents,
@@ -191,7 +187,7 @@ export class Deposits {
   make(actor: Actor, asked: { name: string; date: string; batchIds: readonly number[] }) {
     const summary = `Deposited ${asked.batchIds.length} ${asked.batchIds.length === 1 ? 'batch' : 'batches'}: ${asked.name}`;
     return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
-      const batches = await tx.lock('batch', asked.batchIds);
+      const batches = await tx.lock(BatchTable, asked.batchIds);
       const sums = await this.sumsOf(asked.batchIds, tx.sql);
       for (const id of asked.batchIds) {
         const batch = batches.get(id);
@@ -209,8 +205,8 @@ export class Deposits {
             `${batchNumber(id)} is not what it was when it was balanced: a gift in it was changed, corrected or undone. Balance it again.`,
           );
       }
-      const id = await tx.insert('deposit', { name: asked.name, date: asked.date, actor: actor.name });
-      await tx.updateAll('batch', asked.batchIds, { state: 'posted', deposit_id: id });
+      const id = await tx.insert(DepositTable, { name: asked.name, date: asked.date, actor: actor.name });
+      await tx.updateAll(BatchTable, asked.batchIds, { state: 'posted', deposit_id: id });
       return { id };
     });
   }

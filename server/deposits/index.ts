@@ -5,8 +5,8 @@ import type { Deposits } from './deposits.service.ts';
 import type { Ledger } from './ledger.service.ts';
 import { typedMoney } from '@tallystick/core/money';
 
-export { Deposits } from './deposits.service.ts';
-export { Ledger } from './ledger.service.ts';
+export { Deposits, DepositTable } from './deposits.service.ts';
+export { AccountTable, Ledger } from './ledger.service.ts';
 
 export function serveDeposits(http: Http, deposits: Deposits, ledger: Ledger): void {
   http.on(contract.listBatches, async ({ query }) => ({ items: await deposits.batches(query.state) }));

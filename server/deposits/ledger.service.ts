@@ -7,22 +7,18 @@ import type { Actor, Changes } from '../platform/changes.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
-import { maybe, ref, table, text } from '../platform/tables.ts';
+import { maybe, ref, table, text, setUp } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
+import { OrganizationTable } from '../settings/index.ts';
+import type { RowOf } from '../platform/tables.ts';
 
-interface AccountRecord {
-  id: number;
-  version: number;
-  fund_id: number | null;
-  method: PaymentMethod | null;
-  debit: string;
-  credit: string;
-}
-export const AccountTable = table<AccountRecord>(
-  'account',
-  {},
-  { fund_id: maybe(ref), method: maybe(text(12)), debit: text(40), credit: text(40) },
-);
+export const AccountTable = table('account', setUp('Account'), {
+  fund_id: maybe(ref),
+  method: maybe(text<PaymentMethod>(12)),
+  debit: text(40),
+  credit: text(40),
+});
+type AccountRecord = RowOf<typeof AccountTable>;
 
 /** What goes to the books: gifts on the day they are booked, corrections on theirs. */
 export class Ledger {
@@ -52,14 +48,14 @@ export class Ledger {
         const had = await tx.sql.rows<AccountRecord>('SELECT * FROM account FOR UPDATE');
         const known = new Map(had.map((row) => [`${row.fund_id ?? ''}|${row.method ?? ''}`, row]));
         await tx.removeAll(
-          'account',
+          AccountTable,
           [...known].filter(([name]) => !names.includes(name)).map(([, row]) => row.id),
         );
         for (const rule of rules) {
           const row = known.get(`${rule.fundId ?? ''}|${rule.method ?? ''}`);
           const { debit, credit } = rule;
-          if (row) await tx.update('account', row.id, { debit, credit });
-          else await tx.insert('account', { fund_id: rule.fundId, method: rule.method, debit, credit });
+          if (row) await tx.update(AccountTable, row.id, { debit, credit });
+          else await tx.insert(AccountTable, { fund_id: rule.fundId, method: rule.method, debit, credit });
         }
       },
     );
@@ -133,7 +129,7 @@ export class Ledger {
         ? 'Opened the books again'
         : `Closed the books through ${formatDate(through, await this.settings.formats())}`;
     const committed = await this.changes.write(actor, { kind: 'edit', summary }, (tx) =>
-      tx.update('organization', 1, { closed_through: through }),
+      tx.update(OrganizationTable, 1, { closed_through: through }),
     );
     this.settings.forget();
     return committed;

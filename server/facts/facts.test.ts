@@ -7,6 +7,9 @@ import type { TestApp } from '../tests/support.ts';
 import { FactsFollowing } from './following.ts';
 import type { FactsAnswers } from './following.ts';
 import type { ListQuestion } from './listing.ts';
+import { GiftFieldTable } from '../settings/index.ts';
+import { GiftTable } from '../gifts/index.ts';
+import { SupporterTable } from '../supporters/index.ts';
 
 let test: TestApp;
 let db: FollowerDb;
@@ -102,10 +105,10 @@ describe('the facts', () => {
     await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Away' }, async (tx) => {
       const rows = await tx.sql.rows<{ id: number }>('SELECT id FROM gift_field WHERE gift_id = ?', [gift]);
       await tx.removeAll(
-        'gift_field',
+        GiftFieldTable,
         rows.map((row) => row.id),
       );
-      await tx.removeAll('gift', [gift]);
+      await tx.removeAll(GiftTable, [gift]);
     });
   });
 
@@ -144,7 +147,7 @@ describe('the facts', () => {
       from,
     ]);
     const { revision } = await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Moved' }, (tx) =>
-      tx.update('gift', gift?.id ?? 0, { supporter_id: to }),
+      tx.update(GiftTable, gift?.id ?? 0, { supporter_id: to }),
     );
     const touched = (
       await test.sql.rows<{ supporter_id: number }>(
@@ -166,13 +169,13 @@ describe('the facts', () => {
   it('leave records in the trash out of lists, and their gifts in the records’ own totals', async () => {
     const id = people[6] ?? 0;
     await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Trashed' }, (tx) =>
-      tx.update('supporter', id, { trashed: 1 }),
+      tx.update(SupporterTable, id, { trashed: 1 }),
     );
     const following = await loaded();
     expect([...(following.answer({ ask: 'members', group: everyone, calendar }) as Uint32Array)]).not.toContain(id);
     expect(following.answer({ ask: 'giving', ids: [id], calendar })).toMatchObject([{ giving: { count: 6 } }]);
     await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Restored' }, (tx) =>
-      tx.update('supporter', id, { trashed: 0 }),
+      tx.update(SupporterTable, id, { trashed: 0 }),
     );
   });
 

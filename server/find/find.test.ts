@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addPerson, openTestApp, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
+import { EmailTable, PhoneTable, SupporterTable } from '../supporters/index.ts';
 
 let test: TestApp;
 beforeAll(async () => {
@@ -46,14 +47,14 @@ describe('finding supporters', () => {
     const phone = await test.sql.rows<{ id: number }>('SELECT id FROM phone WHERE supporter_id = ?', [id]);
     await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Contact' }, async (tx) => {
       await tx.removeAll(
-        'phone',
+        PhoneTable,
         phone.map((row) => row.id),
       );
-      await tx.insert('email', { supporter_id: id, address: 'una.second@example.net', label: 'work', preferred: 0 });
+      await tx.insert(EmailTable, { supporter_id: id, address: 'una.second@example.net', label: 'work', preferred: 0 });
     });
     expect([await total('0177'), await total('una.second@')]).toEqual([0, 1]);
     const { revision } = await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Trash' }, (tx) =>
-      tx.update('supporter', id, { trashed: 1 }),
+      tx.update(SupporterTable, id, { trashed: 1 }),
     );
     expect(await total('una follow')).toBe(0);
     await test.services.changes.undo(TESTER, revision ?? 0);

@@ -3,6 +3,7 @@ import type { IsoDate } from '@tallystick/core/dates';
 import { one } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Transaction } from '../platform/transaction.ts';
+import { BatchTable } from './gift.entity.ts';
 
 /** The day through which the books are closed, or null; locked so that no gift slips in while they are being closed. */
 export async function closedThrough(sql: Sql): Promise<IsoDate | null> {
@@ -55,7 +56,7 @@ export const newBatch = (
     reason: string;
   } | null = null,
 ): Promise<number> =>
-  tx.insert('batch', {
+  tx.insert(BatchTable, {
     name,
     source,
     opened_on: today,

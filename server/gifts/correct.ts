@@ -8,11 +8,13 @@ import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { shrinkPayments } from '../pledges/index.ts';
-import { mayGive, formatsIn } from '../settings/index.ts';
+import { formatsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { bookingDay, closedThrough } from './books.ts';
 import type { GiftRecord } from './gift.entity.ts';
 import { creditsOf, moveOwned, syncParts } from './write.ts';
+import { requireActive } from '../supporters/index.ts';
+import { CorrectionTable, GiftTable } from './gift.entity.ts';
 
 export type AskedCorrection =
   | {
@@ -108,7 +110,7 @@ export class Corrections {
       const became = await this.becomes(tx, was, asked, today);
       const needs = correctionNeeds(was, became);
       if (needs === null) throw fault('cents', 'Nothing of the gift would differ.');
-      await tx.insert('correction', {
+      await tx.insert(CorrectionTable, {
         supporter_id: was.supporterId,
         gift_id: id,
         kind: asked.kind,
@@ -123,7 +125,7 @@ export class Corrections {
       const receipt = await one(tx.sql, 'SELECT id FROM receipt WHERE gift_id = ? AND voided_on IS NULL', [id]);
       const receiptNeeds = receipt ? needs : '';
       const credits = became.cents === 0 ? [] : await creditsOf(tx, id);
-      await tx.update('gift', id, {
+      await tx.update(GiftTable, id, {
         supporter_id: became.supporterId,
         cents: became.cents,
         date: became.date,
@@ -158,7 +160,7 @@ export class Corrections {
       return takenBack(was, back);
     }
     if (asked.date > today) throw fault('date', 'The date is in the future.');
-    if (asked.supporterId !== was.supporterId) await mayGive(tx, asked.supporterId);
+    if (asked.supporterId !== was.supporterId) await requireActive(tx, asked.supporterId);
     const wrong = partsFault(asked.cents, asked.parts);
     if (wrong !== null) throw fault('parts', wrong);
     const { supporterId, cents, date, method, parts } = asked;
@@ -175,7 +177,8 @@ async function depositOf(sql: Sql, gift: GiftRecord): Promise<number | null> {
 
 async function theGift(tx: Transaction, id: number, version: number | null): Promise<GiftRecord> {
   const label = `Gift ${giftNumber(id)}`;
-  const row = version === null ? (await tx.lock('gift', [id])).get(id) : await tx.expect('gift', id, version, label);
+  const row =
+    version === null ? (await tx.lock(GiftTable, [id])).get(id) : await tx.expect(GiftTable, id, version, label);
   if (!row) throw notFound(label);
   return row as unknown as GiftRecord;
 }

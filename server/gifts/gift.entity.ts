@@ -1,186 +1,136 @@
+import type { Row } from '@tallystick/core/changes';
+import { PAYMENT_METHODS, giftNumber } from '@tallystick/core/gifts';
 import type { CorrectionKind, CreditKind, PaymentMethod } from '@tallystick/core/gifts';
-import { cents, day, flag, long, maybe, ref, table, text, whole } from '../platform/tables.ts';
+import { day as asDay, money, named, word } from '@tallystick/core/history';
+import type { Telling } from '@tallystick/core/history';
+import { cents, day, flag, long, maybe, ref, setUp, table, text, whole } from '../platform/tables.ts';
+import type { RowOf } from '../platform/tables.ts';
 
-export interface GiftRecord {
-  id: number;
-  version: number;
-  supporter_id: number;
-  cents: number;
-  currency: string;
-  date: string;
-  fund_id: number;
-  campaign_id: number | null;
-  appeal_id: number | null;
-  source_code_id: number | null;
-  /** 1 where its parts are in `gift_split`; fund, campaign and appeal are then those of the first. */
-  split: number;
-  method: PaymentMethod;
-  cheque: string;
-  reference: string;
-  note: string;
-  benefit_cents: number;
-  benefit: string;
-  /** JSON of what stock or goods it was. */
-  details: string | null;
-  state: 'kept' | 'refunded' | 'void' | 'returned';
-  /** The day that it stands in the books. */
-  booked_on: string;
-  batch_id: number | null;
-  recurring_id: number | null;
-  acknowledged_on: string | null;
-  receipt_needs: '' | 'void' | 'reissue';
-  intake_id: number | null;
-}
+/** The rule of what is money of a supporter: it stays in every total, for ever. */
+const ofDonor = { owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
+const places = {
+  fund_id: ref.says('Fund', named('fund')),
+  campaign_id: maybe(ref).says('Campaign', named('campaign')),
+  appeal_id: maybe(ref).says('Appeal', named('appeal')),
+};
+const giftOf = (row: Row): string => giftNumber(Number(row['gift_id']));
+const amountOf = (row: Row, telling: Telling): string => money(row['cents'] ?? null, telling);
+const fundOf = (row: Row, telling: Telling): string => named('fund')(row['fund_id'] ?? null, telling);
 
-const owned = { supporter: 'supporter_id' } as const;
-const places = { fund_id: ref, campaign_id: maybe(ref), appeal_id: maybe(ref) };
+export const GiftTable = table(
+  'gift',
+  {
+    ...ofDonor,
+    called: (row, telling) =>
+      `Gift ${giftNumber(Number(row['id']))} of ${amountOf(row, telling)} to ${fundOf(row, telling)} on ${asDay(row['date'] ?? null, telling)}`,
+    before: (id) => `Gift ${giftNumber(id)}: `,
+  },
+  {
+    supporter_id: ref,
+    cents: cents.says('Amount'),
+    currency: text(3),
+    date: day.says('Date'),
+    ...places,
+    source_code_id: maybe(ref),
+    /** 1 where its parts are in `gift_split`; fund, campaign and appeal are then those of the first. */
+    split: flag,
+    method: text<PaymentMethod>(12).says('Payment method', word(PAYMENT_METHODS)),
+    cheque: text(30).says('Check number'),
+    reference: text(60),
+    note: text(1000).says('Note'),
+    benefit_cents: cents.says('Goods and services'),
+    benefit: text(200),
+    /** JSON of what stock or goods it was. */
+    details: maybe(long),
+    state: text<'kept' | 'refunded' | 'void' | 'returned'>(10).says('State'),
+    /** The day that it stands in the books. */
+    booked_on: day,
+    batch_id: maybe(ref),
+    recurring_id: maybe(ref),
+    acknowledged_on: maybe(day).says('Acknowledged'),
+    receipt_needs: text<'' | 'void' | 'reissue'>(8).says('The receipt needs'),
+    intake_id: maybe(ref),
+  },
+);
+export type GiftRecord = RowOf<typeof GiftTable>;
 
-export const GiftFieldTable = table<{
-  id: number;
-  version: number;
-  supporter_id: number;
-  gift_id: number;
-  field_id: number;
-  value: string;
-}>('gift_field', owned, { supporter_id: ref, gift_id: ref, field_id: ref, value: text(1000) });
-
-export const GiftTable = table<GiftRecord>('gift', owned, {
-  supporter_id: ref,
-  cents,
-  currency: text(3),
-  date: day,
-  ...places,
-  source_code_id: maybe(ref),
-  split: flag,
-  method: text(12),
-  cheque: text(30),
-  reference: text(60),
-  note: text(1000),
-  benefit_cents: cents,
-  benefit: text(200),
-  details: maybe(long),
-  state: text(10),
-  booked_on: day,
-  batch_id: maybe(ref),
-  recurring_id: maybe(ref),
-  acknowledged_on: maybe(day),
-  receipt_needs: text(8),
-  intake_id: maybe(ref),
-});
-
-interface Placed {
-  id: number;
-  version: number;
-  supporter_id: number;
-  gift_id: number;
-  place: number;
-  cents: number;
-  fund_id: number;
-  campaign_id: number | null;
-  appeal_id: number | null;
-}
-export const GiftSplitTable = table<Placed>('gift_split', owned, {
-  supporter_id: ref,
-  gift_id: ref,
-  place: flag,
-  cents,
-  ...places,
-});
+const placed = { supporter_id: ref, gift_id: ref, place: flag, ...places };
+export const GiftSplitTable = table(
+  'gift_split',
+  {
+    ...ofDonor,
+    called: (row, telling) => `Part of ${giftOf(row)}: ${amountOf(row, telling)} to ${fundOf(row, telling)}`,
+  },
+  { ...placed, cents },
+);
 
 /** A soft credit has a row for each part of the gift that it falls to; date, donor and method are those of the gift. */
-export interface CreditRecord extends Placed {
-  kind: CreditKind;
-  of_cents: number;
-  date: string;
-  donor_id: number;
-  method: PaymentMethod;
-}
-export const SoftCreditTable = table<CreditRecord>('soft_credit', owned, {
-  supporter_id: ref,
-  gift_id: ref,
-  kind: text(10),
-  place: flag,
-  cents,
-  of_cents: cents,
-  date: day,
-  donor_id: ref,
-  method: text(12),
-  ...places,
-});
+export const SoftCreditTable = table(
+  'soft_credit',
+  { ...ofDonor, called: (row, telling) => `Soft credit of ${amountOf(row, telling)} for ${giftOf(row)}` },
+  {
+    ...placed,
+    kind: text<CreditKind>(10),
+    cents: cents.says('Soft credit'),
+    of_cents: cents,
+    date: day,
+    donor_id: ref,
+    method: text<PaymentMethod>(12),
+  },
+);
+export type CreditRecord = RowOf<typeof SoftCreditTable>;
 
-export interface TributeRecord {
-  id: number;
-  version: number;
-  supporter_id: number;
-  gift_id: number;
-  kind: 'honour' | 'memory';
-  name: string;
-  of_id: number | null;
-  notify_id: number | null;
-  notify: string;
-  with_amount: number;
-}
-export const TributeTable = table<TributeRecord>(
+export const TributeTable = table(
   'tribute',
-  { ...owned, also: 'of_id' },
+  {
+    ...{ ...ofDonor, also: 'of_id', erasing: { blank: {} } },
+    called: (row, telling) =>
+      `Tribute in ${row['kind'] === 'memory' ? 'memory' : 'honor'} of ${String(row['name']) || named('supporter')(row['of_id'] ?? null, telling)}`,
+    // Whoever was honoured, or was to be notified, is not named any more; the tribute itself is the donor's.
+    async eraseOthers(sql, erased) {
+      const ids = erased.map((one) => one.id);
+      await sql.run('UPDATE tribute SET of_id = NULL WHERE of_id IN (?)', [ids]);
+      await sql.run(`UPDATE tribute SET notify_id = NULL, notify = '' WHERE notify_id IN (?)`, [ids]);
+    },
+  },
   {
     supporter_id: ref,
     gift_id: ref,
-    kind: text(10),
-    name: text(120),
+    kind: text<'honour' | 'memory'>(10),
+    name: text(120).says('Tribute to'),
     of_id: maybe(ref),
     notify_id: maybe(ref),
-    notify: text(300),
-    with_amount: flag,
+    notify: text(300).says('To notify'),
+    with_amount: flag.says('Notified with the amount'),
   },
 );
+export type TributeRecord = RowOf<typeof TributeTable>;
 
-export interface CorrectionRecord {
-  id: number;
-  version: number;
-  supporter_id: number;
-  gift_id: number;
-  kind: CorrectionKind;
-  booked_on: string;
-  reason: string;
-  actor: string;
-  /** JSON of the gift's money before and after. */
-  was: string;
-  became: string;
-  /** The till's own number of the refund, where the money went back through it. */
-  till_refund: string | null;
-  /** The deposit that the gift was in by then: its slip still says what was taken to the bank. */
-  deposit_id: number | null;
-}
-export const CorrectionTable = table<CorrectionRecord>('correction', owned, {
-  supporter_id: ref,
-  gift_id: ref,
-  kind: text(10),
-  booked_on: day,
-  reason: text(300),
-  actor: text(120),
-  was: long,
-  became: long,
-  till_refund: maybe(text(60)),
-  deposit_id: maybe(ref),
-});
+export const CorrectionTable = table(
+  'correction',
+  { ...ofDonor, called: (row) => `Correction of ${giftOf(row)} (${String(row['reason'])})` },
+  {
+    supporter_id: ref,
+    gift_id: ref,
+    kind: text<CorrectionKind>(10),
+    booked_on: day,
+    reason: text(300),
+    actor: text(120),
+    /** JSON of the gift's money before and after. */
+    was: long,
+    became: long,
+    /** The till's own number of the refund, where the money went back through it. */
+    till_refund: maybe(text(60)),
+    /** The deposit that the gift was in by then: its slip still says what was taken to the bank. */
+    deposit_id: maybe(ref),
+  },
+);
+export type CorrectionRecord = RowOf<typeof CorrectionTable>;
 
-export const BatchTable = table<{
-  id: number;
-  version: number;
-  name: string;
-  source: string;
-  opened_on: string;
-  state: string;
-  expected_count: number | null;
-  expected_cents: number | null;
-  reason: string;
-  deposit_id: number | null;
-  balanced_count: number | null;
-  balanced_cents: number | null;
-}>(
+/** Undoing the gift that began a batch leaves the batch to the gifts that came into it later. */
+export const BatchTable = table(
   'batch',
-  { holdsOthers: true },
+  { ...setUp('Batch'), undo: 'unless-used' },
   {
     name: text(190),
     source: text(10),

@@ -18,7 +18,7 @@ import type { Param, Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { makePledge, payPledge, shrinkPayments } from '../pledges/index.ts';
-import { fieldsIn, mayGive, readFields, refuseClosed, syncFields } from '../settings/index.ts';
+import { fieldsIn, readFields, refuseClosed, syncFields } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { bookingDay, closedThrough, openBatch } from './books.ts';
 import { settledBecause, stateOf } from './correct.ts';
@@ -28,6 +28,8 @@ import type { GiftNarrowing, JoinedGift } from './list-sql.ts';
 import { giftHints } from './hints.ts';
 import { wholeGift } from './whole.ts';
 import { insertGifts, moveOwned, syncParts } from './write.ts';
+import { requireActive } from '../supporters/index.ts';
+import { GiftTable, TributeTable } from './gift.entity.ts';
 
 interface Sum {
   count: number;
@@ -208,7 +210,7 @@ export class Gifts {
       await this.writeTribute(tx, id, draft);
       if (draft.pays) await payPledge(tx, { id, cents: draft.cents, date: draft.date }, draft.pays);
       if (draft.match) {
-        await mayGive(tx, draft.match.supporterId, 'match');
+        await requireActive(tx, draft.match.supporterId, 'match');
         const { fundId, campaignId, appealId } = parts[0] ?? draft;
         await makePledge(
           tx,
@@ -233,7 +235,7 @@ export class Gifts {
     const { today } = await this.settings.calendar();
     const parts = partsOf(draft, today);
     return this.changes.write(actor, { kind: 'gift', summary: `Changed ${giftNumber(id)}` }, async (tx) => {
-      const before = (await tx.expect('gift', id, draft.version, `Gift ${giftNumber(id)}`)) as unknown as GiftRecord;
+      const before = (await tx.expect(GiftTable, id, draft.version, `Gift ${giftNumber(id)}`)) as unknown as GiftRecord;
       const settled = await settledBecause(tx.sql, before);
       if (settled !== '' && (before.state !== 'kept' || !(await sameMoney(tx.sql, before, { ...draft, parts }))))
         throw new Problem(409, 'settled', `${settled} Correct it instead, so that what it was is kept.`);
@@ -246,7 +248,7 @@ export class Gifts {
       );
       if (Number(paid?.paid ?? 0) > draft.cents) await shrinkPayments(tx, id, draft.cents);
       const own = readFields(await fieldsIn(tx.sql, 'gift'), draft.fields);
-      await tx.update('gift', id, {
+      await tx.update(GiftTable, id, {
         supporter_id: draft.supporterId,
         cents: draft.cents,
         date: draft.date,
@@ -270,13 +272,13 @@ export class Gifts {
     const { tribute } = draft;
     const [had] = await tx.sql.rows<{ id: number }>('SELECT id FROM tribute WHERE gift_id = ?', [giftId]);
     if (!tribute) {
-      if (had) await tx.removeAll('tribute', [had.id]);
+      if (had) await tx.removeAll(TributeTable, [had.id]);
       return;
     }
     if (tribute.name === '' && tribute.ofId === null)
       throw fieldProblem('tribute', 'Say whom the gift honours or remembers.');
-    if (tribute.ofId !== null) await mayGive(tx, tribute.ofId, 'tribute');
-    if (tribute.notifyId !== null) await mayGive(tx, tribute.notifyId, 'tribute');
+    if (tribute.ofId !== null) await requireActive(tx, tribute.ofId, 'tribute');
+    if (tribute.notifyId !== null) await requireActive(tx, tribute.notifyId, 'tribute');
     const row = {
       supporter_id: draft.supporterId,
       kind: tribute.kind,
@@ -286,8 +288,8 @@ export class Gifts {
       notify: tribute.notify,
       with_amount: tribute.withAmount ? 1 : 0,
     };
-    if (had) await tx.update('tribute', had.id, row);
-    else await tx.insert('tribute', { ...row, gift_id: giftId });
+    if (had) await tx.update(TributeTable, had.id, row);
+    else await tx.insert(TributeTable, { ...row, gift_id: giftId });
   }
 
   /** Refuses what cannot be. Places that the gift already went to may have been closed since. */
@@ -297,9 +299,9 @@ export class Gifts {
     parts: readonly GiftPart[],
     before?: GiftRecord,
   ): Promise<void> {
-    await mayGive(tx, draft.supporterId);
+    await requireActive(tx, draft.supporterId);
     for (const credit of draft.credits) {
-      await mayGive(tx, credit.supporterId, 'credits');
+      await requireActive(tx, credit.supporterId, 'credits');
       if (credit.supporterId === draft.supporterId)
         throw fieldProblem('credits', 'The legal donor has the whole gift already; credit someone else.');
       if (credit.cents > draft.cents) throw fieldProblem('credits', 'A soft credit is at most the gift.');
@@ -349,9 +351,12 @@ async function sameMoney(
 }
 
 async function ofSameDonor(tx: Transaction, recurringId: number, supporterId: number): Promise<void> {
-  const row = (await tx.lock('recurring', [recurringId])).get(recurringId);
-  if (row?.['supporter_id'] !== supporterId)
-    throw fieldProblem('recurringId', 'That recurring gift is someone else’s.');
+  const row = await one<{ supporter_id: number }>(
+    tx.sql,
+    'SELECT supporter_id FROM recurring WHERE id = ? FOR UPDATE',
+    [recurringId],
+  );
+  if (row?.supporter_id !== supporterId) throw fieldProblem('recurringId', 'That recurring gift is someone else’s.');
 }
 
 /** Joins the parts of split gifts, those that a narrowing is about. */

@@ -8,7 +8,6 @@ import type { GiftTotals } from './totals.ts';
 export { bookingDay, bookingDays, closedThrough, newBatch, openBatch, type BatchSource } from './books.ts';
 export { Corrections, stateOf } from './correct.ts';
 export {
-  GiftFieldTable,
   GiftTable,
   GiftSplitTable,
   SoftCreditTable,
@@ -17,6 +16,7 @@ export {
   BatchTable,
 } from './gift.entity.ts';
 export { Gifts } from './gifts.service.ts';
+export { giftsOfRecord } from './record-part.ts';
 export { GiftTotals } from './totals.ts';
 export { refuseUndo } from './undo.ts';
 export { insertGifts, type NewGift } from './write.ts';

@@ -3,6 +3,10 @@ import type { CreditKind, GiftDetails, GiftPart, PaymentMethod } from '@tallysti
 import type { Row } from '@tallystick/core/changes';
 import type { Transaction } from '../platform/transaction.ts';
 import type { CreditRecord } from './gift.entity.ts';
+import { GiftFieldTable } from '../settings/index.ts';
+import { GiftSplitTable, GiftTable, SoftCreditTable, TributeTable } from './gift.entity.ts';
+import type { AnyTable } from '../platform/tables.ts';
+import type { Kept } from '@tallystick/core/fields';
 
 export interface Credit {
   supporterId: number;
@@ -34,7 +38,7 @@ export interface NewGift {
   acknowledgedOn?: string | null;
   credits?: readonly Credit[];
   /** Values of custom fields in the form they are kept. */
-  own?: readonly (readonly [field: number, value: string])[];
+  own?: readonly (readonly [field: number, value: Kept])[];
 }
 
 const firstOf = (parts: readonly GiftPart[]): Row => ({
@@ -47,7 +51,7 @@ const firstOf = (parts: readonly GiftPart[]): Row => ({
 /** Stores new gifts with their parts, credits and fields; answers their ids in the same order. */
 export async function insertGifts(tx: Transaction, gifts: readonly NewGift[]): Promise<number[]> {
   const ids = await tx.insertAll(
-    'gift',
+    GiftTable,
     gifts.map((gift) => ({
       supporter_id: gift.supporterId,
       cents: gift.cents,
@@ -73,15 +77,15 @@ export async function insertGifts(tx: Transaction, gifts: readonly NewGift[]): P
   );
   const at = (index: number): number => ids[index] ?? 0;
   await tx.insertAll(
-    'gift_split',
+    GiftSplitTable,
     gifts.flatMap((gift, index) => (gift.parts.length > 1 ? splitRows(at(index), gift.supporterId, gift.parts) : [])),
   );
   await tx.insertAll(
-    'soft_credit',
+    SoftCreditTable,
     gifts.flatMap((gift, index) => creditRows(at(index), gift, gift.credits ?? [])),
   );
   await tx.insertAll(
-    'gift_field',
+    GiftFieldTable,
     gifts.flatMap((gift, index) =>
       (gift.own ?? []).map(([field_id, value]) => ({
         supporter_id: gift.supporterId,
@@ -154,12 +158,12 @@ export async function syncParts(
   gift: CreditedGift,
   credits: readonly Credit[],
 ): Promise<void> {
-  const wanted = {
-    gift_split: gift.parts.length > 1 ? splitRows(giftId, gift.supporterId, gift.parts) : [],
-    soft_credit: creditRows(giftId, gift, credits),
-  };
-  for (const [table, rows] of Object.entries(wanted)) {
-    const had = await tx.sql.rows<Row & { id: number }>(`SELECT * FROM ${table} WHERE gift_id = ? ORDER BY id`, [
+  const wanted: [AnyTable, readonly Row[]][] = [
+    [GiftSplitTable, gift.parts.length > 1 ? splitRows(giftId, gift.supporterId, gift.parts) : []],
+    [SoftCreditTable, creditRows(giftId, gift, credits)],
+  ];
+  for (const [table, rows] of wanted) {
+    const had = await tx.sql.rows<Row & { id: number }>(`SELECT * FROM ${table.name} WHERE gift_id = ? ORDER BY id`, [
       giftId,
     ]);
     const same =
@@ -170,17 +174,17 @@ export async function syncParts(
       table,
       had.map((row) => row.id),
     );
-    await tx.insertAll(table, rows);
+    await tx.insertRows(table, rows);
   }
   // A gift of which nothing is left still says what it went to.
-  await tx.update('gift', giftId, gift.parts.length > 0 ? firstOf(gift.parts) : { split: 0 });
+  await tx.update(GiftTable, giftId, gift.parts.length > 0 ? firstOf(gift.parts) : { split: 0 });
 }
 
 /** Rows that belong to a gift follow it to another donor. */
 export async function moveOwned(tx: Transaction, giftId: number, supporterId: number): Promise<void> {
-  for (const table of ['gift_field', 'tribute']) {
-    const rows = await tx.sql.rows<{ id: number }>(`SELECT id FROM ${table} WHERE gift_id = ?`, [giftId]);
-    await tx.updateAll(
+  for (const table of [GiftFieldTable, TributeTable]) {
+    const rows = await tx.sql.rows<{ id: number }>(`SELECT id FROM ${table.name} WHERE gift_id = ?`, [giftId]);
+    await tx.rewrite(
       table,
       rows.map((row) => row.id),
       { supporter_id: supporterId },

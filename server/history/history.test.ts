@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addGift, addPerson, FakeMailer, openTestApp, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
+import { FundTable } from '../settings/index.ts';
+import { SupporterTable } from '../supporters/index.ts';
 
 let test: TestApp;
 beforeAll(async () => {
@@ -43,7 +45,7 @@ describe('the history of a record', () => {
   it('shows an undo as what it is, and lets it be undone', async () => {
     const id = await addPerson(test, { first: 'Bo', last: 'Dunmore' });
     const { revision } = await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Renamed' }, (tx) =>
-      tx.update('supporter', id, { first: 'Boris' }),
+      tx.update(SupporterTable, id, { first: 'Boris' }),
     );
     const undone = await test.services.changes.undo(TESTER, revision ?? 0);
     const [undo, rename] = await history(id);
@@ -76,7 +78,7 @@ describe('the history of a record', () => {
     const id = await addPerson(test);
     await addGift(test, id, { fundId: 2 });
     await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Fund renamed' }, (tx) =>
-      tx.update('fund', 2, { name: 'The Van' }),
+      tx.update(FundTable, 2, { name: 'The Van' }),
     );
     expect((await history(id))[0]?.lines[0]).toContain('to The Van');
   });

@@ -9,6 +9,8 @@ import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
 import { formatsIn } from '../settings/index.ts';
+import type { TableRule, Topic } from '../platform/tables.ts';
+import { declaredTables, tableNamed } from '../platform/tables.ts';
 
 interface StoredLine {
   revision: number;
@@ -23,19 +25,13 @@ interface StoredLine {
   after_json: string | null;
 }
 
-/** The tables that make up a record itself. */
-const RECORD_TABLES = ['supporter', 'email', 'phone', 'address', 'supporter_tag', 'wish', 'supporter_field'];
+const named = (which: (rule: TableRule) => boolean): string[] =>
+  declaredTables()
+    .filter(({ rule }) => which(rule))
+    .map(({ name }) => name);
 
-/** What history can be narrowed to. */
-const TOPICS = {
-  record: ['supporter', 'wish', 'supporter_field'],
-  contact: ['email', 'phone', 'address'],
-  gifts: ['gift', 'gift_field', 'receipt'],
-  sent: ['delivery', 'receipt'],
-  ties: ['relation', 'group_member', 'supporter_tag'],
-  notes: ['note', 'note_person', 'task', 'document'],
-} as const;
-export type Topic = keyof typeof TOPICS;
+/** Tables whose rows are named by more than a column `name`. */
+const OWN_NAMES = ['supporter', 'relation_kind'];
 
 /** The history of records, in words, from the change sets. */
 export class History {
@@ -50,7 +46,8 @@ export class History {
     id: number,
     page: { limit: number; cursor?: string | undefined; about?: Topic | undefined; by?: string | undefined },
   ) {
-    const tables = page.about ? TOPICS[page.about] : null;
+    const { about } = page;
+    const tables = about ? named((rule) => rule.topics.includes(about)) : null;
     const filters = page.by ? ['JOIN change_set c ON c.revision = r.revision'] : [];
     const narrowed = `${tables ? 'AND r.table_name IN (?)' : ''} ${page.by ? 'AND c.actor = ?' : ''}`;
     const params: Param[] = [...(tables ? [tables] : []), ...(page.by ? [page.by] : [])];
@@ -77,7 +74,7 @@ export class History {
     const revisions = await this.sql.rows<{ revision: number }>(
       `SELECT DISTINCT revision FROM change_row WHERE supporter_id = ?
        AND table_name IN (?) ORDER BY revision DESC LIMIT ?`,
-      [supporterId, RECORD_TABLES, Math.max(1, Math.min(sets, 20))],
+      [supporterId, named((rule) => rule.partOfRecord === true), Math.max(1, Math.min(sets, 20))],
     );
     const items = await this.sets(
       supporterId,
@@ -115,6 +112,7 @@ export class History {
               before: parsed(line.before_json),
               after: parsed(line.after_json),
             },
+            tableNamed(line.table_name).words,
             telling,
           ),
         ),
@@ -124,20 +122,12 @@ export class History {
 
   /** Names for the ids in rows; of supporters only those asked for. */
   private async names(ids: readonly number[]): Promise<Names> {
-    const tables = {
-      fund: 'fund',
-      campaign: 'campaign',
-      appeal: 'appeal',
-      tag: 'tag',
-      letter: 'letter',
-      group: 'people_group',
-      field: 'custom_field',
-    };
+    // Whatever a column of a declared table names has a name of its own; supporters have theirs in parts.
+    const shows = declaredTables().flatMap(({ words }) => [...words.columns.values()].map(({ show }) => show.names));
+    const tables = [...new Set(shows)].flatMap((name) => (name && !OWN_NAMES.includes(name) ? [name] : []));
     const [rows, ties, supporters] = await Promise.all([
       this.sql.rows<{ kind: string; id: number; name: string }>(
-        Object.entries(tables)
-          .map(([kind, table]) => `SELECT '${kind}' AS kind, id, name FROM ${table}`)
-          .join(' UNION ALL '),
+        tables.map((name) => `SELECT '${name}' AS kind, id, name FROM ${name}`).join(' UNION ALL '),
       ),
       this.sql.rows<{ id: number; name: string; back: string }>('SELECT id, name, back FROM relation_kind'),
       ids.length === 0
@@ -145,7 +135,8 @@ export class History {
         : this.sql.rows<NameParts & { id: number }>('SELECT * FROM supporter WHERE id IN (?)', [ids]),
     ]);
     const byKey = new Map(rows.map((row) => [`${row.kind}:${row.id}`, row.name]));
-    for (const tie of ties) byKey.set(`tie:${tie.id}`, tie.name === tie.back ? tie.name : `${tie.name} / ${tie.back}`);
+    for (const tie of ties)
+      byKey.set(`relation_kind:${tie.id}`, tie.name === tie.back ? tie.name : `${tie.name} / ${tie.back}`);
     for (const row of supporters) byKey.set(`supporter:${row.id}`, displayName(row));
     return { of: (table, id) => byKey.get(`${table}:${id}`) ?? null };
   }

@@ -11,42 +11,29 @@ import type { Sql } from '../platform/db.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { startThread } from '../platform/thread.ts';
-import { stamp, table, text, whole } from '../platform/tables.ts';
+import { stamp, table, text, whole, long, outside, setUp } from '../platform/tables.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { countsOf, judged, knownOf, referencesOf } from './judge.ts';
 import type { JudgedRow } from './judge.ts';
 import type { ParsedFile } from './parse.ts';
 import { writeRows } from './write-rows.ts';
+import type { RowOf } from '../platform/tables.ts';
+import { eraseIntakeRows } from './erase.ts';
 
-export interface IntakeRecord {
-  id: number;
-  version: number;
-  name: string;
-  at: string;
-  actor: string;
-  state: 'open' | 'posted';
-  encoding: string;
-  separator_char: string;
-  headings: string;
-  row_total: number;
-  setting: string;
-}
-export const IntakeTable = table<IntakeRecord>(
-  'intake',
-  {},
-  {
-    name: text(190),
-    at: stamp,
-    actor: text(120),
-    state: text(12),
-    encoding: text(40),
-    separator_char: { type: 'char', length: 1 },
-    headings: { type: 'mediumtext' },
-    row_total: whole,
-    setting: { type: 'text' },
-  },
-);
+export const IntakeTable = table('intake', setUp('Intake'), {
+  name: text(190),
+  at: stamp,
+  actor: text(120),
+  state: text<'open' | 'posted'>(12),
+  encoding: text(40),
+  separator_char: text(1),
+  headings: long,
+  row_total: whole,
+  setting: long,
+});
+export type IntakeRecord = RowOf<typeof IntakeTable>;
+outside('intake_row', 'the file itself, as it came; bringing it in is the change', eraseIntakeRows);
 
 export class Intakes {
   private readonly sql: Sql;
@@ -122,7 +109,7 @@ export class Intakes {
       dateOrder: dateOrderOf(file, columns),
     };
     const { result } = await this.changes.write(actor, { kind: 'upload', summary: `Uploaded ${name}` }, async (tx) => {
-      const id = await tx.insert('intake', {
+      const id = await tx.insert(IntakeTable, {
         name,
         at: tx.at,
         actor: actor.name,
@@ -145,10 +132,10 @@ export class Intakes {
 
   change(actor: Actor, id: number, version: number, setting: IntakeSetting) {
     return this.changes.write(actor, { kind: 'edit', summary: 'Changed how a file is read' }, async (tx) => {
-      const row = await tx.expect('intake', id, version, 'This intake');
+      const row = await tx.expect(IntakeTable, id, version, 'This intake');
       if (row['state'] === 'posted')
         throw new Problem(409, 'posted', 'This file was brought in; undo that first to read it differently.');
-      await tx.update('intake', id, { setting: JSON.stringify(setting) });
+      await tx.update(IntakeTable, id, { setting: JSON.stringify(setting) });
     });
   }
 
@@ -239,7 +226,7 @@ export class Intakes {
       job.actor,
       { kind: 'intake', summary: () => `Brought in ${counts.new + counts.known} rows of ${intake.name}` },
       async (tx) => {
-        const state = (await tx.lock('intake', [id])).get(id)?.['state'];
+        const state = (await tx.lock(IntakeTable, [id])).get(id)?.['state'];
         if (state !== 'open') return 'It was already brought in; nothing was written again.';
         const rows = await this.judge(id, tx.sql);
         counts = countsOf(rows);
@@ -252,7 +239,7 @@ export class Intakes {
           bookedOn: bookingDays(today, await closedThrough(tx.sql)),
         };
         await writeRows(tx, rows, good, books, (done) => job.progress(done, rows.length));
-        await tx.update('intake', id, { state: 'posted' });
+        await tx.update(IntakeTable, id, { state: 'posted' });
         return `${good.length} rows, ${counts.newSupporters} new supporters, ${counts.gifts} gifts; ${rows.length - good.length} left out`;
       },
     );

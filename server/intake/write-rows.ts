@@ -5,8 +5,16 @@ import { insertGifts } from '../gifts/index.ts';
 import type { NewGift } from '../gifts/index.ts';
 import { chunks } from '../platform/db.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import { tagIds } from '../supporters/index.ts';
+import {
+  tagIds,
+  AddressTable,
+  EmailTable,
+  PhoneTable,
+  SupporterTable,
+  SupporterTagTable,
+} from '../supporters/index.ts';
 import type { JudgedRow } from './judge.ts';
+import { SupporterFieldTable } from '../settings/index.ts';
 
 /** Writes the good rows table by table: new supporters, their contact details, tags, and every gift. */
 export async function writeRows(
@@ -62,7 +70,7 @@ const nameOf = (draft: DraftRow) => {
 /** Stores new supporters with the contact details and fields of their drafts; answers their ids in the same order. */
 export async function insertSupporters(tx: Transaction, drafts: readonly DraftRow[]): Promise<number[]> {
   const ids = await tx.insertAll(
-    'supporter',
+    SupporterTable,
     drafts.map((draft) => ({ ...nameOf(draft), nickname: draft.nickname, sort_name: sortName(nameOf(draft)) })),
   );
   const rows = (wanted: (draft: DraftRow) => boolean, row: (draft: DraftRow) => Row): Row[] =>
@@ -70,28 +78,28 @@ export async function insertSupporters(tx: Transaction, drafts: readonly DraftRo
       wanted(draft) ? [{ supporter_id: ids[index] ?? 0, label: 'home', preferred: 1, ...row(draft) }] : [],
     );
   await tx.insertAll(
-    'email',
+    EmailTable,
     rows(
       (draft) => draft.email !== null,
       (draft) => ({ address: draft.email }),
     ),
   );
   await tx.insertAll(
-    'phone',
+    PhoneTable,
     rows(
       (draft) => draft.phone !== '',
       (draft) => ({ number: draft.phone }),
     ),
   );
   await tx.insertAll(
-    'address',
+    AddressTable,
     rows(
       (draft) => draft.street + draft.city + draft.region + draft.postal !== '',
       ({ street, city, region, postal, country }) => ({ street, city, region, postal, country }),
     ),
   );
   await tx.insertAll(
-    'supporter_field',
+    SupporterFieldTable,
     drafts.flatMap((draft, index) =>
       draft.own.map(([field, value]) => ({ supporter_id: ids[index] ?? 0, field_id: field, value })),
     ),
@@ -122,7 +130,7 @@ export async function writeTags(
     );
     const known = new Set(has.map((pair) => `${pair.supporter_id}:${pair.tag_id}`));
     await tx.insertAll(
-      'supporter_tag',
+      SupporterTagTable,
       slice.filter((pair) => !known.has(`${pair.supporter_id}:${pair.tag_id}`)).map((pair) => ({ ...pair, source })),
     );
   }

@@ -4,20 +4,15 @@ import * as contract from '@tallystick/contract/thanks';
 import type { Actor, Changes } from '../platform/changes.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound } from '../platform/problem.ts';
-import { long, table, text } from '../platform/tables.ts';
+import { long, table, text, setUp } from '../platform/tables.ts';
+import type { RowOf } from '../platform/tables.ts';
 
 export { lettersPdf } from './pdf.ts';
 export { tablePdf } from './table-pdf.ts';
 export type { PrintedLetter } from './pdf.ts';
 
-interface LetterRecord {
-  id: number;
-  version: number;
-  name: string;
-  subject: string;
-  body: string;
-}
-export const LetterTable = table<LetterRecord>('letter', {}, { name: text(120), subject: text(200), body: long });
+export const LetterTable = table('letter', setUp('Letter'), { name: text(120), subject: text(200), body: long });
+type LetterRecord = RowOf<typeof LetterTable>;
 
 export interface LetterTemplate {
   id: number;
@@ -53,14 +48,14 @@ export class Letters {
 
   add(actor: Actor, draft: Draft) {
     return this.changes.write(actor, { kind: 'edit', summary: `Added the letter ${draft.name}` }, async (tx) => ({
-      id: await tx.insert('letter', rowOf(draft)),
+      id: await tx.insert(LetterTable, rowOf(draft)),
     }));
   }
 
   change(actor: Actor, id: number, version: number, draft: Draft) {
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the letter ${draft.name}` }, async (tx) => {
-      await tx.expect('letter', id, version, 'This letter');
-      await tx.update('letter', id, rowOf(draft));
+      await tx.expect(LetterTable, id, version, 'This letter');
+      await tx.update(LetterTable, id, rowOf(draft));
     });
   }
 }

@@ -7,39 +7,31 @@ import type { RunningJob } from '../platform/jobs.ts';
 import type { Mailer, Message } from '../platform/mail.ts';
 import { maybe, ref, stamp, table, text } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
+import { EmailTable } from '../supporters/index.ts';
+import type { RowOf } from '../platform/tables.ts';
 
-export interface DeliveryRecord {
-  id: number;
-  version: number;
-  supporter_id: number;
-  mailing_id: number | null;
-  receipt_id: number | null;
-  issue_run_id: number | null;
-  channel: 'email' | 'print';
-  address: string;
-  subject: string;
-  /** queued → sending → sent | bounced | unsure; held and print are final from the start. */
-  state: 'queued' | 'sending' | 'sent' | 'bounced' | 'unsure' | 'held' | 'print';
-  detail: string;
-  at: string;
-}
-
-export const DeliveryTable = table<DeliveryRecord>(
+export const DeliveryTable = table(
   'delivery',
-  { supporter: 'supporter_id' },
+  {
+    ...{ owner: 'supporter_id', topics: ['sent'], undo: 'rows' },
+    called: (row) => `${row['channel'] === 'print' ? 'Letter' : 'E-mail'} “${String(row['subject'])}”`,
+    erasing: { blank: { address: '', subject: '', detail: '' } },
+  },
   {
     supporter_id: ref,
     mailing_id: maybe(ref),
     receipt_id: maybe(ref),
     issue_run_id: maybe(ref),
-    channel: text(8),
+    channel: text<'email' | 'print'>(8),
     address: text(254),
     subject: text(200),
-    state: text(12),
-    detail: text(500),
+    /** queued → sending → sent | bounced | unsure; held and print are final from the start. */
+    state: text<'queued' | 'sending' | 'sent' | 'bounced' | 'unsure' | 'held' | 'print'>(12).says('State'),
+    detail: text(500).says('Detail'),
     at: stamp,
   },
 );
+export type DeliveryRecord = RowOf<typeof DeliveryTable>;
 
 /** Which deliveries a job sends: those of a mailing, or those of an issue of receipts. */
 export type Batch = { mailing: number } | { run: number };
@@ -144,7 +136,7 @@ export class Deliveries {
     if (!email) return;
     const { today } = await this.settings.calendar();
     await this.changes.write(actor, { kind: 'bounce', summary: `E-mail to ${row.address} bounced` }, (tx) =>
-      tx.update('email', email.id, { bad_on: today, bad_reason: 'bounced' }),
+      tx.update(EmailTable, email.id, { bad_on: today, bad_reason: 'bounced' }),
     );
   }
 

@@ -5,9 +5,9 @@ import type { Mailings } from './mailings.service.ts';
 
 export { Addressees } from './addressees.ts';
 export type { Addressee } from './addressees.ts';
-export { Deliveries } from './deliveries.ts';
+export { Deliveries, DeliveryTable } from './deliveries.ts';
 export type { DeliveryRecord } from './deliveries.ts';
-export { Mailings } from './mailings.service.ts';
+export { Mailings, MailingTable } from './mailings.service.ts';
 export { PUBLIC_STYLE, serveUnsubscribe } from './public-pages.ts';
 
 export function serveOutreach(http: Http, mailings: Mailings): void {

@@ -10,28 +10,24 @@ import { chunks, one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
-import { long, maybe, ref, table, text } from '../platform/tables.ts';
+import { long, maybe, ref, table, text, setUp } from '../platform/tables.ts';
 import type { Segments } from '../segments/index.ts';
 import type { OrganizationRow, Settings } from '../settings/index.ts';
 import type { Addressee, Addressees } from './addressees.ts';
 import type { Composed, Deliveries, DeliveryRecord } from './deliveries.ts';
 import { unsubscribeToken } from './unsubscribe.ts';
+import { DeliveryTable } from './deliveries.ts';
+import type { RowOf } from '../platform/tables.ts';
 
-export interface MailingRecord {
-  id: number;
-  version: number;
-  name: string;
-  subject: string;
-  body: string;
-  segment_id: number | null;
-  appeal_id: number | null;
-  state: 'draft' | 'sending' | 'sent';
-}
-export const MailingTable = table<MailingRecord>(
-  'mailing',
-  {},
-  { name: text(120), subject: text(200), body: long, segment_id: maybe(ref), appeal_id: maybe(ref), state: text(12) },
-);
+export const MailingTable = table('mailing', setUp('Mailing'), {
+  name: text(120).says('Name'),
+  subject: text(200).says('Subject'),
+  body: long,
+  segment_id: maybe(ref),
+  appeal_id: maybe(ref),
+  state: text<'draft' | 'sending' | 'sent'>(12).says('State'),
+});
+export type MailingRecord = RowOf<typeof MailingTable>;
 
 export interface MailingDraft {
   name: string;
@@ -115,16 +111,16 @@ export class Mailings {
 
   add(actor: Actor, draft: MailingDraft) {
     return this.changes.write(actor, { kind: 'edit', summary: `Began the e-mail ${draft.name}` }, async (tx) => ({
-      id: await tx.insert('mailing', { ...rowOf(draft), state: 'draft' }),
+      id: await tx.insert(MailingTable, { ...rowOf(draft), state: 'draft' }),
     }));
   }
 
   change(actor: Actor, id: number, version: number, draft: MailingDraft) {
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the e-mail ${draft.name}` }, async (tx) => {
-      const row = await tx.expect('mailing', id, version, 'This e-mail');
+      const row = await tx.expect(MailingTable, id, version, 'This e-mail');
       if (row['state'] !== 'draft')
         throw new Problem(409, 'already-sent', 'This e-mail was sent; what was sent cannot be changed.');
-      await tx.update('mailing', id, rowOf(draft));
+      await tx.update(MailingTable, id, rowOf(draft));
     });
   }
 
@@ -172,23 +168,26 @@ export class Mailings {
     const { name, subject } = await this.row(id);
     const summary = `Sent ${name} to ${recipients.length}, held back ${held.length}`;
     const { revision, result } = await this.changes.write(actor, { kind: 'send', summary }, async (tx) => {
-      const locked = (await tx.lock('mailing', [id])).get(id);
-      if (locked?.['state'] !== 'draft') throw new Problem(409, 'already-sent', 'This e-mail was already sent.');
-      await tx.update('mailing', id, { state: 'sending' });
-      const common = { mailing_id: id, receipt_id: null, issue_run_id: null, channel: 'email', subject, at: tx.at };
-      await tx.insertAll('delivery', [
+      const locked = (await tx.lock(MailingTable, [id])).get(id);
+      if (locked?.state !== 'draft') throw new Problem(409, 'already-sent', 'This e-mail was already sent.');
+      await tx.update(MailingTable, id, { state: 'sending' });
+      const common = {
+        ...{ mailing_id: id, receipt_id: null, issue_run_id: null, subject, at: tx.at },
+        channel: 'email' as const,
+      };
+      await tx.insertAll(DeliveryTable, [
         ...recipients.map((one) => ({
           ...common,
           supporter_id: one.supporterId,
           address: one.address,
-          state: 'queued',
+          state: 'queued' as const,
           detail: '',
         })),
         ...held.map((one) => ({
           ...common,
           supporter_id: one.supporterId,
           address: one.address,
-          state: 'held',
+          state: 'held' as const,
           detail: one.reason ?? '',
         })),
       ]);
@@ -218,7 +217,7 @@ export class Mailings {
       );
     });
     await this.changes.write(job.actor, { kind: 'send', summary: `Finished sending ${row.name}` }, (tx) =>
-      tx.update('mailing', id, { state: 'sent' }),
+      tx.update(MailingTable, id, { state: 'sent' }),
     );
     return message;
   }

@@ -7,6 +7,7 @@ import { one, sqlOn } from '../platform/db.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { Settings } from '../settings/index.ts';
 import { readUnsubscribeToken } from './unsubscribe.ts';
+import { WishTable } from '../supporters/index.ts';
 
 /** The page behind 'No more e-mail like this'. Asking takes a button, so that a scanner that opens links opts nobody out. */
 export function serveUnsubscribe(app: Express, source: DataSource, changes: Changes, settings: Settings): void {
@@ -58,13 +59,13 @@ async function refuseEmail(tx: Transaction, supporterId: number, today: string):
   ]);
   if (known.length > 0) return;
   const wish = {
-    kind: 'no_email',
+    kind: 'no_email' as const,
     since: today,
     source: 'unsubscribe link',
     set_by: 'the supporter',
     happened_on: null,
   };
-  await tx.insert('wish', { supporter_id: supporterId, ...wish });
+  await tx.insert(WishTable, { supporter_id: supporterId, ...wish });
 }
 
 const page = (organization: string, body: string): string =>

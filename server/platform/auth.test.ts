@@ -5,7 +5,7 @@ import { Clock, instant } from './clock.ts';
 import { decodeCursor, encodeCursor } from './cursor.ts';
 import { chunks } from './db.ts';
 import { isDatabaseGone, notFound, Problem } from './problem.ts';
-import { ruleOf } from './tables.ts';
+import { tableNamed } from './tables.ts';
 
 const request = (headers: Record<string, string>): Request =>
   ({ headers: { host: 'tally.example.org', ...headers } }) as unknown as Request;
@@ -93,5 +93,5 @@ describe('small parts', () => {
   it('what is not found says what', () =>
     expect(notFound('Gift G-1')).toMatchObject({ status: 404, message: 'Gift G-1 does not exist, or was removed.' }));
   it('a table that was never declared has no rule', () =>
-    expect(() => ruleOf('gift; DROP TABLE gift')).toThrow('no part'));
+    expect(() => tableNamed('gift; DROP TABLE gift')).toThrow('no part'));
 });

@@ -1,6 +1,7 @@
 import type { Actor } from './changes.ts';
 import { one } from './db.ts';
 import type { Sql } from './db.ts';
+import { outside } from './tables.ts';
 
 /** What a job needs to begin. `link` is where in the app its outcome is seen. */
 export interface JobRequest {
@@ -31,3 +32,5 @@ export async function addJob(sql: Sql, at: string, actor: Actor, job: JobRequest
   );
   return made?.id ?? 0;
 }
+
+outside('job', 'states of work, which would fill history with noise');

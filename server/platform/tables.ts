@@ -1,55 +1,166 @@
 import { EntitySchema } from 'typeorm';
 import type { EntitySchemaColumnOptions } from 'typeorm';
+import type { Row, Value } from '@tallystick/core/changes';
+import { day as asDay, money, plain, yesNo } from '@tallystick/core/history';
+import type { Show, Telling, Words } from '@tallystick/core/history';
+import type { Sql } from './db.ts';
+import type { Mentioned } from '@tallystick/core/names';
 
-/** How a table takes part in change sets. */
+/** A column: how it is kept, the type of its values, and how history speaks of it (not at all without a word). */
+export class Column<T> {
+  /** Never set: it carries the type of the values. */
+  declare readonly values: T;
+
+  constructor(
+    readonly options: EntitySchemaColumnOptions,
+    readonly show: Show,
+    readonly word: string | null = null,
+  ) {}
+
+  /** Gives the column its word in history, and another way to read where its type does not say. */
+  says(word: string, show: Show = this.show): Column<T> {
+    return new Column(this.options, show, word);
+  }
+}
+
+export const text = <T extends string = string>(length: number): Column<T> =>
+  new Column<T>({ type: 'varchar', length }, plain);
+export const long: Column<string> = new Column({ type: 'mediumtext' }, plain);
+export const flag: Column<number> = new Column({ type: 'tinyint' }, yesNo);
+export const whole: Column<number> = new Column({ type: 'int' }, plain);
+export const cents: Column<number> = new Column({ type: 'bigint' }, money);
+export const day: Column<string> = new Column({ type: 'date' }, asDay);
+export const stamp: Column<string> = new Column({ type: 'datetime', precision: 3 }, plain);
+export const ref: Column<number> = new Column({ type: 'int', unsigned: true }, plain);
+export const maybe = <T>(column: Column<T>): Column<T | null> =>
+  new Column<T | null>({ ...column.options, nullable: true }, column.show, column.word);
+
+type Columns = Readonly<Record<string, Column<Value>>>;
+interface Kept {
+  id: number;
+  version: number;
+}
+type RowIn<C extends Columns> = Kept & { -readonly [K in keyof C]: C[K]['values'] };
+
+/** What history can be narrowed to. */
+export const TOPICS = ['record', 'contact', 'gifts', 'ties', 'notes', 'sent'] as const;
+export type Topic = (typeof TOPICS)[number];
+
+/** Who is erased, with what is looked for where rows do not name them by number. */
+export interface Erased extends Mentioned {
+  id: number;
+}
+export type EraseOthers = (sql: Sql, erased: readonly Erased[]) => Promise<void>;
+
+/**
+ * What emptying the trash does to the rows of who is erased: `keep` them with their history (money), `remove` both,
+ * or let the row stay with other values in some columns while what history knew of it goes. `nobody`: rows are no
+ * supporter's.
+ */
+export type Erasing = 'nobody' | 'keep' | 'remove' | { blank: Readonly<Record<string, Value>> };
+
+/** How a table takes part in change sets, history, undo and the trash. */
 export interface TableRule {
-  /** The column that names the supporter whose history and facts a row belongs to. */
-  supporter?: 'id' | 'supporter_id';
+  /** The column that names the supporter whose history and facts a row belongs to; null for what is nobody's. */
+  owner: 'id' | 'supporter_id' | null;
   /** A column that names a second supporter, in whose history and facts the row appears as well. */
   also?: string;
   /** As `also`, but only a change of that column itself is the other's business. */
   alsoWhenChanged?: string;
   /** True where a row is part of the supporter's record, so that changing it makes an open edit of the record stale. */
   partOfRecord?: boolean;
-  /** True where later rows come to lie in a row: an undo of what began it leaves it there while it is used or changed. */
-  holdsOthers?: boolean;
+  /** Under what history shows it. */
+  topics: readonly Topic[];
+  /** What history calls a row. */
+  called: string | ((row: Row, telling: Telling) => string);
+  /** What history puts before a sentence about one of its columns. */
+  before?: (id: number) => string;
+  erasing: Erasing;
+  /** What else of the erased the table holds, in rows that are others'. */
+  eraseOthers?: EraseOthers;
+  /** `rows`: restored exactly. `unless-used`: an undo of what began a row leaves it while others lie in it. */
+  undo: 'rows' | 'unless-used';
 }
 
-const rules = new Map<string, TableRule>();
-const schemas: EntitySchema[] = [];
+/** A table whose rows are written through change sets. */
+export class Table<R extends Kept = Kept> extends EntitySchema<R> {
+  /** Never set: it carries the type of the rows. */
+  declare readonly rows: R;
+  readonly words: Words;
 
-/** Declares a table whose rows are written through change sets, with its columns for the object mapper. */
-export function table<T extends { id: number; version: number }>(
-  name: string,
-  rule: TableRule,
-  columns: { [K in Exclude<keyof T, 'id' | 'version'>]: EntitySchemaColumnOptions },
-): EntitySchema<T> {
-  rules.set(name, rule);
-  const all: Record<string, EntitySchemaColumnOptions> = {
-    id: { type: 'int', unsigned: true, primary: true, generated: true },
-    version: { type: 'int', unsigned: true },
-    ...columns,
-  };
-  const schema = new EntitySchema<T>({ name, tableName: name, columns: all as never });
-  schemas.push(schema as unknown as EntitySchema);
-  return schema;
+  constructor(
+    readonly name: string,
+    readonly rule: TableRule,
+    columns: Columns,
+  ) {
+    const kept = Object.entries(columns).map(([column, { options }]) => [column, options]);
+    super({
+      name,
+      tableName: name,
+      columns: {
+        id: { type: 'int', unsigned: true, primary: true, generated: true },
+        version: { type: 'int', unsigned: true },
+        ...Object.fromEntries(kept),
+      } as never,
+    });
+    const { called, before } = rule;
+    this.words = {
+      columns: new Map(
+        Object.entries(columns).flatMap(([column, { word, show }]) =>
+          word === null ? [] : [[column, { word, show }]],
+        ),
+      ),
+      called: typeof called === 'string' ? () => called : called,
+      ...(before ? { before } : {}),
+    };
+  }
+}
+/** A table whose columns are known by name alone, as to undo and to what goes through many tables. */
+export type AnyTable = Pick<Table, 'name' | 'rule' | 'words'>;
+export type RowOf<T> = T extends Table<infer R> ? R : never;
+/** The columns of a row that is to be stored; what is left out has the default of the database. */
+export type NewRow<R extends Kept> = Partial<Omit<R, 'version'>>;
+export type Patch<R extends Kept> = Partial<Omit<R, 'id' | 'version'>>;
+
+/** A table that is written outside change sets: bookkeeping, secrets, and what comes before there is a record. */
+export interface Outside {
+  name: string;
+  /** Why it takes no part. */
+  why: string;
+  /** Takes out of it what it holds of the erased; null where it never holds anything of a supporter. */
+  erase: EraseOthers | null;
 }
 
-export const text = (length: number): EntitySchemaColumnOptions => ({ type: 'varchar', length });
-export const long: EntitySchemaColumnOptions = { type: 'mediumtext' };
-export const flag: EntitySchemaColumnOptions = { type: 'tinyint' };
-export const whole: EntitySchemaColumnOptions = { type: 'int' };
-export const cents: EntitySchemaColumnOptions = { type: 'bigint' };
-export const day: EntitySchemaColumnOptions = { type: 'date' };
-export const stamp: EntitySchemaColumnOptions = { type: 'datetime', precision: 3 };
-export const ref: EntitySchemaColumnOptions = { type: 'int', unsigned: true };
-export const maybe = (column: EntitySchemaColumnOptions): EntitySchemaColumnOptions => ({ ...column, nullable: true });
+const tables = new Map<string, EntitySchema & AnyTable>();
+const outsiders = new Map<string, Outside>();
 
-export const declaredTables = (): EntitySchema[] => schemas;
+/** Declares a table whose rows are written through change sets. */
+export function table<C extends Columns>(name: string, rule: TableRule, columns: C): Table<RowIn<C>> {
+  const made = new Table<RowIn<C>>(name, rule, columns);
+  tables.set(name, made as unknown as EntitySchema & AnyTable);
+  return made;
+}
 
-/** The rule of a table; throws for one that was never declared, so that no name reaches SQL unchecked. */
-export function ruleOf(name: string): TableRule {
-  const rule = rules.get(name);
-  if (!rule) throw new Error(`The table ${name} takes no part in change sets.`);
-  return rule;
+/** Declares a table that takes no part in change sets, and why. */
+export function outside(name: string, why: string, erase: EraseOthers | null = null): void {
+  outsiders.set(name, { name, why, erase });
+}
+
+/** The rule of what the organisation sets up: no supporter's, and named in history by its kind. */
+export const setUp = (called: string): TableRule => ({
+  owner: null,
+  topics: [],
+  called,
+  erasing: 'nobody',
+  undo: 'rows',
+});
+
+export const declaredTables = (): readonly (EntitySchema & AnyTable)[] => [...tables.values()];
+export const outsideTables = (): readonly Outside[] => [...outsiders.values()];
+
+/** A declared table by name; throws for another, so that no name reaches SQL unchecked. */
+export function tableNamed(name: string): AnyTable {
+  const found = tables.get(name);
+  if (!found) throw new Error(`The table ${name} takes no part in change sets.`);
+  return found;
 }

@@ -6,8 +6,13 @@ import type { Actor } from './changes.ts';
 import { addJob } from './job-queue.ts';
 import type { JobRequest } from './job-queue.ts';
 import { notFound, Problem } from './problem.ts';
-import { ruleOf } from './tables.ts';
-import type { TableRule } from './tables.ts';
+import { tableNamed } from './tables.ts';
+import type { AnyTable, NewRow, Patch, Table, TableRule } from './tables.ts';
+
+interface Kept {
+  id: number;
+  version: number;
+}
 
 /** The rows written by one change set, through methods that note what each row was before. */
 export class Transaction {
@@ -23,49 +28,64 @@ export class Transaction {
     private readonly actor: Actor,
   ) {}
 
-  /** Stores new rows and gives their ids in the order of the rows. */
-  async insertAll(table: string, rows: readonly Row[]): Promise<number[]> {
-    ruleOf(table);
+  /** Stores new rows and gives their ids in the order of the rows. All have the columns of the first. */
+  insertAll<R extends Kept>(table: Table<R>, rows: readonly NewRow<R>[]): Promise<number[]> {
+    return this.insertRows(table, rows as readonly Row[]);
+  }
+
+  /** As `insertAll`, for columns that are known by name alone. */
+  async insertRows(table: AnyTable, rows: readonly Row[]): Promise<number[]> {
     const ids: number[] = [];
     for (const slice of chunks(rows)) {
       const columns = Object.keys(slice[0] ?? {});
       const made = await this.sql.rows<{ id: number }>(
-        `INSERT INTO ${table} (${columns.join(', ')}) VALUES ${placeholders(slice.length, columns.length)} RETURNING id`,
+        `INSERT INTO ${table.name} (${columns.join(', ')}) VALUES ${placeholders(slice.length, columns.length)} RETURNING id`,
         slice.flatMap((row) => columns.map((column) => row[column] ?? null)),
       );
       slice.forEach((row, index) => {
         const id = made[index]?.id ?? 0;
         ids.push(id);
-        this.note({ table, id, before: null, after: { ...row, id } }, { ...row, id });
+        this.note({ table: table.name, id, before: null, after: { ...row, id } }, { ...row, id });
       });
     }
     return ids;
   }
 
-  async insert(table: string, row: Row): Promise<number> {
+  async insert<R extends Kept>(table: Table<R>, row: NewRow<R>): Promise<number> {
     const [id] = await this.insertAll(table, [row]);
     return id ?? 0;
   }
 
   /** The rows as they are now, locked until the change set ends. */
-  async lock(table: string, ids: readonly number[]): Promise<Map<number, Row>> {
-    ruleOf(table);
-    const found = new Map<number, Row>();
+  lock<R extends Kept>(table: Table<R>, ids: readonly number[]): Promise<Map<number, R>> {
+    return this.lockRows<R>(table, ids);
+  }
+
+  /** As `lock`, for columns that are known by name alone. */
+  async lockRows<R extends { id: number } = Row & Kept>(
+    table: AnyTable,
+    ids: readonly number[],
+  ): Promise<Map<number, R>> {
+    const found = new Map<number, R>();
     for (const slice of chunks([...ids].sort((a, b) => a - b))) {
-      const rows = await this.sql.rows<Row & { id: number }>(
-        `SELECT * FROM ${table} WHERE id IN (?) ORDER BY id FOR UPDATE`,
-        [slice],
-      );
+      const rows = await this.sql.rows<R>(`SELECT * FROM ${table.name} WHERE id IN (?) ORDER BY id FOR UPDATE`, [
+        slice,
+      ]);
       for (const row of rows) found.set(row.id, row);
     }
     return found;
   }
 
   /** Locks a row and refuses (409) when `version` is not the one it has now; answers the row. */
-  async expect(table: string, id: number, version: number, what: string): Promise<Row> {
-    const row = (await this.lock(table, [id])).get(id);
+  expect<R extends Kept>(table: Table<R>, id: number, version: number, what: string): Promise<R> {
+    return this.expectRow<R>(table, id, version, what);
+  }
+
+  /** As `expect`, for columns that are known by name alone. */
+  async expectRow<R extends Kept = Row & Kept>(table: AnyTable, id: number, version: number, what: string): Promise<R> {
+    const row = (await this.lockRows<R>(table, [id])).get(id);
     if (!row) throw notFound(what);
-    if (row['version'] !== version)
+    if (row.version !== version)
       throw new Problem(
         409,
         'stale',
@@ -75,47 +95,54 @@ export class Transaction {
   }
 
   /** Changes columns of a row; what is already so is not written. Throws a 404 where the row is gone. */
-  async update(table: string, id: number, patch: Row): Promise<boolean> {
+  async update<R extends Kept>(table: Table<R>, id: number, patch: Patch<R>): Promise<boolean> {
     return (await this.updateAll(table, [id], patch)) === 1;
   }
 
   /** Gives many rows the same values; answers how many differed. */
-  async updateAll(table: string, ids: readonly number[], patch: Row): Promise<number> {
-    const current = await this.lock(table, ids);
+  updateAll<R extends Kept>(table: Table<R>, ids: readonly number[], patch: Patch<R>): Promise<number> {
+    return this.rewrite(table, ids, patch as Row);
+  }
+
+  /** As `updateAll`, for columns that are known by name alone. */
+  async rewrite(table: AnyTable, ids: readonly number[], patch: Row): Promise<number> {
+    const current = await this.lockRows(table, ids);
     const differing: number[] = [];
     for (const id of ids) {
       const row = current.get(id);
-      if (!row) throw new Problem(404, 'not-found', `A row of ${table.replace(/_/g, ' ')} (${id}) no longer exists.`);
+      if (!row)
+        throw new Problem(404, 'not-found', `A row of ${table.name.replace(/_/g, ' ')} (${id}) no longer exists.`);
       const differs = difference(row, patch);
       if (!differs) continue;
       differing.push(id);
-      this.note({ table, id, ...differs }, row, { ...row, ...patch });
+      this.note({ table: table.name, id, ...differs }, row, { ...row, ...patch });
     }
     const columns = Object.keys(patch).filter((column) => column !== 'version');
+    // The version of a record is raised once for the whole change set; see `bumpRecords`.
+    const versions = table.rule.owner === 'id' ? '' : ', version = version + 1';
     for (const slice of chunks(differing))
       await this.sql.run(
-        `UPDATE ${table} SET ${columns.map((column) => `${column} = ?`).join(', ')}${table === 'supporter' ? '' : ', version = version + 1'} WHERE id IN (?)`,
+        `UPDATE ${table.name} SET ${columns.map((column) => `${column} = ?`).join(', ')}${versions} WHERE id IN (?)`,
         [...columns.map((column) => patch[column] ?? null), slice],
       );
     return differing.length;
   }
 
-  async removeAll(table: string, ids: readonly number[]): Promise<void> {
-    const current = await this.lock(table, ids);
-    for (const slice of chunks(ids)) await this.sql.run(`DELETE FROM ${table} WHERE id IN (?)`, [slice]);
-    for (const [id, row] of current) this.note({ table, id, before: row, after: null }, row);
+  async removeAll(table: AnyTable, ids: readonly number[]): Promise<void> {
+    const current = await this.lockRows(table, ids);
+    for (const slice of chunks(ids)) await this.sql.run(`DELETE FROM ${table.name} WHERE id IN (?)`, [slice]);
+    for (const [id, row] of current) this.note({ table: table.name, id, before: row, after: null }, row);
   }
 
   /** Puts removed rows back under their own ids. */
-  async restoreAll(table: string, rows: readonly Row[]): Promise<void> {
-    ruleOf(table);
+  async restoreAll(table: AnyTable, rows: readonly Row[]): Promise<void> {
     for (const slice of chunks(rows)) {
       const columns = Object.keys(slice[0] ?? {});
       await this.sql.run(
-        `INSERT INTO ${table} (${columns.join(', ')}) VALUES ${placeholders(slice.length, columns.length)}`,
+        `INSERT INTO ${table.name} (${columns.join(', ')}) VALUES ${placeholders(slice.length, columns.length)}`,
         slice.flatMap((row) => columns.map((column) => row[column] ?? null)),
       );
-      for (const row of slice) this.note({ table, id: Number(row['id']), before: null, after: row }, row);
+      for (const row of slice) this.note({ table: table.name, id: Number(row['id']), before: null, after: row }, row);
     }
   }
 
@@ -165,9 +192,9 @@ export class Transaction {
   }
 
   private note(change: RowChange, row: Row, after: Row = row): void {
-    const rule = ruleOf(change.table);
-    const owner = rule.supporter === undefined ? null : idIn(row, rule.supporter);
-    const moved = rule.supporter === undefined ? null : idIn(after, rule.supporter);
+    const { rule } = tableNamed(change.table);
+    const owner = rule.owner === null ? null : idIn(row, rule.owner);
+    const moved = rule.owner === null ? null : idIn(after, rule.owner);
     const others = othersOf(rule, change, row, after);
     if (moved !== owner) others.push(moved);
     const [other = null] = others;
@@ -175,7 +202,7 @@ export class Transaction {
     this.owners.push({ owner, other });
     for (const id of [owner, ...others]) if (id !== null) this.touched.add(id);
     if (owner === null) return;
-    if (change.table === 'supporter' && change.before === null) this.fresh.add(owner);
+    if (rule.owner === 'id' && change.before === null) this.fresh.add(owner);
     if (rule.partOfRecord && !this.fresh.has(owner)) this.records.add(owner);
   }
 }

@@ -7,6 +7,7 @@ import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { PledgeRecord } from './pledge.entity.ts';
 import { formatsIn } from '../settings/index.ts';
+import { InstallmentTable, PledgePaymentTable, PledgeTable } from './pledge.entity.ts';
 
 /** The books of pledges by their id: installments, payments dated by their gifts, and write-offs. */
 export async function booksOf(
@@ -55,7 +56,7 @@ export async function booksOf(
 export const ALWAYS = '9999-12-31';
 
 export async function lockPledge(tx: Transaction, id: number): Promise<PledgeRecord> {
-  const row = (await tx.lock('pledge', [id])).get(id);
+  const row = (await tx.lock(PledgeTable, [id])).get(id);
   if (!row) throw notFound(`Pledge ${pledgeNumber(id)}`);
   return row as unknown as PledgeRecord;
 }
@@ -104,8 +105,8 @@ export async function payPledge(
     );
   }
   if (over > 0 && pays.over === 'raise') {
-    await tx.update('pledge', pledge.id, { cents: pledge.cents + over });
-    const raised = await tx.insert('installment', {
+    await tx.update(PledgeTable, pledge.id, { cents: pledge.cents + over });
+    const raised = await tx.insert(InstallmentTable, {
       supporter_id: pledge.supporter_id,
       pledge_id: pledge.id,
       due: gift.date,
@@ -114,7 +115,7 @@ export async function payPledge(
     parts.push({ installmentId: raised, cents: over });
   }
   await tx.insertAll(
-    'pledge_payment',
+    PledgePaymentTable,
     parts.map((part) => ({
       supporter_id: pledge.supporter_id,
       pledge_id: pledge.id,
@@ -135,7 +136,7 @@ export async function shrinkPayments(tx: Transaction, giftId: number, cents: num
   for (const row of rows) {
     const kept = Math.min(left, row.cents);
     left -= kept;
-    if (kept === 0) await tx.removeAll('pledge_payment', [row.id]);
-    else if (kept < row.cents) await tx.update('pledge_payment', row.id, { cents: kept });
+    if (kept === 0) await tx.removeAll(PledgePaymentTable, [row.id]);
+    else if (kept < row.cents) await tx.update(PledgePaymentTable, row.id, { cents: kept });
   }
 }

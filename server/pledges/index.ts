@@ -4,6 +4,7 @@ import { planned } from './books.ts';
 import type { Pledges } from './pledges.service.ts';
 
 export { ALWAYS, booksOf, payPledge, shrinkPayments } from './books.ts';
+export { pledgesOfRecord } from './record-part.ts';
 export { makePledge, Pledges } from './pledges.service.ts';
 export { InstallmentTable, PledgePaymentTable, PledgeTable, WriteOffTable } from './pledge.entity.ts';
 

@@ -1,73 +1,73 @@
+import type { Row } from '@tallystick/core/changes';
+import { giftNumber } from '@tallystick/core/gifts';
+import { day as asDay, money, named } from '@tallystick/core/history';
+import type { Telling } from '@tallystick/core/history';
+import { PLEDGE_KINDS, pledgeNumber } from '@tallystick/core/pledges';
 import type { PledgeKind, PledgeStage } from '@tallystick/core/pledges';
 import type { Frequency } from '@tallystick/core/schedule';
 import { cents, day, flag, maybe, ref, table, text } from '../platform/tables.ts';
+import type { RowOf } from '../platform/tables.ts';
 
-export interface PledgeRecord {
-  id: number;
-  version: number;
-  supporter_id: number;
-  kind: PledgeKind;
-  stage: PledgeStage;
-  cents: number;
-  currency: string;
-  pledged_on: string;
-  fund_id: number;
-  campaign_id: number | null;
-  appeal_id: number | null;
-  /** How the installments were laid out, null and empty where they were given one by one. */
-  start_on: string | null;
-  every: Frequency | '';
-  last_day: number;
-  note: string;
-  applied_on: string | null;
-  asked_cents: number | null;
-  claimed_on: string | null;
-  for_gift_id: number | null;
-}
-
-const owned = { supporter: 'supporter_id' } as const;
+const ofDonor = { owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
 const owner = { supporter_id: ref, pledge_id: ref };
+const amountOf = (row: Row, telling: Telling): string => money(row['cents'] ?? null, telling);
+const pledgeOf = (row: Row): string => pledgeNumber(Number(row['pledge_id']));
 
-export const PledgeTable = table<PledgeRecord>('pledge', owned, {
-  supporter_id: ref,
-  kind: text(8),
-  stage: text(10),
-  cents,
-  currency: text(3),
-  pledged_on: day,
-  fund_id: ref,
-  campaign_id: maybe(ref),
-  appeal_id: maybe(ref),
-  start_on: maybe(day),
-  every: text(10),
-  last_day: flag,
-  note: text(1000),
-  applied_on: maybe(day),
-  asked_cents: maybe(cents),
-  claimed_on: maybe(day),
-  for_gift_id: maybe(ref),
-});
+export const PledgeTable = table(
+  'pledge',
+  {
+    ...ofDonor,
+    called: (row, telling) =>
+      `${PLEDGE_KINDS[row['kind'] as PledgeKind] ?? 'Pledge'} ${pledgeNumber(Number(row['id']))} of ${amountOf(row, telling)}`,
+  },
+  {
+    supporter_id: ref,
+    kind: text<PledgeKind>(8),
+    stage: text<PledgeStage>(10).says('Stage'),
+    cents: cents.says('Pledged'),
+    currency: text(3),
+    pledged_on: day.says('Pledged on'),
+    fund_id: ref.says('Fund', named('fund')),
+    campaign_id: maybe(ref).says('Campaign', named('campaign')),
+    appeal_id: maybe(ref).says('Appeal', named('appeal')),
+    /** How the installments were laid out, null and empty where they were given one by one. */
+    start_on: maybe(day),
+    every: text<Frequency | ''>(10),
+    last_day: flag,
+    note: text(1000).says('Note on the pledge'),
+    applied_on: maybe(day),
+    asked_cents: maybe(cents),
+    claimed_on: maybe(day).says('Claimed'),
+    for_gift_id: maybe(ref),
+  },
+);
+export type PledgeRecord = RowOf<typeof PledgeTable>;
 
-interface Owned {
-  id: number;
-  version: number;
-  supporter_id: number;
-  pledge_id: number;
-}
-export interface InstallmentRecord extends Owned {
-  due: string;
-  cents: number;
-}
-export const InstallmentTable = table<InstallmentRecord>('installment', owned, { ...owner, due: day, cents });
+export const InstallmentTable = table(
+  'installment',
+  {
+    ...ofDonor,
+    called: (row, telling) => `Installment of ${amountOf(row, telling)} due ${asDay(row['due'] ?? null, telling)}`,
+  },
+  { ...owner, due: day.says('Due'), cents: cents.says('Installment') },
+);
+export type InstallmentRecord = RowOf<typeof InstallmentTable>;
 
-export const PledgePaymentTable = table<Owned & { installment_id: number; gift_id: number; cents: number }>(
+export const PledgePaymentTable = table(
   'pledge_payment',
-  owned,
-  { ...owner, installment_id: ref, gift_id: ref, cents },
+  {
+    ...ofDonor,
+    called: (row, telling) =>
+      `Payment of ${amountOf(row, telling)} on ${pledgeOf(row)} by ${giftNumber(Number(row['gift_id']))}`,
+  },
+  { ...owner, installment_id: ref, gift_id: ref, cents: cents.says('Payment') },
 );
 
-export const WriteOffTable = table<Owned & { installment_id: number; date: string; cents: number; reason: string }>(
+export const WriteOffTable = table(
   'write_off',
-  owned,
+  {
+    ...ofDonor,
+    called: (row, telling) => `Write-off of ${amountOf(row, telling)} on ${pledgeOf(row)} (${String(row['reason'])})`,
+  },
   { ...owner, installment_id: ref, date: day, cents, reason: text(300) },
 );

@@ -14,10 +14,12 @@ import { one, sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import { mayGive, refuseClosed, formatsIn } from '../settings/index.ts';
+import { refuseClosed, formatsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { ALWAYS, booksOf, lockPledge, planned } from './books.ts';
 import type { PledgeRecord } from './pledge.entity.ts';
+import { requireActive, TaskTable } from '../supporters/index.ts';
+import { InstallmentTable, PledgeTable, WriteOffTable } from './pledge.entity.ts';
 
 type Joined = PledgeRecord &
   Omit<NameParts, 'kind'> & { who: NameParts['kind']; fund: string; campaign: string | null; appeal: string | null };
@@ -205,7 +207,7 @@ export class Pledges {
     const formats = await this.settings.formats();
     const summary = `Recorded a ${PLEDGE_KINDS[draft.kind].toLowerCase()} of ${formatMoney(draft.cents, formats)} by ${supporterNumber(draft.supporterId)}`;
     return this.changes.write(actor, { kind: 'gift', summary, key: key ?? null }, async (tx) => {
-      await mayGive(tx, draft.supporterId);
+      await requireActive(tx, draft.supporterId);
       await refuseClosed(tx, { fund: draft.fundId, campaign: draft.campaignId, appeal: draft.appealId });
       const id = await makePledge(tx, draft, formats.currency);
       return { id, number: pledgeNumber(id) };
@@ -216,15 +218,15 @@ export class Pledges {
   reschedule(actor: Actor, id: number, version: number, plan: PledgePlan) {
     const summary = `Rescheduled what is left of ${pledgeNumber(id)}`;
     return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
-      await tx.expect('pledge', id, version, `Pledge ${pledgeNumber(id)}`);
+      await tx.expect(PledgeTable, id, version, `Pledge ${pledgeNumber(id)}`);
       const pledge = await lockPledge(tx, id);
       const { keep, drop, rest } = remaining(await now(tx, pledge));
       if (rest === 0) throw new Problem(409, 'nothing-left', 'Nothing of this pledge is open any more.');
       const rows = planned(rest, plan);
-      for (const part of keep) await tx.update('installment', part.id, { cents: part.cents });
-      await tx.removeAll('installment', drop);
+      for (const part of keep) await tx.update(InstallmentTable, part.id, { cents: part.cents });
+      await tx.removeAll(InstallmentTable, drop);
       await insertInstallments(tx, pledge, rows);
-      await tx.update('pledge', id, scheduleRow(plan));
+      await tx.update(PledgeTable, id, scheduleRow(plan));
     });
   }
 
@@ -237,7 +239,7 @@ export class Pledges {
     let written = '';
     const summary = () => `Wrote ${written} of ${pledgeNumber(id)} off: ${asked.reason}`;
     return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
-      await tx.expect('pledge', id, asked.version, `Pledge ${pledgeNumber(id)}`);
+      await tx.expect(PledgeTable, id, asked.version, `Pledge ${pledgeNumber(id)}`);
       const pledge = await lockPledge(tx, id);
       const { installments, balance } = await now(tx, pledge);
       const open = installments.filter(
@@ -258,7 +260,7 @@ export class Pledges {
         const some = Math.min(left, part.open);
         if (some === 0) break;
         left -= some;
-        await tx.insert('write_off', {
+        await tx.insert(WriteOffTable, {
           supporter_id: pledge.supporter_id,
           pledge_id: id,
           installment_id: part.id,
@@ -284,7 +286,7 @@ export class Pledges {
   ) {
     const summary = `${pledgeNumber(id)}: ${asked.stage}`;
     return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
-      await tx.expect('pledge', id, asked.version, `Pledge ${pledgeNumber(id)}`);
+      await tx.expect(PledgeTable, id, asked.version, `Pledge ${pledgeNumber(id)}`);
       const pledge = await lockPledge(tx, id);
       const standing = await now(tx, pledge);
       if (asked.stage === 'declined' && standing.paid > 0)
@@ -297,14 +299,14 @@ export class Pledges {
         const plan: PledgePlan = asked.plan ?? { kind: 'rows', rows: [{ due, cents }] };
         const rows = planned(cents, plan);
         await tx.removeAll(
-          'installment',
+          InstallmentTable,
           standing.installments.map((part) => part.id),
         );
         await insertInstallments(tx, pledge, rows);
-        await tx.update('pledge', id, { cents, ...scheduleRow(plan) });
+        await tx.update(PledgeTable, id, { cents, ...scheduleRow(plan) });
       }
       const first = pledge.stage === 'asked' && asked.stage === 'promised';
-      await tx.update('pledge', id, {
+      await tx.update(PledgeTable, id, {
         stage: asked.stage,
         ...(first ? { pledged_on: asked.on } : {}),
         ...(asked.stage === 'claimed' ? { claimed_on: asked.on } : {}),
@@ -352,7 +354,7 @@ function rowView(row: Joined, { installments: _installments, ...standing }: Pled
   };
 }
 
-function scheduleRow(plan: PledgePlan) {
+function scheduleRow(plan: PledgePlan): Pick<PledgeRecord, 'start_on' | 'every' | 'last_day'> {
   const schedule: Schedule | null = plan.kind === 'rows' ? null : plan.schedule;
   return { start_on: schedule?.start ?? null, every: schedule?.every ?? '', last_day: schedule?.lastDay ? 1 : 0 };
 }
@@ -363,7 +365,7 @@ const insertInstallments = (
   rows: readonly { due: string; cents: number }[],
 ): Promise<number[]> =>
   tx.insertAll(
-    'installment',
+    InstallmentTable,
     rows.map((row) => ({ supporter_id: pledge.supporter_id, pledge_id: pledge.id, due: row.due, cents: row.cents })),
   );
 
@@ -374,7 +376,7 @@ export async function makePledge(
   currency: string,
 ): Promise<number> {
   const rows = planned(draft.cents, draft.plan);
-  const id = await tx.insert('pledge', {
+  const id = await tx.insert(PledgeTable, {
     supporter_id: draft.supporterId,
     kind: draft.kind,
     stage: draft.stage,
@@ -393,7 +395,7 @@ export async function makePledge(
   });
   await insertInstallments(tx, { id, supporter_id: draft.supporterId }, rows);
   await tx.insertAll(
-    'task',
+    TaskTable,
     (draft.reports ?? []).map((report) => ({
       supporter_id: draft.supporterId,
       title: report.title,

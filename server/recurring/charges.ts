@@ -16,6 +16,7 @@ import { plansOf } from './plans.ts';
 import type { ChargeRecord, RecurringRecord, Share } from './recurring.entity.ts';
 import { TillSilent } from './till.ts';
 import type { Till, TillAnswer, TillEvent } from './till.ts';
+import { ChargeTable } from './recurring.entity.ts';
 
 export const TILL: Actor = { userId: null, name: 'The till' };
 const MORNING: Actor = { userId: null, name: 'The morning run' };
@@ -79,7 +80,7 @@ export class Charges {
         if (!plan) continue;
         const from = row.last === null ? row.start_on : addDays(row.last, 1);
         await tx.insertAll(
-          'charge',
+          ChargeTable,
           expected(plan, from, today).map(({ due }) => ({
             supporter_id: row.supporter_id,
             recurring_id: row.id,
@@ -153,7 +154,7 @@ export class Charges {
         const ready = (charge.state === 'due' || charge.state === 'failed') && (charge.next_on ?? '9') <= today;
         if (charge.state !== 'asking' && !ready) return null;
         const attempts = ready ? charge.attempts + 1 : charge.attempts;
-        if (ready) await tx.update('charge', id, { state: 'asking', attempts });
+        if (ready) await tx.update(ChargeTable, id, { state: 'asking', attempts });
         const recurring = await one<RecurringRecord>(tx.sql, 'SELECT * FROM recurring WHERE id = ?', [
           charge.recurring_id,
         ]);
@@ -173,7 +174,7 @@ export class Charges {
       const name = recurringNumber(charge.recurring_id);
       if (answer.outcome === 'approved') {
         const giftId = await this.writeGift(tx, charge, answer.id, today);
-        await tx.update('charge', id, {
+        await tx.update(ChargeTable, id, {
           state: 'paid',
           till_id: answer.id,
           next_on: null,
@@ -186,7 +187,7 @@ export class Charges {
       // A card that has expired does not come back by asking again.
       const again = answer.outcome === 'expired' ? null : nextTry(attempt, today);
       summary = `${name} was not taken: ${answer.reason}`;
-      await tx.update('charge', id, {
+      await tx.update(ChargeTable, id, {
         state: again === null ? 'call' : 'failed',
         next_on: again,
         till_id: answer.id,
@@ -234,7 +235,7 @@ export class Charges {
       if (!charge) throw notFound('This charge');
       if (charge.state !== 'failed' && charge.state !== 'call')
         throw new Problem(409, 'not-failed', 'Only a charge that failed can be asked for again or given up.');
-      await tx.update('charge', id, to);
+      await tx.update(ChargeTable, id, to);
     });
   }
 
@@ -289,7 +290,7 @@ export class Charges {
 }
 
 async function lockCharge(tx: Transaction, id: number): Promise<ChargeRecord | null> {
-  const row = (await tx.lock('charge', [id])).get(id);
+  const row = (await tx.lock(ChargeTable, [id])).get(id);
   return (row as unknown as ChargeRecord | undefined) ?? null;
 }
 

@@ -10,6 +10,7 @@ import type { Till } from './till.ts';
 
 export { Charges } from './charges.ts';
 export { ChargeTable, RecurringAmountTable, RecurringPauseTable, RecurringTable } from './recurring.entity.ts';
+export { failingOfRecord } from './record-part.ts';
 export { Recurring } from './recurring.service.ts';
 export { Till, type TillConfig } from './till.ts';
 

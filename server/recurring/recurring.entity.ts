@@ -1,77 +1,77 @@
+import type { Row } from '@tallystick/core/changes';
+import { day as asDay, money } from '@tallystick/core/history';
+import type { Telling } from '@tallystick/core/history';
+import { recurringNumber } from '@tallystick/core/recurring';
 import type { GiftPart, PaymentMethod } from '@tallystick/core/gifts';
 import type { Frequency } from '@tallystick/core/schedule';
 import { cents, day, flag, long, maybe, ref, table, text, whole } from '../platform/tables.ts';
+import type { RowOf } from '../platform/tables.ts';
 
 /** Where a charge stands. `asking`: the till was or may have been asked, and its answer is not known yet. */
 export type ChargeState = 'due' | 'asking' | 'paid' | 'failed' | 'call' | 'skipped';
 
-interface Owned {
-  id: number;
-  version: number;
-  supporter_id: number;
-}
-export interface RecurringRecord extends Owned {
-  start_on: string;
-  every: Frequency;
-  last_day: number;
-  until_on: string | null;
-  currency: string;
-  method: PaymentMethod;
-  /** JSON of `Share[]`. */
-  parts: string;
-  card: string;
-  card_label: string;
-  note: string;
-}
 /** A fund that gets its weight out of the sum of weights. */
 export type Share = Omit<GiftPart, 'cents'> & { weight: number };
 
-export interface ChargeRecord extends Owned {
-  recurring_id: number;
-  due: string;
-  cents: number;
-  state: ChargeState;
-  attempts: number;
-  next_on: string | null;
-  till_id: string;
-  reason: string;
-  gift_id: number | null;
-}
-
-const owned = { supporter: 'supporter_id' } as const;
+const ofDonor = { owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
 const owner = { supporter_id: ref, recurring_id: ref };
+const amountOf = (row: Row, telling: Telling): string => money(row['cents'] ?? null, telling);
+const dayOf = (row: Row, column: string, telling: Telling): string => asDay(row[column] ?? null, telling);
+const recurringOf = (row: Row): string => recurringNumber(Number(row['recurring_id']));
 
-export const RecurringTable = table<RecurringRecord>('recurring', owned, {
-  supporter_id: ref,
-  start_on: day,
-  every: text(10),
-  last_day: flag,
-  until_on: maybe(day),
-  currency: text(3),
-  method: text(12),
-  parts: long,
-  card: text(60),
-  card_label: text(60),
-  note: text(1000),
-});
-export const RecurringAmountTable = table<Owned & { recurring_id: number; from_on: string; cents: number }>(
+export const RecurringTable = table(
+  'recurring',
+  {
+    ...{ ...ofDonor, erasing: { blank: { card: '', card_label: '', note: '' } } },
+    called: (row) => `Recurring gift ${recurringNumber(Number(row['id']))}`,
+  },
+  {
+    supporter_id: ref,
+    start_on: day,
+    every: text<Frequency>(10),
+    last_day: flag,
+    until_on: maybe(day).says('Until'),
+    currency: text(3),
+    method: text<PaymentMethod>(12),
+    /** JSON of `Share[]`. */
+    parts: long,
+    card: text(60),
+    card_label: text(60).says('Card'),
+    note: text(1000).says('Note'),
+  },
+);
+export type RecurringRecord = RowOf<typeof RecurringTable>;
+
+export const RecurringAmountTable = table(
   'recurring_amount',
-  owned,
-  { ...owner, from_on: day, cents },
+  {
+    ...ofDonor,
+    called: (row, telling) => `${recurringOf(row)} at ${amountOf(row, telling)} from ${dayOf(row, 'from_on', telling)}`,
+  },
+  { ...owner, from_on: day, cents: cents.says('Recurring amount') },
 );
-export const RecurringPauseTable = table<Owned & { recurring_id: number; from_on: string; until_on: string | null }>(
+export const RecurringPauseTable = table(
   'recurring_pause',
-  owned,
-  { ...owner, from_on: day, until_on: maybe(day) },
+  { ...ofDonor, called: (row, telling) => `Pause of ${recurringOf(row)} from ${dayOf(row, 'from_on', telling)}` },
+  { ...owner, from_on: day, until_on: maybe(day).says('Paused until') },
 );
-export const ChargeTable = table<ChargeRecord>('charge', owned, {
-  ...owner,
-  due: day,
-  cents,
-  state: text(10),
-  attempts: whole,
-  next_on: maybe(day),
-  till_id: text(60),
-  reason: text(200),
-  gift_id: maybe(ref),
-});
+export const ChargeTable = table(
+  'charge',
+  {
+    ...ofDonor,
+    called: (row, telling) =>
+      `Charge of ${amountOf(row, telling)} due ${dayOf(row, 'due', telling)} for ${recurringOf(row)}`,
+  },
+  {
+    ...owner,
+    due: day,
+    cents,
+    state: text<ChargeState>(10).says('Charge'),
+    attempts: whole,
+    next_on: maybe(day),
+    till_id: text(60),
+    reason: text(200).says('Reason'),
+    gift_id: maybe(ref),
+  },
+);
+export type ChargeRecord = RowOf<typeof ChargeTable>;

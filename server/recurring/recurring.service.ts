@@ -13,10 +13,12 @@ import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
-import { mayGive, refuseClosed } from '../settings/index.ts';
+import { refuseClosed } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { plansOf } from './plans.ts';
 import type { ChargeRecord, RecurringRecord, Share } from './recurring.entity.ts';
+import { requireActive } from '../supporters/index.ts';
+import { ChargeTable, RecurringAmountTable, RecurringPauseTable, RecurringTable } from './recurring.entity.ts';
 
 type Draft = BodyOf<typeof makeRecurring>;
 type Change = BodyOf<typeof changeRecurring>;
@@ -176,11 +178,11 @@ export class Recurring {
     if (twice !== null) throw fault('parts', twice);
     const summary = `Recorded a recurring gift of ${formatMoney(draft.cents, formats)} ${describeSchedule(draft.schedule)} by ${supporterNumber(draft.supporterId)}`;
     return this.changes.write(actor, { kind: 'gift', summary, key }, async (tx) => {
-      await mayGive(tx, draft.supporterId);
+      await requireActive(tx, draft.supporterId);
       for (const part of draft.parts)
         await refuseClosed(tx, { fund: part.fundId, campaign: part.campaignId, appeal: part.appealId });
       const owner = { supporter_id: draft.supporterId };
-      const id = await tx.insert('recurring', {
+      const id = await tx.insert(RecurringTable, {
         ...owner,
         start_on: draft.schedule.start,
         every: draft.schedule.every,
@@ -193,7 +195,7 @@ export class Recurring {
         card_label: draft.cardLabel,
         note: draft.note,
       });
-      await tx.insert('recurring_amount', {
+      await tx.insert(RecurringAmountTable, {
         ...owner,
         recurring_id: id,
         from_on: draft.schedule.start,
@@ -208,7 +210,7 @@ export class Recurring {
     const name = recurringNumber(id);
     const summary = `${name}: ${WORDS[asked.change]}`;
     return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
-      const row = (await tx.expect('recurring', id, asked.version, name)) as unknown as RecurringRecord;
+      const row = (await tx.expect(RecurringTable, id, asked.version, name)) as unknown as RecurringRecord;
       const { today } = await this.settings.calendar();
       const owner = { supporter_id: row.supporter_id, recurring_id: id };
       switch (asked.change) {
@@ -218,14 +220,14 @@ export class Recurring {
             'SELECT id FROM recurring_amount WHERE recurring_id = ? AND from_on = ?',
             [id, asked.from],
           );
-          if (had) await tx.update('recurring_amount', had.id, { cents: asked.cents });
-          else await tx.insert('recurring_amount', { ...owner, from_on: asked.from, cents: asked.cents });
+          if (had) await tx.update(RecurringAmountTable, had.id, { cents: asked.cents });
+          else await tx.insert(RecurringAmountTable, { ...owner, from_on: asked.from, cents: asked.cents });
           return;
         }
         case 'pause':
           if (asked.until !== null && asked.until < asked.from)
             throw fault('until', 'The pause would end before it begins.');
-          await tx.insert('recurring_pause', { ...owner, from_on: asked.from, until_on: asked.until });
+          await tx.insert(RecurringPauseTable, { ...owner, from_on: asked.from, until_on: asked.until });
           return;
         case 'resume': {
           const open = await tx.sql.rows<{ id: number; from_on: string }>(
@@ -234,21 +236,21 @@ export class Recurring {
           );
           if (open.length === 0) throw fault('on', 'It is not paused on that day.');
           for (const pause of open)
-            if (pause.from_on >= asked.on) await tx.removeAll('recurring_pause', [pause.id]);
-            else await tx.update('recurring_pause', pause.id, { until_on: addDays(asked.on, -1) });
+            if (pause.from_on >= asked.on) await tx.removeAll(RecurringPauseTable, [pause.id]);
+            else await tx.update(RecurringPauseTable, pause.id, { until_on: addDays(asked.on, -1) });
           return;
         }
         case 'end':
-          await tx.update('recurring', id, { until_on: asked.on });
+          await tx.update(RecurringTable, id, { until_on: asked.on });
           return;
         case 'card': {
-          await tx.update('recurring', id, { card: asked.card, card_label: asked.cardLabel });
+          await tx.update(RecurringTable, id, { card: asked.card, card_label: asked.cardLabel });
           const failed = await tx.sql.rows<{ id: number }>(
             `SELECT id FROM charge WHERE recurring_id = ? AND state IN ('failed', 'call')`,
             [id],
           );
           await tx.updateAll(
-            'charge',
+            ChargeTable,
             failed.map((charge) => charge.id),
             { state: 'due', next_on: today },
           );

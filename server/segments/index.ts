@@ -9,18 +9,14 @@ import { csv } from '../platform/csv.ts';
 import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound } from '../platform/problem.ts';
-import { table, text } from '../platform/tables.ts';
+import { table, text, long, setUp } from '../platform/tables.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import type { SupporterLists } from '../supporters/index.ts';
+import type { RowOf } from '../platform/tables.ts';
 
-interface SegmentRecord {
-  id: number;
-  version: number;
-  name: string;
-  conditions: string;
-}
-export const SegmentTable = table<SegmentRecord>('segment', {}, { name: text(120), conditions: { type: 'text' } });
+export const SegmentTable = table('segment', setUp('Segment'), { name: text(120), conditions: long });
+type SegmentRecord = RowOf<typeof SegmentTable>;
 
 export class Segments {
   constructor(
@@ -66,14 +62,14 @@ export class Segments {
 
   async save(actor: Actor, name: string, conditions: Group) {
     return this.changes.write(actor, { kind: 'edit', summary: `Saved the segment ${name}` }, async (tx) => ({
-      id: await tx.insert('segment', { name, conditions: JSON.stringify(conditions) }),
+      id: await tx.insert(SegmentTable, { name, conditions: JSON.stringify(conditions) }),
     }));
   }
 
   async change(actor: Actor, id: number, version: number, name: string, conditions: Group) {
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the segment ${name}` }, async (tx) => {
-      await tx.expect('segment', id, version, 'This segment');
-      await tx.update('segment', id, { name, conditions: JSON.stringify(conditions) });
+      await tx.expect(SegmentTable, id, version, 'This segment');
+      await tx.update(SegmentTable, id, { name, conditions: JSON.stringify(conditions) });
     });
   }
 

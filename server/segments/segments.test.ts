@@ -3,6 +3,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Group } from '@tallystick/core/segments';
 import { addGift, addPerson, openTestApp, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
+import { AddressTable, SupporterTable } from '../supporters/index.ts';
+import { GiftTable } from '../gifts/index.ts';
 
 let test: TestApp;
 beforeAll(async () => {
@@ -80,7 +82,7 @@ describe('segments on facts', () => {
           for (const action of acts)
             await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Random' }, async (tx) => {
               if (action.do === 'gift')
-                await tx.insert('gift', {
+                await tx.insert(GiftTable, {
                   supporter_id: action.who,
                   cents: action.cents,
                   currency: 'USD',
@@ -89,13 +91,13 @@ describe('segments on facts', () => {
                   booked_on: '2026-11-01',
                   method: 'cash',
                 });
-              else if (action.do === 'trash') await tx.update('supporter', action.who, { trashed: action.trashed });
+              else if (action.do === 'trash') await tx.update(SupporterTable, action.who, { trashed: action.trashed });
               else {
                 const rows = await tx.sql.rows<{ id: number }>('SELECT id FROM address WHERE supporter_id = ?', [
                   action.who,
                 ]);
                 await tx.updateAll(
-                  'address',
+                  AddressTable,
                   rows.map((row) => row.id),
                   { region: action.region },
                 );

@@ -13,6 +13,7 @@ import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
 import { codeOf, notFound, Problem } from '../platform/problem.ts';
 import type { Settings } from '../settings/index.ts';
+import { outside } from '../platform/tables.ts';
 
 /** Everyone's password on the demo; shown on its sign-in page. */
 export const DEMO_PASSWORD = 'dark skies ahead';
@@ -218,3 +219,6 @@ export function serveSession(
     return {};
   });
 }
+
+for (const name of ['user', 'session', 'api_token', 'sign_in_failure'])
+  outside(name, 'holds secrets; that users and tokens were made is noted in history without rows');

@@ -7,25 +7,42 @@ import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound, Problem } from '../platform/problem.ts';
-import { long, table, text, whole } from '../platform/tables.ts';
+import { long, table, text, whole, ref, setUp } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
+import type { Row } from '@tallystick/core/changes';
+import type { RowOf } from '../platform/tables.ts';
+import type { Telling } from '@tallystick/core/history';
+import { named } from '@tallystick/core/history';
 
 type About = 'supporter' | 'gift';
-interface FieldRecord {
-  id: number;
-  version: number;
-  about: About;
-  name: string;
-  kind: FieldKind;
-  choices: string;
-  place: number;
-}
-export const CustomFieldTable = table<FieldRecord>(
-  'custom_field',
-  {},
-  { about: text(10), name: text(80), kind: text(8), choices: long, place: whole },
+export const CustomFieldTable = table('custom_field', setUp('Custom field'), {
+  about: text<About>(10),
+  name: text(80),
+  kind: text<FieldKind>(8),
+  choices: long,
+  place: whole,
+});
+type FieldRecord = RowOf<typeof CustomFieldTable>;
+
+const fieldId = ref.says('Field', named('custom_field'));
+/** The rule of values of custom fields, but what erasing does to them. */
+const values = {
+  owner: 'supporter_id',
+  undo: 'rows',
+  called: (row: Row, telling: Telling) =>
+    `${named('custom_field')(row['field_id'] ?? null, telling)} (${String(row['value'])})`,
+} as const;
+export const SupporterFieldTable = table(
+  'supporter_field',
+  { ...values, topics: ['record'], partOfRecord: true, erasing: 'remove' },
+  { supporter_id: ref, field_id: fieldId, value: text<Kept>(1000).says('Value') },
 );
-const VALUES: Record<About, 'supporter_field' | 'gift_field'> = { supporter: 'supporter_field', gift: 'gift_field' };
+export const GiftFieldTable = table(
+  'gift_field',
+  { ...values, topics: ['gifts'], erasing: { blank: {} } },
+  { supporter_id: ref, gift_id: ref, field_id: fieldId, value: text<Kept>(1000).says('Value') },
+);
+const VALUES = { supporter: SupporterFieldTable, gift: GiftFieldTable } as const;
 
 /** The fields that the organisation made for itself. */
 export class Fields {
@@ -61,19 +78,19 @@ export class Fields {
       const { about, name, kind } = draft;
       const fields = await fieldsIn(tx.sql, about);
       const row = { about, name, kind, choices: JSON.stringify(draft.choices), place: fields.length };
-      return { id: await tx.insert('custom_field', row) };
+      return { id: await tx.insert(CustomFieldTable, row) };
     });
   }
 
   async change(actor: Actor, id: number, draft: { version: number; name: string; choices: string[] }) {
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the field ${draft.name}` }, async (tx) => {
-      const row = await tx.expect('custom_field', id, draft.version, 'This field');
+      const row = await tx.expect(CustomFieldTable, id, draft.version, 'This field');
       const about = row['about'] === 'gift' ? 'gift' : 'supporter';
       await refuseTaken(tx, about, draft.name, id);
       const gone = choicesOf(String(row['choices'])).filter((choice) => !draft.choices.includes(choice));
       if (gone.length > 0) {
         const used = await tx.sql.rows<{ value: string }>(
-          `SELECT DISTINCT value FROM ${VALUES[about]} WHERE field_id = ?`,
+          `SELECT DISTINCT value FROM ${VALUES[about].name} WHERE field_id = ?`,
           [id],
         );
         const held = gone.find((choice) =>
@@ -82,7 +99,7 @@ export class Fields {
         if (held !== undefined)
           throw new Problem(409, 'in-use', `Records have the choice “${held}”; change those first, then take it away.`);
       }
-      await tx.update('custom_field', id, { name: draft.name, choices: JSON.stringify(draft.choices) });
+      await tx.update(CustomFieldTable, id, { name: draft.name, choices: JSON.stringify(draft.choices) });
     });
   }
 
@@ -92,7 +109,9 @@ export class Fields {
     if (!field) throw notFound('This field');
     return this.changes.write(actor, { kind: 'bulk', summary: `Deleted the field ${field.name}` }, async (tx) => {
       const table = VALUES[field.about];
-      const rows = await tx.sql.rows<{ id: number }>(`SELECT id FROM ${table} WHERE field_id = ? FOR UPDATE`, [id]);
+      const rows = await tx.sql.rows<{ id: number }>(`SELECT id FROM ${table.name} WHERE field_id = ? FOR UPDATE`, [
+        id,
+      ]);
       if (rows.length !== values)
         throw new Problem(409, 'in-use', `${rows.length} records have a value in ${field.name} and would lose it.`, {
           details: { values: rows.length },
@@ -101,7 +120,7 @@ export class Fields {
         table,
         rows.map((row) => row.id),
       );
-      await tx.removeAll('custom_field', [id]);
+      await tx.removeAll(CustomFieldTable, [id]);
     });
   }
 }
@@ -162,14 +181,14 @@ export async function syncFields(
   const table = VALUES[about];
   const column = about === 'gift' ? 'gift_id' : 'supporter_id';
   const had = await tx.sql.rows<{ id: number; field_id: number }>(
-    `SELECT id, field_id FROM ${table} WHERE ${column} = ? FOR UPDATE`,
+    `SELECT id, field_id FROM ${table.name} WHERE ${column} = ? FOR UPDATE`,
     [owner[column] ?? 0],
   );
   for (const [field, value] of values) {
     const row = had.find((one) => one.field_id === field);
     if (row && value === '') await tx.removeAll(table, [row.id]);
-    else if (row) await tx.update(table, row.id, { value });
-    else if (value !== '') await tx.insert(table, { ...owner, field_id: field, value });
+    else if (row) await tx.rewrite(table, [row.id], { value });
+    else if (value !== '') await tx.insertRows(table, [{ ...owner, field_id: field, value }]);
   }
 }
 

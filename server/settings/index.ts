@@ -7,7 +7,7 @@ import type { Http } from '../platform/http.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Clock } from '../platform/clock.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
-import { day, long, maybe, table } from '../platform/tables.ts';
+import { day, long, maybe, table, setUp } from '../platform/tables.ts';
 import { AppealTable, CampaignTable, choiceView, FundTable, SourceTable } from './places.ts';
 import type { PlacesSetup } from './places.ts';
 import type { Formats } from '@tallystick/core/money';
@@ -30,12 +30,11 @@ export interface OrganizationRow {
   /** The day through which the books are closed. */
   closed_through: string | null;
 }
-export const OrganizationTable = table<{
-  id: number;
-  version: number;
-  addressing: string | null;
-  closed_through: string | null;
-}>('organization', {}, { addressing: maybe(long), closed_through: maybe(day) });
+/** What of it is changed by change sets; the rest is written when it is set up. */
+export const OrganizationTable = table('organization', setUp('Organization'), {
+  addressing: maybe(long),
+  closed_through: maybe(day),
+});
 
 const FRESH_MS = 2000;
 
@@ -116,7 +115,7 @@ export class Settings {
     const committed = await changes.write(
       actor,
       { kind: 'edit', summary: 'Changed how supporters are addressed' },
-      (tx) => tx.update('organization', 1, { addressing: JSON.stringify(rules) }),
+      (tx) => tx.update(OrganizationTable, 1, { addressing: JSON.stringify(rules) }),
     );
     this.forget();
     return committed;
@@ -191,6 +190,15 @@ export function serveSettings(http: Http, settings: Settings, changes: Changes):
   });
 }
 
-export { Fields, fieldsIn, readFields, serveFields, syncFields } from './fields.ts';
+export {
+  CustomFieldTable,
+  Fields,
+  fieldsIn,
+  GiftFieldTable,
+  readFields,
+  serveFields,
+  SupporterFieldTable,
+  syncFields,
+} from './fields.ts';
 export { serveViews, Views } from './views.ts';
-export { mayGive, PlacesSetup, refuseClosed } from './places.ts';
+export { AppealTable, CampaignTable, FundTable, PlacesSetup, refuseClosed, SourceTable } from './places.ts';

@@ -1,24 +1,14 @@
 import { PLACES } from '@tallystick/contract/setup';
 import type { PlaceDraft, Places } from '@tallystick/contract/setup';
 import type { DataSource } from 'typeorm';
-import { supporterNumber } from '@tallystick/core/gifts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
-import { cents, day, flag, maybe, ref, table, text } from '../platform/tables.ts';
+import { cents, day, flag, maybe, ref, table, text, setUp } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
+import type { RowOf, AnyTable } from '../platform/tables.ts';
 
-export interface ChoiceRow {
-  id: number;
-  version: number;
-  code: string;
-  name: string;
-  closed: number;
-  starts_on: string | null;
-  ends_on: string | null;
-  goal_cents: number | null;
-}
 const choice = {
   code: text(30),
   name: text(120),
@@ -27,33 +17,30 @@ const choice = {
   ends_on: maybe(day),
   goal_cents: maybe(cents),
 };
-export interface AppealRow extends ChoiceRow {
-  campaign_id: number | null;
-}
-export interface SourceRow extends ChoiceRow {
-  appeal_id: number | null;
-}
-export const FundTable = table<ChoiceRow>('fund', {}, choice);
-export const CampaignTable = table<ChoiceRow>('campaign', {}, choice);
-export const AppealTable = table<AppealRow>('appeal', {}, { ...choice, campaign_id: maybe(ref) });
-export const SourceTable = table<SourceRow>('source_code', {}, { ...choice, appeal_id: maybe(ref) });
+export const FundTable = table('fund', setUp('Fund'), choice);
+export const CampaignTable = table('campaign', setUp('Campaign'), choice);
+export const AppealTable = table('appeal', setUp('Appeal'), { ...choice, campaign_id: maybe(ref) });
+export const SourceTable = table('source_code', setUp('Source code'), { ...choice, appeal_id: maybe(ref) });
+export type ChoiceRow = RowOf<typeof FundTable>;
+export type AppealRow = RowOf<typeof AppealTable>;
+export type SourceRow = RowOf<typeof SourceTable>;
 
 /** Where each kind of place is kept, what it hangs on, and the tables that name it. */
-const KEPT: Record<Places, { table: string; parent: string | null; column: string; used: readonly string[] }> = {
-  funds: { table: 'fund', parent: null, column: 'fund_id', used: ['gift', 'gift_split', 'pledge', 'account'] },
+const KEPT: Record<Places, { table: AnyTable; parent: string | null; column: string; used: readonly string[] }> = {
+  funds: { table: FundTable, parent: null, column: 'fund_id', used: ['gift', 'gift_split', 'pledge', 'account'] },
   campaigns: {
-    table: 'campaign',
+    table: CampaignTable,
     parent: null,
     column: 'campaign_id',
     used: ['gift', 'gift_split', 'pledge', 'appeal'],
   },
   appeals: {
-    table: 'appeal',
+    table: AppealTable,
     parent: 'campaign_id',
     column: 'appeal_id',
     used: ['gift', 'gift_split', 'pledge', 'mailing', 'source_code'],
   },
-  sources: { table: 'source_code', parent: 'appeal_id', column: 'source_code_id', used: ['gift'] },
+  sources: { table: SourceTable, parent: 'appeal_id', column: 'source_code_id', used: ['gift'] },
 };
 
 /** Funds, campaigns, appeals and source codes, as they are set up. */
@@ -83,7 +70,7 @@ export class PlacesSetup {
       `SELECT p.*, ${parent === null ? 'NULL' : `p.${parent}`} AS parent_id, COUNT(DISTINCT g.gift_id) AS gifts,
          SUM(g.cents) AS given,
          SUM(IF(g.date >= COALESCE(p.starts_on, g.date) AND g.date <= COALESCE(p.ends_on, g.date), g.cents, 0)) AS toward
-       FROM ${table} p LEFT JOIN (SELECT ${column}, id AS gift_id, cents, date FROM gift
+       FROM ${table.name} p LEFT JOIN (SELECT ${column}, id AS gift_id, cents, date FROM gift
          WHERE ${column} IS NOT NULL ${places === 'sources' ? '' : 'AND split = 0'} ${split}) g ON g.${column} = p.id
        GROUP BY p.id ORDER BY p.closed, p.name`,
     );
@@ -103,7 +90,8 @@ export class PlacesSetup {
       { kind: 'edit', summary: `Added the ${PLACES[places]} ${draft.name}` },
       async (tx) => {
         await this.mayBe(tx, places, 0, draft);
-        return { id: await tx.insert(table, rowOf(places, draft)) };
+        const [id = 0] = await tx.insertRows(table, [rowOf(places, draft)]);
+        return { id };
       },
     );
   }
@@ -112,15 +100,15 @@ export class PlacesSetup {
     const { table } = KEPT[places];
     const summary = `Changed the ${PLACES[places]} ${draft.name}`;
     return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
-      await tx.expect(table, id, draft.version, `The ${PLACES[places]} ${draft.name}`);
+      await tx.expectRow(table, id, draft.version, `The ${PLACES[places]} ${draft.name}`);
       await this.mayBe(tx, places, id, draft);
-      await tx.update(table, id, rowOf(places, draft));
+      await tx.rewrite(table, [id], rowOf(places, draft));
     });
   }
 
   private async mayBe(tx: Transaction, places: Places, id: number, draft: PlaceDraft): Promise<void> {
     const { table } = KEPT[places];
-    const taken = await tx.sql.rows(`SELECT id FROM ${table} WHERE code = ? AND id <> ?`, [draft.code, id]);
+    const taken = await tx.sql.rows(`SELECT id FROM ${table.name} WHERE code = ? AND id <> ?`, [draft.code, id]);
     if (taken.length > 0) throw fault('code', `There is a ${PLACES[places]} with the code ${draft.code} already.`, 409);
     if (draft.startsOn !== null && draft.endsOn !== null && draft.endsOn < draft.startsOn)
       throw fault('endsOn', 'It would end before it begins.');
@@ -136,7 +124,7 @@ export class PlacesSetup {
     let name = '';
     const summary = () => `Deleted the ${PLACES[places]} ${name}`;
     return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
-      const row = (await tx.lock(table, [id])).get(id);
+      const row = (await tx.lockRows(table, [id])).get(id);
       if (!row) throw notFound(`This ${PLACES[places]}`);
       name = String(row['name']);
       const counts: string[] = [];
@@ -201,12 +189,4 @@ export async function refuseClosed(
     if (!row) throw fault(field, `There is no such ${word}.`);
     if (row.closed === 1) throw fault(field, `The ${word} “${row.name}” is closed; choose an open one.`);
   }
-}
-
-/** Refuses (400) a supporter who is gone or in the trash; `field` is the field of the form that named them. */
-export async function mayGive(tx: Transaction, supporterId: number, field = 'supporterId'): Promise<void> {
-  const supporter = (await tx.lock('supporter', [supporterId])).get(supporterId);
-  if (!supporter) throw fault(field, 'There is no such supporter.');
-  if (supporter['trashed'] !== 0)
-    throw fault(field, `${supporterNumber(supporterId)} is in the trash; restore the record first.`);
 }

@@ -6,21 +6,16 @@ import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound } from '../platform/problem.ts';
-import { long, table, text } from '../platform/tables.ts';
+import { long, table, text, setUp } from '../platform/tables.ts';
+import type { RowOf } from '../platform/tables.ts';
 
-interface ViewRecord {
-  id: number;
-  version: number;
-  list: string;
-  name: string;
-  setting: string;
-  author: string;
-}
-export const ViewTable = table<ViewRecord>(
-  'saved_view',
-  {},
-  { list: text(30), name: text(80), setting: long, author: text(120) },
-);
+export const ViewTable = table('saved_view', setUp('Saved view'), {
+  list: text(30),
+  name: text(80),
+  setting: long,
+  author: text(120),
+});
+type ViewRecord = RowOf<typeof ViewTable>;
 
 /** Lists as people arranged them, shared by everyone. */
 export class Views {
@@ -53,8 +48,8 @@ export class Views {
         [list, name],
       );
       const row = { name, setting: JSON.stringify(setting), author: actor.name };
-      if (!known) return { id: await tx.insert('saved_view', { list, ...row }) };
-      await tx.update('saved_view', known.id, row);
+      if (!known) return { id: await tx.insert(ViewTable, { list, ...row }) };
+      await tx.update(ViewTable, known.id, row);
       return { id: known.id };
     });
   }
@@ -63,7 +58,7 @@ export class Views {
     const view = await one<ViewRecord>(this.sql, 'SELECT * FROM saved_view WHERE id = ?', [id]);
     if (!view) throw notFound('This view');
     return this.changes.write(actor, { kind: 'edit', summary: `Deleted the view ${view.name}` }, (tx) =>
-      tx.removeAll('saved_view', [id]),
+      tx.removeAll(ViewTable, [id]),
     );
   }
 }

@@ -10,9 +10,11 @@ import type { Actor, Reason } from '../platform/changes.ts';
 import { Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { syncFields } from '../settings/index.ts';
-import { differenceOf, posted } from './sheets.service.ts';
+import { differenceOf, posted, SheetTable } from './sheets.service.ts';
 import type { Sheets } from './sheets.service.ts';
 import type { Formats } from '@tallystick/core/money';
+import { SupporterTable, AddressTable, EmailTable, PhoneTable } from '../supporters/index.ts';
+import type { AnyTable } from '../platform/tables.ts';
 
 /**
  * Writes a sheet whole, in one change set, or (where any row has a problem, or a difference from the control totals
@@ -23,7 +25,7 @@ export async function postSheet(sheets: Sheets, actor: Actor, id: number, reason
   const { today } = await sheets.settings.calendar();
   let said = '';
   return sheets.changes.write(actor, { kind: 'sheet', summary: () => said, key: key ?? null }, async (tx) => {
-    if ((await tx.lock('sheet', [id])).get(id)?.['state'] === 'posted') throw posted();
+    if ((await tx.lock(SheetTable, [id])).get(id)?.['state'] === 'posted') throw posted();
     const { sheet, checked } = await sheets.checked(id, tx.sql);
     const summary = summaryOf(checked);
     refuseUnready(checked, summary.gifts);
@@ -44,7 +46,7 @@ export async function postSheet(sheets: Sheets, actor: Actor, id: number, reason
     const books = { currency: formats.currency, batchId, bookedOn: bookingDays(today, await closedThrough(tx.sql)) };
     const gifts = checked.flatMap((row, index) => giftOf(row.draft, owners[index] ?? 0, books) ?? []);
     const giftIds = await insertGifts(tx, gifts);
-    await tx.update('sheet', id, { state: 'posted', batch_id: batchId });
+    await tx.update(SheetTable, id, { state: 'posted', batch_id: batchId });
     said = `Posted the sheet ${sheet.name}: ${summary.gifts} gifts, ${formatMoney(summary.cents, formats)}`;
     return { batchId, gifts: summary.gifts, cents: summary.cents, newSupporters: summary.new, giftIds };
   });
@@ -98,12 +100,12 @@ async function changeKnown(tx: Transaction, id: number, row: CheckedRow, today: 
   const { draft, change } = row;
   const asked = (field: string): boolean => (change as readonly string[]).includes(field);
   if (asked('wholeName') || asked('organization'))
-    await tx.update('supporter', id, { ...nameOf(draft), sort_name: sortName(draft.name) });
+    await tx.update(SupporterTable, id, { ...nameOf(draft), sort_name: sortName(draft.name) });
   const address = { street: draft.street, city: draft.city, region: draft.region, postal: draft.postal };
   const places = Object.fromEntries(Object.entries(address).filter(([field]) => asked(field)));
-  if (asked('email') && draft.email !== null) await replaceWay(tx, 'email', id, { address: draft.email }, today);
-  if (asked('phone') && draft.phone !== '') await replaceWay(tx, 'phone', id, { number: draft.phone }, today);
-  if (Object.keys(places).length > 0) await replaceWay(tx, 'address', id, places, today);
+  if (asked('email') && draft.email !== null) await replaceWay(tx, EmailTable, id, { address: draft.email }, today);
+  if (asked('phone') && draft.phone !== '') await replaceWay(tx, PhoneTable, id, { number: draft.phone }, today);
+  if (Object.keys(places).length > 0) await replaceWay(tx, AddressTable, id, places, today);
   if (draft.own.length > 0) await syncFields(tx, 'supporter', { supporter_id: id }, new Map(draft.own));
 }
 
@@ -118,28 +120,24 @@ const nameOf = ({ name }: DraftRow) => ({
 
 async function replaceWay(
   tx: Transaction,
-  table: 'email' | 'phone' | 'address',
+  table: AnyTable,
   supporterId: number,
   values: Readonly<Record<string, string>>,
   today: string,
 ): Promise<void> {
   const [had] = await tx.sql.rows<Record<string, string | number | null> & { id: number }>(
-    `SELECT * FROM ${table} WHERE supporter_id = ? AND preferred = 1 FOR UPDATE`,
+    `SELECT * FROM ${table.name} WHERE supporter_id = ? AND preferred = 1 FOR UPDATE`,
     [supporterId],
   );
   if (had && Object.entries(values).every(([column, value]) => had[column] === value)) return;
-  if (had) await tx.update(table, had.id, { preferred: 0, valid_to: addDays(today, -1) });
+  if (had) await tx.rewrite(table, [had.id], { preferred: 0, valid_to: addDays(today, -1) });
   const kept =
-    table === 'address'
+    table === AddressTable
       ? Object.fromEntries(
           ['street', 'city', 'region', 'postal', 'country'].map((column) => [column, String(had?.[column] ?? '')]),
         )
       : {};
-  await tx.insert(table, {
-    supporter_id: supporterId,
-    label: String(had?.['label'] ?? 'home'),
-    preferred: 1,
-    ...kept,
-    ...values,
-  });
+  await tx.insertRows(table, [
+    { supporter_id: supporterId, label: String(had?.['label'] ?? 'home'), preferred: 1, ...kept, ...values },
+  ]);
 }

@@ -10,47 +10,29 @@ import type { Actor, Changes } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
-import { cents, day, long, maybe, ref, table, text, whole } from '../platform/tables.ts';
+import { cents, day, long, maybe, ref, table, text, whole, outside, setUp } from '../platform/tables.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import type { Kept } from '@tallystick/core/fields';
+import type { RowOf } from '../platform/tables.ts';
+import { eraseSheetRows } from './erase.ts';
 
-interface LayoutRecord {
-  id: number;
-  version: number;
-  name: string;
-  columns: string;
-}
-export const SheetLayoutTable = table<LayoutRecord>('sheet_layout', {}, { name: text(80), columns: long });
+export const SheetLayoutTable = table('sheet_layout', setUp('Sheet layout'), { name: text(80), columns: long });
+type LayoutRecord = RowOf<typeof SheetLayoutTable>;
 
-export interface SheetRecord {
-  id: number;
-  version: number;
-  name: string;
-  owner_id: number | null;
-  owner: string;
-  opened_on: string;
-  columns: string;
-  state: 'open' | 'posted';
-  expected_count: number | null;
-  expected_cents: number | null;
-  batch_id: number | null;
-}
-export const SheetTable = table<SheetRecord>(
-  'sheet',
-  {},
-  {
-    name: text(120),
-    owner_id: maybe(ref),
-    owner: text(120),
-    opened_on: day,
-    columns: long,
-    state: text(8),
-    expected_count: maybe(whole),
-    expected_cents: maybe(cents),
-    batch_id: maybe(ref),
-  },
-);
+export const SheetTable = table('sheet', setUp('Sheet'), {
+  name: text(120),
+  owner_id: maybe(ref),
+  owner: text(120),
+  opened_on: day,
+  columns: long,
+  state: text<'open' | 'posted'>(8),
+  expected_count: maybe(whole),
+  expected_cents: maybe(cents),
+  batch_id: maybe(ref),
+});
+export type SheetRecord = RowOf<typeof SheetTable>;
+outside('sheet_row', 'what is typed, kept as it is typed; posting is the change', eraseSheetRows);
 
 export interface SheetHeadDraft {
   name: string;
@@ -85,15 +67,15 @@ export class Sheets {
     return this.changes.write(actor, { kind: 'edit', summary: `Kept the sheet layout ${name}` }, async (tx) => {
       const columns = JSON.stringify(layout.columns);
       const had = await one<{ id: number }>(tx.sql, 'SELECT id FROM sheet_layout WHERE name = ?', [name]);
-      if (!had) return { id: await tx.insert('sheet_layout', { name, columns }) };
-      await tx.update('sheet_layout', had.id, { columns });
+      if (!had) return { id: await tx.insert(SheetLayoutTable, { name, columns }) };
+      await tx.update(SheetLayoutTable, had.id, { columns });
       return { id: had.id };
     });
   }
 
   deleteLayout(actor: Actor, id: number) {
     return this.changes.write(actor, { kind: 'edit', summary: 'Deleted a sheet layout' }, (tx) =>
-      tx.removeAll('sheet_layout', [id]),
+      tx.removeAll(SheetLayoutTable, [id]),
     );
   }
 
@@ -109,7 +91,7 @@ export class Sheets {
     refuseBad(draft);
     const { today } = await this.settings.calendar();
     return this.changes.write(actor, { kind: 'edit', summary: `Began the sheet ${draft.name}` }, async (tx) => ({
-      id: await tx.insert('sheet', {
+      id: await tx.insert(SheetTable, {
         name: draft.name,
         owner_id: actor.userId,
         owner: actor.name,
@@ -126,9 +108,9 @@ export class Sheets {
   set(actor: Actor, id: number, draft: SheetHeadDraft & { version: number }) {
     refuseBad(draft);
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the sheet ${draft.name}` }, async (tx) => {
-      const sheet = await tx.expect('sheet', id, draft.version, 'This sheet');
+      const sheet = await tx.expect(SheetTable, id, draft.version, 'This sheet');
       if (sheet['state'] !== 'open') throw posted();
-      await tx.update('sheet', id, {
+      await tx.update(SheetTable, id, {
         name: draft.name,
         columns: JSON.stringify(draft.columns),
         expected_count: draft.expectedCount,
@@ -140,10 +122,10 @@ export class Sheets {
   /** Throws a sheet away; its rows go with it, so this is refused for one that is posted. */
   remove(actor: Actor, id: number) {
     return this.changes.write(actor, { kind: 'load', summary: 'Threw a sheet away' }, async (tx) => {
-      const sheet = (await tx.lock('sheet', [id])).get(id);
+      const sheet = (await tx.lock(SheetTable, [id])).get(id);
       if (!sheet) throw notFound('This sheet');
       if (sheet['state'] !== 'open') throw posted();
-      await tx.removeAll('sheet', [id]);
+      await tx.removeAll(SheetTable, [id]);
     });
   }
 

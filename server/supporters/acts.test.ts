@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readCards } from '@tallystick/core/vcard';
 import { addGift, addPerson, openTestApp, recordOf, snapshot, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
+import { SupporterTable } from './supporter.entity.ts';
 
 let test: TestApp;
 beforeAll(async () => {
@@ -66,7 +67,7 @@ describe('an act on many', () => {
     const ids = await people(2);
     expect((await act(ids, { do: 'field', fieldId, value: 's' })).body).toMatchObject({ changed: 2 });
     expect((await act(ids.slice(0, 1), { do: 'field', fieldId, value: 'L' })).body).toMatchObject({ changed: 1 });
-    expect((await recordOf(test, ids[0] ?? 0)).fields).toEqual([{ fieldId, value: 'L', shown: 'L' }]);
+    expect((await recordOf(test, ids[0] ?? 0)).fields).toEqual([{ fieldId, typed: 'L', shown: 'L' }]);
     expect((await act(ids, { do: 'field', fieldId, value: 'XL' })).text).toContain('is not one of S, L');
     expect((await act(ids, { do: 'field', fieldId, value: '' })).body).toMatchObject({ changed: 2 });
   });
@@ -74,7 +75,7 @@ describe('an act on many', () => {
   it('goes for a whole list but for some, and by a job when there are thousands', async () => {
     await test.services.changes.write(TESTER, { kind: 'edit', summary: 'many' }, (tx) =>
       tx.insertAll(
-        'supporter',
+        SupporterTable,
         Array.from({ length: 1200 }, (_, index) => ({
           kind: 'organization',
           organization: `Shop ${index}`,

@@ -7,11 +7,16 @@ import type { Sql } from '../platform/db.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import { fieldsIn, readFields } from '../settings/index.ts';
+import { fieldsIn, readFields, SupporterFieldTable } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import type { Selection, SupporterLists } from './lists.ts';
 import { refused, tagIds } from './record.ts';
 import type { Typed } from '@tallystick/core/fields';
+import { NoteTable } from './notes.ts';
+import { SupporterTable, GroupMemberTable, SupporterTagTable, WishTable } from './supporter.entity.ts';
+import { TaskTable } from './tasks.ts';
+import type { AnyTable } from '../platform/tables.ts';
+import { kept } from '@tallystick/core/fields';
 
 /** Above so many a job does it, and the browser does not wait. */
 const AT_ONCE = 500;
@@ -77,7 +82,7 @@ export class Acts {
     const { today } = await this.settings.calendar();
     const { revision, result } = await this.changes.write(actor, { kind, summary, key }, async (tx) => {
       // Whoever was emptied out of the trash meanwhile is passed over.
-      const rows = [...(await tx.lock('supporter', ids)).entries()].filter(([, row]) => row['trashed'] !== 2);
+      const rows = [...(await tx.lock(SupporterTable, ids)).entries()].filter(([, row]) => row['trashed'] !== 2);
       const present = rows.map(([id]) => id);
       if (present.length === 0 && ids.length > 0)
         throw new Problem(404, 'not-found', 'Nobody who was selected exists any more.');
@@ -100,12 +105,12 @@ export class Acts {
           ? [...(await tagIds(tx, [act.name])).values()][0]
           : (await tx.sql.rows<{ id: number }>('SELECT id FROM tag WHERE name = ?', [act.name]))[0]?.id;
         if (tag === undefined) return 0;
-        return putOrTake(tx, 'supporter_tag', 'tag_id', tag, ids, act.put, { source: 'hand' });
+        return putOrTake(tx, SupporterTagTable, 'tag_id', tag, ids, act.put, { source: 'hand' });
       }
       case 'group':
-        return putOrTake(tx, 'group_member', 'group_id', act.groupId, ids, act.put, {});
+        return putOrTake(tx, GroupMemberTable, 'group_id', act.groupId, ids, act.put, {});
       case 'wish':
-        return putOrTake(tx, 'wish', 'kind', act.wish, ids, act.put, {
+        return putOrTake(tx, WishTable, 'kind', act.wish, ids, act.put, {
           since: today,
           source: act.source,
           set_by: actor.name,
@@ -115,7 +120,7 @@ export class Acts {
         return this.setField(tx, act.fieldId, act.value, ids);
       case 'note':
         await tx.insertAll(
-          'note',
+          NoteTable,
           ids.map((id) => ({
             supporter_id: id,
             kind: act.kind,
@@ -132,28 +137,28 @@ export class Acts {
           title,
           due,
           owner_id: ownerId,
-          repeats: 'never',
+          repeats: 'never' as const,
           repeat_day: Number(due.slice(8)),
           done_on: null,
           done_by: '',
         };
         await tx.insertAll(
-          'task',
+          TaskTable,
           ids.map((id) => ({ supporter_id: id, ...task })),
         );
         return ids.length;
       }
       case 'trash':
-        return tx.updateAll('supporter', ids, { trashed: 1 });
+        return tx.updateAll(SupporterTable, ids, { trashed: 1 });
       case 'restore':
-        return tx.updateAll('supporter', ids, { trashed: 0 });
+        return tx.updateAll(SupporterTable, ids, { trashed: 0 });
     }
   }
 
   private async setField(tx: Transaction, fieldId: number, typed: Typed, ids: readonly number[]): Promise<number> {
-    const value = readFields(await fieldsIn(tx.sql, 'supporter'), { [fieldId]: typed }).get(fieldId) ?? '';
-    if (value === '') return putOrTake(tx, 'supporter_field', 'field_id', fieldId, ids, false, {});
-    const added = await putOrTake(tx, 'supporter_field', 'field_id', fieldId, ids, true, { value });
+    const value = readFields(await fieldsIn(tx.sql, 'supporter'), { [fieldId]: typed }).get(fieldId) ?? kept('');
+    if (value === '') return putOrTake(tx, SupporterFieldTable, 'field_id', fieldId, ids, false, {});
+    const added = await putOrTake(tx, SupporterFieldTable, 'field_id', fieldId, ids, true, { value });
     const had: number[] = [];
     for (const slice of chunks(ids))
       had.push(
@@ -164,14 +169,14 @@ export class Acts {
           )
         ).map((row) => row.id),
       );
-    return added + (await tx.updateAll('supporter_field', had, { value }));
+    return added + (await tx.updateAll(SupporterFieldTable, had, { value }));
   }
 }
 
 /** Gives supporters a row that says they have something, or takes it away; answers for how many it differed. */
 async function putOrTake(
   tx: Transaction,
-  table: 'supporter_tag' | 'group_member' | 'wish' | 'supporter_field',
+  table: AnyTable,
   column: 'tag_id' | 'group_id' | 'kind' | 'field_id',
   what: number | string,
   ids: readonly number[],
@@ -181,7 +186,7 @@ async function putOrTake(
   const had = new Map<number, number>();
   for (const slice of chunks(ids)) {
     const rows = await tx.sql.rows<{ id: number; supporter_id: number }>(
-      `SELECT id, supporter_id FROM ${table} WHERE ${column} = ? AND supporter_id IN (?) FOR UPDATE`,
+      `SELECT id, supporter_id FROM ${table.name} WHERE ${column} = ? AND supporter_id IN (?) FOR UPDATE`,
       [what, slice],
     );
     for (const row of rows) had.set(row.supporter_id, row.id);
@@ -191,7 +196,7 @@ async function putOrTake(
     return had.size;
   }
   const without = ids.filter((id) => !had.has(id));
-  await tx.insertAll(
+  await tx.insertRows(
     table,
     without.map((id) => ({ supporter_id: id, [column]: what, ...more })),
   );

@@ -9,27 +9,20 @@ import type { Sql } from '../platform/db.ts';
 import { readBody } from '../platform/http.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound, Problem } from '../platform/problem.ts';
-import { day, ref, table, text, whole } from '../platform/tables.ts';
+import { day, ref, table, text, whole, outside } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
 import { lockSupporter } from './record.ts';
+import type { RowOf } from '../platform/tables.ts';
 
-interface DocumentRecord {
-  id: number;
-  version: number;
-  supporter_id: number;
-  name: string;
-  type: string;
-  size: number;
-  hash: string;
-  added_on: string;
-  author: string;
-}
-export const DocumentTable = table<DocumentRecord>(
+export const DocumentTable = table(
   'document',
-  { supporter: 'supporter_id' },
+  {
+    ...{ owner: 'supporter_id', topics: ['notes'], erasing: 'remove', undo: 'rows' },
+    called: (row) => `Document ${String(row['name'])}`,
+  },
   {
     supporter_id: ref,
-    name: text(190),
+    name: text(190).says('Document'),
     type: text(100),
     size: whole,
     hash: text(64),
@@ -37,6 +30,8 @@ export const DocumentTable = table<DocumentRecord>(
     author: text(120),
   },
 );
+type DocumentRecord = RowOf<typeof DocumentTable>;
+outside('file_content', 'the bytes of documents by their hash; what no document names goes with the trash');
 
 type Ending = (typeof contract.DOCUMENT_TYPES)[number];
 const MEDIA: Record<Ending, string> = {
@@ -121,7 +116,7 @@ export class Documents {
         added_on: today,
         author: actor.name,
       };
-      return { id: await tx.insert('document', row) };
+      return { id: await tx.insert(DocumentTable, row) };
     });
   }
 
@@ -137,8 +132,8 @@ export class Documents {
 
   async remove(actor: Actor, id: number) {
     return this.changes.write(actor, { kind: 'edit', summary: 'Took a document off a record' }, async (tx) => {
-      if (!(await tx.lock('document', [id])).has(id)) throw notFound('This document');
-      await tx.removeAll('document', [id]);
+      if (!(await tx.lock(DocumentTable, [id])).has(id)) throw notFound('This document');
+      await tx.removeAll(DocumentTable, [id]);
     });
   }
 }

@@ -2,6 +2,7 @@ import type { SupporterDraft } from '@tallystick/contract/supporters';
 import { sortName, splitPeople, supporterParts } from '@tallystick/core/names';
 import type { Transaction } from '../platform/transaction.ts';
 import { lockSupporter, nameOf, refused } from './record.ts';
+import { SupporterTable } from './supporter.entity.ts';
 
 /** Puts a person into a household, or out of theirs; the household they leave gets another primary where needed. */
 export async function moveHome(tx: Transaction, personId: number, householdId: number | null): Promise<void> {
@@ -14,7 +15,7 @@ export async function moveHome(tx: Transaction, personId: number, householdId: n
     const household = await lockSupporter(tx, householdId, 'This household');
     if (household['kind'] !== 'household') throw refused('householdId', `${nameOf(household)} is not a household.`);
   }
-  await tx.update('supporter', personId, { household_id: householdId });
+  await tx.update(SupporterTable, personId, { household_id: householdId });
   if (typeof before === 'number') await mendPrimary(tx, before);
   if (householdId !== null) await mendPrimary(tx, householdId);
 }
@@ -25,10 +26,10 @@ export async function mendPrimary(tx: Transaction, householdId: number): Promise
     'SELECT id FROM supporter WHERE household_id = ? AND trashed = 0 ORDER BY id',
     [householdId],
   );
-  const household = (await tx.lock('supporter', [householdId])).get(householdId);
+  const household = (await tx.lock(SupporterTable, [householdId])).get(householdId);
   const primary = household?.['primary_id'] ?? null;
   if (members.some((member) => member.id === primary)) return;
-  await tx.update('supporter', householdId, { primary_id: members[0]?.id ?? null });
+  await tx.update(SupporterTable, householdId, { primary_id: members[0]?.id ?? null });
 }
 
 /** Makes the members of a household who the draft names: people already here, and new ones by their full names. */
@@ -52,7 +53,7 @@ export async function syncMembers(
   for (const { id } of had) if (!keep.has(id)) await moveHome(tx, id, null);
   for (const id of keep) await moveHome(tx, id, householdId);
   const primary = ids.find((one) => one.primary)?.id;
-  if (primary !== undefined) await tx.update('supporter', householdId, { primary_id: primary });
+  if (primary !== undefined) await tx.update(SupporterTable, householdId, { primary_id: primary });
 }
 
 /** Adds the people that a text names, such as `Mr. John and Dr. Jane Smith`. */
@@ -60,7 +61,7 @@ async function addPeople(tx: Transaction, text: string): Promise<number[]> {
   const people = splitPeople(text).filter((name) => name.first !== '' || name.last !== '');
   if (people.length === 0) throw refused('members', 'A member of the household has no name.');
   return tx.insertAll(
-    'supporter',
+    SupporterTable,
     people.map((name) => {
       const parts = supporterParts({ ...name, kind: 'person' });
       return { ...parts, nickname: name.nickname, sort_name: sortName(parts) };

@@ -15,25 +15,38 @@ import type { Transaction } from '../platform/transaction.ts';
 import type { Documents } from './documents.ts';
 import { lockSupporter, nameOf } from './record.ts';
 import type { Tasks } from './tasks.ts';
+import type { RowOf } from '../platform/tables.ts';
+import { richText } from '@tallystick/core/history';
 
-interface NoteRecord {
-  id: number;
-  version: number;
-  supporter_id: number;
-  kind: Note['kind'];
-  date: string;
-  body: string;
-  pinned: number;
-  author: string;
-}
-export const NoteTable = table<NoteRecord>(
+/** The rule of what is noted about a supporter, but what it is called. */
+const noted = { owner: 'supporter_id', topics: ['notes'], erasing: 'remove', undo: 'rows' } as const;
+export const NoteTable = table(
   'note',
-  { supporter: 'supporter_id' },
-  { supporter_id: ref, kind: text(12), date: day, body: long, pinned: flag, author: text(120) },
+  {
+    ...noted,
+    called: (row, telling) =>
+      `${String(row['kind']).replace(/^./, (letter) => letter.toUpperCase())} “${richText(row['body'] ?? null, telling)}”`,
+    /** Whom else a note was about is not mentioned any more once it goes. */
+    eraseOthers: (sql, erased) =>
+      sql
+        .run('DELETE p FROM note_person p JOIN note n ON n.id = p.note_id WHERE n.supporter_id IN (?)', [
+          erased.map((one) => one.id),
+        ])
+        .then(() => undefined),
+  },
+  {
+    supporter_id: ref,
+    kind: text<Note['kind']>(12).says('Kind of note'),
+    date: day.says('Date of the note'),
+    body: long.says('Note', richText),
+    pinned: flag.says('Pinned'),
+    author: text(120),
+  },
 );
-export const NotePersonTable = table<{ id: number; version: number; supporter_id: number; note_id: number }>(
+type NoteRecord = RowOf<typeof NoteTable>;
+export const NotePersonTable = table(
   'note_person',
-  { supporter: 'supporter_id' },
+  { ...noted, called: 'Mention in a note' },
   { supporter_id: ref, note_id: ref },
 );
 
@@ -101,7 +114,7 @@ export class Notes {
         words.name = nameOf(
           await lockSupporter(tx, draft.supporterId, `Supporter ${supporterNumber(draft.supporterId)}`),
         );
-        const id = await tx.insert('note', { supporter_id: draft.supporterId, ...rowOf(draft), author: actor.name });
+        const id = await tx.insert(NoteTable, { supporter_id: draft.supporterId, ...rowOf(draft), author: actor.name });
         await syncPeople(tx, id, draft.supporterId, draft.people);
         return { id };
       },
@@ -110,17 +123,17 @@ export class Notes {
 
   async change(actor: Actor, id: number, draft: NoteDraft & { version: number }) {
     return this.changes.write(actor, { kind: 'edit', summary: `Changed a ${draft.kind}` }, async (tx) => {
-      const row = await tx.expect('note', id, draft.version, 'This note');
-      await tx.update('note', id, rowOf(draft));
+      const row = await tx.expect(NoteTable, id, draft.version, 'This note');
+      await tx.update(NoteTable, id, rowOf(draft));
       await syncPeople(tx, id, Number(row['supporter_id']), draft.people);
     });
   }
 
   async remove(actor: Actor, id: number) {
     return this.changes.write(actor, { kind: 'edit', summary: 'Deleted a note' }, async (tx) => {
-      if (!(await tx.lock('note', [id])).has(id)) throw notFound('This note');
+      if (!(await tx.lock(NoteTable, [id])).has(id)) throw notFound('This note');
       await syncPeople(tx, id, 0, []);
-      await tx.removeAll('note', [id]);
+      await tx.removeAll(NoteTable, [id]);
     });
   }
 }
@@ -132,13 +145,13 @@ async function syncPeople(tx: Transaction, noteId: number, ownerId: number, peop
   );
   const wanted = new Set(people.filter((id) => id !== ownerId));
   await tx.removeAll(
-    'note_person',
+    NotePersonTable,
     had.filter((row) => !wanted.has(row.supporter_id)).map((row) => row.id),
   );
   for (const row of had) wanted.delete(row.supporter_id);
   for (const id of wanted) await lockSupporter(tx, id, `Supporter ${supporterNumber(id)}`);
   await tx.insertAll(
-    'note_person',
+    NotePersonTable,
     [...wanted].map((id) => ({ supporter_id: id, note_id: noteId })),
   );
 }

@@ -4,12 +4,22 @@ import type { Way } from '@tallystick/core/contact';
 import { addDays } from '@tallystick/core/dates';
 import type { IsoDate } from '@tallystick/core/dates';
 import { addressing, displayName, FORMS, sortName } from '@tallystick/core/names';
-import type { AddressedParty, AddressingRules, Form, Overrides } from '@tallystick/core/names';
+import type { AddressedParty, AddressingRules, Form, Overrides, NameParts } from '@tallystick/core/names';
 import type { SupporterDraft } from '@tallystick/contract/supporters';
 import type { Actor } from '../platform/changes.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import type { WayRecord, WishRecord } from './supporter.entity.ts';
+import type { WayRecord, WishRecord, SupporterRecord } from './supporter.entity.ts';
+import {
+  SupporterTable,
+  SupporterTagTable,
+  TagTable,
+  WishTable,
+  AddressTable,
+  EmailTable,
+  PhoneTable,
+} from './supporter.entity.ts';
+import { supporterNumber } from '@tallystick/core/gifts';
 
 /** The name columns of a supporter's row as a draft has them. */
 export function supporterRow(draft: SupporterDraft): Row {
@@ -71,6 +81,9 @@ export function contactRows(
 }
 
 /** Makes the ways of a supporter what the draft says: inserts, updates and removes as little as needed. */
+/** The tables of the ways to reach someone, by kind. */
+export const WAYS = { email: EmailTable, phone: PhoneTable, address: AddressTable } as const;
+
 export async function syncContact(tx: Transaction, id: number, draft: SupporterDraft, today: IsoDate): Promise<void> {
   const existing = { email: [] as WayRecord[], phone: [] as WayRecord[], address: [] as WayRecord[] };
   const tables = ['email', 'phone', 'address'] as const;
@@ -90,12 +103,12 @@ export async function syncContact(tx: Transaction, id: number, draft: SupporterD
     const known = new Set(existing[table].map((row) => row.id));
     const keep = new Set(wanted[table].map((row) => row.id));
     await tx.removeAll(
-      table,
+      WAYS[table],
       [...known].filter((one) => !keep.has(one)),
     );
     for (const { id: wayId, ...row } of wanted[table]) {
-      if (known.has(wayId)) await tx.update(table, wayId, row);
-      else await tx.insert(table, { supporter_id: id, ...row });
+      if (known.has(wayId)) await tx.rewrite(WAYS[table], [wayId], row);
+      else await tx.insertRows(WAYS[table], [{ supporter_id: id, ...row }]);
     }
   }
 }
@@ -111,16 +124,16 @@ export async function syncWishes(
   const had = await tx.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? FOR UPDATE', [id]);
   const wanted = new Map(wishes.map((wish) => [wish.kind, wish]));
   await tx.removeAll(
-    'wish',
+    WishTable,
     had.filter((row) => !wanted.has(row.kind)).map((row) => row.id),
   );
   for (const [kind, wish] of wanted) {
     const row = had.find((one) => one.kind === kind);
     const since = wish.since ?? row?.since ?? today;
     const next = { since, source: wish.source || row?.source || 'by hand', happened_on: wish.happenedOn };
-    if (!row) await tx.insert('wish', { supporter_id: id, kind, ...next, set_by: actor.name });
+    if (!row) await tx.insert(WishTable, { supporter_id: id, kind, ...next, set_by: actor.name });
     else if (row.since !== next.since || row.source !== next.source || row.happened_on !== next.happened_on)
-      await tx.update('wish', row.id, { ...next, set_by: actor.name });
+      await tx.update(WishTable, row.id, { ...next, set_by: actor.name });
   }
 }
 
@@ -132,12 +145,12 @@ export async function syncTags(tx: Transaction, id: number, names: readonly stri
     [id],
   );
   await tx.removeAll(
-    'supporter_tag',
+    SupporterTagTable,
     had.filter((tag) => !tags.has(tag.tag_id)).map((tag) => tag.id),
   );
   const has = new Set(had.map((tag) => tag.tag_id));
   await tx.insertAll(
-    'supporter_tag',
+    SupporterTagTable,
     [...tags].filter((tag) => !has.has(tag)).map((tag) => ({ supporter_id: id, tag_id: tag, source: 'hand' })),
   );
 }
@@ -162,25 +175,15 @@ export function overridesOf(
 }
 
 /** Locks a supporter's row; refuses (404) one that is gone or emptied out of the trash. */
-export async function lockSupporter(tx: Transaction, id: number, what: string): Promise<Row> {
-  const row = (await tx.lock('supporter', [id])).get(id);
-  if (!row || row['trashed'] === 2) throw notFound(what);
+export async function lockSupporter(tx: Transaction, id: number, what: string): Promise<SupporterRecord> {
+  const row = (await tx.lock(SupporterTable, [id])).get(id);
+  if (!row || row.trashed === 2) throw notFound(what);
   return row;
 }
 
-export function nameOf(row: Row): string {
-  const text = (column: string): string => String(row[column] ?? '');
-  return displayName({
-    kind: text('kind') as SupporterDraft['kind'],
-    prefix: text('prefix'),
-    first: text('first'),
-    middle: text('middle'),
-    last: text('last'),
-    suffix: text('suffix'),
-    organization: text('organization'),
-  });
+export function nameOf(row: NameParts): string {
+  return displayName(row);
 }
-
 /**
  * The ids of tags by the names given, making those that do not exist yet. Names are compared without regard to
  * case, as the table's collation does.
@@ -194,10 +197,19 @@ export async function tagIds(tx: Transaction, names: readonly string[]): Promise
     [...wanted.values()],
   ]);
   const ids = new Map(found.map((tag) => [plain(tag.name), tag.id]));
-  for (const [key, name] of wanted) if (!ids.has(key)) ids.set(key, await tx.insert('tag', { name }));
+  for (const [key, name] of wanted) if (!ids.has(key)) ids.set(key, await tx.insert(TagTable, { name }));
   return new Map(names.flatMap((name) => (ids.has(plain(name)) ? [[name, ids.get(plain(name)) ?? 0]] : [])));
 }
 
 /** A refusal of one field of a form. */
 export const refused = (field: string, message: string): Problem =>
   new Problem(400, 'invalid', message, { fields: { [field]: message } });
+
+/** Refuses (400, at the field) a supporter who does not exist or is in the trash. Locks the record. */
+export async function requireActive(tx: Transaction, supporterId: number, field = 'supporterId'): Promise<void> {
+  const supporter = (await tx.lock(SupporterTable, [supporterId])).get(supporterId);
+  const fault = (message: string): Problem => new Problem(400, 'invalid', message, { fields: { [field]: message } });
+  if (!supporter) throw fault('There is no such supporter.');
+  if (supporter.trashed !== 0)
+    throw fault(`${supporterNumber(supporterId)} is in the trash; restore the record first.`);
+}

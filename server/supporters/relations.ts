@@ -10,50 +10,44 @@ import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound, Problem } from '../platform/problem.ts';
-import { day, flag, maybe, ref, table, text } from '../platform/tables.ts';
+import { day, flag, maybe, ref, table, text, setUp } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { Settings } from '../settings/index.ts';
 import { lockSupporter, nameOf, refused } from './record.ts';
+import type { RowOf } from '../platform/tables.ts';
+import { named } from '@tallystick/core/history';
 
-interface KindRecord {
-  id: number;
-  version: number;
-  name: string;
-  back: string;
-  from_kinds: string;
-  to_kinds: string;
-  lineal: number;
-  code: string | null;
-}
-interface RelationRecord {
-  id: number;
-  version: number;
-  supporter_id: number;
-  other_id: number;
-  kind_id: number;
-  role: string;
-  note: string;
-  since: string | null;
-  until: string | null;
-}
-export const RelationKindTable = table<KindRecord>(
-  'relation_kind',
-  {},
-  { name: text(60), back: text(60), from_kinds: text(60), to_kinds: text(60), lineal: flag, code: maybe(text(20)) },
-);
-export const RelationTable = table<RelationRecord>(
+export const RelationKindTable = table('relation_kind', setUp('Kind of tie'), {
+  name: text(60),
+  back: text(60),
+  from_kinds: text(60),
+  to_kinds: text(60),
+  lineal: flag,
+  code: maybe(text(20)),
+});
+type KindRecord = RowOf<typeof RelationKindTable>;
+export const RelationTable = table(
   'relation',
-  { supporter: 'supporter_id', also: 'other_id' },
+  {
+    ...{ owner: 'supporter_id', also: 'other_id', topics: ['ties'], erasing: 'remove', undo: 'rows' },
+    called(row, telling) {
+      const someone = (column: string): string => named('supporter')(row[column] ?? null, telling);
+      return `Tie (${named('relation_kind')(row['kind_id'] ?? null, telling)}) of ${someone('supporter_id')} and ${someone('other_id')}`;
+    },
+    eraseOthers: (sql, erased) =>
+      sql.run('DELETE FROM relation WHERE other_id IN (?)', [erased.map((one) => one.id)]).then(() => undefined),
+  },
   {
     supporter_id: ref,
     other_id: ref,
     kind_id: ref,
-    role: text(80),
-    note: text(500),
-    since: maybe(day),
-    until: maybe(day),
+    role: text(80).says('Title'),
+    note: text(500).says('Note on the tie'),
+    since: maybe(day).says('Tied since'),
+    until: maybe(day).says('Tied until'),
   },
 );
+type RelationRecord = RowOf<typeof RelationTable>;
 
 interface Details {
   title: string;
@@ -117,7 +111,7 @@ export class Relations {
           lineal: lineal ? 1 : 0,
           code: null,
         };
-        return { id: await tx.insert('relation_kind', row) };
+        return { id: await tx.insert(RelationKindTable, row) };
       },
     );
   }
@@ -132,7 +126,7 @@ export class Relations {
         `${kind.used} ties are of the kind ${kind.name} / ${kind.back}; change or delete those first.`,
       );
     return this.changes.write(actor, { kind: 'edit', summary: `Deleted the tie ${kind.name} / ${kind.back}` }, (tx) =>
-      tx.removeAll('relation_kind', [id]),
+      tx.removeAll(RelationKindTable, [id]),
     );
   }
 
@@ -233,7 +227,12 @@ export class Relations {
       if (fault !== null) throw refused('toId', fault);
       words.summary = `${from.name} is the ${kind.name} of ${to.name}`;
       return {
-        id: await tx.insert('relation', { supporter_id: from.id, other_id: to.id, kind_id: kind.id, ...rowOf(draft) }),
+        id: await tx.insert(RelationTable, {
+          supporter_id: from.id,
+          other_id: to.id,
+          kind_id: kind.id,
+          ...rowOf(draft),
+        }),
       };
     });
   }
@@ -243,16 +242,16 @@ export class Relations {
       actor,
       { kind: 'edit', summary: draft.until ? 'Ended a tie' : 'Changed a tie' },
       async (tx) => {
-        await tx.expect('relation', id, draft.version, 'This tie');
-        await tx.update('relation', id, rowOf(draft));
+        await tx.expect(RelationTable, id, draft.version, 'This tie');
+        await tx.update(RelationTable, id, rowOf(draft));
       },
     );
   }
 
   async remove(actor: Actor, id: number) {
     return this.changes.write(actor, { kind: 'edit', summary: 'Deleted a tie' }, async (tx) => {
-      if (!(await tx.lock('relation', [id])).has(id)) throw notFound('This tie');
-      await tx.removeAll('relation', [id]);
+      if (!(await tx.lock(RelationTable, [id])).has(id)) throw notFound('This tie');
+      await tx.removeAll(RelationTable, [id]);
     });
   }
 }

@@ -1,135 +1,161 @@
-import type { SupporterKind } from '@tallystick/core/names';
+import type { Row } from '@tallystick/core/changes';
+import { named } from '@tallystick/core/history';
+import type { Show, Telling } from '@tallystick/core/history';
+import { displayName } from '@tallystick/core/names';
+import type { NameParts, SupporterKind } from '@tallystick/core/names';
+import { WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
-import { day, flag, long, maybe, ref, table, text } from '../platform/tables.ts';
+import { day, flag, long, maybe, ref, setUp, table, text } from '../platform/tables.ts';
+import type { RowOf, TableRule } from '../platform/tables.ts';
 
-export interface SupporterRecord {
-  id: number;
-  version: number;
-  kind: SupporterKind;
-  prefix: string;
-  first: string;
-  middle: string;
-  last: string;
-  suffix: string;
-  nickname: string;
-  former_last: string;
-  organization: string;
-  org_kind: string;
-  birthday: string;
-  sort_name: string;
-  addressing: string | null;
-  household_id: number | null;
-  primary_id: number | null;
-  /** 0 is on record, 1 in the trash, 2 emptied out of it: only its gifts are kept. */
-  trashed: number;
-}
-interface Owned {
-  id: number;
-  version: number;
-  supporter_id: number;
-}
-export interface WayRecord extends Owned {
-  label: string;
-  preferred: number;
-  valid_from: string | null;
-  valid_to: string | null;
-  bad_on: string | null;
-  bad_reason: string;
-}
-export interface EmailRecord extends WayRecord {
-  address: string;
-}
-export interface PhoneRecord extends WayRecord {
-  number: string;
-}
-export interface AddressRecord extends WayRecord {
-  street: string;
-  city: string;
-  region: string;
-  postal: string;
-  country: string;
-  season_from: string | null;
-  season_to: string | null;
-}
-export interface WishRecord extends Owned {
-  kind: Wish;
-  since: string;
-  source: string;
-  set_by: string;
-  happened_on: string | null;
-}
-
-const owned = { supporter: 'supporter_id', partOfRecord: true } as const;
-const apart = { supporter: 'supporter_id' } as const;
-const way = {
-  supporter_id: ref,
-  label: text(40),
-  preferred: flag,
-  valid_from: maybe(day),
-  valid_to: maybe(day),
-  bad_on: maybe(day),
-  bad_reason: text(60),
+const overrides: Show = (value) => {
+  if (typeof value !== 'string') return 'by the rules';
+  const texts: Record<string, { text: string }> = JSON.parse(value);
+  return Object.values(texts)
+    .map(({ text: written }) => `“${written}”`)
+    .join(', ');
 };
 
-export const SupporterTable = table<SupporterRecord>(
+export const SupporterTable = table(
   'supporter',
-  { supporter: 'id', alsoWhenChanged: 'household_id', partOfRecord: true },
   {
-    kind: text(12),
-    prefix: text(30),
-    first: text(120),
-    middle: text(120),
-    last: text(120),
-    suffix: text(30),
-    nickname: text(120),
-    former_last: text(120),
-    organization: text(120),
-    org_kind: text(20),
-    birthday: text(10),
+    ...{ owner: 'id', alsoWhenChanged: 'household_id', partOfRecord: true, topics: ['record'], undo: 'rows' },
+    called: (row) => `Record of ${displayName(row as unknown as NameParts)}`,
+    // Whoever gave, or was sent something, stays without a name; others go.
+    erasing: {
+      blank: {
+        ...{
+          prefix: '',
+          first: '',
+          middle: '',
+          suffix: '',
+          nickname: '',
+          former_last: '',
+          birthday: '',
+          sort_name: '',
+        },
+        ...{ addressing: null, household_id: null, primary_id: null },
+      },
+    },
+  },
+  {
+    kind: text<SupporterKind>(12).says('Kind'),
+    prefix: text(30).says('Prefix'),
+    first: text(120).says('First name'),
+    middle: text(120).says('Middle name'),
+    last: text(120).says('Last name'),
+    suffix: text(30).says('Suffix'),
+    nickname: text(120).says('Nickname'),
+    former_last: text(120).says('Former last name'),
+    organization: text(120).says('Name'),
+    org_kind: text(20).says('Kind of organization'),
+    birthday: text(10).says('Birthday'),
     sort_name: text(190),
-    addressing: maybe(long),
-    household_id: maybe(ref),
-    primary_id: maybe(ref),
-    trashed: flag,
+    addressing: maybe(long).says('Addressee or salutation', overrides),
+    household_id: maybe(ref).says('Household', named('supporter')),
+    primary_id: maybe(ref).says('Primary', named('supporter')),
+    /** 0 is on record, 1 in the trash, 2 emptied out of it: only its gifts are kept. */
+    trashed: flag.says('In the trash'),
   },
 );
-export const EmailTable = table<EmailRecord>('email', owned, { ...way, address: text(254) });
-export const PhoneTable = table<PhoneRecord>('phone', owned, { ...way, number: text(40) });
-export const AddressTable = table<AddressRecord>('address', owned, {
-  ...way,
-  street: text(200),
-  city: text(100),
-  region: text(60),
-  postal: text(20),
-  country: text(60),
-  season_from: maybe(text(5)),
-  season_to: maybe(text(5)),
-});
-export const WishTable = table<WishRecord>('wish', owned, {
+export type SupporterRecord = RowOf<typeof SupporterTable>;
+
+/** The rule of what is part of a supporter's record, but its topic and what it is called. */
+const ofRecord = { owner: 'supporter_id', partOfRecord: true, erasing: 'remove', undo: 'rows' } as const;
+const wayOf = (called: (row: Row) => string): TableRule => ({ ...ofRecord, topics: ['contact'], called });
+/** What every way to reach someone has. */
+const way = {
   supporter_id: ref,
-  kind: text(20),
-  since: day,
-  source: text(120),
-  set_by: text(120),
-  happened_on: maybe(day),
-});
-export const TagTable = table<{ id: number; version: number; name: string }>('tag', {}, { name: text(60) });
-export const SupporterTagTable = table<Owned & { tag_id: number; source: string }>('supporter_tag', owned, {
-  supporter_id: ref,
-  tag_id: ref,
-  source: text(20),
-});
-export const SupporterFieldTable = table<Owned & { field_id: number; value: string }>('supporter_field', owned, {
-  supporter_id: ref,
-  field_id: ref,
-  value: text(1000),
-});
-export const GroupTable = table<{ id: number; version: number; name: string; about: string }>(
-  'people_group',
-  {},
-  { name: text(80), about: text(500) },
+  valid_from: maybe(day).says('Valid from'),
+  valid_to: maybe(day).says('Valid to'),
+  bad_on: maybe(day).says('Undeliverable since'),
+  bad_reason: text(60).says('Reason'),
+};
+
+export const EmailTable = table(
+  'email',
+  wayOf((row) => `E-mail ${String(row['address'])}`),
+  {
+    address: text(254).says('E-mail'),
+    label: text(40).says('E-mail label'),
+    preferred: flag.says('Preferred e-mail'),
+    ...way,
+  },
 );
-export const GroupMemberTable = table<Owned & { group_id: number }>('group_member', apart, {
-  supporter_id: ref,
-  group_id: ref,
-});
+export type EmailRecord = RowOf<typeof EmailTable>;
+
+export const PhoneTable = table(
+  'phone',
+  wayOf((row) => `Telephone ${String(row['number'])}`),
+  {
+    number: text(40).says('Telephone'),
+    label: text(40).says('Telephone label'),
+    preferred: flag.says('Preferred telephone'),
+    ...way,
+  },
+);
+export type PhoneRecord = RowOf<typeof PhoneTable>;
+
+export const AddressTable = table(
+  'address',
+  wayOf(
+    (row) =>
+      `Address ${['street', 'city', 'region', 'postal']
+        .map((column) => row[column])
+        .filter(Boolean)
+        .join(', ')}`,
+  ),
+  {
+    street: text(200).says('Street'),
+    city: text(100).says('City'),
+    region: text(60).says('State'),
+    postal: text(20).says('ZIP'),
+    country: text(60).says('Country'),
+    label: text(40).says('Address label'),
+    preferred: flag.says('Preferred address'),
+    season_from: maybe(text(5)).says('First day of the season'),
+    season_to: maybe(text(5)).says('Last day of the season'),
+    ...way,
+  },
+);
+export type AddressRecord = RowOf<typeof AddressTable>;
+/** What the ways to reach someone have in common. */
+export type WayRecord = Pick<EmailRecord & PhoneRecord & AddressRecord, keyof EmailRecord & keyof AddressRecord>;
+
+export const WishTable = table(
+  'wish',
+  {
+    ...{ ...ofRecord, topics: ['record'] },
+    called: ({ kind, source }) => `Wish “${WISHES[kind as Wish]?.word ?? String(kind)}”, ${String(source)},`,
+  },
+  {
+    supporter_id: ref,
+    kind: text<Wish>(20),
+    since: day.says('Wished since'),
+    source: text(120).says('Source of the wish'),
+    set_by: text(120),
+    happened_on: maybe(day).says('Day of death'),
+  },
+);
+export type WishRecord = RowOf<typeof WishTable>;
+
+export const TagTable = table('tag', setUp('Tag'), { name: text(60).says('Name') });
+
+/** The name of the row that a column names, within a sentence. */
+const nameIn = (row: Row, column: string, of: string, telling: Telling): string =>
+  named(of)(row[column] ?? null, telling);
+
+export const SupporterTagTable = table(
+  'supporter_tag',
+  { ...{ ...ofRecord, topics: ['ties'] }, called: (row, telling) => `Tag ${nameIn(row, 'tag_id', 'tag', telling)}` },
+  { supporter_id: ref, tag_id: ref.says('Tag', named('tag')), source: text(20) },
+);
+export const GroupTable = table('people_group', setUp('People group'), { name: text(80), about: text(500) });
+export const GroupMemberTable = table(
+  'group_member',
+  {
+    ...{ owner: 'supporter_id', topics: ['ties'], erasing: 'remove', undo: 'rows' },
+    called: (row, telling) => `Group ${nameIn(row, 'group_id', 'people_group', telling)}`,
+  },
+  { supporter_id: ref, group_id: ref.says('Group', named('people_group')) },
+);

@@ -3,8 +3,6 @@ import { addressOn, postalLines, wayOn } from '@tallystick/core/contact';
 import { showField, kept, typedField } from '@tallystick/core/fields';
 import type { FieldKind } from '@tallystick/core/fields';
 import { supporterNumber } from '@tallystick/core/gifts';
-import { pledgeAt, pledgeNumber } from '@tallystick/core/pledges';
-import { recurringNumber } from '@tallystick/core/recurring';
 import { displayName, supporterParts } from '@tallystick/core/names';
 import type { Form } from '@tallystick/core/names';
 import type { Supporter, SupporterDraft } from '@tallystick/contract/supporters';
@@ -14,12 +12,12 @@ import type { Sql } from '../platform/db.ts';
 import type { Actor, Changes, Committed, Reason } from '../platform/changes.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import { booksOf } from '../pledges/index.ts';
 import { fieldsIn, readFields, syncFields } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { Addressing, loadParties, overridesIn } from './addressing.ts';
 import { mendPrimary, moveHome, syncMembers } from './households.ts';
 import * as record from './record.ts';
+import type { RecordParts } from './parts.ts';
 import type {
   AddressRecord,
   EmailRecord,
@@ -28,6 +26,7 @@ import type {
   WayRecord,
   WishRecord,
 } from './supporter.entity.ts';
+import { SupporterTable } from './supporter.entity.ts';
 
 const wayShown = (way: WayRecord) => ({
   id: way.id,
@@ -60,6 +59,7 @@ export class Supporters {
     private readonly changes: Changes,
     private readonly settings: Settings,
     private readonly facts: FactsThread,
+    private readonly parts: RecordParts,
     private readonly changesSince: (supporterId: number, sets: number) => Promise<string[]>,
   ) {
     this.sql = sqlOn(source);
@@ -75,43 +75,24 @@ export class Supporters {
     const calendar = await this.settings.calendar();
     const row = await one<SupporterRecord>(this.sql, 'SELECT * FROM supporter WHERE id = ?', [id]);
     if (!row || row.trashed === 2) throw notFound(`Supporter ${supporterNumber(id)}`);
-    const [
-      emails,
-      phones,
-      addresses,
-      wishes,
-      belongs,
-      gifts,
-      [given],
-      addressing,
-      home,
-      tasks,
-      promises,
-      failing,
-      organization,
-    ] = await Promise.all([
-      of<EmailRecord>('email'),
-      of<PhoneRecord>('phone'),
-      of<AddressRecord>('address'),
-      this.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? ORDER BY id', [id]),
-      this.belongings(id),
-      this.notches(row),
-      this.facts.ask({ ask: 'giving', ids: [id], calendar }),
-      this.addressing.ofRow(row),
-      this.home(row),
-      // task_supporter (supporter_id, done_on, due)
-      this.sql.rows<{ id: number; title: string; due: string }>(
-        'SELECT id, title, due FROM task WHERE supporter_id = ? AND done_on IS NULL ORDER BY due, id LIMIT 5',
-        [id],
-      ),
-      this.promises(row, calendar.today),
-      // charge has an index on supporter_id
-      this.sql.rows<{ recurringId: number; reason: string }>(
-        `SELECT DISTINCT recurring_id AS recurringId, reason FROM charge WHERE supporter_id = ? AND state IN ('failed', 'call')`,
-        [id],
-      ),
-      this.settings.organization(),
-    ]);
+    const [emails, phones, addresses, wishes, belongs, parts, [given], addressing, home, tasks, organization] =
+      await Promise.all([
+        of<EmailRecord>('email'),
+        of<PhoneRecord>('phone'),
+        of<AddressRecord>('address'),
+        this.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? ORDER BY id', [id]),
+        this.belongings(id),
+        this.householdOf(row).then((household) => this.parts.read({ id, household, today: calendar.today })),
+        this.facts.ask({ ask: 'giving', ids: [id], calendar }),
+        this.addressing.ofRow(row),
+        this.home(row),
+        // task_supporter (supporter_id, done_on, due)
+        this.sql.rows<{ id: number; title: string; due: string }>(
+          'SELECT id, title, due FROM task WHERE supporter_id = ? AND done_on IS NULL ORDER BY due, id LIMIT 5',
+          [id],
+        ),
+        this.settings.organization(),
+      ]);
     if (!given) throw notFound(`Supporter ${supporterNumber(id)}`);
     const ways = {
       emails: emails.map((way) => ({ ...wayShown(way), address: way.address })),
@@ -145,55 +126,22 @@ export class Supporters {
       ...belongs,
       ...home,
       waits: {
-        unthanked: gifts.filter((gift) => gift.kind === 'gift' && gift.answeredOn === null).length,
+        unthanked: parts.tally.filter((notch) => notch.kind === 'gift' && notch.answeredOn === null).length,
         tasks,
-        overdue: promises.overdue,
-        failing: failing.map((one) => ({ ...one, number: recurringNumber(one.recurringId) })),
+        overdue: parts.overdue,
+        failing: parts.failing,
       },
       giving: given.giving,
-      tally: [...gifts, ...promises.notches],
+      tally: parts.tally,
     };
   }
 
-  /** The gifts that the stick shows: a household's carries the notches of everyone in it. */
-  private async notches(row: SupporterRecord): Promise<Supporter['tally']> {
-    const whose =
-      row.kind === 'household'
-        ? '(SELECT id FROM supporter WHERE household_id = ? UNION ALL SELECT ?)'
-        : '(SELECT ? AS id)';
-    const ids = row.kind === 'household' ? [row.id, row.id] : [row.id];
-    // gift_facts (supporter_id, date, …), soft_credit_supporter (supporter_id), supporter_household (household_id)
-    return this.sql.rows(
-      `SELECT g.id, 'gift' AS kind, g.date, g.cents, g.acknowledged_on AS answeredOn, 0 AS paid, 0 AS writtenOff
-       FROM ${whose} m JOIN gift g ON g.supporter_id = m.id WHERE g.cents > 0
-       UNION ALL SELECT x.gift_id, 'credit', x.date, CAST(SUM(x.cents) AS SIGNED), NULL, 0, 0
-       FROM ${whose} m JOIN soft_credit x ON x.supporter_id = m.id GROUP BY x.gift_id, x.date ORDER BY date, id`,
-      [...ids, ...ids],
-    );
-  }
-
-  /** Pledges as notches that fill, and those of them that are late. */
-  private async promises(row: SupporterRecord, today: string) {
-    const pledges = await this.sql.rows<{ id: number; pledged_on: string }>(
-      `SELECT id, pledged_on FROM pledge WHERE supporter_id = ? AND stage IN ('promised', 'claimed') ORDER BY pledged_on`, // pledge_supporter
-      [row.id],
-    );
-    const books = await booksOf(this.sql, pledges);
-    const standing = pledges.flatMap(({ id, pledged_on }) => {
-      const found = books.get(id);
-      return found ? [{ id, date: pledged_on, at: pledgeAt(found, today) }] : [];
-    });
-    return {
-      notches: standing.map(({ id, date, at }) => ({
-        ...{ id, date, kind: 'pledge' as const, cents: at.pledged, answeredOn: null },
-        ...{ paid: at.paid, writtenOff: at.writtenOff },
-      })),
-      overdue: standing.flatMap(({ id, at }) =>
-        at.overdue > 0
-          ? [{ pledgeId: id, number: pledgeNumber(id), cents: at.overdue, since: at.next?.due ?? today }]
-          : [],
-      ),
-    };
+  /** Whose giving the stick of a record shows: a household's carries the notches of everyone in it. */
+  private async householdOf(row: SupporterRecord): Promise<number[]> {
+    if (row.kind !== 'household') return [row.id];
+    // supporter_household (household_id)
+    const people = await this.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE household_id = ?', [row.id]);
+    return [row.id, ...people.map((person) => person.id)];
   }
 
   /** Tags, groups and values of fields, in one question. */
@@ -263,10 +211,11 @@ export class Supporters {
       actor,
       { kind: 'edit', summary: `Added ${displayName(draft)}`, key: key ?? null },
       async (tx) => {
-        const id = await tx.insert('supporter', record.supporterRow(draft));
-        for (const [table, rows] of Object.entries(record.contactRows(draft, today)))
-          await tx.insertAll(
-            table,
+        const id = await tx.insert(SupporterTable, record.supporterRow(draft));
+        const ways = record.contactRows(draft, today);
+        for (const [kind, rows] of Object.entries(ways))
+          await tx.insertRows(
+            record.WAYS[kind as keyof typeof ways],
             rows.map(({ id: _new, ...row }) => ({ supporter_id: id, ...row })),
           );
         await record.syncTags(tx, id, draft.tags);
@@ -284,7 +233,7 @@ export class Supporters {
         const current = await record.lockSupporter(tx, id, `Supporter ${supporterNumber(id)}`);
         if (current['version'] !== version) throw new StaleRecord(Number(current['version']) - version);
         await this.refuseKind(tx, id, current['kind'], draft);
-        await tx.update('supporter', id, record.supporterRow(draft));
+        await tx.update(SupporterTable, id, record.supporterRow(draft));
         await record.syncContact(tx, id, draft, today);
         await record.syncTags(tx, id, draft.tags);
         await this.syncRest(tx, actor, id, draft, today);
@@ -331,12 +280,12 @@ export class Supporters {
       await syncFields(tx, 'supporter', { supporter_id: id }, values);
     }
     if (draft.addressing !== undefined) {
-      const row = (await tx.lock('supporter', [id])).get(id);
+      const row = (await tx.lock(SupporterTable, [id])).get(id);
       const party = (await loadParties(tx.sql, [id], today)).get(id);
       if (!party) return;
       const before = overridesIn(typeof row?.['addressing'] === 'string' ? row['addressing'] : null);
       const addressing = record.overridesOf(draft.addressing, party, await this.settings.addressingRules(), before);
-      await tx.update('supporter', id, { addressing });
+      await tx.update(SupporterTable, id, { addressing });
     }
   }
 

@@ -7,10 +7,11 @@ import type { Http } from '../platform/http.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { refused } from './record.ts';
+import { GroupTable, SupporterTagTable, TagTable, GroupMemberTable } from './supporter.entity.ts';
 
 /** What a list of names is kept in: the table of names, that of who has them, and the word for one. */
-const TAGS = { names: 'tag', holders: 'supporter_tag', column: 'tag_id', word: 'tag' } as const;
-const GROUPS = { names: 'people_group', holders: 'group_member', column: 'group_id', word: 'group' } as const;
+const TAGS = { names: TagTable, holders: SupporterTagTable, column: 'tag_id', word: 'tag' } as const;
+const GROUPS = { names: GroupTable, holders: GroupMemberTable, column: 'group_id', word: 'group' } as const;
 type Labels = typeof TAGS | typeof GROUPS;
 
 /** Tags and groups as things of their own: named, merged, deleted. Who has them is part of the records. */
@@ -27,7 +28,7 @@ export class Tags {
   async addGroup(actor: Actor, name: string, about: string) {
     return this.changes.write(actor, { kind: 'edit', summary: `Made the group ${name}` }, async (tx) => {
       await refuseTaken(tx, GROUPS, name, 0);
-      return { id: await tx.insert('people_group', { name, about }) };
+      return { id: await tx.insert(GroupTable, { name, about }) };
     });
   }
 
@@ -38,7 +39,7 @@ export class Tags {
       { kind: 'edit', summary: `Renamed the ${labels.word} ${before} to ${name}` },
       async (tx) => {
         await refuseTaken(tx, labels, name, id);
-        await tx.update(labels.names, id, { name });
+        await tx.rewrite(labels.names, [id], { name });
       },
     );
   }
@@ -60,15 +61,15 @@ export class Tags {
         mine.filter((row) => !has.has(row.supporter_id)),
       ];
       await tx.removeAll(
-        'supporter_tag',
+        SupporterTagTable,
         both.map((row) => row.id),
       );
       await tx.updateAll(
-        'supporter_tag',
+        SupporterTagTable,
         moved.map((row) => row.id),
         { tag_id: intoId },
       );
-      await tx.removeAll('tag', [id]);
+      await tx.removeAll(TagTable, [id]);
       return { moved: moved.length, had: both.length };
     });
   }
@@ -78,7 +79,7 @@ export class Tags {
     const name = await this.nameOf(labels, id);
     return this.changes.write(actor, { kind: 'bulk', summary: `Deleted the ${labels.word} ${name}` }, async (tx) => {
       const rows = await tx.sql.rows<{ id: number; shown: number }>(
-        `SELECT h.id, s.trashed = 0 AS shown FROM ${labels.holders} h JOIN supporter s ON s.id = h.supporter_id WHERE h.${labels.column} = ?`,
+        `SELECT h.id, s.trashed = 0 AS shown FROM ${labels.holders.name} h JOIN supporter s ON s.id = h.supporter_id WHERE h.${labels.column} = ?`,
         [id],
       );
       const losing = rows.filter((row) => row.shown === 1).length;
@@ -95,14 +96,14 @@ export class Tags {
   }
 
   private async nameOf(labels: Labels, id: number): Promise<string> {
-    const row = await one<{ name: string }>(this.sql, `SELECT name FROM ${labels.names} WHERE id = ?`, [id]);
+    const row = await one<{ name: string }>(this.sql, `SELECT name FROM ${labels.names.name} WHERE id = ?`, [id]);
     if (!row) throw notFound(`This ${labels.word}`);
     return row.name;
   }
 }
 
 async function refuseTaken(tx: Transaction, labels: Labels, name: string, id: number): Promise<void> {
-  const taken = await tx.sql.rows(`SELECT id FROM ${labels.names} WHERE name = ? AND id <> ?`, [name, id]);
+  const taken = await tx.sql.rows(`SELECT id FROM ${labels.names.name} WHERE name = ? AND id <> ?`, [name, id]);
   if (taken.length === 0) return;
   throw refused(
     'name',

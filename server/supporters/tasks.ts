@@ -14,36 +14,29 @@ import { notFound, Problem } from '../platform/problem.ts';
 import { day, maybe, ref, table, text, whole } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
 import { lockSupporter, refused } from './record.ts';
+import type { RowOf } from '../platform/tables.ts';
+import { day as asDay } from '@tallystick/core/history';
 
-interface TaskRecord {
-  id: number;
-  version: number;
-  supporter_id: number | null;
-  title: string;
-  due: string;
-  owner_id: number | null;
-  repeats: Repeat;
-  repeat_day: number;
-  done_on: string | null;
-  done_by: string;
-  /** The grant whose report it is. */
-  pledge_id: number | null;
-}
-export const TaskTable = table<TaskRecord>(
+export const TaskTable = table(
   'task',
-  { supporter: 'supporter_id' },
+  {
+    ...{ owner: 'supporter_id', topics: ['notes'], erasing: 'remove', undo: 'rows' },
+    called: (row, telling) => `Task “${String(row['title'])}”, due ${asDay(row['due'] ?? null, telling)},`,
+  },
   {
     supporter_id: maybe(ref),
-    title: text(200),
-    due: day,
+    title: text(200).says('Task'),
+    due: day.says('Due'),
     owner_id: maybe(ref),
-    repeats: text(12),
+    repeats: text<Repeat>(12),
     repeat_day: whole,
-    done_on: maybe(day),
+    done_on: maybe(day).says('Done'),
     done_by: text(120),
+    /** The grant whose report it is. */
     pledge_id: maybe(ref),
   },
 );
+type TaskRecord = RowOf<typeof TaskTable>;
 
 interface TaskDraft {
   title: string;
@@ -122,20 +115,25 @@ export class Tasks {
       )
         throw refused('ownerId', 'There is no such colleague.');
       return {
-        id: await tx.insert('task', { supporter_id: draft.supporterId, ...rowOf(draft), done_on: null, done_by: '' }),
+        id: await tx.insert(TaskTable, {
+          supporter_id: draft.supporterId,
+          ...rowOf(draft),
+          done_on: null,
+          done_by: '',
+        }),
       };
     });
   }
 
   async change(actor: Actor, id: number, draft: TaskDraft & { version: number }) {
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the task “${draft.title}”` }, async (tx) => {
-      const row = await tx.expect('task', id, draft.version, 'This task');
+      const row = await tx.expect(TaskTable, id, draft.version, 'This task');
       // Moving one occurrence of what repeats leaves the day that it repeats on.
       const repeat_day =
         row['repeats'] === draft.repeats && draft.repeats !== 'never'
           ? Number(row['repeat_day'])
           : rowOf(draft).repeat_day;
-      await tx.update('task', id, { ...rowOf(draft), repeat_day });
+      await tx.update(TaskTable, id, { ...rowOf(draft), repeat_day });
     });
   }
 
@@ -144,24 +142,24 @@ export class Tasks {
     const { today } = await this.settings.calendar();
     const words = { title: '' };
     return this.changes.write(actor, { kind: 'edit', summary: () => `Did the task “${words.title}”` }, async (tx) => {
-      const row = (await tx.lock('task', [id])).get(id);
+      const row = (await tx.lock(TaskTable, [id])).get(id);
       if (!row) throw notFound('This task');
       words.title = String(row['title']);
       if (row['done_on'] !== null) throw new Problem(409, 'done', `“${words.title}” was done already.`);
-      await tx.update('task', id, { done_on: today, done_by: actor.name });
+      await tx.update(TaskTable, id, { done_on: today, done_by: actor.name });
       const { id: _id, version: _version, ...copy } = row;
       const [repeats, repeatDay] = [row['repeats'] as Repeat, Number(row['repeat_day'])];
       let next = nextDue(String(row['due']), repeats, repeatDay);
       while (next !== null && next <= today) next = nextDue(next, repeats, repeatDay);
-      if (next !== null) await tx.insert('task', { ...copy, due: next, done_on: null, done_by: '' });
+      if (next !== null) await tx.insert(TaskTable, { ...copy, due: next, done_on: null, done_by: '' });
       return { next };
     });
   }
 
   async remove(actor: Actor, id: number) {
     return this.changes.write(actor, { kind: 'edit', summary: 'Deleted a task' }, async (tx) => {
-      if (!(await tx.lock('task', [id])).has(id)) throw notFound('This task');
-      await tx.removeAll('task', [id]);
+      if (!(await tx.lock(TaskTable, [id])).has(id)) throw notFound('This task');
+      await tx.removeAll(TaskTable, [id]);
     });
   }
 }

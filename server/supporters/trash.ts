@@ -1,36 +1,15 @@
 import type { DataSource } from 'typeorm';
+import type { Value } from '@tallystick/core/changes';
+import { displayName } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
+import { declaredTables, outsideTables } from '../platform/tables.ts';
+import type { Erased } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
-
-/** Tables of what is personal about a supporter, in the order in which they can be deleted. */
-const PERSONAL = [
-  'email',
-  'phone',
-  'address',
-  'wish',
-  'supporter_tag',
-  'supporter_field',
-  'group_member',
-  'note_person',
-  'task',
-  'document',
-] as const;
-
-/** What stays of someone erased: the money, and what was promised. */
-const MONEY = [
-  'gift',
-  'gift_split',
-  'soft_credit',
-  'correction',
-  'pledge',
-  'installment',
-  'pledge_payment',
-  'write_off',
-  'receipt',
-];
+import { SupporterTable } from './supporter.entity.ts';
 
 /** What is in the trash, and emptying it. Records that gave keep their gifts in every total for ever. */
 export class Trash {
@@ -81,40 +60,70 @@ export class Trash {
   }
 }
 
+/** Who is erased, with the texts by which rows that have no number for them may name them. */
+async function whoGoes(sql: Sql, ids: readonly number[]): Promise<Erased[]> {
+  const [people, emails] = await Promise.all([
+    sql.rows<NameParts & { id: number }>('SELECT * FROM supporter WHERE id IN (?)', [ids]),
+    sql.rows<{ supporter_id: number; address: string }>(
+      'SELECT supporter_id, address FROM email WHERE supporter_id IN (?)',
+      [ids],
+    ),
+  ]);
+  return people.map((row) => {
+    const { id, first, last } = row;
+    const own = emails.filter((email) => email.supporter_id === id).map((email) => email.address);
+    const names = row.kind === 'person' ? [`${first} ${last}`, `${last}, ${first}`] : [];
+    return { id, first, last, texts: [displayName(row), ...names, ...own] };
+  });
+}
+
+/** Erases by what each table says of it, itself declared; the records' own rows come last. */
 async function erase(tx: Transaction, ids: readonly number[]): Promise<void> {
   const { sql } = tx;
+  const erased = await whoGoes(sql, ids);
   await sql.run('UPDATE supporter SET household_id = NULL WHERE household_id IN (?)', [ids]);
   await sql.run('UPDATE supporter SET primary_id = NULL WHERE primary_id IN (?)', [ids]);
-  await sql.run('DELETE FROM relation WHERE supporter_id IN (?) OR other_id IN (?)', [ids, ids]);
-  await sql.run('DELETE p FROM note_person p JOIN note n ON n.id = p.note_id WHERE n.supporter_id IN (?)', [ids]);
-  await sql.run('DELETE FROM note WHERE supporter_id IN (?)', [ids]);
-  for (const table of PERSONAL) await sql.run(`DELETE FROM ${table} WHERE supporter_id IN (?)`, [ids]);
-  // Whoever was honoured, or was to be notified, is not named any more; the tribute itself is the donor's.
-  await sql.run('UPDATE tribute SET of_id = NULL WHERE of_id IN (?)', [ids]);
-  await sql.run(`UPDATE tribute SET notify_id = NULL, notify = '' WHERE notify_id IN (?)`, [ids]);
-  await sql.run(`UPDATE recurring SET card = '', card_label = '', note = '' WHERE supporter_id IN (?)`, [ids]);
+  const owned = declaredTables().filter(({ rule }) => rule.owner === 'supporter_id');
+  for (const { rule } of owned) await rule.eraseOthers?.(sql, erased);
+  for (const one of outsideTables()) await one.erase?.(sql, erased);
+  for (const { name, rule } of owned) {
+    if (rule.erasing === 'remove') await sql.run(`DELETE FROM ${name} WHERE supporter_id IN (?)`, [ids]);
+    else if (typeof rule.erasing === 'object') await blank(sql, name, 'supporter_id', rule.erasing.blank, ids);
+  }
   await sql.run('DELETE FROM file_content WHERE hash NOT IN (SELECT hash FROM document)');
   // What history knew of the person goes with it; what it knows of the money stays.
-  await sql.run(
-    `DELETE FROM change_row WHERE supporter_id IN (?) AND table_name NOT IN (${MONEY.map((name) => `'${name}'`).join(', ')})`,
-    [ids],
-  );
-  await sql.run(`UPDATE delivery SET address = '', detail = '' WHERE supporter_id IN (?)`, [ids]);
-  const kept = await sql.rows<{ id: number }>(
-    `SELECT id FROM supporter s WHERE id IN (?) AND (EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id)
-     OR EXISTS (SELECT 1 FROM soft_credit c WHERE c.supporter_id = s.id) OR EXISTS (SELECT 1 FROM pledge p WHERE p.supporter_id = s.id)
-     OR EXISTS (SELECT 1 FROM recurring c WHERE c.supporter_id = s.id) OR EXISTS (SELECT 1 FROM correction c WHERE c.supporter_id = s.id)
-     OR EXISTS (SELECT 1 FROM delivery d WHERE d.supporter_id = s.id) OR EXISTS (SELECT 1 FROM receipt r WHERE r.supporter_id = s.id))`,
-    [ids],
-  );
+  const money = declaredTables().flatMap(({ name, rule }) => (rule.erasing === 'keep' ? [name] : []));
+  await sql.run('DELETE FROM change_row WHERE supporter_id IN (?) AND table_name NOT IN (?)', [ids, money]);
+  const held = owned
+    .filter(({ rule }) => rule.erasing !== 'remove')
+    .map(({ name }) => `EXISTS (SELECT 1 FROM ${name} x WHERE x.supporter_id = s.id)`);
+  const kept = await sql.rows<{ id: number }>(`SELECT id FROM supporter s WHERE id IN (?) AND (${held.join(' OR ')})`, [
+    ids,
+  ]);
   const stay = new Set(kept.map((row) => row.id));
   const gone = ids.filter((id) => !stay.has(id));
   if (gone.length > 0) await sql.run('DELETE FROM supporter WHERE id IN (?)', [gone]);
-  if (stay.size > 0)
-    await sql.run(
-      `UPDATE supporter SET trashed = 2, prefix = '', first = '', middle = '', suffix = '', nickname = '', former_last = '', birthday = '',
-       addressing = NULL, household_id = NULL, primary_id = NULL, last = IF(kind = 'person', 'Removed supporter', ''),
-       organization = IF(kind = 'person', '', 'Removed supporter'), sort_name = '', version = version + 1 WHERE id IN (?)`,
-      [[...stay]],
-    );
+  if (stay.size === 0) return;
+  const { erasing } = SupporterTable.rule;
+  if (typeof erasing === 'object') await blank(sql, 'supporter', 'id', erasing.blank, [...stay]);
+  await sql.run(
+    `UPDATE supporter SET trashed = 2, last = IF(kind = 'person', 'Removed supporter', ''),
+     organization = IF(kind = 'person', '', 'Removed supporter'), version = version + 1 WHERE id IN (?)`,
+    [[...stay]],
+  );
+}
+
+async function blank(
+  sql: Sql,
+  table: string,
+  owner: string,
+  values: Readonly<Record<string, Value>>,
+  ids: readonly number[],
+): Promise<void> {
+  const columns = Object.keys(values);
+  if (columns.length === 0) return;
+  await sql.run(`UPDATE ${table} SET ${columns.map((column) => `${column} = ?`).join(', ')} WHERE ${owner} IN (?)`, [
+    ...columns.map((column) => values[column] ?? null),
+    ids,
+  ]);
 }

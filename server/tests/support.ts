@@ -9,7 +9,9 @@ import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Mailer, Message, Sent } from '../platform/mail.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import { DEFAULT_ORGANIZATION } from '../settings/index.ts';
+import { DEFAULT_ORGANIZATION, AppealTable, CampaignTable, FundTable } from '../settings/index.ts';
+import { LetterTable } from '../letters/index.ts';
+import { declaredTables } from '../platform/tables.ts';
 
 export const TODAY = '2026-11-23';
 export const TESTER = { userId: null, name: 'Tester' };
@@ -96,15 +98,19 @@ export async function seed(services: Services): Promise<void> {
       `INSERT INTO organization (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`,
       Object.values(organization),
     );
-    await tx.insertAll('fund', [
+    await tx.insertAll(FundTable, [
       { code: 'GEN', name: 'General Operating', closed: 0 },
       { code: 'VAN', name: 'Telescope Van', closed: 0 },
       { code: 'COMET', name: 'Comet Year Exhibit', closed: 1 },
     ]);
-    await tx.insert('campaign', { code: 'AF', name: 'Annual Fund', closed: 0 });
-    await tx.insert('appeal', { code: 'FALL', name: 'Fall letter', closed: 0, campaign_id: 1 });
-    await tx.insert('appeal', { code: 'OLD', name: 'Old letter', closed: 1, campaign_id: 1 });
-    await tx.insert('letter', { name: 'Thanks', subject: 'Thank you, {first|friend}', body: JSON.stringify(LETTER) });
+    await tx.insert(CampaignTable, { code: 'AF', name: 'Annual Fund', closed: 0 });
+    await tx.insert(AppealTable, { code: 'FALL', name: 'Fall letter', closed: 0, campaign_id: 1 });
+    await tx.insert(AppealTable, { code: 'OLD', name: 'Old letter', closed: 1, campaign_id: 1 });
+    await tx.insert(LetterTable, {
+      name: 'Thanks',
+      subject: 'Thank you, {first|friend}',
+      body: JSON.stringify(LETTER),
+    });
   });
 }
 
@@ -231,53 +237,10 @@ export async function addGift(test: TestApp, supporterId: number, over: Record<s
   return Number(body['id']);
 }
 
-/** Every row of the tables that change sets write, without versions: what an undo must restore. */
+/** Every row of every table that change sets write, without versions: what an undo must restore. */
 export async function snapshot(sql: Sql): Promise<Record<string, unknown[]>> {
   const state: Record<string, unknown[]> = {};
-  for (const table of [
-    'supporter',
-    'email',
-    'phone',
-    'address',
-    'tag',
-    'supporter_tag',
-    'gift',
-    'gift_split',
-    'soft_credit',
-    'tribute',
-    'correction',
-    'pledge',
-    'installment',
-    'pledge_payment',
-    'write_off',
-    'recurring',
-    'recurring_amount',
-    'recurring_pause',
-    'charge',
-    'batch',
-    'deposit',
-    'account',
-    'fund',
-    'source_code',
-    'segment',
-    'letter',
-    'mailing',
-    'intake',
-    'receipt',
-    'delivery',
-    'wish',
-    'relation',
-    'people_group',
-    'group_member',
-    'note',
-    'note_person',
-    'task',
-    'document',
-    'custom_field',
-    'supporter_field',
-    'gift_field',
-    'saved_view',
-  ]) {
+  for (const { name: table } of declaredTables()) {
     const rows = await sql.rows<Record<string, unknown>>(`SELECT * FROM ${table} ORDER BY id`);
     state[table] = rows.map(({ version: _version, ...row }) => row);
   }

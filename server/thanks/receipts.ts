@@ -1,24 +1,14 @@
 import type { Transaction } from '../platform/transaction.ts';
 import { one } from '../platform/db.ts';
-import { ref, table, text, whole, day, long, maybe, stamp } from '../platform/tables.ts';
+import { ref, table, text, whole, day, long, maybe, stamp, outside, setUp } from '../platform/tables.ts';
+import type { RowOf } from '../platform/tables.ts';
 
-export interface ReceiptRecord {
-  id: number;
-  version: number;
-  year: number;
-  sequence: number;
-  number: string;
-  gift_id: number;
-  supporter_id: number;
-  issue_run_id: number | null;
-  issued_on: string;
-  content: string;
-  voided_on: string | null;
-  void_reason: string;
-}
-export const ReceiptTable = table<ReceiptRecord>(
+export const ReceiptTable = table(
   'receipt',
-  { supporter: 'supporter_id' },
+  {
+    ...{ owner: 'supporter_id', topics: ['gifts', 'sent'], erasing: 'keep', undo: 'rows' },
+    called: (row) => `Receipt ${String(row['number'])}`,
+  },
   {
     year: whole,
     sequence: whole,
@@ -28,15 +18,13 @@ export const ReceiptTable = table<ReceiptRecord>(
     issue_run_id: maybe(ref),
     issued_on: day,
     content: long,
-    voided_on: maybe(day),
-    void_reason: text(300),
+    voided_on: maybe(day).says('Voided'),
+    void_reason: text(300).says('Voided because'),
   },
 );
-export const IssueRunTable = table<{ id: number; version: number; letter_id: number; at: string; actor: string }>(
-  'issue_run',
-  {},
-  { letter_id: ref, at: stamp, actor: text(120) },
-);
+export type ReceiptRecord = RowOf<typeof ReceiptTable>;
+export const IssueRunTable = table('issue_run', setUp('Issue run'), { letter_id: ref, at: stamp, actor: text(120) });
+outside('receipt_series', 'the last number of each year, raised under its own lock with the receipts');
 
 /**
  * Takes the next `many` places of a year's series and answers the first. The series' row stays locked until the

@@ -20,8 +20,10 @@ import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { OrganizationRow, Settings } from '../settings/index.ts';
-import { takePlaces } from './receipts.ts';
+import { takePlaces, IssueRunTable, ReceiptTable } from './receipts.ts';
 import type { Formats } from '@tallystick/core/money';
+import { DeliveryTable } from '../outreach/index.ts';
+import { GiftTable } from '../gifts/index.ts';
 
 /** What a receipt says, frozen when it is issued: it is drawn from this for ever. */
 interface Frozen extends PrintedLetter {
@@ -126,7 +128,7 @@ export class Thanks {
       { kind: 'issue', summary, key: key ?? null },
       async (tx) => {
         const locked = await tx.lock(
-          'gift',
+          GiftTable,
           subjects.map(({ gift }) => gift.id),
         );
         const thanked = [...locked.values()].filter((row) => row['acknowledged_on'] !== null);
@@ -137,12 +139,12 @@ export class Thanks {
             `Already acknowledged meanwhile: ${thanked.map((row) => giftNumber(Number(row['id']))).join(', ')}. Nothing was numbered.`,
           );
         const first = await takePlaces(tx, year, subjects.length);
-        const runId = await tx.insert('issue_run', { letter_id: letterId, at: tx.at, actor: actor.name });
+        const runId = await tx.insert(IssueRunTable, { letter_id: letterId, at: tx.at, actor: actor.name });
         const frozen = subjects.map((subject, index) =>
           freeze(letter, subject, sender, today, receiptNumber(year, first + index)),
         );
         const receipts = await tx.insertAll(
-          'receipt',
+          ReceiptTable,
           subjects.map(({ gift }, index) => ({
             year,
             sequence: first + index,
@@ -157,12 +159,12 @@ export class Thanks {
           })),
         );
         await tx.updateAll(
-          'gift',
+          GiftTable,
           subjects.map(({ gift }) => gift.id),
           { acknowledged_on: today },
         );
         await tx.insertAll(
-          'delivery',
+          DeliveryTable,
           subjects.map(({ gift, channel }, index) => ({
             supporter_id: gift.supporterId,
             mailing_id: null,
@@ -171,7 +173,7 @@ export class Thanks {
             channel: channel.channel,
             address: channel.channel === 'email' ? channel.address : '',
             subject: frozen[index]?.subject ?? '',
-            state: channel.channel === 'email' ? 'queued' : 'print',
+            state: channel.channel === 'email' ? ('queued' as const) : ('print' as const),
             detail: channel.channel === 'print' ? channel.because : '',
             at: tx.at,
           })),
@@ -208,14 +210,14 @@ export class Thanks {
   voidReceipt(actor: Actor, id: number, reason: string) {
     let summary = '';
     return this.changes.write(actor, { kind: 'gift', summary: () => summary }, async (tx) => {
-      const receipt = (await tx.lock('receipt', [id])).get(id);
+      const receipt = (await tx.lock(ReceiptTable, [id])).get(id);
       if (!receipt) throw notFound('This receipt');
       const number = String(receipt['number']);
       if (receipt['voided_on'] !== null) throw new Problem(409, 'void-already', `Receipt ${number} is void already.`);
       const { today } = await this.settings.calendar();
       summary = `Voided receipt ${number}: ${reason}`;
-      await tx.update('receipt', id, { voided_on: today, void_reason: reason });
-      await tx.update('gift', Number(receipt['gift_id']), { acknowledged_on: null, receipt_needs: '' });
+      await tx.update(ReceiptTable, id, { voided_on: today, void_reason: reason });
+      await tx.update(GiftTable, Number(receipt['gift_id']), { acknowledged_on: null, receipt_needs: '' });
       return { number };
     });
   }

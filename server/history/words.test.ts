@@ -1,8 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import type { Row, RowChange } from '../changes/index.ts';
-import { describeChange } from './index.ts';
-import type { Telling } from './index.ts';
+import type { Row, RowChange } from '@tallystick/core/changes';
+import '../app.ts';
+import { tableNamed } from '../platform/tables.ts';
+import { describeChange as describeWith } from '@tallystick/core/history';
+import type { Telling } from '@tallystick/core/history';
 
+const describeChange = (given: RowChange, telling: Telling): string[] =>
+  describeWith(given, tableNamed(given.table).words, telling);
 const NAMES: Record<string, string> = {
   'fund:1': 'General Operating',
   'fund:2': 'Telescope Van',
@@ -99,12 +103,12 @@ describe('records in full', () => {
   const added = (table: string, after: Row): RowChange => ({ table, id: 1, before: null, after });
   it.each<[string, RowChange, string]>([
     ['a wish', added('wish', { kind: 'no_calls', source: 'reply card' }), 'Wish “No calls”, reply card, added'],
-    ['a field', added('supporter_field', { field_id: 3, value: 'Pulsar' }), 'field 3 (Pulsar) added'],
-    ['a group', added('group_member', { group_id: 4 }), 'Group group 4 added'],
+    ['a field', added('supporter_field', { field_id: 3, value: 'Pulsar' }), 'custom_field 3 (Pulsar) added'],
+    ['a group', added('group_member', { group_id: 4 }), 'Group people_group 4 added'],
     [
       'a tie',
       added('relation', { kind_id: 5, supporter_id: 6, other_id: 7 }),
-      'Tie (tie 5) of supporter 6 and supporter 7 added',
+      'Tie (relation_kind 5) of supporter 6 and supporter 7 added',
     ],
     ['a note', added('note', { kind: 'visit', body: '{"text":"Came \\"twice\\""}' }), 'Visit “Came "twice"” added'],
     ['an empty note', added('note', { kind: 'call', body: '{}' }), 'Call “nothing” added'],

@@ -6,6 +6,7 @@ import { WISH_NAMES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { Id, IdParams, IsoDateText, Paging, pageOf, Written, KeptValue, TypedValue } from './common.ts';
+import { TOPICS } from '@tallystick/core/history';
 
 export const SUPPORTER_KINDS = ['person', 'household', 'organization'] as const;
 export const ORGANIZATION_KINDS = ['company', 'foundation', 'fund sponsor', 'school', 'town', 'club', 'other'] as const;
@@ -348,10 +349,7 @@ export const listSupporterHistory = endpoint({
   role: 'read',
   summary: 'Everything that happened to a record, newest first, in words.',
   params: IdParams,
-  query: Paging.extend({
-    about: z.enum(['record', 'contact', 'gifts', 'sent', 'ties', 'notes']).optional(),
-    by: z.string().max(120).optional(),
-  }),
+  query: Paging.extend({ about: z.enum(TOPICS).optional(), by: z.string().max(120).optional() }),
   response: z.object({
     items: z.array(
       z.object({
@@ -386,7 +384,9 @@ export const listSupporterDeliveries = endpoint({
         state: z.string(),
         detail: z.string(),
         address: z.string(),
-        mailingId: z.number().nullable(),
+        /** What it was sent with: a mailing, or an issue of receipts, by number. */
+        sourceKind: z.string(),
+        sourceId: z.number(),
         receiptId: z.number().nullable(),
       }),
     ),

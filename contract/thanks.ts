@@ -42,7 +42,11 @@ export const updateLetter = endpoint({
   body: Draft.extend({ version: z.number().int() }),
   response: Written,
 });
-export const ThanksRow = Gift.extend({ channel: z.enum(['email', 'print']), because: z.string(), address: z.string() });
+export const ThanksRow = Gift.extend({
+  channel: z.enum(['email', 'print', 'held']),
+  because: z.string(),
+  address: z.string(),
+});
 export type ThanksRow = z.infer<typeof ThanksRow>;
 export const listUnthanked = endpoint({
   id: 'listUnthanked',

@@ -5,7 +5,7 @@ import mysql from 'mysql2/promise';
 import { addDays } from '@tallystick/core/dates';
 import type { Group } from '@tallystick/core/segments';
 import { sortName } from '@tallystick/core/names';
-import { heldBack } from '@tallystick/core/wishes';
+import { mayReach } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import { App } from '@tallystick/server/app';
 import type { AppConfig, Services } from '@tallystick/server/app';
@@ -308,13 +308,14 @@ async function putMailings(
         ...(supporter.diedDaysAgo !== null ? (['deceased'] as const) : []),
       ];
       const asked = { reach: supporter.email, bad: supporter.emailBounced, wishes, trashed: false, lastSentOn: null };
-      const held = heldBack('email', 'news', asked, at.slice(0, 10));
+      const reach = mayReach(asked, 'news', at.slice(0, 10));
+      const held = 'held' in reach ? reach.held : null;
       const bounced = /bounce\.|gone\./.test(supporter.email ?? '');
       return {
         supporter_id: ids[index] ?? 0,
-        mailing_id: sent,
+        source_kind: 'mailing',
+        source_id: sent,
         receipt_id: null,
-        issue_run_id: null,
         channel: 'email',
         address: supporter.email ?? '',
         subject: VAN_MAIL.subject,

@@ -3,6 +3,10 @@ import { formatDate } from '../dates/index.ts';
 import { formatMoney } from '../money/index.ts';
 import type { Formats } from '../money/index.ts';
 
+/** What the history of a record can be narrowed to. */
+export const TOPICS = ['record', 'contact', 'gifts', 'ties', 'notes', 'sent'] as const;
+export type Topic = (typeof TOPICS)[number];
+
 /** Names for the ids that a row holds, by table; null where the row they name is gone. */
 export interface Names {
   of(table: string, id: number): string | null;

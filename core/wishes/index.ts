@@ -1,5 +1,5 @@
 import type { IsoDate } from '../dates/index.ts';
-import { addDays } from '../dates/index.ts';
+import { heldBack } from './held.ts';
 
 /** What a supporter asked for, or what is so; the words are how screens say it. The bit is its place in facts. */
 export const WISHES = {
@@ -50,33 +50,17 @@ export type HoldReason =
   | 'address is undeliverable'
   | 'telephone is marked bad';
 
-const CHANNELS: Record<Channel, { wish: Wish; refused: HoldReason; missing: HoldReason; bad: HoldReason }> = {
-  email: { wish: 'no_email', refused: 'wants no e-mail', missing: 'no e-mail address', bad: 'e-mail bounced' },
-  mail: { wish: 'no_mail', refused: 'wants no mail', missing: 'no address', bad: 'address is undeliverable' },
-  call: { wish: 'no_calls', refused: 'wants no calls', missing: 'no telephone', bad: 'telephone is marked bad' },
-};
+/** How a supporter is reached: by which way and address, with why not by a better one; or why not at all. */
+export type Reach = { by: Channel; address: string; instead: HoldReason | null } | { held: HoldReason };
 
 /**
- * Why a supporter is held back from a sending, the weightiest reason first, or null when nothing holds them back.
- * A wish to get receipts only, or not to be asked, never stops a receipt.
+ * Whether and how a supporter may be reached for a purpose on a day: the one answer for screens, lists, files, mailings,
+ * letters and receipts. Appeals and news go by e-mail. A receipt answers a gift, so a wish to get receipts only, or not
+ * to be asked, never stops it; whoever cannot get it by e-mail gets it on paper. Nothing reaches a record in the trash.
  */
-export function heldBack(
-  channel: Channel,
-  purpose: Purpose,
-  subject: SendingSubject,
-  today: IsoDate,
-): HoldReason | null {
-  const { wish, refused, missing, bad } = CHANNELS[channel];
-  const wants = (name: Wish): boolean => subject.wishes.includes(name);
-  if (subject.trashed) return 'in the trash';
-  if (wants('deceased')) return 'deceased';
-  if (wants(wish)) return refused;
-  if (purpose !== 'receipt') {
-    if (wants('receipts_only')) return 'wants receipts only';
-    if (purpose === 'appeal' && wants('no_solicitation')) return 'does not want to be asked';
-    if (wants('once_a_year') && subject.lastSentOn !== null && subject.lastSentOn > addDays(today, -365))
-      return 'was written to within a year';
-  }
-  if (subject.reach === null) return missing;
-  return subject.bad ? bad : null;
+export function mayReach(subject: SendingSubject, purpose: Purpose, today: IsoDate): Reach {
+  const reason = heldBack('email', purpose, subject, today);
+  if (reason === null) return { by: 'email', address: subject.reach ?? '', instead: null };
+  if (purpose !== 'receipt' || reason === 'in the trash') return { held: reason };
+  return { by: 'mail', address: '', instead: reason };
 }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { heldBack, WISH_NAMES, WISHES, wishesOf } from './index.ts';
+import { heldBack } from './held.ts';
+import { mayReach, WISH_NAMES, WISHES, wishesOf } from './index.ts';
 import type { Channel, Purpose, SendingSubject, Wish } from './index.ts';
 
 const TODAY = '2026-11-23';
@@ -44,6 +45,25 @@ describe('heldBack', () => {
     [{ wishes: ['no_email'], reach: null }, 'wants no e-mail'],
   ])('%j: the weightiest is told', (more, why) =>
     expect(heldBack('email', 'news', { ...reachable, ...more }, TODAY)).toBe(why),
+  );
+});
+
+describe('mayReach', () => {
+  const print = (instead: string) => ({ by: 'mail', address: '', instead });
+  it.each<[Purpose, Partial<SendingSubject>, unknown]>([
+    ['receipt', {}, { by: 'email', address: 'ana@example.org', instead: null }],
+    ['receipt', { reach: null }, print('no e-mail address')],
+    ['receipt', { bad: true }, print('e-mail bounced')],
+    ['receipt', { wishes: ['no_email'] }, print('wants no e-mail')],
+    ['receipt', { wishes: ['deceased'] }, print('deceased')],
+    ['receipt', { wishes: ['receipts_only'] }, { by: 'email', address: 'ana@example.org', instead: null }],
+    ['receipt', { trashed: true }, { held: 'in the trash' }],
+    ['news', {}, { by: 'email', address: 'ana@example.org', instead: null }],
+    ['news', { reach: null }, { held: 'no e-mail address' }],
+    ['appeal', { wishes: ['no_solicitation'] }, { held: 'does not want to be asked' }],
+    ['appeal', { trashed: true }, { held: 'in the trash' }],
+  ])('%s, %j', (purpose, over, expected) =>
+    expect(mayReach({ ...reachable, ...over }, purpose, TODAY)).toEqual(expected),
   );
 });
 

@@ -1,12 +1,14 @@
 import * as contract from '@tallystick/contract/deposits';
 import { csv } from '../platform/csv.ts';
 import type { Http } from '../platform/http.ts';
-import type { Deposits } from './deposits.service.ts';
-import type { Ledger } from './ledger.service.ts';
+import { Deposits } from './deposits.service.ts';
+import { Ledger } from './ledger.service.ts';
 import { typedMoney } from '@tallystick/core/money';
+import { area } from '../area.ts';
+import { settingsArea } from '../settings/index.ts';
 
-export { Deposits, DepositTable } from './deposits.service.ts';
-export { AccountTable, Ledger } from './ledger.service.ts';
+export { DepositTable } from './deposits.service.ts';
+export { AccountTable } from './ledger.service.ts';
 
 export function serveDeposits(http: Http, deposits: Deposits, ledger: Ledger): void {
   http.on(contract.listBatches, async ({ query }) => ({ items: await deposits.batches(query.state) }));
@@ -45,3 +47,12 @@ export function serveDeposits(http: Http, deposits: Deposits, ledger: Ledger): v
     return { revision };
   });
 }
+
+/** Batches, deposits and the ledger. */
+export const depositsArea = area('deposits', ({ source, changes, http }, of) => {
+  const { settings } = of(settingsArea);
+  const deposits = new Deposits(source, changes, settings);
+  const ledger = new Ledger(source, changes, settings);
+  serveDeposits(http, deposits, ledger);
+  return { deposits, ledger };
+});

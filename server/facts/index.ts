@@ -1,5 +1,6 @@
 import { Follower } from '../platform/follower.ts';
 import type { FactsAnswers, FactsQuestion } from './following.ts';
+import { area } from '../area.ts';
 
 export { FactsFollowing } from './following.ts';
 export type { FactsAnswers, FactsQuestion, GivenView, GivingView } from './following.ts';
@@ -8,3 +9,10 @@ export type FactsThread = Follower<FactsQuestion, FactsAnswers>;
 
 /** The thread that keeps the facts over the database at `url`; it begins at the first question. */
 export const startFacts = (url: string): FactsThread => new Follower(new URL('./worker.ts', import.meta.url), url);
+
+/** The facts in a thread of their own. */
+export const factsArea = area('facts', ({ config, onClose }) => {
+  const facts = startFacts(config.databaseUrl);
+  onClose(() => facts.close());
+  return { facts };
+});

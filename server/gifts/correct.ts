@@ -81,11 +81,17 @@ export type GiveBack = (giftId: number, cents: number | null, version: number | 
 
 /** Corrections of gifts: each keeps what the gift was, on the day that it is booked. */
 export class Corrections {
+  private giveBack: GiveBack = async () => null;
+
   constructor(
     private readonly changes: Changes,
     private readonly settings: Settings,
-    private readonly giveBack: GiveBack = async () => null,
   ) {}
+
+  /** Has refunds go back through where the money came from before they are noted. */
+  givesBackBy(giveBack: GiveBack): void {
+    this.giveBack = giveBack;
+  }
 
   /** Corrects a gift; money that came through the till goes back through it first. Answers what its receipt needs now. */
   async correct(actor: Actor, id: number, asked: AskedCorrection) {

@@ -6,6 +6,12 @@ import type { Telling } from '@tallystick/core/history';
 import { cents, day, flag, long, maybe, ref, setUp, table, text, whole } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 
+declare module '../platform/changes.ts' {
+  interface ChangeKinds {
+    gift: true;
+  }
+}
+
 /** The rule of what is money of a supporter: it stays in every total, for ever. */
 const ofDonor = { owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
 const places = {

@@ -1,12 +1,19 @@
 import * as contract from '@tallystick/contract/gifts';
 import { csv } from '../platform/csv.ts';
 import type { Http } from '../platform/http.ts';
-import type { Corrections } from './correct.ts';
-import type { Gifts } from './gifts.service.ts';
-import type { GiftTotals } from './totals.ts';
+import { Corrections } from './correct.ts';
+import { Gifts } from './gifts.service.ts';
+import { giftsOfRecord } from './record-part.ts';
+import { GiftTotals } from './totals.ts';
+import { refuseUndo } from './undo.ts';
+import { area } from '../area.ts';
+import { settingsArea } from '../settings/index.ts';
+import { factsArea } from '../facts/index.ts';
+import { supportersArea } from '../supporters/index.ts';
+import { segmentsArea } from '../segments/index.ts';
 
 export { bookingDay, bookingDays, closedThrough, newBatch, openBatch, type BatchSource } from './books.ts';
-export { Corrections, stateOf } from './correct.ts';
+export { stateOf, type Corrections } from './correct.ts';
 export {
   GiftTable,
   GiftSplitTable,
@@ -15,10 +22,7 @@ export {
   CorrectionTable,
   BatchTable,
 } from './gift.entity.ts';
-export { Gifts } from './gifts.service.ts';
-export { giftsOfRecord } from './record-part.ts';
-export { GiftTotals } from './totals.ts';
-export { refuseUndo } from './undo.ts';
+export type { Gifts } from './gifts.service.ts';
 export { insertGifts, type NewGift } from './write.ts';
 
 export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections, totals: GiftTotals): void {
@@ -47,3 +51,16 @@ export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections, t
     return { revision, ...result };
   });
 }
+
+/** Gifts: recorded, changed, corrected, added up. */
+export const giftsArea = area('gifts', ({ sql, source, changes, http }, of) => {
+  const { settings } = of(settingsArea);
+  const { segments } = of(segmentsArea);
+  const totals = new GiftTotals(source, settings, of(factsArea).facts, (id) => segments.membersOf(id));
+  const gifts = new Gifts(source, changes, settings, (query) => totals.sumOf(query));
+  const corrections = new Corrections(changes, settings);
+  changes.beforeUndo(refuseUndo);
+  of(supportersArea).parts.add((who) => giftsOfRecord(sql, who));
+  serveGifts(http, gifts, corrections, totals);
+  return { gifts, corrections };
+});

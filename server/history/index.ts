@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { describeChange } from '@tallystick/core/history';
-import type { Names, Telling } from '@tallystick/core/history';
+import type { Names, Telling, Topic } from '@tallystick/core/history';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { isUndoable, parsed } from '../platform/changes.ts';
@@ -9,8 +9,11 @@ import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
 import { formatsIn } from '../settings/index.ts';
-import type { TableRule, Topic } from '../platform/tables.ts';
+import type { TableRule } from '../platform/tables.ts';
 import { declaredTables, tableNamed } from '../platform/tables.ts';
+import * as contract from '@tallystick/contract/changes';
+import { area } from '../area.ts';
+import { Problem } from '../platform/problem.ts';
 
 interface StoredLine {
   revision: number;
@@ -151,3 +154,23 @@ function supportersIn(lines: readonly StoredLine[]): number[] {
         ids.add(Number(id));
   return [...ids];
 }
+
+/** Histories of records, and all changes with Undo. */
+export const historyArea = area('history', ({ source, changes, http }) => {
+  http.on(contract.listChanges, async ({ query, actor }) => {
+    const before = decodeCursor(query.cursor)?.id ?? null;
+    const items = await changes.list(before, query.limit, query.mine === 'yes' ? actor.userId : null);
+    const last = items.at(-1);
+    return {
+      items,
+      next: last && items.length === query.limit ? encodeCursor({ value: '', id: last.revision }) : null,
+    };
+  });
+  http.on(contract.undoChange, async ({ params, actor, caller }) => {
+    const set = await changes.find(params.revision);
+    if (caller?.role === 'entry' && set.user_id !== caller.userId)
+      throw new Problem(403, 'not-allowed', 'Your role undoes your own changes only. Ask a development officer.');
+    return changes.undo(actor, params.revision);
+  });
+  return { history: new History(source) };
+});

@@ -2,9 +2,10 @@ import * as contract from '@tallystick/contract/intake';
 import { csv } from '../platform/csv.ts';
 import { readBody } from '../platform/http.ts';
 import type { Http } from '../platform/http.ts';
-import type { Intakes } from './intake.service.ts';
+import { Intakes } from './intake.service.ts';
+import { area } from '../area.ts';
+import { settingsArea } from '../settings/index.ts';
 
-export { Intakes } from './intake.service.ts';
 export { giftOf, insertSupporters, writeTags } from './write-rows.ts';
 
 const LARGEST_FILE = 50 * 1024 * 1024;
@@ -28,3 +29,10 @@ export function serveIntake(http: Http, intakes: Intakes): void {
   });
   http.on(contract.postIntake, async ({ actor, params }) => ({ jobId: await intakes.begin(actor, params.id) }));
 }
+
+/** Outside data in. */
+export const intakeArea = area('intake', ({ source, changes, jobs, http }, of) => {
+  const intakes = new Intakes(source, changes, of(settingsArea).settings, jobs);
+  serveIntake(http, intakes);
+  return { intakes };
+});

@@ -20,6 +20,19 @@ import type { ParsedFile } from './parse.ts';
 import { writeRows } from './write-rows.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { eraseIntakeRows } from './erase.ts';
+import { isFinal } from '../platform/changes.ts';
+import { z } from 'zod';
+import { jobKind } from '../platform/job-queue.ts';
+
+const postJob = jobKind('post-intake', { name: 'intake', atOnce: 1 }, z.object({ id: z.number() }));
+
+declare module '../platform/changes.ts' {
+  interface ChangeKinds {
+    intake: true;
+    upload: true;
+  }
+}
+isFinal('upload', 'a file was uploaded; nothing of it is in the records until it is brought in');
 
 export const IntakeTable = table('intake', setUp('Intake'), {
   name: text(190),
@@ -45,7 +58,7 @@ export class Intakes {
     private readonly jobs: Jobs,
   ) {
     this.sql = sqlOn(source);
-    jobs.handle('post-intake', (job) => this.post(job));
+    jobs.handle(postJob, (job) => this.post(job));
   }
 
   private async row(id: number): Promise<IntakeRecord> {
@@ -206,8 +219,7 @@ export class Intakes {
   async begin(actor: Actor, id: number): Promise<number> {
     const intake = await this.row(id);
     if (intake.state === 'posted') throw new Problem(409, 'posted', 'This file was already brought in.');
-    return this.jobs.add(actor, {
-      kind: 'post-intake',
+    return this.jobs.add(actor, postJob, {
       title: `Bringing in ${intake.name}`,
       payload: { id },
       total: intake.row_total,
@@ -216,8 +228,8 @@ export class Intakes {
   }
 
   /** Brings the good rows in, all in one change set. A job that runs again finds the intake posted and writes nothing. */
-  private async post(job: RunningJob): Promise<string> {
-    const { id } = job.payload as { id: number };
+  private async post(job: RunningJob<{ id: number }>): Promise<string> {
+    const { id } = job.payload;
     const intake = await this.row(id);
     const organization = await this.settings.organization();
     const { today } = await this.settings.calendar();

@@ -6,6 +6,7 @@ import type { Http } from '../platform/http.ts';
 import { notFound } from '../platform/problem.ts';
 import { long, table, text, setUp } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
+import { area } from '../area.ts';
 
 export { lettersPdf } from './pdf.ts';
 export { tablePdf } from './table-pdf.ts';
@@ -72,3 +73,10 @@ export function serveLetters(http: Http, letters: Letters): void {
     return { revision };
   });
 }
+
+/** Letter templates. */
+export const lettersArea = area('letters', ({ source, changes, http }) => {
+  const letters = new Letters(source, changes);
+  serveLetters(http, letters);
+  return { letters };
+});

@@ -115,7 +115,7 @@ export class Addressees {
     if (ids.length === 0) return new Map();
     // delivery_supporter (supporter_id, at)
     const rows = await this.sql.rows<{ id: number; at: string }>(
-      `SELECT supporter_id AS id, MAX(at) AS at FROM delivery WHERE supporter_id IN (?) AND mailing_id IS NOT NULL
+      `SELECT supporter_id AS id, MAX(at) AS at FROM delivery WHERE supporter_id IN (?) AND source_kind = 'mailing'
        AND state IN ('sent', 'unsure') GROUP BY supporter_id`,
       [ids],
     );

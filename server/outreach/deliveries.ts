@@ -3,12 +3,26 @@ import type { Clock } from '../platform/clock.ts';
 import { one } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { TryLater } from '../platform/jobs.ts';
-import type { RunningJob } from '../platform/jobs.ts';
+import type { Jobs, RunningJob } from '../platform/jobs.ts';
+import type { JobRequest } from '../platform/job-queue.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import { sendJob } from './sendings.ts';
+import type { Sendings, Source } from './sendings.ts';
 import type { Mailer, Message } from '../platform/mail.ts';
 import { maybe, ref, stamp, table, text } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
 import { EmailTable } from '../supporters/index.ts';
 import type { RowOf } from '../platform/tables.ts';
+import { isFinal } from '../platform/changes.ts';
+
+declare module '../platform/changes.ts' {
+  interface ChangeKinds {
+    send: true;
+    bounce: true;
+    public: true;
+  }
+}
+isFinal('send', 'messages went out');
 
 export const DeliveryTable = table(
   'delivery',
@@ -19,9 +33,10 @@ export const DeliveryTable = table(
   },
   {
     supporter_id: ref,
-    mailing_id: maybe(ref),
+    /** What it was sent with: the kind of sending and which, as a mailing or an issue of receipts. */
+    source_kind: text(20),
+    source_id: ref,
     receipt_id: maybe(ref),
-    issue_run_id: maybe(ref),
     channel: text<'email' | 'print'>(8),
     address: text(254),
     subject: text(200),
@@ -32,9 +47,6 @@ export const DeliveryTable = table(
   },
 );
 export type DeliveryRecord = RowOf<typeof DeliveryTable>;
-
-/** Which deliveries a job sends: those of a mailing, or those of an issue of receipts. */
-export type Batch = { mailing: number } | { run: number };
 
 /** A message, or why it must not go after all. */
 export type Composed = { send: Message } | { hold: string };
@@ -55,25 +67,28 @@ export class Deliveries {
     private readonly mailer: Mailer,
     private readonly clock: Clock,
     private readonly settings: Settings,
-  ) {}
+    private readonly sendings: Sendings,
+    jobs: Jobs,
+  ) {
+    jobs.handle(sendJob, (job) => this.send(job.payload, job));
+  }
 
-  /** Works through a batch; answers how it ended in words. `compose` makes the messages of some deliveries. */
-  async send(
-    batch: Batch,
-    job: RunningJob,
-    compose: (rows: readonly DeliveryRecord[]) => Promise<Composed[]>,
-  ): Promise<string> {
-    const [where, id] = 'mailing' in batch ? ['mailing_id = ?', batch.mailing] : ['issue_run_id = ?', batch.run];
+  /** Works through what is queued of a source; answers how it ended in words. */
+  async send(source: Source, job: RunningJob): Promise<string> {
+    const sending = this.sendings.of(source.kind);
+    const compose = await sending.composer(source.id);
+    const of = [source.kind, source.id];
     await this.sql.run(
-      `UPDATE delivery SET state = 'unsure', detail = 'The sending was interrupted here; it may have arrived.' WHERE ${where} AND state = 'sending'`,
-      [id],
+      `UPDATE delivery SET state = 'unsure', detail = 'The sending was interrupted here; it may have arrived.'
+       WHERE source_kind = ? AND source_id = ? AND state = 'sending'`,
+      of,
     );
-    let tally = await this.counts(where, id);
+    let tally = await this.counts(source);
     for (;;) {
-      // delivery_mailing (mailing_id, state, id) or delivery_run (issue_run_id, state, id)
+      // delivery_source (source_kind, source_id, state, id)
       const rows = await this.sql.rows<DeliveryRecord>(
-        `SELECT * FROM delivery WHERE ${where} AND state = 'queued' ORDER BY id LIMIT ?`,
-        [id, AT_ONCE * 5],
+        `SELECT * FROM delivery WHERE source_kind = ? AND source_id = ? AND state = 'queued' ORDER BY id LIMIT ?`,
+        [...of, AT_ONCE * 5],
       );
       if (rows.length === 0) break;
       const composed = await compose(rows);
@@ -81,10 +96,11 @@ export class Deliveries {
         await Promise.all(
           rows.slice(at, at + AT_ONCE).map((row, index) => this.sendOne(row, composed[at + index], job)),
         );
-        tally = await this.counts(where, id);
+        tally = await this.counts(source);
         await job.progress(tally.total - tally.queued, tally.total);
       }
     }
+    await sending.finished?.(source.id, job.actor);
     const parts = [`${tally.sent} reached`];
     if (tally.bounced + tally.unsure > 0) parts.push(`${tally.bounced + tally.unsure} not reached`);
     return parts.join(', ');
@@ -140,10 +156,23 @@ export class Deliveries {
     );
   }
 
-  async counts(where: string, id: number) {
-    const rows = await this.sql.rows<{ state: DeliveryRecord['state']; many: number }>(
-      `SELECT state, COUNT(*) AS many FROM delivery WHERE ${where} GROUP BY state`,
+  /** Queues a message again that was not reached, because a person decided so; answers the job that sends it. */
+  async retry(id: number): Promise<JobRequest<Source>> {
+    const row = await one<DeliveryRecord>(this.sql, 'SELECT * FROM delivery WHERE id = ?', [id]);
+    if (!row) throw notFound('This message');
+    const again = await this.sql.run(
+      `UPDATE delivery SET state = 'queued', detail = '' WHERE id = ? AND state IN ('unsure', 'bounced')`,
       [id],
+    );
+    if (again.affectedRows === 0)
+      throw new Problem(409, 'not-retryable', 'Only a message that was not reached can be sent again.');
+    return this.sendings.jobFor({ kind: row.source_kind, id: row.source_id }, `Sending “${row.subject}” again`, 1);
+  }
+
+  async counts({ kind, id }: Source) {
+    const rows = await this.sql.rows<{ state: DeliveryRecord['state']; many: number }>(
+      'SELECT state, COUNT(*) AS many FROM delivery WHERE source_kind = ? AND source_id = ? GROUP BY state',
+      [kind, id],
     );
     const of = (...states: DeliveryRecord['state'][]): number =>
       rows.filter((row) => states.includes(row.state)).reduce((sum, row) => sum + row.many, 0);

@@ -1,14 +1,26 @@
 import * as contract from '@tallystick/contract/outreach';
 import { instant } from '../platform/clock.ts';
 import type { Http } from '../platform/http.ts';
-import type { Mailings } from './mailings.service.ts';
+import { Mailings } from './mailings.service.ts';
+import { area } from '../area.ts';
+import { settingsArea } from '../settings/index.ts';
+import { factsArea } from '../facts/index.ts';
+import { segmentsArea } from '../segments/index.ts';
+import { Addressing } from '../supporters/index.ts';
+import { SmtpMailer } from '../platform/mail.ts';
+import { Addressees } from './addressees.ts';
+import { Deliveries } from './deliveries.ts';
+import { serveUnsubscribe } from './public-pages.ts';
+import { Sendings } from './sendings.ts';
 
-export { Addressees } from './addressees.ts';
+export type { Addressees } from './addressees.ts';
 export type { Addressee } from './addressees.ts';
-export { Deliveries, DeliveryTable } from './deliveries.ts';
+export { DeliveryTable } from './deliveries.ts';
+export type { Composed } from './deliveries.ts';
+export { sendJob, type Sendings } from './sendings.ts';
 export type { DeliveryRecord } from './deliveries.ts';
-export { Mailings, MailingTable } from './mailings.service.ts';
-export { PUBLIC_STYLE, serveUnsubscribe } from './public-pages.ts';
+export { MailingTable } from './mailings.service.ts';
+export { PUBLIC_STYLE } from './public-pages.ts';
 
 export function serveOutreach(http: Http, mailings: Mailings): void {
   http.on(contract.listMailings, async () => ({ items: await mailings.list() }));
@@ -34,3 +46,19 @@ export function serveOutreach(http: Http, mailings: Mailings): void {
   }));
   http.on(contract.retryDelivery, async ({ actor, params }) => ({ jobId: await mailings.retry(actor, params.id) }));
 }
+
+/** Mailings to segments, and every message that goes out. */
+export const outreachArea = area('outreach', ({ config, sql, source, clock, changes, jobs, http, address }, of) => {
+  const { settings } = of(settingsArea);
+  const addressees = new Addressees(sql, of(factsArea).facts, settings, new Addressing(sql, settings));
+  const sendings = new Sendings();
+  const mailer = config.mailer ?? new SmtpMailer(config.smtpUrl);
+  const deliveries = new Deliveries(sql, changes, mailer, clock, settings, sendings, jobs);
+  const { segments } = of(segmentsArea);
+  const mailings = new Mailings(
+    ...([source, changes, settings, segments, addressees, deliveries, sendings, jobs, address] as const),
+  );
+  serveOutreach(http, mailings);
+  serveUnsubscribe(http.app, source, changes, settings);
+  return { addressees, sendings, mailings };
+});

@@ -2,13 +2,13 @@ import type { DataSource } from 'typeorm';
 import { escapeHtml, lettersHtml, lettersText, mergeLetter, mergeLine, mergeValues } from '@tallystick/core/letters';
 import type { LetterNode, MergeSetting } from '@tallystick/core/letters';
 import { displayName } from '@tallystick/core/names';
-import { heldBack } from '@tallystick/core/wishes';
+import { mayReach } from '@tallystick/core/wishes';
 import type { Purpose } from '@tallystick/core/wishes';
 import { LetterDoc } from '@tallystick/contract/outreach';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
-import type { Jobs, RunningJob } from '../platform/jobs.ts';
+import type { Jobs } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { long, maybe, ref, table, text, setUp } from '../platform/tables.ts';
 import type { Segments } from '../segments/index.ts';
@@ -18,6 +18,8 @@ import type { Composed, Deliveries, DeliveryRecord } from './deliveries.ts';
 import { unsubscribeToken } from './unsubscribe.ts';
 import { DeliveryTable } from './deliveries.ts';
 import type { RowOf } from '../platform/tables.ts';
+import { sendJob } from './sendings.ts';
+import type { Sendings, Source } from './sendings.ts';
 
 export const MailingTable = table('mailing', setUp('Mailing'), {
   name: text(120).says('Name'),
@@ -55,11 +57,17 @@ export class Mailings {
     private readonly segments: Segments,
     private readonly addressees: Addressees,
     private readonly deliveries: Deliveries,
+    private readonly sendings: Sendings,
     private readonly jobs: Jobs,
     private readonly publicUrl: () => string,
   ) {
     this.sql = sqlOn(source);
-    jobs.handle('send-mailing', (job) => this.deliver(job));
+    sendings.register({
+      kind: 'mailing',
+      link: linkOf,
+      composer: (id) => this.composer(id),
+      finished: (id, actor) => this.finished(id, actor),
+    });
   }
 
   private async row(id: number): Promise<MailingRecord> {
@@ -70,15 +78,14 @@ export class Mailings {
 
   private async view(row: MailingRecord) {
     const [tally, segment, job] = await Promise.all([
-      this.deliveries.counts('mailing_id = ?', row.id),
+      this.deliveries.counts(sourceOf(row.id)),
       row.segment_id === null
         ? null
         : one<{ name: string }>(this.sql, 'SELECT name FROM segment WHERE id = ?', [row.segment_id]),
-      one<{ id: number }>(
-        this.sql,
-        `SELECT id FROM job WHERE kind = 'send-mailing' AND link = ? ORDER BY id DESC LIMIT 1`,
-        [linkOf(row.id)],
-      ),
+      one<{ id: number }>(this.sql, 'SELECT id FROM job WHERE kind = ? AND link = ? ORDER BY id DESC LIMIT 1', [
+        sendJob.kind,
+        linkOf(row.id),
+      ]),
     ]);
     return {
       id: row.id,
@@ -130,7 +137,10 @@ export class Mailings {
     if (row.segment_id === null) throw new Problem(400, 'no-segment', 'Choose a segment first.');
     const people = await this.addressees.load([...(await this.segments.membersOf(row.segment_id))]);
     const { today } = await this.settings.calendar();
-    const marked = people.map((person) => ({ person, reason: heldBack('email', purposeOf(row), person, today) }));
+    const marked = people.map((person) => {
+      const reach = mayReach(person, purposeOf(row), today);
+      return { person, reason: 'held' in reach ? reach.held : null };
+    });
     const line = ({ person, reason }: (typeof marked)[number]) => ({
       supporterId: person.id,
       name: displayName(person.name),
@@ -172,7 +182,7 @@ export class Mailings {
       if (locked?.state !== 'draft') throw new Problem(409, 'already-sent', 'This e-mail was already sent.');
       await tx.update(MailingTable, id, { state: 'sending' });
       const common = {
-        ...{ mailing_id: id, receipt_id: null, issue_run_id: null, subject, at: tx.at },
+        ...{ source_kind: 'mailing', source_id: id, receipt_id: null, subject, at: tx.at },
         channel: 'email' as const,
       };
       await tx.insertAll(DeliveryTable, [
@@ -191,35 +201,29 @@ export class Mailings {
           detail: one.reason ?? '',
         })),
       ]);
-      return tx.enqueue({
-        kind: 'send-mailing',
-        title: `Sending ${name}`,
-        payload: { id },
-        total: recipients.length,
-        link: linkOf(id),
-      });
+      return tx.enqueue(sendJob, this.sendings.jobFor(sourceOf(id), `Sending ${name}`, recipients.length));
     });
     this.jobs.nudge();
     return { revision, jobId: result };
   }
 
-  private async deliver(job: RunningJob): Promise<string> {
-    const { id } = job.payload as { id: number };
+  private async composer(id: number) {
     const row = await this.row(id);
     const letter = { subject: row.subject, body: LetterDoc.parse(JSON.parse(row.body)) };
-    const setting = await this.setting();
-    const message = await this.deliveries.send({ mailing: id }, job, async (rows) => {
+    const setting = { ...(await this.setting()), purpose: purposeOf(row) };
+    return async (rows: readonly DeliveryRecord[]): Promise<Composed[]> => {
       const people = new Map(
         (await this.addressees.load(rows.map((one) => one.supporter_id))).map((person) => [person.id, person]),
       );
-      return rows.map((delivery) =>
-        this.compose(delivery, people.get(delivery.supporter_id), letter, { ...setting, purpose: purposeOf(row) }),
-      );
-    });
-    await this.changes.write(job.actor, { kind: 'send', summary: `Finished sending ${row.name}` }, (tx) =>
+      return rows.map((delivery) => this.compose(delivery, people.get(delivery.supporter_id), letter, setting));
+    };
+  }
+
+  private async finished(id: number, actor: Actor): Promise<void> {
+    const { name } = await this.row(id);
+    await this.changes.write(actor, { kind: 'send', summary: `Finished sending ${name}` }, (tx) =>
       tx.update(MailingTable, id, { state: 'sent' }),
     );
-    return message;
   }
 
   private compose(
@@ -229,8 +233,8 @@ export class Mailings {
     setting: Setting & { purpose: Purpose },
   ): Composed {
     if (!person) return { hold: 'the record is gone' };
-    const reason = heldBack('email', setting.purpose, person, setting.today);
-    if (reason !== null) return { hold: reason };
+    const reach = mayReach(person, setting.purpose, setting.today);
+    if ('held' in reach) return { hold: reach.held };
     const link = `${this.publicUrl()}/unsubscribe/${unsubscribeToken(setting.sender.secret, person.id, delivery.id)}`;
     const { subject, html, text: plain } = this.merged(letter, person, setting, link);
     const host = setting.sender.mail_from.split('@')[1] ?? 'localhost';
@@ -272,9 +276,10 @@ export class Mailings {
 
   /** What became of each message. */
   async outcomes(id: number) {
-    const rows = await this.sql.rows<DeliveryRecord>('SELECT * FROM delivery WHERE mailing_id = ? ORDER BY state, id', [
-      id,
-    ]);
+    const rows = await this.sql.rows<DeliveryRecord>(
+      `SELECT * FROM delivery WHERE source_kind = 'mailing' AND source_id = ? ORDER BY state, id`,
+      [id],
+    );
     const names = new Map<number, string>();
     for (const slice of chunks(rows.map((row) => row.supporter_id)))
       for (const person of await this.addressees.load(slice)) names.set(person.id, displayName(person.name));
@@ -283,30 +288,7 @@ export class Mailings {
 
   /** Sends a message again whose arrival is not sure, because a person decided so. */
   async retry(actor: Actor, deliveryId: number): Promise<number> {
-    const row = await one<DeliveryRecord>(this.sql, 'SELECT * FROM delivery WHERE id = ?', [deliveryId]);
-    if (!row) throw notFound('This message');
-    const again = await this.sql.run(
-      `UPDATE delivery SET state = 'queued', detail = '' WHERE id = ? AND state IN ('unsure', 'bounced')`,
-      [deliveryId],
-    );
-    if (again.affectedRows === 0)
-      throw new Problem(409, 'not-retryable', 'Only a message that was not reached can be sent again.');
-    const title = `Sending “${row.subject}” again`;
-    if (row.mailing_id !== null)
-      return this.jobs.add(actor, {
-        kind: 'send-mailing',
-        title,
-        payload: { id: row.mailing_id },
-        total: 1,
-        link: linkOf(row.mailing_id),
-      });
-    return this.jobs.add(actor, {
-      kind: 'send-receipts',
-      title,
-      payload: { runId: row.issue_run_id },
-      total: 1,
-      link: '/thanks/issued',
-    });
+    return this.jobs.add(actor, sendJob, await this.deliveries.retry(deliveryId));
   }
 }
 
@@ -318,6 +300,7 @@ interface Setting extends MergeSetting {
 const purposeOf = (row: { appeal_id: number | null }): Purpose => (row.appeal_id === null ? 'news' : 'appeal');
 
 const linkOf = (id: number): string => `/outreach/${id}`;
+const sourceOf = (id: number): Source => ({ kind: 'mailing', id });
 
 const page = (body: string): string =>
   `<!doctype html><html><head><meta charset="utf-8"><style>body{font:16px/1.55 Georgia,serif;color:#23272f;max-width:38rem;margin:1.5rem auto;padding:0 1rem}a{color:#2f5277}hr{border:0;border-top:1px solid #e4dccf;margin:2rem 0 1rem}.foot{font:13px/1.5 sans-serif;color:#646a73}</style></head><body>${body}</body></html>`;

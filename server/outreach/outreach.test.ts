@@ -90,9 +90,10 @@ describe('an e-mail to a segment', () => {
     expect(await counts(mailing)).toEqual({ reached: 2, waiting: 0, notReached: 0, held: 3 });
     const sent = (await test.call('GET', `/supporters/${ids[0]}/correspondence`)).body['items'] as {
       state: string;
-      mailingId: number;
+      sourceKind: string;
+      sourceId: number;
     }[];
-    expect(sent).toMatchObject([{ state: 'sent', mailingId: mailing }]);
+    expect(sent).toMatchObject([{ state: 'sent', sourceKind: 'mailing', sourceId: mailing }]);
     const held = (await test.call('GET', `/supporters/${ids[2]}/correspondence`)).body['items'];
     expect(held).toMatchObject([{ state: 'held', detail: 'wants no e-mail' }]);
     expect((await test.call('GET', `/mailings/${mailing}`)).body['state']).toBe('sent');

@@ -62,7 +62,10 @@ describe('an e-mail', () => {
     const { body } = await test.call('POST', `/mailings/${first.id}/send`, { expected: 1 });
     await test.jobEnd(Number(body['jobId']));
     expect((await check(first.id)).held).toMatchObject([{ reason: 'was written to within a year' }]);
-    await test.sql.run(`UPDATE delivery SET at = '2025-11-01 12:00:00.000' WHERE mailing_id = ?`, [first.id]);
+    await test.sql.run(
+      `UPDATE delivery SET at = '2025-11-01 12:00:00.000' WHERE source_kind = 'mailing' AND source_id = ?`,
+      [first.id],
+    );
     expect((await check(first.id)).held).toEqual([]);
   });
 

@@ -6,6 +6,8 @@ import { freePort, startMariaDb } from '../../scripts/lib/mariadb.ts';
 import type { Database } from '../../scripts/lib/mariadb.ts';
 import { addPerson, openTestApp, pause, TESTER, until } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
+import { jobKind } from './job-queue.ts';
+import { z } from 'zod';
 
 /* The database is stopped while the server runs: every answer says so, nothing half is kept, and it goes on by itself. */
 
@@ -28,8 +30,9 @@ afterAll(async () => {
 describe('when the database is stopped', () => {
   it('answers 503 in the one shape, and recovers when it is back', async () => {
     const id = await addPerson(test, { first: 'Before' });
+    const slow = jobKind('slow', { name: 'trial', atOnce: 1 }, z.unknown());
     const steps: number[] = [];
-    test.services.jobs.handle('slow', async (job) => {
+    test.services.jobs.handle(slow, async (job) => {
       for (let step = steps.length + 1; step <= 30; step++) {
         await job.progress(step, 30);
         steps.push(step);
@@ -37,7 +40,7 @@ describe('when the database is stopped', () => {
       }
       return 'all 30';
     });
-    const jobId = await test.services.jobs.add(TESTER, { kind: 'slow', title: 'slow', payload: {} });
+    const jobId = await test.services.jobs.add(TESTER, slow, { title: 'slow', payload: {} });
     await until(async () => steps.length > 3);
 
     database.kill();

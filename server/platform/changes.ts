@@ -16,23 +16,23 @@ export interface Actor {
   name: string;
 }
 
-export type ChangeKind =
-  | 'edit'
-  | 'gift'
-  | 'intake'
-  | 'issue'
-  | 'send'
-  | 'undo'
-  | 'load'
-  | 'upload'
-  | 'account'
-  | 'public'
-  | 'bounce'
-  | 'bulk'
-  | 'trash'
-  | 'erase'
-  | 'sheet'
-  | 'charge';
+/** The kinds of change sets. An area adds its own to this interface where it declares them. */
+export interface ChangeKinds {
+  edit: true;
+  /** One thing done to many. */
+  bulk: true;
+  undo: true;
+  load: true;
+}
+export type ChangeKind = keyof ChangeKinds;
+
+const finalKinds = new Map<string, string>();
+
+/** Says of a kind of change set that changing rows back would not take it back, with the reason that a person is told. */
+export function isFinal(kind: ChangeKind, because: string): void {
+  finalKinds.set(kind, because);
+}
+isFinal('load', 'it loaded whole data');
 
 export interface Reason {
   kind: ChangeKind;
@@ -63,16 +63,6 @@ interface StoredSet {
   undone_by: number | null;
 }
 
-/** Kinds of change that changing rows back would not take back, each with the reason that a person is told. */
-const FINAL: Readonly<Record<string, string>> = {
-  charge: 'a card was charged; refund the gift instead',
-  issue: 'receipts were numbered and sent; void them instead',
-  send: 'messages went out',
-  load: 'it loaded whole data',
-  upload: 'a file was uploaded; nothing of it is in the records until it is brought in',
-  erase: 'the personal details are gone for good; the gifts were kept',
-  account: 'it is about users and tokens; change those in the settings',
-};
 const MOST_ATTEMPTS = 8;
 const RETRY = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD']);
 
@@ -193,8 +183,8 @@ export class Changes {
     const set = await this.find(revision);
     if (set.undone_by !== null)
       throw new Problem(409, 'already-undone', `“${set.summary}” was already undone, by change ${set.undone_by}.`);
-    if (set.kind in FINAL)
-      throw new Problem(409, 'not-undoable', `“${set.summary}” cannot be undone: ${FINAL[set.kind] ?? ''}.`);
+    const final = finalKinds.get(set.kind);
+    if (final !== undefined) throw new Problem(409, 'not-undoable', `“${set.summary}” cannot be undone: ${final}.`);
     const verb = set.undoes === null ? 'Undid' : 'Did again';
     const original = set.undoes === null ? set.summary : set.summary.replace(/^Undid: /, '');
     const { revision: made, result } = await this.write(
@@ -302,7 +292,7 @@ export class Changes {
 const SET_COLUMNS = 'revision, at, user_id, actor, kind, summary, row_count, undoes, undone_by';
 
 export const isUndoable = (set: { kind: string; undone_by: number | null }): boolean =>
-  set.undone_by === null && !(set.kind in FINAL);
+  set.undone_by === null && !finalKinds.has(set.kind);
 
 function changeSetView(set: StoredSet) {
   return {

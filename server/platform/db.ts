@@ -5,6 +5,7 @@ import { First1790000000000 } from './migrations/1790000000000-first.ts';
 import { Records1790100000000 } from './migrations/1790100000000-records.ts';
 import { Giving1790200000000 } from './migrations/1790200000000-giving.ts';
 import { Books1790300000000 } from './migrations/1790300000000-books.ts';
+import { Lanes1790400000000 } from './migrations/1790400000000-lanes.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -22,7 +23,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
     driver: mysql,
     url,
     entities,
-    migrations: [First1790000000000, Records1790100000000, Giving1790200000000, Books1790300000000],
+    migrations: [First1790000000000, Records1790100000000, Giving1790200000000, Books1790300000000, Lanes1790400000000],
     migrationsTableName: 'migration',
     synchronize: false,
     charset: 'utf8mb4_unicode_520_ci',

@@ -1,36 +1,54 @@
+import type { z } from 'zod';
 import type { Actor } from './changes.ts';
 import { one } from './db.ts';
 import type { Sql } from './db.ts';
 import { outside } from './tables.ts';
 
-/** What a job needs to begin. `link` is where in the app its outcome is seen. */
-export interface JobRequest {
+/** Jobs that wait for each other and for no others; so many of them run at once in a process. */
+export interface Lane {
+  name: string;
+  atOnce: number;
+}
+
+/** A kind of long work: its name in the queue, the lane it runs in, and what it must be told. */
+export interface JobKind<P> {
   kind: string;
+  lane: Lane;
+  payload: z.ZodType<P>;
+}
+export const jobKind = <P>(kind: string, lane: Lane, payload: z.ZodType<P>): JobKind<P> => ({ kind, lane, payload });
+
+/** What a job needs to begin. `link` is where in the app its outcome is seen. */
+export interface JobRequest<P> {
   title: string;
-  payload: unknown;
+  payload: P;
   total?: number;
   link?: string;
 }
 
-/** Puts a job in the queue, on whatever connection or transaction `sql` runs. Answers its id. */
-export async function addJob(sql: Sql, at: string, actor: Actor, job: JobRequest): Promise<number> {
+/**
+ * Puts a job in the queue, on whatever connection or transaction `sql` runs. Answers its id. Of jobs with the same
+ * `once` there is only the first; 0 is answered for another.
+ */
+export async function addJob<P>(
+  sql: Sql,
+  at: string,
+  actor: Actor,
+  { kind }: JobKind<P>,
+  job: JobRequest<P>,
+  once: string | null = null,
+): Promise<number> {
   const made = await one<{ id: number }>(
     sql,
-    `INSERT INTO job (kind, title, payload, state, total, link, run_after, created_by, actor, created_at)
-     VALUES (?, ?, ?, 'queued', ?, ?, ?, ?, ?, ?) RETURNING id`,
+    `INSERT ${once === null ? '' : 'IGNORE'} INTO job (kind, title, payload, state, total, link, run_after, created_by, actor, created_at, once_key)
+     VALUES (?, ?, ?, 'queued', ?, ?, ?, ?, ?, ?, ?) RETURNING id`,
     [
-      job.kind,
-      job.title.slice(0, 200),
-      JSON.stringify(job.payload),
-      job.total ?? 0,
-      job.link ?? null,
-      at,
-      actor.userId,
-      actor.name,
-      at,
+      ...[kind, job.title.slice(0, 200), JSON.stringify(job.payload), job.total ?? 0, job.link ?? null, at],
+      ...[actor.userId, actor.name, at, once],
     ],
   );
   return made?.id ?? 0;
 }
 
 outside('job', 'states of work, which would fill history with noise');
+outside('schedule', 'the next hour of each recurring job');

@@ -8,6 +8,8 @@ import { openMailRoom } from '@tallystick/standins/mailroom';
 import type { MailRoom } from '@tallystick/standins/mailroom';
 import { addGift, addPerson, FakeMailer, freshDatabase, openTestApp, pause, TESTER, until } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
+import { z } from 'zod';
+import { jobKind } from './job-queue.ts';
 import { Cancelled, TryLater } from './jobs.ts';
 
 let test: TestApp;
@@ -16,12 +18,14 @@ beforeAll(async () => {
 });
 afterAll(() => test.close());
 
-const add = (kind: string, payload: unknown = {}) => test.services.jobs.add(TESTER, { kind, title: kind, payload });
+const kind = (name: string, lane = 'trial') => jobKind(name, { name: lane, atOnce: 1 }, z.unknown());
+const add = (name: string, payload: unknown = {}) =>
+  test.services.jobs.add(TESTER, kind(name), { title: name, payload });
 
 describe('a job', () => {
   it('runs, tells how far it is, and says how it ended', async () => {
     const seen: number[] = [];
-    test.services.jobs.handle('count', async (job) => {
+    test.services.jobs.handle(kind('count'), async (job) => {
       for (let done = 1; done <= 3; done++) {
         await job.progress(done, 3, `step ${done}`);
         seen.push((await test.services.jobs.get(job.id)).done);
@@ -34,7 +38,7 @@ describe('a job', () => {
   });
 
   it('that fails says why, and the next goes on', async () => {
-    test.services.jobs.handle('break', async () => {
+    test.services.jobs.handle(kind('break'), async () => {
       throw new Error('The till is on fire.');
     });
     expect(await test.jobEnd(await add('break'))).toMatchObject({ state: 'failed', message: 'The till is on fire.' });
@@ -47,7 +51,7 @@ describe('a job', () => {
 
   it('waits for something outside and goes on by itself, knowing its attempt', async () => {
     const attempts: number[] = [];
-    test.services.jobs.handle('wait', async (job) => {
+    test.services.jobs.handle(kind('wait'), async (job) => {
       attempts.push(job.attempt);
       if (job.attempt < 3) throw new TryLater('Not yet.', 0);
       return 'now';
@@ -57,7 +61,7 @@ describe('a job', () => {
   });
 
   it('stops after its step when asked to', async () => {
-    test.services.jobs.handle('long', async (job) => {
+    test.services.jobs.handle(kind('long'), async (job) => {
       for (let done = 0; ; done++) {
         await job.progress(done, 1000);
         await pause(20);
@@ -93,6 +97,58 @@ describe('a job', () => {
   });
 });
 
+describe('lanes', () => {
+  it('do not wait for each other: a long file holds up no mail', async () => {
+    let release: () => void = () => undefined;
+    const held = new Promise<void>((resolve) => (release = resolve));
+    test.services.jobs.handle(kind('file', 'files'), async () => {
+      await held;
+      return 'at last';
+    });
+    test.services.jobs.handle(kind('letter', 'letters'), async () => 'gone');
+    const long = await add('file');
+    await until(async () => (await test.services.jobs.get(long)).state === 'running');
+    const later = await add('file');
+    for (let turn = 0; turn < 3; turn++) expect((await test.jobEnd(await add('letter'))).state).toBe('done');
+    expect((await test.services.jobs.get(later)).state).toBe('queued');
+    release();
+    expect((await test.jobEnd(later)).message).toBe('at last');
+  });
+
+  it('refuse a job that is told something else than its kind takes', async () => {
+    const strict = jobKind('strict', { name: 'trial', atOnce: 1 }, z.object({ n: z.number() }));
+    test.services.jobs.handle(strict, async (job) => String(job.payload.n));
+    const id = await add('strict', { n: 'seven' });
+    expect(await test.jobEnd(id)).toMatchObject({ state: 'failed', message: expect.stringContaining('number') });
+  });
+});
+
+describe('a schedule', () => {
+  it('begins one job for each of its hours, on one server or three, and makes up for an hour that was missed', async () => {
+    const databaseUrl = await freshDatabase();
+    const apps: TestApp[] = [];
+    for (let server = 0; server < 3; server++) apps.push(await openTestApp({ databaseUrl }));
+    const [first] = apps;
+    for (const app of apps)
+      await app.services.jobs.schedule('by the hour', { at: '0 * * * *', timeZone: 'UTC' }, async () => ({
+        actor: TESTER,
+        kind: kind('hourly', 'hours'),
+        job: { title: 'hourly', payload: {} },
+      }));
+    const begun = async () => (await first?.sql.rows(`SELECT id FROM job WHERE kind = 'hourly'`))?.length;
+    expect(await begun()).toBe(0);
+    for (const hour of ['2020-01-01 05:00:00', '2020-01-02 05:00:00']) {
+      await first?.sql.run('UPDATE schedule SET next_at = ?', [hour]);
+      const next = async () =>
+        (await first?.sql.rows<{ later: number }>('SELECT next_at > UTC_TIMESTAMP() AS later FROM schedule'))?.[0]
+          ?.later;
+      await until(async () => (await next()) === 1);
+    }
+    expect(await begun()).toBe(2);
+    for (const app of apps) await app.close();
+  });
+});
+
 describe('several processes on one database', () => {
   it('share the jobs, and none is done twice', async () => {
     const databaseUrl = await freshDatabase();
@@ -102,14 +158,14 @@ describe('several processes on one database', () => {
       ['one', one],
       ['two', two],
     ] as const)
-      app.services.jobs.handle('share', async (job) => {
+      app.services.jobs.handle(kind('share'), async (job) => {
         done.push(`${(job.payload as { n: number }).n} ${name}`);
         await pause(15);
         return '';
       });
     const ids: number[] = [];
     for (let n = 0; n < 30; n++)
-      ids.push(await one.services.jobs.add(TESTER, { kind: 'share', title: 'share', payload: { n } }));
+      ids.push(await one.services.jobs.add(TESTER, kind('share'), { title: 'share', payload: { n } }));
     for (const id of ids) await one.jobEnd(id);
     expect(done.map((line) => Number(line.split(' ')[0])).sort((a, b) => a - b)).toEqual(ids.map((_, n) => n));
     expect(new Set(done.map((line) => line.split(' ')[1])).size).toBe(2);

@@ -1,5 +1,6 @@
 import { hostname } from 'node:os';
 import { randomUUID } from 'node:crypto';
+import { Cron } from 'croner';
 import type { Logger } from 'pino';
 import { instant } from './clock.ts';
 import type { Clock } from './clock.ts';
@@ -7,13 +8,13 @@ import { one } from './db.ts';
 import type { Sql } from './db.ts';
 import type { Actor } from './changes.ts';
 import { addJob } from './job-queue.ts';
-import type { JobRequest } from './job-queue.ts';
+import type { JobKind, JobRequest, Lane } from './job-queue.ts';
 import { isDatabaseGone, notFound } from './problem.ts';
 
 /** A durable piece of long work, as its handler sees it. */
-export interface RunningJob {
+export interface RunningJob<P = unknown> {
   id: number;
-  payload: unknown;
+  payload: P;
   actor: Actor;
   /** 1 at first; a later attempt goes on where the one before stopped. */
   attempt: number;
@@ -21,7 +22,7 @@ export interface RunningJob {
   progress(done: number, total: number, message?: string): Promise<void>;
 }
 
-export type JobHandler = (job: RunningJob) => Promise<string>;
+export type JobHandler<P> = (job: RunningJob<P>) => Promise<string>;
 
 /** Thrown by a handler that must wait for something outside: the job goes on by itself after `seconds`. */
 export class TryLater extends Error {
@@ -57,18 +58,41 @@ const HEARTBEAT_SECONDS = 4;
 /** A running job whose heart has been still for so long is taken over by another process. */
 const STALE_SECONDS = 15;
 const IDLE_MS = 400;
+const SCHEDULE_MS = 5_000;
+
+/** What a schedule begins when its hour has come. */
+export interface ScheduledJob {
+  actor: Actor;
+  kind: JobKind<unknown>;
+  job: JobRequest<unknown>;
+}
+
+/** One loop that claims and runs jobs of a lane, with the name that it claims under. */
+interface Worker {
+  name: string;
+  /** Null for what no lane takes. */
+  lane: string | null;
+}
+
+/** A recurring hour: five cron fields and the zone that they are read in. */
+export interface Hours {
+  at: string;
+  timeZone: string;
+}
 
 /**
- * Runs jobs from the table `job`. Several processes may run against one database: a job is claimed under
- * `FOR UPDATE SKIP LOCKED`, and taken over when its worker's heartbeat stops. Job rows are the bookkeeping of
- * work, not records, and so are not part of change sets; what a job writes to records is.
+ * Runs jobs from the table `job`, each lane by itself, so that mail never waits for a file. Several processes may run
+ * against one database: a job is claimed under `FOR UPDATE SKIP LOCKED`, and taken over when its worker's heartbeat
+ * stops. Job rows are the bookkeeping of work, not records, and so are not part of change sets; what a job writes to
+ * records is.
  */
 export class Jobs {
-  private readonly handlers = new Map<string, JobHandler>();
-  private readonly worker = `${hostname()}:${process.pid}:${randomUUID().slice(0, 8)}`;
-  private loop: Promise<void> | null = null;
+  private readonly handlers = new Map<string, { kind: JobKind<unknown>; handler: JobHandler<unknown> }>();
+  private readonly schedules: { name: string; cron: Cron; begin: () => Promise<ScheduledJob> }[] = [];
+  private readonly process = `${hostname().slice(0, 20)}:${process.pid}:${randomUUID().slice(0, 8)}`;
+  private loops: Promise<void>[] = [];
   private stopping = false;
-  private wake: () => void = () => undefined;
+  private readonly sleepers = new Set<() => void>();
 
   constructor(
     private readonly sql: Sql,
@@ -76,97 +100,166 @@ export class Jobs {
     private readonly log: Logger,
   ) {}
 
-  handle(kind: string, handler: JobHandler): void {
-    this.handlers.set(kind, handler);
+  handle<P>(kind: JobKind<P>, handler: JobHandler<P>): void {
+    const known = [...this.handlers.values()].some((one) => one.kind.lane.name === kind.lane.name);
+    this.handlers.set(kind.kind, { kind, handler: handler as JobHandler<unknown> });
+    if (this.loops.length > 0 && !known) this.open(kind.lane);
   }
 
   start(): void {
-    this.loop ??= this.work();
+    if (this.loops.length > 0) return;
+    // What nobody here knows must fail and say so, not wait for ever.
+    const others: Worker = { name: `${this.process}:?`, lane: null };
+    this.loops = [this.work(others), this.keepTime()];
+    const lanes = new Map([...this.handlers.values()].map(({ kind: { lane } }) => [lane.name, lane]));
+    for (const lane of lanes.values()) this.open(lane);
   }
 
-  /** Lets the current step end, then stops; an unfinished job is given back at once. */
+  private open(lane: Lane): void {
+    for (let place = 0; place < lane.atOnce; place++)
+      this.loops.push(this.work({ name: `${this.process}:${lane.name}${place}`.slice(0, 60), lane: lane.name }));
+  }
+
+  /** The condition on the kinds of jobs that a worker takes, with its parameter. */
+  private kindsOf({ lane }: Worker): [where: string, kinds: string[]] {
+    const known = [...this.handlers.values()].map(({ kind }) => kind);
+    if (lane === null) return ['kind NOT IN (?)', ['', ...known.map(({ kind }) => kind)]];
+    return ['kind IN (?)', known.filter((one) => one.lane.name === lane).map(({ kind }) => kind)];
+  }
+
+  /** Lets the current steps end, then stops; an unfinished job is given back at once. */
   async stop(): Promise<void> {
     this.stopping = true;
-    this.wake();
-    await this.loop;
+    this.nudge();
+    await Promise.all(this.loops);
   }
 
   /** Puts a job in the queue and looks for work at once. */
-  async add(actor: Actor, job: JobRequest): Promise<number> {
-    const id = await addJob(this.sql, this.clock.stamp(), actor, job);
+  async add<P>(actor: Actor, kind: JobKind<P>, job: JobRequest<P>): Promise<number> {
+    const id = await addJob(this.sql, this.clock.stamp(), actor, kind, job);
     this.nudge();
     return id;
   }
 
-  /** Looks for work now rather than at the next turn. */
-  nudge(): void {
-    this.wake();
+  /**
+   * Begins a job at each of some hours, once on one server or five: the hour is a row, and the job carries it as a
+   * key that is there once. An hour that passed while nothing ran is made up for when something does.
+   */
+  async schedule(name: string, hours: Hours, begin: () => Promise<ScheduledJob>): Promise<void> {
+    const cron = new Cron(hours.at, { timezone: hours.timeZone, paused: true });
+    await this.sql.run('INSERT IGNORE INTO schedule (name, next_at) VALUES (?, ?)', [name, this.nextOf(cron)]);
+    this.schedules.push({ name, cron, begin });
   }
 
-  private async work(): Promise<void> {
+  private nextOf(cron: Cron): string {
+    const next = cron.nextRun(this.clock.now()) ?? new Date(8.64e15);
+    return next.toISOString().replace('T', ' ').replace('Z', '');
+  }
+
+  private async keepTime(): Promise<void> {
     while (!this.stopping) {
       try {
-        const job = await this.claim();
-        if (job) await this.run(job);
-        else await this.idle();
+        for (const schedule of this.schedules) await this.beginWhatIsDue(schedule);
+      } catch (error) {
+        if (!isDatabaseGone(error)) this.log.error({ err: error }, 'schedules');
+      }
+      await this.idle(SCHEDULE_MS);
+    }
+  }
+
+  private async beginWhatIsDue({ name, cron, begin }: (typeof this.schedules)[number]): Promise<void> {
+    const due = await one<{ next_at: string }>(
+      this.sql,
+      'SELECT next_at FROM schedule WHERE name = ? AND next_at <= ?',
+      [name, this.clock.stamp()],
+    );
+    if (!due) return;
+    const { actor, kind, job } = await begin();
+    // First the job, whose key is there once, then the next hour: whoever is cut off between is made up for by another.
+    await addJob(this.sql, this.clock.stamp(), actor, kind, job, `${name} ${due.next_at}`);
+    await this.sql.run('UPDATE schedule SET next_at = ? WHERE name = ? AND next_at = ?', [
+      this.nextOf(cron),
+      name,
+      due.next_at,
+    ]);
+    this.nudge();
+  }
+
+  /** Looks for work now rather than at the next turn. */
+  nudge(): void {
+    for (const wake of this.sleepers) wake();
+  }
+
+  private async work(worker: Worker): Promise<void> {
+    while (!this.stopping) {
+      try {
+        const job = await this.claim(worker);
+        if (job) await this.run(job, worker.name);
+        else await this.idle(IDLE_MS);
       } catch (error) {
         if (!isDatabaseGone(error)) this.log.error({ err: error }, 'job loop');
-        await this.idle();
+        await this.idle(IDLE_MS);
       }
     }
   }
 
-  private idle(): Promise<void> {
+  private idle(milliseconds: number): Promise<void> {
+    if (this.stopping) return Promise.resolve();
     return new Promise((resolve) => {
-      const timer = setTimeout(resolve, IDLE_MS);
-      this.wake = () => {
+      const wake = (): void => {
         clearTimeout(timer);
+        this.sleepers.delete(wake);
         resolve();
       };
+      const timer = setTimeout(wake, milliseconds);
+      this.sleepers.add(wake);
     });
   }
 
-  private async claim(): Promise<StoredJob | null> {
+  private async claim(worker: Worker): Promise<StoredJob | null> {
+    const { name } = worker;
+    const [where, kinds] = this.kindsOf(worker);
     const now = this.clock.stamp();
     const stale = this.clock.stamp(-STALE_SECONDS);
-    // job_next (state, run_after). One statement: the claim and its mark are atomic.
+    // job_next (kind, state, run_after). One statement: the claim and its mark are atomic.
     const claimed = await this.sql.run(
       `UPDATE job SET state = 'running', worker = ?, heartbeat_at = ?, attempts = attempts + 1, tick = tick + 1
        WHERE id = (SELECT id FROM (
-         SELECT id FROM job WHERE (state IN ('queued', 'waiting') AND run_after <= ?) OR (state = 'running' AND heartbeat_at < ?)
+         SELECT id FROM job WHERE ${where} AND ((state IN ('queued', 'waiting') AND run_after <= ?) OR (state = 'running' AND heartbeat_at < ?))
          ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED) AS next)`,
-      [this.worker, now, now, stale],
+      [name, now, kinds, now, stale],
     );
     if (claimed.affectedRows === 0) return null;
     return one<StoredJob>(
       this.sql,
       `SELECT * FROM job WHERE worker = ? AND state = 'running' ORDER BY heartbeat_at DESC LIMIT 1`,
-      [this.worker],
+      [name],
     );
   }
 
-  private async run(job: StoredJob): Promise<void> {
-    const beat = setInterval(() => void this.beat(job.id), HEARTBEAT_SECONDS * 1000);
+  private async run(job: StoredJob, worker: string): Promise<void> {
+    const beat = setInterval(() => void this.beat(job.id, worker), HEARTBEAT_SECONDS * 1000);
     try {
-      const handler = this.handlers.get(job.kind);
-      if (!handler) throw new Error(`No one here knows how to do “${job.kind}”.`);
-      const message = await handler({
+      const known = this.handlers.get(job.kind);
+      if (!known) throw new Error(`No one here knows how to do “${job.kind}”.`);
+      const message = await known.handler({
         id: job.id,
-        payload: JSON.parse(job.payload),
+        payload: known.kind.payload.parse(JSON.parse(job.payload)),
         actor: { userId: job.created_by, name: job.actor },
         attempt: job.attempts,
-        progress: (done, total, text) => this.progress(job.id, done, total, text),
+        progress: (done, total, text) => this.progress(job.id, worker, done, total, text),
       });
-      await this.finish(job.id, 'done', message);
+      await this.finish(job.id, worker, 'done', message);
     } catch (error) {
-      await this.settle(job, error);
+      await this.settle(job, worker, error);
     } finally {
       clearInterval(beat);
     }
   }
 
-  private async settle(job: StoredJob, error: unknown): Promise<void> {
-    if (error instanceof Cancelled) return this.finish(job.id, 'cancelled', 'Stopped; what was done stays done.');
+  private async settle(job: StoredJob, worker: string, error: unknown): Promise<void> {
+    if (error instanceof Cancelled)
+      return this.finish(job.id, worker, 'cancelled', 'Stopped; what was done stays done.');
     if (error instanceof TryLater || isDatabaseGone(error)) {
       const seconds = error instanceof TryLater ? error.seconds : 2;
       const message = error instanceof TryLater ? error.message : 'The database was away; going on.';
@@ -178,28 +271,33 @@ export class Jobs {
       return;
     }
     this.log.error({ err: error, job: job.id }, 'job failed');
-    await this.finish(job.id, 'failed', error instanceof Error ? error.message : String(error));
+    await this.finish(job.id, worker, 'failed', error instanceof Error ? error.message : String(error));
   }
 
-  private async beat(id: number): Promise<void> {
+  private async beat(id: number, worker: string): Promise<void> {
     await this.sql
-      .run('UPDATE job SET heartbeat_at = ? WHERE id = ? AND worker = ?', [this.clock.stamp(), id, this.worker])
+      .run('UPDATE job SET heartbeat_at = ? WHERE id = ? AND worker = ?', [this.clock.stamp(), id, worker])
       .catch(() => undefined);
   }
 
-  private async progress(id: number, done: number, total: number, message = ''): Promise<void> {
+  private async progress(id: number, worker: string, done: number, total: number, message = ''): Promise<void> {
     const updated = await this.sql.run(
       `UPDATE job SET done = ?, total = ?, message = ?, heartbeat_at = ?, tick = tick + 1 WHERE id = ? AND worker = ? AND cancel_asked = 0`,
-      [done, total, message.slice(0, 500), this.clock.stamp(), id, this.worker],
+      [done, total, message.slice(0, 500), this.clock.stamp(), id, worker],
     );
     if (updated.affectedRows === 0) throw new Cancelled();
     if (this.stopping) throw new TryLater('Going on after the restart.', 0);
   }
 
-  private async finish(id: number, state: 'done' | 'failed' | 'cancelled', message: string): Promise<void> {
+  private async finish(
+    id: number,
+    worker: string,
+    state: 'done' | 'failed' | 'cancelled',
+    message: string,
+  ): Promise<void> {
     await this.sql.run(
       'UPDATE job SET state = ?, message = ?, finished_at = ?, tick = tick + 1 WHERE id = ? AND worker = ?',
-      [state, message.slice(0, 500), this.clock.stamp(), id, this.worker],
+      [state, message.slice(0, 500), this.clock.stamp(), id, worker],
     );
   }
 

@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addGift, addPerson, openTestApp } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
-import { declaredTables, outsideTables, TOPICS } from './tables.ts';
+import { TOPICS } from '@tallystick/core/history';
+import { declaredTables, outsideTables } from './tables.ts';
 
 let test: TestApp;
 beforeAll(async () => {

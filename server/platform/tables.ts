@@ -2,7 +2,7 @@ import { EntitySchema } from 'typeorm';
 import type { EntitySchemaColumnOptions } from 'typeorm';
 import type { Row, Value } from '@tallystick/core/changes';
 import { day as asDay, money, plain, yesNo } from '@tallystick/core/history';
-import type { Show, Telling, Words } from '@tallystick/core/history';
+import type { Show, Telling, Topic, Words } from '@tallystick/core/history';
 import type { Sql } from './db.ts';
 import type { Mentioned } from '@tallystick/core/names';
 
@@ -41,10 +41,6 @@ interface Kept {
   version: number;
 }
 type RowIn<C extends Columns> = Kept & { -readonly [K in keyof C]: C[K]['values'] };
-
-/** What history can be narrowed to. */
-export const TOPICS = ['record', 'contact', 'gifts', 'ties', 'notes', 'sent'] as const;
-export type Topic = (typeof TOPICS)[number];
 
 /** Who is erased, with what is looked for where rows do not name them by number. */
 export interface Erased extends Mentioned {
@@ -162,5 +158,12 @@ export const outsideTables = (): readonly Outside[] => [...outsiders.values()];
 export function tableNamed(name: string): AnyTable {
   const found = tables.get(name);
   if (!found) throw new Error(`The table ${name} takes no part in change sets.`);
+  return found;
+}
+
+/** The table of those whom rows belong to: the one that owns itself. */
+export function ownerTable(): AnyTable {
+  const found = declaredTables().find(({ rule }) => rule.owner === 'id');
+  if (!found) throw new Error('No table is declared that rows belong to.');
   return found;
 }

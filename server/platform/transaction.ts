@@ -4,9 +4,9 @@ import { chunks } from './db.ts';
 import type { Sql } from './db.ts';
 import type { Actor } from './changes.ts';
 import { addJob } from './job-queue.ts';
-import type { JobRequest } from './job-queue.ts';
+import type { JobKind, JobRequest } from './job-queue.ts';
 import { notFound, Problem } from './problem.ts';
-import { tableNamed } from './tables.ts';
+import { ownerTable, tableNamed } from './tables.ts';
 import type { AnyTable, NewRow, Patch, Table, TableRule } from './tables.ts';
 
 interface Kept {
@@ -152,8 +152,8 @@ export class Transaction {
   }
 
   /** Begins a job together with this change set: both are kept, or neither. */
-  enqueue(job: JobRequest): Promise<number> {
-    return addJob(this.sql, this.at, this.actor, job);
+  enqueue<P>(kind: JobKind<P>, job: JobRequest<P>): Promise<number> {
+    return addJob(this.sql, this.at, this.actor, kind, job);
   }
 
   /**
@@ -162,7 +162,7 @@ export class Transaction {
    */
   async bumpRecords(): Promise<void> {
     for (const slice of chunks([...this.records].sort((a, b) => a - b)))
-      await this.sql.run('UPDATE supporter SET version = version + 1 WHERE id IN (?)', [slice]);
+      await this.sql.run(`UPDATE ${ownerTable().name} SET version = version + 1 WHERE id IN (?)`, [slice]);
   }
 
   /** Writes what was noted, under the revision. */

@@ -1,11 +1,14 @@
 import * as contract from '@tallystick/contract/pledges';
 import type { Http } from '../platform/http.ts';
 import { planned } from './books.ts';
-import type { Pledges } from './pledges.service.ts';
+import { Pledges } from './pledges.service.ts';
+import { pledgesOfRecord } from './record-part.ts';
+import { area } from '../area.ts';
+import { settingsArea } from '../settings/index.ts';
+import { supportersArea } from '../supporters/index.ts';
 
 export { ALWAYS, booksOf, payPledge, shrinkPayments } from './books.ts';
-export { pledgesOfRecord } from './record-part.ts';
-export { makePledge, Pledges } from './pledges.service.ts';
+export { makePledge } from './pledges.service.ts';
 export { InstallmentTable, PledgePaymentTable, PledgeTable, WriteOffTable } from './pledge.entity.ts';
 
 export function servePledges(http: Http, pledges: Pledges): void {
@@ -30,3 +33,11 @@ export function servePledges(http: Http, pledges: Pledges): void {
     return { revision };
   });
 }
+
+/** Pledges, grants and expected matches. */
+export const pledgesArea = area('pledges', ({ sql, source, changes, http }, of) => {
+  const pledges = new Pledges(source, changes, of(settingsArea).settings);
+  of(supportersArea).parts.add((who) => pledgesOfRecord(sql, who));
+  servePledges(http, pledges);
+  return { pledges };
+});

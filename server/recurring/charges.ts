@@ -8,7 +8,7 @@ import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { TryLater } from '../platform/jobs.ts';
-import type { Jobs, RunningJob } from '../platform/jobs.ts';
+import type { Jobs, RunningJob, ScheduledJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { Settings } from '../settings/index.ts';
@@ -17,6 +17,10 @@ import type { ChargeRecord, RecurringRecord, Share } from './recurring.entity.ts
 import { TillSilent } from './till.ts';
 import type { Till, TillAnswer, TillEvent } from './till.ts';
 import { ChargeTable } from './recurring.entity.ts';
+import { z } from 'zod';
+import { jobKind } from '../platform/job-queue.ts';
+
+const chargeJob = jobKind('charge-recurring', { name: 'charges', atOnce: 1 }, z.object({}));
 
 export const TILL: Actor = { userId: null, name: 'The till' };
 const MORNING: Actor = { userId: null, name: 'The morning run' };
@@ -38,23 +42,27 @@ export class Charges {
     private readonly corrections: Corrections,
   ) {
     this.sql = sqlOn(source);
-    jobs.handle('charge-recurring', (job) => this.run(job));
+    jobs.handle(chargeJob, (job) => this.run(job));
   }
 
   /** Queues a charging of all that is due. */
-  async begin(actor: Actor = MORNING): Promise<{ jobId: number; due: number }> {
+  async begin(actor: Actor): Promise<{ jobId: number; due: number }> {
+    const { due, job } = await this.due(actor);
+    return { jobId: await this.jobs.add(actor, chargeJob, job), due };
+  }
+
+  /** What the schedule of each morning begins. */
+  morning(): () => Promise<ScheduledJob> {
+    return async () => ({ actor: MORNING, kind: chargeJob, job: (await this.due(MORNING)).job });
+  }
+
+  /** Makes what has come due into charges, and the job that asks for them. */
+  private async due(actor: Actor) {
     const { today } = await this.settings.calendar();
     await this.makeDue(actor, today);
     const due = (await this.waiting(today)).length;
     const title = due === 1 ? 'Charging 1 recurring gift' : `Charging ${due} recurring gifts`;
-    const jobId = await this.jobs.add(actor, {
-      kind: 'charge-recurring',
-      title,
-      payload: {},
-      total: due,
-      link: '/gifts/recurring',
-    });
-    return { jobId, due };
+    return { due, job: { title, payload: {}, total: due, link: '/gifts/recurring' } };
   }
 
   private waiting(today: string): Promise<ChargeRecord[]> {

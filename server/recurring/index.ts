@@ -1,18 +1,18 @@
-import { Cron } from 'croner';
 import * as contract from '@tallystick/contract/pledges';
 import type { Clock } from '../platform/clock.ts';
 import { readBody } from '../platform/http.ts';
 import type { Http } from '../platform/http.ts';
 import { Problem } from '../platform/problem.ts';
-import type { Charges } from './charges.ts';
-import type { Recurring } from './recurring.service.ts';
-import type { Till } from './till.ts';
+import { Charges } from './charges.ts';
+import { failingOfRecord } from './record-part.ts';
+import { Recurring } from './recurring.service.ts';
+import { Till } from './till.ts';
+import { area } from '../area.ts';
+import { settingsArea } from '../settings/index.ts';
+import { giftsArea } from '../gifts/index.ts';
+import { supportersArea } from '../supporters/index.ts';
 
-export { Charges } from './charges.ts';
 export { ChargeTable, RecurringAmountTable, RecurringPauseTable, RecurringTable } from './recurring.entity.ts';
-export { failingOfRecord } from './record-part.ts';
-export { Recurring } from './recurring.service.ts';
-export { Till, type TillConfig } from './till.ts';
 
 export function serveRecurring(
   http: Http,
@@ -51,8 +51,20 @@ export function serveRecurring(
   });
 }
 
-/** Charges what is due each morning at six. Two processes that both do find the work done the second time. */
-export function everyMorning(charges: Charges, timeZone: string): () => void {
-  const cron = new Cron('0 6 * * *', { timezone: timeZone, catch: true }, () => void charges.begin());
-  return () => cron.stop();
-}
+/** Recurring gifts, and charging them at the card processor each morning at six. */
+export const recurringArea = area('recurring', ({ config, clock, sql, source, changes, jobs, http, onListen }, of) => {
+  const { settings } = of(settingsArea);
+  const { corrections } = of(giftsArea);
+  const till = config.till ? new Till(config.till, config.tillPatience) : null;
+  const charges = new Charges(source, changes, settings, jobs, till, corrections);
+  corrections.givesBackBy((...gift) => charges.giveBack(...gift));
+  const recurring = new Recurring(source, changes, settings);
+  of(supportersArea).parts.add((who) => failingOfRecord(sql, who));
+  serveRecurring(http, recurring, charges, till, clock);
+  if (till)
+    onListen(async () => {
+      const { time_zone: timeZone } = await settings.organization();
+      await jobs.schedule('charge each morning', { at: '0 6 * * *', timeZone }, charges.morning());
+    });
+  return { recurring, charges };
+});

@@ -6,6 +6,14 @@ import type { GiftPart, PaymentMethod } from '@tallystick/core/gifts';
 import type { Frequency } from '@tallystick/core/schedule';
 import { cents, day, flag, long, maybe, ref, table, text, whole } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
+import { isFinal } from '../platform/changes.ts';
+
+declare module '../platform/changes.ts' {
+  interface ChangeKinds {
+    charge: true;
+  }
+}
+isFinal('charge', 'a card was charged; refund the gift instead');
 
 /** Where a charge stands. `asking`: the till was or may have been asked, and its answer is not known yet. */
 export type ChargeState = 'due' | 'asking' | 'paid' | 'failed' | 'call' | 'skipped';

@@ -14,6 +14,10 @@ import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import type { SupporterLists } from '../supporters/index.ts';
 import type { RowOf } from '../platform/tables.ts';
+import { area } from '../area.ts';
+import { settingsArea } from '../settings/index.ts';
+import { factsArea } from '../facts/index.ts';
+import { supportersArea } from '../supporters/index.ts';
 
 export const SegmentTable = table('segment', setUp('Segment'), { name: text(120), conditions: long });
 type SegmentRecord = RowOf<typeof SegmentTable>;
@@ -179,3 +183,10 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
     return undefined;
   });
 }
+
+/** Segments: who matches, why, and how many. */
+export const segmentsArea = area('segments', ({ source, changes, http }, of) => {
+  const segments = new Segments(source, changes, of(settingsArea).settings, of(factsArea).facts);
+  serveSegments(http, segments, of(supportersArea).lists);
+  return { segments };
+});

@@ -14,6 +14,16 @@ import type { Http } from '../platform/http.ts';
 import { codeOf, notFound, Problem } from '../platform/problem.ts';
 import type { Settings } from '../settings/index.ts';
 import { outside } from '../platform/tables.ts';
+import { area } from '../area.ts';
+import { isFinal } from '../platform/changes.ts';
+import { settingsArea } from '../settings/index.ts';
+
+declare module '../platform/changes.ts' {
+  interface ChangeKinds {
+    account: true;
+  }
+}
+isFinal('account', 'it is about users and tokens; change those in the settings');
 
 /** Everyone's password on the demo; shown on its sign-in page. */
 export const DEMO_PASSWORD = 'dark skies ahead';
@@ -222,3 +232,15 @@ export function serveSession(
 
 for (const name of ['user', 'session', 'api_token', 'sign_in_failure'])
   outside(name, 'holds secrets; that users and tokens were made is noted in history without rows');
+
+/** Who signs in, and with which tokens programs call. */
+export const sessionArea = area('session', ({ source, changes, clock, auth, http, config }, of) => {
+  const accounts = new Accounts(source, changes, clock);
+  serveSession(http, accounts, auth, of(settingsArea).settings, {
+    demo: config.demo,
+    mailRoom: config.mailRoom,
+    till: config.demo ? (config.till?.url ?? null) : null,
+    secureCookies: config.publicUrl?.startsWith('https:') ?? false,
+  });
+  return { accounts };
+});

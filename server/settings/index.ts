@@ -9,9 +9,12 @@ import type { Clock } from '../platform/clock.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { day, long, maybe, table, setUp } from '../platform/tables.ts';
 import { AppealTable, CampaignTable, choiceView, FundTable, SourceTable } from './places.ts';
-import type { PlacesSetup } from './places.ts';
+import { PlacesSetup } from './places.ts';
 import type { Formats } from '@tallystick/core/money';
 import type { Sql } from '../platform/db.ts';
+import { area } from '../area.ts';
+import { Fields, serveFields } from './fields.ts';
+import { Views, serveViews } from './views.ts';
 
 export interface OrganizationRow {
   name: string;
@@ -202,3 +205,14 @@ export {
 } from './fields.ts';
 export { serveViews, Views } from './views.ts';
 export { AppealTable, CampaignTable, FundTable, PlacesSetup, refuseClosed, SourceTable } from './places.ts';
+
+/** What the organisation is, chooses from and sets up. */
+export const settingsArea = area('settings', ({ source, clock, changes, http }) => {
+  const settings = new Settings(source, clock);
+  const fields = new Fields(source, changes);
+  serveSettings(http, settings, changes);
+  serveFields(http, fields);
+  serveViews(http, new Views(source, changes));
+  servePlaces(http, new PlacesSetup(source, changes));
+  return { settings, fields };
+});

@@ -3,10 +3,12 @@ import type { SheetLayout, SheetRow } from '@tallystick/core/sheets';
 import type { Http } from '../platform/http.ts';
 import { postSheet } from './post.ts';
 import { printSheet } from './print.ts';
-import type { SheetHeadDraft, Sheets } from './sheets.service.ts';
+import { Sheets } from './sheets.service.ts';
+import type { SheetHeadDraft } from './sheets.service.ts';
+import { area } from '../area.ts';
+import { settingsArea } from '../settings/index.ts';
 
 export { postSheet } from './post.ts';
-export { Sheets } from './sheets.service.ts';
 
 export function serveSheets(http: Http, sheets: Sheets): void {
   // The names of columns are held against what is known by `layoutFault` and the check.
@@ -51,3 +53,10 @@ export function serveSheets(http: Http, sheets: Sheets): void {
     return undefined;
   });
 }
+
+/** Entry sheets. */
+export const sheetsArea = area('sheets', ({ source, changes, http }, of) => {
+  const sheets = new Sheets(source, changes, of(settingsArea).settings);
+  serveSheets(http, sheets);
+  return { sheets };
+});

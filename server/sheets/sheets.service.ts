@@ -17,6 +17,12 @@ import type { Kept } from '@tallystick/core/fields';
 import type { RowOf } from '../platform/tables.ts';
 import { eraseSheetRows } from './erase.ts';
 
+declare module '../platform/changes.ts' {
+  interface ChangeKinds {
+    sheet: true;
+  }
+}
+
 export const SheetLayoutTable = table('sheet_layout', setUp('Sheet layout'), { name: text(80), columns: long });
 type LayoutRecord = RowOf<typeof SheetLayoutTable>;
 

@@ -1,5 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { WISHES } from '@tallystick/core/wishes';
+import { Act as ActSchema } from '@tallystick/contract/acts';
 import type { Act } from '@tallystick/contract/acts';
 import type { Actor, ChangeKind, Changes } from '../platform/changes.ts';
 import { chunks, sqlOn } from '../platform/db.ts';
@@ -17,6 +18,15 @@ import { SupporterTable, GroupMemberTable, SupporterTagTable, WishTable } from '
 import { TaskTable } from './tasks.ts';
 import type { AnyTable } from '../platform/tables.ts';
 import { kept } from '@tallystick/core/fields';
+import { z } from 'zod';
+import { jobKind } from '../platform/job-queue.ts';
+
+type ActJob = { ids: number[]; act: Act };
+const actJob = jobKind<ActJob>(
+  'act',
+  { name: 'acts', atOnce: 1 },
+  z.object({ ids: z.array(z.number()), act: ActSchema }),
+);
 
 /** Above so many a job does it, and the browser does not wait. */
 const AT_ONCE = 500;
@@ -33,7 +43,7 @@ export class Acts {
     private readonly jobs: Jobs,
   ) {
     this.sql = sqlOn(source);
-    jobs.handle('act', (job) => this.work(job));
+    jobs.handle(actJob, (job) => this.work(job));
   }
 
   async begin(actor: Actor, selection: Selection, act: Act) {
@@ -41,12 +51,12 @@ export class Acts {
     await this.check(act);
     if (ids.length <= AT_ONCE) return { ...(await this.apply(actor, ids, act)), asked: ids.length, jobId: null };
     const title = `${wordsFor(act)}, ${ids.length} supporters`;
-    const jobId = await this.jobs.add(actor, { kind: 'act', title, payload: { ids, act } });
+    const jobId = await this.jobs.add(actor, actJob, { title, payload: { ids, act } });
     return { revision: null, changed: null, asked: ids.length, jobId };
   }
 
-  private async work(job: RunningJob): Promise<string> {
-    const { ids, act } = job.payload as { ids: number[]; act: Act };
+  private async work(job: RunningJob<ActJob>): Promise<string> {
+    const { ids, act } = job.payload;
     await job.progress(0, ids.length);
     // The key makes a second run after a crash find that the first was through.
     const { changed } = await this.apply(job.actor, ids, act, { key: `act ${job.id}`, body: job.id });

@@ -1,16 +1,11 @@
-export { Acts } from './acts.ts';
-export { Documents, serveDocuments } from './documents.ts';
+export { supportersArea } from './area.ts';
 export { SupporterLists } from './lists.ts';
-export { Notes, NoteTable, serveNotes } from './notes.ts';
-export { Notice } from './notice.ts';
+export { NoteTable } from './notes.ts';
 export { contactRows, requireActive, supporterRow, syncWishes, tagIds } from './record.ts';
-export { Relations, RelationTable, serveRelations } from './relations.ts';
+export { RelationTable } from './relations.ts';
 export { Supporters } from './supporters.service.ts';
-export { serveSupporters } from './supporters.routes.ts';
 export { Addressing } from './addressing.ts';
-export { serveTags, Tags } from './tags.ts';
-export { serveTasks, Tasks, TaskTable } from './tasks.ts';
-export { Trash } from './trash.ts';
+export { TaskTable } from './tasks.ts';
 export {
   AddressTable,
   EmailTable,
@@ -22,5 +17,4 @@ export {
   TagTable,
   WishTable,
 } from './supporter.entity.ts';
-export { RecordParts } from './parts.ts';
 export type { PartOfRecord, ReadPart, RecordOf } from './parts.ts';

@@ -7,6 +7,15 @@ import { WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import { day, flag, long, maybe, ref, setUp, table, text } from '../platform/tables.ts';
 import type { RowOf, TableRule } from '../platform/tables.ts';
+import { isFinal } from '../platform/changes.ts';
+
+declare module '../platform/changes.ts' {
+  interface ChangeKinds {
+    trash: true;
+    erase: true;
+  }
+}
+isFinal('erase', 'the personal details are gone for good; the gifts were kept');
 
 const overrides: Show = (value) => {
   if (typeof value !== 'string') return 'by the rules';

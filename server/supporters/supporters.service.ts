@@ -305,11 +305,12 @@ export class Supporters {
       state: string;
       detail: string;
       address: string;
-      mailingId: number | null;
+      sourceKind: string;
+      sourceId: number;
       receiptId: number | null;
     }>(
       // delivery_supporter (supporter_id, at)
-      `SELECT id, at, channel, subject, state, detail, address, mailing_id AS mailingId, receipt_id AS receiptId
+      `SELECT id, at, channel, subject, state, detail, address, source_kind AS sourceKind, source_id AS sourceId, receipt_id AS receiptId
        FROM delivery WHERE supporter_id = ? ORDER BY at DESC, id DESC LIMIT 200`,
       [id],
     );

@@ -1,9 +1,13 @@
 import * as contract from '@tallystick/contract/thanks';
 import { instant } from '../platform/clock.ts';
 import type { Http } from '../platform/http.ts';
-import type { Thanks } from './thanks.service.ts';
+import { Thanks } from './thanks.service.ts';
+import { area } from '../area.ts';
+import { settingsArea } from '../settings/index.ts';
+import { giftsArea } from '../gifts/index.ts';
+import { lettersArea } from '../letters/index.ts';
+import { outreachArea } from '../outreach/index.ts';
 
-export { Thanks } from './thanks.service.ts';
 export { IssueRunTable, ReceiptTable, takePlaces } from './receipts.ts';
 
 export function serveThanks(http: Http, thanks: Thanks): void {
@@ -33,3 +37,15 @@ export function serveThanks(http: Http, thanks: Thanks): void {
     return undefined;
   });
 }
+
+/** Thanks and receipts. */
+export const thanksArea = area('thanks', ({ source, changes, jobs, http }, of) => {
+  const { addressees, sendings } = of(outreachArea);
+  const { gifts } = of(giftsArea);
+  const { letters } = of(lettersArea);
+  const thanks = new Thanks(
+    ...([source, changes, of(settingsArea).settings, gifts, letters, addressees, sendings, jobs] as const),
+  );
+  serveThanks(http, thanks);
+  return { thanks };
+});

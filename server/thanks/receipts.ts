@@ -2,6 +2,14 @@ import type { Transaction } from '../platform/transaction.ts';
 import { one } from '../platform/db.ts';
 import { ref, table, text, whole, day, long, maybe, stamp, outside, setUp } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
+import { isFinal } from '../platform/changes.ts';
+
+declare module '../platform/changes.ts' {
+  interface ChangeKinds {
+    issue: true;
+  }
+}
+isFinal('issue', 'receipts were numbered and sent; void them instead');
 
 export const ReceiptTable = table(
   'receipt',

@@ -5,25 +5,25 @@ import { escapeHtml, lettersHtml, lettersText, mergeLetter, mergeLine, mergeValu
 import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
 import { showField, kept } from '@tallystick/core/fields';
-import { receiptChannel, receiptNumber } from '@tallystick/core/thanks';
-import type { Wish } from '@tallystick/core/wishes';
-import type { ReceiptChannel } from '@tallystick/core/thanks';
+import { receiptNumber } from '@tallystick/core/thanks';
+import type { Reach } from '@tallystick/core/wishes';
 import type { Gift } from '@tallystick/contract/gifts';
 import type { Gifts } from '../gifts/index.ts';
 import { lettersPdf } from '../letters/index.ts';
 import type { Letters, LetterTemplate, PrintedLetter } from '../letters/index.ts';
-import type { Addressee, Addressees, Deliveries, DeliveryRecord } from '../outreach/index.ts';
+import type { Addressee, Addressees, Composed, DeliveryRecord, Sendings } from '../outreach/index.ts';
 import type { Actor, Changes, Reason } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
-import type { Jobs, RunningJob } from '../platform/jobs.ts';
+import type { Jobs } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { OrganizationRow, Settings } from '../settings/index.ts';
 import { takePlaces, IssueRunTable, ReceiptTable } from './receipts.ts';
 import type { Formats } from '@tallystick/core/money';
-import { DeliveryTable } from '../outreach/index.ts';
+import { DeliveryTable, sendJob } from '../outreach/index.ts';
 import { GiftTable } from '../gifts/index.ts';
+import { mayReach } from '@tallystick/core/wishes';
 
 /** What a receipt says, frozen when it is issued: it is drawn from this for ever. */
 interface Frozen extends PrintedLetter {
@@ -33,7 +33,7 @@ interface Frozen extends PrintedLetter {
 interface Subject {
   gift: Gift;
   person: Addressee;
-  channel: ReceiptChannel;
+  reach: Reach;
 }
 
 const NOTHING_GIVEN =
@@ -49,24 +49,28 @@ export class Thanks {
     private readonly gifts: Gifts,
     private readonly letters: Letters,
     private readonly addressees: Addressees,
-    private readonly deliveries: Deliveries,
+    private readonly sendings: Sendings,
     private readonly jobs: Jobs,
   ) {
     this.sql = sqlOn(source);
-    jobs.handle('send-receipts', (job) => this.deliver(job));
+    sendings.register({ kind: 'receipt', link: () => '/thanks/issued', composer: () => this.composer() });
   }
 
   /** Gifts not yet acknowledged, oldest first, with how each receipt would travel. */
   async unthanked(query: { limit: number; cursor?: string | undefined; batchId?: number | undefined }) {
     const page = await this.gifts.list({ ...query, thanked: 'no', sort: 'date' });
     const subjects = await this.subjects(page.items);
-    return { ...page, items: subjects.map(({ gift, channel }) => ({ ...gift, ...travel(channel) })) };
+    return { ...page, items: subjects.map(({ gift, reach }) => ({ ...gift, ...travel(reach) })) };
   }
 
   private async subjects(gifts: readonly Gift[]): Promise<Subject[]> {
     const people = await this.addressees.load([...new Set(gifts.map((gift) => gift.supporterId))]);
     const byId = new Map(people.map((person) => [person.id, person]));
-    const [own, formats] = await Promise.all([fieldsIn(this.sql, 'gift'), this.settings.formats()]);
+    const [own, formats, { today }] = await Promise.all([
+      fieldsIn(this.sql, 'gift'),
+      this.settings.formats(),
+      this.settings.calendar(),
+    ]);
     return gifts.flatMap((gift) => {
       const known = byId.get(gift.supporterId);
       if (!known) return [];
@@ -75,14 +79,7 @@ export class Thanks {
         showField(field, gift.fields[field.id] ?? kept(''), formats),
       ]);
       const person = { ...known, fields: { ...known.fields, ...Object.fromEntries(fields) } };
-      const wants = (wish: Wish): boolean => person.wishes.includes(wish);
-      const channel = receiptChannel({
-        email: person.reach,
-        deceased: wants('deceased'),
-        emailRefused: wants('no_email'),
-        emailBounced: person.bad,
-      });
-      return { gift, person, channel };
+      return { gift, person, reach: mayReach(person, 'receipt', today) };
     });
   }
 
@@ -92,7 +89,17 @@ export class Thanks {
     for (const slice of chunks(unique))
       gifts.push(...(await this.gifts.list({ ids: slice, limit: slice.length, sort: 'date' })).items);
     if (gifts.length !== unique.length) throw notFound('One of these gifts');
-    return this.subjects(gifts.sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : a.id - b.id)));
+    const subjects = await this.subjects(
+      gifts.sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : a.id - b.id)),
+    );
+    const held = subjects.flatMap(({ gift, reach }) => ('held' in reach ? [`${gift.number} (${reach.held})`] : []));
+    if (held.length > 0)
+      throw new Problem(
+        409,
+        'held-back',
+        `Held back: ${held.slice(0, 5).join(', ')}${held.length > 5 ? ` and ${held.length - 5} more` : ''}. Leave them out, or restore the records first. Nothing was numbered.`,
+      );
+    return subjects;
   }
 
   /** The letters as one PDF marked as proof; nothing is numbered, nothing is written. */
@@ -165,30 +172,24 @@ export class Thanks {
         );
         await tx.insertAll(
           DeliveryTable,
-          subjects.map(({ gift, channel }, index) => ({
+          subjects.map(({ gift, reach }, index) => ({
             supporter_id: gift.supporterId,
-            mailing_id: null,
+            source_kind: 'receipt',
+            source_id: runId,
             receipt_id: receipts[index] ?? null,
-            issue_run_id: runId,
-            channel: channel.channel,
-            address: channel.channel === 'email' ? channel.address : '',
+            ...deliveryOf(travel(reach)),
             subject: frozen[index]?.subject ?? '',
-            state: channel.channel === 'email' ? ('queued' as const) : ('print' as const),
-            detail: channel.channel === 'print' ? channel.because : '',
             at: tx.at,
           })),
         );
-        const emailed = subjects.filter(({ channel }) => channel.channel === 'email').length;
+        const emailed = subjects.filter(({ reach }) => 'by' in reach && reach.by === 'email').length;
         const jobId =
           emailed === 0
             ? null
-            : await tx.enqueue({
-                kind: 'send-receipts',
-                title: `Sending ${emailed} receipts`,
-                payload: { runId },
-                total: emailed,
-                link: '/thanks/issued',
-              });
+            : await tx.enqueue(
+                sendJob,
+                this.sendings.jobFor({ kind: 'receipt', id: runId }, `Sending ${emailed} receipts`, emailed),
+              );
         return {
           runId,
           jobId,
@@ -222,20 +223,25 @@ export class Thanks {
     });
   }
 
-  private async deliver(job: RunningJob): Promise<string> {
-    const { runId } = job.payload as { runId: number };
+  private async composer() {
     const sender = await this.settings.organization();
-    return this.deliveries.send({ run: runId }, job, async (rows) => {
+    return async (rows: readonly DeliveryRecord[]): Promise<Composed[]> => {
       const contents = await this.contents(rows);
+      const { today } = await this.settings.calendar();
+      const people = await this.addressees.load([...new Set(rows.map((row) => row.supporter_id))]);
       return Promise.all(
         rows.map(async (row) => {
           const receipt = contents.get(row.receipt_id ?? 0);
           if (!receipt) return { hold: 'the receipt is gone' };
+          // The record may have come into the trash since the receipt was issued.
+          const person = people.find((one) => one.id === row.supporter_id);
+          const reach = person && mayReach(person, 'receipt', today);
+          if (!reach || 'held' in reach) return { hold: reach?.held ?? 'the record is gone' };
           const pdf = await lettersPdf([receipt.frozen]);
           return { send: message(row, receipt.number, receipt.frozen, sender, pdf) };
         }),
       );
-    });
+    };
   }
 
   private async contents(rows: readonly DeliveryRecord[]): Promise<Map<number, { number: string; frozen: Frozen }>> {
@@ -260,7 +266,7 @@ export class Thanks {
   /** The receipts of an issue that go by post, in the order of their numbers, as one PDF. */
   async printFile(runId: number): Promise<Buffer> {
     const rows = await this.sql.rows<{ content: string }>(
-      `SELECT r.content FROM delivery d JOIN receipt r ON r.id = d.receipt_id WHERE d.issue_run_id = ? AND d.channel = 'print' ORDER BY r.sequence`,
+      `SELECT r.content FROM delivery d JOIN receipt r ON r.id = d.receipt_id WHERE d.source_kind = 'receipt' AND d.source_id = ? AND d.channel = 'print' ORDER BY r.sequence`,
       [runId],
     );
     if (rows.length === 0) throw notFound('A print file for this issue');
@@ -291,11 +297,18 @@ export class Thanks {
   }
 }
 
-function travel(channel: ReceiptChannel) {
-  return channel.channel === 'email'
-    ? { channel: 'email' as const, because: '', address: channel.address }
-    : { channel: 'print' as const, because: channel.because, address: '' };
+/** How a receipt travels: by e-mail, on paper with the reason, or not at all for now. */
+function travel(reach: Reach): { channel: 'email' | 'print' | 'held'; because: string; address: string } {
+  if ('held' in reach) return { channel: 'held', because: reach.held, address: '' };
+  return reach.by === 'email'
+    ? { channel: 'email', because: '', address: reach.address }
+    : { channel: 'print', because: reach.instead ?? '', address: '' };
 }
+
+const deliveryOf = ({ channel, because, address }: ReturnType<typeof travel>) =>
+  channel === 'email'
+    ? { channel: 'email' as const, address, state: 'queued' as const, detail: '' }
+    : { channel: 'print' as const, address: '', state: 'print' as const, detail: because };
 
 function thawed(content: string): Frozen {
   const frozen: Frozen = JSON.parse(content);

@@ -224,3 +224,40 @@ describe('a letter about a gift', () => {
     expect(content.blocks[0]?.runs.map((run) => run.text).join('')).toBe('Dr. Cruz1,2007');
   });
 });
+
+describe('a record in the trash', () => {
+  it('gets no receipt: its gift is held back, named, and nothing is numbered', async () => {
+    const [kept, gone] = [await addPerson(test), await addPerson(test)];
+    const [ours, theirs] = [await addGift(test, kept), await addGift(test, gone)];
+    await test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids: [gone] }, act: { do: 'trash' } });
+    const listed = (await test.call('GET', '/thanks?limit=500')).body['items'] as { id: number; channel: string }[];
+    expect(listed.find((row) => row.id === theirs)).toMatchObject({ channel: 'held', because: 'in the trash' });
+    const before = await snapshot(test.sql);
+    const refused = await issue([ours, theirs]);
+    expect([refused.status, refused.text]).toEqual([409, expect.stringContaining(`G-${theirs} (in the trash)`)]);
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+
+  it('gets none that was issued before and not sent yet either', async () => {
+    const who = await addPerson(test);
+    const gift = await addGift(test, who);
+    let release: () => void = () => undefined;
+    const first = await addGift(test, await addPerson(test));
+    const held = new Promise<void>((resolve) => (release = resolve));
+    mailer.answer = async () => {
+      await held;
+      return { kind: 'sent' };
+    };
+    const busy = await issue([first]);
+    const issued = await issue([gift]);
+    await test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids: [who] }, act: { do: 'trash' } });
+    release();
+    await test.jobEnd(Number(busy.body['jobId']));
+    await test.jobEnd(Number(issued.body['jobId']));
+    const sent = await test.sql.rows<{ state: string; detail: string }>(
+      'SELECT state, detail FROM delivery WHERE supporter_id = ?',
+      [who],
+    );
+    expect(sent).toEqual([{ state: 'held', detail: 'in the trash' }]);
+  });
+});

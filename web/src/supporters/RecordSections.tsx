@@ -251,8 +251,8 @@ export function Correspondence({ id }: { id: number }) {
                 >
                   {item.subject}
                 </a>
-              ) : item.mailingId !== null ? (
-                <Link className="text-slate hover:underline" to={`/outreach/${item.mailingId}`}>
+              ) : item.sourceKind === 'mailing' ? (
+                <Link className="text-slate hover:underline" to={`/outreach/${item.sourceId}`}>
                   {item.subject}
                 </Link>
               ) : (

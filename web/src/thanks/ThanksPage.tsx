@@ -49,6 +49,8 @@ function Thanks({ batchId }: { batchId: number | null }) {
       cell: (gift) =>
         gift.channel === 'email' ? (
           `by e-mail to ${gift.address}`
+        ) : gift.channel === 'held' ? (
+          <StateWord tone="look">held back: {gift.because}</StateWord>
         ) : (
           <StateWord tone="plain">by post: {gift.because}</StateWord>
         ),

@@ -1,0 +1,22 @@
+import type { Mailer } from './platform/mail.ts';
+
+/** What the process is told when it starts. */
+export interface AppConfig {
+  databaseUrl: string;
+  smtpUrl: string;
+  /** Holds 'today' still; null for the real calendar. */
+  today: string | null;
+  demo: boolean;
+  /** The card processor; null where cards are not charged. */
+  till: { url: string; secret: string } | null;
+  /** How long the card processor is waited for, in milliseconds. */
+  tillPatience?: number;
+  /** Where the mail room's inbox is read; null with a real mail server. */
+  mailRoom: string | null;
+  /** The built web app; null serves the API alone. */
+  webFolder: string | null;
+  /** The address people reach us at; null takes the address that we listen on. */
+  publicUrl: string | null;
+  logLevel: string;
+  mailer?: Mailer;
+}

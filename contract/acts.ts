@@ -82,6 +82,7 @@ export const readCard = endpoint({
   id: 'readCard',
   area,
   method: 'post',
+  asks: true,
   path: '/supporters/read-card',
   role: 'entry',
   summary: 'Reads the supporters of a vCard file (3.0 or 4.0) as drafts; nothing is written.',

@@ -8,6 +8,7 @@ import { LetterDoc } from './outreach.ts';
 import { Group } from './segments.ts';
 import { Password } from './session.ts';
 import { SupporterDraft } from './supporters.ts';
+import { AREAS_READ, isStale, writes } from './freshness.ts';
 
 /** The paths at which a value is refused, or `ok`. */
 const faults = (
@@ -43,6 +44,27 @@ describe('every endpoint', () => {
       const keys = one.body instanceof z.ZodObject ? Object.keys(one.body.shape) : ['?'];
       expect([one.id, keys]).toEqual([one.id, []]);
     }
+  });
+});
+
+describe('what is stale after a write', () => {
+  it('is known for every area, and an area is always stale after its own', () => {
+    for (const { area } of API) {
+      expect(AREAS_READ).toContain(area);
+      expect([area, isStale(area, [area])]).toEqual([area, area !== 'jobs']);
+      expect([area, isStale(area, ['*'])]).toEqual([area, area !== 'jobs']);
+    }
+  });
+  it.each([
+    ['supporters', ['letters'], true],
+    ['letters', ['gifts', 'supporters'], false],
+    ['gifts', ['recurring'], true],
+    ['deposits', ['segments'], false],
+    ['changes', ['letters'], true],
+  ])('%s after %j: %s', (area, written, stale) => expect(isStale(area, written)).toBe(stale));
+  it('counts no question as a write', () => {
+    for (const endpoint of API.filter(({ method, asks }) => method === 'get' || asks))
+      expect(writes(endpoint)).toBe(false);
   });
 });
 

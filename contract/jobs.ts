@@ -48,6 +48,9 @@ export const cancelJob = endpoint({
   params: IdParams,
   response: Job,
 });
+/** What the stream says when something was written: the newest revision, and the areas whose tables it touched. */
+export const Revision = z.object({ revision: z.number(), written: z.array(z.string()) });
+
 export const streamJobs = endpoint({
   id: 'streamJobs',
   area,
@@ -55,6 +58,7 @@ export const streamJobs = endpoint({
   path: '/jobs/stream',
   role: 'read',
   produces: 'text/event-stream',
-  summary: 'Server-sent events: `job` with a Job whenever one moves on, `revision` whenever something was written.',
+  summary:
+    'Server-sent events: `job` with a Job whenever one moves on, `revision` with a Revision whenever something was written.',
   response: z.string(),
 });

@@ -162,6 +162,7 @@ export const previewPlan = endpoint({
   id: 'previewPlan',
   area,
   method: 'post',
+  asks: true,
   path: '/pledges/preview',
   role: 'entry',
   summary: 'The installments that a plan makes of an amount; nothing is written.',

@@ -159,6 +159,7 @@ export const checkSheet = endpoint({
   id: 'checkSheet',
   area,
   method: 'post',
+  asks: true,
   path: '/sheets/:id/check',
   role: 'entry',
   summary: 'Look every row over without writing: what is wrong with each cell, what looks like someone already here.',

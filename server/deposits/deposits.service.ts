@@ -17,7 +17,11 @@ import type { Settings } from '../settings/index.ts';
 import { BatchTable } from '../gifts/index.ts';
 import type { RowOf } from '../platform/tables.ts';
 
-export const DepositTable = table('deposit', setUp('Deposit'), { date: day, name: text(120), actor: text(120) });
+export const DepositTable = table('deposit', setUp('deposits', 'Deposit'), {
+  date: day,
+  name: text(120),
+  actor: text(120),
+});
 type DepositRecord = RowOf<typeof DepositTable>;
 
 interface BatchRow {

@@ -12,7 +12,7 @@ import type { Settings } from '../settings/index.ts';
 import { OrganizationTable } from '../settings/index.ts';
 import type { RowOf } from '../platform/tables.ts';
 
-export const AccountTable = table('account', setUp('Account'), {
+export const AccountTable = table('account', setUp('deposits', 'Account'), {
   fund_id: maybe(ref),
   method: maybe(text<PaymentMethod>(12)),
   debit: text(40),

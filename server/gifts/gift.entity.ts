@@ -13,7 +13,7 @@ declare module '../platform/changes.ts' {
 }
 
 /** The rule of what is money of a supporter: it stays in every total, for ever. */
-const ofDonor = { owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
+const ofDonor = { area: 'gifts', owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
 const places = {
   fund_id: ref.says('Fund', named('fund')),
   campaign_id: maybe(ref).says('Campaign', named('campaign')),
@@ -136,7 +136,7 @@ export type CorrectionRecord = RowOf<typeof CorrectionTable>;
 /** Undoing the gift that began a batch leaves the batch to the gifts that came into it later. */
 export const BatchTable = table(
   'batch',
-  { ...setUp('Batch'), undo: 'unless-used' },
+  { ...setUp('gifts', 'Batch'), undo: 'unless-used' },
   {
     name: text(190),
     source: text(10),

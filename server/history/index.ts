@@ -3,7 +3,7 @@ import { describeChange } from '@tallystick/core/history';
 import type { Names, Telling, Topic } from '@tallystick/core/history';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
-import { isUndoable, parsed } from '../platform/changes.ts';
+import { isUndoable, mayUndo, parsed } from '../platform/changes.ts';
 import { instant } from '../platform/clock.ts';
 import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import { sqlOn } from '../platform/db.ts';
@@ -14,11 +14,13 @@ import { declaredTables, tableNamed } from '../platform/tables.ts';
 import * as contract from '@tallystick/contract/changes';
 import { area } from '../area.ts';
 import { Problem } from '../platform/problem.ts';
+import type { Caller } from '../platform/auth.ts';
 
 interface StoredLine {
   revision: number;
   at: string;
   actor: string;
+  user_id: number | null;
   kind: string;
   summary: string;
   undone_by: number | null;
@@ -48,6 +50,7 @@ export class History {
   async ofSupporter(
     id: number,
     page: { limit: number; cursor?: string | undefined; about?: Topic | undefined; by?: string | undefined },
+    caller: Caller | null = null,
   ) {
     const { about } = page;
     const tables = about ? named((rule) => rule.topics.includes(about)) : null;
@@ -67,7 +70,7 @@ export class History {
     const shown = revisions.slice(0, page.limit).map((row) => row.revision);
     const last = shown.at(-1);
     return {
-      items: await this.sets(id, shown),
+      items: await this.sets(id, shown, caller),
       next: revisions.length > page.limit && last !== undefined ? encodeCursor({ value: '', id: last }) : null,
     };
   }
@@ -82,14 +85,15 @@ export class History {
     const items = await this.sets(
       supporterId,
       revisions.map((row) => row.revision),
+      null,
     );
     return items.flatMap((item) => item.lines.map((line) => `${line} (${item.by})`));
   }
 
-  private async sets(supporterId: number, revisions: readonly number[]) {
+  private async sets(supporterId: number, revisions: readonly number[], caller: Caller | null) {
     if (revisions.length === 0) return [];
     const lines = await this.sql.rows<StoredLine>(
-      `SELECT s.revision, s.at, s.actor, s.kind, s.summary, s.undone_by, r.table_name, r.row_id, r.before_json, r.after_json
+      `SELECT s.revision, s.at, s.actor, s.user_id, s.kind, s.summary, s.undone_by, r.table_name, r.row_id, r.before_json, r.after_json
          FROM change_row r JOIN change_set s USING (revision) WHERE r.revision IN (?) AND (r.supporter_id = ? OR r.other_id = ?)
          ORDER BY r.revision DESC, r.seq`,
       [revisions, supporterId, supporterId],
@@ -106,7 +110,7 @@ export class History {
         kind: first.kind,
         summary: first.summary,
         undoneBy: first.undone_by,
-        undoable: isUndoable(first),
+        undoable: isUndoable(first) && mayUndo(caller, first),
         lines: mine.flatMap((line) =>
           describeChange(
             {
@@ -157,9 +161,9 @@ function supportersIn(lines: readonly StoredLine[]): number[] {
 
 /** Histories of records, and all changes with Undo. */
 export const historyArea = area('history', ({ source, changes, http }) => {
-  http.on(contract.listChanges, async ({ query, actor }) => {
+  http.on(contract.listChanges, async ({ query, actor, caller }) => {
     const before = decodeCursor(query.cursor)?.id ?? null;
-    const items = await changes.list(before, query.limit, query.mine === 'yes' ? actor.userId : null);
+    const items = await changes.list(before, query.limit, query.mine === 'yes' ? actor.userId : null, caller);
     const last = items.at(-1);
     return {
       items,
@@ -168,7 +172,7 @@ export const historyArea = area('history', ({ source, changes, http }) => {
   });
   http.on(contract.undoChange, async ({ params, actor, caller }) => {
     const set = await changes.find(params.revision);
-    if (caller?.role === 'entry' && set.user_id !== caller.userId)
+    if (!mayUndo(caller, set))
       throw new Problem(403, 'not-allowed', 'Your role undoes your own changes only. Ask a development officer.');
     return changes.undo(actor, params.revision);
   });

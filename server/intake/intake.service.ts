@@ -34,7 +34,7 @@ declare module '../platform/changes.ts' {
 }
 isFinal('upload', 'a file was uploaded; nothing of it is in the records until it is brought in');
 
-export const IntakeTable = table('intake', setUp('Intake'), {
+export const IntakeTable = table('intake', setUp('intake', 'Intake'), {
   name: text(190),
   at: stamp,
   actor: text(120),

@@ -12,7 +12,11 @@ export { lettersPdf } from './pdf.ts';
 export { tablePdf } from './table-pdf.ts';
 export type { PrintedLetter } from './pdf.ts';
 
-export const LetterTable = table('letter', setUp('Letter'), { name: text(120), subject: text(200), body: long });
+export const LetterTable = table('letter', setUp('letters', 'Letter'), {
+  name: text(120),
+  subject: text(200),
+  body: long,
+});
 type LetterRecord = RowOf<typeof LetterTable>;
 
 export interface LetterTemplate {

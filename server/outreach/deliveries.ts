@@ -27,7 +27,7 @@ isFinal('send', 'messages went out');
 export const DeliveryTable = table(
   'delivery',
   {
-    ...{ owner: 'supporter_id', topics: ['sent'], undo: 'rows' },
+    ...{ area: 'outreach', owner: 'supporter_id', topics: ['sent'], undo: 'rows' },
     called: (row) => `${row['channel'] === 'print' ? 'Letter' : 'E-mail'} “${String(row['subject'])}”`,
     erasing: { blank: { address: '', subject: '', detail: '' } },
   },

@@ -21,7 +21,7 @@ import type { RowOf } from '../platform/tables.ts';
 import { sendJob } from './sendings.ts';
 import type { Sendings, Source } from './sendings.ts';
 
-export const MailingTable = table('mailing', setUp('Mailing'), {
+export const MailingTable = table('mailing', setUp('outreach', 'Mailing'), {
   name: text(120).says('Name'),
   subject: text(200).says('Subject'),
   body: long,

@@ -9,6 +9,7 @@ import { instant } from './clock.ts';
 import type { Clock } from './clock.ts';
 import { outside, tableNamed } from './tables.ts';
 import { Transaction } from './transaction.ts';
+import type { Caller } from './auth.ts';
 
 /** Who writes: a user, a program with a token, a job on a user's behalf, or the public. */
 export interface Actor {
@@ -279,13 +280,13 @@ export class Changes {
   }
 
   /** Change sets before a revision, newest first; of one user where `userId` is given. */
-  async list(before: number | null, limit: number, userId: number | null) {
+  async list(before: number | null, limit: number, userId: number | null, caller: Caller | null) {
     const sets = await sqlOn(this.source).rows<StoredSet>(
       // change_set_user (user_id, revision), or the primary key
       `SELECT ${SET_COLUMNS} FROM change_set WHERE revision < ? ${userId === null ? '' : 'AND user_id = ?'} ORDER BY revision DESC LIMIT ?`,
       [before ?? Number.MAX_SAFE_INTEGER, ...(userId === null ? [] : [userId]), limit],
     );
-    return sets.map(changeSetView);
+    return sets.map((set) => ({ ...changeSetView(set), undoable: isUndoable(set) && mayUndo(caller, set) }));
   }
 }
 
@@ -293,6 +294,10 @@ const SET_COLUMNS = 'revision, at, user_id, actor, kind, summary, row_count, und
 
 export const isUndoable = (set: { kind: string; undone_by: number | null }): boolean =>
   set.undone_by === null && !finalKinds.has(set.kind);
+
+/** Whether someone may undo a change set: whoever enters gifts undoes their own alone. */
+export const mayUndo = (caller: Caller | null, set: { user_id: number | null }): boolean =>
+  caller?.role !== 'entry' || (set.user_id !== null && set.user_id === caller.userId);
 
 function changeSetView(set: StoredSet) {
   return {
@@ -304,7 +309,6 @@ function changeSetView(set: StoredSet) {
     rows: set.row_count,
     undoes: set.undoes,
     undoneBy: set.undone_by,
-    undoable: isUndoable(set),
   };
 }
 

@@ -4,6 +4,7 @@ import { one } from './db.ts';
 import type { Sql } from './db.ts';
 import { jobView } from './jobs.ts';
 import type { Jobs } from './jobs.ts';
+import { tableNamed } from './tables.ts';
 
 const TURN_MS = 300;
 
@@ -49,6 +50,21 @@ export class Stream {
     this.listeners.clear();
   }
 
+  /** The areas whose tables were written after a revision; `*` where that is not known row by row. */
+  private async writtenSince(revision: number): Promise<string[]> {
+    const [sets, rows] = await Promise.all([
+      one<{ bare: number }>(this.sql, 'SELECT COUNT(*) AS bare FROM change_set WHERE revision > ? AND row_count = 0', [
+        revision,
+      ]),
+      // the primary key (revision, seq)
+      this.sql.rows<{ name: string }>('SELECT DISTINCT table_name AS name FROM change_row WHERE revision > ?', [
+        revision,
+      ]),
+    ]);
+    const areas = rows.map(({ name }) => tableNamed(name).rule.area);
+    return [...new Set([...areas, ...(sets && sets.bare > 0 ? ['*'] : [])])];
+  }
+
   private async turn(): Promise<void> {
     if (this.busy || this.listeners.size === 0) return;
     this.busy = true;
@@ -65,8 +81,9 @@ export class Stream {
           response.write(`event: job\ndata: ${JSON.stringify(jobView(job, listener.userId))}\n\n`);
         }
         if (listener.revision !== revision) {
+          const written = listener.revision === 0 ? [] : await this.writtenSince(listener.revision);
           listener.revision = revision;
-          response.write(`event: revision\ndata: ${revision}\n\n`);
+          response.write(`event: revision\ndata: ${JSON.stringify({ revision, written })}\n\n`);
         }
       }
     } catch {

@@ -3,6 +3,8 @@ import { addGift, addPerson, openTestApp } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 import { TOPICS } from '@tallystick/core/history';
 import { declaredTables, outsideTables } from './tables.ts';
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
 
 let test: TestApp;
 beforeAll(async () => {
@@ -39,6 +41,8 @@ describe('what is declared', () => {
       expect([name, rule.topics.length > 0]).toEqual([name, rule.owner !== null]);
       expect([name, rule.erasing === 'nobody']).toEqual([name, rule.owner === null]);
     }
+    const folders = readdirSync(join(import.meta.dirname, '..'));
+    for (const { name, rule } of declaredTables()) expect([name, folders.includes(rule.area)]).toEqual([name, true]);
     const shown = new Set(declaredTables().flatMap(({ rule }) => rule.topics));
     expect([...shown].sort()).toEqual([...TOPICS].sort());
   });

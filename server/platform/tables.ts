@@ -57,6 +57,8 @@ export type Erasing = 'nobody' | 'keep' | 'remove' | { blank: Readonly<Record<st
 
 /** How a table takes part in change sets, history, undo and the trash. */
 export interface TableRule {
+  /** The area that owns the table: the one part of the server that writes it, by the name of its folder. */
+  area: string;
   /** The column that names the supporter whose history and facts a row belongs to; null for what is nobody's. */
   owner: 'id' | 'supporter_id' | null;
   /** A column that names a second supporter, in whose history and facts the row appears as well. */
@@ -143,7 +145,8 @@ export function outside(name: string, why: string, erase: EraseOthers | null = n
 }
 
 /** The rule of what the organisation sets up: no supporter's, and named in history by its kind. */
-export const setUp = (called: string): TableRule => ({
+export const setUp = (area: string, called: string): TableRule => ({
+  area,
   owner: null,
   topics: [],
   called,

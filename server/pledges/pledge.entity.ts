@@ -8,7 +8,7 @@ import type { Frequency } from '@tallystick/core/schedule';
 import { cents, day, flag, maybe, ref, table, text } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 
-const ofDonor = { owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
+const ofDonor = { area: 'pledges', owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
 const owner = { supporter_id: ref, pledge_id: ref };
 const amountOf = (row: Row, telling: Telling): string => money(row['cents'] ?? null, telling);
 const pledgeOf = (row: Row): string => pledgeNumber(Number(row['pledge_id']));

@@ -265,7 +265,7 @@ export class Pledges {
           pledge_id: id,
           installment_id: part.id,
           date: asked.date,
-          cents,
+          cents: some,
           reason: asked.reason,
         });
       }

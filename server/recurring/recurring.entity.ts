@@ -21,7 +21,7 @@ export type ChargeState = 'due' | 'asking' | 'paid' | 'failed' | 'call' | 'skipp
 /** A fund that gets its weight out of the sum of weights. */
 export type Share = Omit<GiftPart, 'cents'> & { weight: number };
 
-const ofDonor = { owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
+const ofDonor = { area: 'recurring', owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
 const owner = { supporter_id: ref, recurring_id: ref };
 const amountOf = (row: Row, telling: Telling): string => money(row['cents'] ?? null, telling);
 const dayOf = (row: Row, column: string, telling: Telling): string => asDay(row[column] ?? null, telling);

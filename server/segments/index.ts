@@ -19,7 +19,7 @@ import { settingsArea } from '../settings/index.ts';
 import { factsArea } from '../facts/index.ts';
 import { supportersArea } from '../supporters/index.ts';
 
-export const SegmentTable = table('segment', setUp('Segment'), { name: text(120), conditions: long });
+export const SegmentTable = table('segment', setUp('segments', 'Segment'), { name: text(120), conditions: long });
 type SegmentRecord = RowOf<typeof SegmentTable>;
 
 export class Segments {

@@ -15,7 +15,7 @@ import type { Telling } from '@tallystick/core/history';
 import { named } from '@tallystick/core/history';
 
 type About = 'supporter' | 'gift';
-export const CustomFieldTable = table('custom_field', setUp('Custom field'), {
+export const CustomFieldTable = table('custom_field', setUp('settings', 'Custom field'), {
   about: text<About>(10),
   name: text(80),
   kind: text<FieldKind>(8),
@@ -27,6 +27,7 @@ type FieldRecord = RowOf<typeof CustomFieldTable>;
 const fieldId = ref.says('Field', named('custom_field'));
 /** The rule of values of custom fields, but what erasing does to them. */
 const values = {
+  area: 'settings',
   owner: 'supporter_id',
   undo: 'rows',
   called: (row: Row, telling: Telling) =>

@@ -34,7 +34,7 @@ export interface OrganizationRow {
   closed_through: string | null;
 }
 /** What of it is changed by change sets; the rest is written when it is set up. */
-export const OrganizationTable = table('organization', setUp('Organization'), {
+export const OrganizationTable = table('organization', setUp('settings', 'Organization'), {
   addressing: maybe(long),
   closed_through: maybe(day),
 });

@@ -17,10 +17,10 @@ const choice = {
   ends_on: maybe(day),
   goal_cents: maybe(cents),
 };
-export const FundTable = table('fund', setUp('Fund'), choice);
-export const CampaignTable = table('campaign', setUp('Campaign'), choice);
-export const AppealTable = table('appeal', setUp('Appeal'), { ...choice, campaign_id: maybe(ref) });
-export const SourceTable = table('source_code', setUp('Source code'), { ...choice, appeal_id: maybe(ref) });
+export const FundTable = table('fund', setUp('settings', 'Fund'), choice);
+export const CampaignTable = table('campaign', setUp('settings', 'Campaign'), choice);
+export const AppealTable = table('appeal', setUp('settings', 'Appeal'), { ...choice, campaign_id: maybe(ref) });
+export const SourceTable = table('source_code', setUp('settings', 'Source code'), { ...choice, appeal_id: maybe(ref) });
 export type ChoiceRow = RowOf<typeof FundTable>;
 export type AppealRow = RowOf<typeof AppealTable>;
 export type SourceRow = RowOf<typeof SourceTable>;

@@ -9,7 +9,7 @@ import { notFound } from '../platform/problem.ts';
 import { long, table, text, setUp } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 
-export const ViewTable = table('saved_view', setUp('Saved view'), {
+export const ViewTable = table('saved_view', setUp('settings', 'Saved view'), {
   list: text(30),
   name: text(80),
   setting: long,

@@ -23,10 +23,13 @@ declare module '../platform/changes.ts' {
   }
 }
 
-export const SheetLayoutTable = table('sheet_layout', setUp('Sheet layout'), { name: text(80), columns: long });
+export const SheetLayoutTable = table('sheet_layout', setUp('sheets', 'Sheet layout'), {
+  name: text(80),
+  columns: long,
+});
 type LayoutRecord = RowOf<typeof SheetLayoutTable>;
 
-export const SheetTable = table('sheet', setUp('Sheet'), {
+export const SheetTable = table('sheet', setUp('sheets', 'Sheet'), {
   name: text(120),
   owner_id: maybe(ref),
   owner: text(120),

@@ -86,8 +86,8 @@ describe('what is typed', () => {
   });
 
   it('records nothing before it is posted', async () => {
-    const before = await snapshot(test.sql);
     const id = await open();
+    const before = await snapshot(test.sql);
     await type(id, [{ cells: { wholeName: 'Nobody Yet', amount: '5' } }]);
     await check(id);
     expect(await snapshot(test.sql)).toEqual(before);

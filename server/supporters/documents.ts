@@ -17,7 +17,7 @@ import type { RowOf } from '../platform/tables.ts';
 export const DocumentTable = table(
   'document',
   {
-    ...{ owner: 'supporter_id', topics: ['notes'], erasing: 'remove', undo: 'rows' },
+    ...{ area: 'supporters', owner: 'supporter_id', topics: ['notes'], erasing: 'remove', undo: 'rows' },
     called: (row) => `Document ${String(row['name'])}`,
   },
   {

@@ -19,7 +19,13 @@ import type { RowOf } from '../platform/tables.ts';
 import { richText } from '@tallystick/core/history';
 
 /** The rule of what is noted about a supporter, but what it is called. */
-const noted = { owner: 'supporter_id', topics: ['notes'], erasing: 'remove', undo: 'rows' } as const;
+const noted = {
+  area: 'supporters',
+  owner: 'supporter_id',
+  topics: ['notes'],
+  erasing: 'remove',
+  undo: 'rows',
+} as const;
 export const NoteTable = table(
   'note',
   {

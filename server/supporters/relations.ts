@@ -17,7 +17,7 @@ import { lockSupporter, nameOf, refused } from './record.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { named } from '@tallystick/core/history';
 
-export const RelationKindTable = table('relation_kind', setUp('Kind of tie'), {
+export const RelationKindTable = table('relation_kind', setUp('supporters', 'Kind of tie'), {
   name: text(60),
   back: text(60),
   from_kinds: text(60),
@@ -29,7 +29,14 @@ type KindRecord = RowOf<typeof RelationKindTable>;
 export const RelationTable = table(
   'relation',
   {
-    ...{ owner: 'supporter_id', also: 'other_id', topics: ['ties'], erasing: 'remove', undo: 'rows' },
+    ...{
+      area: 'supporters',
+      owner: 'supporter_id',
+      also: 'other_id',
+      topics: ['ties'],
+      erasing: 'remove',
+      undo: 'rows',
+    },
     called(row, telling) {
       const someone = (column: string): string => named('supporter')(row[column] ?? null, telling);
       return `Tie (${named('relation_kind')(row['kind_id'] ?? null, telling)}) of ${someone('supporter_id')} and ${someone('other_id')}`;

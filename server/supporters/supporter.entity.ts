@@ -28,7 +28,14 @@ const overrides: Show = (value) => {
 export const SupporterTable = table(
   'supporter',
   {
-    ...{ owner: 'id', alsoWhenChanged: 'household_id', partOfRecord: true, topics: ['record'], undo: 'rows' },
+    ...{
+      area: 'supporters',
+      owner: 'id',
+      alsoWhenChanged: 'household_id',
+      partOfRecord: true,
+      topics: ['record'],
+      undo: 'rows',
+    },
     called: (row) => `Record of ${displayName(row as unknown as NameParts)}`,
     // Whoever gave, or was sent something, stays without a name; others go.
     erasing: {
@@ -70,7 +77,13 @@ export const SupporterTable = table(
 export type SupporterRecord = RowOf<typeof SupporterTable>;
 
 /** The rule of what is part of a supporter's record, but its topic and what it is called. */
-const ofRecord = { owner: 'supporter_id', partOfRecord: true, erasing: 'remove', undo: 'rows' } as const;
+const ofRecord = {
+  area: 'supporters',
+  owner: 'supporter_id',
+  partOfRecord: true,
+  erasing: 'remove',
+  undo: 'rows',
+} as const;
 const wayOf = (called: (row: Row) => string): TableRule => ({ ...ofRecord, topics: ['contact'], called });
 /** What every way to reach someone has. */
 const way = {
@@ -148,7 +161,7 @@ export const WishTable = table(
 );
 export type WishRecord = RowOf<typeof WishTable>;
 
-export const TagTable = table('tag', setUp('Tag'), { name: text(60).says('Name') });
+export const TagTable = table('tag', setUp('supporters', 'Tag'), { name: text(60).says('Name') });
 
 /** The name of the row that a column names, within a sentence. */
 const nameIn = (row: Row, column: string, of: string, telling: Telling): string =>
@@ -159,11 +172,14 @@ export const SupporterTagTable = table(
   { ...{ ...ofRecord, topics: ['ties'] }, called: (row, telling) => `Tag ${nameIn(row, 'tag_id', 'tag', telling)}` },
   { supporter_id: ref, tag_id: ref.says('Tag', named('tag')), source: text(20) },
 );
-export const GroupTable = table('people_group', setUp('People group'), { name: text(80), about: text(500) });
+export const GroupTable = table('people_group', setUp('supporters', 'People group'), {
+  name: text(80),
+  about: text(500),
+});
 export const GroupMemberTable = table(
   'group_member',
   {
-    ...{ owner: 'supporter_id', topics: ['ties'], erasing: 'remove', undo: 'rows' },
+    ...{ area: 'supporters', owner: 'supporter_id', topics: ['ties'], erasing: 'remove', undo: 'rows' },
     called: (row, telling) => `Group ${nameIn(row, 'group_id', 'people_group', telling)}`,
   },
   { supporter_id: ref, group_id: ref.says('Group', named('people_group')) },

@@ -32,7 +32,7 @@ export function serveSupporters(http: Http, services: SupporterServices): void {
     const { revision } = await supporters.change(actor, params.id, body.version, body.draft);
     return { revision };
   });
-  http.on(contract.listSupporterHistory, ({ params, query }) => history.ofSupporter(params.id, query));
+  http.on(contract.listSupporterHistory, ({ params, query, caller }) => history.ofSupporter(params.id, query, caller));
   http.on(contract.listSupporterDeliveries, async ({ params }) => ({
     items: (await supporters.correspondence(params.id)).map((item) => ({ ...item, at: instant(item.at) })),
   }));

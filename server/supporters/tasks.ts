@@ -20,7 +20,7 @@ import { day as asDay } from '@tallystick/core/history';
 export const TaskTable = table(
   'task',
   {
-    ...{ owner: 'supporter_id', topics: ['notes'], erasing: 'remove', undo: 'rows' },
+    ...{ area: 'supporters', owner: 'supporter_id', topics: ['notes'], erasing: 'remove', undo: 'rows' },
     called: (row, telling) => `Task “${String(row['title'])}”, due ${asDay(row['due'] ?? null, telling)},`,
   },
   {

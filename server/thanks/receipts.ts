@@ -14,7 +14,7 @@ isFinal('issue', 'receipts were numbered and sent; void them instead');
 export const ReceiptTable = table(
   'receipt',
   {
-    ...{ owner: 'supporter_id', topics: ['gifts', 'sent'], erasing: 'keep', undo: 'rows' },
+    ...{ area: 'thanks', owner: 'supporter_id', topics: ['gifts', 'sent'], erasing: 'keep', undo: 'rows' },
     called: (row) => `Receipt ${String(row['number'])}`,
   },
   {
@@ -31,7 +31,11 @@ export const ReceiptTable = table(
   },
 );
 export type ReceiptRecord = RowOf<typeof ReceiptTable>;
-export const IssueRunTable = table('issue_run', setUp('Issue run'), { letter_id: ref, at: stamp, actor: text(120) });
+export const IssueRunTable = table('issue_run', setUp('thanks', 'Issue run'), {
+  letter_id: ref,
+  at: stamp,
+  actor: text(120),
+});
 outside('receipt_series', 'the last number of each year, raised under its own lock with the receipts');
 
 /**

@@ -1,10 +1,10 @@
-import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { Dialog as RadixDialog } from 'radix-ui';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { findAnything } from '@tallystick/contract/find';
-import { call, queries } from '../ui/api.ts';
+import { ask, queries } from '../ui/api.ts';
 import { useFormats } from '../ui/organization.tsx';
 
 const PLACES = [
@@ -46,11 +46,7 @@ export function FindDialog({ open, onClose }: { open: boolean; onClose: () => vo
 
 const GROUP =
   '[&_[cmdk-group-heading]]:px-4 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-faded';
-const finding = (text: string) =>
-  queryOptions({
-    queryKey: ['supporters', 'anything', text],
-    queryFn: ({ signal }) => call(findAnything, { query: { q: text, limit: 10 }, signal }),
-  });
+const finding = (text: string) => ask(findAnything, { query: { q: text, limit: 10 } });
 
 function Finder({ onClose }: { onClose: () => void }) {
   const [text, setText] = useState('');

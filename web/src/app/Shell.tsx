@@ -5,7 +5,7 @@ import { Toaster } from 'sonner';
 import { getSession } from '@tallystick/contract/session';
 import { GiftDialogHost } from '../gifts/index.ts';
 import { SignIn } from '../session/index.ts';
-import { call, isAway } from '../ui/api.ts';
+import { ask, isAway } from '../ui/api.ts';
 import { Empty, Trouble } from '../ui/controls.tsx';
 import { HereProvider } from '../ui/organization.tsx';
 import { Strip } from './Strip.tsx';
@@ -15,11 +15,7 @@ import { useWaiting } from './useWaiting.ts';
 
 /** The frame of every page: the strip above, the work, the tray below; or the sign-in page. */
 export function Shell() {
-  const session = useQuery({
-    queryKey: ['session'],
-    queryFn: ({ signal }) => call(getSession, { signal }),
-    staleTime: Infinity,
-  });
+  const session = useQuery({ ...ask(getSession), staleTime: Infinity });
   if (session.isPending)
     return session.failureCount > 0 && isAway(session.failureReason) ? (
       <Empty title="The server is not answering">

@@ -1,6 +1,7 @@
 import { Plus, Search, UserRound } from 'lucide-react';
 import { useState } from 'react';
 import { NavLink, useNavigate } from 'react-router';
+import { recordGift } from '@tallystick/contract/gifts';
 import { signOut } from '@tallystick/contract/session';
 import { ROLE_NAMES } from '@tallystick/contract/endpoint';
 import { openGiftDialog } from '../gifts/index.ts';
@@ -26,7 +27,7 @@ const AREAS = [
 export function Strip() {
   const navigate = useNavigate();
   const { user, mailRoom, till } = useHere();
-  const mayEnter = useMay('entry');
+  const mayEnter = useMay(recordGift);
   const [finding, setFinding] = useState(false);
   const [keys, setKeys] = useState(false);
   const [adding, setAdding] = useState(false);

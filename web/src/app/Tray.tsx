@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { listChanges, undoChange } from '@tallystick/contract/changes';
 import { cancelJob } from '@tallystick/contract/jobs';
 import type { Job } from '@tallystick/contract/jobs';
-import { call, messageOf, queries } from '../ui/api.ts';
+import { ask, call, messageOf, runningJobs } from '../ui/api.ts';
 import { Button, IconButton, StateWord } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -52,7 +52,7 @@ const TONE: Record<Job['state'], 'plain' | 'settled' | 'wrong' | 'look'> = {
 };
 
 function Jobs() {
-  const { data = [] } = useQuery<Job[]>({ queryKey: ['jobs'], queryFn: () => [], staleTime: Infinity });
+  const { data = [] } = useQuery(runningJobs);
   const cancel = useMutation({
     mutationFn: (id: number) => call(cancelJob, { params: { id } }),
     onError: (error) => toast.error(messageOf(error)),
@@ -96,17 +96,13 @@ function Jobs() {
 }
 
 function LastChange() {
-  const mayUndo = useMay('entry');
-  const { data } = useQuery({
-    queryKey: ['changes', 'mine'],
-    queryFn: ({ signal }) => call(listChanges, { query: { mine: 'yes', limit: 1 }, signal }),
-  });
+  const mayUndo = useMay(undoChange);
+  const { data } = useQuery(ask(listChanges, { query: { mine: 'yes', limit: 1 } }));
   const last = data?.items[0];
   const undo = useMutation({
     mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
     onSuccess: () => {
       toast.success(`Undone: ${last?.summary ?? ''}`);
-      void queries.invalidateQueries();
     },
     onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
   });

@@ -1,23 +1,23 @@
 import { useEffect, useState } from 'react';
-import { Job } from '@tallystick/contract/jobs';
+import { Job, Revision } from '@tallystick/contract/jobs';
 import type { Job as JobType } from '@tallystick/contract/jobs';
-import { queries } from '../ui/api.ts';
+import { queries, refresh, runningJobs } from '../ui/api.ts';
+import { throttled } from './throttled.ts';
 
 const AWAY_AFTER_MS = 1500;
-const SETTLE_MS = 150;
-
-const refresh = (): void =>
-  void queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'jobs' && queryKey[0] !== 'session' });
+/** Changes that come close together are looked at together, and steady ones once in so long. */
+const TOGETHER_MS = 150;
+const AT_MOST_EVERY_MS = 1000;
 
 function takeJob(job: JobType): void {
-  queries.setQueryData<JobType[]>(['jobs'], (old = []) =>
+  queries.setQueryData(runningJobs.queryKey, (old = []) =>
     [job, ...old.filter((one) => one.id !== job.id)].sort((a, b) => b.id - a.id),
   );
 }
 
 /**
- * Listens to what moves on the server: jobs go to the query `jobs`, and after something was written every list on
- * the screen is asked for again. Only a page that can be seen listens, since a browser allows few connections to
+ * Listens to what moves on the server: jobs go to the query of running jobs, and what a revision may have made another
+ * is asked for again. Only a page that can be seen listens, since a browser allows few connections to
  * one host and people keep many records open in tabs; a page that is seen again learns what it missed. Answers
  * whether the server has been away for more than a moment.
  */
@@ -25,7 +25,7 @@ export function useStream(): boolean {
   const [away, setAway] = useState(false);
   useEffect(() => {
     let source: EventSource | null = null;
-    let settling: ReturnType<typeof setTimeout> | undefined;
+    const refreshing = throttled(refresh, TOGETHER_MS, AT_MOST_EVERY_MS);
     let leaving: ReturnType<typeof setTimeout> | undefined;
     let revision = 0;
 
@@ -43,14 +43,11 @@ export function useStream(): boolean {
       source.addEventListener('job', (event) => {
         const job = Job.parse(JSON.parse(event.data));
         takeJob(job);
-        if (job.finishedAt !== null) refresh();
+        if (job.finishedAt !== null) refreshing.add(['*']);
       });
       source.addEventListener('revision', (event) => {
-        const next = Number(event.data);
-        if (revision !== 0 && next !== revision) {
-          clearTimeout(settling);
-          settling = setTimeout(refresh, SETTLE_MS);
-        }
+        const { revision: next, written } = Revision.parse(JSON.parse(event.data));
+        if (revision !== 0 && next !== revision) refreshing.add(written);
         revision = next;
       });
     };
@@ -65,7 +62,7 @@ export function useStream(): boolean {
     window.addEventListener('pagehide', close);
     window.addEventListener('pageshow', open);
     return () => {
-      clearTimeout(settling);
+      refreshing.stop();
       close();
       document.removeEventListener('visibilitychange', look);
       window.removeEventListener('pagehide', close);

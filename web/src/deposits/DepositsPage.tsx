@@ -6,7 +6,7 @@ import { parseAmount, typedMoney } from '@tallystick/core/money';
 import { balanceBatch, depositSlip, listBatches, listDeposits, makeDeposit } from '@tallystick/contract/deposits';
 import type { Batch } from '@tallystick/contract/deposits';
 import { GiftAreaNav } from '../gifts/index.ts';
-import { call, linkTo, Refused } from '../ui/api.ts';
+import { ask, call, keyOf, linkTo, Refused } from '../ui/api.ts';
 import { Button, Checkbox, Empty, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
@@ -26,17 +26,14 @@ const depositable = (batch: Batch): boolean => batch.state === 'balanced' && !ba
 /** What came in and is not at the bank yet, and what was taken there. */
 export default function DepositsPage() {
   const { money, date, count } = useFormats();
-  const mayEnter = useMay('entry');
-  const mayDeposit = useMay('officer');
+  const mayEnter = useMay(balanceBatch);
+  const mayDeposit = useMay(makeDeposit);
   const [chosen, setChosen] = useState<readonly number[]>([]);
   const [balancing, setBalancing] = useState<Batch | null>(null);
   const [depositing, setDepositing] = useState(false);
-  const batches = useQuery({
-    queryKey: ['batches'],
-    queryFn: ({ signal }) => call(listBatches, { query: {}, signal }),
-  });
+  const batches = useQuery(ask(listBatches, { query: {} }));
   const deposits = useInfiniteQuery({
-    queryKey: ['deposits'],
+    queryKey: keyOf(listDeposits),
     initialPageParam: null as number | null,
     queryFn: ({ pageParam, signal }) =>
       call(listDeposits, { query: pageParam === null ? {} : { before: pageParam }, signal }),

@@ -6,7 +6,7 @@ import type { PaymentMethod } from '@tallystick/core/gifts';
 import { NO_ACCOUNT } from '@tallystick/core/ledger';
 import { closePeriod, exportLedger, getLedger, listAccounts, setAccounts } from '@tallystick/contract/deposits';
 import { GiftAreaNav } from '../gifts/index.ts';
-import { call, linkTo } from '../ui/api.ts';
+import { ask, call, linkTo } from '../ui/api.ts';
 import { Button, Empty, Heading, IconButton, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
@@ -21,16 +21,12 @@ export default function LedgerPage() {
   const url = useListUrl();
   const { organization } = useHere();
   const { money, date, count } = useFormats();
-  const mayExport = useMay('officer');
-  const mayAdmin = useMay('admin');
+  const mayExport = useMay(exportLedger);
+  const mayAdmin = useMay(closePeriod);
   const [doing, setDoing] = useState<'accounts' | 'close' | null>(null);
   const from = url.get('from') || `${organization.today.slice(0, 7)}-01`;
   const to = url.get('to') || organization.today;
-  const { data, error } = useQuery({
-    queryKey: ['ledger', from, to],
-    queryFn: ({ signal }) => call(getLedger, { query: { from, to }, signal }),
-    placeholderData: keepPreviousData,
-  });
+  const { data, error } = useQuery({ ...ask(getLedger, { query: { from, to } }), placeholderData: keepPreviousData });
   if (error) return <Trouble error={error} />;
   const missing = data?.lines.some((line) => line.account === NO_ACCOUNT.debit || line.account === NO_ACCOUNT.credit);
   return (
@@ -99,7 +95,7 @@ interface Rule {
 }
 
 function Accounts({ onClose }: { onClose: () => void }) {
-  const { data } = useQuery({ queryKey: ['accounts'], queryFn: ({ signal }) => call(listAccounts, { signal }) });
+  const { data } = useQuery(ask(listAccounts));
   if (!data) return null;
   const first: Rule = { fundId: null, method: null, debit: '', credit: '' };
   return <AccountRules first={data.items.length > 0 ? data.items : [first]} onClose={onClose} />;

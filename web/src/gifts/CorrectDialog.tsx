@@ -8,7 +8,7 @@ import type { CorrectionKind, PaymentMethod } from '@tallystick/core/gifts';
 import { parseGiftAmount, typedMoney } from '@tallystick/core/money';
 import { correctGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
-import { call, queries, Refused } from '../ui/api.ts';
+import { call, Refused } from '../ui/api.ts';
 import { Button, Field, Input, Select } from '../ui/controls.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { PlaceSelects, placesOf, typedPlaces } from '../ui/PlaceSelects.tsx';
@@ -80,7 +80,6 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
         reissue: ' Its receipt is to be voided and issued anew.',
       };
       toast.success(`${gift.number}: noted.${next[made.receiptNeeds]}`);
-      void queries.invalidateQueries();
       onClose();
     },
     onError: (error) =>

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { facetGifts } from '@tallystick/contract/gifts';
 import type { QueryInputOf } from '@tallystick/contract/endpoint';
-import { call } from '../ui/api.ts';
+import { ask } from '../ui/api.ts';
 import { useFormats } from '../ui/organization.tsx';
 
 const WORDS = { fund: 'Fund', campaign: 'Campaign', appeal: 'Appeal', method: 'Paid by' };
@@ -13,11 +13,7 @@ export function Facets(props: {
   onChoose: (by: keyof typeof WORDS, key: string) => void;
 }) {
   const { money, count, gifts } = useFormats();
-  const { data } = useQuery({
-    queryKey: ['gifts', 'facets', props.filter],
-    queryFn: ({ signal }) => call(facetGifts, { query: props.filter, signal }),
-    placeholderData: (old) => old,
-  });
+  const { data } = useQuery({ ...ask(facetGifts, { query: props.filter }), placeholderData: (old) => old });
   return (
     <aside
       aria-label="What the gifts went to"

@@ -6,7 +6,7 @@ import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { listFields } from '@tallystick/contract/fields';
 import { editGift, giftHints, recordGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
-import { call, queries, Refused } from '../ui/api.ts';
+import { ask, call, Refused } from '../ui/api.ts';
 import { Button, Field, Input, Select } from '../ui/controls.tsx';
 import { FieldInput } from '../ui/FieldInput.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
@@ -87,11 +87,10 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
   const [problems, setProblems] = useState<Record<string, string>>({});
   const [question, setQuestion] = useState<'same-cheque' | 'overpayment' | null>(null);
   const key = useRef(crypto.randomUUID());
-  const fields = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const fields = useQuery(ask(listFields));
   const supporterId = typed.who?.id;
   const hints = useQuery({
-    queryKey: ['gifts', 'hints', supporterId],
-    queryFn: ({ signal }) => call(giftHints, { query: { supporterId: supporterId ?? 0 }, signal }),
+    ...ask(giftHints, { query: { supporterId: supporterId ?? 0 } }),
     enabled: supporterId !== undefined,
   });
   const given: TypedGift = typed.fundId === '' ? { ...typed, fundId: firstFund } : typed;
@@ -124,7 +123,6 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
     onSuccess: (made) => {
       if (!made) return;
       toast.success(`${made.number}: ${money(made.cents)} from ${given.who?.name ?? ''}`);
-      void queries.invalidateQueries();
       const { fundId, campaignId, appealId, sourceId, method, date } = given;
       if (!gift) Object.assign(lastChoice, { fundId, campaignId, appealId, sourceId, method, date });
       if (!made.another) return onClose();

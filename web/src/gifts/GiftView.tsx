@@ -5,10 +5,10 @@ import { Link } from 'react-router';
 import { CREDIT_KINDS, PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { recurringNumber } from '@tallystick/core/recurring';
 import { listFields } from '@tallystick/contract/fields';
-import { getGift } from '@tallystick/contract/gifts';
+import { correctGift, editGift, getGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import { receiptPdf, voidReceipt } from '@tallystick/contract/thanks';
-import { call, linkTo } from '../ui/api.ts';
+import { ask, call, linkTo } from '../ui/api.ts';
 import { Button, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
@@ -21,13 +21,10 @@ const TAKEN_BACK = { refunded: 'Refunded', void: 'Void', returned: 'Check return
 export function GiftView({ id }: { id: number }) {
   const { money, date, moment, field: show } = useFormats();
   const [correcting, setCorrecting] = useState(false);
-  const mayEnter = useMay('entry');
-  const mayCorrect = useMay('officer');
-  const { data: gift, error } = useQuery({
-    queryKey: ['gift', id],
-    queryFn: ({ signal }) => call(getGift, { params: { id }, signal }),
-  });
-  const own = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const mayEnter = useMay(editGift);
+  const mayCorrect = useMay(correctGift);
+  const { data: gift, error } = useQuery(ask(getGift, { params: { id } }));
+  const own = useQuery(ask(listFields));
   if (error) return <Trouble error={error} />;
   if (!gift) return <p className="p-5 text-faded">Opening …</p>;
   const { details, tribute } = gift;
@@ -236,7 +233,7 @@ const saidOf = ([word = '', ...what]: readonly string[]): string =>
 /** Whether it was thanked, and what its receipt needs. */
 function Answered({ gift }: { gift: GiftWhole }) {
   const { date } = useFormats();
-  const mayVoid = useMay('officer');
+  const mayVoid = useMay(voidReceipt);
   const voiding = useWrite(
     (reason: string) => call(voidReceipt, { params: { id: gift.receiptId ?? 0 }, body: { reason } }),
     { say: (done) => `Receipt ${done.number} is void` },

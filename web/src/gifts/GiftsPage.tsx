@@ -2,10 +2,10 @@ import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import { listFields } from '@tallystick/contract/fields';
-import { exportGifts, listGifts } from '@tallystick/contract/gifts';
+import { exportGifts, listGifts, recordGift } from '@tallystick/contract/gifts';
 import type { facetGifts } from '@tallystick/contract/gifts';
 import type { QueryInputOf } from '@tallystick/contract/endpoint';
-import { call, linkTo } from '../ui/api.ts';
+import { ask, call, keyOf, linkTo } from '../ui/api.ts';
 import { Button, Empty, Heading, Select, Trouble } from '../ui/controls.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
@@ -40,7 +40,7 @@ const centsOf = (gift: { cents: number }): number => gift.cents;
 export default function GiftsPage() {
   const url = useListUrl();
   const formats = useFormats();
-  const mayEnter = useMay('entry');
+  const mayEnter = useMay(recordGift);
   const sort = (url.get('sort') || '-date') as Sort;
   const number = (name: string, as: string) => (url.get(name) ? { [as]: Number(url.get(name)) } : {});
   const word = (name: string) => (url.get(name) ? { [name]: url.get(name) } : {});
@@ -57,10 +57,10 @@ export default function GiftsPage() {
     ...word('from'),
     ...word('to'),
   };
-  const list = usePages(['gifts', 'list', sort, filter], (cursor, signal) =>
+  const list = usePages(keyOf(listGifts, { query: { sort, ...filter } }), (cursor, signal) =>
     call(listGifts, { query: { sort, limit: 200, ...filter, ...(cursor ? { cursor } : {}) }, signal }),
   );
-  const own = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const own = useQuery(ask(listFields));
   const { count = 0, cents = 0 } = list.first?.sum ?? {};
   const columns = useMemo(
     () => giftColumns(formats, { count: formats.gifts(count), cents }, own.data?.items),

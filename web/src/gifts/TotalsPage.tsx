@@ -5,7 +5,7 @@ import type { Window } from '@tallystick/core/dates';
 import { CREDIT_CHOICES, TOTAL_BY } from '@tallystick/core/totals';
 import type { CreditChoice, TotalBy } from '@tallystick/core/totals';
 import { giftTotals } from '@tallystick/contract/gifts';
-import { call } from '../ui/api.ts';
+import { ask } from '../ui/api.ts';
 import { Bars } from '../ui/Bars.tsx';
 import { Heading, Select, Trouble } from '../ui/controls.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
@@ -54,11 +54,7 @@ export default function TotalsPage() {
     segmentId: who === null && !past ? id('segment') : null,
     asOf: url.get('asOf') || null,
   };
-  const { data, error } = useQuery({
-    queryKey: ['gifts', 'totals', asked],
-    queryFn: ({ signal }) => call(giftTotals, { body: asked, signal }),
-    placeholderData: keepPreviousData,
-  });
+  const { data, error } = useQuery({ ...ask(giftTotals, { body: asked }), placeholderData: keepPreviousData });
   const rows = data?.rows ?? [];
   const pick = (name: string, label: string, list: readonly (readonly [string, string])[], none: string | null) => (
     <Select

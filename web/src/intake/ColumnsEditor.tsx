@@ -6,7 +6,7 @@ import type { IntakeColumn } from '@tallystick/core/intake';
 import { listFields } from '@tallystick/contract/fields';
 import { changeIntake } from '@tallystick/contract/intake';
 import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
-import { call, messageOf, queries } from '../ui/api.ts';
+import { ask, call, messageOf } from '../ui/api.ts';
 import { Select } from '../ui/controls.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 
@@ -14,11 +14,10 @@ import { useChoices } from '../ui/useChoices.ts';
 export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: boolean }) {
   const [open, setOpen] = useState(true);
   const { funds } = useChoices();
-  const own = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const own = useQuery(ask(listFields));
   const save = useMutation({
     mutationFn: (setting: IntakeSetting) =>
       call(changeIntake, { params: { id: intake.id }, body: { version: intake.version, setting } }),
-    onSettled: () => queries.invalidateQueries({ queryKey: ['intake'] }),
     onError: (error) => toast.error(messageOf(error)),
   });
   const { setting } = intake;

@@ -6,8 +6,7 @@ import { toast } from 'sonner';
 import { undoChange } from '@tallystick/contract/changes';
 import { badRowsCsv, getIntake, postIntake, previewIntake, VERDICTS } from '@tallystick/contract/intake';
 import type { Intake, IntakeRow } from '@tallystick/contract/intake';
-import type { Job } from '@tallystick/contract/jobs';
-import { call, linkTo, messageOf, queries } from '../ui/api.ts';
+import { ask, call, keyOf, linkTo, messageOf, runningJobs } from '../ui/api.ts';
 import type { Column } from '../ui/columns.ts';
 import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
@@ -28,10 +27,7 @@ const VERDICT_WORDS: Record<Verdict, [string, 'settled' | 'wrong' | 'look' | 'pl
 
 export default function IntakePage() {
   const { id } = useParams();
-  const intake = useQuery({
-    queryKey: ['intake', Number(id)],
-    queryFn: ({ signal }) => call(getIntake, { params: { id: Number(id) }, signal }),
-  });
+  const intake = useQuery(ask(getIntake, { params: { id: Number(id) } }));
   if (intake.error && !intake.data) return <Trouble error={intake.error} />;
   if (!intake.data) return <p className="p-5 text-faded">Opening …</p>;
   return <OneIntake intake={intake.data} />;
@@ -40,17 +36,19 @@ export default function IntakePage() {
 function OneIntake({ intake }: { intake: Intake }) {
   const url = useListUrl();
   const formats = useFormats();
-  const mayBring = useMay('officer');
+  const mayBring = useMay(postIntake);
   const verdict = url.get('verdict') as Verdict | '';
-  const list = usePages(['intake-rows', intake.id, intake.version, verdict], (cursor, signal) =>
-    call(previewIntake, {
-      params: { id: intake.id },
-      query: { limit: 500, ...(verdict ? { verdict } : {}), ...(cursor ? { cursor } : {}) },
-      signal,
-    }),
+  const list = usePages(
+    [...keyOf(previewIntake, { params: { id: intake.id } }), intake.version, verdict],
+    (cursor, signal) =>
+      call(previewIntake, {
+        params: { id: intake.id },
+        query: { limit: 500, ...(verdict ? { verdict } : {}), ...(cursor ? { cursor } : {}) },
+        signal,
+      }),
   );
   const counts = list.first?.counts;
-  const { data: jobs = [] } = useQuery<Job[]>({ queryKey: ['jobs'], queryFn: () => [], staleTime: Infinity });
+  const { data: jobs = [] } = useQuery(runningJobs);
   const running = jobs.some((job) => job.link === `/intake/${intake.id}` && job.finishedAt === null);
   const post = useMutation({
     mutationFn: () => call(postIntake, { params: { id: intake.id } }),
@@ -60,7 +58,6 @@ function OneIntake({ intake }: { intake: Intake }) {
     mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
     onSuccess: ({ rows }) => {
       toast.success(`Undone: ${formats.count(rows)} rows of the records are as they were`);
-      void queries.invalidateQueries();
     },
     onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
   });

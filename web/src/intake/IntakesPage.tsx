@@ -3,7 +3,7 @@ import { Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { listIntakes, uploadIntake } from '@tallystick/contract/intake';
-import { call, sendFile } from '../ui/api.ts';
+import { ask, sendFile } from '../ui/api.ts';
 import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -11,10 +11,10 @@ import { useFormats, useMay } from '../ui/organization.tsx';
 export default function IntakesPage() {
   const navigate = useNavigate();
   const { moment, count } = useFormats();
-  const mayBring = useMay('officer');
+  const mayBring = useMay(uploadIntake);
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
-  const { data, error } = useQuery({ queryKey: ['intakes'], queryFn: ({ signal }) => call(listIntakes, { signal }) });
+  const { data, error } = useQuery(ask(listIntakes));
   const upload = useMutation({
     mutationFn: (file: File) => sendFile(uploadIntake, { name: file.name }, file),
     onSuccess: (intake) => navigate(`/intake/${intake.id}`),

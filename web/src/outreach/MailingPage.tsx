@@ -6,7 +6,7 @@ import type { LetterNode } from '@tallystick/core/letters';
 import { createMailing, getMailing, updateMailing } from '@tallystick/contract/outreach';
 import type { Mailing } from '@tallystick/contract/outreach';
 import { listSegments } from '@tallystick/contract/segments';
-import { call, messageOf, queries } from '../ui/api.ts';
+import { ask, call, messageOf } from '../ui/api.ts';
 import { Button, Field, Heading, Input, Select, Trouble } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -35,11 +35,7 @@ const FRESH: LetterNode = {
 
 export default function MailingPage() {
   const { id = 'new' } = useParams();
-  const { data, error } = useQuery({
-    queryKey: ['mailing', id],
-    queryFn: ({ signal }) => call(getMailing, { params: { id: Number(id) }, signal }),
-    enabled: id !== 'new',
-  });
+  const { data, error } = useQuery({ ...ask(getMailing, { params: { id: Number(id) } }), enabled: id !== 'new' });
   if (error && !data) return <Trouble error={error} />;
   if (id !== 'new' && !data) return <p className="p-5 text-faded">Opening …</p>;
   if (data && data.state !== 'draft') return <SentMailing mailing={data} />;
@@ -64,9 +60,9 @@ function SentMailing({ mailing }: { mailing: Mailing }) {
 function Draft({ mailing }: { mailing: Mailing | null }) {
   const navigate = useNavigate();
   const url = useListUrl();
-  const mayWrite = useMay('officer');
+  const mayWrite = useMay(updateMailing);
   const { appeals } = useChoices();
-  const segments = useQuery({ queryKey: ['segments'], queryFn: ({ signal }) => call(listSegments, { signal }) });
+  const segments = useQuery(ask(listSegments));
   const [draft, setDraft] = useState({
     name: mailing?.name ?? '',
     subject: mailing?.subject ?? '',
@@ -90,7 +86,6 @@ function Draft({ mailing }: { mailing: Mailing | null }) {
     },
     onSuccess: (id) => {
       toast.success('E-mail saved');
-      void queries.invalidateQueries();
       void navigate(`/outreach/${id}`);
     },
     onError: (error) => toast.error(messageOf(error)),

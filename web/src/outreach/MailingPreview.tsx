@@ -4,7 +4,7 @@ import { MERGE_FIELDS } from '@tallystick/core/letters';
 import type { LetterNode, MergeField } from '@tallystick/core/letters';
 import { previewMailing } from '@tallystick/contract/outreach';
 import { getSegment, previewSegment } from '@tallystick/contract/segments';
-import { call } from '../ui/api.ts';
+import { ask, call, keyOf } from '../ui/api.ts';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { StateWord } from '../ui/controls.tsx';
@@ -13,7 +13,7 @@ import { StateWord } from '../ui/controls.tsx';
 export function MailingPreview(props: { subject: string; body: LetterNode; segmentId: number | null }) {
   const [picked, setPicked] = useState<Picked | null>(null);
   const first = useQuery({
-    queryKey: ['mailing-first', props.segmentId],
+    queryKey: [...keyOf(getSegment, { params: { id: props.segmentId ?? 0 } }), 'first'],
     queryFn: async ({ signal }) => {
       const segment = await call(getSegment, { params: { id: props.segmentId ?? 0 }, signal });
       return (
@@ -25,8 +25,7 @@ export function MailingPreview(props: { subject: string; body: LetterNode; segme
   const who = picked ?? first.data ?? null;
   const asked = useDeferredValue({ subject: props.subject, body: props.body });
   const { data } = useQuery({
-    queryKey: ['mailing-preview', who?.id, JSON.stringify(asked)],
-    queryFn: ({ signal }) => call(previewMailing, { body: { ...asked, supporterId: who?.id ?? 0 }, signal }),
+    ...ask(previewMailing, { body: { ...asked, supporterId: who?.id ?? 0 } }),
     enabled: who !== null,
     placeholderData: keepPreviousData,
   });

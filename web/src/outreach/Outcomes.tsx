@@ -6,7 +6,7 @@ import type { z } from 'zod';
 import { listDeliveries, retryDelivery } from '@tallystick/contract/outreach';
 import type { DeliveryRow as DeliverySchema } from '@tallystick/contract/outreach';
 import { DeliveryState } from '../supporters/index.ts';
-import { call, messageOf, queries } from '../ui/api.ts';
+import { ask, call, messageOf } from '../ui/api.ts';
 import type { Column } from '../ui/columns.ts';
 import { Button, Empty, Select, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
@@ -25,14 +25,10 @@ const GROUPS: Record<string, [string, readonly string[]]> = {
 export function Outcomes({ mailingId }: { mailingId: number }) {
   const url = useListUrl();
   const { moment, count } = useFormats();
-  const maySend = useMay('officer');
-  const { data, error, isPending } = useQuery({
-    queryKey: ['deliveries', mailingId],
-    queryFn: ({ signal }) => call(listDeliveries, { params: { id: mailingId }, signal }),
-  });
+  const maySend = useMay(retryDelivery);
+  const { data, error, isPending } = useQuery(ask(listDeliveries, { params: { id: mailingId } }));
   const retry = useMutation({
     mutationFn: (id: number) => call(retryDelivery, { params: { id } }),
-    onSettled: () => queries.invalidateQueries(),
     onError: (failed) => toast.error(messageOf(failed)),
   });
   const group = GROUPS[url.get('show')];

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { Link, useNavigate } from 'react-router';
-import { listMailings } from '@tallystick/contract/outreach';
-import { call } from '../ui/api.ts';
+import { createMailing, listMailings } from '@tallystick/contract/outreach';
+import { ask } from '../ui/api.ts';
 import { Button, Empty, Heading, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -11,8 +11,8 @@ import { MailingState } from './MailingState.tsx';
 export default function OutreachPage() {
   const navigate = useNavigate();
   const { count } = useFormats();
-  const mayWrite = useMay('officer');
-  const { data, error } = useQuery({ queryKey: ['mailings'], queryFn: ({ signal }) => call(listMailings, { signal }) });
+  const mayWrite = useMay(createMailing);
+  const { data, error } = useQuery(ask(listMailings));
   if (error && !data) return <Trouble error={error} />;
   const number = (value: number) => (value === 0 ? <span className="text-faded">–</span> : count(value));
   return (

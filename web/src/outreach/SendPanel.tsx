@@ -4,22 +4,18 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { checkMailing, sendMailing } from '@tallystick/contract/outreach';
 import type { Mailing } from '@tallystick/contract/outreach';
-import { call, messageOf, queries } from '../ui/api.ts';
+import { ask, call, messageOf } from '../ui/api.ts';
 import { Button, StateWord } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 
 /** Who gets it and who is held back, with the reasons, and the button that sends to just these. */
 export function SendPanel({ mailing, unsaved }: { mailing: Mailing; unsaved: boolean }) {
   const { count } = useFormats();
-  const maySend = useMay('officer');
-  const check = useQuery({
-    queryKey: ['mailing-check', mailing.id, mailing.version],
-    queryFn: ({ signal }) => call(checkMailing, { params: { id: mailing.id }, signal }),
-  });
+  const maySend = useMay(sendMailing);
+  const check = useQuery(ask(checkMailing, { params: { id: mailing.id } }));
   const send = useMutation({
     mutationFn: (expected: number) => call(sendMailing, { params: { id: mailing.id }, body: { expected } }),
     onError: (error) => toast.error(messageOf(error), { duration: 10_000 }),
-    onSettled: () => queries.invalidateQueries(),
   });
   if (!check.data) return <p className="text-faded">Looking who would get it …</p>;
   const { recipients, held } = check.data;

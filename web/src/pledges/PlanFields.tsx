@@ -7,7 +7,7 @@ import type { PledgePlan } from '@tallystick/core/pledges';
 import { FREQUENCIES } from '@tallystick/core/schedule';
 import type { Frequency, Schedule } from '@tallystick/core/schedule';
 import { previewPlan } from '@tallystick/contract/pledges';
-import { call, messageOf } from '../ui/api.ts';
+import { ask, messageOf } from '../ui/api.ts';
 import { Button, Checkbox, Field, IconButton, Input, Select } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
 
@@ -106,8 +106,7 @@ export function PlanFields(props: {
   const { money, date } = useFormats();
   const plan = useDeferredValue(cents === null ? null : planOf(value, cents));
   const preview = useQuery({
-    queryKey: ['pledges', 'preview', cents, plan],
-    queryFn: ({ signal }) => call(previewPlan, { body: { cents: cents ?? 0, plan: plan as never }, signal }),
+    ...ask(previewPlan, { body: { cents: cents ?? 0, plan: plan as never } }),
     enabled: plan !== null && cents !== null,
     placeholderData: keepPreviousData,
     retry: false,

@@ -8,7 +8,7 @@ import { parseAmount, parseGiftAmount } from '@tallystick/core/money';
 import { PLEDGE_KINDS } from '@tallystick/core/pledges';
 import type { PledgeKind } from '@tallystick/core/pledges';
 import { makePledge } from '@tallystick/contract/pledges';
-import { call, queries, Refused } from '../ui/api.ts';
+import { call, Refused } from '../ui/api.ts';
 import { Button, Field, IconButton, Input, Select } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -70,7 +70,6 @@ export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; 
     onSuccess: (made) => {
       if (!made) return;
       toast.success(`${made.number} recorded`);
-      void queries.invalidateQueries();
       props.onMade(made.id);
     },
     onError: (error) =>

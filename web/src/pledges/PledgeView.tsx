@@ -8,7 +8,7 @@ import type { PledgeStage } from '@tallystick/core/pledges';
 import { getPledge, reschedulePledge, stagePledge, writeOffPledge } from '@tallystick/contract/pledges';
 import type { Pledge } from '@tallystick/contract/pledges';
 import { openGiftDialog, Part, Row } from '../gifts/index.ts';
-import { call } from '../ui/api.ts';
+import { ask, call } from '../ui/api.ts';
 import { Button, Field, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -22,13 +22,12 @@ const TONES = { paid: 'settled', 'written off': 'plain', overdue: 'wrong', due: 
 export function PledgeView({ id }: { id: number }) {
   const { money, date } = useFormats();
   const { organization } = useHere();
-  const mayEnter = useMay('entry');
-  const mayDecide = useMay('officer');
+  const mayEnter = useMay(stagePledge);
+  const mayDecide = useMay(writeOffPledge);
   const [at, setAt] = useState('');
   const [doing, setDoing] = useState<'reschedule' | 'write-off' | 'stage' | null>(null);
   const { data: pledge, error } = useQuery({
-    queryKey: ['pledges', 'one', id, at],
-    queryFn: ({ signal }) => call(getPledge, { params: { id }, query: at === '' ? {} : { at }, signal }),
+    ...ask(getPledge, { params: { id }, query: at === '' ? {} : { at } }),
     placeholderData: (old) => (old?.id === id ? old : undefined),
   });
   if (error) return <Trouble error={error} />;

@@ -3,10 +3,10 @@ import { useMemo, useState } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { PLEDGE_KINDS, PLEDGE_STAGES } from '@tallystick/core/pledges';
-import { listPledges, listReminders } from '@tallystick/contract/pledges';
+import { listPledges, listReminders, makePledge } from '@tallystick/contract/pledges';
 import type { PledgeRow } from '@tallystick/contract/pledges';
 import { GiftAreaNav } from '../gifts/index.ts';
-import { call } from '../ui/api.ts';
+import { ask, call, keyOf } from '../ui/api.ts';
 import { Button, Empty, Heading, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
 import type { Column } from '../ui/columns.ts';
@@ -41,7 +41,7 @@ type Sort = 'next' | 'name' | '-balance' | '-overdue' | '-date';
 export default function PledgesPage() {
   const url = useListUrl();
   const { money, date, count } = useFormats();
-  const mayEnter = useMay('entry');
+  const mayEnter = useMay(makePledge);
   const adding = url.get('add') === '1';
   const setAdding = (open: boolean): void => url.set({ add: open ? '1' : null });
   const show = (url.get('show') || 'open') as Show;
@@ -52,7 +52,7 @@ export default function PledgesPage() {
     ...(url.get('kind') ? { kind: url.get('kind') as PledgeRow['kind'] } : {}),
     ...(url.get('at') ? { at: url.get('at') } : {}),
   };
-  const list = usePages(['pledges', 'list', sort, filter], (cursor, signal) =>
+  const list = usePages(keyOf(listPledges, { query: { sort, ...filter } }), (cursor, signal) =>
     call(listPledges, { query: { sort, limit: 200, ...filter, ...(cursor ? { cursor } : {}) }, signal }),
   );
   const sum = list.first?.sum;
@@ -208,11 +208,7 @@ export default function PledgesPage() {
 function Reminders() {
   const { money, date, count } = useFormats();
   const [days, setDays] = useState(30);
-  const { data, error } = useQuery({
-    queryKey: ['pledges', 'reminders', days],
-    queryFn: ({ signal }) => call(listReminders, { query: { days }, signal }),
-    placeholderData: (old) => old,
-  });
+  const { data, error } = useQuery({ ...ask(listReminders, { query: { days } }), placeholderData: (old) => old });
   if (error) return <Trouble error={error} />;
   return (
     <div className="overflow-auto">

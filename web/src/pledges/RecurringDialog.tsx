@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import { parseDate } from '@tallystick/core/dates';
 import { divide, parseGiftAmount } from '@tallystick/core/money';
 import { makeRecurring } from '@tallystick/contract/pledges';
-import { call, queries, Refused } from '../ui/api.ts';
+import { call, Refused } from '../ui/api.ts';
 import { Button, Field, IconButton, Input, Select } from '../ui/controls.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -71,7 +71,6 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
     onSuccess: (made) => {
       if (!made) return;
       toast.success(`${made.number} recorded; it is a gift each time money comes`);
-      void queries.invalidateQueries();
       props.onMade(made.id);
     },
     onError: (error) =>

@@ -2,10 +2,10 @@ import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { chargeDue, listRecurring } from '@tallystick/contract/pledges';
+import { chargeDue, listRecurring, makeRecurring } from '@tallystick/contract/pledges';
 import type { RecurringRow } from '@tallystick/contract/pledges';
 import { GiftAreaNav } from '../gifts/index.ts';
-import { call } from '../ui/api.ts';
+import { ask, call } from '../ui/api.ts';
 import { Bars } from '../ui/Bars.tsx';
 import { Button, Empty, Heading, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import type { Column } from '../ui/columns.ts';
@@ -32,15 +32,14 @@ export default function RecurringPage() {
   const url = useListUrl();
   const { money, date, count } = useFormats();
   const { organization } = useHere();
-  const mayEnter = useMay('entry');
-  const mayCharge = useMay('officer');
+  const mayEnter = useMay(makeRecurring);
+  const mayCharge = useMay(chargeDue);
   const adding = url.get('add') === '1';
   const setAdding = (open: boolean): void => url.set({ add: open ? '1' : null });
   const [box, width] = useWidth();
   const show = (url.get('show') || 'all') as keyof typeof SHOWS;
   const { data, error, isPending } = useQuery({
-    queryKey: ['recurring', 'list', show],
-    queryFn: ({ signal }) => call(listRecurring, { query: { show }, signal }),
+    ...ask(listRecurring, { query: { show } }),
     placeholderData: (old) => old,
   });
   const charge = useWrite(() => call(chargeDue), {

@@ -8,7 +8,7 @@ import { changeRecurring, getRecurring, retryCharge, skipCharge } from '@tallyst
 import type { Recurring } from '@tallystick/contract/pledges';
 import type { BodyInputOf } from '@tallystick/contract/endpoint';
 import { Part, Row } from '../gifts/index.ts';
-import { call } from '../ui/api.ts';
+import { ask, call } from '../ui/api.ts';
 import { Button, Field, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
@@ -34,13 +34,10 @@ const CHARGE_WORDS: Record<string, string> = {
 /** One recurring gift: what is expected, what was charged, and what failed. */
 export function RecurringView({ id }: { id: number }) {
   const { money, date } = useFormats();
-  const mayEnter = useMay('entry');
-  const mayCharge = useMay('officer');
+  const mayEnter = useMay(changeRecurring);
+  const mayCharge = useMay(retryCharge);
   const [doing, setDoing] = useState<Doing | null>(null);
-  const { data: gift, error } = useQuery({
-    queryKey: ['recurring', 'one', id],
-    queryFn: ({ signal }) => call(getRecurring, { params: { id }, signal }),
-  });
+  const { data: gift, error } = useQuery(ask(getRecurring, { params: { id } }));
   const retry = useWrite((charge: number) => call(retryCharge, { params: { id: charge } }), {
     say: () => 'The till is being asked again',
   });

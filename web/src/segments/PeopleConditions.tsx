@@ -6,7 +6,7 @@ import { listFields } from '@tallystick/contract/fields';
 import type { CustomField } from '@tallystick/contract/fields';
 import type { Condition } from '@tallystick/contract/segments';
 import { SUPPORTER_KINDS } from '@tallystick/contract/supporters';
-import { call } from '../ui/api.ts';
+import { ask } from '../ui/api.ts';
 import { Checkbox, Input, Select } from '../ui/controls.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -20,7 +20,7 @@ type Test = Of<'field'>['test'];
 
 /** The custom fields of supporters or of gifts. */
 export function useOwnFields(about: CustomField['about']): readonly CustomField[] {
-  const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const { data } = useQuery(ask(listFields));
   return (data?.items ?? []).filter((field) => field.about === about);
 }
 

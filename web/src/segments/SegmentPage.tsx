@@ -14,7 +14,7 @@ import {
 } from '@tallystick/contract/segments';
 import type { Group, Segment } from '@tallystick/contract/segments';
 import { SupporterRecord, supporterColumns } from '../supporters/index.ts';
-import { call, linkTo, messageOf, queries } from '../ui/api.ts';
+import { ask, call, keyOf, linkTo, messageOf } from '../ui/api.ts';
 import { Button, Empty, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -28,11 +28,7 @@ import { GroupEditor } from './GroupEditor.tsx';
 
 export default function SegmentPage() {
   const { id = 'new' } = useParams();
-  const existing = useQuery({
-    queryKey: ['segment', id],
-    queryFn: ({ signal }) => call(getSegment, { params: { id: Number(id) }, signal }),
-    enabled: id !== 'new',
-  });
+  const existing = useQuery({ ...ask(getSegment, { params: { id: Number(id) } }), enabled: id !== 'new' });
   if (existing.error) return <Trouble error={existing.error} />;
   if (id !== 'new' && !existing.data) return <p className="p-5 text-faded">Opening …</p>;
   return <Editor key={id} segment={existing.data ?? null} />;
@@ -42,17 +38,15 @@ function Editor({ segment }: { segment: Segment | null }) {
   const url = useListUrl();
   const navigate = useNavigate();
   const formats = useFormats();
-  const mayEdit = useMay('officer');
+  const mayEdit = useMay(updateSegment);
   const [name, setName] = useState(segment?.name ?? '');
   const [group, setGroup] = useState<Group>(segment?.conditions ?? EMPTY_GROUP);
   const asked = useDeferredValue(group);
-  const text = JSON.stringify(asked);
   const counted = useQuery({
-    queryKey: ['count', text],
-    queryFn: ({ signal }) => call(countSegment, { body: { conditions: asked }, signal }),
+    ...ask(countSegment, { body: { conditions: asked } }),
     placeholderData: keepPreviousData,
   });
-  const list = usePages(['segment-list', text], (cursor, signal) =>
+  const list = usePages(keyOf(previewSegment, { body: { conditions: asked } }), (cursor, signal) =>
     call(previewSegment, { body: { conditions: asked, limit: 200, ...(cursor ? { cursor } : {}) }, signal }),
   );
   const columns = useMemo(
@@ -73,7 +67,6 @@ function Editor({ segment }: { segment: Segment | null }) {
     },
     onSuccess: (id) => {
       toast.success('Segment saved');
-      void queries.invalidateQueries();
       void navigate(`/segments/${id}`);
     },
     onError: (error) => toast.error(messageOf(error)),
@@ -155,9 +148,7 @@ function Editor({ segment }: { segment: Segment | null }) {
 function Why({ group }: { group: Group }) {
   const [picked, setPicked] = useState<Picked | null>(null);
   const { data } = useQuery({
-    queryKey: ['why', picked?.id, JSON.stringify(group)],
-    queryFn: ({ signal }) =>
-      call(explainSegment, { body: { conditions: group, supporterId: picked?.id ?? 0 }, signal }),
+    ...ask(explainSegment, { body: { conditions: group, supporterId: picked?.id ?? 0 } }),
     enabled: picked !== null,
   });
   return (

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { Link, useNavigate } from 'react-router';
-import { exportSegment, listSegments } from '@tallystick/contract/segments';
-import { call, linkTo } from '../ui/api.ts';
+import { createSegment, exportSegment, listSegments } from '@tallystick/contract/segments';
+import { ask, linkTo } from '../ui/api.ts';
 import { Button, Empty, Heading, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -10,8 +10,8 @@ import { useFormats, useMay } from '../ui/organization.tsx';
 export default function SegmentsPage() {
   const navigate = useNavigate();
   const { count } = useFormats();
-  const mayEdit = useMay('officer');
-  const { data, error } = useQuery({ queryKey: ['segments'], queryFn: ({ signal }) => call(listSegments, { signal }) });
+  const mayEdit = useMay(createSegment);
+  const { data, error } = useQuery(ask(listSegments));
   if (error && !data) return <Trouble error={error} />;
   return (
     <>

@@ -1,10 +1,10 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { FormEvent } from 'react';
-import { createFirstUser, signIn } from '@tallystick/contract/session';
+import { createFirstUser, getSession, signIn } from '@tallystick/contract/session';
 import type { SessionState } from '@tallystick/contract/session';
 import { ROLE_NAMES } from '@tallystick/contract/endpoint';
-import { call, queries, Refused } from '../ui/api.ts';
+import { call, keyOf, queries, Refused } from '../ui/api.ts';
 import { Button, Field, Input } from '../ui/controls.tsx';
 
 /** Signing in; on the demo with its users to choose from, on an empty start with the first administrator to make. */
@@ -24,7 +24,7 @@ export function SignIn({ state }: { state: SessionState }) {
   );
 }
 
-const arrived = (): Promise<void> => queries.invalidateQueries({ queryKey: ['session'] });
+const arrived = (): Promise<void> => queries.invalidateQueries({ queryKey: keyOf(getSession) });
 
 function Entrance({ demoUsers }: { demoUsers: SessionState['demoUsers'] }) {
   const [email, setEmail] = useState('');

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { addressing, DEFAULT_RULES, FORMS, PARTY_CASES, ruleFault, supporterParts } from '@tallystick/core/names';
 import type { AddressedParty, AddressingRules, Form, FullName, PartyCase } from '@tallystick/core/names';
 import { getAddressingRules, setAddressingRules } from '@tallystick/contract/setup';
-import { call } from '../ui/api.ts';
+import { ask, call } from '../ui/api.ts';
 import { Button, Field, Heading, Input, Trouble } from '../ui/controls.tsx';
 import { useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
@@ -31,17 +31,14 @@ const EXAMPLES: Record<PartyCase, AddressedParty> = {
 
 /** The rules by which letters and envelopes address people, each with an example. */
 export default function AddressingPage() {
-  const { data, error } = useQuery({
-    queryKey: ['addressing'],
-    queryFn: ({ signal }) => call(getAddressingRules, { signal }),
-  });
+  const { data, error } = useQuery(ask(getAddressingRules));
   if (error) return <Trouble error={error} />;
   if (!data) return <p className="p-5 text-faded">Opening …</p>;
   return <Rules kept={data.rules as AddressingRules} />;
 }
 
 function Rules({ kept }: { kept: AddressingRules }) {
-  const mayAdmin = useMay('admin');
+  const mayAdmin = useMay(setAddressingRules);
   const [rules, setRules] = useState(kept);
   const save = useWrite(() => call(setAddressingRules, { body: { rules } }), { say: () => 'Saved' });
   const cases = Object.keys(PARTY_CASES) as PartyCase[];

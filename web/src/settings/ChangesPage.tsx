@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { toast } from 'sonner';
 import { listChanges, undoChange } from '@tallystick/contract/changes';
 import type { ChangeSet } from '@tallystick/contract/changes';
-import { call, messageOf, queries } from '../ui/api.ts';
+import { call, keyOf, messageOf } from '../ui/api.ts';
 import type { Column } from '../ui/columns.ts';
 import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
@@ -13,14 +13,13 @@ import { usePages } from '../ui/usePages.ts';
 /** Every change set, newest first, each with Undo where the world allows. */
 export default function ChangesPage() {
   const { moment, count } = useFormats();
-  const mayUndo = useMay('officer');
-  const list = usePages(['changes', 'all'], async (cursor, signal) => {
+  const mayUndo = useMay(undoChange);
+  const list = usePages(keyOf(listChanges), async (cursor, signal) => {
     const page = await call(listChanges, { query: { limit: 100, ...(cursor ? { cursor } : {}) }, signal });
     return { ...page, total: page.next === null ? page.items.length : Number.MAX_SAFE_INTEGER };
   });
   const undo = useMutation({
     mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
-    onSuccess: () => queries.invalidateQueries(),
     onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
   });
   const columns = useMemo(

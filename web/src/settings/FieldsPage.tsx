@@ -4,7 +4,7 @@ import { FIELD_KINDS } from '@tallystick/core/fields';
 import type { FieldKind } from '@tallystick/core/fields';
 import { createField, deleteField, listFields, updateField } from '@tallystick/contract/fields';
 import type { CustomField } from '@tallystick/contract/fields';
-import { call } from '../ui/api.ts';
+import { ask, call } from '../ui/api.ts';
 import { Button, Empty, Field, Heading, Input, Select, TextArea } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useMay } from '../ui/organization.tsx';
@@ -20,8 +20,8 @@ const listed = (text: string): string[] =>
 
 /** The fields that the organisation made for itself. */
 export default function FieldsPage() {
-  const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
-  const mayAdmin = useMay('admin');
+  const { data } = useQuery(ask(listFields));
+  const mayAdmin = useMay(createField);
   const [changing, setChanging] = useState<CustomField | 'new' | null>(null);
   const remove = useWrite(
     (field: CustomField) => call(deleteField, { params: { id: field.id }, query: { values: field.used } }),

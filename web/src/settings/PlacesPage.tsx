@@ -7,7 +7,7 @@ import { addPlace, changePlace, deletePlace, listPlaces, PLACES } from '@tallyst
 import type { Places } from '@tallystick/contract/setup';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { GiftAreaNav } from '../gifts/index.ts';
-import { call, messageOf, queries, Refused } from '../ui/api.ts';
+import { ask, call, messageOf, Refused } from '../ui/api.ts';
 import { Button, Checkbox, Empty, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -29,14 +29,11 @@ const QUERY: Record<Places, string> = { funds: 'fund', campaigns: 'campaign', ap
 export default function PlacesPage() {
   const url = useListUrl();
   const { money, date, count } = useFormats();
-  const mayChange = useMay('officer');
+  const mayChange = useMay(addPlace);
   const choices = useChoices();
   const places = (url.get('of') || 'funds') as Places;
   const [changing, setChanging] = useState<Place | 'new' | null>(null);
-  const { data, error } = useQuery({
-    queryKey: ['places', places],
-    queryFn: ({ signal }) => call(listPlaces, { params: { places }, signal }),
-  });
+  const { data, error } = useQuery(ask(listPlaces, { params: { places } }));
   const remove = useWrite((place: Place) => call(deletePlace, { params: { places, id: place.id } }), {
     say: () => 'Deleted; Undo brings it back',
   });
@@ -167,7 +164,6 @@ function PlaceDialog(props: {
       if (place)
         await call(changePlace, { params: { places, id: place.id }, body: { ...draft, version: place.version } });
       else await call(addPlace, { params: { places }, body: draft });
-      void queries.invalidateQueries();
       onClose();
     } catch (error) {
       setProblems({ form: messageOf(error), ...(error instanceof Refused ? error.fields : {}) });

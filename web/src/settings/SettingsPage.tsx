@@ -5,13 +5,13 @@ import { toast } from 'sonner';
 import { ROLE_NAMES, ROLES } from '@tallystick/contract/endpoint';
 import type { Role } from '@tallystick/contract/endpoint';
 import { createToken, createUser, listTokens, listUsers, revokeToken } from '@tallystick/contract/session';
-import { call, messageOf, queries, Refused } from '../ui/api.ts';
+import { ask, call, messageOf, Refused } from '../ui/api.ts';
 import { Button, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 
 export default function SettingsPage() {
-  const mayAdmin = useMay('admin');
+  const mayAdmin = useMay(createUser);
   if (!mayAdmin) return <Trouble error={new Error('Only an administrator sees users and tokens.')} />;
   return (
     <div className="overflow-auto">
@@ -37,14 +37,13 @@ function RoleSelect(props: { id?: string; value: Role; onChange: (role: Role) =>
 const FRESH_USER = { name: '', email: '', role: 'entry' as Role, password: '' };
 
 function Users() {
-  const { data, error } = useQuery({ queryKey: ['users'], queryFn: ({ signal }) => call(listUsers, { signal }) });
+  const { data, error } = useQuery(ask(listUsers));
   const [draft, setDraft] = useState(FRESH_USER);
   const make = useMutation({
     mutationFn: () => call(createUser, { body: draft }),
     onSuccess: (user) => {
       toast.success(`${user.name} can now sign in`);
       setDraft(FRESH_USER);
-      void queries.invalidateQueries({ queryKey: ['users'] });
     },
   });
   const fields = make.error instanceof Refused ? make.error.fields : {};
@@ -114,23 +113,20 @@ function Users() {
 
 function Tokens() {
   const { moment } = useFormats();
-  const { data, error } = useQuery({ queryKey: ['tokens'], queryFn: ({ signal }) => call(listTokens, { signal }) });
+  const { data, error } = useQuery(ask(listTokens));
   const [name, setName] = useState('');
   const [role, setRole] = useState<Role>('read');
   const [secret, setSecret] = useState<string | null>(null);
-  const refresh = (): Promise<void> => queries.invalidateQueries({ queryKey: ['tokens'] });
   const make = useMutation({
     mutationFn: () => call(createToken, { body: { name, role } }),
     onSuccess: (made) => {
       setSecret(made.secret);
       setName('');
-      void refresh();
     },
     onError: (failed) => toast.error(messageOf(failed)),
   });
   const revoke = useMutation({
     mutationFn: (id: number) => call(revokeToken, { params: { id } }),
-    onSuccess: refresh,
     onError: (failed) => toast.error(messageOf(failed)),
   });
   const submit = (event: FormEvent): void => {

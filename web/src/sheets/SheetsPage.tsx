@@ -6,7 +6,7 @@ import { parseAmount } from '@tallystick/core/money';
 import type { SheetColumn } from '@tallystick/core/sheets';
 import { deleteLayout, deleteSheet, listLayouts, listSheets, openSheet } from '@tallystick/contract/sheets';
 import { GiftAreaNav } from '../gifts/index.ts';
-import { call } from '../ui/api.ts';
+import { ask, call } from '../ui/api.ts';
 import { Button, Empty, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
@@ -19,13 +19,10 @@ import { FIRST_LAYOUT, LayoutDialog } from './LayoutDialog.tsx';
 export default function SheetsPage() {
   const { money, date, count, gifts } = useFormats();
   const url = useListUrl();
-  const mayEnter = useMay('entry');
-  const mayDelete = useMay('officer');
-  const { data, error } = useQuery({
-    queryKey: ['sheets', 'list'],
-    queryFn: ({ signal }) => call(listSheets, { signal }),
-  });
-  const layouts = useQuery({ queryKey: ['sheets', 'layouts'], queryFn: ({ signal }) => call(listLayouts, { signal }) });
+  const mayEnter = useMay(openSheet);
+  const mayDelete = useMay(deleteLayout);
+  const { data, error } = useQuery(ask(listSheets));
+  const layouts = useQuery(ask(listLayouts));
   const beginning = url.get('new') === '1';
   const away = useWrite((id: number) => call(deleteSheet, { params: { id } }), { say: () => 'Thrown away' });
   const forget = useWrite((id: number) => call(deleteLayout, { params: { id } }), {

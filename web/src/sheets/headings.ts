@@ -4,12 +4,12 @@ import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { SHEET_FIELDS, sheetHeading } from '@tallystick/core/sheets';
 import type { SheetField } from '@tallystick/core/sheets';
 import { listFields } from '@tallystick/contract/fields';
-import { call } from '../ui/api.ts';
+import { ask } from '../ui/api.ts';
 import { useChoices } from '../ui/useChoices.ts';
 
 /** What columns are called, which there are, and what can be chosen in them. */
 export function useHeadings() {
-  const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const { data } = useQuery(ask(listFields));
   const choices = useChoices();
   const headingOf = useCallback((field: string): string => sheetHeading(field, data?.items ?? []), [data]);
   const offered = useMemo(

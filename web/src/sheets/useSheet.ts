@@ -6,7 +6,7 @@ import { listFields } from '@tallystick/contract/fields';
 import { checkSheet, getSheet, sheetPeople, typeRows } from '@tallystick/contract/sheets';
 import type { Sheet } from '@tallystick/contract/sheets';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
-import { call, isAway, messageOf } from '../ui/api.ts';
+import { ask, call, isAway, messageOf } from '../ui/api.ts';
 
 export type Checked = ResponseOf<typeof checkSheet>;
 /** What a check says of a row, and the row as it was when it was checked. */
@@ -55,7 +55,7 @@ export function useSheet(sheet: Sheet) {
   const underWay = useRef(new Set<string>());
   const sending = useRef<Promise<void> | null>(null);
   const asked = useRef(0);
-  const fields = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const fields = useQuery(ask(listFields));
   const own = useMemo(
     () => (fields.data?.items ?? []).filter((field) => field.about === 'supporter').map((field) => field.id),
     [fields.data],
@@ -94,7 +94,7 @@ export function useSheet(sheet: Sheet) {
     dirty.current.clear();
     underWay.current = new Set(keys);
     try {
-      await call(typeRows, { params: { id }, body: { rows: unkept as never, removed: [] } });
+      await call(typeRows, { params: { id }, body: { rows: unkept as never, removed: [] }, quiet: true });
       if (dirty.current.size === 0) {
         localStorage.removeItem(mirrorOf(id));
         setKept('kept');
@@ -213,7 +213,4 @@ export const fieldsOf = (layout: SheetLayout): { name: SheetField; shown: SheetL
   return { name: finder?.field ?? 'wholeName', shown: finder ? [finder, ...others] : others };
 };
 
-export const sheetQuery = (id: number) => ({
-  queryKey: ['sheets', 'one', id],
-  queryFn: ({ signal }: { signal: AbortSignal }) => call(getSheet, { params: { id }, signal }),
-});
+export const sheetQuery = (id: number) => ask(getSheet, { params: { id } });

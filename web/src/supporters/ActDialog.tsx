@@ -6,7 +6,7 @@ import type { Wish } from '@tallystick/core/wishes';
 import type { Act } from '@tallystick/contract/acts';
 import { listFields } from '@tallystick/contract/fields';
 import { NOTE_KINDS } from '@tallystick/contract/notes';
-import { call } from '../ui/api.ts';
+import { ask } from '../ui/api.ts';
 import { Button, Field, Input, Select, TextArea } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -176,7 +176,7 @@ function WishForm({ people, pending, onAct }: FormProps) {
 }
 
 function FieldForm({ people, pending, onAct }: FormProps) {
-  const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const { data } = useQuery(ask(listFields));
   const fields = (data?.items ?? []).filter((field) => field.about === 'supporter');
   const [chosen, setChosen] = useState<number | null>(null);
   const [value, setValue] = useState(typed(''));

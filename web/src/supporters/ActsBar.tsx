@@ -33,7 +33,7 @@ export function download(file: Blob, name: string): void {
 export function ActsBar(props: { selection: Selection; count: number; trashed: boolean; onDone: () => void }) {
   const { selection, count } = props;
   const [asking, setAsking] = useState<Asked | null>(null);
-  const mayAct = useMay('officer');
+  const mayAct = useMay(actOnSupporters);
   const { count: number } = useFormats();
   const people = `${number(count)} ${count === 1 ? 'supporter' : 'supporters'}`;
   const act = useWrite((what: Act) => call(actOnSupporters, { body: { selection, act: what } }), {

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { emptyTrash, getTrash } from '@tallystick/contract/acts';
-import { call } from '../ui/api.ts';
+import { ask, call } from '../ui/api.ts';
 import { Button } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -9,10 +9,10 @@ import { useWrite } from '../ui/useWrite.ts';
 
 /** Emptying the trash, with what it means in figures before it is done: it is one of the few things without Undo. */
 export function EmptyTrash() {
-  const mayAdmin = useMay('admin');
+  const mayAdmin = useMay(emptyTrash);
   const { count, money } = useFormats();
   const [open, setOpen] = useState(false);
-  const trash = useQuery({ queryKey: ['supporters', 'trash'], queryFn: ({ signal }) => call(getTrash, { signal }) });
+  const trash = useQuery(ask(getTrash));
   const figures = trash.data;
   const empty = useWrite((records: number) => call(emptyTrash, { body: { records } }), {
     say: (done) => `Erased ${count(done.records)} records; ${count(done.gifts)} gifts are kept`,

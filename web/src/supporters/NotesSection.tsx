@@ -10,9 +10,10 @@ import {
   getDocument,
   getRecordFile,
 } from '@tallystick/contract/notes';
+import { createNote, updateNote } from '@tallystick/contract/notes';
 import type { Document, Note } from '@tallystick/contract/notes';
 import type { Supporter } from '@tallystick/contract/supporters';
-import { call, linkTo, sendFile } from '../ui/api.ts';
+import { ask, call, linkTo, sendFile } from '../ui/api.ts';
 import { Button, IconButton, Trouble } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
@@ -24,11 +25,8 @@ import { TaskDialog, TaskLine } from './TaskDialog.tsx';
 export function NotesSection({ supporter }: { supporter: Supporter }) {
   const { id } = supporter;
   const [asking, setAsking] = useState<'note' | 'task' | Note | null>(null);
-  const mayEnter = useMay('entry');
-  const file = useQuery({
-    queryKey: ['notes', id],
-    queryFn: ({ signal }) => call(getRecordFile, { params: { id }, signal }),
-  });
+  const mayEnter = useMay(createNote);
+  const file = useQuery(ask(getRecordFile, { params: { id } }));
   if (file.error) return <Trouble error={file.error} />;
   const { notes = [], tasks = [], documents = [] } = file.data ?? {};
   return (
@@ -79,8 +77,8 @@ export function NotesSection({ supporter }: { supporter: Supporter }) {
 
 function NoteItem({ note, of, onEdit }: { note: Note; of: number; onEdit: () => void }) {
   const { date } = useFormats();
-  const mayEnter = useMay('entry');
-  const mayDelete = useMay('officer');
+  const mayEnter = useMay(updateNote);
+  const mayDelete = useMay(deleteNote);
   const remove = useWrite(() => call(deleteNote, { params: { id: note.id } }));
   const others = [note.about, ...note.people].filter((person) => person.id !== of);
   return (
@@ -120,7 +118,7 @@ function NoteItem({ note, of, onEdit }: { note: Note; of: number; onEdit: () => 
 function Documents({ id, documents }: { id: number; documents: readonly Document[] }) {
   const { date } = useFormats();
   const input = useRef<HTMLInputElement>(null);
-  const mayEdit = useMay('officer');
+  const mayEdit = useMay(addDocument);
   const add = useWrite(
     (file: File) =>
       sendFile({ ...addDocument, path: addDocument.path.replace(':id', String(id)) }, { name: file.name }, file),

@@ -2,6 +2,8 @@ import { Ellipsis, Pencil, Undo2 } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { recordGift } from '@tallystick/contract/gifts';
+import { updateSupporter } from '@tallystick/contract/supporters';
 import { actOnSupporters, getCard } from '@tallystick/contract/acts';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { WISHES } from '@tallystick/core/wishes';
@@ -40,7 +42,7 @@ export function SupporterRecord({ id, full = false }: { id: number; full?: boole
   const { data: supporter, error } = useSupporter(id);
   const url = useListUrl();
   const [editing, setEditing] = useState<Begin | null>(null);
-  const mayEdit = useMay('officer');
+  const mayEdit = useMay(updateSupporter);
   useKeys(mayEdit ? { e: () => setEditing('name'), t: () => setEditing('tags') } : {});
   if (error && !supporter) return <Trouble error={error} />;
   if (!supporter) return <p className="p-5 text-faded">Opening …</p>;
@@ -92,8 +94,8 @@ export function SupporterRecord({ id, full = false }: { id: number; full?: boole
 function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean; onEdit: () => void }) {
   const [box, width] = useWidth();
   const navigate = useNavigate();
-  const mayEdit = useMay('officer');
-  const mayEnter = useMay('entry');
+  const mayEdit = useMay(updateSupporter);
+  const mayEnter = useMay(recordGift);
   const { addresseeFormal, salutationInformal } = supporter.addressing;
   const reach = [supporter.reach.email, supporter.reach.phone, supporter.reach.lines.join(', ')].filter(Boolean);
   return (
@@ -145,7 +147,7 @@ function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean
 
 /** What is done seldom: saving as a card, the trash and back. */
 function More({ supporter }: { supporter: Supporter }) {
-  const mayEdit = useMay('officer');
+  const mayEdit = useMay(actOnSupporters);
   const act = useWrite(
     (what: 'trash' | 'restore') =>
       call(actOnSupporters, { body: { selection: { kind: 'ids', ids: [supporter.id] }, act: { do: what } } }),

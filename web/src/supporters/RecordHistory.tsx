@@ -2,7 +2,7 @@ import { useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { undoChange } from '@tallystick/contract/changes';
 import { listSupporterHistory } from '@tallystick/contract/supporters';
-import { call } from '../ui/api.ts';
+import { call, keyOf } from '../ui/api.ts';
 import { Button, Empty, Select, Trouble } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -22,11 +22,11 @@ type Topic = keyof typeof TOPICS;
 export function RecordHistory({ id }: { id: number }) {
   const { moment } = useFormats();
   const { users } = useChoices();
-  const mayUndo = useMay('officer');
+  const mayUndo = useMay(undoChange);
   const [about, setAbout] = useState<Topic | ''>('');
   const [by, setBy] = useState('');
   const history = useInfiniteQuery({
-    queryKey: ['history', id, about, by],
+    queryKey: [...keyOf(listSupporterHistory, { params: { id } }), about, by],
     queryFn: ({ pageParam, signal }) =>
       call(listSupporterHistory, {
         params: { id },

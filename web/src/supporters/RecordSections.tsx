@@ -6,7 +6,7 @@ import { PLEDGE_KINDS } from '@tallystick/core/pledges';
 import { listSupporterDeliveries } from '@tallystick/contract/supporters';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { receiptPdf } from '@tallystick/contract/thanks';
-import { call, linkTo } from '../ui/api.ts';
+import { ask, linkTo } from '../ui/api.ts';
 import { Empty, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 
@@ -16,14 +16,11 @@ const TABLE =
 export function GivenGifts({ supporter }: { supporter: Supporter }) {
   const { money, date } = useFormats();
   const shared = supporter.kind === 'household' && supporter.members.length > 0;
-  const { data, error } = useQuery({
-    queryKey: ['gifts', 'of', supporter.id, shared],
-    queryFn: ({ signal }) =>
-      call(listGifts, {
-        query: { ...(shared ? { householdId: supporter.id } : { supporterId: supporter.id }), limit: 500 },
-        signal,
-      }),
-  });
+  const { data, error } = useQuery(
+    ask(listGifts, {
+      query: { ...(shared ? { householdId: supporter.id } : { supporterId: supporter.id }), limit: 500 },
+    }),
+  );
   if (error) return <Trouble error={error} />;
   if (data?.items.length === 0)
     return (
@@ -93,14 +90,8 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
 /** What the supporter promised: pledges and recurring gifts, a line each. */
 function Promises({ supporter }: { supporter: Supporter }) {
   const { money, date } = useFormats();
-  const pledges = useQuery({
-    queryKey: ['pledges', 'of', supporter.id],
-    queryFn: ({ signal }) => call(listPledges, { query: { supporterId: supporter.id, show: 'all' }, signal }),
-  });
-  const recurring = useQuery({
-    queryKey: ['recurring', 'of', supporter.id],
-    queryFn: ({ signal }) => call(listRecurring, { query: { supporterId: supporter.id }, signal }),
-  });
+  const pledges = useQuery(ask(listPledges, { query: { supporterId: supporter.id, show: 'all' } }));
+  const recurring = useQuery(ask(listRecurring, { query: { supporterId: supporter.id } }));
   const promised = pledges.data?.items ?? [];
   const repeated = recurring.data?.items ?? [];
   if (promised.length + repeated.length === 0) return null;
@@ -220,10 +211,7 @@ export function DeliveryState({ state }: { state: string }) {
 
 export function Correspondence({ id }: { id: number }) {
   const { moment } = useFormats();
-  const { data, error } = useQuery({
-    queryKey: ['correspondence', id],
-    queryFn: ({ signal }) => call(listSupporterDeliveries, { params: { id }, signal }),
-  });
+  const { data, error } = useQuery(ask(listSupporterDeliveries, { params: { id } }));
   if (error) return <Trouble error={error} />;
   if (data?.items.length === 0)
     return <Empty title="Nothing sent yet">E-mails, letters and receipts to this supporter are listed here.</Empty>;

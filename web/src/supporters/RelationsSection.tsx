@@ -11,7 +11,7 @@ import {
 } from '@tallystick/contract/relations';
 import type { Relation } from '@tallystick/contract/relations';
 import type { Supporter } from '@tallystick/contract/supporters';
-import { call, Refused } from '../ui/api.ts';
+import { ask, call, Refused } from '../ui/api.ts';
 import { Button, Empty, Field, Input, Select, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -23,12 +23,9 @@ import { useWrite } from '../ui/useWrite.ts';
 /** Who a supporter is tied to: a list to read and change, and a picture to walk. */
 export function RelationsSection({ supporter }: { supporter: Supporter }) {
   const { id } = supporter;
-  const mayEdit = useMay('officer');
+  const mayEdit = useMay(createRelation);
   const [adding, setAdding] = useState(false);
-  const ties = useQuery({
-    queryKey: ['relations', id],
-    queryFn: ({ signal }) => call(listRelations, { params: { id }, signal }),
-  });
+  const ties = useQuery(ask(listRelations, { params: { id } }));
   if (ties.error) return <Trouble error={ties.error} />;
   return (
     <div className="grid gap-6 @3xl:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
@@ -94,10 +91,7 @@ function TieLine({ tie, mayEdit }: { tie: Relation; mayEdit: boolean }) {
 }
 
 function TieDialog({ supporter, onClose }: { supporter: Supporter; onClose: () => void }) {
-  const kinds = useQuery({
-    queryKey: ['relation-kinds'],
-    queryFn: ({ signal }) => call(listRelationKinds, { signal }),
-  });
+  const kinds = useQuery(ask(listRelationKinds));
   /** `12 first`: the kind, and whether this supporter is the first of the two. */
   const [chosen, setChosen] = useState('');
   const [other, setOther] = useState<Picked | null>(null);
@@ -191,10 +185,7 @@ const HEIGHT = 300;
 function NetworkPicture({ id }: { id: number }) {
   const [box, width] = useWidth();
   const navigate = useNavigate();
-  const { data } = useQuery({
-    queryKey: ['relations', 'network', id],
-    queryFn: ({ signal }) => call(getNetwork, { params: { id }, signal }),
-  });
+  const { data } = useQuery(ask(getNetwork, { params: { id } }));
   if (!data || data.nodes.length < 2) return <div ref={box} />;
   // Stretched to the space there is, however the rings fall.
   const [left, right] = [Math.min(...data.nodes.map((node) => node.x)), Math.max(...data.nodes.map((node) => node.x))];

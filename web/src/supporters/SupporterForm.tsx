@@ -8,7 +8,7 @@ import { readCard } from '@tallystick/contract/acts';
 import { listFields } from '@tallystick/contract/fields';
 import { draftOf, ORGANIZATION_KINDS, SUPPORTER_KINDS, SupporterDraft } from '@tallystick/contract/supporters';
 import type { Supporter, SupporterDraftInput } from '@tallystick/contract/supporters';
-import { call, messageOf, Refused } from '../ui/api.ts';
+import { ask, call, messageOf, Refused } from '../ui/api.ts';
 import { Button, Field, Input, Select } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -225,7 +225,7 @@ function faultsIn(errors: object): string[] {
 function TagsAndOwnFields(props: { form: DraftForm; autoFocus: boolean; errors: Record<string, string> }) {
   const { form, errors } = props;
   const { organization } = useHere();
-  const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const { data } = useQuery(ask(listFields));
   const fields = (data?.items ?? []).filter((field) => field.about === 'supporter');
   return (
     <>

@@ -4,10 +4,10 @@ import { useDeferredValue, useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Selection } from '@tallystick/contract/acts';
 import { listFields } from '@tallystick/contract/fields';
-import { listSupporters } from '@tallystick/contract/supporters';
+import { createSupporter, listSupporters } from '@tallystick/contract/supporters';
 import type { ListFilter, SUPPORTER_KINDS, SupporterRow } from '@tallystick/contract/supporters';
 import { kept } from '@tallystick/core/fields';
-import { call } from '../ui/api.ts';
+import { ask, call } from '../ui/api.ts';
 import { firstChoice } from '../ui/columns.ts';
 import type { ColumnChoice, GroupHeading } from '../ui/columns.ts';
 import { Button, Empty, Heading, Input, Select, Trouble } from '../ui/controls.tsx';
@@ -54,12 +54,12 @@ export default function SupportersPage() {
   const { url, q, filter, sort, groupBy } = useSupporterFilter();
   const navigate = useNavigate();
   const formats = useFormats();
-  const mayEnter = useMay('entry');
+  const mayEnter = useMay(createSupporter);
   const trashed = filter.trashed === 'yes';
   const list = usePages<SupporterRow, Page>(['supporters', filter, sort, groupBy], (cursor, signal) =>
     readPage({ ...filter, sort, ...(groupBy ? { groupBy } : {}), ...(cursor ? { cursor } : {}) }, signal),
   );
-  const { data: fields } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const { data: fields } = useQuery(ask(listFields));
   const sum = list.first?.sum;
   const columns = useMemo(
     () => supporterColumns(formats, `${formats.count(list.total)} supporters`, fields?.items ?? [], sum ?? {}),

@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
+import { updateSupporter } from '@tallystick/contract/supporters';
 import { listFields } from '@tallystick/contract/fields';
 import type { Supporter } from '@tallystick/contract/supporters';
-import { call } from '../ui/api.ts';
+import { ask } from '../ui/api.ts';
 import { Button } from '../ui/controls.tsx';
 import { useMay } from '../ui/organization.tsx';
 
@@ -17,8 +18,8 @@ const SOURCES: Record<string, string> = {
 
 /** Tags with where each comes from, the groups a supporter is in, and the organisation's own fields. */
 export function TagsAndFields({ supporter, onEdit }: { supporter: Supporter; onEdit: () => void }) {
-  const mayEdit = useMay('officer');
-  const { data } = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const mayEdit = useMay(updateSupporter);
+  const { data } = useQuery(ask(listFields));
   const fields = (data?.items ?? []).filter((field) => field.about === 'supporter');
   const shown = new Map(supporter.fields.map((field) => [field.fieldId, field.shown]));
   const lines: [string, string][] = [

@@ -23,7 +23,7 @@ interface Asking {
 /** Tags and groups as things of their own, with how many have each. */
 export default function TagsPage() {
   const { tags, groups } = useChoices();
-  const mayEdit = useMay('officer');
+  const mayEdit = useMay(renameTag);
   const [asking, setAsking] = useState<Asking | null>(null);
   const [name, setName] = useState('');
   const make = useWrite(() => call(createGroup, { body: { name: name.trim() } }), { then: () => setName('') });

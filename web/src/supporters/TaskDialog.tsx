@@ -1,7 +1,7 @@
 import { Check, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { createTask, deleteTask, finishTask } from '@tallystick/contract/notes';
+import { createTask, deleteTask, finishTask, updateTask } from '@tallystick/contract/notes';
 import type { Task } from '@tallystick/contract/notes';
 import { REPEATS } from '@tallystick/core/tasks';
 import type { Repeat } from '@tallystick/core/tasks';
@@ -94,7 +94,7 @@ export function TaskDialog({ about, onClose }: { about: { id: number; name: stri
 export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: boolean }) {
   const { date } = useFormats();
   const { organization, user } = useHere();
-  const mayEnter = useMay('entry');
+  const mayEnter = useMay(updateTask);
   const finish = useWrite(() => call(finishTask, { params: { id: task.id } }), {
     say: (done) => (done.next ? `Done; again on ${date(done.next)}` : 'Done'),
   });

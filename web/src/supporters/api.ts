@@ -2,14 +2,10 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { createSupporter, getSupporter, updateSupporter } from '@tallystick/contract/supporters';
 import type { Supporter, SupporterDraftInput } from '@tallystick/contract/supporters';
-import { call, queries } from '../ui/api.ts';
+import { ask, call } from '../ui/api.ts';
 
 export function useSupporter(id: number, enabled = true) {
-  return useQuery({
-    enabled,
-    queryKey: ['supporter', id],
-    queryFn: ({ signal }) => call(getSupporter, { params: { id }, signal }),
-  });
+  return useQuery({ enabled, ...ask(getSupporter, { params: { id } }) });
 }
 
 /** Saves a new supporter or changes to one; `onDone` gets its id. */
@@ -24,7 +20,6 @@ export function useSaveSupporter(supporter: Supporter | null, onDone: (id: numbe
     },
     onSuccess: (id) => {
       toast.success(supporter ? 'Saved' : 'Added');
-      void queries.invalidateQueries();
       onDone(id);
     },
   });

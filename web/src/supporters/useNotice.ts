@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { noticeDraft } from '@tallystick/contract/acts';
 import type { BodyInputOf, ResponseOf } from '@tallystick/contract/endpoint';
-import { call } from '../ui/api.ts';
+import { ask } from '../ui/api.ts';
 import type { Draft, DraftForm } from './SupporterForm.tsx';
 
 export type Noticed = ResponseOf<typeof noticeDraft>;
@@ -45,8 +45,7 @@ export function useNotice(form: DraftForm, id: number | null): Noticed | undefin
     };
   }, [form, id]);
   const { data } = useQuery({
-    queryKey: ['notice', asked],
-    queryFn: ({ signal }) => call(noticeDraft, { body: asked, signal }),
+    ...ask(noticeDraft, { body: asked }),
     placeholderData: keepPreviousData,
     // It is a help, not an answer that anyone waits for.
     retry: false,

@@ -1,13 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { listRuns, printFile } from '@tallystick/contract/thanks';
-import { call, linkTo } from '../ui/api.ts';
+import { ask, linkTo } from '../ui/api.ts';
 import { Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats } from '../ui/organization.tsx';
 
 export default function IssuedPage() {
   const { moment, count } = useFormats();
-  const { data, error } = useQuery({ queryKey: ['runs'], queryFn: ({ signal }) => call(listRuns, { signal }) });
+  const { data, error } = useQuery(ask(listRuns));
   if (error && !data) return <Trouble error={error} />;
   return (
     <>

@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import type { LetterNode } from '@tallystick/core/letters';
 import { createLetter, listLetters, updateLetter } from '@tallystick/contract/thanks';
 import type { Letter } from '@tallystick/contract/thanks';
-import { call, messageOf, queries } from '../ui/api.ts';
+import { ask, call, messageOf } from '../ui/api.ts';
 import { Button, Field, Heading, Input, Trouble } from '../ui/controls.tsx';
 import { useMay } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
@@ -14,8 +14,8 @@ const BLANK: LetterNode = { type: 'doc', content: [{ type: 'paragraph' }] };
 
 export default function LettersPage() {
   const url = useListUrl();
-  const mayEdit = useMay('officer');
-  const { data, error } = useQuery({ queryKey: ['letters'], queryFn: ({ signal }) => call(listLetters, { signal }) });
+  const mayEdit = useMay(updateLetter);
+  const { data, error } = useQuery(ask(listLetters));
   if (error && !data) return <Trouble error={error} />;
   const open = url.get('letter');
   const letter = data?.items.find((one) => String(one.id) === open) ?? (open === 'new' ? null : data?.items[0]);
@@ -63,7 +63,6 @@ function LetterForm({ letter, readOnly }: { letter: Letter | null; readOnly: boo
     },
     onSuccess: (id) => {
       toast.success('Letter saved');
-      void queries.invalidateQueries();
       url.set({ letter: String(id) });
     },
     onError: (error) => toast.error(messageOf(error)),

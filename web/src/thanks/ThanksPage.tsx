@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { issueReceipts, listLetters, listUnthanked, printFile, proofReceipts } from '@tallystick/contract/thanks';
 import type { ThanksRow } from '@tallystick/contract/thanks';
 import { GiftView, giftColumns } from '../gifts/index.ts';
-import { call, callFile, linkTo, messageOf, queries } from '../ui/api.ts';
+import { ask, call, callFile, keyOf, linkTo, messageOf } from '../ui/api.ts';
 import type { Column } from '../ui/columns.ts';
 import { Button, Empty, Heading, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
@@ -27,12 +27,12 @@ export default function ThanksPage() {
 function Thanks({ batchId }: { batchId: number | null }) {
   const url = useListUrl();
   const formats = useFormats();
-  const mayIssue = useMay('officer');
+  const mayIssue = useMay(issueReceipts);
   const batch = batchId === null ? {} : { batchId };
-  const list = usePages(['thanks', batch], (cursor, signal) =>
+  const list = usePages(keyOf(listUnthanked, { query: batch }), (cursor, signal) =>
     call(listUnthanked, { query: { limit: 500, ...batch, ...(cursor ? { cursor } : {}) }, signal }),
   );
-  const letters = useQuery({ queryKey: ['letters'], queryFn: ({ signal }) => call(listLetters, { signal }) });
+  const letters = useQuery(ask(listLetters));
   const [letter, setLetter] = useState<number | null>(null);
   const letterId =
     letter ?? letters.data?.items.find((one) => /receipt/i.test(one.name))?.id ?? letters.data?.items[0]?.id ?? 0;
@@ -84,7 +84,6 @@ function Thanks({ batchId }: { batchId: number | null }) {
             }
           : {}),
       });
-      void queries.invalidateQueries();
     },
     onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
   });

@@ -4,14 +4,14 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { listGifts } from '@tallystick/contract/gifts';
 import { listIntakes } from '@tallystick/contract/intake';
-import { listTasks } from '@tallystick/contract/notes';
+import { createTask, listTasks } from '@tallystick/contract/notes';
 import { listMailings } from '@tallystick/contract/outreach';
 import { listRecurring, listReminders } from '@tallystick/contract/pledges';
 import { listSheets } from '@tallystick/contract/sheets';
 import { listRuns, listUnthanked } from '@tallystick/contract/thanks';
 import { addDays } from '@tallystick/core/dates';
 import { TaskDialog, TaskLine } from '../supporters/index.ts';
-import { call } from '../ui/api.ts';
+import { ask } from '../ui/api.ts';
 import { Button, Heading, StateWord } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { TallyStick } from '../ui/TallyStick.tsx';
@@ -21,32 +21,17 @@ import { useWidth } from '../ui/useWidth.ts';
 export default function TodayPage() {
   const { organization, user } = useHere();
   const { money, count, longDate } = useFormats();
-  const thanks = useQuery({
-    queryKey: ['today', 'thanks'],
-    queryFn: ({ signal }) => call(listUnthanked, { query: { limit: 1 }, signal }),
-  });
-  const intakes = useQuery({ queryKey: ['intakes'], queryFn: ({ signal }) => call(listIntakes, { signal }) });
-  const mailings = useQuery({ queryKey: ['mailings'], queryFn: ({ signal }) => call(listMailings, { signal }) });
-  const runs = useQuery({ queryKey: ['runs'], queryFn: ({ signal }) => call(listRuns, { signal }) });
+  const thanks = useQuery(ask(listUnthanked, { query: { limit: 1 } }));
+  const intakes = useQuery(ask(listIntakes));
+  const mailings = useQuery(ask(listMailings));
+  const runs = useQuery(ask(listRuns));
   const from = addDays(organization.today, -6);
-  const week = useQuery({
-    queryKey: ['gifts', 'week', from],
-    queryFn: ({ signal }) => call(listGifts, { query: { from, limit: 1 }, signal }),
-  });
+  const week = useQuery(ask(listGifts, { query: { from, limit: 1 } }));
 
-  const late = useQuery({
-    queryKey: ['pledges', 'late'],
-    queryFn: ({ signal }) => call(listReminders, { query: { days: 0 }, signal }),
-  });
-  const failing = useQuery({
-    queryKey: ['recurring', 'list', 'failing'],
-    queryFn: ({ signal }) => call(listRecurring, { query: { show: 'failing' }, signal }),
-  });
-  const receipts = useQuery({
-    queryKey: ['gifts', 'receipts'],
-    queryFn: ({ signal }) => call(listGifts, { query: { kind: 'receipt', limit: 1 }, signal }),
-  });
-  const sheets = useQuery({ queryKey: ['sheets', 'list'], queryFn: ({ signal }) => call(listSheets, { signal }) });
+  const late = useQuery(ask(listReminders, { query: { days: 0 } }));
+  const failing = useQuery(ask(listRecurring, { query: { show: 'failing' } }));
+  const receipts = useQuery(ask(listGifts, { query: { kind: 'receipt', limit: 1 } }));
+  const sheets = useQuery(ask(listSheets));
   const mine = (sheets.data?.items ?? []).filter((sheet) => sheet.state === 'open' && sheet.mine);
   const overdue = late.data?.sum ?? { count: 0, cents: 0 };
   const toCall = failing.data?.items.length ?? 0;
@@ -140,11 +125,8 @@ export default function TodayPage() {
 /** What the person signed in has to do, and what nobody has taken yet. */
 function MyTasks() {
   const [adding, setAdding] = useState(false);
-  const mayEnter = useMay('entry');
-  const { data } = useQuery({
-    queryKey: ['tasks', 'mine'],
-    queryFn: ({ signal }) => call(listTasks, { query: { owner: 'me' }, signal }),
-  });
+  const mayEnter = useMay(createTask);
+  const { data } = useQuery(ask(listTasks, { query: { owner: 'me' } }));
   return (
     <section aria-labelledby="tasks" className="mt-5">
       <div className="flex items-center justify-between border-b border-rule pb-1">
@@ -182,10 +164,7 @@ function Wait({ to, figure, children }: { to: string; figure: string; children: 
 /** The newest gifts on one stick: what is cut above and not below is still to be thanked. */
 function Lately() {
   const [box, width] = useWidth();
-  const { data } = useQuery({
-    queryKey: ['gifts', 'lately'],
-    queryFn: ({ signal }) => call(listGifts, { query: { limit: 120 }, signal }),
-  });
+  const { data } = useQuery(ask(listGifts, { query: { limit: 120 } }));
   const gifts = (data?.items ?? []).map((gift) => ({
     id: gift.id,
     date: gift.date,

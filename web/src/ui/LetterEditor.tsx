@@ -7,7 +7,7 @@ import { useId, useState } from 'react';
 import { MERGE_FIELDS } from '@tallystick/core/letters';
 import type { LetterNode, MergeField } from '@tallystick/core/letters';
 import { listFields } from '@tallystick/contract/fields';
-import { call } from './api.ts';
+import { ask } from './api.ts';
 import { Button, Field, IconButton, Input, Select } from './controls.tsx';
 
 /** A merge field in the text, shown as a chip with its fallback. */
@@ -41,7 +41,7 @@ export default function LetterEditor(props: {
   /** Without merge fields, as for notes. */
   plain?: boolean;
 }) {
-  const own = useQuery({ queryKey: ['fields'], queryFn: ({ signal }) => call(listFields, { signal }) });
+  const own = useQuery(ask(listFields));
   const [field, setField] = useState<string>('salutation');
   const [fallback, setFallback] = useState('friend');
   const hint = useId();

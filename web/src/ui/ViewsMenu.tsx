@@ -4,7 +4,7 @@ import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { createView, deleteView, listViews } from '@tallystick/contract/views';
-import { call } from './api.ts';
+import { ask, call } from './api.ts';
 import type { ColumnChoice } from './columns.ts';
 import { NO_CHOICE } from './columns.ts';
 import { Button, IconButton, Input } from './controls.tsx';
@@ -20,11 +20,8 @@ export function ViewsMenu(props: {
   const [params, setParams] = useSearchParams();
   const [open, setOpen] = useState(false);
   const [name, setName] = useState('');
-  const maySave = useMay('entry');
-  const views = useQuery({
-    queryKey: ['views', props.list],
-    queryFn: ({ signal }) => call(listViews, { query: { list: props.list }, signal }),
-  });
+  const maySave = useMay(createView);
+  const views = useQuery(ask(listViews, { query: { list: props.list } }));
   const current = params.get('view') ?? '';
   const save = useWrite(
     () => {

@@ -1,7 +1,12 @@
-import { QueryClient } from '@tanstack/react-query';
+import { QueryClient, queryOptions } from '@tanstack/react-query';
 import type { z } from 'zod';
 import { ApiError } from '@tallystick/contract/common';
+import { listJobs } from '@tallystick/contract/jobs';
+import type { Job } from '@tallystick/contract/jobs';
+import { getSession } from '@tallystick/contract/session';
 import type { Endpoint } from '@tallystick/contract/endpoint';
+import { isStale, writes } from '@tallystick/contract/freshness';
+import type { Written } from '@tallystick/contract/freshness';
 
 /** An answer that the server refused, with its code, a message to show, and what is wrong with which field. */
 export class Refused extends Error {
@@ -23,6 +28,8 @@ interface Given<P, Q, B> {
   /** Makes a repeated request count once. */
   key?: string;
   signal?: AbortSignal;
+  /** True where the screen that writes holds what it wrote, so that nothing needs to be asked for again. */
+  quiet?: boolean;
 }
 
 function urlOf(path: string, params: Record<string, unknown>, query: Record<string, unknown>): string {
@@ -53,7 +60,29 @@ export async function call<P extends z.ZodType, Q extends z.ZodType, B extends z
 ): Promise<z.output<R>> {
   const response = await request(endpoint, given);
   const answer: z.output<R> = await response.json();
+  if (writes(endpoint) && !given.quiet) refresh(endpoint.area === 'changes' ? ['*'] : [endpoint.area]);
   return answer;
+}
+
+/** The key of a question: its area, its endpoint, and what it is asked with. */
+export const keyOf = <P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
+  endpoint: Endpoint<P, Q, B, R>,
+  given: Given<z.input<P>, z.input<Q>, z.input<B>> = {},
+) => [endpoint.area, endpoint.id, given] as const;
+
+/** A question to an endpoint, as `useQuery` takes it: asked again by itself when something that it reads was written. */
+export const ask = <P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
+  endpoint: Endpoint<P, Q, B, R>,
+  given: Given<z.input<P>, z.input<Q>, z.input<B>> = {},
+) =>
+  queryOptions({
+    queryKey: keyOf(endpoint, given),
+    queryFn: ({ signal }): Promise<z.output<R>> => call(endpoint, { ...given, signal }),
+  });
+
+/** Has what is on the screen asked for again where it may be another after what was written. */
+export function refresh(written: Written): void {
+  void queries.invalidateQueries({ predicate: ({ queryKey }) => isStale(String(queryKey[0]), written) });
 }
 
 /** As `call`, for endpoints that answer with a file. */
@@ -76,6 +105,7 @@ export async function sendFile<P extends z.ZodType, Q extends z.ZodType, B exten
     headers: { 'Content-Type': 'application/octet-stream' },
   });
   const answer: z.output<R> = await response.json();
+  refresh([endpoint.area]);
   return answer;
 }
 
@@ -120,7 +150,10 @@ async function fetched(url: string, init: RequestInit): Promise<Response> {
   if (response.ok) return response;
   const refused = await refusal(response);
   if (refused.status === 401 && refused.code === 'signed-out')
-    queries.setQueryData(['session'], (old: { user: unknown } | undefined) => (old ? { ...old, user: null } : old));
+    queries.setQueryData(
+      keyOf(getSession),
+      (old: { user: unknown } | undefined) => (old ? { ...old, user: null } : old) as never,
+    );
   throw refused;
 }
 
@@ -140,5 +173,8 @@ export const queries = new QueryClient({
     },
   },
 });
+
+/** Jobs that run or ended lately: the stream of the server fills them in. */
+export const runningJobs = queryOptions({ queryKey: keyOf(listJobs), queryFn: (): Job[] => [], staleTime: Infinity });
 
 export const messageOf = (error: unknown): string => (error instanceof Error ? error.message : 'Something went wrong.');

@@ -24,10 +24,12 @@ export function useHere(): Here {
   return here;
 }
 
-/** Whether the person signed in may do what `least` may. */
-export function useMay(least: Role): boolean {
-  return ROLES.indexOf(useHere().user.role) >= ROLES.indexOf(least);
-}
+/** Whether a role may call an endpoint. */
+export const mayCall = (role: Role, endpoint: { role: Role | 'public' }): boolean =>
+  endpoint.role === 'public' || ROLES.indexOf(role) >= ROLES.indexOf(endpoint.role);
+
+/** Whether the person signed in may call an endpoint, so that a screen offers what the server will take. */
+export const useMay = (endpoint: { role: Role | 'public' }): boolean => mayCall(useHere().user.role, endpoint);
 
 /** Money and dates as the organisation writes them. */
 export function useFormats() {

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { listChoices } from '@tallystick/contract/setup';
-import { call } from './api.ts';
+import { ask } from './api.ts';
 
 type Choices = ResponseOf<typeof listChoices>;
 const NONE: Choices = {
@@ -18,10 +18,6 @@ const NONE: Choices = {
 
 /** Funds, campaigns, appeals, tags and states: what forms choose from. */
 export function useChoices(): Choices {
-  const { data } = useQuery({
-    queryKey: ['choices'],
-    queryFn: ({ signal }) => call(listChoices, { signal }),
-    staleTime: 60_000,
-  });
+  const { data } = useQuery({ ...ask(listChoices), staleTime: 60_000 });
   return data ?? NONE;
 }

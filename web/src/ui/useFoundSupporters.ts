@@ -1,12 +1,12 @@
 import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
 import { listSupporters } from '@tallystick/contract/supporters';
 import type { SupporterRow } from '@tallystick/contract/supporters';
-import { call, queries } from './api.ts';
+import { call, keyOf, queries } from './api.ts';
 
 type Kind = SupporterRow['kind'] | undefined;
 const found = (text: string, limit: number, kind: Kind, whose = 'shown') =>
   queryOptions({
-    queryKey: ['supporters', 'found', text, limit, kind, whose],
+    queryKey: [...keyOf(listSupporters, { query: { q: text, limit } }), kind, whose],
     queryFn: async ({ signal }) =>
       (await call(listSupporters, { query: { q: text, limit, ...(kind ? { kind } : {}) }, signal })).items,
   });

@@ -1,9 +1,9 @@
 import { useMutation } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { messageOf, queries } from './api.ts';
+import { messageOf } from './api.ts';
 
 /**
- * A write that a button does: afterwards everything on the screen is asked for again, and what happened is said.
+ * A write that a button does; what happened is said.
  * `say` gives the words for the result; none says nothing, since the tray shows the last change.
  */
 export function useWrite<Given, Result>(
@@ -15,7 +15,6 @@ export function useWrite<Given, Result>(
     onSuccess: (result) => {
       const words = after.say?.(result);
       if (words) toast.success(words);
-      void queries.invalidateQueries();
       after.then?.(result);
     },
     onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),

@@ -91,7 +91,7 @@ describe('a job', () => {
     await until(async () => text.includes(`"id":${id},"kind":"count","title":"count","state":"done"`));
     const before = text.length;
     await addPerson(test);
-    await until(async () => /event: revision\ndata: \d+/.test(text.slice(before)));
+    await until(async () => /event: revision\ndata: \{.*"written":\["supporters"\]\}/.test(text.slice(before)));
     aborter.abort();
     await reading;
   });

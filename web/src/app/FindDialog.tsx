@@ -5,24 +5,8 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { findAnything } from '@tallystick/contract/find';
 import { ask, queries } from '../ui/api.ts';
-import { useFormats } from '../ui/organization.tsx';
-
-const PLACES = [
-  ['Today', '/'],
-  ['Supporters', '/supporters'],
-  ['Gifts', '/gifts'],
-  ['Segments', '/segments'],
-  ['Outreach', '/outreach'],
-  ['Thanks', '/thanks'],
-  ['Receipts issued', '/thanks/issued'],
-  ['Letters', '/thanks/letters'],
-  ['Intake', '/intake'],
-  ['Tags and groups', '/supporters/tags'],
-  ['Trash', '/supporters?trashed=yes'],
-  ['Fields', '/settings/fields'],
-  ['How people are addressed', '/settings/addressing'],
-  ['All changes', '/changes'],
-] as const;
+import { useFormats, useHere } from '../ui/organization.tsx';
+import { offered, PLACES } from './areas.ts';
 
 const ITEM = 'flex cursor-pointer items-center gap-3 px-4 py-1.5 data-[selected=true]:bg-hover';
 
@@ -52,6 +36,7 @@ function Finder({ onClose }: { onClose: () => void }) {
   const [text, setText] = useState('');
   const navigate = useNavigate();
   const { money, date } = useFormats();
+  const { user } = useHere();
   const asked = text.trim();
   const found = useQuery({ ...finding(asked), enabled: asked !== '', placeholderData: keepPreviousData });
   const fresh = found.isSuccess && !found.isPlaceholderData;
@@ -67,13 +52,13 @@ function Finder({ onClose }: { onClose: () => void }) {
     if (gift && !supporter) go(`/gifts/${gift.id}`);
     else if (supporter) go(`/supporters/${supporter.id}`);
   };
-  const places = PLACES.filter(([name]) => name.toLowerCase().includes(asked.toLowerCase()));
+  const places = offered(user.role, PLACES).filter(({ name }) => name.toLowerCase().includes(asked.toLowerCase()));
   /** The line that Enter takes: the first, until the arrows move from it. */
   const [at, setAt] = useState('');
   const lines = [
     ...supporters.map((row) => `s${row.id}`),
     ...gifts.map((gift) => `g${gift.id}`),
-    ...places.map(([, path]) => path),
+    ...places.map(({ path }) => path),
   ];
   const [shown, setShown] = useState('');
   if (shown !== lines.join()) {
@@ -146,7 +131,7 @@ function Finder({ onClose }: { onClose: () => void }) {
         )}
         {places.length > 0 && (
           <Command.Group heading="Go to" className={GROUP}>
-            {places.map(([name, path]) => (
+            {places.map(({ name, path }) => (
               <Command.Item key={path} value={path} onSelect={() => go(path)} className={ITEM}>
                 {name}
               </Command.Item>

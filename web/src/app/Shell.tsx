@@ -8,6 +8,8 @@ import { SignIn } from '../session/index.ts';
 import { ask, isAway } from '../ui/api.ts';
 import { Empty, Trouble } from '../ui/controls.tsx';
 import { HereProvider } from '../ui/organization.tsx';
+import { WaitsContext } from '../ui/area.ts';
+import { WAITS } from './areas.ts';
 import { Strip } from './Strip.tsx';
 import { Tray } from './Tray.tsx';
 import { useStream } from './useStream.ts';
@@ -51,7 +53,9 @@ function Frame() {
       )}
       <main id="work" className="flex min-h-0 flex-1 flex-col overflow-auto">
         <Suspense fallback={<div className="p-8 text-faded">Opening …</div>}>
-          <Outlet />
+          <WaitsContext value={WAITS}>
+            <Outlet />
+          </WaitsContext>
         </Suspense>
       </main>
       <Tray />

@@ -1,51 +1,36 @@
 import { Plus, Search, UserRound } from 'lucide-react';
 import { useState } from 'react';
 import { NavLink, useNavigate } from 'react-router';
-import { recordGift } from '@tallystick/contract/gifts';
 import { signOut } from '@tallystick/contract/session';
 import { ROLE_NAMES } from '@tallystick/contract/endpoint';
-import { openGiftDialog } from '../gifts/index.ts';
 import { call, queries } from '../ui/api.ts';
 import { Button, IconButton, Key } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';
-import { useHere, useMay } from '../ui/organization.tsx';
+import { useHere } from '../ui/organization.tsx';
 import { Menu } from '../ui/overlays.tsx';
+import { ADDS, AREA_KEYS, offered, PLACES } from './areas.ts';
 import { FindDialog } from './FindDialog.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { applyTheme, storedTheme } from './theme.ts';
 
-const AREAS = [
-  ['/', 'Today'],
-  ['/supporters', 'Supporters'],
-  ['/gifts', 'Gifts'],
-  ['/segments', 'Segments'],
-  ['/outreach', 'Outreach'],
-  ['/thanks', 'Thanks'],
-  ['/intake', 'Intake'],
-] as const;
-
 export function Strip() {
   const navigate = useNavigate();
   const { user, mailRoom, till } = useHere();
-  const mayEnter = useMay(recordGift);
   const [finding, setFinding] = useState(false);
   const [keys, setKeys] = useState(false);
   const [adding, setAdding] = useState(false);
-  const add = [
-    { label: 'Gift', keys: 'g', onSelect: () => openGiftDialog(null) },
-    { label: 'Supporter', onSelect: () => void navigate('/supporters?add=1') },
-    { label: 'Pledge, grant or match', onSelect: () => void navigate('/gifts/pledges?add=1') },
-    { label: 'Recurring gift', onSelect: () => void navigate('/gifts/recurring?add=1') },
-    { label: 'Sheet of gifts', onSelect: () => void navigate('/gifts/sheets?new=1') },
-    { label: 'Segment', onSelect: () => void navigate('/segments/new') },
-    { label: 'E-mail to a segment', onSelect: () => void navigate('/outreach/new') },
-    { label: 'File of people and gifts', onSelect: () => void navigate('/intake') },
-  ];
+  const go = (to: string | (() => void)): void => (typeof to === 'string' ? void navigate(to) : to());
+  const add = offered(user.role, ADDS).map(({ label, keys: by, go: to }) => ({
+    ...{ label, onSelect: () => go(to) },
+    ...(by ? { keys: by } : {}),
+  }));
+  const own = offered(user.role, AREA_KEYS).flatMap(({ key, run }) => (run ? [[key, run] as const] : []));
   useKeys({
     '/': () => setFinding(true),
     'Ctrl+k': () => setFinding(true),
     '?': () => setKeys(true),
-    ...(mayEnter ? { a: () => setAdding(true), g: () => openGiftDialog(null) } : {}),
+    ...(add.length > 0 ? { a: () => setAdding(true) } : {}),
+    ...Object.fromEntries(own),
   });
   const leave = async (): Promise<void> => {
     await call(signOut);
@@ -61,7 +46,7 @@ export function Strip() {
         Tallystick
       </NavLink>
       <nav aria-label="Areas" className="flex h-full">
-        {AREAS.map(([path, name]) => (
+        {PLACES.filter((place) => place.in === 'strip').map(({ path, name }) => (
           <NavLink
             key={path}
             to={path}
@@ -85,7 +70,7 @@ export function Strip() {
             <Key>/</Key>
           </span>
         </button>
-        {mayEnter && <AddMenu items={add} open={adding} onOpen={setAdding} />}
+        {add.length > 0 && <AddMenu items={add} open={adding} onOpen={setAdding} />}
         <Menu
           label={user.name}
           trigger={
@@ -95,14 +80,9 @@ export function Strip() {
           }
           items={[
             { label: `${user.name}, ${ROLE_NAMES[user.role]}`, onSelect: () => undefined, disabled: true },
-            { label: 'All changes', onSelect: () => void navigate('/changes') },
-            { label: 'Tags and groups', onSelect: () => void navigate('/supporters/tags') },
-            { label: 'Funds and appeals', onSelect: () => void navigate('/gifts/places') },
-            { label: 'Fields', onSelect: () => void navigate('/settings/fields') },
-            { label: 'How people are addressed', onSelect: () => void navigate('/settings/addressing') },
-            ...(user.role === 'admin'
-              ? [{ label: 'Users and tokens', onSelect: () => void navigate('/settings') }]
-              : []),
+            ...offered(user.role, PLACES)
+              .filter((place) => place.in === 'menu')
+              .map(({ name, path }) => ({ label: name, onSelect: () => go(path) })),
             ...(mailRoom
               ? [{ label: 'Open the mail room', onSelect: () => void window.open(mailRoom, '_blank') }]
               : []),

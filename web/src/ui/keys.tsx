@@ -1,17 +1,14 @@
 import { useEffect, useRef } from 'react';
 
-/** Every key of the app, in the words of its help. */
+/** The keys that work everywhere, in the words of the help; areas add theirs. */
 export const KEY_MAP: readonly [string, string][] = [
   ['/', 'Find anything'],
   ['a', 'Add'],
-  ['g', 'Record a gift'],
   ['j k ↓ ↑', 'Move in a list'],
   ['Space', 'Select the row'],
   ['Enter', 'Peek at the row'],
   ['Shift+Enter', 'Open the record'],
   ['[ ]', 'Previous and next record'],
-  ['e', 'Edit the record'],
-  ['t', 'Tag the record'],
   ['Ctrl+Z', 'Undo the last change'],
   ['Esc', 'Close the peek or dialog'],
   ['?', 'All keys'],

@@ -157,9 +157,9 @@ describe('a sheet of twenty rows', () => {
     await browser.press('Layout');
     const grip = await browser.see('//button[@aria-label="Move Fund"]');
     await grip.type(Key.SPACE);
-    await browser.seeText('Picked up');
+    await browser.seeText('moved over droppable area fund');
     await browser.keys(Key.ARROW_UP);
-    await browser.seeText('was moved over');
+    await wait(async () => /moved over droppable area (?!fund)/.test(await browser.text()), 'Fund did not move');
     await browser.keys(Key.SPACE);
     await browser.seeText('was dropped');
     await expectNoFaults(browser, 'layout');

@@ -133,7 +133,7 @@ function shapesOn(calendar: Calendar): Shape[] {
         const region = facts.region;
         return countSupporters(facts, (slot) => region[slot] === nevada);
       },
-      sql: `SELECT COUNT(*) AS many FROM supporter s JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 WHERE s.trashed = 0 AND a.region = 'NV'`,
+      sql: `SELECT COUNT(*) AS many FROM supporter s JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 WHERE s.state = 'active' AND a.region = 'NV'`,
     },
     {
       name: 'gave in a window',
@@ -146,7 +146,7 @@ function shapesOn(calendar: Calendar): Shape[] {
           return false;
         });
       },
-      sql: `SELECT COUNT(DISTINCT g.supporter_id) AS many FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.trashed = 0 AND g.date ${LAST}`,
+      sql: `SELECT COUNT(DISTINCT g.supporter_id) AS many FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.state = 'active' AND g.date ${LAST}`,
     },
     {
       name: 'total in a window',
@@ -161,7 +161,7 @@ function shapesOn(calendar: Calendar): Shape[] {
           return sum >= 50_000;
         });
       },
-      sql: `SELECT COUNT(*) AS many FROM (SELECT g.supporter_id FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.trashed = 0 AND g.date ${LAST} GROUP BY g.supporter_id HAVING SUM(g.cents) >= 50000) x`,
+      sql: `SELECT COUNT(*) AS many FROM (SELECT g.supporter_id FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.state = 'active' AND g.date ${LAST} GROUP BY g.supporter_id HAVING SUM(g.cents) >= 50000) x`,
     },
     {
       name: 'gave last year, not this',
@@ -181,7 +181,7 @@ function shapesOn(calendar: Calendar): Shape[] {
           return before;
         });
       },
-      sql: `SELECT COUNT(*) AS many FROM supporter s WHERE s.trashed = 0 AND EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id AND g.date ${LAST}) AND NOT EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id AND g.date ${THIS})`,
+      sql: `SELECT COUNT(*) AS many FROM supporter s WHERE s.state = 'active' AND EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id AND g.date ${LAST}) AND NOT EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id AND g.date ${THIS})`,
     },
     {
       name: 'a fund, a state and a date',
@@ -211,7 +211,7 @@ function shapesOn(calendar: Calendar): Shape[] {
         });
       },
       sql: `SELECT COUNT(*) AS many FROM (SELECT s.id FROM supporter s JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 JOIN gift g ON g.supporter_id = s.id
-      WHERE s.trashed = 0 AND a.region IN ('NV', 'CA') GROUP BY s.id HAVING SUM(IF(g.fund_id = 1, g.cents, 0)) >= 20000 AND MAX(g.date) >= '${lately}') x`,
+      WHERE s.state = 'active' AND a.region IN ('NV', 'CA') GROUP BY s.id HAVING SUM(IF(g.fund_id = 1, g.cents, 0)) >= 20000 AND MAX(g.date) >= '${lately}') x`,
     },
     {
       name: 'nested, with windows',
@@ -243,7 +243,7 @@ function shapesOn(calendar: Calendar): Shape[] {
           return (facts.region[slot] === nevada && sum >= 100_000) || (now && !before);
         });
       },
-      sql: `SELECT COUNT(*) AS many FROM (SELECT s.id FROM supporter s LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 JOIN gift g ON g.supporter_id = s.id WHERE s.trashed = 0
+      sql: `SELECT COUNT(*) AS many FROM (SELECT s.id FROM supporter s LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 JOIN gift g ON g.supporter_id = s.id WHERE s.state = 'active'
       GROUP BY s.id HAVING (MAX(a.region) = 'NV' AND SUM(IF(g.date ${LAST}, g.cents, 0)) >= 100000)
       OR (SUM(g.fund_id = 1 AND g.date ${THIS}) > 0 AND SUM(g.fund_id = 1 AND g.date ${LAST}) = 0)) x`,
     },
@@ -311,7 +311,7 @@ async function benchApp(url: string, today: IsoDate): Promise<void> {
   const everyone: Group = all();
   await services.segments.count(everyone);
   const [someone] = await sql.rows<{ id: number }>(
-    'SELECT id FROM supporter WHERE trashed = 0 ORDER BY id LIMIT 1 OFFSET 1000',
+    `SELECT id FROM supporter WHERE state = 'active' ORDER BY id LIMIT 1 OFFSET 1000`,
   );
   const supporterId = someone?.id ?? 0;
 

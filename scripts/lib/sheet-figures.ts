@@ -31,7 +31,7 @@ export async function sheetFigures(
   sql: Sql,
   many: number,
 ): Promise<{ check: number; post: () => Promise<number> }> {
-  const known = await sql.rows<{ id: number }>('SELECT id FROM supporter WHERE trashed = 0 ORDER BY id LIMIT ?', [
+  const known = await sql.rows<{ id: number }>(`SELECT id FROM supporter WHERE state = 'active' ORDER BY id LIMIT ?`, [
     many,
   ]);
   const [fund] = await sql.rows<{ name: string }>('SELECT name FROM fund LIMIT 1');

@@ -169,13 +169,13 @@ describe('the facts', () => {
   it('leave records in the trash out of lists, and their gifts in the records’ own totals', async () => {
     const id = people[6] ?? 0;
     await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Trashed' }, (tx) =>
-      tx.update(SupporterTable, id, { trashed: 1 }),
+      tx.update(SupporterTable, id, { state: 'trash' }),
     );
     const following = await loaded();
     expect([...(following.answer({ ask: 'members', group: everyone, calendar }) as Uint32Array)]).not.toContain(id);
     expect(following.answer({ ask: 'giving', ids: [id], calendar })).toMatchObject([{ giving: { count: 6 } }]);
     await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Restored' }, (tx) =>
-      tx.update(SupporterTable, id, { trashed: 0 }),
+      tx.update(SupporterTable, id, { state: 'active' }),
     );
   });
 

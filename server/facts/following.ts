@@ -70,7 +70,7 @@ const DAY = 'TO_DAYS(date) - 719528';
 const kindOf = (cell: Cell): number => KIND_CODES[cell as SupporterKind] ?? 0;
 
 // A household's own id stands in its own row, so that it is one of those who share the home.
-export const SUPPORTERS_SQL = `SELECT s.id, s.kind, COALESCE(a.region, ''), ELT(s.trashed + 1, 0, 4, 12), COALESCE(a.city, ''),
+export const SUPPORTERS_SQL = `SELECT s.id, s.kind, COALESCE(a.region, ''), ELT(FIELD(s.state, 'active', 'trash', 'erased'), 0, 4, 12), COALESCE(a.city, ''),
   COALESCE(s.household_id, IF(s.kind = 'household', s.id, 0)), s.sort_name
   FROM supporter s LEFT JOIN address a FORCE INDEX (address_facts) ON a.supporter_id = s.id AND a.preferred = 1`;
 // gift_facts (supporter_id, date, cents, fund_id, campaign_id, appeal_id) holds every column in order.

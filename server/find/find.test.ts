@@ -54,7 +54,7 @@ describe('finding supporters', () => {
     });
     expect([await total('0177'), await total('una.second@')]).toEqual([0, 1]);
     const { revision } = await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Trash' }, (tx) =>
-      tx.update(SupporterTable, id, { trashed: 1 }),
+      tx.update(SupporterTable, id, { state: 'trash' }),
     );
     expect(await total('una follow')).toBe(0);
     await test.services.changes.undo(TESTER, revision ?? 0);

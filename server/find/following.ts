@@ -11,7 +11,7 @@ export interface FindAnswers {
 
 type Cells = readonly (string | number | null)[];
 const NAMES_SQL = `SELECT s.id, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization, s.nickname, s.former_last
-  FROM supporter s WHERE s.trashed = 0`;
+  FROM supporter s WHERE s.state = 'active'`;
 /** What is found beside the name, by the owner. */
 const DETAILS = {
   emails: 'SELECT supporter_id, address FROM email',
@@ -19,7 +19,7 @@ const DETAILS = {
   streets: 'SELECT supporter_id, street FROM address',
   // An organization is found by the people who stand for it.
   contacts: `SELECT r.other_id AS supporter_id, CONCAT(p.first, ' ', p.last) FROM relation r JOIN relation_kind k ON k.id = r.kind_id
-    AND k.code = 'contact' JOIN supporter p ON p.id = r.supporter_id AND p.trashed = 0`,
+    AND k.code = 'contact' JOIN supporter p ON p.id = r.supporter_id AND p.state = 'active'`,
 } as const;
 type Details = Record<keyof typeof DETAILS, Map<number, string[]>>;
 const noDetails = (): Details => ({ emails: new Map(), phones: new Map(), streets: new Map(), contacts: new Map() });

@@ -61,7 +61,7 @@ describe('recording a gift', () => {
 
   it('refuses a supporter in the trash', async () => {
     const id = await addPerson(test);
-    await test.sql.run('UPDATE supporter SET trashed = 1 WHERE id = ?', [id]);
+    await test.sql.run(`UPDATE supporter SET state = 'trash' WHERE id = ?`, [id]);
     expect((await test.call('POST', '/gifts', { supporterId: id, ...GOOD })).body['error']).toMatchObject({
       message: expect.stringContaining('trash'),
     });

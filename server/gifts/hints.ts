@@ -29,7 +29,7 @@ export async function giftHints(sql: Sql, supporterId: number, today: string) {
            JOIN relation_kind k ON k.id = r.kind_id WHERE (r.until IS NULL OR r.until > ?)
            AND ((k.code = 'spouse' AND (r.supporter_id = ? OR r.other_id = ?)) OR (k.code IN ('adviser', 'employer') AND r.other_id = ?))
          UNION SELECT household_id, 'household' FROM supporter WHERE id = ? AND household_id IS NOT NULL) x
-       JOIN supporter s ON s.id = x.id WHERE s.trashed = 0 ORDER BY 1, s.id LIMIT 20`,
+       JOIN supporter s ON s.id = x.id WHERE s.state = 'active' ORDER BY 1, s.id LIMIT 20`,
       [supporterId, today, supporterId, supporterId, supporterId, supporterId],
     ),
     sql.rows<{ id: number; cents: number }>(

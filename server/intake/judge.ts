@@ -30,14 +30,15 @@ export async function knownOf(sql: Sql, drafts: readonly DraftRow[]): Promise<Kn
     name: row.kind === 'person' ? [row.first, row.last].filter(Boolean).join(' ') : displayName(row),
   });
   for (const slice of chunks(numbers, 2000))
-    for (const row of await sql.rows<Named>(`SELECT ${columns} FROM supporter s WHERE s.trashed = 0 AND s.id IN (?)`, [
-      slice,
-    ]))
+    for (const row of await sql.rows<Named>(
+      `SELECT ${columns} FROM supporter s WHERE s.state = 'active' AND s.id IN (?)`,
+      [slice],
+    ))
       byNumber.set(row.id, plain(row));
   for (const slice of chunks(emails, 2000)) {
     // email_address (address)
     const rows = await sql.rows<Named & { address: string }>(
-      `SELECT DISTINCT ${columns}, LOWER(e.address) AS address FROM email e JOIN supporter s ON s.id = e.supporter_id WHERE s.trashed = 0 AND e.address IN (?)`,
+      `SELECT DISTINCT ${columns}, LOWER(e.address) AS address FROM email e JOIN supporter s ON s.id = e.supporter_id WHERE s.state = 'active' AND e.address IN (?)`,
       [slice],
     );
     for (const row of rows) byEmail.set(row.address, [...(byEmail.get(row.address) ?? []), plain(row)]);

@@ -22,7 +22,7 @@ export interface Addressee extends MergeSubject, SendingSubject {
 
 interface NameRow extends NameParts {
   id: number;
-  trashed: number;
+  state: string;
 }
 interface WayRow {
   id: number;
@@ -130,7 +130,7 @@ function subject(row: NameRow, giving: GivingView, wishes: Wish[], lastSentOn: s
     lifetimeCents: giving.lifetime,
     lastGiftOn: giving.last,
     wishes,
-    trashed: row.trashed !== 0,
+    trashed: row.state !== 'active',
     lastSentOn,
   };
 }

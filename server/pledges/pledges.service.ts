@@ -64,7 +64,7 @@ export class Pledges {
   /** Pledges as they stood at a date. A charity has hundreds of them, so they are all worked out for each question. */
   async list(query: PledgeQuery) {
     const at = query.at ?? (await this.settings.calendar()).today;
-    const where = ['p.pledged_on <= ?', 's.trashed < 2'];
+    const where = ['p.pledged_on <= ?', `s.state <> 'erased'`];
     const params: Param[] = [at];
     const add = (sql: string, value: Param | undefined): void => {
       if (value === undefined) return;
@@ -121,7 +121,7 @@ export class Pledges {
     const until = addDays(today, days);
     const rows = await this.sql.rows<Joined>(
       // installment_due (due)
-      `${SELECT} WHERE s.trashed = 0 AND p.stage IN ('promised', 'claimed')
+      `${SELECT} WHERE s.state = 'active' AND p.stage IN ('promised', 'claimed')
        AND p.id IN (SELECT pledge_id FROM installment WHERE due <= ?)`,
       [until],
     );

@@ -79,7 +79,7 @@ export class Charges {
         `SELECT r.*, (SELECT MAX(c.due) FROM charge c WHERE c.recurring_id = r.id) AS last,
          EXISTS (SELECT 1 FROM wish w WHERE w.supporter_id = r.supporter_id AND w.kind = 'deceased') AS dead
          FROM recurring r JOIN supporter s ON s.id = r.supporter_id
-         WHERE r.method = 'card' AND r.card <> '' AND s.trashed = 0 AND r.start_on <= ? FOR UPDATE`,
+         WHERE r.method = 'card' AND r.card <> '' AND s.state = 'active' AND r.start_on <= ? FOR UPDATE`,
         [today],
       );
       const plans = await plansOf(tx.sql, rows);

@@ -94,7 +94,7 @@ export class Recurring {
   async list(query: { supporterId?: number | undefined; show: 'all' | 'active' | 'failing' | 'due' | 'ended' }) {
     const { today } = await this.settings.calendar();
     const rows = await this.sql.rows<Joined>(
-      `${SELECT} WHERE s.trashed = 0 ${query.supporterId === undefined ? '' : 'AND r.supporter_id = ?'} ORDER BY r.id`,
+      `${SELECT} WHERE s.state = 'active' ${query.supporterId === undefined ? '' : 'AND r.supporter_id = ?'} ORDER BY r.id`,
       query.supporterId === undefined ? [] : [query.supporterId],
     );
     const shown = (await this.views(rows)).filter(({ row: { state, next } }) => {

@@ -71,7 +71,11 @@ describe('segments on facts', () => {
         who: fc.constantFrom(...people),
         region: fc.constantFrom('NV', 'CA', 'UT'),
       }),
-      fc.record({ do: fc.constant('trash' as const), who: fc.constantFrom(...people), trashed: fc.constantFrom(0, 1) }),
+      fc.record({
+        do: fc.constant('trash' as const),
+        who: fc.constantFrom(...people),
+        state: fc.constantFrom('active' as const, 'trash' as const),
+      }),
     );
     await fc.assert(
       fc.asyncProperty(
@@ -91,7 +95,7 @@ describe('segments on facts', () => {
                   booked_on: '2026-11-01',
                   method: 'cash',
                 });
-              else if (action.do === 'trash') await tx.update(SupporterTable, action.who, { trashed: action.trashed });
+              else if (action.do === 'trash') await tx.update(SupporterTable, action.who, { state: action.state });
               else {
                 const rows = await tx.sql.rows<{ id: number }>('SELECT id FROM address WHERE supporter_id = ?', [
                   action.who,
@@ -121,7 +125,7 @@ describe('segments on facts', () => {
             ],
           };
           const rows = await test.sql.rows<{ id: number }>(
-            `SELECT s.id FROM supporter s WHERE s.trashed = 0 AND (
+            `SELECT s.id FROM supporter s WHERE s.state = 'active' AND (
              (EXISTS (SELECT 1 FROM address a WHERE a.supporter_id = s.id AND a.preferred = 1 AND a.region = ?)
               AND COALESCE((SELECT SUM(cents) FROM gift g WHERE g.supporter_id = s.id AND g.fund_id = 1 AND g.date BETWEEN '2026-09-01' AND '2026-09-20'), 0) >= ?)
              OR EXISTS (SELECT 1 FROM supporter_tag x WHERE x.supporter_id = s.id AND x.tag_id = ?)) ORDER BY s.id`,

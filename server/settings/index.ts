@@ -89,14 +89,14 @@ export class Settings {
   async tags() {
     return sqlOn(this.source).rows<{ id: number; name: string; count: number }>(
       `SELECT t.id, t.name, COUNT(s.id) AS count FROM tag t LEFT JOIN supporter_tag x ON x.tag_id = t.id
-       LEFT JOIN supporter s ON s.id = x.supporter_id AND s.trashed = 0 GROUP BY t.id ORDER BY t.name`,
+       LEFT JOIN supporter s ON s.id = x.supporter_id AND s.state = 'active' GROUP BY t.id ORDER BY t.name`,
     );
   }
 
   async groups() {
     return sqlOn(this.source).rows<{ id: number; name: string; count: number }>(
       `SELECT g.id, g.name, COUNT(s.id) AS count FROM people_group g LEFT JOIN group_member m ON m.group_id = g.id
-       LEFT JOIN supporter s ON s.id = m.supporter_id AND s.trashed = 0 GROUP BY g.id ORDER BY g.name`,
+       LEFT JOIN supporter s ON s.id = m.supporter_id AND s.state = 'active' GROUP BY g.id ORDER BY g.name`,
     );
   }
 

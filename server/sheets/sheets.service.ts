@@ -270,11 +270,11 @@ export class Sheets {
     const known = new Map<number, { name: string; trashed: boolean }>();
     const cheques = new Set<string>();
     for (const slice of chunks(ids)) {
-      for (const row of await sql.rows<NameParts & { id: number; trashed: number }>(
-        'SELECT id, kind, prefix, first, middle, last, suffix, organization, trashed FROM supporter WHERE id IN (?) AND trashed < 2',
+      for (const row of await sql.rows<NameParts & { id: number; state: string }>(
+        `SELECT id, kind, prefix, first, middle, last, suffix, organization, state FROM supporter WHERE id IN (?) AND state <> 'erased'`,
         [slice],
       ))
-        known.set(row.id, { name: displayName(row), trashed: row.trashed === 1 });
+        known.set(row.id, { name: displayName(row), trashed: row.state === 'trash' });
       for (const row of await sql.rows<{ supporter_id: number; cheque: string }>(
         `SELECT supporter_id, cheque FROM gift WHERE supporter_id IN (?) AND method = 'cheque' AND cheque <> '' AND cents > 0`,
         [slice],
@@ -321,14 +321,14 @@ export class Sheets {
     const nameKey = (name: NameParts): string => fold([name.organization, name.first, name.last].join('|'));
     for (const slice of chunks([...new Set(emails)]))
       for (const row of await this.sql.rows<Named & { address: string }>(
-        `SELECT ${columns}, LOWER(e.address) AS address FROM email e JOIN supporter s ON s.id = e.supporter_id WHERE s.trashed = 0 AND e.address IN (?)`,
+        `SELECT ${columns}, LOWER(e.address) AS address FROM email e JOIN supporter s ON s.id = e.supporter_id WHERE s.state = 'active' AND e.address IN (?)`,
         [slice], // email_address (address)
       ))
         put(byEmail, row.address, row);
-    // supporter_name (trashed, sort_name): the sorting name begins with the last name or the organization's
+    // supporter_name (state, sort_name): the sorting name begins with the last name or the organization's
     for (const slice of chunks([...new Set(lasts.map(fold))], 200)) {
       const rows = await this.sql.rows<Named>(
-        `SELECT ${columns} FROM supporter s WHERE s.trashed = 0 AND (${slice.map(() => 's.sort_name LIKE ?').join(' OR ')})`,
+        `SELECT ${columns} FROM supporter s WHERE s.state = 'active' AND (${slice.map(() => 's.sort_name LIKE ?').join(' OR ')})`,
         slice.map((last) => `${last.replace(/[%_\\]/g, '\\$&')}%`),
       );
       for (const row of rows) put(byName, nameKey(row), row);

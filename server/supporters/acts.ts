@@ -92,7 +92,7 @@ export class Acts {
     const { today } = await this.settings.calendar();
     const { revision, result } = await this.changes.write(actor, { kind, summary, key }, async (tx) => {
       // Whoever was emptied out of the trash meanwhile is passed over.
-      const rows = [...(await tx.lock(SupporterTable, ids)).entries()].filter(([, row]) => row['trashed'] !== 2);
+      const rows = [...(await tx.lock(SupporterTable, ids)).entries()].filter(([, row]) => row.state !== 'erased');
       const present = rows.map(([id]) => id);
       if (present.length === 0 && ids.length > 0)
         throw new Problem(404, 'not-found', 'Nobody who was selected exists any more.');
@@ -159,9 +159,9 @@ export class Acts {
         return ids.length;
       }
       case 'trash':
-        return tx.updateAll(SupporterTable, ids, { trashed: 1 });
+        return tx.updateAll(SupporterTable, ids, { state: 'trash' });
       case 'restore':
-        return tx.updateAll(SupporterTable, ids, { trashed: 0 });
+        return tx.updateAll(SupporterTable, ids, { state: 'active' });
     }
   }
 

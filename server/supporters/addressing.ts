@@ -59,7 +59,7 @@ export async function loadParties(
   ids: readonly number[],
   today: IsoDate,
 ): Promise<Map<number, AddressedParty>> {
-  const alive = `p.trashed = 0 AND NOT EXISTS (SELECT 1 FROM wish w WHERE w.supporter_id = p.id AND w.kind = 'deceased')`;
+  const alive = `p.state = 'active' AND NOT EXISTS (SELECT 1 FROM wish w WHERE w.supporter_id = p.id AND w.kind = 'deceased')`;
   const [rows, members, contacts] = await Promise.all([
     sql.rows<NameRow & { id: number }>(`SELECT s.id, ${named('s')} FROM supporter s WHERE s.id IN (?)`, [ids]),
     // supporter_household (household_id)

@@ -23,7 +23,7 @@ export async function moveHome(tx: Transaction, personId: number, householdId: n
 /** The primary is one of the members: where it is not, the member who came first takes the place. */
 export async function mendPrimary(tx: Transaction, householdId: number): Promise<void> {
   const members = await tx.sql.rows<{ id: number }>(
-    'SELECT id FROM supporter WHERE household_id = ? AND trashed = 0 ORDER BY id',
+    `SELECT id FROM supporter WHERE household_id = ? AND state = 'active' ORDER BY id`,
     [householdId],
   );
   const household = (await tx.lock(SupporterTable, [householdId])).get(householdId);

@@ -93,7 +93,7 @@ export class Notes {
     );
     if (rows.length === 0) return [];
     const people = await this.sql.rows<Named & { note: number }>(
-      `SELECT p.note_id AS note, s.* FROM note_person p JOIN supporter s ON s.id = p.supporter_id WHERE p.note_id IN (?) AND s.trashed < 2`,
+      `SELECT p.note_id AS note, s.* FROM note_person p JOIN supporter s ON s.id = p.supporter_id WHERE p.note_id IN (?) AND s.state <> 'erased'`,
       [rows.map((row) => row.id)],
     );
     const owners = new Map(

@@ -81,7 +81,7 @@ export class Notice {
         [ids],
       );
     const [rows, emails, phones, addresses] = await Promise.all([
-      this.sql.rows<SupporterRecord>('SELECT * FROM supporter WHERE id IN (?) AND trashed = 0', [ids]),
+      this.sql.rows<SupporterRecord>(`SELECT * FROM supporter WHERE id IN (?) AND state = 'active'`, [ids]),
       of<{ address: string }>('address', 'email'),
       of<{ number: string }>('number', 'phone'),
       of<{ street: string; postal: string; city: string }>('street, postal, city', 'address'),

@@ -177,7 +177,7 @@ export function overridesOf(
 /** Locks a supporter's row; refuses (404) one that is gone or emptied out of the trash. */
 export async function lockSupporter(tx: Transaction, id: number, what: string): Promise<SupporterRecord> {
   const row = (await tx.lock(SupporterTable, [id])).get(id);
-  if (!row || row.trashed === 2) throw notFound(what);
+  if (!row || row.state === 'erased') throw notFound(what);
   return row;
 }
 
@@ -210,6 +210,6 @@ export async function requireActive(tx: Transaction, supporterId: number, field 
   const supporter = (await tx.lock(SupporterTable, [supporterId])).get(supporterId);
   const fault = (message: string): Problem => new Problem(400, 'invalid', message, { fields: { [field]: message } });
   if (!supporter) throw fault('There is no such supporter.');
-  if (supporter.trashed !== 0)
+  if (supporter.state !== 'active')
     throw fault(`${supporterNumber(supporterId)} is in the trash; restore the record first.`);
 }

@@ -151,7 +151,7 @@ export class Relations {
           ) => `SELECT r.id, r.version, r.role, r.note, r.since, r.until, r.kind_id, ${place === 0 ? 1 : 0} AS first_end,
             k.name, k.back, s.id AS other, s.kind AS other_kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization
             FROM relation r JOIN relation_kind k ON k.id = r.kind_id
-            JOIN supporter s ON s.id = r.${place === 0 ? 'other_id' : 'supporter_id'} AND s.trashed = 0 WHERE r.${mine} = ?`,
+            JOIN supporter s ON s.id = r.${place === 0 ? 'other_id' : 'supporter_id'} AND s.state = 'active' WHERE r.${mine} = ?`,
         )
         .join(' UNION ALL '),
       [supporterId, supporterId],
@@ -198,9 +198,10 @@ export class Relations {
     const { today } = await this.settings.calendar();
     const named = new Map(
       (
-        await this.sql.rows<NameParts & { id: number }>('SELECT * FROM supporter WHERE id IN (?) AND trashed = 0', [
-          [...seen],
-        ])
+        await this.sql.rows<NameParts & { id: number }>(
+          `SELECT * FROM supporter WHERE id IN (?) AND state = 'active'`,
+          [[...seen]],
+        )
       ).map((row) => [row.id, row]),
     );
     if (!named.has(center)) throw notFound(`Supporter ${supporterNumber(center)}`);

@@ -1,5 +1,5 @@
 import type { Row } from '@tallystick/core/changes';
-import { named } from '@tallystick/core/history';
+import { named, word } from '@tallystick/core/history';
 import type { Show, Telling } from '@tallystick/core/history';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts, SupporterKind } from '@tallystick/core/names';
@@ -70,8 +70,11 @@ export const SupporterTable = table(
     addressing: maybe(long).says('Addressee or salutation', overrides),
     household_id: maybe(ref).says('Household', named('supporter')),
     primary_id: maybe(ref).says('Primary', named('supporter')),
-    /** 0 is on record, 1 in the trash, 2 emptied out of it: only its gifts are kept. */
-    trashed: flag.says('In the trash'),
+    /** `erased`: emptied out of the trash; only what must be kept of it is. */
+    state: text<'active' | 'trash' | 'erased'>(8).says(
+      'In the trash',
+      word({ active: 'no', trash: 'yes', erased: 'yes' }),
+    ),
   },
 );
 export type SupporterRecord = RowOf<typeof SupporterTable>;

@@ -74,7 +74,7 @@ export class Supporters {
       );
     const calendar = await this.settings.calendar();
     const row = await one<SupporterRecord>(this.sql, 'SELECT * FROM supporter WHERE id = ?', [id]);
-    if (!row || row.trashed === 2) throw notFound(`Supporter ${supporterNumber(id)}`);
+    if (!row || row.state === 'erased') throw notFound(`Supporter ${supporterNumber(id)}`);
     const [emails, phones, addresses, wishes, belongs, parts, [given], addressing, home, tasks, organization] =
       await Promise.all([
         of<EmailRecord>('email'),
@@ -108,7 +108,7 @@ export class Supporters {
       orgKind: row.org_kind as Supporter['orgKind'],
       number: supporterNumber(id),
       name: displayName(row),
-      trashed: row.trashed === 1,
+      trashed: row.state === 'trash',
       addressing,
       wishes: wishes.map((wish) => ({
         kind: wish.kind,
@@ -182,9 +182,11 @@ export class Supporters {
     const [home, people] = await Promise.all([
       homeId === row.id
         ? row
-        : one<SupporterRecord>(this.sql, 'SELECT * FROM supporter WHERE id = ? AND trashed = 0', [homeId]),
+        : one<SupporterRecord>(this.sql, `SELECT * FROM supporter WHERE id = ? AND state = 'active'`, [homeId]),
       // supporter_household (household_id)
-      this.sql.rows<MemberRow>('SELECT * FROM supporter WHERE household_id = ? AND trashed = 0 ORDER BY id', [homeId]),
+      this.sql.rows<MemberRow>(`SELECT * FROM supporter WHERE household_id = ? AND state = 'active' ORDER BY id`, [
+        homeId,
+      ]),
     ]);
     if (!home) return { household: null, members: [] };
     const ids = people.map((person) => person.id);

@@ -79,7 +79,7 @@ export class Tags {
     const name = await this.nameOf(labels, id);
     return this.changes.write(actor, { kind: 'bulk', summary: `Deleted the ${labels.word} ${name}` }, async (tx) => {
       const rows = await tx.sql.rows<{ id: number; shown: number }>(
-        `SELECT h.id, s.trashed = 0 AS shown FROM ${labels.holders.name} h JOIN supporter s ON s.id = h.supporter_id WHERE h.${labels.column} = ?`,
+        `SELECT h.id, s.state = 'active' AS shown FROM ${labels.holders.name} h JOIN supporter s ON s.id = h.supporter_id WHERE h.${labels.column} = ?`,
         [id],
       );
       const losing = rows.filter((row) => row.shown === 1).length;

@@ -80,13 +80,13 @@ export class Tasks {
   }
 
   private async read(where: string, params: readonly Param[]): Promise<Task[]> {
-    const rows = await this.sql.rows<TaskRecord & NameParts & { owner: string | null; trashed: number | null }>(
-      `SELECT t.*, u.name AS owner, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization, s.trashed FROM task t
+    const rows = await this.sql.rows<TaskRecord & NameParts & { owner: string | null; state: string | null }>(
+      `SELECT t.*, u.name AS owner, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization, s.state FROM task t
        LEFT JOIN user u ON u.id = t.owner_id LEFT JOIN supporter s ON s.id = t.supporter_id WHERE ${where}`,
       params,
     );
     return rows
-      .filter((row) => row.supporter_id === null || row.trashed === 0)
+      .filter((row) => row.supporter_id === null || row.state === 'active')
       .map((row) => ({
         id: row.id,
         version: row.version,

@@ -26,7 +26,7 @@ export class Trash {
     const row = await one<{ records: number; withGifts: number; gifts: number; cents: number }>(
       this.sql,
       `SELECT COUNT(DISTINCT s.id) AS records, COUNT(DISTINCT g.supporter_id) AS withGifts, COUNT(g.id) AS gifts, COALESCE(SUM(g.cents), 0) AS cents
-       FROM supporter s LEFT JOIN gift g ON g.supporter_id = s.id WHERE s.trashed = 1`,
+       FROM supporter s LEFT JOIN gift g ON g.supporter_id = s.id WHERE s.state = 'trash'`,
     );
     return row ?? { records: 0, withGifts: 0, gifts: 0, cents: 0 };
   }
@@ -41,9 +41,9 @@ export class Trash {
       actor,
       { kind: 'erase', summary: `Emptied the trash: ${figures.records} records`, evenWithoutRows: true },
       async (tx) => {
-        const ids = (await tx.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE trashed = 1 FOR UPDATE')).map(
-          (row) => row.id,
-        );
+        const ids = (
+          await tx.sql.rows<{ id: number }>(`SELECT id FROM supporter WHERE state = 'trash' FOR UPDATE`)
+        ).map((row) => row.id);
         if (ids.length !== records)
           throw new Problem(
             409,
@@ -107,7 +107,7 @@ async function erase(tx: Transaction, ids: readonly number[]): Promise<void> {
   const { erasing } = SupporterTable.rule;
   if (typeof erasing === 'object') await blank(sql, 'supporter', 'id', erasing.blank, [...stay]);
   await sql.run(
-    `UPDATE supporter SET trashed = 2, last = IF(kind = 'person', 'Removed supporter', ''),
+    `UPDATE supporter SET state = 'erased', last = IF(kind = 'person', 'Removed supporter', ''),
      organization = IF(kind = 'person', '', 'Removed supporter'), version = version + 1 WHERE id IN (?)`,
     [[...stay]],
   );

@@ -1,6 +1,20 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
 const STEPS = [
+  `ALTER TABLE supporter ADD COLUMN state ENUM('active', 'trash', 'erased') NOT NULL DEFAULT 'active' AFTER trashed`,
+  `UPDATE supporter SET state = ELT(trashed + 1, 'active', 'trash', 'erased') WHERE trashed > 0`,
+  `ALTER TABLE supporter DROP KEY supporter_name, DROP KEY supporter_kind, DROP COLUMN trashed,
+   ADD KEY supporter_name (state, sort_name, id), ADD KEY supporter_kind (state, kind, sort_name, id)`,
+  // What history knows can still be undone, in the words that the column has now.
+  ...[
+    ['0', 'active'],
+    ['1', 'trash'],
+  ].flatMap(([was, is]) =>
+    ['before_json', 'after_json'].map(
+      (column) =>
+        `UPDATE change_row SET ${column} = REPLACE(${column}, '"trashed":${was}', '"state":"${is}"') WHERE table_name = 'supporter'`,
+    ),
+  ),
   // A job that a schedule began, by the schedule and its hour: never two for one.
   `ALTER TABLE job ADD COLUMN once_key VARCHAR(120) NULL, ADD UNIQUE KEY job_once (once_key),
    DROP KEY job_next, ADD KEY job_next (kind, state, run_after)`,

@@ -376,11 +376,11 @@ export const skipCharge = endpoint({
   params: IdParams,
   response: Written,
 });
-export const tillEvent = endpoint({
-  id: 'tillEvent',
+export const cardEvent = endpoint({
+  id: 'cardEvent',
   area,
   method: 'post',
-  path: '/till/events',
+  path: '/card-processor/events',
   role: 'public',
   summary:
     'What the till reports of its own accord, signed in the header Till-Signature; the same event twice does nothing twice.',

@@ -28,8 +28,8 @@ const SessionState = z.object({
   /** On the demo: who can be signed in as. */
   demoUsers: z.array(z.object({ email: z.string(), name: z.string(), role: z.enum(ROLES), password: z.string() })),
   /** Where the mail room's inbox can be read; null where mail goes to a real server. */
-  mailRoom: z.string().nullable(),
-  till: z.string().nullable(),
+  mailInbox: z.string().nullable(),
+  cardProcessor: z.string().nullable(),
 });
 export type SessionState = z.infer<typeof SessionState>;
 

@@ -133,12 +133,12 @@ export const Giving = GivingFigures.extend({
 });
 export type Giving = z.infer<typeof Giving>;
 
-export const TallyGift = z.object({
+export const TimelineEntry = z.object({
   id: Id,
   kind: z.enum(['gift', 'credit', 'pledge']),
   date: z.string(),
   cents: z.number(),
-  answeredOn: z.string().nullable(),
+  acknowledgedOn: z.string().nullable(),
   paid: z.number(),
   writtenOff: z.number(),
 });
@@ -218,7 +218,7 @@ export const Supporter = z.object({
   household: Someone.extend({ primary: z.boolean() }).nullable(),
   members: z.array(Someone.extend({ primary: z.boolean(), lifetime: z.number() })),
   /** What waits to be done with them. */
-  waits: z.object({
+  pending: z.object({
     unthanked: z.number(),
     tasks: z.array(z.object({ id: Id, title: z.string(), due: z.string() })),
     /** Pledges with an installment that is late. */
@@ -227,7 +227,7 @@ export const Supporter = z.object({
     failing: z.array(z.object({ recurringId: Id, number: z.string(), reason: z.string() })),
   }),
   giving: Giving,
-  tally: z.array(TallyGift),
+  timeline: z.array(TimelineEntry),
 });
 export type Supporter = z.infer<typeof Supporter>;
 
@@ -315,7 +315,7 @@ export const getSupporter = endpoint({
   method: 'get',
   path: '/supporters/:id',
   role: 'read',
-  summary: 'One supporter with contact details, giving and tally.',
+  summary: 'One supporter with contact details, giving, the timeline of gifts, and what is to be done.',
   params: IdParams,
   response: Supporter,
 });

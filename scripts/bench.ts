@@ -12,7 +12,7 @@ import type { Group } from '@tallystick/core/segments';
 import { DEMO_ORGANIZATION, setUpEmpty } from '@tallystick/demo/load';
 import { loadScale } from '@tallystick/demo/scale';
 import { App } from '@tallystick/server/app';
-import { FactsFollowing, GIFTS_SQL, SUPPORTERS_SQL, TAGS_SQL } from '@tallystick/server/facts/following';
+import { FactsReplica, GIFTS_SQL, SUPPORTERS_SQL, TAGS_SQL } from '@tallystick/server/facts/replica';
 import { connectFollower, FollowerDb } from '@tallystick/server/platform/follower';
 import { sqlOn } from '@tallystick/server/platform/db';
 import { startMariaDb } from './lib/mariadb.ts';
@@ -83,9 +83,9 @@ async function benchLoad(url: string): Promise<Facts> {
     });
   const ours = () =>
     fresh(async (db) => {
-      const following = new FactsFollowing();
-      await following.load(db);
-      facts = following.facts;
+      const replica = new FactsReplica();
+      await replica.load(db);
+      facts = replica.facts;
     });
   await bare();
   await ours();

@@ -8,7 +8,7 @@ import {
   isSeasonDay,
   postalLines,
   readPhone,
-  settled,
+  withOnePreferred,
   standardAddress,
   wayOn,
 } from './index.ts';
@@ -74,7 +74,7 @@ describe('seasons', () => {
 
 describe('settling what was saved', () => {
   it('ends the old preferred one instead of overwriting it', () => {
-    const ways = settled(
+    const ways = withOnePreferred(
       [way({ preferred: true }), way({ id: undefined, label: 'work', preferred: true })],
       1,
       TODAY,
@@ -86,7 +86,7 @@ describe('settling what was saved', () => {
     ]);
   });
   it('leaves everything alone when the preferred stays', () =>
-    expect(settled([way({ preferred: true }), way({ id: 2 })], 1, TODAY, YESTERDAY)).toEqual([
+    expect(withOnePreferred([way({ preferred: true }), way({ id: 2 })], 1, TODAY, YESTERDAY)).toEqual([
       way({ preferred: true }),
       way({ id: 2 }),
     ]));
@@ -101,7 +101,7 @@ describe('settling what was saved', () => {
         fc.uniqueArray(anyWay, { selector: (one) => one.id, maxLength: 6 }),
         fc.option(fc.nat(5)),
         (ways, before) => {
-          const after = settled(
+          const after = withOnePreferred(
             ways.map((one) => way(one)),
             before,
             TODAY,

@@ -79,7 +79,7 @@ export function addressOn<T extends Way & Season>(addresses: readonly T[], on: I
  * marked or else the first. Where the preferred one was `before` and another takes its place, the old one ends
  * yesterday at the latest and is called former, so that it stays to be read.
  */
-export function settled<T extends Way & { id?: number | undefined; label: string }>(
+export function withOnePreferred<T extends Way & { id?: number | undefined; label: string }>(
   ways: readonly T[],
   before: number | null,
   today: IsoDate,

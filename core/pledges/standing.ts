@@ -47,9 +47,9 @@ export function pledgeAt(books: PledgeBooks, date: IsoDate): PledgeStanding {
   };
   const [paid, writtenOff] = [sumOf(books.payments), sumOf(books.writeOffs)];
   const installments = (made ? inOrder(books.installments) : []).map((one) => {
-    const settled = { paid: paid.get(one.id) ?? 0, writtenOff: writtenOff.get(one.id) ?? 0 };
-    const open = one.cents - settled.paid - settled.writtenOff;
-    return { ...one, ...settled, open, state: stateOf(one, settled.paid, open, date) };
+    const done = { paid: paid.get(one.id) ?? 0, writtenOff: writtenOff.get(one.id) ?? 0 };
+    const open = one.cents - done.paid - done.writtenOff;
+    return { ...one, ...done, open, state: stateOf(one, done.paid, open, date) };
   });
   const sum = (of: (one: (typeof installments)[number]) => Cents): Cents =>
     installments.reduce((total, one) => total + of(one), 0);
@@ -76,7 +76,7 @@ const inOrder = <T extends Installment>(rows: readonly T[]): T[] =>
 
 /**
  * Which installments a sum goes to: the oldest open first, or those `chosen` in that order. `over` is what is left
- * when they are all settled.
+ * when they are all done.
  */
 export function allocate(
   open: readonly { id: number; due: IsoDate; open: Cents }[],
@@ -98,8 +98,8 @@ export function allocate(
 }
 
 /**
- * What rescheduling does to the installments: those settled in part keep just that part, those with nothing
- * settled go, and `rest` is to be spread anew.
+ * What rescheduling does to the installments: those paid or written off in part keep just that part, those with
+ * nothing of it go, and `rest` is to be spread anew.
  */
 export function remaining(standing: PledgeStanding): {
   keep: { id: number; cents: Cents }[];

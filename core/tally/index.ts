@@ -12,7 +12,7 @@ export interface TallyGift {
   date: IsoDate;
   cents: Cents;
   /** When it was acknowledged, or null while nobody has. */
-  answeredOn: IsoDate | null;
+  acknowledgedOn: IsoDate | null;
   /** Of a pledge: what of it came in, and what was written off. */
   paid?: Cents;
   writtenOff?: Cents;
@@ -77,7 +77,7 @@ export function layTally(
     const notch = notchWidth(gift.cents) * narrow;
     const x = Math.max(free, (dayNumber(gift.date) - start) * scale - notch / 2);
     const share = (part = 0): number => (gift.kind === 'pledge' && gift.cents > 0 ? Math.min(1, part / gift.cents) : 0);
-    const answered = (gift.kind ?? 'gift') !== 'gift' || gift.answeredOn !== null;
+    const answered = (gift.kind ?? 'gift') !== 'gift' || gift.acknowledgedOn !== null;
     notches.push({ ...gift, x, width: notch, answered, filled: share(gift.paid), struck: share(gift.writtenOff) });
     free = x + notch + gap * narrow;
   }

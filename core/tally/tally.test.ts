@@ -9,7 +9,7 @@ const WIDTH = 640;
 const gift: fc.Arbitrary<Omit<TallyGift, 'id'>> = fc.record({
   date: fc.integer({ min: dayNumber('2018-07-01'), max: dayNumber(TODAY) }).map(dateOfDay),
   cents: fc.integer({ min: 1, max: 5_000_000 }),
-  answeredOn: fc.option(fc.constant(TODAY)),
+  acknowledgedOn: fc.option(fc.constant(TODAY)),
 });
 const gifts = fc.array(gift, { maxLength: 300 }).map((list) => list.map((one, id) => ({ ...one, id })));
 
@@ -34,7 +34,7 @@ describe('layTally', () => {
 
   it('stands a lone notch at its date', () => {
     const { notches, from, to } = layTally(
-      [{ id: 1, date: '2025-01-01', cents: 500_00, answeredOn: null }],
+      [{ id: 1, date: '2025-01-01', cents: 500_00, acknowledgedOn: null }],
       TODAY,
       7,
       WIDTH,
@@ -50,8 +50,8 @@ describe('layTally', () => {
   it('leaves the lower half uncut until the gift is answered', () => {
     const { notches } = layTally(
       [
-        { id: 1, date: TODAY, cents: 1, answeredOn: null },
-        { id: 2, date: TODAY, cents: 1, answeredOn: TODAY },
+        { id: 1, date: TODAY, cents: 1, acknowledgedOn: null },
+        { id: 2, date: TODAY, cents: 1, acknowledgedOn: TODAY },
       ],
       TODAY,
       7,
@@ -68,14 +68,14 @@ describe('layTally', () => {
       'FY2026',
       'FY2027',
     ]);
-    expect(layTally([{ id: 1, date: '2018-08-01', cents: 1, answeredOn: null }], TODAY, 7, WIDTH).rules[0]?.label).toBe(
-      'FY2019',
-    );
+    expect(
+      layTally([{ id: 1, date: '2018-08-01', cents: 1, acknowledgedOn: null }], TODAY, 7, WIDTH).rules[0]?.label,
+    ).toBe('FY2019');
     expect(layTally([], TODAY, 1, WIDTH).rules.at(-1)?.label).toBe('FY2026');
   });
 
   it('fits the stick to the gifts when asked, ruled by months', () => {
-    const tally = layTally([{ id: 1, date: addDays(TODAY, -40), cents: 1, answeredOn: null }], TODAY, 7, WIDTH, US);
+    const tally = layTally([{ id: 1, date: addDays(TODAY, -40), cents: 1, acknowledgedOn: null }], TODAY, 7, WIDTH, US);
     expect([tally.from, tally.to]).toEqual(['2026-10-14', TODAY]);
     expect(tally.rules.map((rule) => rule.label)).toEqual(['Nov 1, 2026']);
   });
@@ -89,7 +89,7 @@ it('notches widen with the gift, on fixed steps', () => {
 
 describe('what is no gift', () => {
   const lay = (one: Partial<TallyGift>) =>
-    layTally([{ id: 1, date: '2026-01-01', cents: 1_000, answeredOn: null, ...one }], TODAY, 7, WIDTH).notches[0];
+    layTally([{ id: 1, date: '2026-01-01', cents: 1_000, acknowledgedOn: null, ...one }], TODAY, 7, WIDTH).notches[0];
 
   it('asks for no thanks', () => {
     expect(lay({})?.answered).toBe(false);

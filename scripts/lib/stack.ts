@@ -121,6 +121,6 @@ async function startMailRoom(options: Options): Promise<Running> {
 /** The till reports to the server's own port, which is free and will be its. */
 async function startTill(options: Options, secret: string): Promise<Running> {
   const port = (await isFree(options.port + 2)) ? options.port + 2 : 0;
-  const hook = `http://127.0.0.1:${options.port}/api/v1/till/events`;
+  const hook = `http://127.0.0.1:${options.port}/api/v1/card-processor/events`;
   return startProgram('standins/till/main.ts', [join(options.data, 'till'), secret, hook, String(port)]);
 }

@@ -4,8 +4,8 @@ import type { Group } from '@tallystick/core/segments';
 import { connectFollower, FollowerDb } from '../platform/follower.ts';
 import { addGift, addPerson, openTestApp, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
-import { FactsFollowing } from './following.ts';
-import type { FactsAnswers } from './following.ts';
+import { FactsReplica } from './replica.ts';
+import type { FactsAnswers } from './replica.ts';
 import type { ListQuestion } from './listing.ts';
 import { GiftFieldTable } from '../settings/index.ts';
 import { GiftTable } from '../gifts/index.ts';
@@ -53,31 +53,31 @@ afterAll(async () => {
   await test.close();
 });
 
-const loaded = async (): Promise<FactsFollowing> => {
-  const following = new FactsFollowing();
-  await following.load(db);
-  return following;
+const loaded = async (): Promise<FactsReplica> => {
+  const replica = new FactsReplica();
+  await replica.load(db);
+  return replica;
 };
 /** Everything that facts answer about the people of this test. */
-const answers = (following: FactsFollowing) => ({
-  giving: following.answer({ ask: 'giving', ids: people, calendar }),
-  members: following.answer({ ask: 'members', group: everyone, calendar }),
-  list: following.answer({ ...LIST, sort: 'household', down: true }),
-  nevada: following.answer({
+const answers = (replica: FactsReplica) => ({
+  giving: replica.answer({ ask: 'giving', ids: people, calendar }),
+  members: replica.answer({ ask: 'members', group: everyone, calendar }),
+  list: replica.answer({ ...LIST, sort: 'household', down: true }),
+  nevada: replica.answer({
     ask: 'count',
     group: { kind: 'group', join: 'all', parts: [{ kind: 'region', regions: ['NV'] }] },
     calendar,
   }) as { count: number },
 });
-const comparable = (following: FactsFollowing) => {
-  const { nevada, ...rest } = answers(following);
+const comparable = (replica: FactsReplica) => {
+  const { nevada, ...rest } = answers(replica);
   return { ...rest, nevada: nevada.count };
 };
 
 describe('the facts', () => {
   it('say the same loaded at once and reloaded supporter by supporter', async () => {
     const whole = await loaded();
-    const piecemeal = new FactsFollowing();
+    const piecemeal = new FactsReplica();
     for (const id of people) await piecemeal.reload(db, [id]);
     expect(comparable(piecemeal)).toEqual(comparable(whole));
     await whole.reload(db, people);
@@ -92,13 +92,13 @@ describe('the facts', () => {
       { as: 'admin' },
     );
     const field = Number(made.body['id']);
-    const following = await loaded();
+    const replica = await loaded();
     const id = people[0] ?? 0;
     const gift = await addGift(test, id, { cents: 100, date: '2019-01-15', fields: { [field]: '12' } });
-    await following.reload(db, [id]);
+    await replica.reload(db, [id]);
     const part = { kind: 'gift-field' as const, field, test: { is: 'between' as const, atLeast: 12, atMost: null } };
     const question = { ask: 'members', group: { kind: 'group', join: 'all', parts: [part] }, calendar };
-    expect(following.answer(question)).toEqual(Uint32Array.from([id]));
+    expect(replica.answer(question)).toEqual(Uint32Array.from([id]));
     expect((await loaded()).answer(question)).toEqual(Uint32Array.from([id]));
     const counted = await test.call('POST', '/segments/count', { conditions: question.group });
     expect(counted.body).toMatchObject({ count: 1, sentences: ['has a gift whose Envelope is at least 12'] });
@@ -133,15 +133,15 @@ describe('the facts', () => {
   });
 
   it('know nothing of someone who does not exist', async () => {
-    const following = await loaded();
-    expect(following.answer({ ask: 'giving', ids: [4_000_000], calendar })).toMatchObject([
+    const replica = await loaded();
+    expect(replica.answer({ ask: 'giving', ids: [4_000_000], calendar })).toMatchObject([
       { giving: { lifetime: 0, count: 0, first: null, bestYear: null }, flags: 0 },
     ]);
-    expect(following.answer({ ask: 'explain', group: everyone, supporterId: 4_000_000, calendar })).toBeNull();
+    expect(replica.answer({ ask: 'explain', group: everyone, supporterId: 4_000_000, calendar })).toBeNull();
   });
 
   it('follow a gift that moves to another record, on both', async () => {
-    const following = await loaded();
+    const replica = await loaded();
     const [from = 0, to = 0] = [people[7], people[0]];
     const [gift] = await test.sql.rows<{ id: number }>('SELECT id FROM gift WHERE supporter_id = ? AND cents = 700', [
       from,
@@ -156,13 +156,13 @@ describe('the facts', () => {
       )
     ).map((row) => row.supporter_id);
     expect(touched).toEqual([to, from].sort((a, b) => a - b));
-    await following.reload(db, touched);
+    await replica.reload(db, touched);
     expect(
-      (following.answer({ ask: 'giving', ids: [to, from], calendar }) as FactsAnswers['giving']).map(
+      (replica.answer({ ask: 'giving', ids: [to, from], calendar }) as FactsAnswers['giving']).map(
         (one) => one.giving.lifetime,
       ),
     ).toEqual([700, 2_100]);
-    expect(comparable(following)).toEqual(comparable(await loaded()));
+    expect(comparable(replica)).toEqual(comparable(await loaded()));
     await test.services.changes.undo(TESTER, revision ?? 0);
   });
 
@@ -171,9 +171,9 @@ describe('the facts', () => {
     await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Trashed' }, (tx) =>
       tx.update(SupporterTable, id, { state: 'trash' }),
     );
-    const following = await loaded();
-    expect([...(following.answer({ ask: 'members', group: everyone, calendar }) as Uint32Array)]).not.toContain(id);
-    expect(following.answer({ ask: 'giving', ids: [id], calendar })).toMatchObject([{ giving: { count: 6 } }]);
+    const replica = await loaded();
+    expect([...(replica.answer({ ask: 'members', group: everyone, calendar }) as Uint32Array)]).not.toContain(id);
+    expect(replica.answer({ ask: 'giving', ids: [id], calendar })).toMatchObject([{ giving: { count: 6 } }]);
     await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Restored' }, (tx) =>
       tx.update(SupporterTable, id, { state: 'active' }),
     );

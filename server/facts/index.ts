@@ -1,9 +1,9 @@
 import { Follower } from '../platform/follower.ts';
-import type { FactsAnswers, FactsQuestion } from './following.ts';
+import type { FactsAnswers, FactsQuestion } from './replica.ts';
 import { area } from '../area.ts';
 
-export { FactsFollowing } from './following.ts';
-export type { FactsAnswers, FactsQuestion, GivenView, GivingView } from './following.ts';
+export { FactsReplica } from './replica.ts';
+export type { FactsAnswers, FactsQuestion, GivenView, GivingView } from './replica.ts';
 export type { FieldSort, ListGroupBy, ListSort } from './listing.ts';
 export type FactsThread = Follower<FactsQuestion, FactsAnswers>;
 

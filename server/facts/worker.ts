@@ -1,4 +1,4 @@
 import { follow } from '../platform/follower.ts';
-import { FactsFollowing } from './following.ts';
+import { FactsReplica } from './replica.ts';
 
-follow(() => new FactsFollowing());
+follow(() => new FactsReplica());

@@ -1,5 +1,5 @@
 import { Follower } from '../platform/follower.ts';
-import type { FindAnswers, FindQuestion } from './following.ts';
+import type { FindAnswers, FindQuestion } from './replica.ts';
 import { area } from '../area.ts';
 import { Anything, serveFind } from './anything.ts';
 

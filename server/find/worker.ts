@@ -1,4 +1,4 @@
 import { follow } from '../platform/follower.ts';
-import { FindFollowing } from './following.ts';
+import { FindReplica } from './replica.ts';
 
-follow(() => new FindFollowing());
+follow(() => new FindReplica());

@@ -154,6 +154,6 @@ describe('custom fields of a gift', () => {
     await addGift(test, homeId, { cents: 100 });
     await addGift(test, members[0]?.id ?? 0, { cents: 200 });
     expect((await test.call('GET', `/gifts?householdId=${homeId}`)).body['sum']).toEqual({ count: 2, cents: 300 });
-    expect((await recordOf(test, homeId)).tally).toHaveLength(2);
+    expect((await recordOf(test, homeId)).timeline).toHaveLength(2);
   });
 });

@@ -127,8 +127,8 @@ describe('kinds of gifts', () => {
     expect((await recordOf(test, sponsor)).giving).toMatchObject({ lifetime: 250_000, recognised: 0 });
     const record_ = await recordOf(test, adviser);
     expect(record_.giving).toMatchObject({ lifetime: 0, recognised: 250_000 });
-    expect(record_.tally).toMatchObject([{ kind: 'credit', cents: 250_000 }]);
-    expect(record_.waits.unthanked).toBe(0);
+    expect(record_.timeline).toMatchObject([{ kind: 'credit', cents: 250_000 }]);
+    expect(record_.pending.unthanked).toBe(0);
     expect((await totalOf(adviser))['total']).toMatchObject({ cents: 0 });
     expect((await totalOf(adviser, { credit: 'recognition' }))['total']).toEqual({
       cents: 250_000,

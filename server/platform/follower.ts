@@ -13,7 +13,7 @@ import { startThread, threadData } from './thread.ts';
  */
 
 /** What a kind of follower does; `load` fills it from nothing, `reload` puts some supporters right. */
-export interface Following {
+export interface Replica {
   load(db: FollowerDb): Promise<void>;
   reload(db: FollowerDb, supporterIds: readonly number[]): Promise<void>;
   answer(question: unknown): unknown;
@@ -48,23 +48,23 @@ export function connectFollower(url: string): Connection {
 }
 
 /** Runs a follower in this worker thread until the thread is ended. */
-export function follow(make: () => Following): void {
+export function follow(make: () => Replica): void {
   const { url } = threadData<{ url: string }>();
-  let state: { following: Following; connection: Connection; db: FollowerDb; revision: number } | null = null;
+  let state: { replica: Replica; connection: Connection; db: FollowerDb; revision: number } | null = null;
 
-  const catchUp = async (): Promise<Following> => {
+  const catchUp = async (): Promise<Replica> => {
     if (!state) {
       const connection = connectFollower(url);
       connection.on('error', () => (state = null));
       const db = new FollowerDb(connection);
       const revision = await newestRevision(db);
-      const following = make();
-      await following.load(db);
-      state = { following, connection, db, revision };
+      const replica = make();
+      await replica.load(db);
+      state = { replica, connection, db, revision };
     }
-    const { following, db } = state;
+    const { replica, db } = state;
     const newest = await newestRevision(db);
-    if (newest === state.revision) return following;
+    if (newest === state.revision) return replica;
     const loads = await db.rows(
       `SELECT 1 FROM change_set WHERE revision > ? AND revision <= ? AND kind = 'load' LIMIT 1`,
       [state.revision, newest],
@@ -80,12 +80,12 @@ export function follow(make: () => Following): void {
       [state.revision, newest],
     );
     for (let at = 0; at < touched.length; at += 1000)
-      await following.reload(
+      await replica.reload(
         db,
         touched.slice(at, at + 1000).map((row) => Number(row[0])),
       );
     state.revision = newest;
-    return following;
+    return replica;
   };
 
   let waiting: { id: number; question: unknown }[] = [];
@@ -97,8 +97,8 @@ export function follow(make: () => Following): void {
     for (let asked = waiting; asked.length > 0; asked = waiting) {
       waiting = [];
       try {
-        const following = await catchUp();
-        for (const { id, question } of asked) parentPort?.postMessage({ id, answer: following.answer(question) });
+        const replica = await catchUp();
+        for (const { id, question } of asked) parentPort?.postMessage({ id, answer: replica.answer(question) });
       } catch (error) {
         state?.connection.destroy();
         state = null;

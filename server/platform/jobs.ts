@@ -251,13 +251,13 @@ export class Jobs {
       });
       await this.finish(job.id, worker, 'done', message);
     } catch (error) {
-      await this.settle(job, worker, error);
+      await this.endBy(job, worker, error);
     } finally {
       clearInterval(beat);
     }
   }
 
-  private async settle(job: StoredJob, worker: string, error: unknown): Promise<void> {
+  private async endBy(job: StoredJob, worker: string, error: unknown): Promise<void> {
     if (error instanceof Cancelled)
       return this.finish(job.id, worker, 'cancelled', 'Stopped; what was done stays done.');
     if (error instanceof TryLater || isDatabaseGone(error)) {

@@ -249,9 +249,9 @@ describe('lists', () => {
       ],
       sum: { count: 4, cents: 40_000, overdueCents: 20_000 },
     });
-    const { waits, tally } = await recordOf(own, who);
-    expect(waits.overdue).toEqual([{ pledgeId: late, number: `P-${late}`, cents: 20_000, since: '2026-10-01' }]);
-    expect(tally.map((notch) => [notch.kind, notch.id])).toEqual([
+    const { pending, timeline } = await recordOf(own, who);
+    expect(pending.overdue).toEqual([{ pledgeId: late, number: `P-${late}`, cents: 20_000, since: '2026-10-01' }]);
+    expect(timeline.map((notch) => [notch.kind, notch.id])).toEqual([
       ['pledge', late],
       ['pledge', soon],
     ]);
@@ -278,7 +278,7 @@ describe('grants and matches', () => {
       standing: { pledged: 60_000 },
       reports: [{ title: 'First report', due: '2027-03-01', doneOn: null }],
     });
-    expect((await recordOf(test, funder)).waits.tasks).toMatchObject([{ title: 'First report' }]);
+    expect((await recordOf(test, funder)).pending.tasks).toMatchObject([{ title: 'First report' }]);
     await pay(funder, id, 30_000);
     expect((await act(id, 'stage', { stage: 'declined', on: '2026-11-01' })).status).toBe(409);
     expect((await act(id, 'stage', { stage: 'promised', on: '2026-11-01', cents: 50_000 })).status).toBe(409);
@@ -290,7 +290,7 @@ describe('grants and matches', () => {
     await act(id, 'stage', { stage: 'declined', on: '2026-05-01' });
     expect((await test.call('GET', `/pledges?supporterId=${funder}&show=open`)).body['total']).toBe(0);
     expect((await pay(funder, id, 100)).status).toBe(400);
-    expect((await recordOf(test, funder)).waits.overdue).toEqual([]);
+    expect((await recordOf(test, funder)).pending.overdue).toEqual([]);
   });
 
   it('of a gift are linked with it', async () => {

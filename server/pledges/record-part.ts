@@ -15,8 +15,8 @@ export async function pledgesOfRecord(sql: Sql, { id, today }: RecordOf): Promis
     return found ? [{ id: pledge.id, date: pledge.pledged_on, at: pledgeAt(found, today) }] : [];
   });
   return {
-    tally: standing.map(({ id: pledge, date, at }) => ({
-      ...{ id: pledge, date, kind: 'pledge' as const, cents: at.pledged, answeredOn: null },
+    timeline: standing.map(({ id: pledge, date, at }) => ({
+      ...{ id: pledge, date, kind: 'pledge' as const, cents: at.pledged, acknowledgedOn: null },
       ...{ paid: at.paid, writtenOff: at.writtenOff },
     })),
     overdue: standing.flatMap(({ id: pledge, at }) =>

@@ -125,7 +125,7 @@ export class Charges {
           currency: asking.currency,
           about: recurringNumber(asking.recurring_id),
         });
-        if (await this.settle(job.actor, asking.id, asking.attempts, answer)) {
+        if (await this.noteAnswer(job.actor, asking.id, asking.attempts, answer)) {
           said[answer.outcome]++;
           if (answer.outcome === 'approved') said.cents += asking.cents;
         }
@@ -173,7 +173,7 @@ export class Charges {
   }
 
   /** Writes down what the till said. False where it was written down before. */
-  private async settle(actor: Actor, id: number, attempt: number, answer: TillAnswer): Promise<boolean> {
+  private async noteAnswer(actor: Actor, id: number, attempt: number, answer: TillAnswer): Promise<boolean> {
     const [{ today }, formats] = await Promise.all([this.settings.calendar(), this.settings.formats()]);
     let summary = 'A recurring gift was not taken';
     const { result } = await this.changes.write(actor, { kind: 'charge', summary: () => summary }, async (tx) => {
@@ -252,7 +252,7 @@ export class Charges {
     if (event.kind === 'charge') {
       const [, id, attempt] = /-(\d+)-(\d+)$/.exec(event.key) ?? [];
       if (id === undefined || (await this.keyOf({ id: Number(id), attempts: Number(attempt) })) !== event.key) return;
-      await this.settle(TILL, Number(id), Number(attempt), { id: event.charge, outcome: 'approved', reason: '' });
+      await this.noteAnswer(TILL, Number(id), Number(attempt), { id: event.charge, outcome: 'approved', reason: '' });
       return;
     }
     const charge = await one<ChargeRecord>(

@@ -41,7 +41,7 @@ export function serveRecurring(
     const { revision } = await charges.skip(actor, params.id);
     return { revision };
   });
-  http.on(contract.tillEvent, async ({ request }) => {
+  http.on(contract.cardEvent, async ({ request }) => {
     const body = await readBody(request, 64 * 1024, 'An event of the till is small.');
     const header = (name: string): string => String(request.headers[name] ?? '');
     const event = till?.read(body, header('till-time'), header('till-signature'), clock.now());

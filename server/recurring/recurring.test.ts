@@ -169,7 +169,7 @@ describe('charging', () => {
     ]);
     expect(await recurring(id)).toMatchObject({ state: 'to call', reason: 'The bank declined the card.' });
     expect(await gifts()).toEqual([]);
-    expect((await recordOf(test, who)).waits.failing).toMatchObject([{ recurringId: id }]);
+    expect((await recordOf(test, who)).pending.failing).toMatchObject([{ recurringId: id }]);
     const { body } = await test.call('GET', '/recurring?show=failing');
     expect((body['items'] as { id: number }[])[0]?.id).toBe(id);
   });
@@ -283,7 +283,7 @@ describe('what the till reports', () => {
       .update(`${time}\n`)
       .update(body)
       .digest('hex');
-    const response = await fetch(`${test.url}/api/v1/till/events`, {
+    const response = await fetch(`${test.url}/api/v1/card-processor/events`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json', 'Till-Time': time, 'Till-Signature': signature },
       body,
@@ -346,7 +346,7 @@ describe('what the till reports', () => {
 
   it('is not believed without a till', async () => {
     const other = await openTestApp({ databaseUrl: await freshDatabase() });
-    const response = await fetch(`${other.url}/api/v1/till/events`, { method: 'POST', body: '{}' });
+    const response = await fetch(`${other.url}/api/v1/card-processor/events`, { method: 'POST', body: '{}' });
     expect(response.status).toBe(401);
     expect((await other.call('POST', '/recurring/charge', {})).status).toBe(409);
     await other.close();

@@ -202,8 +202,8 @@ export function serveSession(
         setting.demo && !me
           ? users.map((user) => ({ email: user.email, name: user.name, role: user.role, password: DEMO_PASSWORD }))
           : [],
-      mailRoom: me ? setting.mailRoom : null,
-      till: me ? setting.till : null,
+      mailInbox: me ? setting.mailRoom : null,
+      cardProcessor: me ? setting.till : null,
     };
   });
   http.on(contract.signIn, async ({ body, request, response }) =>

@@ -32,7 +32,7 @@ describe('an act on many', () => {
     [
       'a task',
       { do: 'task', title: 'Call', due: '2026-12-01', ownerId: null },
-      { waits: { tasks: [{ title: 'Call' }] } },
+      { pending: { tasks: [{ title: 'Call' }] } },
     ],
     ['the trash', { do: 'trash' }, { trashed: true }],
   ])('%s is one change set, and undone as one', async (_case, what, expected) => {

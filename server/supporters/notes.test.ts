@@ -86,7 +86,7 @@ describe('tasks', () => {
       due: '2026-10-31',
       repeats: 'monthly',
     });
-    expect((await recordOf(test, id)).waits.tasks).toMatchObject([{ title: 'Send the letter', due: '2026-10-31' }]);
+    expect((await recordOf(test, id)).pending.tasks).toMatchObject([{ title: 'Send the letter', due: '2026-10-31' }]);
     const done = await test.call('POST', `/tasks/${String(made.body['id'])}/done`, {});
     expect(done.body['next']).toBe('2026-11-30');
     const { tasks } = await file(id);

@@ -8,7 +8,7 @@ export interface RecordOf {
 }
 
 /** What an area knows of a supporter that stands on the record. */
-export type PartOfRecord = Partial<Pick<Supporter, 'tally'> & Pick<Supporter['waits'], 'overdue' | 'failing'>>;
+export type PartOfRecord = Partial<Pick<Supporter, 'timeline'> & Pick<Supporter['pending'], 'overdue' | 'failing'>>;
 export type ReadPart = (of: RecordOf) => Promise<PartOfRecord>;
 
 /** The parts of a record that other areas add; a record is read with all of them at once. */
@@ -22,7 +22,7 @@ export class RecordParts {
   async read(of: RecordOf): Promise<Required<PartOfRecord>> {
     const read = await Promise.all(this.parts.map((part) => part(of)));
     return {
-      tally: read.flatMap((part) => part.tally ?? []),
+      timeline: read.flatMap((part) => part.timeline ?? []),
       overdue: read.flatMap((part) => part.overdue ?? []),
       failing: read.flatMap((part) => part.failing ?? []),
     };

@@ -1,5 +1,5 @@
 import type { Row } from '@tallystick/core/changes';
-import { settled } from '@tallystick/core/contact';
+import { withOnePreferred } from '@tallystick/core/contact';
 import type { Way } from '@tallystick/core/contact';
 import { addDays } from '@tallystick/core/dates';
 import type { IsoDate } from '@tallystick/core/dates';
@@ -59,15 +59,15 @@ export function contactRows(
 ): Record<'email' | 'phone' | 'address', (Row & { id: number })[]> {
   const yesterday = addDays(today, -1);
   return {
-    email: settled(draft.emails, preferred.email, today, yesterday).map((way) => ({
+    email: withOnePreferred(draft.emails, preferred.email, today, yesterday).map((way) => ({
       ...wayRow(way),
       address: way.address,
     })),
-    phone: settled(draft.phones, preferred.phone, today, yesterday).map((way) => ({
+    phone: withOnePreferred(draft.phones, preferred.phone, today, yesterday).map((way) => ({
       ...wayRow(way),
       number: way.number,
     })),
-    address: settled(draft.addresses, preferred.address, today, yesterday).map((way) => ({
+    address: withOnePreferred(draft.addresses, preferred.address, today, yesterday).map((way) => ({
       ...wayRow(way),
       street: way.street,
       city: way.city,

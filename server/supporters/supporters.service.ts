@@ -125,14 +125,14 @@ export class Supporters {
       },
       ...belongs,
       ...home,
-      waits: {
-        unthanked: parts.tally.filter((notch) => notch.kind === 'gift' && notch.answeredOn === null).length,
+      pending: {
+        unthanked: parts.timeline.filter((notch) => notch.kind === 'gift' && notch.acknowledgedOn === null).length,
         tasks,
         overdue: parts.overdue,
         failing: parts.failing,
       },
       giving: given.giving,
-      tally: parts.tally,
+      timeline: parts.timeline,
     };
   }
 

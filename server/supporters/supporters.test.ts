@@ -31,7 +31,7 @@ describe('a record', () => {
       tags: [{ name: 'Board', source: 'hand' }, { name: 'Volunteer' }],
       reach: { lines: ['1 Main', 'Tansy Creek, NV 89901'], email: 'work@example.com', phone: '(775) 555-0142' },
       giving: { lifetime: 0 },
-      tally: [],
+      timeline: [],
     });
     const { emails } = await get(id);
     expect(emails.map((email) => [email.address, email.preferred])).toEqual([
@@ -55,7 +55,7 @@ describe('a record', () => {
     expect([await total('newlast'), await total('oldlast')]).toEqual([1, 0]);
   });
 
-  it('shows its giving and its tally as of now', async () => {
+  it('shows its giving and its timeline as of now', async () => {
     const id = await addPerson(test);
     await addGift(test, id, { cents: 10_000, date: '2025-08-01' });
     await addGift(test, id, { cents: 2_500, date: '2026-08-01' });
@@ -69,9 +69,9 @@ describe('a record', () => {
         first: '2025-08-01',
         last: '2026-08-01',
       },
-      tally: [
-        { cents: 10_000, answeredOn: null },
-        { cents: 2_500, answeredOn: null },
+      timeline: [
+        { cents: 10_000, acknowledgedOn: null },
+        { cents: 2_500, acknowledgedOn: null },
       ],
     });
   });

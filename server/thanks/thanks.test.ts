@@ -90,7 +90,7 @@ describe('issuing', () => {
     ]);
 
     const record = (await test.call('GET', `/supporters/${emailed}`)).body;
-    expect(record['tally']).toMatchObject([{ answeredOn: '2026-11-23' }]);
+    expect(record['timeline']).toMatchObject([{ acknowledgedOn: '2026-11-23' }]);
     const gift = (await test.call('GET', `/gifts/${gifts[1]}`)).body;
     expect(gift).toMatchObject({ acknowledgedOn: '2026-11-23', receiptNumber: '2026-000002' });
     expect(pages((await test.call('GET', `/thanks/runs/${String(body['runId'])}/print.pdf`)).bytes)).toBe(1);

@@ -15,7 +15,7 @@ import { applyTheme, storedTheme } from './theme.ts';
 
 export function Strip() {
   const navigate = useNavigate();
-  const { user, mailRoom, till } = useHere();
+  const { user, mailInbox, cardProcessor } = useHere();
   const [finding, setFinding] = useState(false);
   const [keys, setKeys] = useState(false);
   const [adding, setAdding] = useState(false);
@@ -83,10 +83,12 @@ export function Strip() {
             ...offered(user.role, PLACES)
               .filter((place) => place.in === 'menu')
               .map(({ name, path }) => ({ label: name, onSelect: () => go(path) })),
-            ...(mailRoom
-              ? [{ label: 'Open the mail room', onSelect: () => void window.open(mailRoom, '_blank') }]
+            ...(mailInbox
+              ? [{ label: 'Open the mail room', onSelect: () => void window.open(mailInbox, '_blank') }]
               : []),
-            ...(till ? [{ label: 'Open the till', onSelect: () => void window.open(till, '_blank') }] : []),
+            ...(cardProcessor
+              ? [{ label: 'Open the till', onSelect: () => void window.open(cardProcessor, '_blank') }]
+              : []),
             { label: 'API document', onSelect: () => void window.open('/api/v1/docs', '_blank') },
             {
               label: `Colours: ${theme}`,

@@ -27,11 +27,11 @@ import { TallyStick } from '../ui/TallyStick.tsx';
 /* Each part of the design system in all its states; for development only. */
 
 const GIFTS: TallyGift[] = [
-  { id: 1, date: '2022-08-14', cents: 2_000, answeredOn: '2022-08-20' },
-  { id: 2, date: '2023-12-02', cents: 7_500, answeredOn: '2023-12-09' },
-  { id: 3, date: '2024-12-11', cents: 50_000, answeredOn: '2024-12-15' },
-  { id: 4, date: '2025-11-30', cents: 250_000, answeredOn: '2025-12-04' },
-  { id: 5, date: '2026-03-09', cents: 1_500_000, answeredOn: null },
+  { id: 1, date: '2022-08-14', cents: 2_000, acknowledgedOn: '2022-08-20' },
+  { id: 2, date: '2023-12-02', cents: 7_500, acknowledgedOn: '2023-12-09' },
+  { id: 3, date: '2024-12-11', cents: 50_000, acknowledgedOn: '2024-12-15' },
+  { id: 4, date: '2025-11-30', cents: 250_000, acknowledgedOn: '2025-12-04' },
+  { id: 5, date: '2026-03-09', cents: 1_500_000, acknowledgedOn: null },
 ];
 const ROWS = Array.from({ length: 5000 }, (_, index) => ({
   id: index + 1,
@@ -144,7 +144,7 @@ export default function DesignPage() {
             id: index,
             date: `20${19 + Math.floor(index / 12)}-${String((index % 12) + 1).padStart(2, '0')}-15`,
             cents: 2_500,
-            answeredOn: '2026-01-01',
+            acknowledgedOn: '2026-01-01',
           }))}
           width={640}
         />

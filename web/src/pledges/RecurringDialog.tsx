@@ -21,7 +21,7 @@ const METHODS = { card: 'Card, by the till', bank: 'Bank transfer', cheque: 'Che
 
 /** Records a recurring gift. Cards are taken at the till; only its token for the card comes here. */
 export function RecurringDialog(props: { who?: Picked | null; onClose: () => void; onMade: (id: number) => void }) {
-  const { organization, till } = useHere();
+  const { organization, cardProcessor } = useHere();
   const { money } = useFormats();
   const { funds } = useChoices();
   const firstFund = useFirstFund();
@@ -145,10 +145,10 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
               label="Card token of the till"
               error={problems['card']}
               hint={
-                till ? (
+                cardProcessor ? (
                   <>
                     Taken{' '}
-                    <a className="text-slate underline" href={till} target="_blank" rel="noreferrer">
+                    <a className="text-slate underline" href={cardProcessor} target="_blank" rel="noreferrer">
                       at the till
                     </a>
                     ; card numbers never come here.

@@ -181,7 +181,7 @@ export function Grid(props: Props) {
     props.onLookup(
       row.key,
       name,
-      search.settled().then((list) => list[found ?? meant(text, list)]?.id ?? null),
+      search.certain().then((list) => list[found ?? meant(text, list)]?.id ?? null),
     );
   };
   const moveAfter = (go: () => void): void => {

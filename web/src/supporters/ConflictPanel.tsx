@@ -34,7 +34,7 @@ export function ConflictPanel(props: {
         JSON.stringify(props.base[field as keyof SupporterDraft]) &&
       !conflicts.some((conflict) => conflict.field === field),
   );
-  const settle = (): void => {
+  const goOn = (): void => {
     const chosen = { ...merged };
     for (const { field } of conflicts) if (takeTheirs.has(field)) Object.assign(chosen, { [field]: theirs[field] });
     props.onSettled(chosen);
@@ -85,7 +85,7 @@ export function ConflictPanel(props: {
           </tbody>
         </table>
       )}
-      <Button look="main" className="mt-2" onClick={settle}>
+      <Button look="main" className="mt-2" onClick={goOn}>
         {conflicts.length === 0 ? 'Go on with both' : 'Go on with what is chosen'}
       </Button>
     </section>

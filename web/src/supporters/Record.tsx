@@ -132,7 +132,7 @@ function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean
       <div ref={box} className="mt-2">
         {width > 0 && (
           <TallyStick
-            gifts={supporter.tally}
+            gifts={supporter.timeline}
             width={width}
             onOpen={(id, kind) =>
               void navigate(kind === 'pledge' ? `/gifts/pledges?show=all&peek=${id}` : `/gifts/${id}`)
@@ -249,9 +249,9 @@ function Figures({ supporter, full }: { supporter: Supporter; full: boolean }) {
 function Words({ supporter }: { supporter: Supporter }) {
   const { date, money } = useFormats();
   const { organization } = useHere();
-  const { wishes, waits, emails, trashed } = supporter;
+  const { wishes, pending, emails, trashed } = supporter;
   const bad = emails.some((email) => email.preferred && email.badOn !== null);
-  const waiting = waits.unthanked + waits.tasks.length + waits.overdue.length + waits.failing.length;
+  const waiting = pending.unthanked + pending.tasks.length + pending.overdue.length + pending.failing.length;
   if (wishes.length === 0 && waiting === 0 && !bad && !trashed) return null;
   return (
     <p className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1">
@@ -265,26 +265,26 @@ function Words({ supporter }: { supporter: Supporter }) {
         </span>
       ))}
       {bad && <StateWord tone="look">E-mail bounced</StateWord>}
-      {waits.unthanked > 0 && (
+      {pending.unthanked > 0 && (
         <StateWord tone="look">
-          {waits.unthanked === 1 ? '1 gift to thank' : `${waits.unthanked} gifts to thank`}
+          {pending.unthanked === 1 ? '1 gift to thank' : `${pending.unthanked} gifts to thank`}
         </StateWord>
       )}
-      {waits.overdue.map((pledge) => (
+      {pending.overdue.map((pledge) => (
         <Link key={pledge.pledgeId} to={`/gifts/pledges?show=all&peek=${pledge.pledgeId}`} className="hover:underline">
           <StateWord tone="wrong">
             {money(pledge.cents)} of {pledge.number} overdue since {date(pledge.since)}
           </StateWord>
         </Link>
       ))}
-      {waits.failing.map((gift) => (
+      {pending.failing.map((gift) => (
         <Link key={gift.recurringId} to={`/gifts/recurring?peek=${gift.recurringId}`} className="hover:underline">
           <StateWord tone="wrong">
             {gift.number} fails: {gift.reason}
           </StateWord>
         </Link>
       ))}
-      {waits.tasks.map((task) => (
+      {pending.tasks.map((task) => (
         <StateWord key={task.id} tone={task.due < organization.today ? 'wrong' : 'plain'}>
           {task.title}, {task.due < organization.today ? 'was due' : 'due'} {date(task.due)}
         </StateWord>

@@ -116,7 +116,7 @@ function Lately() {
     id: gift.id,
     date: gift.date,
     cents: gift.cents,
-    answeredOn: gift.acknowledgedOn,
+    acknowledgedOn: gift.acknowledgedOn,
   }));
   return <div ref={box}>{width > 0 && gifts.length > 0 && <TallyStick gifts={gifts} width={width} fit />}</div>;
 }

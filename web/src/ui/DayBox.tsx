@@ -12,7 +12,7 @@ export function DayBox(props: { value: string; onDay: (day: string) => void; 'ar
   const [typed, setTyped] = useState<string | null>(null);
   const read = typed === null || typed.trim() === '' ? null : parseDate(typed);
   const wrong = read !== null && !read.ok;
-  const settle = (): void => {
+  const apply = (): void => {
     if (typed === null || wrong) return;
     setTyped(null);
     const day = read?.ok ? read.date : '';
@@ -29,9 +29,9 @@ export function DayBox(props: { value: string; onDay: (day: string) => void; 'ar
       autoComplete="off"
       value={typed ?? value}
       onChange={(event) => setTyped(event.target.value)}
-      onBlur={settle}
+      onBlur={apply}
       onKeyDown={(event) => {
-        if (event.key === 'Enter') settle();
+        if (event.key === 'Enter') apply();
         if (event.key === 'Escape' && typed !== null) {
           event.stopPropagation();
           setTyped(null);

@@ -26,7 +26,7 @@ export function SupporterPicker(props: {
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(0);
   const list = useId();
-  const { rows, fresh, settled } = useFoundSupporters(text, 8, open, props.kind);
+  const { rows, fresh, certain } = useFoundSupporters(text, 8, open, props.kind);
   const found = open ? rows : [];
   const latest = useRef(text);
   useEffect(() => {
@@ -41,7 +41,7 @@ export function SupporterPicker(props: {
   /** Takes a row of what was found for the text as it is now, waiting for that where it is still on its way. */
   const pick = (index: number): void => {
     if (fresh) take(found[index]);
-    else void settled().then(([first]) => latest.current === text && take(first));
+    else void certain().then(([first]) => latest.current === text && take(first));
   };
   const onKey = (event: KeyboardEvent): void => {
     if (event.key === 'ArrowDown') setAt((old) => Math.min(found.length - 1, old + 1));

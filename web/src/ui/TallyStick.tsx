@@ -140,7 +140,7 @@ function sayOf(notch: Notch, money: (cents: number) => string, date: (day: strin
   if (notch.kind === 'credit') return 'recognized for another’s gift';
   if (notch.kind === 'pledge')
     return `pledged, ${money(notch.paid ?? 0)} paid${notch.writtenOff ? `, ${money(notch.writtenOff)} written off` : ''}`;
-  return notch.answeredOn === null ? 'not thanked yet' : `thanked ${date(notch.answeredOn)}`;
+  return notch.acknowledgedOn === null ? 'not thanked yet' : `thanked ${date(notch.acknowledgedOn)}`;
 }
 
 /** What was given, promised or recognised: a cut, an outline that fills, a nick from the outer edge. */

@@ -10,8 +10,8 @@ import type { CustomField, Kept } from '@tallystick/core/fields';
 export interface Here {
   organization: Organization;
   user: User;
-  mailRoom: string | null;
-  till: string | null;
+  mailInbox: string | null;
+  cardProcessor: string | null;
 }
 
 const HereContext = createContext<Here | null>(null);

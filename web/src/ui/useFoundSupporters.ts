@@ -14,7 +14,7 @@ const found = (text: string, limit: number, kind: Kind, whose = 'shown') =>
 /**
  * Supporters as one types. `rows` may still be those of an earlier text while the new ones are on their way, so that
  * the list does not flicker; then `fresh` is false, and none of them may be taken: whoever presses Enter means what
- * they have typed. `settled` answers with the rows for just that, also after the list is gone: its query is its own,
+ * they have typed. `certain` answers with the rows for just that, also after the list is gone: its query is its own,
  * since one that nobody looks at any more is broken off.
  */
 export function useFoundSupporters(text: string, limit: number, enabled = true, kind?: Kind) {
@@ -27,7 +27,7 @@ export function useFoundSupporters(text: string, limit: number, enabled = true, 
   return {
     rows: asked === '' ? [] : (query.data ?? []),
     fresh: query.isSuccess && !query.isPlaceholderData,
-    settled: (): Promise<SupporterRow[]> =>
-      asked === '' ? Promise.resolve([]) : queries.ensureQueryData(found(asked, limit, kind, 'settled')),
+    certain: (): Promise<SupporterRow[]> =>
+      asked === '' ? Promise.resolve([]) : queries.ensureQueryData(found(asked, limit, kind, 'certain')),
   };
 }

@@ -2,7 +2,7 @@ import { FindIndex } from '@tallystick/core/find';
 import type { FindQuery, Found } from '@tallystick/core/find';
 import { displayName, supporterParts } from '@tallystick/core/names';
 import type { SupporterKind } from '@tallystick/core/names';
-import type { FollowerDb, Following } from '../platform/follower.ts';
+import type { FollowerDb, Replica } from '../platform/follower.ts';
 
 export type FindQuestion = FindQuery & { ask: 'find' };
 export interface FindAnswers {
@@ -26,7 +26,7 @@ const noDetails = (): Details => ({ emails: new Map(), phones: new Map(), street
 const KINDS_OF_DETAIL = Object.keys(DETAILS) as (keyof Details)[];
 
 /** Keeps the find index over every supporter that is not in the trash. */
-export class FindFollowing implements Following {
+export class FindReplica implements Replica {
   private index = new FindIndex();
 
   async load(db: FollowerDb): Promise<void> {

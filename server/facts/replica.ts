@@ -12,7 +12,7 @@ import { evaluate, explain } from '@tallystick/core/segments';
 import type { Condition, Explanation, Group, Explaining } from '@tallystick/core/segments';
 import { WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
-import type { FollowerDb, Following } from '../platform/follower.ts';
+import type { FollowerDb, Replica } from '../platform/follower.ts';
 import { Listing } from './listing.ts';
 import type { ListAnswer, ListQuestion } from './listing.ts';
 import { kept } from '@tallystick/core/fields';
@@ -112,7 +112,7 @@ const isGift = (row: Cells): boolean => Number(row[2]) > 0;
 const [MOST_SUMS, MOST_KEY] = [500, 1000];
 
 /** Keeps the facts of every supporter, and answers what lists, segments and records ask of them. */
-export class FactsFollowing implements Following {
+export class FactsReplica implements Replica {
   readonly facts = new Facts();
   private readonly listing = new Listing(this.facts);
   /** Sums that were asked for since the facts last changed: many people look at the same list. */

@@ -5,6 +5,7 @@ import { Id, IsoDateText, TypedValue } from './common.ts';
 import { NOTE_KINDS } from './notes.ts';
 import { LetterDoc } from './outreach.ts';
 import { ListFilter, SupporterDraft } from './supporters.ts';
+import { KIND_NAMES } from '@tallystick/core/supporters';
 
 const area = 'supporters';
 /** Rows picked one by one, or everyone in a list but those named. */
@@ -102,7 +103,7 @@ export const noticeDraft = endpoint({
   body: z.object({
     /** The record being edited, which is not like itself. */
     id: Id.nullable().default(null),
-    kind: z.enum(['person', 'household', 'organization']).default('person'),
+    kind: z.enum(KIND_NAMES).default('person'),
     first: z.string().max(120).default(''),
     last: z.string().max(120).default(''),
     nickname: z.string().max(120).default(''),

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { Id } from './common.ts';
-import { Someone, SUPPORTER_KINDS } from './supporters.ts';
+import { Someone } from './supporters.ts';
+import { KIND_NAMES } from '@tallystick/core/supporters';
 
 export const findAnything = endpoint({
   id: 'findAnything',
@@ -12,7 +13,7 @@ export const findAnything = endpoint({
   summary: 'Supporters by anything typed of them; gifts by number, receipt number, check number or amount.',
   query: z.object({ q: z.string().max(200), limit: z.coerce.number().int().min(1).max(30).default(8) }),
   response: z.object({
-    supporters: z.array(Someone.extend({ kind: z.enum(SUPPORTER_KINDS), about: z.string() })),
+    supporters: z.array(Someone.extend({ kind: z.enum(KIND_NAMES), about: z.string() })),
     total: z.number(),
     /** How many of the total are only like what was typed. */
     alike: z.number(),

@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { Id, IdParams, IsoDateText, Written } from './common.ts';
-import { Someone, SUPPORTER_KINDS } from './supporters.ts';
+import { Someone } from './supporters.ts';
+import { KIND_NAMES } from '@tallystick/core/supporters';
 
 const area = 'supporters';
-const Kinds = z.array(z.enum(SUPPORTER_KINDS)).max(3).default([]);
+const Kinds = z.array(z.enum(KIND_NAMES)).max(3).default([]);
 /** The first supporter is the `name` of the second, who is the `back` of the first: `parent` and `child`. */
 const KindDraft = z.object({
   name: z.string().trim().min(1, 'The word is missing.').max(60),
@@ -19,7 +20,7 @@ export type RelationKind = z.infer<typeof RelationKind>;
 export const Relation = z.object({
   id: Id,
   version: z.number(),
-  other: Someone.extend({ kind: z.enum(SUPPORTER_KINDS) }),
+  other: Someone.extend({ kind: z.enum(KIND_NAMES) }),
   role: z.string(),
   kindId: Id,
   /** True where the supporter it is seen from is the first of the two. */
@@ -89,7 +90,7 @@ export const getNetwork = endpoint({
   summary: 'Who is tied to a supporter, and who to them, placed in rings around it; households are ties too.',
   params: IdParams,
   response: z.object({
-    nodes: z.array(Someone.extend({ kind: z.enum(SUPPORTER_KINDS), ring: z.number(), x: z.number(), y: z.number() })),
+    nodes: z.array(Someone.extend({ kind: z.enum(KIND_NAMES), ring: z.number(), x: z.number(), y: z.number() })),
     ties: z.array(z.object({ fromId: Id, toId: Id, word: z.string(), ended: z.boolean() })),
   }),
 });

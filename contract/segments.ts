@@ -2,7 +2,8 @@ import { WISH_NAMES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { Credit, Id, IdParams, IsoDateText, Method, Paging, Written, pageOf } from './common.ts';
-import { SUPPORTER_KINDS, SupporterRow } from './supporters.ts';
+import { SupporterRow } from './supporters.ts';
+import { KIND_NAMES } from '@tallystick/core/supporters';
 
 export const Window = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('ever') }),
@@ -32,7 +33,7 @@ export const Condition = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('gave'), ...GiftsAsked, not }),
   z.object({ kind: z.literal('total'), ...GiftsAsked, credit: Credit.optional(), atLeast: Bound, atMost: Bound, not }),
   z.object({ kind: z.literal('last-gift'), from: IsoDateText.nullable(), to: IsoDateText.nullable(), not }),
-  z.object({ kind: z.literal('kind'), kinds: z.array(z.enum(SUPPORTER_KINDS)).max(3), not }),
+  z.object({ kind: z.literal('kind'), kinds: z.array(z.enum(KIND_NAMES)).max(3), not }),
   z.object({ kind: z.literal('wish'), wish: z.enum(WISH_NAMES), not }),
   z.object({ kind: z.literal('in-group'), group: z.number().int(), not }),
   z.object({ kind: z.literal('gift-field'), field: z.number().int(), test: FieldTest, not }),

@@ -17,10 +17,10 @@ export const Choice = z.object({
 export type Choice = z.infer<typeof Choice>;
 export const AppealChoice = Choice.extend({ campaignId: Id.nullable() });
 export const SourceChoice = Choice.extend({ appealId: Id.nullable() });
-/** The places that gifts go to, by the name they have in the API. */
-export const PLACES = { funds: 'fund', campaigns: 'campaign', appeals: 'appeal', sources: 'source code' } as const;
-export type Places = keyof typeof PLACES;
-const PlaceDraft = z.object({
+/** The kind that gifts go to, by the name they have in the API. */
+export const GIFT_CODES = { funds: 'fund', campaigns: 'campaign', appeals: 'appeal', sources: 'source code' } as const;
+export type GiftCodeKind = keyof typeof GIFT_CODES;
+const GiftCodeDraft = z.object({
   code: z.string().trim().min(1, 'Give it a code.').max(30),
   name: z.string().trim().min(1, 'Give it a name.').max(120),
   closed: z.boolean().default(false),
@@ -30,17 +30,17 @@ const PlaceDraft = z.object({
   /** The campaign of an appeal, the appeal of a source code. */
   parentId: Id.nullable().default(null),
 });
-export type PlaceDraft = z.infer<typeof PlaceDraft>;
-const placeParams = z.object({ places: keysOf(PLACES) });
+export type GiftCodeDraft = z.infer<typeof GiftCodeDraft>;
+const codeParams = z.object({ kind: keysOf(GIFT_CODES) });
 
-export const listPlaces = endpoint({
-  id: 'listPlaces',
+export const listGiftCodes = endpoint({
+  id: 'listGiftCodes',
   area: 'settings',
   method: 'get',
-  path: '/places/:places',
+  path: '/gift-codes/:kind',
   role: 'read',
   summary: 'Funds, campaigns, appeals or source codes with what they brought.',
-  params: placeParams,
+  params: codeParams,
   response: z.object({
     items: z.array(
       Choice.extend({
@@ -53,36 +53,36 @@ export const listPlaces = endpoint({
     ),
   }),
 });
-export const addPlace = endpoint({
-  id: 'addPlace',
+export const addGiftCode = endpoint({
+  id: 'addGiftCode',
   area: 'settings',
   method: 'post',
-  path: '/places/:places',
+  path: '/gift-codes/:kind',
   role: 'officer',
   summary: 'Add a fund, campaign, appeal or source code.',
-  params: placeParams,
-  body: PlaceDraft,
+  params: codeParams,
+  body: GiftCodeDraft,
   response: Written.extend({ id: Id }),
 });
-export const changePlace = endpoint({
-  id: 'changePlace',
+export const changeGiftCode = endpoint({
+  id: 'changeGiftCode',
   area: 'settings',
   method: 'put',
-  path: '/places/:places/:id',
+  path: '/gift-codes/:kind/:id',
   role: 'officer',
   summary: 'Change it, close it or open it again; closed ones are never offered for new gifts.',
-  params: placeParams.extend({ id: Id }),
-  body: PlaceDraft.extend({ version: z.number() }),
+  params: codeParams.extend({ id: Id }),
+  body: GiftCodeDraft.extend({ version: z.number() }),
   response: Written,
 });
-export const deletePlace = endpoint({
-  id: 'deletePlace',
+export const deleteGiftCode = endpoint({
+  id: 'deleteGiftCode',
   area: 'settings',
   method: 'delete',
-  path: '/places/:places/:id',
+  path: '/gift-codes/:kind/:id',
   role: 'officer',
   summary: 'Delete one that nothing was ever given to; one in use is refused with the figures, and can be closed.',
-  params: placeParams.extend({ id: Id }),
+  params: codeParams.extend({ id: Id }),
   response: Written,
 });
 

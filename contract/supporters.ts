@@ -7,8 +7,8 @@ import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { Id, IdParams, IsoDateText, Paging, pageOf, Written, KeptValue, TypedValue } from './common.ts';
 import { TOPICS } from '@tallystick/core/history';
+import { KIND_NAMES } from '@tallystick/core/supporters';
 
-export const SUPPORTER_KINDS = ['person', 'household', 'organization'] as const;
 export const ORGANIZATION_KINDS = ['company', 'foundation', 'fund sponsor', 'school', 'town', 'club', 'other'] as const;
 const Name = (max = 120) => z.string().trim().max(max, `At most ${max} characters.`).default('');
 const Label = z.string().trim().min(1).max(40).default('home');
@@ -75,7 +75,7 @@ export const MemberDraft = z.object({
 });
 
 const draftShape = {
-  kind: z.enum(SUPPORTER_KINDS).default('person'),
+  kind: z.enum(KIND_NAMES).default('person'),
   prefix: Name(30),
   first: Name(),
   middle: Name(),
@@ -169,7 +169,7 @@ export const Supporter = z.object({
   number: z.string(),
   name: z.string(),
   version: z.number(),
-  kind: z.enum(SUPPORTER_KINDS),
+  kind: z.enum(KIND_NAMES),
   prefix: z.string(),
   first: z.string(),
   middle: z.string(),
@@ -252,7 +252,7 @@ export const SupporterRow = z.object({
   id: Id,
   number: z.string(),
   name: z.string(),
-  kind: z.enum(SUPPORTER_KINDS),
+  kind: z.enum(KIND_NAMES),
   email: z.string().nullable(),
   phone: z.string().nullable(),
   street: z.string(),
@@ -271,7 +271,7 @@ const area = 'supporters';
 /** Who a list shows; the same words choose whom an act on a whole list is about. */
 export const ListFilter = z.object({
   q: z.string().max(200).optional(),
-  kind: z.enum(SUPPORTER_KINDS).optional(),
+  kind: z.enum(KIND_NAMES).optional(),
   segment: Id.optional(),
   tag: Id.optional(),
   group: Id.optional(),

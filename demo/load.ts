@@ -18,7 +18,7 @@ import type { Transaction } from '@tallystick/server/platform/transaction';
 import { FISCAL_YEAR_START, makeGifts } from './gifts.ts';
 import type { DemoGift } from './gifts.ts';
 import { putLife, putTasks } from './life.ts';
-import { DemoPlaces, putGoals } from './places.ts';
+import { DemoPlaces, putGoals } from './coding.ts';
 import { putPromises, putSheet } from './promises.ts';
 import { Chance } from './random.ts';
 import { makeSupporters } from './supporters.ts';

@@ -12,7 +12,7 @@ import type { Services } from '@tallystick/server/app';
 import type { Actor } from '@tallystick/server/platform/changes';
 import type { Transaction } from '@tallystick/server/platform/transaction';
 import { challengeSpan, FISCAL_YEAR_START } from './gifts.ts';
-import type { DemoPlaces } from './places.ts';
+import type { DemoPlaces } from './coding.ts';
 import { Chance } from './random.ts';
 import { FUND_SPONSOR } from './supporters.ts';
 import type { DemoSupporter } from './supporters.ts';

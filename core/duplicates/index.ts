@@ -1,5 +1,5 @@
 import { digitsOf, fold, forgiven, otherNames, slips, sounds, wordsOf } from '../names/index.ts';
-import type { SupporterKind } from '../names/index.ts';
+import type { SupporterKind } from '../supporters/index.ts';
 
 /** What of a supporter is compared to find out whether two records are one. */
 export interface Comparable {

@@ -63,9 +63,6 @@ const placed = () => ({
   method: new Column(new Uint8Array(16)),
 });
 
-/** The codes of kinds of supporter in the column `kind`. */
-export const KIND_CODES = { person: 0, household: 1, organization: 2 } as const;
-
 /** Flags of a supporter beside the bits of `WISHES`: in the trash, and emptied out of it or gone. */
 export const FLAG = { trashed: 4, erased: 8 } as const;
 

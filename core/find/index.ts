@@ -1,7 +1,7 @@
 import { grown } from '../facts/index.ts';
 import { digitsOf, fold, forgiven, otherNames, slips, sounds, wordsOf } from '../names/index.ts';
-import type { SupporterKind } from '../names/index.ts';
 import { Postings } from './postings.ts';
+import type { SupporterKind } from '../supporters/index.ts';
 
 /** What a supporter can be found by; `kind` narrows a search. */
 export interface Findable {

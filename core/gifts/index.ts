@@ -24,15 +24,8 @@ export {
   type GiftState,
 } from './corrections.ts';
 
-/** `S-10482`, `G-20931`: the numbers people read are the row's own id with a letter. */
-export const supporterNumber = (id: number): string => `S-${id}`;
+/** `G-20931`: the number that people read is the row's own id with a letter. */
 export const giftNumber = (id: number): string => `G-${id}`;
-
-/** The id in `S-10482`, `s10482` or `10482`, or null. */
-export function supporterIdOf(text: string): number | null {
-  const digits = /^\s*(?:s-?)?(\d{1,9})\s*$/i.exec(text)?.[1];
-  return digits === undefined ? null : Number(digits);
-}
 
 /** A supporter's giving in figures; amounts in cents, dates as day numbers, null where nothing was given. */
 export interface GivingTotals {

@@ -1,6 +1,6 @@
 import { parseDate } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
-import { paymentMethodOf, supporterIdOf } from '../gifts/index.ts';
+import { paymentMethodOf } from '../gifts/index.ts';
 import type { PaymentMethod } from '../gifts/index.ts';
 import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
@@ -10,6 +10,7 @@ import { readField, typed } from '../fields/index.ts';
 import type { CustomField, Kept } from '../fields/index.ts';
 import { ownField } from './fields.ts';
 import type { IntakeColumn } from './fields.ts';
+import { supporterIdOf } from '../supporters/index.ts';
 
 /** What stops a row, or a part of it, from being brought in: which field, what it held, and what to do. */
 export interface RowProblem {

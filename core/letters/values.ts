@@ -1,10 +1,11 @@
 import { formatDate } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
-import { giftNumber, supporterNumber } from '../gifts/index.ts';
+import { giftNumber } from '../gifts/index.ts';
 import { formatMoney } from '../money/index.ts';
 import { displayName } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import type { MergeValues } from './index.ts';
+import { supporterNumber } from '../supporters/index.ts';
 
 /** What merge fields draw on for one supporter; `gift` only in a letter about a gift. */
 export interface MergeSubject {

@@ -1,7 +1,7 @@
 export * from './addressing.ts';
 export { mentions, type Mentioned } from './mentions.ts';
 export { displayName, sortName, supporterParts } from './parts.ts';
-export type { NameParts, SupporterKind } from './parts.ts';
+export type { NameParts } from './parts.ts';
 export { forgiven, otherNames, slips, sounds } from './similar.ts';
 export { looksLikeOrganization, properCase, splitName, splitPeople } from './split.ts';
 export type { SplitName } from './split.ts';

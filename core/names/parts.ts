@@ -1,6 +1,6 @@
 import { fold } from './text.ts';
 
-export type SupporterKind = 'person' | 'household' | 'organization';
+import type { SupporterKind } from '../supporters/index.ts';
 
 /** The parts of a supporter's name; unused parts are empty strings. */
 export interface NameParts {

@@ -1,4 +1,4 @@
-import type { SupporterKind } from '../names/index.ts';
+import type { SupporterKind } from '../supporters/index.ts';
 
 /** A kind of tie: the first supporter is the `name` of the second, who is the `back` of the first. */
 export interface RelationKind {

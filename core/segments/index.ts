@@ -1,7 +1,6 @@
 import { dayNumber, dateOfDay, describeWindow, formatDate, spanOf } from '../dates/index.ts';
 import type { Calendar, DaySpan, IsoDate, Window } from '../dates/index.ts';
 import { FLAG } from '../facts/index.ts';
-import { KIND_CODES } from '../facts/index.ts';
 import type { Facts } from '../facts/index.ts';
 import { showField } from '../fields/index.ts';
 import type { CustomField } from '../fields/index.ts';
@@ -9,7 +8,6 @@ import { METHOD_CODES, PAYMENT_METHODS } from '../gifts/index.ts';
 import type { PaymentMethod } from '../gifts/index.ts';
 import { totalOf } from '../totals/index.ts';
 import type { CreditChoice, GiftFilter } from '../totals/index.ts';
-import type { SupporterKind } from '../names/index.ts';
 import { WISHES } from '../wishes/index.ts';
 import type { Wish } from '../wishes/index.ts';
 import { describeFieldTest, meets } from './field-test.ts';
@@ -18,6 +16,8 @@ import { formatMoney } from '../money/index.ts';
 import type { Formats } from '../money/index.ts';
 import { Bits } from './bits.ts';
 import { giftsIn, givenIn, hasTag, inGroup, lastGiftDay } from './measures.ts';
+import type { SupporterKind } from '../supporters/index.ts';
+import { SUPPORTER_KINDS, kindOfCode } from '../supporters/index.ts';
 
 export { Bits } from './bits.ts';
 export type { FieldTest } from './field-test.ts';
@@ -165,7 +165,7 @@ const credited = (facts: Facts, slot: number, asked: GiftFilter, credit: CreditC
 
 /** The codes of the kinds that a condition names, as a set of bits. */
 const kindBits = (kinds: readonly SupporterKind[]): number =>
-  kinds.reduce((bits, kind) => bits | (1 << KIND_CODES[kind]), 0);
+  kinds.reduce((bits, kind) => bits | (1 << SUPPORTER_KINDS[kind].code), 0);
 
 function lastGiftSpan(condition: { from: IsoDate | null; to: IsoDate | null }): DaySpan {
   return {
@@ -239,7 +239,7 @@ function seen(condition: Condition, facts: Facts, slot: number, setting: Explain
     }
     case 'kind': {
       const code = facts.kind[slot] ?? 0;
-      const kind = (Object.keys(KIND_CODES) as SupporterKind[]).find((name) => KIND_CODES[name] === code) ?? 'person';
+      const kind = kindOfCode(code);
       return { met: condition.kinds.includes(kind), saw: kind };
     }
     case 'wish': {

@@ -1,7 +1,7 @@
-import { supporterIdOf } from '../gifts/index.ts';
 import { fold } from '../names/index.ts';
 import { isAboutSupporter } from './layout.ts';
 import type { SheetField, SheetRow } from './layout.ts';
+import { supporterIdOf } from '../supporters/index.ts';
 
 /** Makes the keys of new rows; passed in, so that nothing here is left to chance. */
 export type NewKey = () => string;

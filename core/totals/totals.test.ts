@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Facts, KIND_CODES } from '../facts/index.ts';
+import { Facts } from '../facts/index.ts';
 import type { CreditFacts, GiftFacts, SplitFacts } from '../facts/index.ts';
 import { creditParts, recognised } from '../gifts/index.ts';
 import type { GiftPart } from '../gifts/index.ts';
 import { ANY_GIFT, CREDIT_CHOICES, FACETS, facetsOf, totalOf, totalsBy } from './index.ts';
 import type { CreditChoice, GiftFilter } from './index.ts';
+import { SUPPORTER_KINDS } from '../supporters/index.ts';
 
 const PEOPLE = [1, 2, 3, 4, 5, 6];
 interface Given {
@@ -76,7 +77,7 @@ function factsOf(gifts: readonly Given[]): Facts {
         ),
     );
     facts.replace({
-      ...{ id, kind: KIND_CODES.person, region: '', city: '', sortName: '', flags: 0, household: 0 },
+      ...{ id, kind: SUPPORTER_KINDS.person.code, region: '', city: '', sortName: '', flags: 0, household: 0 },
       ...{ tags: [], groups: [], fields: [], giftFields: [], gifts: own.map(whole), splits, credits },
     });
   }

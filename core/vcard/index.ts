@@ -1,8 +1,9 @@
 import { isBirthday } from '../dates/index.ts';
+import type { SupporterKind } from '../supporters/index.ts';
 
 /** What a card carries of one supporter. */
 export interface Card {
-  kind: 'person' | 'household' | 'organization';
+  kind: SupporterKind;
   prefix: string;
   first: string;
   middle: string;

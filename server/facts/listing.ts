@@ -1,14 +1,15 @@
 import { spanOf } from '@tallystick/core/dates';
 import type { Calendar } from '@tallystick/core/dates';
-import { FLAG, KIND_CODES } from '@tallystick/core/facts';
+import { FLAG } from '@tallystick/core/facts';
 import type { Facts } from '@tallystick/core/facts';
 import { isNumeric } from '@tallystick/core/fields';
 import type { FieldKind } from '@tallystick/core/fields';
 import { grouped, Order } from '@tallystick/core/lists';
 import type { ListGroup, SortKey } from '@tallystick/core/lists';
-import type { SupporterKind } from '@tallystick/core/names';
 import { evaluate, giftsIn, givenIn, lastGiftDay, within } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
+import type { SupporterKind } from '@tallystick/core/supporters';
+import { SUPPORTER_KINDS, kindOfCode } from '@tallystick/core/supporters';
 
 export type ListSort =
   | 'name'
@@ -107,7 +108,7 @@ export class Listing {
 
   private rows(question: ListQuestion): { slots: Uint32Array; groups: ListGroup[] } {
     const { facts } = this;
-    const kind = question.kind === null ? -1 : KIND_CODES[question.kind];
+    const kind = question.kind === null ? -1 : SUPPORTER_KINDS[question.kind].code;
     const matching = question.conditions === null ? null : evaluate(question.conditions, facts, question.calendar);
     const order = this.ordered(question.sort, question.down, question.calendar);
     const slots = order.filter((slot) => {
@@ -164,7 +165,7 @@ export class Listing {
       case 'state':
         return (slot) => facts.regions.words[facts.region[slot] ?? 0] ?? '';
       case 'kind':
-        return (slot) => (Object.keys(KIND_CODES) as SupporterKind[])[facts.kind[slot] ?? 0] ?? 'person';
+        return (slot) => kindOfCode(facts.kind[slot] ?? 0);
       case 'lifetime':
         return (slot) => givenIn(facts, slot, ever);
       case 'thisYear':

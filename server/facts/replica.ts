@@ -1,7 +1,6 @@
 import { dateOfDay } from '@tallystick/core/dates';
 import type { Calendar } from '@tallystick/core/dates';
-import { Facts, KIND_CODES } from '@tallystick/core/facts';
-import type { SupporterKind } from '@tallystick/core/names';
+import { Facts } from '@tallystick/core/facts';
 import type { CreditFacts, GiftFacts, SplitFacts } from '@tallystick/core/facts';
 import { GivingSum, METHOD_CODES } from '@tallystick/core/gifts';
 import type { PaymentMethod } from '@tallystick/core/gifts';
@@ -16,6 +15,8 @@ import type { FollowerDb, Replica } from '../platform/follower.ts';
 import { Listing } from './listing.ts';
 import type { ListAnswer, ListQuestion } from './listing.ts';
 import { kept } from '@tallystick/core/fields';
+import type { SupporterKind } from '@tallystick/core/supporters';
+import { SUPPORTER_KINDS } from '@tallystick/core/supporters';
 
 /** Giving in cents and dates, as the contract has it. */
 export interface GivingFigures {
@@ -67,7 +68,7 @@ export interface FactsAnswers {
 }
 
 const DAY = 'TO_DAYS(date) - 719528';
-const kindOf = (cell: Cell): number => KIND_CODES[cell as SupporterKind] ?? 0;
+const kindOf = (cell: Cell): number => SUPPORTER_KINDS[cell as SupporterKind]?.code ?? 0;
 
 // A household's own id stands in its own row, so that it is one of those who share the home.
 export const SUPPORTERS_SQL = `SELECT s.id, s.kind, COALESCE(a.region, ''), ELT(FIELD(s.state, 'active', 'trash', 'erased'), 0, 4, 12), COALESCE(a.city, ''),

@@ -1,5 +1,5 @@
 import type { DataSource } from 'typeorm';
-import { giftNumber, supporterNumber } from '@tallystick/core/gifts';
+import { giftNumber } from '@tallystick/core/gifts';
 import { parseAmount } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
@@ -8,6 +8,7 @@ import { sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
 import type { FindThread } from './index.ts';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 interface GiftFound extends NameParts {
   id: number;

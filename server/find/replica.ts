@@ -1,8 +1,8 @@
 import { FindIndex } from '@tallystick/core/find';
 import type { FindQuery, Found } from '@tallystick/core/find';
 import { displayName, supporterParts } from '@tallystick/core/names';
-import type { SupporterKind } from '@tallystick/core/names';
 import type { FollowerDb, Replica } from '../platform/follower.ts';
+import type { SupporterKind } from '@tallystick/core/supporters';
 
 export type FindQuestion = FindQuery & { ask: 'find' };
 export interface FindAnswers {

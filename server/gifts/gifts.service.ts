@@ -1,13 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { showField, kept } from '@tallystick/core/fields';
-import {
-  correctionNeeds,
-  giftNumber,
-  partsFault,
-  PAYMENT_METHODS,
-  stockCents,
-  supporterNumber,
-} from '@tallystick/core/gifts';
+import { correctionNeeds, giftNumber, partsFault, PAYMENT_METHODS, stockCents } from '@tallystick/core/gifts';
 import type { GiftPart, PaymentMethod } from '@tallystick/core/gifts';
 import { formatMoney, typedMoney } from '@tallystick/core/money';
 import type { GiftDraft } from '@tallystick/contract/gifts';
@@ -30,6 +23,7 @@ import { wholeGift } from './whole.ts';
 import { insertGifts, moveOwned, syncParts } from './write.ts';
 import { requireActive } from '../supporters/index.ts';
 import { GiftTable, TributeTable } from './gift.entity.ts';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 interface Sum {
   count: number;

@@ -1,11 +1,11 @@
 import { deductible, giftNumber } from '@tallystick/core/gifts';
 import type { GiftDetails } from '@tallystick/core/gifts';
 import { displayName } from '@tallystick/core/names';
-import type { SupporterKind } from '@tallystick/core/names';
 import type { Gift } from '@tallystick/contract/gifts';
 import type { Param, Sql } from '../platform/db.ts';
 import type { GiftRecord } from './gift.entity.ts';
 import type { Kept } from '@tallystick/core/fields';
+import type { SupporterKind } from '@tallystick/core/supporters';
 
 /** What a list of gifts may be narrowed by, as the contract has it. */
 export interface GiftNarrowing {

@@ -1,4 +1,4 @@
-import { CORRECTIONS, giftNumber, PAYMENT_METHODS, supporterNumber } from '@tallystick/core/gifts';
+import { CORRECTIONS, giftNumber, PAYMENT_METHODS } from '@tallystick/core/gifts';
 import type { CorrectionKind, CreditKind, GiftState } from '@tallystick/core/gifts';
 import { formatDate } from '@tallystick/core/dates';
 import { formatMoney } from '@tallystick/core/money';
@@ -16,6 +16,7 @@ import type { JoinedGift } from './list-sql.ts';
 import type { Formats } from '@tallystick/core/money';
 import { fieldsIn, formatsIn } from '../settings/index.ts';
 import { kept, typedField } from '@tallystick/core/fields';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 const NAME = 's.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization';
 

@@ -1,10 +1,11 @@
-import { giftNumber, supporterNumber } from '@tallystick/core/gifts';
+import { giftNumber } from '@tallystick/core/gifts';
 import { matchRow } from '@tallystick/core/intake';
 import type { DraftRow, Known, RowMatch, RowProblem } from '@tallystick/core/intake';
 import { displayName } from '@tallystick/core/names';
 import type { IntakeRow } from '@tallystick/contract/intake';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 /** A row of the file with what would become of it. */
 export interface JudgedRow {

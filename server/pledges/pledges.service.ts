@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { addDays, dayNumber } from '@tallystick/core/dates';
-import { giftNumber, supporterNumber } from '@tallystick/core/gifts';
+import { giftNumber } from '@tallystick/core/gifts';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
@@ -20,6 +20,7 @@ import { ALWAYS, booksOf, lockPledge, planned } from './books.ts';
 import type { PledgeRecord } from './pledge.entity.ts';
 import { requireActive, TaskTable } from '../supporters/index.ts';
 import { InstallmentTable, PledgeTable, WriteOffTable } from './pledge.entity.ts';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 type Joined = PledgeRecord &
   Omit<NameParts, 'kind'> & { who: NameParts['kind']; fund: string; campaign: string | null; appeal: string | null };

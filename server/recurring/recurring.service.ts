@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { addDays, addMonths } from '@tallystick/core/dates';
-import { placedTwice, supporterNumber } from '@tallystick/core/gifts';
+import { placedTwice } from '@tallystick/core/gifts';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
@@ -19,6 +19,7 @@ import { plansOf } from './plans.ts';
 import type { ChargeRecord, RecurringRecord, Share } from './recurring.entity.ts';
 import { requireActive } from '../supporters/index.ts';
 import { ChargeTable, RecurringAmountTable, RecurringPauseTable, RecurringTable } from './recurring.entity.ts';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 type Draft = BodyOf<typeof makeRecurring>;
 type Change = BodyOf<typeof changeRecurring>;

@@ -8,8 +8,8 @@ import { one, sqlOn } from '../platform/db.ts';
 import type { Clock } from '../platform/clock.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { day, long, maybe, table, setUp } from '../platform/tables.ts';
-import { AppealTable, CampaignTable, choiceView, FundTable, SourceTable } from './places.ts';
-import { PlacesSetup } from './places.ts';
+import { AppealTable, CampaignTable, choiceView, FundTable, SourceTable } from './gift-codes.ts';
+import { GiftCodes } from './gift-codes.ts';
 import type { Formats } from '@tallystick/core/money';
 import type { Sql } from '../platform/db.ts';
 import { area } from '../area.ts';
@@ -158,18 +158,18 @@ export const DEFAULT_ORGANIZATION: OrganizationRow = {
   closed_through: null,
 };
 
-export function servePlaces(http: Http, places: PlacesSetup): void {
-  http.on(contract.listPlaces, async ({ params }) => ({ items: await places.list(params.places) }));
-  http.on(contract.addPlace, async ({ actor, params, body }) => {
-    const { revision, result } = await places.add(actor, params.places, body);
+export function serveGiftCodes(http: Http, codes: GiftCodes): void {
+  http.on(contract.listGiftCodes, async ({ params }) => ({ items: await codes.list(params.kind) }));
+  http.on(contract.addGiftCode, async ({ actor, params, body }) => {
+    const { revision, result } = await codes.add(actor, params.kind, body);
     return { revision, ...result };
   });
-  http.on(contract.changePlace, async ({ actor, params, body }) => {
-    const { revision } = await places.change(actor, params.places, params.id, body);
+  http.on(contract.changeGiftCode, async ({ actor, params, body }) => {
+    const { revision } = await codes.change(actor, params.kind, params.id, body);
     return { revision };
   });
-  http.on(contract.deletePlace, async ({ actor, params }) => {
-    const { revision } = await places.remove(actor, params.places, params.id);
+  http.on(contract.deleteGiftCode, async ({ actor, params }) => {
+    const { revision } = await codes.remove(actor, params.kind, params.id);
     return { revision };
   });
 }
@@ -204,7 +204,7 @@ export {
   syncFields,
 } from './fields.ts';
 export { serveViews, Views } from './views.ts';
-export { AppealTable, CampaignTable, FundTable, PlacesSetup, refuseClosed, SourceTable } from './places.ts';
+export { AppealTable, CampaignTable, FundTable, GiftCodes, refuseClosed, SourceTable } from './gift-codes.ts';
 
 /** What the organisation is, chooses from and sets up. */
 export const settingsArea = area('settings', ({ source, clock, changes, http }) => {
@@ -213,6 +213,6 @@ export const settingsArea = area('settings', ({ source, clock, changes, http }) 
   serveSettings(http, settings, changes);
   serveFields(http, fields);
   serveViews(http, new Views(source, changes));
-  servePlaces(http, new PlacesSetup(source, changes));
+  serveGiftCodes(http, new GiftCodes(source, changes));
   return { settings, fields };
 });

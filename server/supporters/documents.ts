@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import type { DataSource } from 'typeorm';
-import { supporterNumber } from '@tallystick/core/gifts';
 import * as contract from '@tallystick/contract/notes';
 import type { Document } from '@tallystick/contract/notes';
 import type { Actor, Changes } from '../platform/changes.ts';
@@ -13,6 +12,7 @@ import { day, ref, table, text, whole, outside } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
 import { lockSupporter } from './record.ts';
 import type { RowOf } from '../platform/tables.ts';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 export const DocumentTable = table(
   'document',

@@ -1,7 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { showField, kept } from '@tallystick/core/fields';
 import type { CustomField, Kept } from '@tallystick/core/fields';
-import { supporterNumber } from '@tallystick/core/gifts';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { WISHES, wishesOf } from '@tallystick/core/wishes';
@@ -17,6 +16,7 @@ import type { Settings } from '../settings/index.ts';
 import { conditionsOf, everyoneIn } from './filter.ts';
 import type { Formats } from '@tallystick/core/money';
 import { typedMoney } from '@tallystick/core/money';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 interface ListQuery extends ListFilter {
   sort: string;

@@ -1,5 +1,4 @@
 import type { DataSource } from 'typeorm';
-import { supporterNumber } from '@tallystick/core/gifts';
 import type { LetterNode } from '@tallystick/core/letters';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
@@ -17,6 +16,7 @@ import { lockSupporter, nameOf } from './record.ts';
 import type { Tasks } from './tasks.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { richText } from '@tallystick/core/history';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 /** The rule of what is noted about a supporter, but what it is called. */
 const noted = {

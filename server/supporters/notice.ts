@@ -2,7 +2,6 @@ import type { DataSource } from 'typeorm';
 import { readPhone, standardAddress } from '@tallystick/core/contact';
 import { likeness } from '@tallystick/core/duplicates';
 import type { Comparable } from '@tallystick/core/duplicates';
-import { supporterNumber } from '@tallystick/core/gifts';
 import { displayName } from '@tallystick/core/names';
 import type { noticeDraft } from '@tallystick/contract/acts';
 import type { BodyOf } from '@tallystick/contract/endpoint';
@@ -11,6 +10,7 @@ import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Settings } from '../settings/index.ts';
 import type { SupporterRecord } from './supporter.entity.ts';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 const LEAST_SCORE = 30;
 const MOST_SHOWN = 6;

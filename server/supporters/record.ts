@@ -19,7 +19,7 @@ import {
   EmailTable,
   PhoneTable,
 } from './supporter.entity.ts';
-import { supporterNumber } from '@tallystick/core/gifts';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 /** The name columns of a supporter's row as a draft has them. */
 export function supporterRow(draft: SupporterDraft): Row {

@@ -1,7 +1,6 @@
 import type { DataSource } from 'typeorm';
-import { supporterNumber } from '@tallystick/core/gifts';
 import { displayName } from '@tallystick/core/names';
-import type { NameParts, SupporterKind } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
 import { network, relationFault, roleOfOther } from '@tallystick/core/relations';
 import type { RelationKind } from '@tallystick/core/relations';
 import * as contract from '@tallystick/contract/relations';
@@ -16,6 +15,8 @@ import type { Settings } from '../settings/index.ts';
 import { lockSupporter, nameOf, refused } from './record.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { named } from '@tallystick/core/history';
+import { supporterNumber } from '@tallystick/core/supporters';
+import type { SupporterKind } from '@tallystick/core/supporters';
 
 export const RelationKindTable = table('relation_kind', setUp('supporters', 'Kind of tie'), {
   name: text(60),

@@ -2,12 +2,13 @@ import type { Row } from '@tallystick/core/changes';
 import { named, word } from '@tallystick/core/history';
 import type { Show, Telling } from '@tallystick/core/history';
 import { displayName } from '@tallystick/core/names';
-import type { NameParts, SupporterKind } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
 import { WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import { day, flag, long, maybe, ref, setUp, table, text } from '../platform/tables.ts';
 import type { RowOf, TableRule } from '../platform/tables.ts';
 import { isFinal } from '../platform/changes.ts';
+import type { SupporterKind } from '@tallystick/core/supporters';
 
 declare module '../platform/changes.ts' {
   interface ChangeKinds {

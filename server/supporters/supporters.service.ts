@@ -2,7 +2,6 @@ import type { DataSource } from 'typeorm';
 import { addressOn, postalLines, wayOn } from '@tallystick/core/contact';
 import { showField, kept, typedField } from '@tallystick/core/fields';
 import type { FieldKind } from '@tallystick/core/fields';
-import { supporterNumber } from '@tallystick/core/gifts';
 import { displayName, supporterParts } from '@tallystick/core/names';
 import type { Form } from '@tallystick/core/names';
 import type { Supporter, SupporterDraft } from '@tallystick/contract/supporters';
@@ -27,6 +26,7 @@ import type {
   WishRecord,
 } from './supporter.entity.ts';
 import { SupporterTable } from './supporter.entity.ts';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 const wayShown = (way: WayRecord) => ({
   id: way.id,

@@ -1,5 +1,4 @@
 import type { DataSource } from 'typeorm';
-import { supporterNumber } from '@tallystick/core/gifts';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { describeRepeat, nextDue } from '@tallystick/core/tasks';
@@ -16,6 +15,7 @@ import type { Settings } from '../settings/index.ts';
 import { lockSupporter, refused } from './record.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { day as asDay } from '@tallystick/core/history';
+import { supporterNumber } from '@tallystick/core/supporters';
 
 export const TaskTable = table(
   'task',

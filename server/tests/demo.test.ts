@@ -179,9 +179,9 @@ describe('the money of the demo', () => {
 
   it('has goals that are on their way or were about reached', async () => {
     type Place = { code: string; gifts: number; goalCents: number | null; towardGoalCents: number; closed: boolean };
-    const campaigns = await items<Place>('/places/campaigns');
+    const campaigns = await items<Place>('/gift-codes/campaigns');
     for (const code of ['DOME2', 'LAMPS']) expect(campaigns.find((one) => one.code === code)?.gifts).toBeGreaterThan(5);
-    const goals = [...campaigns, ...(await items<Place>('/places/funds'))].filter(
+    const goals = [...campaigns, ...(await items<Place>('/gift-codes/funds'))].filter(
       ({ goalCents }) => goalCents !== null,
     );
     expect(goals.length).toBeGreaterThan(10);

@@ -367,7 +367,7 @@ describe('every page of the area', () => {
     ['/gifts/deposits', 'tr[data-row]'],
     ['/gifts/ledger', 'tr[data-row]'],
     ['/gifts/totals', 'tr[data-row]'],
-    ['/gifts/places', 'tr[data-row]'],
+    ['/gifts/codes', 'tr[data-row]'],
   ])('%s has no serious fault', async (path, selector) => {
     await go(path);
     await world.browser.see(selector);

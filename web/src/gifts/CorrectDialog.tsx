@@ -11,7 +11,7 @@ import type { GiftWhole } from '@tallystick/contract/gifts';
 import { call, Refused } from '../ui/api.ts';
 import { Button, Field, Input, Select } from '../ui/controls.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
-import { PlaceSelects, placesOf, typedPlaces } from '../ui/PlaceSelects.tsx';
+import { CodingSelects, codingOf, typedCoding } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 
@@ -30,7 +30,7 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
   const [date, setDate] = useState(gift.date);
   const [method, setMethod] = useState<PaymentMethod>(gift.method);
   const [parts, setParts] = useState(
-    gift.parts.map((part) => ({ ...typedPlaces(part), amount: gift.parts.length > 1 ? typedMoney(part.cents) : '' })),
+    gift.parts.map((part) => ({ ...typedCoding(part), amount: gift.parts.length > 1 ? typedMoney(part.cents) : '' })),
   );
   const [reason, setReason] = useState('');
   const [problems, setProblems] = useState<Record<string, string>>({});
@@ -65,7 +65,7 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
                 date: day.ok ? day.date : date,
                 method,
                 parts: parts.map((part, place) => ({
-                  ...placesOf(part),
+                  ...codingOf(part),
                   cents: amounts.ok ? (amounts.cents[place] ?? 0) : 0,
                 })),
               }
@@ -163,7 +163,7 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
                     }
                   />
                 )}
-                <PlaceSelects
+                <CodingSelects
                   value={part}
                   onChange={(places) =>
                     setParts((old) => old.map((one, index) => (index === place ? { ...one, ...places } : one)))

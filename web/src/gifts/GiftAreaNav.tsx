@@ -8,7 +8,7 @@ const PAGES = [
   ['/gifts/deposits', 'Batches and deposits'],
   ['/gifts/ledger', 'Ledger'],
   ['/gifts/totals', 'Totals'],
-  ['/gifts/places', 'Funds and appeals'],
+  ['/gifts/codes', 'Funds and appeals'],
 ] as const;
 
 /** The pages of the area of gifts. */

@@ -11,7 +11,7 @@ import { Button, Field, Input, Select } from '../ui/controls.tsx';
 import { FieldInput } from '../ui/FieldInput.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
-import { NO_PLACES, PlaceSelects, unusedFund, useFirstFund } from '../ui/PlaceSelects.tsx';
+import { NO_CODING, CodingSelects, unusedFund, useFirstFund } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -163,7 +163,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       change({
         parts: [
           { fundId, campaignId, appealId, amount: '' },
-          { ...NO_PLACES, fundId: unusedFund(funds, [fundId]), amount: '' },
+          { ...NO_CODING, fundId: unusedFund(funds, [fundId]), amount: '' },
         ],
       });
     },
@@ -266,7 +266,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
         </Field>
         {!shown.split && (
           <fieldset disabled={settled !== ''} className="contents">
-            <PlaceSelects value={given} onChange={change} errors={problems} />
+            <CodingSelects value={given} onChange={change} errors={problems} />
           </fieldset>
         )}
       </div>

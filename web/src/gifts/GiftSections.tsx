@@ -6,7 +6,7 @@ import type { giftHints } from '@tallystick/contract/gifts';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { Button, Checkbox, Field, IconButton, Input, Select } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
-import { NO_PLACES, PlaceSelects, unusedFund } from '../ui/PlaceSelects.tsx';
+import { NO_CODING, CodingSelects, unusedFund } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import { creditKindOf } from './draft.ts';
 import { useChoices } from '../ui/useChoices.ts';
@@ -126,7 +126,7 @@ export function SplitSection({ typed, change, problems }: SectionProps) {
               value={part.amount}
               onChange={(event) => put(place, { amount: event.target.value })}
             />
-            <PlaceSelects value={part} onChange={(places) => put(place, places)} bare={`part ${place + 1}`} />
+            <CodingSelects value={part} onChange={(places) => put(place, places)} bare={`part ${place + 1}`} />
             <IconButton
               label={`Remove part ${place + 1}`}
               disabled={parts.length <= 2}
@@ -143,7 +143,7 @@ export function SplitSection({ typed, change, problems }: SectionProps) {
           className="h-7 px-2"
           onClick={() => {
             const taken = parts.map((part) => part.fundId);
-            change({ parts: [...parts, { ...NO_PLACES, fundId: unusedFund(funds, taken), amount: '' }] });
+            change({ parts: [...parts, { ...NO_CODING, fundId: unusedFund(funds, taken), amount: '' }] });
           }}
         >
           Another part

@@ -3,12 +3,12 @@ import { CREDIT_KINDS, readParts, stockCents } from '@tallystick/core/gifts';
 import type { CreditKind, PaymentMethod } from '@tallystick/core/gifts';
 import { parseAmount, parseGiftAmount, typedMoney } from '@tallystick/core/money';
 import type { GiftDraft, GiftWhole } from '@tallystick/contract/gifts';
-import { NO_PLACES, placesOf, typedPlaces } from '../ui/PlaceSelects.tsx';
-import type { Places } from '../ui/PlaceSelects.tsx';
+import { NO_CODING, codingOf, typedCoding } from '../ui/CodingSelects.tsx';
+import type { Coding } from '../ui/CodingSelects.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import type { Typed } from '@tallystick/core/fields';
 
-export interface TypedPart extends Places {
+export interface TypedPart extends Coding {
   amount: string;
 }
 export interface TypedCredit {
@@ -26,7 +26,7 @@ export interface TypedTribute {
 }
 
 /** The form of a gift as it is typed: texts, none of them checked yet. */
-export interface TypedGift extends Places {
+export interface TypedGift extends Coding {
   who: Picked | null;
   amount: string;
   date: string;
@@ -57,7 +57,7 @@ export interface TypedGift extends Places {
 }
 
 export const freshGift = (today: string): TypedGift => ({
-  ...NO_PLACES,
+  ...NO_CODING,
   ...{ who: null, amount: '', date: today, sourceId: '', method: 'cheque', cheque: '', note: '', parts: [] },
   ...{ benefit: null, symbol: '', shares: '', meanPrice: '', fee: '', soldOn: '', proceeds: '' },
   ...{ description: '', estimateBy: 'donor', credits: [], tribute: null, pledgeId: '', installments: [], over: 'ask' },
@@ -70,14 +70,14 @@ export function typedGift(gift: GiftWhole): TypedGift {
   const named = (id: number | null, name: string): Picked | null => (id === null ? null : { id, name });
   return {
     ...freshGift(gift.date),
-    ...typedPlaces(gift),
+    ...typedCoding(gift),
     who: { id: gift.supporterId, name: gift.supporterName },
     amount: typedMoney(gift.cents),
     sourceId: gift.sourceId === null ? '' : String(gift.sourceId),
     method: gift.method,
     cheque: gift.cheque,
     note: gift.note,
-    parts: gift.split ? gift.parts.map((part) => ({ ...typedPlaces(part), amount: typedMoney(part.cents) })) : [],
+    parts: gift.split ? gift.parts.map((part) => ({ ...typedCoding(part), amount: typedMoney(part.cents) })) : [],
     benefit: gift.benefitCents > 0 ? { amount: typedMoney(gift.benefitCents), what: gift.benefit } : null,
     ...(details?.kind === 'stock'
       ? {
@@ -137,7 +137,7 @@ export function draftOf(
   );
   if (!amounts.ok) problems['parts'] = `Part ${amounts.place + 1}: ${amounts.reason}`;
   const parts = typed.parts.map((part, place) => ({
-    ...placesOf(part),
+    ...codingOf(part),
     cents: amounts.ok ? (amounts.cents[place] ?? 0) : 0,
   }));
   const credits = typed.credits.map((credit, place) => {
@@ -167,7 +167,7 @@ export function draftOf(
     supporterId: who?.id ?? 0,
     cents,
     date,
-    ...placesOf(typed),
+    ...codingOf(typed),
     parts,
     sourceId: typed.sourceId === '' ? null : Number(typed.sourceId),
     method,

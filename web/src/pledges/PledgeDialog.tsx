@@ -12,7 +12,7 @@ import { call, Refused } from '../ui/api.ts';
 import { Button, Field, IconButton, Input, Select } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
-import { NO_PLACES, PlaceSelects, placesOf, useFirstFund } from '../ui/PlaceSelects.tsx';
+import { NO_CODING, CodingSelects, codingOf, useFirstFund } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { freshPlan, PlanFields, planOf } from './PlanFields.tsx';
@@ -28,7 +28,7 @@ export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; 
   const [amount, setAmount] = useState('');
   const [asked, setAsked] = useState('');
   const [pledgedOn, setPledgedOn] = useState(today);
-  const [places, setPlaces] = useState(NO_PLACES);
+  const [places, setPlaces] = useState(NO_CODING);
   const [plan, setPlan] = useState(() => freshPlan(today));
   const [reports, setReports] = useState<{ due: string; title: string }[]>([]);
   const [note, setNote] = useState('');
@@ -58,7 +58,7 @@ export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; 
           stage: grant ? stage : 'promised',
           cents: cents.cents,
           pledgedOn: day.date,
-          ...placesOf(given),
+          ...codingOf(given),
           plan: made as never,
           note,
           appliedOn: grant && stage === 'asked' ? day.date : null,
@@ -188,7 +188,7 @@ export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; 
           </div>
         )}
         <div className="grid grid-cols-3 gap-3">
-          <PlaceSelects value={given} onChange={setPlaces} errors={problems} />
+          <CodingSelects value={given} onChange={setPlaces} errors={problems} />
         </div>
         <PlanFields
           value={plan}

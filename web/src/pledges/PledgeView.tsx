@@ -12,7 +12,7 @@ import { ask, call } from '../ui/api.ts';
 import { Button, Field, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
-import { typedPlaces } from '../ui/PlaceSelects.tsx';
+import { typedCoding } from '../ui/CodingSelects.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { freshPlan, PlanFields, planOf } from './PlanFields.tsx';
 
@@ -50,7 +50,7 @@ export function PledgeView({ id }: { id: number }) {
             onClick={() =>
               openGiftDialog(
                 { id: pledge.supporterId, name: pledge.supporterName },
-                { ...typedPlaces(pledge), pledgeId: String(pledge.id), amount: typedMoney(standing.next?.cents ?? 0) },
+                { ...typedCoding(pledge), pledgeId: String(pledge.id), amount: typedMoney(standing.next?.cents ?? 0) },
               )
             }
           >

@@ -10,7 +10,7 @@ import { call, Refused } from '../ui/api.ts';
 import { Button, Field, IconButton, Input, Select } from '../ui/controls.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
-import { NO_PLACES, PlaceSelects, placesOf, unusedFund, useFirstFund } from '../ui/PlaceSelects.tsx';
+import { NO_CODING, CodingSelects, codingOf, unusedFund, useFirstFund } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -35,7 +35,7 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
   const [until, setUntil] = useState('');
   const [method, setMethod] = useState<keyof typeof METHODS>('card');
   const [card, setCard] = useState('');
-  const [parts, setParts] = useState([{ ...NO_PLACES, weight: '1' }]);
+  const [parts, setParts] = useState([{ ...NO_CODING, weight: '1' }]);
   const [note, setNote] = useState('');
   const [problems, setProblems] = useState<Record<string, string>>({});
   const key = useRef(crypto.randomUUID());
@@ -63,7 +63,7 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
           method,
           card: method === 'card' ? card : '',
           cardLabel: method === 'card' && card !== '' ? `Card ${card.slice(-4)}` : '',
-          parts: parts.map((part) => ({ ...placesOf({ ...part, fundId: fundOf(part) }), weight: Number(part.weight) })),
+          parts: parts.map((part) => ({ ...codingOf({ ...part, fundId: fundOf(part) }), weight: Number(part.weight) })),
           note,
         },
       });
@@ -188,7 +188,7 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
                 onChange={(event) => put(place, { weight: event.target.value })}
               />
             )}
-            <PlaceSelects
+            <CodingSelects
               value={{ ...part, fundId: fundOf(part) }}
               onChange={(places) => put(place, places)}
               errors={problems}
@@ -208,7 +208,7 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
           look="quiet"
           className="h-7 px-2"
           onClick={() =>
-            setParts((old) => [...old, { ...NO_PLACES, fundId: unusedFund(funds, old.map(fundOf)), weight: '1' }])
+            setParts((old) => [...old, { ...NO_CODING, fundId: unusedFund(funds, old.map(fundOf)), weight: '1' }])
           }
         >
           Share it with another fund

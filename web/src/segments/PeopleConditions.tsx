@@ -5,11 +5,11 @@ import type { Wish } from '@tallystick/core/wishes';
 import { listFields } from '@tallystick/contract/fields';
 import type { CustomField } from '@tallystick/contract/fields';
 import type { Condition } from '@tallystick/contract/segments';
-import { SUPPORTER_KINDS } from '@tallystick/contract/supporters';
 import { ask } from '../ui/api.ts';
 import { Checkbox, Input, Select } from '../ui/controls.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
 import { useChoices } from '../ui/useChoices.ts';
+import { KIND_NAMES } from '@tallystick/core/supporters';
 
 type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
 interface Editing<K extends Condition['kind']> {
@@ -27,7 +27,7 @@ export function useOwnFields(about: CustomField['about']): readonly CustomField[
 export function Kinds({ condition, onChange }: Editing<'kind'>) {
   return (
     <span className="flex gap-x-4">
-      {SUPPORTER_KINDS.map((kind) => (
+      {KIND_NAMES.map((kind) => (
         <Checkbox
           key={kind}
           label={kind}
@@ -35,9 +35,7 @@ export function Kinds({ condition, onChange }: Editing<'kind'>) {
           onChange={(event) =>
             onChange({
               ...condition,
-              kinds: SUPPORTER_KINDS.filter((one) =>
-                one === kind ? event.target.checked : condition.kinds.includes(one),
-              ),
+              kinds: KIND_NAMES.filter((one) => (one === kind ? event.target.checked : condition.kinds.includes(one))),
             })
           }
         />

@@ -1,4 +1,5 @@
 import type { Condition, Group } from '@tallystick/contract/segments';
+import { KIND_NAMES } from '@tallystick/core/supporters';
 
 export type Part = Condition | Group;
 export const EMPTY_GROUP: Group = { kind: 'group', join: 'all', parts: [] };
@@ -33,7 +34,7 @@ export function freshCondition(
     case 'last-gift':
       return { kind, from: null, to: null };
     case 'kind':
-      return { kind, kinds: ['person', 'household', 'organization'] };
+      return { kind, kinds: [...KIND_NAMES] };
     case 'wish':
       return { kind, wish: 'no_mail' };
     case 'in-group':

@@ -4,14 +4,14 @@ import type { WebArea } from '../ui/area.ts';
 export const settingsArea: WebArea = {
   routes: [
     { path: 'changes', load: () => import('./ChangesPage.tsx') },
-    { path: 'gifts/places', load: () => import('./PlacesPage.tsx') },
+    { path: 'gifts/codes', load: () => import('./GiftCodesPage.tsx') },
     { path: 'settings', load: () => import('./SettingsPage.tsx') },
     { path: 'settings/fields', load: () => import('./FieldsPage.tsx') },
     { path: 'settings/addressing', load: () => import('./AddressingPage.tsx') },
   ],
   places: [
     { name: 'All changes', path: '/changes', in: 'menu' },
-    { name: 'Funds and appeals', path: '/gifts/places', in: 'menu' },
+    { name: 'Funds and appeals', path: '/gifts/codes', in: 'menu' },
     { name: 'Fields', path: '/settings/fields', in: 'menu' },
     { name: 'How people are addressed', path: '/settings/addressing', in: 'menu' },
     { name: 'Users and tokens', path: '/settings', in: 'menu', needs: createUser },

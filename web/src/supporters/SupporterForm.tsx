@@ -6,7 +6,7 @@ import type { UseFormReturn } from 'react-hook-form';
 import { toast } from 'sonner';
 import { readCard } from '@tallystick/contract/acts';
 import { listFields } from '@tallystick/contract/fields';
-import { draftOf, ORGANIZATION_KINDS, SUPPORTER_KINDS, SupporterDraft } from '@tallystick/contract/supporters';
+import { draftOf, ORGANIZATION_KINDS, SupporterDraft } from '@tallystick/contract/supporters';
 import type { Supporter, SupporterDraftInput } from '@tallystick/contract/supporters';
 import { ask, call, messageOf, Refused } from '../ui/api.ts';
 import { Button, Field, Input, Select } from '../ui/controls.tsx';
@@ -23,6 +23,7 @@ import { useNotice } from './useNotice.ts';
 import { Ways } from './Ways.tsx';
 import { WishFields } from './WishFields.tsx';
 import { typed } from '@tallystick/core/fields';
+import { KIND_NAMES, SUPPORTER_KINDS } from '@tallystick/core/supporters';
 
 /** What the form holds: the draft, its tags as typed. */
 export type Draft = SupporterDraftInput & { tagText: string };
@@ -30,7 +31,6 @@ export type DraftForm = UseFormReturn<Draft>;
 /** Where typing begins. */
 export type Begin = 'name' | 'tags';
 
-const KIND_NAMES = { person: 'Person', household: 'Household', organization: 'Organization' } as const;
 const EMPTY: Draft = {
   kind: 'person',
   emails: [],
@@ -139,9 +139,9 @@ function SupporterForm(props: {
         <Field label="Kind" className="col-span-3">
           {(attributes) => (
             <Select {...attributes} {...register('kind')}>
-              {SUPPORTER_KINDS.map((kind) => (
+              {KIND_NAMES.map((kind) => (
                 <option key={kind} value={kind}>
-                  {KIND_NAMES[kind]}
+                  {SUPPORTER_KINDS[kind].word}
                 </option>
               ))}
             </Select>

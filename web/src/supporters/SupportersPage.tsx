@@ -5,7 +5,7 @@ import { Link, useNavigate } from 'react-router';
 import type { Selection } from '@tallystick/contract/acts';
 import { listFields } from '@tallystick/contract/fields';
 import { createSupporter, listSupporters } from '@tallystick/contract/supporters';
-import type { ListFilter, SUPPORTER_KINDS, SupporterRow } from '@tallystick/contract/supporters';
+import type { ListFilter, SupporterRow } from '@tallystick/contract/supporters';
 import { kept } from '@tallystick/core/fields';
 import { ask, call } from '../ui/api.ts';
 import { firstChoice } from '../ui/columns.ts';
@@ -26,6 +26,8 @@ import { SupporterRecord } from './Record.tsx';
 import { SupporterDialog } from './SupporterForm.tsx';
 import { EmptyTrash } from './EmptyTrash.tsx';
 import type { CustomField } from '@tallystick/core/fields';
+import type { SupporterKind } from '@tallystick/core/supporters';
+import { KIND_NAMES, SUPPORTER_KINDS } from '@tallystick/core/supporters';
 
 type Page = Awaited<ReturnType<typeof readPage>>;
 const idOf = (row: SupporterRow): number => row.id;
@@ -42,7 +44,7 @@ function useSupporterFilter() {
   const filter: ListFilter = {
     trashed: url.get('trashed') === 'yes' ? 'yes' : 'no',
     ...(q ? { q } : {}),
-    ...(url.get('kind') ? { kind: url.get('kind') as (typeof SUPPORTER_KINDS)[number] } : {}),
+    ...(url.get('kind') ? { kind: url.get('kind') as SupporterKind } : {}),
     ...number('segment'),
     ...number('tag'),
     ...number('group'),
@@ -185,11 +187,12 @@ function Filters({ fields }: { fields: readonly { id: number; name: string; abou
         value={url.get('q')}
         onChange={(event) => url.set({ q: event.target.value })}
       />
-      {select('kind', 'Kind', 'All kinds', [
-        ['person', 'People'],
-        ['household', 'Households'],
-        ['organization', 'Organizations'],
-      ])}
+      {select(
+        'kind',
+        'Kind',
+        'All kinds',
+        KIND_NAMES.map((kind) => [kind, SUPPORTER_KINDS[kind].many] as const),
+      )}
       {select('segment', 'Segment', 'Any segment', named(segments))}
       {select('tag', 'Tag', 'Any tag', named(tags))}
       {select('group', 'Group', 'Any group', named(groups))}

@@ -2,21 +2,21 @@ import { Field, Select } from './controls.tsx';
 import { useChoices } from './useChoices.ts';
 
 /** What a gift or a pledge goes to, as the values of three selects; empty for none. */
-export interface Places {
+export interface Coding {
   fundId: string;
   campaignId: string;
   appealId: string;
 }
-export const NO_PLACES: Places = { fundId: '', campaignId: '', appealId: '' };
+export const NO_CODING: Coding = { fundId: '', campaignId: '', appealId: '' };
 
 /** A place as a request has it. */
-export const placesOf = (places: Places) => ({
-  fundId: Number(places.fundId),
-  campaignId: places.campaignId === '' ? null : Number(places.campaignId),
-  appealId: places.appealId === '' ? null : Number(places.appealId),
+export const codingOf = (coding: Coding) => ({
+  fundId: Number(coding.fundId),
+  campaignId: coding.campaignId === '' ? null : Number(coding.campaignId),
+  appealId: coding.appealId === '' ? null : Number(coding.appealId),
 });
 
-export const typedPlaces = (given: { fundId: number; campaignId: number | null; appealId: number | null }): Places => ({
+export const typedCoding = (given: { fundId: number; campaignId: number | null; appealId: number | null }): Coding => ({
   fundId: String(given.fundId),
   campaignId: given.campaignId === null ? '' : String(given.campaignId),
   appealId: given.appealId === null ? '' : String(given.appealId),
@@ -39,16 +39,16 @@ export function useFirstFund(): string {
  * Fund, campaign and appeal; closed ones are offered only where they are chosen already. `bare` leaves the names to
  * the rows' headings.
  */
-export function PlaceSelects(props: {
-  value: Places;
-  onChange: (value: Places) => void;
+export function CodingSelects(props: {
+  value: Coding;
+  onChange: (value: Coding) => void;
   errors?: Record<string, string>;
   bare?: string;
 }) {
   const { value, onChange, errors = {}, bare } = props;
   const choices = useChoices();
   const one = (
-    name: keyof Places,
+    name: keyof Coding,
     label: string,
     list: readonly { id: number; name: string; closed: boolean }[],
     none: string | null,

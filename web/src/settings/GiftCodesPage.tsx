@@ -3,8 +3,8 @@ import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { parseAmount, typedMoney } from '@tallystick/core/money';
-import { addPlace, changePlace, deletePlace, listPlaces, PLACES } from '@tallystick/contract/setup';
-import type { Places } from '@tallystick/contract/setup';
+import { addGiftCode, changeGiftCode, deleteGiftCode, listGiftCodes, GIFT_CODES } from '@tallystick/contract/setup';
+import type { GiftCodeKind } from '@tallystick/contract/setup';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call, messageOf, Refused } from '../ui/api.ts';
@@ -16,31 +16,36 @@ import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWrite } from '../ui/useWrite.ts';
 
-type Place = ResponseOf<typeof listPlaces>['items'][number];
-const TITLES: Record<Places, string> = {
+type GiftCode = ResponseOf<typeof listGiftCodes>['items'][number];
+const TITLES: Record<GiftCodeKind, string> = {
   funds: 'Funds',
   campaigns: 'Campaigns',
   appeals: 'Appeals',
   sources: 'Source codes',
 };
-const QUERY: Record<Places, string> = { funds: 'fund', campaigns: 'campaign', appeals: 'appeal', sources: 'source' };
+const QUERY: Record<GiftCodeKind, string> = {
+  funds: 'fund',
+  campaigns: 'campaign',
+  appeals: 'appeal',
+  sources: 'source',
+};
 
 /** What gifts go to: set up, closed when it is over, and never lost. */
-export default function PlacesPage() {
+export default function GiftCodesPage() {
   const url = useListUrl();
   const { money, date, count } = useFormats();
-  const mayChange = useMay(addPlace);
+  const mayChange = useMay(addGiftCode);
   const choices = useChoices();
-  const places = (url.get('of') || 'funds') as Places;
-  const [changing, setChanging] = useState<Place | 'new' | null>(null);
-  const { data, error } = useQuery(ask(listPlaces, { params: { places } }));
-  const remove = useWrite((place: Place) => call(deletePlace, { params: { places, id: place.id } }), {
+  const kind = (url.get('of') || 'funds') as GiftCodeKind;
+  const [changing, setChanging] = useState<GiftCode | 'new' | null>(null);
+  const { data, error } = useQuery(ask(listGiftCodes, { params: { kind } }));
+  const remove = useWrite((entry: GiftCode) => call(deleteGiftCode, { params: { kind, id: entry.id } }), {
     say: () => 'Deleted; Undo brings it back',
   });
   if (error) return <Trouble error={error} />;
-  const parents = places === 'appeals' ? choices.campaigns : places === 'sources' ? choices.appeals : null;
-  const span = (place: Place): string =>
-    [place.startsOn && `from ${date(place.startsOn)}`, place.endsOn && `to ${date(place.endsOn)}`]
+  const parents = kind === 'appeals' ? choices.campaigns : kind === 'sources' ? choices.appeals : null;
+  const span = (entry: GiftCode): string =>
+    [entry.startsOn && `from ${date(entry.startsOn)}`, entry.endsOn && `to ${date(entry.endsOn)}`]
       .filter(Boolean)
       .join(' ');
   return (
@@ -52,17 +57,17 @@ export default function PlacesPage() {
       >
         {mayChange && (
           <Button look="main" onClick={() => setChanging('new')}>
-            <Plus size={15} /> Add a {PLACES[places]}
+            <Plus size={15} /> Add a {GIFT_CODES[kind]}
           </Button>
         )}
       </Heading>
       <div role="tablist" aria-label="What gifts go to" className="flex gap-1 px-5 py-2">
-        {(Object.keys(TITLES) as Places[]).map((name) => (
+        {(Object.keys(TITLES) as GiftCodeKind[]).map((name) => (
           <Button
             key={name}
             role="tab"
-            aria-selected={name === places}
-            look={name === places ? 'main' : 'plain'}
+            aria-selected={name === kind}
+            look={name === kind ? 'main' : 'plain'}
             onClick={() => url.set({ of: name })}
           >
             {TITLES[name]}
@@ -71,14 +76,14 @@ export default function PlacesPage() {
       </div>
       <div className="overflow-auto">
         {data?.items.length === 0 ? (
-          <Empty title={`No ${PLACES[places]} yet`}>Add one, and gifts can go to it.</Empty>
+          <Empty title={`No ${GIFT_CODES[kind]} yet`}>Add one, and gifts can go to it.</Empty>
         ) : (
           <ListTable
-            label={TITLES[places]}
+            label={TITLES[kind]}
             headings={[
               'Code',
               'Name',
-              ...(parents ? [places === 'appeals' ? 'Campaign' : 'Appeal'] : []),
+              ...(parents ? [kind === 'appeals' ? 'Campaign' : 'Appeal'] : []),
               'When',
               'Gifts',
               'Given',
@@ -87,31 +92,31 @@ export default function PlacesPage() {
               '',
             ]}
             rightAligned={parents ? [4, 5, 6, 8] : [3, 4, 5, 7]}
-            rows={(data?.items ?? []).map((place) => ({
-              id: place.id,
+            rows={(data?.items ?? []).map((entry) => ({
+              id: entry.id,
               cells: [
-                place.code,
-                <Link key="name" className="text-slate hover:underline" to={`/gifts?${QUERY[places]}=${place.id}`}>
-                  {place.name}
+                entry.code,
+                <Link key="name" className="text-slate hover:underline" to={`/gifts?${QUERY[kind]}=${entry.id}`}>
+                  {entry.name}
                 </Link>,
-                ...(parents ? [parents.find((one) => one.id === place.parentId)?.name ?? ''] : []),
-                span(place),
-                count(place.gifts),
-                money(place.cents),
-                place.goalCents !== null && place.goalCents > 0
-                  ? `${money(place.goalCents)} (${Math.floor((place.towardGoalCents / place.goalCents) * 100)}%)`
+                ...(parents ? [parents.find((one) => one.id === entry.parentId)?.name ?? ''] : []),
+                span(entry),
+                count(entry.gifts),
+                money(entry.cents),
+                entry.goalCents !== null && entry.goalCents > 0
+                  ? `${money(entry.goalCents)} (${Math.floor((entry.towardGoalCents / entry.goalCents) * 100)}%)`
                   : '',
-                place.closed ? (
+                entry.closed ? (
                   <StateWord tone="plain">closed</StateWord>
                 ) : (
                   <StateWord tone="settled">active</StateWord>
                 ),
                 mayChange && (
                   <>
-                    <Button look="quiet" className="h-7 px-2" onClick={() => setChanging(place)}>
+                    <Button look="quiet" className="h-7 px-2" onClick={() => setChanging(entry)}>
                       Change
                     </Button>
-                    <Button look="quiet" className="h-7 px-2" onClick={() => remove.mutate(place)}>
+                    <Button look="quiet" className="h-7 px-2" onClick={() => remove.mutate(entry)}>
                       Delete
                     </Button>
                   </>
@@ -122,9 +127,9 @@ export default function PlacesPage() {
         )}
       </div>
       {changing && (
-        <PlaceDialog
-          places={places}
-          place={changing === 'new' ? null : changing}
+        <GiftCodeDialog
+          kind={kind}
+          entry={changing === 'new' ? null : changing}
           parents={parents}
           onClose={() => setChanging(null)}
         />
@@ -133,20 +138,20 @@ export default function PlacesPage() {
   );
 }
 
-function PlaceDialog(props: {
-  places: Places;
-  place: Place | null;
+function GiftCodeDialog(props: {
+  kind: GiftCodeKind;
+  entry: GiftCode | null;
   parents: readonly { id: number; name: string }[] | null;
   onClose: () => void;
 }) {
-  const { places, place, parents, onClose } = props;
-  const [code, setCode] = useState(place?.code ?? '');
-  const [name, setName] = useState(place?.name ?? '');
-  const [startsOn, setStartsOn] = useState(place?.startsOn ?? '');
-  const [endsOn, setEndsOn] = useState(place?.endsOn ?? '');
-  const [goal, setGoal] = useState(place?.goalCents ? typedMoney(place.goalCents) : '');
-  const [closed, setClosed] = useState(place?.closed ?? false);
-  const [parent, setParent] = useState(place?.parentId ? String(place.parentId) : '');
+  const { kind, entry, parents, onClose } = props;
+  const [code, setCode] = useState(entry?.code ?? '');
+  const [name, setName] = useState(entry?.name ?? '');
+  const [startsOn, setStartsOn] = useState(entry?.startsOn ?? '');
+  const [endsOn, setEndsOn] = useState(entry?.endsOn ?? '');
+  const [goal, setGoal] = useState(entry?.goalCents ? typedMoney(entry.goalCents) : '');
+  const [closed, setClosed] = useState(entry?.closed ?? false);
+  const [parent, setParent] = useState(entry?.parentId ? String(entry.parentId) : '');
   const [problems, setProblems] = useState<Record<string, string>>({});
   const save = async (): Promise<void> => {
     const cents = goal.trim() === '' ? null : parseAmount(goal);
@@ -161,9 +166,9 @@ function PlaceDialog(props: {
       parentId: parent === '' ? null : Number(parent),
     };
     try {
-      if (place)
-        await call(changePlace, { params: { places, id: place.id }, body: { ...draft, version: place.version } });
-      else await call(addPlace, { params: { places }, body: draft });
+      if (entry)
+        await call(changeGiftCode, { params: { kind, id: entry.id }, body: { ...draft, version: entry.version } });
+      else await call(addGiftCode, { params: { kind }, body: draft });
       onClose();
     } catch (error) {
       setProblems({ form: messageOf(error), ...(error instanceof Refused ? error.fields : {}) });
@@ -177,7 +182,7 @@ function PlaceDialog(props: {
     </Field>
   );
   return (
-    <Dialog open onClose={onClose} title={place ? `Change ${place.name}` : `Add a ${PLACES[places]}`}>
+    <Dialog open onClose={onClose} title={entry ? `Change ${entry.name}` : `Add a ${GIFT_CODES[kind]}`}>
       <form
         className="space-y-3"
         noValidate
@@ -191,7 +196,7 @@ function PlaceDialog(props: {
           {input('Name', 'name', name, setName)}
         </div>
         {parents && (
-          <Field label={places === 'appeals' ? 'Campaign' : 'Appeal'} error={problems['parentId']}>
+          <Field label={kind === 'appeals' ? 'Campaign' : 'Appeal'} error={problems['parentId']}>
             {(attributes) => (
               <Select {...attributes} value={parent} onChange={(event) => setParent(event.target.value)}>
                 <option value="">None</option>

@@ -1,5 +1,5 @@
-import { PLACES } from '@tallystick/contract/setup';
-import type { PlaceDraft, Places } from '@tallystick/contract/setup';
+import { GIFT_CODES } from '@tallystick/contract/setup';
+import type { GiftCodeDraft, GiftCodeKind } from '@tallystick/contract/setup';
 import type { DataSource } from 'typeorm';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
@@ -26,25 +26,26 @@ export type AppealRow = RowOf<typeof AppealTable>;
 export type SourceRow = RowOf<typeof SourceTable>;
 
 /** Where each kind of place is kept, what it hangs on, and the tables that name it. */
-const KEPT: Record<Places, { table: AnyTable; parent: string | null; column: string; used: readonly string[] }> = {
-  funds: { table: FundTable, parent: null, column: 'fund_id', used: ['gift', 'gift_split', 'pledge', 'account'] },
-  campaigns: {
-    table: CampaignTable,
-    parent: null,
-    column: 'campaign_id',
-    used: ['gift', 'gift_split', 'pledge', 'appeal'],
-  },
-  appeals: {
-    table: AppealTable,
-    parent: 'campaign_id',
-    column: 'appeal_id',
-    used: ['gift', 'gift_split', 'pledge', 'mailing', 'source_code'],
-  },
-  sources: { table: SourceTable, parent: 'appeal_id', column: 'source_code_id', used: ['gift'] },
-};
+const KEPT: Record<GiftCodeKind, { table: AnyTable; parent: string | null; column: string; used: readonly string[] }> =
+  {
+    funds: { table: FundTable, parent: null, column: 'fund_id', used: ['gift', 'gift_split', 'pledge', 'account'] },
+    campaigns: {
+      table: CampaignTable,
+      parent: null,
+      column: 'campaign_id',
+      used: ['gift', 'gift_split', 'pledge', 'appeal'],
+    },
+    appeals: {
+      table: AppealTable,
+      parent: 'campaign_id',
+      column: 'appeal_id',
+      used: ['gift', 'gift_split', 'pledge', 'mailing', 'source_code'],
+    },
+    sources: { table: SourceTable, parent: 'appeal_id', column: 'source_code_id', used: ['gift'] },
+  };
 
 /** Funds, campaigns, appeals and source codes, as they are set up. */
-export class PlacesSetup {
+export class GiftCodes {
   private readonly sql: Sql;
 
   constructor(
@@ -58,10 +59,10 @@ export class PlacesSetup {
    * Each with the gifts that name it, and what of them counts toward its goal: those of its days. Parts of split gifts
    * count by their own place.
    */
-  async list(places: Places) {
-    const { table, parent, column } = KEPT[places];
+  async list(kind: GiftCodeKind) {
+    const { table, parent, column } = KEPT[kind];
     const split =
-      places === 'sources'
+      kind === 'sources'
         ? ''
         : `UNION ALL SELECT x.${column}, x.gift_id, x.cents, w.date FROM gift_split x JOIN gift w ON w.id = x.gift_id
            WHERE x.${column} IS NOT NULL`;
@@ -71,7 +72,7 @@ export class PlacesSetup {
          SUM(g.cents) AS given,
          SUM(IF(g.date >= COALESCE(p.starts_on, g.date) AND g.date <= COALESCE(p.ends_on, g.date), g.cents, 0)) AS toward
        FROM ${table.name} p LEFT JOIN (SELECT ${column}, id AS gift_id, cents, date FROM gift
-         WHERE ${column} IS NOT NULL ${places === 'sources' ? '' : 'AND split = 0'} ${split}) g ON g.${column} = p.id
+         WHERE ${column} IS NOT NULL ${kind === 'sources' ? '' : 'AND split = 0'} ${split}) g ON g.${column} = p.id
        GROUP BY p.id ORDER BY p.closed, p.name`,
     );
     return rows.map((row) => ({
@@ -83,49 +84,50 @@ export class PlacesSetup {
     }));
   }
 
-  add(actor: Actor, places: Places, draft: PlaceDraft) {
-    const { table } = KEPT[places];
+  add(actor: Actor, kind: GiftCodeKind, draft: GiftCodeDraft) {
+    const { table } = KEPT[kind];
     return this.changes.write(
       actor,
-      { kind: 'edit', summary: `Added the ${PLACES[places]} ${draft.name}` },
+      { kind: 'edit', summary: `Added the ${GIFT_CODES[kind]} ${draft.name}` },
       async (tx) => {
-        await this.mayBe(tx, places, 0, draft);
-        const [id = 0] = await tx.insertRows(table, [rowOf(places, draft)]);
+        await this.mayBe(tx, kind, 0, draft);
+        const [id = 0] = await tx.insertRows(table, [rowOf(kind, draft)]);
         return { id };
       },
     );
   }
 
-  change(actor: Actor, places: Places, id: number, draft: PlaceDraft & { version: number }) {
-    const { table } = KEPT[places];
-    const summary = `Changed the ${PLACES[places]} ${draft.name}`;
+  change(actor: Actor, kind: GiftCodeKind, id: number, draft: GiftCodeDraft & { version: number }) {
+    const { table } = KEPT[kind];
+    const summary = `Changed the ${GIFT_CODES[kind]} ${draft.name}`;
     return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
-      await tx.expectRow(table, id, draft.version, `The ${PLACES[places]} ${draft.name}`);
-      await this.mayBe(tx, places, id, draft);
-      await tx.rewrite(table, [id], rowOf(places, draft));
+      await tx.expectRow(table, id, draft.version, `The ${GIFT_CODES[kind]} ${draft.name}`);
+      await this.mayBe(tx, kind, id, draft);
+      await tx.rewrite(table, [id], rowOf(kind, draft));
     });
   }
 
-  private async mayBe(tx: Transaction, places: Places, id: number, draft: PlaceDraft): Promise<void> {
-    const { table } = KEPT[places];
+  private async mayBe(tx: Transaction, kind: GiftCodeKind, id: number, draft: GiftCodeDraft): Promise<void> {
+    const { table } = KEPT[kind];
     const taken = await tx.sql.rows(`SELECT id FROM ${table.name} WHERE code = ? AND id <> ?`, [draft.code, id]);
-    if (taken.length > 0) throw fault('code', `There is a ${PLACES[places]} with the code ${draft.code} already.`, 409);
+    if (taken.length > 0)
+      throw fault('code', `There is a ${GIFT_CODES[kind]} with the code ${draft.code} already.`, 409);
     if (draft.startsOn !== null && draft.endsOn !== null && draft.endsOn < draft.startsOn)
       throw fault('endsOn', 'It would end before it begins.');
-    const parent = places === 'appeals' ? 'campaign' : places === 'sources' ? 'appeal' : null;
+    const parent = kind === 'appeals' ? 'campaign' : kind === 'sources' ? 'appeal' : null;
     if (parent === null || draft.parentId === null) return;
     const found = await tx.sql.rows(`SELECT id FROM ${parent} WHERE id = ?`, [draft.parentId]);
     if (found.length === 0) throw fault('parentId', `There is no such ${parent}.`);
   }
 
   /** Deletes what nothing names; what is in use is refused with the figures, since its gifts would lose where they went. */
-  remove(actor: Actor, places: Places, id: number) {
-    const { table, column, used } = KEPT[places];
+  remove(actor: Actor, kind: GiftCodeKind, id: number) {
+    const { table, column, used } = KEPT[kind];
     let name = '';
-    const summary = () => `Deleted the ${PLACES[places]} ${name}`;
+    const summary = () => `Deleted the ${GIFT_CODES[kind]} ${name}`;
     return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
       const row = (await tx.lockRows(table, [id])).get(id);
-      if (!row) throw notFound(`This ${PLACES[places]}`);
+      if (!row) throw notFound(`This ${GIFT_CODES[kind]}`);
       name = String(row['name']);
       const counts: string[] = [];
       for (const user of used) {
@@ -158,8 +160,8 @@ export const choiceView = (row: ChoiceRow) => ({
   goalCents: row.goal_cents,
 });
 
-function rowOf(places: Places, draft: PlaceDraft) {
-  const { parent } = KEPT[places];
+function rowOf(kind: GiftCodeKind, draft: GiftCodeDraft) {
+  const { parent } = KEPT[kind];
   return {
     code: draft.code,
     name: draft.name,

@@ -8,7 +8,7 @@ beforeAll(async () => {
 });
 afterAll(() => test.close());
 
-interface Place {
+interface GiftCode {
   id: number;
   version: number;
   code: string;
@@ -19,40 +19,44 @@ interface Place {
   goalCents: number | null;
   parentId: number | null;
 }
-const list = async (places: string): Promise<Place[]> =>
-  (await test.call('GET', `/places/${places}`)).body['items'] as Place[];
-const find = async (places: string, id: number) => (await list(places)).find((place) => place.id === id);
-const add = (places: string, over: Record<string, unknown> = {}) =>
-  test.call('POST', `/places/${places}`, { code: `C${Math.random().toString(36).slice(2, 8)}`, name: 'New', ...over });
+const list = async (kind: string): Promise<GiftCode[]> =>
+  (await test.call('GET', `/gift-codes/${kind}`)).body['items'] as GiftCode[];
+const find = async (kind: string, id: number) => (await list(kind)).find((place) => place.id === id);
+const add = (kind: string, over: Record<string, unknown> = {}) =>
+  test.call('POST', `/gift-codes/${kind}`, {
+    code: `C${Math.random().toString(36).slice(2, 8)}`,
+    name: 'New',
+    ...over,
+  });
 
-describe.each(['funds', 'campaigns', 'appeals', 'sources'])('%s', (places) => {
+describe.each(['funds', 'campaigns', 'appeals', 'sources'])('%s', (kind) => {
   it('are added, changed, closed, opened again and deleted, each undone', async () => {
     const before = await snapshot(test.sql);
-    const { body } = await add(places, { startsOn: '2026-01-01', endsOn: '2026-12-31', goalCents: 5_000 });
+    const { body } = await add(kind, { startsOn: '2026-01-01', endsOn: '2026-12-31', goalCents: 5_000 });
     const id = Number(body['id']);
-    const made = await find(places, id);
+    const made = await find(kind, id);
     expect(made).toMatchObject({ name: 'New', closed: false, gifts: 0, cents: 0, goalCents: 5_000 });
     const { parentId, ...draft } = { ...made, closed: true };
-    const closed = await test.call('PUT', `/places/${places}/${id}`, {
+    const closed = await test.call('PUT', `/gift-codes/${kind}/${id}`, {
       ...draft,
       parentId,
       startsOn: null,
       endsOn: null,
     });
-    expect((await find(places, id))?.closed).toBe(true);
-    expect((await test.call('PUT', `/places/${places}/${id}`, { ...draft, parentId })).status).toBe(409);
+    expect((await find(kind, id))?.closed).toBe(true);
+    expect((await test.call('PUT', `/gift-codes/${kind}/${id}`, { ...draft, parentId })).status).toBe(409);
     await test.call('POST', `/changes/${String(closed.body['revision'])}/undo`, {});
-    expect((await find(places, id))?.closed).toBe(false);
-    await test.call('DELETE', `/places/${places}/${id}`);
-    expect(await find(places, id)).toBeUndefined();
+    expect((await find(kind, id))?.closed).toBe(false);
+    await test.call('DELETE', `/gift-codes/${kind}/${id}`);
+    expect(await find(kind, id)).toBeUndefined();
     expect((await snapshot(test.sql))['fund']).toEqual(before['fund']);
   });
 
   it('refuse a code that is taken, and an end before the beginning', async () => {
-    await add(places, { code: 'TWICE' });
-    expect((await add(places, { code: 'TWICE' })).status).toBe(409);
-    expect((await add(places, { startsOn: '2026-02-01', endsOn: '2026-01-01' })).status).toBe(400);
-    expect((await add(places, { code: ' ' })).status).toBe(400);
+    await add(kind, { code: 'TWICE' });
+    expect((await add(kind, { code: 'TWICE' })).status).toBe(409);
+    expect((await add(kind, { startsOn: '2026-02-01', endsOn: '2026-01-01' })).status).toBe(400);
+    expect((await add(kind, { code: ' ' })).status).toBe(400);
   });
 });
 
@@ -88,7 +92,7 @@ describe('in use', () => {
       ],
     });
     expect(await find('funds', fundId)).toMatchObject({ gifts: 2, cents: 2_000 });
-    const refused = await test.call('DELETE', `/places/funds/${fundId}`);
+    const refused = await test.call('DELETE', `/gift-codes/funds/${fundId}`);
     expect([refused.status, refused.body['error']]).toEqual([
       409,
       expect.objectContaining({
@@ -97,7 +101,7 @@ describe('in use', () => {
       }),
     ]);
     const place = await find('funds', fundId);
-    await test.call('PUT', `/places/funds/${fundId}`, { ...place, closed: true, startsOn: null, endsOn: null });
+    await test.call('PUT', `/gift-codes/funds/${fundId}`, { ...place, closed: true, startsOn: null, endsOn: null });
     const gift = { supporterId: who, cents: 100, date: '2026-11-01', fundId };
     expect((await test.call('POST', '/gifts', gift)).status).toBe(400);
     expect((await test.call('GET', `/gifts?fundId=${fundId}`)).body['total']).toBe(2);
@@ -113,12 +117,12 @@ describe('in use', () => {
     const id = await addGift(test, await addPerson(test), { sourceId, appealId: 1 });
     expect((await test.call('GET', `/gifts/${id}`)).body).toMatchObject({ source: 'FALL-A', appeal: 'Fall letter' });
     expect((await test.call('GET', `/gifts?sourceId=${sourceId}`)).body['total']).toBe(1);
-    expect((await test.call('DELETE', '/places/appeals/1')).body['error']).toMatchObject({ code: 'in-use' });
+    expect((await test.call('DELETE', '/gift-codes/appeals/1')).body['error']).toMatchObject({ code: 'in-use' });
   });
 
   it('is set up by officers', async () => {
-    expect((await test.call('POST', '/places/funds', { code: 'X', name: 'X' }, { as: 'entry' })).status).toBe(403);
-    expect((await test.call('GET', '/places/funds', undefined, { as: 'read' })).status).toBe(200);
-    expect((await test.call('GET', '/places/nothing')).status).toBe(400);
+    expect((await test.call('POST', '/gift-codes/funds', { code: 'X', name: 'X' }, { as: 'entry' })).status).toBe(403);
+    expect((await test.call('GET', '/gift-codes/funds', undefined, { as: 'read' })).status).toBe(200);
+    expect((await test.call('GET', '/gift-codes/nothing')).status).toBe(400);
   });
 });

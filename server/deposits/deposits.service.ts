@@ -16,6 +16,7 @@ import { day, table, text, setUp } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
 import { BatchTable } from '../gifts/index.ts';
 import type { RowOf } from '../platform/tables.ts';
+import { PEOPLE, nameColumns } from '../supporters/index.ts';
 
 export const DepositTable = table('deposit', setUp('deposits', 'Deposit'), {
   date: day,
@@ -222,8 +223,8 @@ export class Deposits {
     const { name: organization, ...formats } = await this.settings.organization();
     const gifts = await this.sql.rows<NameParts & { id: number; method: PaymentMethod; cheque: string; cents: number }>(
       `SELECT g.id, ${METHOD} AS method, g.cheque, ${CENTS} AS cents,
-       s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization
-       ${AS_DEPOSITED} JOIN supporter s ON s.id = g.supporter_id
+       ${nameColumns('s')}
+       ${AS_DEPOSITED} JOIN ${PEOPLE} s ON s.id = g.supporter_id
        WHERE g.batch_id IN (?) AND ${CENTS} > 0 ORDER BY 2, g.id`,
       [[0, ...deposit.batches.map((batch) => batch.id)]],
     );

@@ -1,18 +1,9 @@
 import { addDays } from '@tallystick/core/dates';
 import type { IsoDate } from '@tallystick/core/dates';
 import { one } from '../platform/db.ts';
-import type { Sql } from '../platform/db.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { BatchTable } from './gift.entity.ts';
-
-/** The day through which the books are closed, or null; locked so that no gift slips in while they are being closed. */
-export async function closedThrough(sql: Sql): Promise<IsoDate | null> {
-  const row = await one<{ closed_through: string | null }>(
-    sql,
-    'SELECT closed_through FROM organization WHERE id = 1 LOCK IN SHARE MODE',
-  );
-  return row?.closed_through ?? null;
-}
+import { lockRevision } from '../platform/changes.ts';
 
 /** The day that something stands in the books: its own, or the first open one after that, today at the latest. */
 export function bookingDay(date: IsoDate, today: IsoDate, closed: IsoDate | null): IsoDate {
@@ -39,7 +30,7 @@ export async function openBatch(tx: Transaction, source: BatchSource, today: Iso
     );
   const found = await open();
   if (found) return found.id;
-  await tx.sql.rows(`SELECT value FROM counter WHERE name = 'revision' FOR UPDATE`);
+  await lockRevision(tx.sql);
   const again = await open();
   return again ? again.id : newBatch(tx, source, today, name);
 }

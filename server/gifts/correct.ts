@@ -8,9 +8,9 @@ import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { shrinkPayments } from '../pledges/index.ts';
-import { formatsIn } from '../settings/index.ts';
+import { formatsIn, closedThrough, lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
-import { bookingDay, closedThrough } from './books.ts';
+import { bookingDay } from './books.ts';
 import type { GiftRecord } from './gift.entity.ts';
 import { creditsOf, moveOwned, syncParts } from './write.ts';
 import { requireActive } from '../supporters/index.ts';
@@ -43,11 +43,7 @@ export async function settledBecause(sql: Sql, gift: GiftRecord): Promise<string
       ? null
       : await one<{ state: string }>(sql, 'SELECT state FROM batch WHERE id = ?', [gift.batch_id]);
   if (batch?.state === 'posted') return 'Its batch was deposited.';
-  const books = await one<{ closed_through: string | null }>(
-    sql,
-    'SELECT closed_through FROM organization WHERE id = 1',
-  );
-  const closed = books?.closed_through ?? null;
+  const closed = await closedThrough(sql);
   if (closed !== null && gift.booked_on <= closed)
     return `The books are closed through ${formatDate(closed, await formatsIn(sql))}.`;
   return '';
@@ -120,7 +116,7 @@ export class Corrections {
         supporter_id: was.supporterId,
         gift_id: id,
         kind: asked.kind,
-        booked_on: bookingDay(today, today, await closedThrough(tx.sql)),
+        booked_on: bookingDay(today, today, await lockClosedThrough(tx.sql)),
         reason: asked.reason,
         actor: actor.name,
         was: JSON.stringify(was),

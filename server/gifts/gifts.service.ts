@@ -11,17 +11,17 @@ import type { Param, Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { makePledge, payPledge, shrinkPayments } from '../pledges/index.ts';
-import { fieldsIn, readFields, refuseClosed, syncFields } from '../settings/index.ts';
+import { fieldsIn, readFields, refuseClosed, syncFields, lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
-import { bookingDay, closedThrough, openBatch } from './books.ts';
+import { bookingDay, openBatch } from './books.ts';
 import { settledBecause, stateOf } from './correct.ts';
 import type { GiftRecord } from './gift.entity.ts';
-import { conditionsOf, giftView, homeOf, placesOf, SELECT_GIFTS } from './list-sql.ts';
+import { conditionsOf, giftView, placesOf, SELECT_GIFTS } from './list-sql.ts';
 import type { GiftNarrowing, JoinedGift } from './list-sql.ts';
 import { giftHints } from './hints.ts';
 import { wholeGift } from './whole.ts';
 import { insertGifts, moveOwned, syncParts } from './write.ts';
-import { requireActive } from '../supporters/index.ts';
+import { requireActive, homeOf } from '../supporters/index.ts';
 import { GiftTable, TributeTable } from './gift.entity.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
 
@@ -95,7 +95,10 @@ export class Gifts {
    * campaign or appeal sums just the parts that went there.
    */
   async list(query: GiftQuery) {
-    const { where, params } = conditionsOf(query, await homeOf(this.sql, query.householdId));
+    const { householdId } = query;
+    // The ids of a home are asked for first, since MariaDB would read every gift otherwise.
+    const home = householdId === undefined ? undefined : await homeOf(this.sql, householdId);
+    const { where, params } = conditionsOf(query, home);
     const column = query.sort.endsWith('date') ? 'date' : 'cents';
     const down = query.sort.startsWith('-');
     const sum = await this.sumOf(query, where, params);
@@ -151,7 +154,10 @@ export class Gifts {
 
   /** How the gifts of a narrowing fall to funds, campaigns, appeals and methods; parts of split gifts each to their own. */
   async facets(query: GiftNarrowing) {
-    const { where, params } = conditionsOf(query, await homeOf(this.sql, query.householdId));
+    const { householdId } = query;
+    // The ids of a home are asked for first, since MariaDB would read every gift otherwise.
+    const home = householdId === undefined ? undefined : await homeOf(this.sql, householdId);
+    const { where, params } = conditionsOf(query, home);
     const filter = where.length > 0 ? `WHERE ${where.join(' AND ')}` : '';
     const places = placesOf(query);
     const count = async (by: 'fund' | 'campaign' | 'appeal' | 'method') => {
@@ -196,7 +202,7 @@ export class Gifts {
           ...draft,
           parts,
           currency: organization.currency,
-          bookedOn: bookingDay(draft.date, today, await closedThrough(tx.sql)),
+          bookedOn: bookingDay(draft.date, today, await lockClosedThrough(tx.sql)),
           batchId: await openBatch(tx, 'hand', today, `Recorded by ${actor.name}`),
           own: [...own].filter(([, value]) => value !== ''),
         },
@@ -246,7 +252,7 @@ export class Gifts {
         supporter_id: draft.supporterId,
         cents: draft.cents,
         date: draft.date,
-        booked_on: settled === '' ? bookingDay(draft.date, today, await closedThrough(tx.sql)) : before.booked_on,
+        booked_on: settled === '' ? bookingDay(draft.date, today, await lockClosedThrough(tx.sql)) : before.booked_on,
         source_code_id: draft.sourceId,
         method: draft.method,
         cheque: draft.cheque,

@@ -4,6 +4,8 @@ import { pledgeAt, pledgeNumber } from '@tallystick/core/pledges';
 import { recurringNumber } from '@tallystick/core/recurring';
 import type { Sql } from '../platform/db.ts';
 import { ALWAYS, booksOf } from '../pledges/index.ts';
+import { PEOPLE, nameColumns } from '../supporters/index.ts';
+import { FUNDS } from '../settings/index.ts';
 
 type Related = NameParts & { id: number; as: 'spouse' | 'household' | 'adviser' | 'employer' };
 
@@ -18,18 +20,18 @@ export async function giftHints(sql: Sql, supporterId: number, today: string) {
       appeal_id: number | null;
       fund: string;
     }>(
-      `SELECT p.id, p.pledged_on, p.fund_id, p.campaign_id, p.appeal_id, f.name AS fund FROM pledge p JOIN fund f ON f.id = p.fund_id
+      `SELECT p.id, p.pledged_on, p.fund_id, p.campaign_id, p.appeal_id, f.name AS fund FROM pledge p JOIN ${FUNDS} f ON f.id = p.fund_id
        WHERE p.supporter_id = ? AND p.stage IN ('promised', 'claimed') ORDER BY p.id`, // pledge_supporter
       [supporterId],
     ),
     // relation_from (supporter_id), relation_to (other_id); whoever advises the fund is on the first side of the tie
     sql.rows<Related>(
-      `SELECT x.as_what AS \`as\`, s.id, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization FROM (
+      `SELECT x.as_what AS \`as\`, s.id, ${nameColumns('s')} FROM (
          SELECT IF(r.supporter_id = ?, r.other_id, r.supporter_id) AS id, k.code AS as_what FROM relation r
            JOIN relation_kind k ON k.id = r.kind_id WHERE (r.until IS NULL OR r.until > ?)
            AND ((k.code = 'spouse' AND (r.supporter_id = ? OR r.other_id = ?)) OR (k.code IN ('adviser', 'employer') AND r.other_id = ?))
-         UNION SELECT household_id, 'household' FROM supporter WHERE id = ? AND household_id IS NOT NULL) x
-       JOIN supporter s ON s.id = x.id WHERE s.state = 'active' ORDER BY 1, s.id LIMIT 20`,
+         UNION SELECT household_id, 'household' FROM ${PEOPLE} h WHERE id = ? AND household_id IS NOT NULL) x
+       JOIN ${PEOPLE} s ON s.id = x.id WHERE s.state = 'active' ORDER BY 1, s.id LIMIT 20`,
       [supporterId, today, supporterId, supporterId, supporterId, supporterId],
     ),
     sql.rows<{ id: number; cents: number }>(

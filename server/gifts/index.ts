@@ -12,7 +12,7 @@ import { factsArea } from '../facts/index.ts';
 import { supportersArea } from '../supporters/index.ts';
 import { segmentsArea } from '../segments/index.ts';
 
-export { bookingDay, bookingDays, closedThrough, newBatch, openBatch, type BatchSource } from './books.ts';
+export { bookingDay, bookingDays, newBatch, openBatch, type BatchSource } from './books.ts';
 export { stateOf, type Corrections } from './correct.ts';
 export {
   GiftTable,

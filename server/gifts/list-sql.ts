@@ -2,10 +2,12 @@ import { deductible, giftNumber } from '@tallystick/core/gifts';
 import type { GiftDetails } from '@tallystick/core/gifts';
 import { displayName } from '@tallystick/core/names';
 import type { Gift } from '@tallystick/contract/gifts';
-import type { Param, Sql } from '../platform/db.ts';
+import type { Param } from '../platform/db.ts';
 import type { GiftRecord } from './gift.entity.ts';
 import type { Kept } from '@tallystick/core/fields';
 import type { SupporterKind } from '@tallystick/core/supporters';
+import { PEOPLE, nameColumns } from '../supporters/index.ts';
+import { APPEALS, CAMPAIGNS, FUNDS, SOURCES } from '../settings/index.ts';
 
 /** What a list of gifts may be narrowed by, as the contract has it. */
 export interface GiftNarrowing {
@@ -47,22 +49,14 @@ export interface JoinedGift extends GiftRecord {
 }
 
 // receipt_of_gift (gift_id), gift_split_place (gift_id, place), gift_field_pair (gift_id, field_id)
-export const SELECT_GIFTS = `SELECT g.*, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization, f.name AS fund, c.name AS campaign,
+export const SELECT_GIFTS = `SELECT g.*, ${nameColumns('s')}, f.name AS fund, c.name AS campaign,
   a.name AS appeal, o.code AS source, r.id AS receipt_id, r.number AS receipt_number,
   (SELECT CONCAT(JSON_OBJECTAGG(v.field_id, v.value), '') FROM gift_field v WHERE v.gift_id = g.id) AS own,
-  IF(g.split, (SELECT GROUP_CONCAT(DISTINCT p.name ORDER BY x.place SEPARATOR ' + ') FROM gift_split x JOIN fund p ON p.id = x.fund_id
+  IF(g.split, (SELECT GROUP_CONCAT(DISTINCT p.name ORDER BY x.place SEPARATOR ' + ') FROM gift_split x JOIN ${FUNDS} p ON p.id = x.fund_id
     WHERE x.gift_id = g.id), NULL) AS funds
-  FROM gift g JOIN supporter s ON s.id = g.supporter_id JOIN fund f ON f.id = g.fund_id
-  LEFT JOIN campaign c ON c.id = g.campaign_id LEFT JOIN appeal a ON a.id = g.appeal_id LEFT JOIN source_code o ON o.id = g.source_code_id
+  FROM gift g JOIN ${PEOPLE} s ON s.id = g.supporter_id JOIN ${FUNDS} f ON f.id = g.fund_id
+  LEFT JOIN ${CAMPAIGNS} c ON c.id = g.campaign_id LEFT JOIN ${APPEALS} a ON a.id = g.appeal_id LEFT JOIN ${SOURCES} o ON o.id = g.source_code_id
   LEFT JOIN receipt r ON r.gift_id = g.id AND r.voided_on IS NULL`;
-
-/** A household with everyone in it: their ids are asked for first, since MariaDB would read every gift otherwise. */
-export async function homeOf(sql: Sql, householdId: number | undefined): Promise<number[] | undefined> {
-  if (householdId === undefined) return undefined;
-  // supporter_household (household_id)
-  const rows = await sql.rows<{ id: number }>('SELECT id FROM supporter WHERE household_id = ?', [householdId]);
-  return [householdId, ...rows.map((row) => row.id)];
-}
 
 const KINDS: Record<string, string> = {
   split: 'g.split = 1',

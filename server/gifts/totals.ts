@@ -11,9 +11,10 @@ import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
 import type { Settings } from '../settings/index.ts';
 import type { GiftRecord } from './gift.entity.ts';
-import { conditionsOf, homeOf } from './list-sql.ts';
+import { conditionsOf } from './list-sql.ts';
 import type { GiftNarrowing } from './list-sql.ts';
 import { filterOf } from '@tallystick/core/segments';
+import { homeOf, householdOf } from '../supporters/index.ts';
 
 export interface AskedTotals {
   window: Window;
@@ -207,11 +208,8 @@ export class GiftTotals {
   }
 
   private async home(supporterId: number): Promise<number[] | undefined> {
-    const [row] = await this.sql.rows<{ home: number | null }>(
-      `SELECT COALESCE(household_id, IF(kind = 'household', id, NULL)) AS home FROM supporter WHERE id = ?`,
-      [supporterId],
-    );
-    return row?.home ? homeOf(this.sql, row.home) : undefined;
+    const home = await householdOf(this.sql, supporterId);
+    return home === null ? undefined : homeOf(this.sql, home);
   }
 
   private async namesOf(by: TotalBy): Promise<(key: string) => string> {

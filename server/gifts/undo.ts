@@ -3,8 +3,7 @@ import { formatDate } from '@tallystick/core/dates';
 import { giftNumber } from '@tallystick/core/gifts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
-import { closedThrough } from './books.ts';
-import { formatsIn } from '../settings/index.ts';
+import { formatsIn, lockClosedThrough } from '../settings/index.ts';
 
 /** The columns of a gift that a deposit and the books were made of. */
 const BOOKED = ['cents', 'booked_on', 'method', 'fund_id', 'split', 'batch_id'];
@@ -29,7 +28,7 @@ export async function refuseUndo(sql: Sql, rows: readonly RowChange[]): Promise<
   );
   const splits = rows.filter((row) => row.table === 'gift_split' && !corrected.has(Number(whole(row)['gift_id'])));
   if (gifts.length + splits.length + corrections.length === 0) return;
-  const closed = await closedThrough(sql);
+  const closed = await lockClosedThrough(sql);
   const shut = (day: unknown): boolean => closed !== null && typeof day === 'string' && day <= closed;
   const formats = await formatsIn(sql);
   const refuseShut = (what: string): never => {

@@ -14,11 +14,14 @@ import type { TributeRecord } from './gift.entity.ts';
 import { giftView, SELECT_GIFTS } from './list-sql.ts';
 import type { JoinedGift } from './list-sql.ts';
 import type { Formats } from '@tallystick/core/money';
-import { fieldsIn, formatsIn } from '../settings/index.ts';
+import { fieldsIn, formatsIn, APPEALS, CAMPAIGNS, FUNDS } from '../settings/index.ts';
 import { kept, typedField } from '@tallystick/core/fields';
 import { supporterNumber } from '@tallystick/core/supporters';
+import { GiftTable } from './gift.entity.ts';
+import { PEOPLE, nameColumns, namesOf } from '../supporters/index.ts';
+import { changesOf } from '../platform/changes.ts';
 
-const NAME = 's.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization';
+const NAME = nameColumns('s');
 
 /** One gift with all that hangs on it. */
 export async function wholeGift(sql: Sql, id: number) {
@@ -35,13 +38,13 @@ export async function wholeGift(sql: Sql, id: number) {
       appeal: string;
     }>(
       `SELECT x.cents, x.fund_id AS fundId, x.campaign_id AS campaignId, x.appeal_id AS appealId, f.name AS fund,
-       COALESCE(c.name, '') AS campaign, COALESCE(a.name, '') AS appeal FROM gift_split x JOIN fund f ON f.id = x.fund_id
-       LEFT JOIN campaign c ON c.id = x.campaign_id LEFT JOIN appeal a ON a.id = x.appeal_id WHERE x.gift_id = ? ORDER BY x.place`,
+       COALESCE(c.name, '') AS campaign, COALESCE(a.name, '') AS appeal FROM gift_split x JOIN ${FUNDS} f ON f.id = x.fund_id
+       LEFT JOIN ${CAMPAIGNS} c ON c.id = x.campaign_id LEFT JOIN ${APPEALS} a ON a.id = x.appeal_id WHERE x.gift_id = ? ORDER BY x.place`,
       [id],
     ),
     sql.rows<NameParts & { supporterId: number; credit: CreditKind; cents: number }>(
       `SELECT x.supporter_id AS supporterId, x.kind AS credit, SUM(x.cents) AS cents, ${NAME} FROM soft_credit x
-       JOIN supporter s ON s.id = x.supporter_id WHERE x.gift_id = ? GROUP BY x.supporter_id, x.kind ORDER BY MIN(x.id)`,
+       JOIN ${PEOPLE} s ON s.id = x.supporter_id WHERE x.gift_id = ? GROUP BY x.supporter_id, x.kind ORDER BY MIN(x.id)`,
       [id],
     ),
     one<TributeRecord>(sql, 'SELECT * FROM tribute WHERE gift_id = ?', [id]),
@@ -53,13 +56,13 @@ export async function wholeGift(sql: Sql, id: number) {
     one<NameParts & { id: number; supporterId: number; cents: number; paid: number | null }>(
       sql,
       `SELECT p.id, p.supporter_id AS supporterId, p.cents, ${NAME}, (SELECT SUM(x.cents) FROM pledge_payment x WHERE x.pledge_id = p.id) AS paid
-       FROM pledge p JOIN supporter s ON s.id = p.supporter_id WHERE p.for_gift_id = ?`,
+       FROM pledge p JOIN ${PEOPLE} s ON s.id = p.supporter_id WHERE p.for_gift_id = ?`,
       [id],
     ),
     one<NameParts & { id: number; supporterId: number; cents: number }>(
       sql,
       `SELECT g.id, g.supporter_id AS supporterId, g.cents, ${NAME} FROM pledge_payment x JOIN pledge p ON p.id = x.pledge_id
-       JOIN gift g ON g.id = p.for_gift_id JOIN supporter s ON s.id = g.supporter_id WHERE x.gift_id = ? LIMIT 1`,
+       JOIN gift g ON g.id = p.for_gift_id JOIN ${PEOPLE} s ON s.id = g.supporter_id WHERE x.gift_id = ? LIMIT 1`,
       [id],
     ),
     sql.rows<{
@@ -74,11 +77,7 @@ export async function wholeGift(sql: Sql, id: number) {
       'SELECT id, kind, booked_on AS bookedOn, reason, actor, was, became FROM correction WHERE gift_id = ? ORDER BY id',
       [id],
     ),
-    sql.rows<{ revision: number; at: string; by: string; summary: string }>(
-      `SELECT DISTINCT s.revision, s.at, s.actor AS \`by\`, s.summary FROM change_row r JOIN change_set s USING (revision)
-       WHERE r.table_name = 'gift' AND r.row_id = ? ORDER BY s.revision DESC LIMIT 50`, // change_row_row
-      [id],
-    ),
+    changesOf(sql, GiftTable, id),
     settledBecause(sql, row),
     row.batch_id === null ? null : one<{ name: string }>(sql, 'SELECT name FROM batch WHERE id = ?', [row.batch_id]),
   ]);
@@ -86,7 +85,7 @@ export async function wholeGift(sql: Sql, id: number) {
   const [formats, own] = await Promise.all([formatsIn(sql), fieldsIn(sql, 'gift')]);
   const nameOf = async (someone: number | null): Promise<string> => {
     if (someone === null) return '';
-    const found = await one<NameParts>(sql, `SELECT ${NAME} FROM supporter s WHERE s.id = ?`, [someone]);
+    const [found] = await namesOf(sql, [someone]);
     return found ? displayName(found) : '';
   };
   const { cents, fundId, campaignId, appealId, campaign, appeal } = gift;
@@ -159,28 +158,29 @@ const stateOf = (json: string): GiftState => {
 async function wordsFor(sql: Sql, states: readonly GiftState[]) {
   if (states.length === 0) return { donor: supporterNumber, places: () => '' };
   const parts = states.flatMap((state) => state.parts);
-  const named = async (table: 'fund' | 'campaign' | 'appeal', ids: readonly (number | null)[]) =>
+  const named = async (codes: string, ids: readonly (number | null)[]) =>
     new Map(
       (
-        await sql.rows<{ id: number; name: string }>(`SELECT id, name FROM ${table} WHERE id IN (?)`, [
+        await sql.rows<{ id: number; name: string }>(`SELECT c.id, c.name FROM ${codes} c WHERE c.id IN (?)`, [
           [0, ...ids.flatMap((id) => id ?? [])],
         ])
       ).map((row) => [row.id, row.name]),
     );
   const [people, funds, campaigns, appeals] = await Promise.all([
-    sql.rows<NameParts & { id: number }>(`SELECT s.id, ${NAME} FROM supporter s WHERE s.id IN (?)`, [
-      [0, ...states.map((state) => state.supporterId)],
-    ]),
+    namesOf(
+      sql,
+      states.map((state) => state.supporterId),
+    ),
     named(
-      'fund',
+      FUNDS,
       parts.map((part) => part.fundId),
     ),
     named(
-      'campaign',
+      CAMPAIGNS,
       parts.map((part) => part.campaignId),
     ),
     named(
-      'appeal',
+      APPEALS,
       parts.map((part) => part.appealId),
     ),
   ]);

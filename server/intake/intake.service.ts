@@ -3,7 +3,7 @@ import { decimalMarkOfColumn } from '@tallystick/core/money';
 import { matchHeadings, readRow } from '@tallystick/core/intake';
 import type { IntakeColumn, RowProblem } from '@tallystick/core/intake';
 import { IntakeSetting } from '@tallystick/contract/intake';
-import { bookingDays, closedThrough, newBatch } from '../gifts/index.ts';
+import { bookingDays, newBatch } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { instant } from '../platform/clock.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
@@ -12,7 +12,7 @@ import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { startThread } from '../platform/thread.ts';
 import { stamp, table, text, whole, long, outside, setUp } from '../platform/tables.ts';
-import { fieldsIn } from '../settings/index.ts';
+import { fieldsIn, lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { countsOf, judged, knownOf, referencesOf } from './judge.ts';
 import type { JudgedRow } from './judge.ts';
@@ -20,7 +20,7 @@ import type { ParsedFile } from './parse.ts';
 import { writeRows } from './write-rows.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { eraseIntakeRows } from './erase.ts';
-import { isFinal } from '../platform/changes.ts';
+import { isFinal, standingRevision } from '../platform/changes.ts';
 import { z } from 'zod';
 import { jobKind } from '../platform/job-queue.ts';
 
@@ -68,12 +68,6 @@ export class Intakes {
   }
 
   private async view(row: IntakeRecord) {
-    const posted = await one<{ revision: number }>(
-      this.sql, // change_row_row (table_name, row_id, revision)
-      `SELECT s.revision FROM change_row r JOIN change_set s USING (revision)
-       WHERE r.table_name = 'intake' AND r.row_id = ? AND s.kind = 'intake' AND s.undone_by IS NULL ORDER BY s.revision DESC LIMIT 1`,
-      [row.id],
-    );
     const headings: string[] = JSON.parse(row.headings);
     return {
       id: row.id,
@@ -87,7 +81,7 @@ export class Intakes {
       headings,
       rows: row.row_total,
       setting: settingOf(row),
-      revision: posted?.revision ?? null,
+      revision: await standingRevision(this.sql, 'intake', IntakeTable, row.id),
     };
   }
 
@@ -248,7 +242,7 @@ export class Intakes {
         const books = {
           ...{ currency: organization.currency, intakeId: id },
           batchId: await newBatch(tx, 'intake', today, intake.name),
-          bookedOn: bookingDays(today, await closedThrough(tx.sql)),
+          bookedOn: bookingDays(today, await lockClosedThrough(tx.sql)),
         };
         await writeRows(tx, rows, good, books, (done) => job.progress(done, rows.length));
         await tx.update(IntakeTable, id, { state: 'posted' });

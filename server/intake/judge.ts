@@ -6,6 +6,8 @@ import type { IntakeRow } from '@tallystick/contract/intake';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
+import { namesByEmail, namesOf } from '../supporters/index.ts';
+import type { Named } from '../supporters/index.ts';
 
 /** A row of the file with what would become of it. */
 export interface JudgedRow {
@@ -24,26 +26,13 @@ export async function knownOf(sql: Sql, drafts: readonly DraftRow[]): Promise<Kn
   const emails = [...new Set(drafts.flatMap((draft) => draft.email ?? []))];
   const byNumber = new Map<number, { id: number; name: string }>();
   const byEmail = new Map<string, { id: number; name: string }[]>();
-  const columns = 's.id, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization';
-  type Named = Parameters<typeof displayName>[0] & { id: number };
   const plain = (row: Named) => ({
     id: row.id,
     name: row.kind === 'person' ? [row.first, row.last].filter(Boolean).join(' ') : displayName(row),
   });
-  for (const slice of chunks(numbers, 2000))
-    for (const row of await sql.rows<Named>(
-      `SELECT ${columns} FROM supporter s WHERE s.state = 'active' AND s.id IN (?)`,
-      [slice],
-    ))
-      byNumber.set(row.id, plain(row));
-  for (const slice of chunks(emails, 2000)) {
-    // email_address (address)
-    const rows = await sql.rows<Named & { address: string }>(
-      `SELECT DISTINCT ${columns}, LOWER(e.address) AS address FROM email e JOIN supporter s ON s.id = e.supporter_id WHERE s.state = 'active' AND e.address IN (?)`,
-      [slice],
-    );
-    for (const row of rows) byEmail.set(row.address, [...(byEmail.get(row.address) ?? []), plain(row)]);
-  }
+  for (const row of await namesOf(sql, numbers)) if (row.state === 'active') byNumber.set(row.id, plain(row));
+  for (const row of await namesByEmail(sql, emails))
+    byEmail.set(row.address, [...(byEmail.get(row.address) ?? []), plain(row)]);
   return { byNumber: (number) => byNumber.get(number) ?? null, byEmail: (email) => byEmail.get(email) ?? [] };
 }
 

@@ -6,7 +6,7 @@ import { mayReach } from '@tallystick/core/wishes';
 import type { Purpose } from '@tallystick/core/wishes';
 import { LetterDoc } from '@tallystick/contract/outreach';
 import type { Actor, Changes } from '../platform/changes.ts';
-import { chunks, one, sqlOn } from '../platform/db.ts';
+import { chunks, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Jobs } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
@@ -79,13 +79,8 @@ export class Mailings {
   private async view(row: MailingRecord) {
     const [tally, segment, job] = await Promise.all([
       this.deliveries.counts(sourceOf(row.id)),
-      row.segment_id === null
-        ? null
-        : one<{ name: string }>(this.sql, 'SELECT name FROM segment WHERE id = ?', [row.segment_id]),
-      one<{ id: number }>(this.sql, 'SELECT id FROM job WHERE kind = ? AND link = ? ORDER BY id DESC LIMIT 1', [
-        sendJob.kind,
-        linkOf(row.id),
-      ]),
+      row.segment_id === null ? null : this.segments.nameOf(row.segment_id),
+      this.jobs.lastOf(sendJob, linkOf(row.id)),
     ]);
     return {
       id: row.id,
@@ -94,10 +89,10 @@ export class Mailings {
       subject: row.subject,
       body: LetterDoc.parse(JSON.parse(row.body)),
       segmentId: row.segment_id,
-      segmentName: segment?.name ?? '',
+      segmentName: segment ?? '',
       appealId: row.appeal_id,
       state: row.state,
-      jobId: job?.id ?? null,
+      jobId: job,
       counts: {
         reached: tally.sent,
         waiting: tally.queued,

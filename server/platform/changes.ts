@@ -10,6 +10,7 @@ import type { Clock } from './clock.ts';
 import { outside, tableNamed } from './tables.ts';
 import { Transaction } from './transaction.ts';
 import type { Caller } from './auth.ts';
+import type { AnyTable } from './tables.ts';
 
 /** Who writes: a user, a program with a token, a job on a user's behalf, or the public. */
 export interface Actor {
@@ -350,6 +351,29 @@ function runsOf(changes: readonly RowChange[]): RowChange[][] {
 
 const scoped = (actor: Actor, key: string): string => `${actor.userId ?? actor.name}:${key}`.slice(0, 190);
 const hashOf = (body: unknown): string => createHash('sha256').update(JSON.stringify(body)).digest('hex');
+
+/** Holds up whoever else is about to commit, for what two must not begin at once. */
+export const lockRevision = (sql: Sql): Promise<unknown> =>
+  sql.rows(`SELECT value FROM counter WHERE name = 'revision' FOR UPDATE`);
+
+/** The last 50 change sets that touched a row, newest first. */
+export const changesOf = (sql: Sql, { name }: AnyTable, id: number) =>
+  sql.rows<{ revision: number; at: string; by: string; summary: string }>(
+    `SELECT DISTINCT s.revision, s.at, s.actor AS \`by\`, s.summary FROM change_row r JOIN change_set s USING (revision)
+     WHERE r.table_name = ? AND r.row_id = ? ORDER BY s.revision DESC LIMIT 50`, // change_row_row (table_name, row_id, revision)
+    [name, id],
+  );
+
+/** The revision of the last change set of a kind that touched a row and was not undone; null without one. */
+export async function standingRevision(sql: Sql, kind: ChangeKind, { name }: AnyTable, id: number) {
+  const found = await one<{ revision: number }>(
+    sql, // change_row_row (table_name, row_id, revision)
+    `SELECT s.revision FROM change_row r JOIN change_set s USING (revision)
+     WHERE r.table_name = ? AND r.row_id = ? AND s.kind = ? AND s.undone_by IS NULL ORDER BY s.revision DESC LIMIT 1`,
+    [name, id, kind],
+  );
+  return found?.revision ?? null;
+}
 
 outside('change_set', 'history itself');
 outside('change_row', 'history itself; what it knows of the erased goes by what their tables say');

@@ -316,6 +316,16 @@ export class Jobs {
     return job;
   }
 
+  /** The last job of a kind that leads to a place of the app, by its id. */
+  async lastOf({ kind }: Pick<JobKind<unknown>, 'kind'>, link: string): Promise<number | null> {
+    const found = await one<{ id: number }>(
+      this.sql,
+      'SELECT id FROM job WHERE kind = ? AND link = ? ORDER BY id DESC LIMIT 1',
+      [kind, link],
+    );
+    return found?.id ?? null;
+  }
+
   /** Unfinished jobs and those that ended within a day, newest first. */
   recent(): Promise<StoredJob[]> {
     const since = this.clock.stamp(-86_400);

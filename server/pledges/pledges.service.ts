@@ -14,19 +14,19 @@ import { one, sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import { refuseClosed, formatsIn } from '../settings/index.ts';
+import { refuseClosed, formatsIn, APPEALS, CAMPAIGNS, FUNDS } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { ALWAYS, booksOf, lockPledge, planned } from './books.ts';
 import type { PledgeRecord } from './pledge.entity.ts';
-import { requireActive, TaskTable } from '../supporters/index.ts';
+import { requireActive, TaskTable, PEOPLE, nameColumns } from '../supporters/index.ts';
 import { InstallmentTable, PledgeTable, WriteOffTable } from './pledge.entity.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
 
 type Joined = PledgeRecord &
   Omit<NameParts, 'kind'> & { who: NameParts['kind']; fund: string; campaign: string | null; appeal: string | null };
-const SELECT = `SELECT p.*, s.kind AS who, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization, f.name AS fund,
-  c.name AS campaign, a.name AS appeal FROM pledge p JOIN supporter s ON s.id = p.supporter_id JOIN fund f ON f.id = p.fund_id
-  LEFT JOIN campaign c ON c.id = p.campaign_id LEFT JOIN appeal a ON a.id = p.appeal_id`;
+const SELECT = `SELECT p.*, ${nameColumns('s', 'who')}, f.name AS fund,
+  c.name AS campaign, a.name AS appeal FROM pledge p JOIN ${PEOPLE} s ON s.id = p.supporter_id JOIN ${FUNDS} f ON f.id = p.fund_id
+  LEFT JOIN ${CAMPAIGNS} c ON c.id = p.campaign_id LEFT JOIN ${APPEALS} a ON a.id = p.appeal_id`;
 
 export interface PledgeQuery {
   supporterId?: number | undefined;
@@ -172,8 +172,8 @@ export class Pledges {
         ? null
         : one<NameParts & { id: number; supporterId: number; cents: number }>(
             this.sql,
-            `SELECT g.id, g.supporter_id AS supporterId, g.cents, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization
-             FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE g.id = ?`,
+            `SELECT g.id, g.supporter_id AS supporterId, g.cents, ${nameColumns('s')}
+             FROM gift g JOIN ${PEOPLE} s ON s.id = g.supporter_id WHERE g.id = ?`,
             [row.for_gift_id],
           ),
     ]);

@@ -17,7 +17,7 @@ import { refuseClosed } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { plansOf } from './plans.ts';
 import type { ChargeRecord, RecurringRecord, Share } from './recurring.entity.ts';
-import { requireActive } from '../supporters/index.ts';
+import { requireActive, PEOPLE, nameColumns } from '../supporters/index.ts';
 import { ChargeTable, RecurringAmountTable, RecurringPauseTable, RecurringTable } from './recurring.entity.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
 
@@ -26,10 +26,10 @@ type Change = BodyOf<typeof changeRecurring>;
 type Joined = RecurringRecord &
   Omit<NameParts, 'kind'> & { who: NameParts['kind']; last_gift: string | null; last_due: string | null };
 
-const SELECT = `SELECT r.*, s.kind AS who, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization,
+const SELECT = `SELECT r.*, ${nameColumns('s', 'who')},
   (SELECT MAX(g.date) FROM gift g WHERE g.recurring_id = r.id) AS last_gift,
   (SELECT MAX(c.due) FROM charge c WHERE c.recurring_id = r.id) AS last_due
-  FROM recurring r JOIN supporter s ON s.id = r.supporter_id`;
+  FROM recurring r JOIN ${PEOPLE} s ON s.id = r.supporter_id`;
 
 /** Recurring gifts: what is expected, and whether it comes. */
 export class Recurring {

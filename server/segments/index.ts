@@ -12,7 +12,7 @@ import { notFound } from '../platform/problem.ts';
 import { table, text, long, setUp } from '../platform/tables.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
-import type { SupporterLists } from '../supporters/index.ts';
+import type { SupporterLists, Tags } from '../supporters/index.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
@@ -28,6 +28,7 @@ export class Segments {
     private readonly changes: Changes,
     private readonly settings: Settings,
     private readonly facts: FactsThread,
+    private readonly tags: Tags,
   ) {}
 
   private async row(id: number): Promise<SegmentRecord> {
@@ -45,6 +46,16 @@ export class Segments {
   async list() {
     const rows = await this.source.getRepository(SegmentTable).find({ order: { name: 'ASC' } });
     return Promise.all(rows.map((row) => this.view(row)));
+  }
+
+  names() {
+    return sqlOn(this.source).rows<{ id: number; name: string }>('SELECT id, name FROM segment ORDER BY name');
+  }
+
+  /** The name of a segment, without counting it; null for one that is gone. */
+  async nameOf(id: number): Promise<string | null> {
+    const row = await this.source.getRepository(SegmentTable).findOneBy({ id });
+    return row?.name ?? null;
   }
 
   async get(id: number) {
@@ -103,8 +114,8 @@ export class Segments {
     const [{ calendar, formats, fields }, { funds, campaigns, appeals }, tags, groups] = await Promise.all([
       this.explaining(),
       this.settings.choices(),
-      this.settings.tags(),
-      this.settings.groups(),
+      this.tags.tags(),
+      this.tags.groups(),
     ]);
     const name = (list: readonly { id: number; name: string }[]) => (id: number) =>
       list.find((item) => item.id === id)?.name ?? 'something removed';
@@ -186,7 +197,9 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
 
 /** Segments: who matches, why, and how many. */
 export const segmentsArea = area('segments', ({ source, changes, http }, of) => {
-  const segments = new Segments(source, changes, of(settingsArea).settings, of(factsArea).facts);
+  const { settings } = of(settingsArea);
+  const segments = new Segments(source, changes, settings, of(factsArea).facts, of(supportersArea).tags);
+  settings.offer(async () => ({ segments: await segments.names() }));
   serveSegments(http, segments, of(supportersArea).lists);
   return { segments };
 });

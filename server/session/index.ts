@@ -15,7 +15,7 @@ import { codeOf, notFound, Problem } from '../platform/problem.ts';
 import type { Settings } from '../settings/index.ts';
 import { outside } from '../platform/tables.ts';
 import { area } from '../area.ts';
-import { isFinal } from '../platform/changes.ts';
+import { isFinal, lockRevision } from '../platform/changes.ts';
 import { settingsArea } from '../settings/index.ts';
 
 declare module '../platform/changes.ts' {
@@ -46,6 +46,11 @@ export class Accounts {
     private readonly clock: Clock,
   ) {
     this.sql = sqlOn(source);
+  }
+
+  /** Whom something may be given to do. */
+  colleagues() {
+    return this.sql.rows<{ id: number; name: string }>('SELECT id, name FROM user WHERE active = 1 ORDER BY name');
   }
 
   users(): Promise<UserRow[]> {
@@ -84,7 +89,7 @@ export class Accounts {
       { userId: null, name: user.name },
       { kind: 'account', summary: `Made the first administrator, ${user.name}`, evenWithoutRows: true },
       async (tx) => {
-        await tx.sql.rows(`SELECT value FROM counter WHERE name = 'revision' FOR UPDATE`);
+        await lockRevision(tx.sql);
         if (await one(tx.sql, 'SELECT id FROM user LIMIT 1'))
           throw new Problem(409, 'not-first', 'There is already a user; sign in.');
         await tx.sql.run(`INSERT INTO user (email, name, role, password_hash) VALUES (?, ?, 'admin', ?)`, [
@@ -236,7 +241,9 @@ for (const name of ['user', 'session', 'api_token', 'sign_in_failure'])
 /** Who signs in, and with which tokens programs call. */
 export const sessionArea = area('session', ({ source, changes, clock, auth, http, config }, of) => {
   const accounts = new Accounts(source, changes, clock);
-  serveSession(http, accounts, auth, of(settingsArea).settings, {
+  const { settings } = of(settingsArea);
+  settings.offer(async () => ({ users: await accounts.colleagues() }));
+  serveSession(http, accounts, auth, settings, {
     demo: config.demo,
     mailRoom: config.mailRoom,
     till: config.demo ? (config.till?.url ?? null) : null,

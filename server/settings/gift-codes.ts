@@ -25,6 +25,12 @@ export type ChoiceRow = RowOf<typeof FundTable>;
 export type AppealRow = RowOf<typeof AppealTable>;
 export type SourceRow = RowOf<typeof SourceTable>;
 
+/** What other areas read gift codes by in their SQL: selects to stand where a table would, which MariaDB merges. */
+export const FUNDS = '(SELECT id, name FROM fund)';
+export const CAMPAIGNS = '(SELECT id, name FROM campaign)';
+export const APPEALS = '(SELECT id, name FROM appeal)';
+export const SOURCES = '(SELECT id, code FROM source_code)';
+
 /** Where each kind of place is kept, what it hangs on, and the tables that name it. */
 const KEPT: Record<GiftCodeKind, { table: AnyTable; parent: string | null; column: string; used: readonly string[] }> =
   {

@@ -1,3 +1,4 @@
+import type { z } from 'zod';
 import type { Calendar } from '@tallystick/core/dates';
 import { DEFAULT_RULES } from '@tallystick/core/names';
 import type { AddressingRules } from '@tallystick/core/names';
@@ -39,11 +40,14 @@ export const OrganizationTable = table('organization', setUp('settings', 'Organi
   closed_through: maybe(day),
 });
 
+type Choices = z.infer<typeof contract.listChoices.response>;
+
 const FRESH_MS = 2000;
 
 /** What an organisation is and chooses from. */
 export class Settings {
   private known: { row: OrganizationRow; at: number } | null = null;
+  private readonly offers: (() => Promise<Partial<Choices>>)[] = [];
 
   constructor(
     private readonly source: DataSource,
@@ -86,25 +90,15 @@ export class Settings {
     };
   }
 
-  async tags() {
-    return sqlOn(this.source).rows<{ id: number; name: string; count: number }>(
-      `SELECT t.id, t.name, COUNT(s.id) AS count FROM tag t LEFT JOIN supporter_tag x ON x.tag_id = t.id
-       LEFT JOIN supporter s ON s.id = x.supporter_id AND s.state = 'active' GROUP BY t.id ORDER BY t.name`,
-    );
+  /** Adds lists that another area keeps to what forms and conditions choose from. */
+  offer(lists: () => Promise<Partial<Choices>>): void {
+    this.offers.push(lists);
   }
 
-  async groups() {
-    return sqlOn(this.source).rows<{ id: number; name: string; count: number }>(
-      `SELECT g.id, g.name, COUNT(s.id) AS count FROM people_group g LEFT JOIN group_member m ON m.group_id = g.id
-       LEFT JOIN supporter s ON s.id = m.supporter_id AND s.state = 'active' GROUP BY g.id ORDER BY g.name`,
-    );
-  }
-
-  /** Segments and colleagues by name, for choosing from. */
-  async names(table: 'segment' | 'user') {
-    return sqlOn(this.source).rows<{ id: number; name: string }>(
-      `SELECT id, name FROM ${table} ${table === 'user' ? 'WHERE active = 1' : ''} ORDER BY name`,
-    );
+  /** Everything that forms and conditions choose from; the contract refuses what lacks a list. */
+  async everyChoice(): Promise<Choices> {
+    const lists = await Promise.all([this.choices(), ...this.offers.map((list) => list())]);
+    return contract.listChoices.response.parse(Object.assign({}, ...lists));
   }
 
   async addressingRules(): Promise<AddressingRules> {
@@ -128,13 +122,21 @@ export class Settings {
   forget(): void {
     this.known = null;
   }
+}
 
-  async regions(): Promise<string[]> {
-    const rows = await sqlOn(this.source).rows<{ region: string }>(
-      `SELECT DISTINCT region FROM address WHERE preferred = 1 AND region <> '' ORDER BY region`,
-    );
-    return rows.map((row) => row.region);
-  }
+/** The day through which the books are closed, or null. */
+export async function closedThrough(sql: Sql): Promise<string | null> {
+  const row = await one<{ closed_through: string | null }>(sql, 'SELECT closed_through FROM organization WHERE id = 1');
+  return row?.closed_through ?? null;
+}
+
+/** The same, locked so that no gift slips in while they are being closed. */
+export async function lockClosedThrough(sql: Sql): Promise<string | null> {
+  const row = await one<{ closed_through: string | null }>(
+    sql,
+    'SELECT closed_through FROM organization WHERE id = 1 LOCK IN SHARE MODE',
+  );
+  return row?.closed_through ?? null;
 }
 
 /** How amounts and days are written, inside a transaction. */
@@ -175,17 +177,7 @@ export function serveGiftCodes(http: Http, codes: GiftCodes): void {
 }
 
 export function serveSettings(http: Http, settings: Settings, changes: Changes): void {
-  http.on(contract.listChoices, async () => {
-    const [choices, tags, groups, segments, users, regions] = await Promise.all([
-      settings.choices(),
-      settings.tags(),
-      settings.groups(),
-      settings.names('segment'),
-      settings.names('user'),
-      settings.regions(),
-    ]);
-    return { ...choices, tags, groups, segments, users, regions };
-  });
+  http.on(contract.listChoices, () => settings.everyChoice());
   http.on(contract.getAddressingRules, async () => ({ rules: await settings.addressingRules() }));
   http.on(contract.setAddressingRules, async ({ actor, body }) => {
     const { revision } = await settings.setAddressingRules(changes, actor, body.rules as AddressingRules);
@@ -204,6 +196,7 @@ export {
   syncFields,
 } from './fields.ts';
 export { serveViews, Views } from './views.ts';
+export { APPEALS, CAMPAIGNS, FUNDS, SOURCES } from './gift-codes.ts';
 export { AppealTable, CampaignTable, FundTable, GiftCodes, refuseClosed, SourceTable } from './gift-codes.ts';
 
 /** What the organisation is, chooses from and sets up. */

@@ -4,12 +4,12 @@ import { sortName } from '@tallystick/core/names';
 import type { DraftRow } from '@tallystick/core/intake';
 import { summaryOf } from '@tallystick/core/sheets';
 import type { CheckedRow } from '@tallystick/core/sheets';
-import { bookingDays, closedThrough, insertGifts, newBatch } from '../gifts/index.ts';
+import { bookingDays, insertGifts, newBatch } from '../gifts/index.ts';
 import { giftOf, insertSupporters, writeTags } from '../intake/index.ts';
 import type { Actor, Reason } from '../platform/changes.ts';
 import { Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import { syncFields } from '../settings/index.ts';
+import { syncFields, lockClosedThrough } from '../settings/index.ts';
 import { differenceOf, posted, SheetTable } from './sheets.service.ts';
 import type { Sheets } from './sheets.service.ts';
 import type { Formats } from '@tallystick/core/money';
@@ -43,7 +43,11 @@ export async function postSheet(sheets: Sheets, actor: Actor, id: number, reason
       reason,
     });
     const owners = await writePeople(tx, checked, today);
-    const books = { currency: formats.currency, batchId, bookedOn: bookingDays(today, await closedThrough(tx.sql)) };
+    const books = {
+      currency: formats.currency,
+      batchId,
+      bookedOn: bookingDays(today, await lockClosedThrough(tx.sql)),
+    };
     const gifts = checked.flatMap((row, index) => giftOf(row.draft, owners[index] ?? 0, books) ?? []);
     const giftIds = await insertGifts(tx, gifts);
     await tx.update(SheetTable, id, { state: 'posted', batch_id: batchId });

@@ -16,6 +16,9 @@ import type { Settings } from '../settings/index.ts';
 import type { Kept } from '@tallystick/core/fields';
 import type { RowOf } from '../platform/tables.ts';
 import { eraseSheetRows } from './erase.ts';
+import { nameColumns, namesByEmail, namesBySorting, namesOf, PEOPLE, PREFERRED } from '../supporters/index.ts';
+import { standingRevision } from '../platform/changes.ts';
+import type { Named } from '../supporters/index.ts';
 
 declare module '../platform/changes.ts' {
   interface ChangeKinds {
@@ -158,18 +161,12 @@ export class Sheets {
   async get(id: number, userId: number | null) {
     const sheet = await this.record(id);
     const lines = await this.rows(id);
-    const posting = await one<{ revision: number }>(
-      this.sql, // change_row_row (table_name, row_id, revision)
-      `SELECT s.revision FROM change_row r JOIN change_set s USING (revision) WHERE r.table_name = 'sheet' AND r.row_id = ?
-       AND s.kind = 'sheet' AND s.undone_by IS NULL ORDER BY s.revision DESC LIMIT 1`,
-      [id],
-    );
     return {
       ...headView(sheet, lines.length, userId),
       columns: columnsOf(sheet.columns),
       lines: lines.map((line) => ({ ...line, change: [...line.change] })),
       people: await this.people([...new Set(lines.flatMap((line) => line.supporterId ?? []))]),
-      revision: posting?.revision ?? null,
+      revision: await standingRevision(this.sql, 'sheet', SheetTable, id),
     };
   }
 
@@ -182,10 +179,10 @@ export class Sheets {
         this.sql.rows<
           NameParts & Record<string, string | null> & { id: number; date: string | null; cents: number | null }
         >(
-          `SELECT s.id, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization, e.address AS email, p.number AS phone,
-           a.street, a.city, a.region, a.postal, g.date, g.cents FROM supporter s
-           LEFT JOIN email e ON e.supporter_id = s.id AND e.preferred = 1 LEFT JOIN phone p ON p.supporter_id = s.id AND p.preferred = 1
-           LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1
+          `SELECT s.id, ${nameColumns('s')}, e.address AS email, p.number AS phone,
+           a.street, a.city, a.region, a.postal, g.date, g.cents FROM ${PEOPLE} s
+           LEFT JOIN ${PREFERRED.email} e ON e.supporter_id = s.id LEFT JOIN ${PREFERRED.phone} p ON p.supporter_id = s.id
+           LEFT JOIN ${PREFERRED.address} a ON a.supporter_id = s.id
            LEFT JOIN gift g ON g.id = (SELECT x.id FROM gift x WHERE x.supporter_id = s.id ORDER BY x.date DESC, x.id DESC LIMIT 1)
            WHERE s.id IN (?)`, // gift_facts (supporter_id, date, …)
           [slice],
@@ -270,11 +267,8 @@ export class Sheets {
     const known = new Map<number, { name: string; trashed: boolean }>();
     const cheques = new Set<string>();
     for (const slice of chunks(ids)) {
-      for (const row of await sql.rows<NameParts & { id: number; state: string }>(
-        `SELECT id, kind, prefix, first, middle, last, suffix, organization, state FROM supporter WHERE id IN (?) AND state <> 'erased'`,
-        [slice],
-      ))
-        known.set(row.id, { name: displayName(row), trashed: row.state === 'trash' });
+      for (const row of await namesOf(sql, slice))
+        if (row.state !== 'erased') known.set(row.id, { name: displayName(row), trashed: row.state === 'trash' });
       for (const row of await sql.rows<{ supporter_id: number; cheque: string }>(
         `SELECT supporter_id, cheque FROM gift WHERE supporter_id IN (?) AND method = 'cheque' AND cheque <> '' AND cents > 0`,
         [slice],
@@ -313,26 +307,12 @@ export class Sheets {
     const lasts = fresh.flatMap((row) => row.draft.name.last || row.draft.name.organization || []);
     const found = new Map<string, { id: number; name: string; why: string }[]>();
     if (fresh.length === 0) return found;
-    const columns = 's.id, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization';
-    type Named = NameParts & { id: number };
     const byEmail = new Map<string, Named[]>();
     const byName = new Map<string, Named[]>();
     const put = (map: Map<string, Named[]>, key: string, row: Named) => map.set(key, [...(map.get(key) ?? []), row]);
     const nameKey = (name: NameParts): string => fold([name.organization, name.first, name.last].join('|'));
-    for (const slice of chunks([...new Set(emails)]))
-      for (const row of await this.sql.rows<Named & { address: string }>(
-        `SELECT ${columns}, LOWER(e.address) AS address FROM email e JOIN supporter s ON s.id = e.supporter_id WHERE s.state = 'active' AND e.address IN (?)`,
-        [slice], // email_address (address)
-      ))
-        put(byEmail, row.address, row);
-    // supporter_name (state, sort_name): the sorting name begins with the last name or the organization's
-    for (const slice of chunks([...new Set(lasts.map(fold))], 200)) {
-      const rows = await this.sql.rows<Named>(
-        `SELECT ${columns} FROM supporter s WHERE s.state = 'active' AND (${slice.map(() => 's.sort_name LIKE ?').join(' OR ')})`,
-        slice.map((last) => `${last.replace(/[%_\\]/g, '\\$&')}%`),
-      );
-      for (const row of rows) put(byName, nameKey(row), row);
-    }
+    for (const row of await namesByEmail(this.sql, [...new Set(emails)])) put(byEmail, row.address, row);
+    for (const row of await namesBySorting(this.sql, [...new Set(lasts.map(fold))])) put(byName, nameKey(row), row);
     for (const row of fresh) {
       const list = [
         ...(byEmail.get(row.draft.email ?? '') ?? []).map((one) => ({ one, why: 'the same e-mail' })),

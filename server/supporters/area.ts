@@ -28,6 +28,7 @@ export const supportersArea = area('supporters', ({ source, changes, jobs, http 
   );
   const lists = new SupporterLists(source, settings, facts, finder);
   const acts = new Acts(source, changes, settings, lists, jobs);
+  const tags = new Tags(source, changes);
   const tasks = new Tasks(source, changes, settings);
   const documents = new Documents(source, changes, settings);
   const notice = new Notice(source, settings, finder);
@@ -36,6 +37,7 @@ export const supportersArea = area('supporters', ({ source, changes, jobs, http 
   serveNotes(http, new Notes(source, changes), tasks, documents);
   serveTasks(http, tasks);
   serveDocuments(http, documents);
-  serveTags(http, new Tags(source, changes));
-  return { supporters, lists, acts, parts };
+  serveTags(http, tags);
+  settings.offer(() => tags.choices());
+  return { supporters, lists, acts, parts, tags };
 });

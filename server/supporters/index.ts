@@ -5,6 +5,9 @@ export { contactRows, requireActive, supporterRow, syncWishes, tagIds } from './
 export { RelationTable } from './relations.ts';
 export { Supporters } from './supporters.service.ts';
 export { Addressing } from './addressing.ts';
+export { homeOf, householdOf, nameColumns, namesByEmail, namesBySorting, namesOf, PEOPLE, PREFERRED } from './views.ts';
+export type { Named } from './views.ts';
+export type { Tags } from './tags.ts';
 export { TaskTable } from './tasks.ts';
 export {
   AddressTable,

@@ -17,6 +17,7 @@ import { conditionsOf, everyoneIn } from './filter.ts';
 import type { Formats } from '@tallystick/core/money';
 import { typedMoney } from '@tallystick/core/money';
 import { supporterNumber } from '@tallystick/core/supporters';
+import { nameColumns } from './views.ts';
 
 interface ListQuery extends ListFilter {
   sort: string;
@@ -170,7 +171,7 @@ type StoredRow = NameParts & { id: number } & Record<
   >;
 // CONCAT makes it plain text, which the driver leaves alone.
 // One statement for a page: supporter_tag_pair (supporter_id, tag_id), supporter_field_pair (supporter_id, field_id)
-const ROWS_SQL = `SELECT s.id, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization,
+const ROWS_SQL = `SELECT s.id, ${nameColumns('s')},
   e.address AS email, p.number AS phone, a.street, a.city, a.region, a.postal,
   (SELECT GROUP_CONCAT(t.name ORDER BY t.name SEPARATOR '\n') FROM supporter_tag x JOIN tag t ON t.id = x.tag_id WHERE x.supporter_id = s.id) AS tags,
   (SELECT CONCAT(JSON_OBJECTAGG(v.field_id, v.value), '') FROM supporter_field v WHERE v.supporter_id = s.id) AS fields

@@ -17,6 +17,7 @@ import type { RowOf } from '../platform/tables.ts';
 import { named } from '@tallystick/core/history';
 import { supporterNumber } from '@tallystick/core/supporters';
 import type { SupporterKind } from '@tallystick/core/supporters';
+import { nameColumns } from './views.ts';
 
 export const RelationKindTable = table('relation_kind', setUp('supporters', 'Kind of tie'), {
   name: text(60),
@@ -150,7 +151,7 @@ export class Relations {
             mine,
             place,
           ) => `SELECT r.id, r.version, r.role, r.note, r.since, r.until, r.kind_id, ${place === 0 ? 1 : 0} AS first_end,
-            k.name, k.back, s.id AS other, s.kind AS other_kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization
+            k.name, k.back, s.id AS other, ${nameColumns('s', 'other_kind')}
             FROM relation r JOIN relation_kind k ON k.id = r.kind_id
             JOIN supporter s ON s.id = r.${place === 0 ? 'other_id' : 'supporter_id'} AND s.state = 'active' WHERE r.${mine} = ?`,
         )

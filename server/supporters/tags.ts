@@ -25,6 +25,34 @@ export class Tags {
     this.sql = sqlOn(source);
   }
 
+  /** Tags with the number of active supporters who have them. */
+  async tags() {
+    return this.sql.rows<{ id: number; name: string; count: number }>(
+      `SELECT t.id, t.name, COUNT(s.id) AS count FROM tag t LEFT JOIN supporter_tag x ON x.tag_id = t.id
+       LEFT JOIN supporter s ON s.id = x.supporter_id AND s.state = 'active' GROUP BY t.id ORDER BY t.name`,
+    );
+  }
+
+  /** Groups with the number of active supporters in them. */
+  async groups() {
+    return this.sql.rows<{ id: number; name: string; count: number }>(
+      `SELECT g.id, g.name, COUNT(s.id) AS count FROM people_group g LEFT JOIN group_member m ON m.group_id = g.id
+       LEFT JOIN supporter s ON s.id = m.supporter_id AND s.state = 'active' GROUP BY g.id ORDER BY g.name`,
+    );
+  }
+
+  /** What forms and conditions choose from of supporters; the regions are those of preferred addresses. */
+  async choices() {
+    const [tags, groups, regions] = await Promise.all([
+      this.tags(),
+      this.groups(),
+      this.sql.rows<{ region: string }>(
+        `SELECT DISTINCT region FROM address WHERE preferred = 1 AND region <> '' ORDER BY region`,
+      ),
+    ]);
+    return { tags, groups, regions: regions.map((row) => row.region) };
+  }
+
   async addGroup(actor: Actor, name: string, about: string) {
     return this.changes.write(actor, { kind: 'edit', summary: `Made the group ${name}` }, async (tx) => {
       await refuseTaken(tx, GROUPS, name, 0);

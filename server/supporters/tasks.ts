@@ -16,6 +16,7 @@ import { lockSupporter, refused } from './record.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { day as asDay } from '@tallystick/core/history';
 import { supporterNumber } from '@tallystick/core/supporters';
+import { nameColumns } from './views.ts';
 
 export const TaskTable = table(
   'task',
@@ -81,7 +82,7 @@ export class Tasks {
 
   private async read(where: string, params: readonly Param[]): Promise<Task[]> {
     const rows = await this.sql.rows<TaskRecord & NameParts & { owner: string | null; state: string | null }>(
-      `SELECT t.*, u.name AS owner, s.kind, s.prefix, s.first, s.middle, s.last, s.suffix, s.organization, s.state FROM task t
+      `SELECT t.*, u.name AS owner, ${nameColumns('s')}, s.state FROM task t
        LEFT JOIN user u ON u.id = t.owner_id LEFT JOIN supporter s ON s.id = t.supporter_id WHERE ${where}`,
       params,
     );

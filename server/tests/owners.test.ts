@@ -1,0 +1,73 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import './support.ts';
+import { declaredTables } from '../platform/tables.ts';
+
+const SERVER = join(import.meta.dirname, '..');
+const SQL_TABLE = /\b(?:FROM|JOIN|INTO|UPDATE) (?:\$\{)?(\w+)/g;
+
+/**
+ * The tables of others that an area still names in its SQL, in place of a view or function of the owner. Strike out what
+ * is mended; nothing is added. The two replicas, of facts and of names, load whole tables by their nature.
+ */
+const STILL: Readonly<Record<string, string>> = {
+  deposits: 'batch correction gift gift_split',
+  facts: 'address gift gift_field gift_split group_member soft_credit supporter supporter_field supporter_tag wish',
+  find: 'address email phone receipt relation relation_kind supporter',
+  gifts: 'gift_field installment pledge pledge_payment receipt recurring recurring_amount relation relation_kind',
+  history: 'change_row change_set relation_kind supporter',
+  intake: 'gift supporter_tag',
+  outreach: 'email supporter wish',
+  pledges: 'gift task',
+  recurring: 'correction gift supporter wish',
+  settings: 'gift gift_split',
+  sheets: 'gift supporter_field',
+  supporters: 'change_row custom_field delivery gift segment supporter_field',
+  thanks: 'delivery letter',
+};
+
+const files = (readdirSync(SERVER, { recursive: true }) as string[]).filter(
+  (file) => /^[a-z]+\/.*(?<!\.test|\.d)\.ts$/.test(file) && !/^(node_modules|tests)\/|migrations/.test(file),
+);
+const areaOf = (file: string): string => file.split('/')[0] ?? '';
+const textOf = (file: string): string => readFileSync(join(SERVER, file), 'utf8');
+
+/** Each table with the area whose folder declares it. */
+function owners(): Map<string, string> {
+  const found = new Map<string, string>();
+  for (const file of files)
+    for (const [, name = ''] of textOf(file).matchAll(/\b(?:table|outside)\(\s*'(\w+)'/g))
+      found.set(name, areaOf(file));
+  return found;
+}
+
+/** `area > table` for every foreign table that SQL names, with the files that do. */
+function foreign(owner: ReadonlyMap<string, string>): Map<string, Set<string>> {
+  const found = new Map<string, Set<string>>();
+  for (const file of files)
+    for (const [, name = ''] of textOf(file).matchAll(SQL_TABLE)) {
+      const pair = `${areaOf(file)} > ${name}`;
+      if (owner.has(name) && owner.get(name) !== areaOf(file))
+        found.set(pair, (found.get(pair) ?? new Set()).add(file));
+    }
+  return found;
+}
+
+describe('the tables that SQL names', () => {
+  it('are declared in the folder of the area that owns them', () => {
+    const owner = owners();
+    for (const { name, rule } of declaredTables()) expect([name, owner.get(name)]).toEqual([name, rule.area]);
+  });
+
+  it('are those of the area itself, but for a list that only gets shorter', () => {
+    const found = foreign(owners());
+    const still = Object.entries(STILL).flatMap(([area, tables]) =>
+      tables.split(' ').map((name) => `${area} > ${name}`),
+    );
+    const added = [...found].filter(([pair]) => !still.includes(pair));
+    expect(added.map(([pair, where]) => `${pair} in ${[...where].join(', ')}`)).toEqual([]);
+    // What is mended is struck out, so that it does not come back unseen.
+    expect(still.filter((pair) => !found.has(pair))).toEqual([]);
+  });
+});

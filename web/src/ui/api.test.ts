@@ -1,9 +1,10 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { recordGift } from '@tallystick/contract/gifts';
 import { previewIntake, uploadIntake } from '@tallystick/contract/intake';
+import { getSession } from '@tallystick/contract/session';
 import { listSupporters } from '@tallystick/contract/supporters';
 import { proofReceipts } from '@tallystick/contract/thanks';
-import { call, callFile, isAway, linkTo, messageOf, queries, Refused, sendFile } from './api.ts';
+import { call, callFile, isAway, keyOf, linkTo, messageOf, queries, Refused, sendFile } from './api.ts';
 
 const json = (status: number, body: unknown): Response =>
   new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
@@ -61,10 +62,10 @@ describe('call', () => {
   });
 
   it('goes back to signing in when the session has ended', async () => {
-    queries.setQueryData(['session'], { user: { id: 1 }, organization: 'kept' });
+    queries.setQueryData(keyOf(getSession), { user: { id: 1 }, organization: 'kept' });
     answering(json(401, { error: { code: 'signed-out', message: 'Sign in to go on.' } }));
     await call(listSupporters).catch(() => undefined);
-    expect(queries.getQueryData(['session'])).toEqual({ user: null, organization: 'kept' });
+    expect(queries.getQueryData(keyOf(getSession))).toEqual({ user: null, organization: 'kept' });
   });
 
   it('hands an abort on as what it is', async () => {

@@ -8,7 +8,7 @@ const READS: Readonly<Record<string, readonly string[] | 'all'>> = {
   session: ['settings'],
   settings: ['supporters', 'gifts', 'pledges', 'segments', 'session'],
   supporters: 'all',
-  gifts: ['supporters', 'settings', 'pledges', 'recurring', 'sheets', 'deposits', 'thanks', 'intake'],
+  gifts: ['supporters', 'settings', 'pledges', 'recurring', 'sheets', 'deposits', 'thanks', 'intake', 'segments'],
   pledges: ['recurring', 'gifts', 'supporters', 'settings'],
   sheets: ['gifts', 'supporters', 'settings'],
   deposits: ['gifts', 'supporters', 'settings'],

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import './support.ts';
+import { AREAS_READ, isStale } from '@tallystick/contract/freshness';
 import { declaredTables } from '../platform/tables.ts';
 
 const SERVER = join(import.meta.dirname, '..');
@@ -69,5 +70,32 @@ describe('the tables that SQL names', () => {
     expect(added.map(([pair, where]) => `${pair} in ${[...where].join(', ')}`)).toEqual([]);
     // What is mended is struck out, so that it does not come back unseen.
     expect(still.filter((pair) => !found.has(pair))).toEqual([]);
+  });
+});
+
+describe('what is stale after a write', () => {
+  /** What is used of another area without reading a table of its: drawing a PDF, writing rows as an intake does. */
+  const READS_NOTHING = ['deposits > letters', 'sheets > letters', 'sheets > intake'];
+
+  it('is all that is made of an area that the code of another uses', () => {
+    const holders = new Set(owners().values());
+    const forgotten = new Set<string>();
+    for (const file of files)
+      for (const [, used = ''] of textOf(file).matchAll(/from '\.\.\/(\w+)\/index\.ts'/g)) {
+        const pair = `${areaOf(file)} > ${used}`;
+        if (AREAS_READ.includes(areaOf(file)) && holders.has(used) && !isStale(areaOf(file), [used]))
+          forgotten.add(pair);
+      }
+    expect([...forgotten].sort()).toEqual(READS_NOTHING.sort());
+  });
+
+  it('is all that is made of a table that the SQL of another names', () => {
+    const owner = owners();
+    const forgotten = [...foreign(owner).keys()].filter((pair) => {
+      const [area = '', name = ''] = pair.split(' > ');
+      const from = owner.get(name) ?? '';
+      return from !== 'platform' && AREAS_READ.includes(area) && !isStale(area, [from]);
+    });
+    expect(forgotten).toEqual([]);
   });
 });

@@ -3,12 +3,16 @@ import { configDefaults, defineConfig } from 'vitest/config';
 /** What is tested against a real database, or by starting programs. All other tests need nothing but themselves. */
 const WITH_DATABASE = ['server/**/*.test.ts', 'standins/**/*.test.ts', 'scripts/**/*.test.ts'];
 
+/** Properties are tried with the same values each time: nothing fails by chance. */
+const setupFiles = ['scripts/tests/seed.setup.ts'];
+
 export default defineConfig({
   test: {
     projects: [
       {
         test: {
           name: 'unit',
+          setupFiles,
           include: ['**/*.test.{ts,tsx}'],
           exclude: [...configDefaults.exclude, ...WITH_DATABASE],
           testTimeout: 20_000,
@@ -17,6 +21,7 @@ export default defineConfig({
       {
         test: {
           name: 'server',
+          setupFiles,
           include: WITH_DATABASE,
           globalSetup: ['scripts/tests/database.setup.ts'],
           testTimeout: 180_000,

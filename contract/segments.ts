@@ -1,4 +1,5 @@
 import { WISH_NAMES } from '@tallystick/core/wishes';
+import type { Condition as Known } from '@tallystick/core/segments';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { Credit, Id, IdParams, IsoDateText, Method, Paging, Written, pageOf } from './common.ts';
@@ -40,6 +41,9 @@ export const Condition = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('field'), field: z.number().int(), test: FieldTest, not }),
 ]);
 export type Condition = z.infer<typeof Condition>;
+type None<Kind extends never> = Kind;
+/** Does not compile while a kind of condition has no shape here. */
+export type Forgotten = None<Exclude<Known['kind'], Condition['kind']>>;
 export interface Group {
   kind: 'group';
   join: 'all' | 'any';

@@ -147,6 +147,8 @@ function evaluateCondition(condition: Condition, facts: Facts, calendar: Calenda
       for (const [slot, values] of facts.giftFields.get(condition.field) ?? [])
         if (values.some((value) => meets(condition.test, value))) out.add(slot);
       break;
+    default:
+      throw new Error(condition satisfies never);
   }
   return condition.not ? out.not() : out;
 }

@@ -49,6 +49,14 @@ describe('what is declared', () => {
 });
 
 describe('emptying the trash', () => {
+  it('blanks every column of a record that stays, but those that say what it was and that it is gone', () => {
+    const record = declaredTables().find(({ rule }) => rule.owner === 'id');
+    const blanked = typeof record?.rule.erasing === 'object' ? Object.keys(record.rule.erasing.blank) : [];
+    const stays = Object.keys(record?.options.columns ?? {}).filter((column) => !blanked.includes(column));
+    // The last name and the organization's are written over with words for someone removed.
+    expect(stays).toEqual(['id', 'version', 'kind', 'last', 'organization', 'org_kind', 'state']);
+  });
+
   it('leaves a name in no table, whatever was typed or brought in, but in what was issued', async () => {
     const marks = ['Zephyrine', 'Quorndale', 'zephyrine.q@example.org'];
     const [first = '', last = '', email = ''] = marks;

@@ -20,9 +20,13 @@ import {
   PhoneTable,
 } from './supporter.entity.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
+import type { RowOf } from '../platform/tables.ts';
 
-/** The name columns of a supporter's row as a draft has them. */
-export function supporterRow(draft: SupporterDraft): Row {
+/** What of a supporter's row is not drafted: it has acts of its own. */
+type Apart = 'id' | 'version' | 'addressing' | 'household_id' | 'primary_id' | 'state';
+
+/** A supporter's row as a draft has it; a column that is forgotten here does not compile. */
+export function supporterRow(draft: SupporterDraft): Omit<RowOf<typeof SupporterTable>, Apart> {
   const { kind, prefix, first, middle, last, suffix, nickname, formerLast, organization, orgKind, birthday } = draft;
   return {
     kind,

@@ -206,6 +206,8 @@ function ConditionEditor({ condition, onChange }: { condition: Condition; onChan
           />
         </>,
       );
+    default:
+      return condition satisfies never;
   }
 }
 

@@ -138,6 +138,12 @@ export class Browser {
     await (this.driver as Driver).setNetworkConditions(conditions);
   }
 
+  /** Makes each answer come so many milliseconds later; 0 ends that. */
+  async slowBy(latency: number): Promise<void> {
+    const conditions = { offline: false, latency, download_throughput: -1, upload_throughput: -1 };
+    await (this.driver as Driver).setNetworkConditions(conditions);
+  }
+
   go(url: string): Promise<void> {
     return this.driver.get(url);
   }

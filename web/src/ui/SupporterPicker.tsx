@@ -1,5 +1,6 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import type { KeyboardEvent } from 'react';
+import { flushSync } from 'react-dom';
 import type { SupporterRow } from '@tallystick/contract/supporters';
 import { Input } from './controls.tsx';
 import { useFoundSupporters } from './useFoundSupporters.ts';
@@ -39,16 +40,23 @@ export function SupporterPicker(props: {
     props.onPick({ id: row.id, name: row.name });
   };
   /** Takes a row of what was found for the text as it is now, waiting for that where it is still on its way. */
-  const pick = (index: number): void => {
+  const pick = (index: number, form: HTMLFormElement | null): void => {
     if (fresh) take(found[index]);
-    else void certain().then(([first]) => latest.current === text && take(first));
+    else {
+      const letGo = heldUp(form);
+      void certain()
+        .then(([first]) => latest.current === text && flushSync(() => take(first)))
+        .catch(() => undefined)
+        .finally(letGo);
+    }
   };
-  const onKey = (event: KeyboardEvent): void => {
+  const onKey = (event: KeyboardEvent<HTMLInputElement>): void => {
+    const { form } = event.currentTarget;
     if (event.key === 'ArrowDown') setAt((old) => Math.min(found.length - 1, old + 1));
     else if (event.key === 'ArrowUp') setAt((old) => Math.max(0, old - 1));
-    else if (event.key === 'Enter' && open && typed) pick(at);
+    else if (event.key === 'Enter' && open && typed) pick(at, form);
     else if (event.key === 'Escape' && found.length > 0) setOpen(false);
-    else if (event.key === 'Tab' && open && typed) return pick(at);
+    else if (event.key === 'Tab' && open && typed) return pick(at, form);
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -111,4 +119,22 @@ export function SupporterPicker(props: {
       </ul>
     </div>
   );
+}
+
+/**
+ * Keeps a form from being sent while who is meant is still on the way, for whoever types on and presses Enter faster
+ * than the answer comes. Answers what lets it go, and sends it then where that was asked for.
+ */
+function heldUp(form: HTMLFormElement | null): () => void {
+  let asked = false;
+  const hold = (event: SubmitEvent): void => {
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    asked = true;
+  };
+  form?.addEventListener('submit', hold, true);
+  return () => {
+    form?.removeEventListener('submit', hold, true);
+    if (asked) form?.requestSubmit();
+  };
 }

@@ -28,6 +28,6 @@ export function useFoundSupporters(text: string, limit: number, enabled = true, 
     rows: asked === '' ? [] : (query.data ?? []),
     fresh: query.isSuccess && !query.isPlaceholderData,
     certain: (): Promise<SupporterRow[]> =>
-      asked === '' ? Promise.resolve([]) : queries.ensureQueryData(found(asked, limit, kind, 'certain')),
+      asked === '' ? Promise.resolve([]) : queries.fetchQuery(found(asked, limit, kind, 'certain')),
   };
 }

@@ -251,9 +251,18 @@ export class Browser {
     const select = this.meant(
       `//select[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for or ancestor::label[starts-with(normalize-space(.), "${label}")]]`,
     );
-    await select.do(async (element) =>
-      element.findElement(By.xpath(`.//option[starts-with(normalize-space(.), "${option}")]`)).click(),
-    );
+    // What is chosen while the page is still being drawn may be drawn over: it is looked at again, and chosen again.
+    await this.atRest();
+    await this.driver.wait(async () => {
+      await select.do((element) =>
+        element.findElement(By.xpath(`.//option[starts-with(normalize-space(.), "${option}")]`)).click(),
+      );
+      await this.atRest();
+      return select
+        .do((element) => element.findElement(By.css('option:checked')).getText())
+        .then((shown) => shown.trim().startsWith(option))
+        .catch(() => true); // The select went with what was chosen in it.
+    }, SLOW);
   }
 
   async picture(path: string): Promise<void> {

@@ -252,16 +252,16 @@ export class Browser {
       `//select[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for or ancestor::label[starts-with(normalize-space(.), "${label}")]]`,
     );
     // What is chosen while the page is still being drawn may be drawn over: it is looked at again, and chosen again.
-    await this.atRest();
     await this.driver.wait(async () => {
+      await this.atRest();
       await select.do((element) =>
         element.findElement(By.xpath(`.//option[starts-with(normalize-space(.), "${option}")]`)).click(),
       );
       await this.atRest();
-      return select
-        .do((element) => element.findElement(By.css('option:checked')).getText())
-        .then((shown) => shown.trim().startsWith(option))
-        .catch(() => true); // The select went with what was chosen in it.
+      const chosen = select.do((element) => element.findElement(By.css('option:checked')).getText());
+      // One that shows what it is for, and nothing chosen, goes back to that by itself.
+      const nothing = select.do((element) => element.getAttribute('value'));
+      return (await chosen).trim().startsWith(option) || (await nothing) === '';
     }, SLOW);
   }
 

@@ -140,8 +140,9 @@ export class Browser {
 
   /** Makes each answer come so many milliseconds later; 0 ends that. */
   async slowBy(latency: number): Promise<void> {
+    const driver = this.driver as Driver;
     const conditions = { offline: false, latency, download_throughput: -1, upload_throughput: -1 };
-    await (this.driver as Driver).setNetworkConditions(conditions);
+    await (latency === 0 ? driver.deleteNetworkConditions() : driver.setNetworkConditions(conditions));
   }
 
   go(url: string): Promise<void> {

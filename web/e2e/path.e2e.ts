@@ -75,20 +75,6 @@ describe('the path', () => {
     await browser.keys(Key.ESCAPE);
   });
 
-  it('records a gift of whom the name is meant, however late the answer comes', async () => {
-    const { browser } = world;
-    const { items } = await api<Listed<{ name: string }>>(browser, '/supporters?q=bakery');
-    const name = items[0]?.name ?? '';
-    await go('/');
-    await browser.see('figure svg');
-    await browser.keys('g');
-    await browser.see('[role=combobox]');
-    await browser.slowBy(1500);
-    await browser.keys(name, Key.ENTER, Key.TAB, '7.25', Key.ENTER);
-    await browser.slowBy(0);
-    await browser.seeText(`$7.25 from ${name}`);
-  });
-
   it('records a gift by keyboard alone in under ten seconds', async () => {
     const { browser } = world;
     await go('/');
@@ -97,7 +83,7 @@ describe('the path', () => {
     await browser.keys('g');
     await browser.see('[role=combobox]');
     await browser.keys('wren testerly');
-    await browser.see('[role=option]');
+    await browser.see('//*[@role="listbox"][@aria-busy="false"]//*[@role="option"][contains(., "Wren Testerly")]');
     await browser.keys(Key.ENTER, Key.TAB, '1,250.00', Key.ENTER);
     await browser.seeText('$1,250.00 from Wren Testerly');
     expect((performance.now() - begun) / 1000).toBeLessThan(10);
@@ -126,6 +112,20 @@ describe('the path', () => {
     await browser.seeText('not a day in the calendar');
     await expectNoFaults(browser, 'gift form');
     await browser.keys(Key.ESCAPE);
+  });
+
+  it('records a gift of whom the name is meant, however late the answer comes', async () => {
+    const { browser } = world;
+    const { items } = await api<Listed<{ name: string }>>(browser, '/supporters?q=bakery');
+    const name = items[0]?.name ?? '';
+    await go('/');
+    await browser.see('figure svg');
+    await browser.keys('g');
+    await browser.see('[role=combobox]');
+    await browser.slowBy(1500);
+    await browser.keys(name, Key.ENTER, Key.TAB, '7.25', Key.ENTER);
+    await browser.slowBy(0);
+    await browser.seeText(`$7.25 from ${name}`);
   });
 
   it('brings a file in, after showing what becomes of each row, and takes it back', async () => {

@@ -191,11 +191,3 @@ function ending(child: ChildProcess): Promise<void> {
     child.kill('SIGTERM');
   });
 }
-
-/** A new, empty database on the same server, for one test file; answers its URL. */
-export async function newDatabase(url: string, name: string): Promise<string> {
-  const connection = await mysql.createConnection(url);
-  await connection.query(`CREATE DATABASE \`${name}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci`);
-  await connection.end();
-  return url.replace(/\/[^/]*$/, `/${name}`);
-}

@@ -131,7 +131,6 @@ export const CorrectionTable = table(
     deposit_id: maybe(ref),
   },
 );
-export type CorrectionRecord = RowOf<typeof CorrectionTable>;
 
 /** Undoing the gift that began a batch leaves the batch to the gifts that came into it later. */
 export const BatchTable = table(

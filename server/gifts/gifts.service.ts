@@ -95,10 +95,7 @@ export class Gifts {
    * campaign or appeal sums just the parts that went there.
    */
   async list(query: GiftQuery) {
-    const { householdId } = query;
-    // The ids of a home are asked for first, since MariaDB would read every gift otherwise.
-    const home = householdId === undefined ? undefined : await homeOf(this.sql, householdId);
-    const { where, params } = conditionsOf(query, home);
+    const { where, params } = await this.asked(query);
     const column = query.sort.endsWith('date') ? 'date' : 'cents';
     const down = query.sort.startsWith('-');
     const sum = await this.sumOf(query, where, params);
@@ -130,6 +127,12 @@ export class Gifts {
     };
   }
 
+  /** What a narrowing asks of the database. The ids of a home come first: MariaDB would read every gift otherwise. */
+  private async asked(query: GiftNarrowing) {
+    const { householdId } = query;
+    return conditionsOf(query, householdId === undefined ? undefined : await homeOf(this.sql, householdId));
+  }
+
   private async sumOf(query: GiftQuery, where: readonly string[], params: readonly Param[]): Promise<Sum> {
     const { limit: _limit, cursor: _cursor, sort: _sort, ...narrowing } = query;
     const known = await this.summed(narrowing);
@@ -154,10 +157,7 @@ export class Gifts {
 
   /** How the gifts of a narrowing fall to funds, campaigns, appeals and methods; parts of split gifts each to their own. */
   async facets(query: GiftNarrowing) {
-    const { householdId } = query;
-    // The ids of a home are asked for first, since MariaDB would read every gift otherwise.
-    const home = householdId === undefined ? undefined : await homeOf(this.sql, householdId);
-    const { where, params } = conditionsOf(query, home);
+    const { where, params } = await this.asked(query);
     const filter = where.length > 0 ? `WHERE ${where.join(' AND ')}` : '';
     const places = placesOf(query);
     const count = async (by: 'fund' | 'campaign' | 'appeal' | 'method') => {
@@ -235,7 +235,7 @@ export class Gifts {
     const { today } = await this.settings.calendar();
     const parts = partsOf(draft, today);
     return this.changes.write(actor, { kind: 'gift', summary: `Changed ${giftNumber(id)}` }, async (tx) => {
-      const before = (await tx.expect(GiftTable, id, draft.version, `Gift ${giftNumber(id)}`)) as unknown as GiftRecord;
+      const before = await tx.expect(GiftTable, id, draft.version, `Gift ${giftNumber(id)}`);
       const settled = await settledBecause(tx.sql, before);
       if (settled !== '' && (before.state !== 'kept' || !(await sameMoney(tx.sql, before, { ...draft, parts }))))
         throw new Problem(409, 'settled', `${settled} Correct it instead, so that what it was is kept.`);

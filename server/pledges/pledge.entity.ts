@@ -51,7 +51,6 @@ export const InstallmentTable = table(
   },
   { ...owner, due: day.says('Due'), cents: cents.says('Installment') },
 );
-export type InstallmentRecord = RowOf<typeof InstallmentTable>;
 
 export const PledgePaymentTable = table(
   'pledge_payment',

@@ -22,8 +22,6 @@ export const CampaignTable = table('campaign', setUp('settings', 'Campaign'), ch
 export const AppealTable = table('appeal', setUp('settings', 'Appeal'), { ...choice, campaign_id: maybe(ref) });
 export const SourceTable = table('source_code', setUp('settings', 'Source code'), { ...choice, appeal_id: maybe(ref) });
 export type ChoiceRow = RowOf<typeof FundTable>;
-export type AppealRow = RowOf<typeof AppealTable>;
-export type SourceRow = RowOf<typeof SourceTable>;
 
 /** What other areas read gift codes by in their SQL: selects to stand where a table would, which MariaDB merges. */
 export const FUNDS = '(SELECT id, name FROM fund)';

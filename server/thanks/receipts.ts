@@ -1,7 +1,6 @@
 import type { Transaction } from '../platform/transaction.ts';
 import { one } from '../platform/db.ts';
 import { ref, table, text, whole, day, long, maybe, stamp, outside, setUp } from '../platform/tables.ts';
-import type { RowOf } from '../platform/tables.ts';
 import { isFinal } from '../platform/changes.ts';
 
 declare module '../platform/changes.ts' {
@@ -30,7 +29,6 @@ export const ReceiptTable = table(
     void_reason: text(300).says('Voided because'),
   },
 );
-export type ReceiptRecord = RowOf<typeof ReceiptTable>;
 export const IssueRunTable = table('issue_run', setUp('thanks', 'Issue run'), {
   letter_id: ref,
   at: stamp,

@@ -23,6 +23,7 @@ export {
   BatchTable,
 } from './gift.entity.ts';
 export type { Gifts } from './gifts.service.ts';
+export { chequesOf, giftsByReference, lastGiftOf } from './views.ts';
 export { insertGifts, type NewGift } from './write.ts';
 
 export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections, totals: GiftTotals): void {

@@ -6,7 +6,7 @@ import { Intakes } from './intake.service.ts';
 import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
 
-export { giftOf, insertSupporters, writeTags } from './write-rows.ts';
+export { giftOf, insertSupporters } from './write-rows.ts';
 
 const LARGEST_FILE = 50 * 1024 * 1024;
 const TOO_LARGE = 'The file is larger than 50 MB. Split it, or leave out columns that are not needed.';

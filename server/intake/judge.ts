@@ -3,7 +3,7 @@ import { matchRow } from '@tallystick/core/intake';
 import type { DraftRow, Known, RowMatch, RowProblem } from '@tallystick/core/intake';
 import { displayName } from '@tallystick/core/names';
 import type { IntakeRow } from '@tallystick/contract/intake';
-import { chunks } from '../platform/db.ts';
+import { giftsByReference } from '../gifts/index.ts';
 import type { Sql } from '../platform/db.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
 import { namesByEmail, namesOf } from '../supporters/index.ts';
@@ -40,13 +40,8 @@ export async function knownOf(sql: Sql, drafts: readonly DraftRow[]): Promise<Kn
 export async function referencesOf(sql: Sql, drafts: readonly DraftRow[]): Promise<Map<string, string>> {
   const found = new Map<string, string>();
   const references = [...new Set(drafts.flatMap((draft) => draft.gift?.reference || []))];
-  for (const slice of chunks(references, 2000)) {
-    const rows = await sql.rows<{ id: number; reference: string }>(
-      'SELECT id, reference FROM gift WHERE reference IN (?)',
-      [slice],
-    ); // gift_reference
-    for (const row of rows) found.set(row.reference.toLowerCase(), `recorded as ${giftNumber(row.id)}`);
-  }
+  for (const row of await giftsByReference(sql, references))
+    found.set(row.reference.toLowerCase(), `recorded as ${giftNumber(row.id)}`);
   return found;
 }
 

@@ -3,16 +3,8 @@ import type { DraftRow } from '@tallystick/core/intake';
 import { displayName, sortName } from '@tallystick/core/names';
 import { insertGifts } from '../gifts/index.ts';
 import type { NewGift } from '../gifts/index.ts';
-import { chunks } from '../platform/db.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import {
-  tagIds,
-  AddressTable,
-  EmailTable,
-  PhoneTable,
-  SupporterTable,
-  SupporterTagTable,
-} from '../supporters/index.ts';
+import { addTags, AddressTable, EmailTable, PhoneTable, SupporterTable } from '../supporters/index.ts';
 import type { JudgedRow } from './judge.ts';
 import { SupporterFieldTable } from '../settings/index.ts';
 
@@ -36,7 +28,7 @@ export async function writeRows(
     return (first && madeAt.get(first)) ?? 0;
   };
   await progress(Math.floor((all.length * 2) / 3));
-  await writeTags(
+  await addTags(
     tx,
     good.filter(({ draft }) => draft.tag !== '').map((row) => ({ supporterId: ownerOf(row), tag: row.draft.tag })),
     'intake',
@@ -105,33 +97,4 @@ export async function insertSupporters(tx: Transaction, drafts: readonly DraftRo
     ),
   );
   return ids;
-}
-
-export async function writeTags(
-  tx: Transaction,
-  wanted: readonly { supporterId: number; tag: string }[],
-  source: 'intake' | 'hand',
-): Promise<void> {
-  const ids = await tagIds(
-    tx,
-    wanted.map(({ tag }) => tag),
-  );
-  const pairs = new Map(
-    wanted.map(({ supporterId, tag }) => [
-      `${supporterId}:${ids.get(tag) ?? 0}`,
-      { supporter_id: supporterId, tag_id: ids.get(tag) ?? 0 },
-    ]),
-  );
-  for (const slice of chunks([...pairs.values()])) {
-    // supporter_tag_pair (supporter_id, tag_id)
-    const has = await tx.sql.rows<{ supporter_id: number; tag_id: number }>(
-      'SELECT supporter_id, tag_id FROM supporter_tag WHERE supporter_id IN (?)',
-      [slice.map((pair) => pair.supporter_id)],
-    );
-    const known = new Set(has.map((pair) => `${pair.supporter_id}:${pair.tag_id}`));
-    await tx.insertAll(
-      SupporterTagTable,
-      slice.filter((pair) => !known.has(`${pair.supporter_id}:${pair.tag_id}`)).map((pair) => ({ ...pair, source })),
-    );
-  }
 }

@@ -11,7 +11,7 @@ import type { Sendings, Source } from './sendings.ts';
 import type { Mailer, Message } from '../platform/mail.ts';
 import { maybe, ref, stamp, table, text } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
-import { EmailTable } from '../supporters/index.ts';
+import { noteBounce } from '../supporters/index.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { isFinal } from '../platform/changes.ts';
 
@@ -145,14 +145,9 @@ export class Deliveries {
 
   /** Marks the address on the record, so that later sendings hold it back. */
   private async noteBounce(actor: Actor, row: DeliveryRecord): Promise<void> {
-    const email = await one<{ id: number }>(this.sql, 'SELECT id FROM email WHERE supporter_id = ? AND address = ?', [
-      row.supporter_id,
-      row.address,
-    ]);
-    if (!email) return;
     const { today } = await this.settings.calendar();
     await this.changes.write(actor, { kind: 'bounce', summary: `E-mail to ${row.address} bounced` }, (tx) =>
-      tx.update(EmailTable, email.id, { bad_on: today, bad_reason: 'bounced' }),
+      noteBounce(tx, row.supporter_id, row.address, today),
     );
   }
 

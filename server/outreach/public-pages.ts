@@ -4,10 +4,9 @@ import type { DataSource } from 'typeorm';
 import { escapeHtml } from '@tallystick/core/letters';
 import type { Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
-import type { Transaction } from '../platform/transaction.ts';
 import type { Settings } from '../settings/index.ts';
 import { readUnsubscribeToken } from './unsubscribe.ts';
-import { WishTable } from '../supporters/index.ts';
+import { refuseEmail } from '../supporters/index.ts';
 
 /** The page behind 'No more e-mail like this'. Asking takes a button, so that a scanner that opens links opts nobody out. */
 export function serveUnsubscribe(app: Express, source: DataSource, changes: Changes, settings: Settings): void {
@@ -41,7 +40,7 @@ export function serveUnsubscribe(app: Express, source: DataSource, changes: Chan
     const { today } = await settings.calendar();
     const summary = `Asked for no more e-mail, from “${delivery?.subject ?? 'an e-mail'}”`;
     await changes.write({ userId: null, name: 'the supporter, by link' }, { kind: 'public', summary }, (tx) =>
-      refuseEmail(tx, known.supporterId, today),
+      refuseEmail(tx, known.supporterId, today, 'unsubscribe link'),
     );
     response.send(
       page(
@@ -50,22 +49,6 @@ export function serveUnsubscribe(app: Express, source: DataSource, changes: Chan
       ),
     );
   });
-}
-
-/** Notes the wish where it is not noted yet; asking twice is asking once. */
-async function refuseEmail(tx: Transaction, supporterId: number, today: string): Promise<void> {
-  const known = await tx.sql.rows(`SELECT id FROM wish WHERE supporter_id = ? AND kind = 'no_email' FOR UPDATE`, [
-    supporterId,
-  ]);
-  if (known.length > 0) return;
-  const wish = {
-    kind: 'no_email' as const,
-    since: today,
-    source: 'unsubscribe link',
-    set_by: 'the supporter',
-    happened_on: null,
-  };
-  await tx.insert(WishTable, { supporter_id: supporterId, ...wish });
 }
 
 const page = (organization: string, body: string): string =>

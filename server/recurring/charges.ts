@@ -19,6 +19,7 @@ import type { Till, TillAnswer, TillEvent } from './till.ts';
 import { ChargeTable } from './recurring.entity.ts';
 import { z } from 'zod';
 import { jobKind } from '../platform/job-queue.ts';
+import { DECEASED } from '../supporters/index.ts';
 
 const chargeJob = jobKind('charge-recurring', { name: 'charges', atOnce: 1 }, z.object({}));
 
@@ -77,7 +78,7 @@ export class Charges {
     await this.changes.write(actor, { kind: 'charge', summary: 'Recurring gifts fell due' }, async (tx) => {
       const rows = await tx.sql.rows<RecurringRecord & { last: string | null; dead: number }>(
         `SELECT r.*, (SELECT MAX(c.due) FROM charge c WHERE c.recurring_id = r.id) AS last,
-         EXISTS (SELECT 1 FROM wish w WHERE w.supporter_id = r.supporter_id AND w.kind = 'deceased') AS dead
+         r.supporter_id IN (SELECT w.supporter_id FROM ${DECEASED} w) AS dead
          FROM recurring r JOIN supporter s ON s.id = r.supporter_id
          WHERE r.method = 'card' AND r.card <> '' AND s.state = 'active' AND r.start_on <= ? FOR UPDATE`,
         [today],

@@ -5,7 +5,7 @@ import type { DraftRow } from '@tallystick/core/intake';
 import { summaryOf } from '@tallystick/core/sheets';
 import type { CheckedRow } from '@tallystick/core/sheets';
 import { bookingDays, insertGifts, newBatch } from '../gifts/index.ts';
-import { giftOf, insertSupporters, writeTags } from '../intake/index.ts';
+import { giftOf, insertSupporters } from '../intake/index.ts';
 import type { Actor, Reason } from '../platform/changes.ts';
 import { Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
@@ -13,7 +13,7 @@ import { syncFields, lockClosedThrough } from '../settings/index.ts';
 import { differenceOf, posted, SheetTable } from './sheets.service.ts';
 import type { Sheets } from './sheets.service.ts';
 import type { Formats } from '@tallystick/core/money';
-import { SupporterTable, AddressTable, EmailTable, PhoneTable } from '../supporters/index.ts';
+import { addTags, SupporterTable, AddressTable, EmailTable, PhoneTable } from '../supporters/index.ts';
 import type { AnyTable } from '../platform/tables.ts';
 
 /**
@@ -91,7 +91,7 @@ async function writePeople(tx: Transaction, checked: readonly CheckedRow[], toda
     return row.supporterId ?? (first && madeAt.get(first)) ?? 0;
   };
   for (const row of checked) if (row.change.length > 0) await changeKnown(tx, ownerOf(row), row, today);
-  await writeTags(
+  await addTags(
     tx,
     checked.filter(({ draft }) => draft.tag !== '').map((row) => ({ supporterId: ownerOf(row), tag: row.draft.tag })),
     'hand',

@@ -17,6 +17,7 @@ import type { Kept } from '@tallystick/core/fields';
 import type { RowOf } from '../platform/tables.ts';
 import { eraseSheetRows } from './erase.ts';
 import { nameColumns, namesByEmail, namesBySorting, namesOf, PEOPLE, PREFERRED } from '../supporters/index.ts';
+import { chequesOf, lastGiftOf } from '../gifts/index.ts';
 import { standingRevision } from '../platform/changes.ts';
 import type { Named } from '../supporters/index.ts';
 
@@ -183,8 +184,8 @@ export class Sheets {
            a.street, a.city, a.region, a.postal, g.date, g.cents FROM ${PEOPLE} s
            LEFT JOIN ${PREFERRED.email} e ON e.supporter_id = s.id LEFT JOIN ${PREFERRED.phone} p ON p.supporter_id = s.id
            LEFT JOIN ${PREFERRED.address} a ON a.supporter_id = s.id
-           LEFT JOIN gift g ON g.id = (SELECT x.id FROM gift x WHERE x.supporter_id = s.id ORDER BY x.date DESC, x.id DESC LIMIT 1)
-           WHERE s.id IN (?)`, // gift_facts (supporter_id, date, …)
+           LEFT JOIN ${lastGiftOf('s.id')}
+           WHERE s.id IN (?)`,
           [slice],
         ),
         this.sql.rows<{ supporter_id: number; field_id: number; value: Kept }>(
@@ -265,16 +266,9 @@ export class Sheets {
     if (!fund) throw new Problem(400, 'no-fund', 'There is no open fund to put gifts in; add one first.');
     const ids = [...new Set(rows.flatMap((row) => row.supporterId ?? []))];
     const known = new Map<number, { name: string; trashed: boolean }>();
-    const cheques = new Set<string>();
-    for (const slice of chunks(ids)) {
-      for (const row of await namesOf(sql, slice))
-        if (row.state !== 'erased') known.set(row.id, { name: displayName(row), trashed: row.state === 'trash' });
-      for (const row of await sql.rows<{ supporter_id: number; cheque: string }>(
-        `SELECT supporter_id, cheque FROM gift WHERE supporter_id IN (?) AND method = 'cheque' AND cheque <> '' AND cents > 0`,
-        [slice],
-      ))
-        cheques.add(`${row.supporter_id}|${row.cheque}`);
-    }
+    for (const row of await namesOf(sql, ids))
+      if (row.state !== 'erased') known.set(row.id, { name: displayName(row), trashed: row.state === 'trash' });
+    const cheques = new Set((await chequesOf(sql, ids)).map((row) => `${row.supporterId}|${row.cheque}`));
     const checked = checkSheet({ columns: columnsOf(sheet.columns) }, rows, {
       ...{ decimal: '.', dateOrder: 'mdy', today, fund, method: 'cheque', funds, campaigns, appeals, own, ownOfGifts },
       known: (supporter) => known.get(supporter) ?? null,

@@ -1,11 +1,11 @@
 export { supportersArea } from './area.ts';
 export { SupporterLists } from './lists.ts';
 export { NoteTable } from './notes.ts';
-export { contactRows, requireActive, supporterRow, syncWishes, tagIds } from './record.ts';
+export { addTags, contactRows, noteBounce, refuseEmail, requireActive, supporterRow, syncWishes } from './record.ts';
 export { RelationTable } from './relations.ts';
 export { Supporters } from './supporters.service.ts';
 export { Addressing } from './addressing.ts';
-export { homeOf, householdOf, nameColumns, namesByEmail, namesBySorting, namesOf, PEOPLE, PREFERRED } from './views.ts';
+export { DECEASED, homeOf, householdOf, nameColumns, namesByEmail, namesBySorting, namesOf, PEOPLE, PREFERRED } from './views.ts';
 export type { Named } from './views.ts';
 export type { Tags } from './tags.ts';
 export { TaskTable } from './tasks.ts';

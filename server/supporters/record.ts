@@ -7,6 +7,7 @@ import { addressing, displayName, FORMS, sortName } from '@tallystick/core/names
 import type { AddressedParty, AddressingRules, Form, Overrides, NameParts } from '@tallystick/core/names';
 import type { SupporterDraft } from '@tallystick/contract/supporters';
 import type { Actor } from '../platform/changes.ts';
+import { chunks } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { WayRecord, WishRecord, SupporterRecord } from './supporter.entity.ts';
@@ -141,6 +142,27 @@ export async function syncWishes(
   }
 }
 
+/** Notes that a supporter wants no more e-mail, as they asked themselves; asking twice is asking once. */
+export async function refuseEmail(tx: Transaction, supporterId: number, since: IsoDate, source: string): Promise<void> {
+  const known = await tx.sql.rows(`SELECT id FROM wish WHERE supporter_id = ? AND kind = 'no_email' FOR UPDATE`, [
+    supporterId,
+  ]);
+  if (known.length > 0) return;
+  await tx.insert(WishTable, {
+    supporter_id: supporterId,
+    ...{ kind: 'no_email', since, source, set_by: 'the supporter', happened_on: null },
+  });
+}
+
+/** Marks an address of a supporter as one that bounced, where they still have it. */
+export async function noteBounce(tx: Transaction, supporterId: number, address: string, on: IsoDate): Promise<void> {
+  const [email] = await tx.sql.rows<{ id: number }>('SELECT id FROM email WHERE supporter_id = ? AND address = ?', [
+    supporterId,
+    address,
+  ]);
+  if (email) await tx.update(EmailTable, email.id, { bad_on: on, bad_reason: 'bounced' });
+}
+
 /** Makes a supporter's tags what is asked, by name; those put on by something else keep their source. */
 export async function syncTags(tx: Transaction, id: number, names: readonly string[]): Promise<void> {
   const tags = new Set((await tagIds(tx, names)).values());
@@ -203,6 +225,36 @@ export async function tagIds(tx: Transaction, names: readonly string[]): Promise
   const ids = new Map(found.map((tag) => [plain(tag.name), tag.id]));
   for (const [key, name] of wanted) if (!ids.has(key)) ids.set(key, await tx.insert(TagTable, { name }));
   return new Map(names.flatMap((name) => (ids.has(plain(name)) ? [[name, ids.get(plain(name)) ?? 0]] : [])));
+}
+
+/** Puts tags on many supporters, by name; who has one already keeps it as it is. */
+export async function addTags(
+  tx: Transaction,
+  wanted: readonly { supporterId: number; tag: string }[],
+  source: 'intake' | 'hand',
+): Promise<void> {
+  const ids = await tagIds(
+    tx,
+    wanted.map(({ tag }) => tag),
+  );
+  const pairs = new Map(
+    wanted.map(({ supporterId, tag }) => [
+      `${supporterId}:${ids.get(tag) ?? 0}`,
+      { supporter_id: supporterId, tag_id: ids.get(tag) ?? 0 },
+    ]),
+  );
+  for (const slice of chunks([...pairs.values()])) {
+    // supporter_tag_pair (supporter_id, tag_id)
+    const has = await tx.sql.rows<{ supporter_id: number; tag_id: number }>(
+      'SELECT supporter_id, tag_id FROM supporter_tag WHERE supporter_id IN (?)',
+      [slice.map((pair) => pair.supporter_id)],
+    );
+    const known = new Set(has.map((pair) => `${pair.supporter_id}:${pair.tag_id}`));
+    await tx.insertAll(
+      SupporterTagTable,
+      slice.filter((pair) => !known.has(`${pair.supporter_id}:${pair.tag_id}`)).map((pair) => ({ ...pair, source })),
+    );
+  }
 }
 
 /** A refusal of one field of a form. */

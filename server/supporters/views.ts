@@ -15,6 +15,9 @@ export const PREFERRED = {
   address: '(SELECT supporter_id, street, city, region, postal FROM address WHERE preferred = 1)',
 } as const;
 
+/** Who has died. */
+export const DECEASED = `(SELECT supporter_id FROM wish WHERE kind = 'deceased')`;
+
 const NAME_COLUMNS = ['kind', 'prefix', 'first', 'middle', 'last', 'suffix', 'organization'] as const;
 /** The columns that `displayName` makes a name of, for a list of columns. `kind` is the name of the first of them. */
 export const nameColumns = (alias: string, kind = 'kind'): string =>

@@ -185,6 +185,14 @@ export class Browser {
     `);
   }
 
+  /** Waits until what is typed goes where it is meant to: to what matches a CSS selector. */
+  focusOn(selector: string): Promise<void> {
+    return this.until(
+      () => this.driver.executeScript('return document.activeElement.matches(arguments[0])', selector),
+      `${selector}: did not get the focus`,
+    );
+  }
+
   /** Waits until something is so. */
   async until(what: () => Promise<boolean>, words: string, milliseconds = SLOW): Promise<void> {
     await this.driver.wait(what, milliseconds, words);
@@ -248,22 +256,14 @@ export class Browser {
     }, 'no box takes a file');
   }
 
+  /** Chooses in the menu that a label names. The page may have one of the same label as a dialog: wait for the dialog first. */
   async choose(label: string, option: string): Promise<void> {
     const select = this.meant(
       `//select[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for or ancestor::label[starts-with(normalize-space(.), "${label}")]]`,
     );
-    // What is chosen while the page is still being drawn may be drawn over: it is looked at again, and chosen again.
-    await this.driver.wait(async () => {
-      await this.atRest();
-      await select.do((element) =>
-        element.findElement(By.xpath(`.//option[starts-with(normalize-space(.), "${option}")]`)).click(),
-      );
-      await this.atRest();
-      const chosen = select.do((element) => element.findElement(By.css('option:checked')).getText());
-      // One that shows what it is for, and nothing chosen, goes back to that by itself.
-      const nothing = select.do((element) => element.getAttribute('value'));
-      return (await chosen).trim().startsWith(option) || (await nothing) === '';
-    }, SLOW);
+    await select.do((element) =>
+      element.findElement(By.xpath(`.//option[starts-with(normalize-space(.), "${option}")]`)).click(),
+    );
   }
 
   async picture(path: string): Promise<void> {

@@ -47,6 +47,7 @@ describe('a sheet of twenty rows', () => {
     );
     await browser.keys(Key.ENTER);
     await browser.see('//*[@role="dialog"]//h2[.="Begin a sheet"]');
+    await browser.focusOn('[role=dialog] input');
     await browser.control('a');
     await browser.keys('Supper tables', Key.TAB, Key.TAB, Key.TAB, '20', Key.TAB, '1,310.00', Key.ENTER);
     await browser.see('[role=grid]');
@@ -98,6 +99,7 @@ describe('a sheet of twenty rows', () => {
     const { browser } = world;
     await go('/gifts/sheets?new=1');
     await browser.see('//*[@role="dialog"]//h2[.="Begin a sheet"]');
+    await browser.focusOn('[role=dialog] input');
     await browser.keys(Key.ENTER);
     await inCell('Who, row 1');
     await browser.driver.executeScript(`
@@ -127,6 +129,7 @@ describe('a sheet of twenty rows', () => {
     const { browser } = world;
     await go('/gifts/sheets?new=1');
     await browser.see('//*[@role="dialog"]//h2[.="Begin a sheet"]');
+    await browser.focusOn('[role=dialog] input');
     await browser.keys(Key.ENTER);
     await inCell('Who, row 1');
     const sheet = (await browser.driver.getCurrentUrl()).split('/').at(-1) ?? '';
@@ -191,7 +194,9 @@ describe('the gift form', () => {
     const record = async (cheque: string): Promise<void> => {
       await go('/gifts');
       await browser.see('tr[data-row]');
-      await browser.keys('g', person?.number ?? '');
+      await browser.keys('g');
+      await browser.focusOn('[role=combobox]');
+      await browser.keys(person?.number ?? '');
       await browser.see('[role=option]');
       await browser.keys(Key.ENTER);
       await browser.fill('Amount', '100.01');
@@ -231,7 +236,9 @@ describe('the gift form', () => {
     const [person, other] = (await api<Listed<Someone>>(browser, '/supporters?q=quillfeather&limit=2')).items;
     await go('/gifts');
     await browser.see('tr[data-row]');
-    await browser.keys('g', person?.number ?? '');
+    await browser.keys('g');
+    await browser.focusOn('[role=combobox]');
+    await browser.keys(person?.number ?? '');
     await browser.see('[role=option]');
     await browser.keys(Key.ENTER);
     await browser.choose('Payment method', 'Stock');
@@ -331,6 +338,7 @@ describe('pledges', () => {
     const { browser } = world;
     await go('/gifts/pledges?add=1');
     await browser.see('//*[@role="dialog"]//h2[.="Record a promise"]');
+    await browser.focusOn('[role=combobox]');
     await browser.keys('S-10020');
     await browser.see('[role=option]');
     await browser.keys(Key.ENTER);
@@ -383,6 +391,7 @@ describe('every page of the area', () => {
     await go('/gifts/recurring');
     await browser.see('tr[data-row]');
     await browser.press('Record a recurring gift');
+    await browser.focusOn('[role=combobox]');
     await browser.keys(person?.number ?? '');
     await browser.see('[role=option]');
     await browser.keys(Key.ENTER);

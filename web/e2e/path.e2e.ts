@@ -34,7 +34,7 @@ describe('the path', () => {
     await go('/gifts');
     await browser.see('tr[data-row]');
     await browser.keys('/');
-    await browser.see('[cmdk-input]');
+    await browser.focusOn('[cmdk-input]');
     await browser.keys('ropk', Key.BACK_SPACE, Key.BACK_SPACE, 'okwood aug');
     await browser.see('[cmdk-item][data-value^="s1"]');
     await browser.keys(Key.ENTER);
@@ -81,7 +81,7 @@ describe('the path', () => {
     await browser.see('figure svg');
     const begun = performance.now();
     await browser.keys('g');
-    await browser.see('[role=combobox]');
+    await browser.focusOn('[role=combobox]');
     await browser.keys('wren testerly');
     await browser.see('//*[@role="listbox"][@aria-busy="false"]//*[@role="option"][contains(., "Wren Testerly")]');
     await browser.keys(Key.ENTER, Key.TAB, '1,250.00', Key.ENTER);
@@ -121,7 +121,7 @@ describe('the path', () => {
     await go('/');
     await browser.see('figure svg');
     await browser.keys('g');
-    await browser.see('[role=combobox]');
+    await browser.focusOn('[role=combobox]');
     await browser.slowBy(1500);
     await browser.keys(name, Key.ENTER, Key.TAB, '7.25', Key.ENTER);
     await browser.slowBy(0);

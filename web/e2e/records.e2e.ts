@@ -40,6 +40,8 @@ describe('a household', () => {
     await go('/supporters');
     await browser.see('tr[data-row]');
     await browser.press('Add supporter');
+    // The list has a menu of that name as well.
+    await browser.see('[role=dialog] select');
     await browser.choose('Kind', 'Household');
     await browser.fill('Name', 'The Larkmoor Home');
     await browser.fill('Or new people, by their names', 'Mr. Tobias and Dr. Nell Larkmoor');

@@ -1,5 +1,5 @@
 import { LARGEST_AMOUNT } from '@tallystick/core/money';
-import { isIsoDate } from '@tallystick/core/dates';
+import { isIsoDate, isPlausible } from '@tallystick/core/dates';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { CREDIT_CHOICES } from '@tallystick/core/totals';
 import { z } from 'zod';
@@ -7,7 +7,12 @@ import type { Kept, Typed } from '@tallystick/core/fields';
 
 export const Id = z.coerce.number().int().positive();
 export const IdParams = z.object({ id: Id });
-export const IsoDateText = z.string().refine(isIsoDate, 'This is not a day in the calendar; write it as 2026-03-14.');
+export const IsoDateText = z
+  .string()
+  .refine(
+    (text) => isIsoDate(text) && isPlausible(text),
+    'This is not a day in the calendar, from 1800 to 2199; write it as 2026-03-14.',
+  );
 /** Whole cents above zero. */
 export const GiftCents = z
   .number({ error: 'The amount is missing.' })

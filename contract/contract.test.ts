@@ -149,6 +149,8 @@ describe('small parts', () => {
     ['2024-02-29', true],
     ['2026-02-29', false],
     ['26-02-28', false],
+    ['1000-01-01', false],
+    ['2200-01-01', false],
     ['', false],
   ])('the date %j is %s', (date, good) => expect(IsoDateText.safeParse(date).success).toBe(good));
   it.each([

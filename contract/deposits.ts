@@ -45,7 +45,7 @@ export const balanceBatch = endpoint({
   body: z.object({
     version: z.number(),
     open: z.boolean().default(false),
-    expectedCount: z.number().int().min(0).nullable().default(null),
+    expectedCount: z.number().int().min(0).max(1_000_000).nullable().default(null),
     expectedCents: Cents.nullable().default(null),
     reason: z.string().trim().max(300).default(''),
   }),

@@ -53,6 +53,7 @@ export const DEMO_ORGANIZATION: OrganizationRow = {
   addressing: null,
   country: 'US',
   closed_through: null,
+  closed_sums: null,
 };
 
 export const DEMO_USERS = [

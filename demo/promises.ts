@@ -16,7 +16,7 @@ import type { DemoPlaces } from './coding.ts';
 import { Chance } from './random.ts';
 import { FUND_SPONSOR } from './supporters.ts';
 import type { DemoSupporter } from './supporters.ts';
-import { AccountTable, DepositTable } from '@tallystick/server/deposits/index';
+import { AccountTable, DepositTable, depositSums } from '@tallystick/server/deposits/index';
 import {
   ChargeTable,
   RecurringAmountTable,
@@ -325,7 +325,7 @@ async function putBatches(tx: Transaction, today: string): Promise<void> {
   const keys = [...new Set(gifts.map((gift) => `${gift.date}|${gift.source}`))];
   const old = keys.filter((key) => key < addDays(today, -9));
   const deposit = await tx.insert(DepositTable, {
-    ...{ date: addDays(today, -8), name: 'Checks and transfers', actor: 'Desmond Kettleworth' },
+    ...{ date: addDays(today, -8), name: 'Checks and transfers', actor: 'Desmond Kettleworth', sums: '' },
   });
   for (const key of keys) {
     const [date = today, source = 'hand'] = key.split('|');
@@ -342,6 +342,8 @@ async function putBatches(tx: Transaction, today: string): Promise<void> {
       { batch_id: batch },
     );
   }
+  const [made] = await depositSums(tx.sql, `deposit_id = ${deposit}`);
+  await tx.update(DepositTable, deposit, { sums: made?.now ?? '' });
 }
 
 /** A sheet that is being filled, as it was left. */

@@ -9,6 +9,8 @@ import { ROLES } from '@tallystick/contract/endpoint';
 import type { Role } from '@tallystick/contract/endpoint';
 import { Password } from '@tallystick/contract/session';
 import { App } from '@tallystick/server/app';
+import { sqlOn } from '@tallystick/server/platform/db';
+import { brokenGuards, statedGuards } from '@tallystick/server/platform/guards';
 import type { Services } from '@tallystick/server/app';
 import { startMariaDb } from './lib/mariadb.ts';
 import { main, Plain, readOptions } from './lib/options.ts';
@@ -23,6 +25,7 @@ const HELP = `npm run admin -- COMMAND [--data DIR]
   demo                       load the demo into an empty database
   scale --supporters N --gifts M
                              add made-up supporters and gifts for measuring
+  check                      list what does not hold in the database of what must
   dump FILE                  write the whole database to FILE
   restore FILE               put a dump into an empty database
 
@@ -115,6 +118,14 @@ async function restore(url: string, file: string): Promise<void> {
   if ((await ended) !== 0) throw new Plain('Restoring failed; see above.');
 }
 
+/** Lists what does not hold; the command then ends as one that failed. */
+async function check(url: string): Promise<void> {
+  const broken = await withServices(url, ({ source }) => brokenGuards(sqlOn(source)));
+  for (const { holds, says } of broken) console.log(`${holds}, but: ${says}`);
+  if (broken.length > 0) throw new Plain(`${broken.length} times something does not hold that must.`);
+  console.log(`All holds that must: ${statedGuards().length} guards.`);
+}
+
 async function command(options: Options, url: string): Promise<void> {
   const [name, ...args] = options.rest;
   const setUp = name === 'demo' || name === 'restore' || (await isSetUp(url));
@@ -162,7 +173,10 @@ async function command(options: Options, url: string): Promise<void> {
       return console.log(`Written to ${args[0]}.`);
     case 'restore':
       await restore(url, resolve(process.env['TALLYSTICK_CALLED_FROM'] ?? '.', needed(args[0], 'The file')));
-      return console.log(`Restored from ${args[0]}.`);
+      console.log(`Restored from ${args[0]}.`);
+      return check(url);
+    case 'check':
+      return check(url);
     default:
       throw new Plain(HELP);
   }

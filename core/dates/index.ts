@@ -24,6 +24,9 @@ export function isIsoDate(text: string): boolean {
   return parts !== null && isoDate(Number(parts[1]), Number(parts[2]), Number(parts[3])) !== null;
 }
 
+/** Whether a day is one that an organisation, its people and its plans can have: in the years from 1800 to 2199. */
+export const isPlausible = (date: IsoDate): boolean => date >= '1800' && date < '2200';
+
 /**
  * Reads a date as people and files write it: ISO, `3/14/2026`, `14.03.2026` (dots are always day first),
  * `14 Mar 2026`, `March 14, 2026`, an ISO instant (its date is taken). `order` settles slashes and dashes.
@@ -35,6 +38,7 @@ export function parseDate(text: string, order: 'mdy' | 'dmy' = 'mdy'): ParsedDat
   if (built === null) return { ok: false, reason: `“${clean}” is not a date; write it as 2026-03-14.` };
   const date = isoDate(...built);
   if (date === null) return { ok: false, reason: `“${clean}” is not a day in the calendar.` };
+  if (!isPlausible(date)) return { ok: false, reason: `“${clean}” is not in the years from 1800 to 2199.` };
   return { ok: true, date };
 }
 

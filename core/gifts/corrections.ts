@@ -58,15 +58,16 @@ const samePart = (one: GiftPart, other: GiftPart | undefined): boolean =>
   one.campaignId === other.campaignId &&
   one.appealId === other.appealId;
 
+export const sameState = (one: GiftState, other: GiftState): boolean =>
+  one.cents === other.cents &&
+  one.date === other.date &&
+  one.supporterId === other.supporterId &&
+  one.method === other.method &&
+  one.parts.length === other.parts.length &&
+  one.parts.every((part, place) => samePart(part, other.parts[place]));
+
 /** What the receipt of a gift needs after a correction, in words, or null where it still says what is true. */
 export function correctionNeeds(before: GiftState, after: GiftState): 'void' | 'reissue' | null {
   if (after.cents === 0) return 'void';
-  const same =
-    before.cents === after.cents &&
-    before.date === after.date &&
-    before.supporterId === after.supporterId &&
-    before.method === after.method &&
-    before.parts.length === after.parts.length &&
-    before.parts.every((part, place) => samePart(part, after.parts[place]));
-  return same ? null : 'reissue';
+  return sameState(before, after) ? null : 'reissue';
 }

@@ -1,5 +1,5 @@
 import { dayNumber, fiscalYearOf, fiscalYearOfDay, fiscalYearSpan } from '../dates/index.ts';
-import type { Calendar } from '../dates/index.ts';
+import type { Calendar, IsoDate } from '../dates/index.ts';
 
 export { isBanked, METHOD_CODES, PAYMENT_METHODS, paymentMethodOf, type PaymentMethod } from './methods.ts';
 export {
@@ -17,12 +17,22 @@ export { deductible, stockCents, type GiftDetails, type InKindDetails, type Stoc
 export {
   CORRECTIONS,
   correctionNeeds,
+  sameState,
   stateAt,
   takenBack,
   type Correction,
   type CorrectionKind,
   type GiftState,
 } from './corrections.ts';
+
+/** Before this no gift is dated: whatever says so is a slip. */
+export const FIRST_GIFT_DAY: IsoDate = '1900-01-01';
+
+/** Why a gift cannot have a date, as a sentence, or null. */
+export function giftDateFault(date: IsoDate, today: IsoDate): string | null {
+  if (date > today) return 'The date is in the future; a gift is recorded when it has come in.';
+  return date < FIRST_GIFT_DAY ? 'The date is before 1900; look at the year.' : null;
+}
 
 /** `G-20931`: the number that people read is the row's own id with a letter. */
 export const giftNumber = (id: number): string => `G-${id}`;

@@ -1,6 +1,6 @@
 import { parseDate } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
-import { paymentMethodOf } from '../gifts/index.ts';
+import { FIRST_GIFT_DAY, paymentMethodOf } from '../gifts/index.ts';
 import type { PaymentMethod } from '../gifts/index.ts';
 import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
@@ -175,6 +175,7 @@ function readGift(
     at('date') === '' ? ({ ok: true, date: setting.today } as const) : parseDate(at('date'), setting.dateOrder);
   if (!date.ok) problem('date', date.reason);
   else if (date.date > setting.today) problem('date', `“${at('date')}” is in the future.`);
+  else if (date.date < FIRST_GIFT_DAY) problem('date', `“${at('date')}” is before 1900; look at the year.`);
   const choose = (field: 'fund' | 'campaign' | 'appeal', choices: readonly Choice[]): number | null => {
     if (at(field) === '') return null;
     const wanted = fold(at(field));

@@ -1,5 +1,5 @@
 import type { IsoDate } from '../dates/index.ts';
-import type { PaymentMethod } from '../gifts/index.ts';
+import type { Correction, GiftState, PaymentMethod } from '../gifts/index.ts';
 import type { Cents } from '../money/index.ts';
 
 /** Which accounts a gift is booked to; a rule without a fund or a method holds for any. */
@@ -18,6 +18,24 @@ export interface Booking {
   fundId: number;
   method: PaymentMethod;
   cents: Cents;
+}
+
+/**
+ * How a gift stands in the books: as it was first, on the day it was booked; then, for each correction on the day of
+ * that, what it was taken back and what it became put in its place. `corrections` are in the order in which they were
+ * made.
+ */
+export function bookingsOf(
+  now: GiftState,
+  bookedOn: IsoDate,
+  corrections: readonly Omit<Correction, 'kind'>[],
+): Booking[] {
+  const of = (date: IsoDate, state: GiftState, sign: 1 | -1): Booking[] =>
+    state.parts.map(({ fundId, cents }) => ({ date, fundId, method: state.method, cents: sign * cents }));
+  return [
+    ...of(bookedOn, corrections[0]?.before ?? now, 1),
+    ...corrections.flatMap((one) => [...of(one.bookedOn, one.before, -1), ...of(one.bookedOn, one.after, 1)]),
+  ];
 }
 
 export interface LedgerLine {

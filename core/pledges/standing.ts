@@ -85,7 +85,7 @@ export function allocate(
 ): { parts: { installmentId: number; cents: Cents }[]; over: Cents } {
   const order =
     chosen.length > 0
-      ? chosen.flatMap((id) => open.filter((one) => one.id === id))
+      ? [...new Set(chosen)].flatMap((id) => open.filter((one) => one.id === id))
       : [...open].sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : a.id - b.id));
   const parts: { installmentId: number; cents: Cents }[] = [];
   let left = cents;

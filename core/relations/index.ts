@@ -51,7 +51,8 @@ export function relationFault(
   return null;
 }
 
-function reaches(ties: readonly Relation[], start: number, goal: number): boolean {
+/** Whether one comes to `goal` from `start` by ties, each gone from its first end to its second. */
+export function reaches(ties: readonly Pick<Relation, 'fromId' | 'toId'>[], start: number, goal: number): boolean {
   const seen = new Set([start]);
   const waiting = [start];
   for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {

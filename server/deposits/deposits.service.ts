@@ -1,5 +1,5 @@
 import type { DataSource } from 'typeorm';
-import { formatDate } from '@tallystick/core/dates';
+import { addDays, formatDate } from '@tallystick/core/dates';
 import { giftNumber, isBanked, PAYMENT_METHODS } from '@tallystick/core/gifts';
 import type { PaymentMethod } from '@tallystick/core/gifts';
 import { formatMoney } from '@tallystick/core/money';
@@ -7,6 +7,7 @@ import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { controlDifference } from '@tallystick/core/sheets';
 import { tablePdf } from '../letters/index.ts';
+import { AS_DEPOSITED, CENTS, depositSums, METHOD } from './as-deposited.ts';
 import type { BatchSource } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
@@ -22,6 +23,8 @@ export const DepositTable = table('deposit', setUp('deposits', 'Deposit'), {
   date: day,
   name: text(120),
   actor: text(120),
+  /** What its gifts came to when it was made, method by method; see `depositSums`. */
+  sums: text(500),
 });
 type DepositRecord = RowOf<typeof DepositTable>;
 
@@ -38,6 +41,7 @@ interface BatchRow {
   deposit_id: number | null;
   balanced_count: number | null;
   balanced_cents: number | null;
+  balanced_sums: string;
 }
 interface MethodSum {
   method: PaymentMethod;
@@ -48,12 +52,8 @@ interface MethodSum {
 export const batchNumber = (id: number): string => `B-${id}`;
 export const depositNumber = (id: number): string => `D-${id}`;
 const PAGE = 50;
-
-/** A gift of a batch as `g`, `b` its batch; `c` is the first correction since it was deposited, which has what it was then. */
-const AS_DEPOSITED = `FROM gift g JOIN batch b ON b.id = g.batch_id
-  LEFT JOIN correction c ON c.id = (SELECT MIN(x.id) FROM correction x WHERE x.gift_id = g.id AND x.deposit_id = b.deposit_id)`;
-const METHOD = `COALESCE(JSON_VALUE(c.was, '$.method'), g.method)`;
-const CENTS = `CAST(COALESCE(JSON_VALUE(c.was, '$.cents'), g.cents) AS SIGNED)`;
+/** A slip is written on Friday for Monday, not for next year. */
+const DAYS_AHEAD = 7;
 
 /** Batches that gifts land in, and the deposits that gather them. */
 export class Deposits {
@@ -105,7 +105,7 @@ export class Deposits {
         expectedCents: row.expected_cents,
         reason: row.reason,
         depositId: row.deposit_id,
-        changed: changedSince(row, totalOf(byMethod)),
+        changed: changedSince(row, byMethod),
         ...totalOf(byMethod),
         byMethod,
       };
@@ -133,7 +133,8 @@ export class Deposits {
         await tx.update(BatchTable, id, { state: 'open' });
         return;
       }
-      const total = totalOf((await this.sumsOf([id], tx.sql)).get(id) ?? []);
+      const held = (await this.sumsOf([id], tx.sql)).get(id) ?? [];
+      const total = totalOf(held);
       const control = { count: asked.expectedCount, cents: asked.expectedCents };
       const difference = controlDifference(control, total);
       if (!difference.balanced && asked.reason === '')
@@ -147,6 +148,7 @@ export class Deposits {
         expected_cents: control.cents,
         balanced_count: total.count,
         balanced_cents: total.cents,
+        balanced_sums: sumsText(held),
         reason: asked.reason,
       });
     });
@@ -189,7 +191,12 @@ export class Deposits {
   }
 
   /** Gathers balanced batches; each can be in one deposit only. */
-  make(actor: Actor, asked: { name: string; date: string; batchIds: readonly number[] }) {
+  async make(actor: Actor, asked: { name: string; date: string; batchIds: readonly number[] }) {
+    const { today } = await this.settings.calendar();
+    if (asked.date > addDays(today, DAYS_AHEAD))
+      throw new Problem(400, 'invalid', 'The date is too far ahead.', {
+        fields: { date: `A deposit is dated ${DAYS_AHEAD} days ahead at most.` },
+      });
     const summary = `Deposited ${asked.batchIds.length} ${asked.batchIds.length === 1 ? 'batch' : 'batches'}: ${asked.name}`;
     return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
       const batches = await tx.lock(BatchTable, asked.batchIds);
@@ -203,15 +210,17 @@ export class Deposits {
             'not-balanced',
             `${batchNumber(id)} is ${batch['state'] === 'posted' ? 'in a deposit already' : 'not balanced yet'}.`,
           );
-        if (changedSince(batch as unknown as BatchRow, totalOf(sums.get(id) ?? [])))
+        if (changedSince(batch as unknown as BatchRow, sums.get(id) ?? []))
           throw new Problem(
             409,
             'changed-since',
             `${batchNumber(id)} is not what it was when it was balanced: a gift in it was changed, corrected or undone. Balance it again.`,
           );
       }
-      const id = await tx.insert(DepositTable, { name: asked.name, date: asked.date, actor: actor.name });
+      const id = await tx.insert(DepositTable, { name: asked.name, date: asked.date, actor: actor.name, sums: '' });
       await tx.updateAll(BatchTable, asked.batchIds, { state: 'posted', deposit_id: id });
+      const [made] = await depositSums(tx.sql, `deposit_id = ${id}`);
+      await tx.update(DepositTable, id, { sums: made?.now ?? '' });
       return { id };
     });
   }
@@ -263,10 +272,22 @@ export class Deposits {
 const many = (gifts: number): string => (gifts === 1 ? '1 gift' : `${gifts} gifts`);
 
 /** Whether a balanced batch holds something else than when it was balanced. */
-const changedSince = (batch: BatchRow, holds: { count: number; cents: number }): boolean =>
-  batch.state === 'balanced' &&
-  batch.balanced_cents !== null &&
-  (batch.balanced_count !== holds.count || Number(batch.balanced_cents) !== holds.cents);
+function changedSince(batch: BatchRow, held: readonly MethodSum[]): boolean {
+  if (batch.state !== 'balanced' || batch.balanced_cents === null) return false;
+  const holds = totalOf(held);
+  return (
+    batch.balanced_count !== holds.count ||
+    Number(batch.balanced_cents) !== holds.cents ||
+    // A check that became cash leaves the sum as it was.
+    (batch.balanced_sums !== '' && batch.balanced_sums !== sumsText(held))
+  );
+}
+
+const sumsText = (held: readonly MethodSum[]): string =>
+  held
+    .map(({ method, count, cents }) => `${method} ${count} ${cents}`)
+    .sort()
+    .join(', ');
 
 const totalOf = (sums: readonly MethodSum[]): { count: number; cents: number } => ({
   count: sums.reduce((total, sum) => total + sum.count, 0),

@@ -165,10 +165,16 @@ describe('a deposit', () => {
     const whole = (await test.call('GET', `/gifts/${id}`)).body;
     const changed = await test.call('PUT', `/gifts/${id}`, { ...whole, parts: [], tribute: null, fundId: 2 });
     expect(changed.status).toBe(200);
-    const made = await deposit([batchId]);
-    for (const revision of [changed, recorded]) {
+    const plain = await balancedGift();
+    const made = await deposit([batchId, plain.batchId]);
+    for (const [revision, code] of [
+      [changed, 'deposited'],
+      [plain.recorded, 'deposited'],
+      // What was done to it later is undone first, if anything is.
+      [recorded, 'undo-blocked'],
+    ] as const) {
       const refused = await undo(revision);
-      expect([refused.status, (refused.body['error'] as { code: string }).code]).toEqual([409, 'deposited']);
+      expect([refused.status, (refused.body['error'] as { code: string }).code]).toEqual([409, code]);
     }
     for (const revision of [made, changed, recorded]) expect((await undo(revision)).status).toBe(200);
     expect((await test.call('GET', `/gifts/${id}`)).status).toBe(404);

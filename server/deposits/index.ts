@@ -1,3 +1,4 @@
+import './guards.ts';
 import * as contract from '@tallystick/contract/deposits';
 import { csv } from '../platform/csv.ts';
 import type { Http } from '../platform/http.ts';
@@ -7,6 +8,7 @@ import { typedMoney } from '@tallystick/core/money';
 import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
 
+export { depositSums } from './as-deposited.ts';
 export { DepositTable } from './deposits.service.ts';
 export { AccountTable } from './ledger.service.ts';
 

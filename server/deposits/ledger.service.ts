@@ -1,9 +1,11 @@
 import type { DataSource } from 'typeorm';
 import { formatDate } from '@tallystick/core/dates';
-import type { GiftPart, GiftState, PaymentMethod } from '@tallystick/core/gifts';
+import type { PaymentMethod } from '@tallystick/core/gifts';
 import { ledgerLines } from '@tallystick/core/ledger';
-import type { AccountRule, Booking } from '@tallystick/core/ledger';
+import type { AccountRule } from '@tallystick/core/ledger';
 import type { Actor, Changes } from '../platform/changes.ts';
+import { bookedIn, sumsThrough } from './bookings.ts';
+import { lockRevision } from '../platform/changes.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
@@ -64,7 +66,7 @@ export class Ledger {
   /** The lines booked from one day to another, both included. */
   async lines(from: string, to: string) {
     const [bookings, rules, { funds }, { closed_through: closedThrough }] = await Promise.all([
-      this.bookings(from, to),
+      bookedIn(this.sql, from, to),
       this.accounts(),
       this.settings.choices(),
       this.settings.organization(),
@@ -75,46 +77,6 @@ export class Ledger {
     }));
     const sum = (side: 'debit' | 'credit'): number => lines.reduce((total, line) => total + line[side], 0);
     return { lines, debit: sum('debit'), credit: sum('credit'), closedThrough };
-  }
-
-  /** Gifts as they were first booked, and for each correction what it took back and what it put in its place. */
-  private async bookings(from: string, to: string): Promise<Booking[]> {
-    type Booked = GiftPart & { date: string; method: PaymentMethod };
-    const [plain, split, first, corrections] = await Promise.all([
-      // gift_booked (booked_on); days, funds and methods are added up by the database
-      this.sql.rows<{ date: string; fundId: number; method: PaymentMethod; cents: number }>(
-        `SELECT g.booked_on AS date, g.fund_id AS fundId, g.method, SUM(g.cents) AS cents FROM gift g
-         WHERE g.booked_on BETWEEN ? AND ? AND g.split = 0 AND NOT EXISTS (SELECT 1 FROM correction c WHERE c.gift_id = g.id)
-         GROUP BY 1, 2, 3`,
-        [from, to],
-      ),
-      this.sql.rows<Booked>(
-        `SELECT g.booked_on AS date, g.method, x.cents, x.fund_id AS fundId, x.campaign_id AS campaignId, x.appeal_id AS appealId
-         FROM gift g JOIN gift_split x ON x.gift_id = g.id WHERE g.booked_on BETWEEN ? AND ? AND g.split = 1
-         AND NOT EXISTS (SELECT 1 FROM correction c WHERE c.gift_id = g.id)`,
-        [from, to],
-      ),
-      this.sql.rows<{ date: string; was: string }>(
-        `SELECT g.booked_on AS date, c.was FROM gift g JOIN correction c ON c.id = (SELECT MIN(x.id) FROM correction x WHERE x.gift_id = g.id)
-         WHERE g.booked_on BETWEEN ? AND ?`,
-        [from, to],
-      ),
-      // correction_booked (booked_on)
-      this.sql.rows<{ date: string; was: string; became: string }>(
-        'SELECT booked_on AS date, was, became FROM correction WHERE booked_on BETWEEN ? AND ?',
-        [from, to],
-      ),
-    ]);
-    const of = (date: string, json: string, sign: 1 | -1): Booking[] => {
-      const state: GiftState = JSON.parse(json);
-      return state.parts.map((part) => ({ date, fundId: part.fundId, method: state.method, cents: sign * part.cents }));
-    };
-    return [
-      ...plain.map((row) => ({ ...row, cents: Number(row.cents) })),
-      ...split,
-      ...first.flatMap((row) => of(row.date, row.was, 1)),
-      ...corrections.flatMap((row) => [...of(row.date, row.was, -1), ...of(row.date, row.became, 1)]),
-    ];
   }
 
   /** Closes the books through a day. What is booked later stands after it. */
@@ -128,9 +90,12 @@ export class Ledger {
       through === null
         ? 'Opened the books again'
         : `Closed the books through ${formatDate(through, await this.settings.formats())}`;
-    const committed = await this.changes.write(actor, { kind: 'edit', summary }, (tx) =>
-      tx.update(OrganizationTable, 1, { closed_through: through }),
-    );
+    const committed = await this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
+      // Nothing more is booked until these sums are kept.
+      await lockRevision(tx.sql);
+      const sums = through === null ? null : await sumsThrough(tx.sql, through);
+      await tx.update(OrganizationTable, 1, { closed_through: through, closed_sums: sums });
+    });
     this.settings.forget();
     return committed;
   }

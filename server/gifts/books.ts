@@ -56,6 +56,7 @@ export const newBatch = (
     expected_cents: balanced?.expected.cents ?? null,
     balanced_count: balanced?.holds.count ?? null,
     balanced_cents: balanced?.holds.cents ?? null,
+    balanced_sums: '',
     reason: balanced?.reason ?? '',
     deposit_id: null,
   });

@@ -1,18 +1,20 @@
-import { CORRECTIONS, correctionNeeds, giftNumber, partsFault, takenBack } from '@tallystick/core/gifts';
+import { CORRECTIONS, correctionNeeds, giftDateFault, giftNumber, partsFault, takenBack } from '@tallystick/core/gifts';
 import type { CorrectionKind, GiftPart, GiftState, PaymentMethod } from '@tallystick/core/gifts';
 import { formatDate } from '@tallystick/core/dates';
 import { formatMoney } from '@tallystick/core/money';
-import type { Actor, Changes } from '../platform/changes.ts';
+import type { Actor, Changes, Committed } from '../platform/changes.ts';
 import { one } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import { shrinkPayments } from '../pledges/index.ts';
-import { formatsIn, closedThrough, lockClosedThrough } from '../settings/index.ts';
+import { dropMatch, shrinkPayments } from '../pledges/index.ts';
+import { formatsIn, closedThrough, lockClosedThrough, refuseClosed } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { bookingDay } from './books.ts';
 import type { GiftRecord } from './gift.entity.ts';
+import { stateOf } from './state.ts';
 import { creditsOf, moveOwned, syncParts } from './write.ts';
+import { SAYS } from './views.ts';
 import { requireActive } from '../supporters/index.ts';
 import { CorrectionTable, GiftTable } from './gift.entity.ts';
 
@@ -38,6 +40,8 @@ export async function settledBecause(sql: Sql, gift: GiftRecord): Promise<string
   );
   if (receipt) return `Receipt ${receipt.number} was issued for it.`;
   if (gift.state !== 'kept') return 'It was taken back.';
+  const corrected = await one(sql, 'SELECT id FROM correction WHERE gift_id = ? LIMIT 1', [gift.id]);
+  if (corrected) return 'It was corrected.';
   const batch =
     gift.batch_id === null
       ? null
@@ -49,31 +53,23 @@ export async function settledBecause(sql: Sql, gift: GiftRecord): Promise<string
   return '';
 }
 
-/** The money of a stored gift. */
-export async function stateOf(sql: Sql, gift: GiftRecord): Promise<GiftState> {
-  const split =
-    gift.split === 0
-      ? []
-      : await sql.rows<GiftPart>(
-          `SELECT cents, fund_id AS fundId, campaign_id AS campaignId, appeal_id AS appealId FROM gift_split
-           WHERE gift_id = ? ORDER BY place`,
-          [gift.id],
-        );
-  const whole = { cents: gift.cents, fundId: gift.fund_id, campaignId: gift.campaign_id, appealId: gift.appeal_id };
-  return {
-    supporterId: gift.supporter_id,
-    cents: gift.cents,
-    date: gift.date,
-    method: gift.method,
-    parts: gift.cents === 0 ? [] : split.length > 0 ? split : [whole],
-  };
-}
+export type AskedRefund = Extract<AskedCorrection, { version: number | null }>;
+export type ReceiptNeeds = '' | 'void' | 'reissue';
 
 /**
- * Gives money back where it came from: the till's number of the refund, or null for a gift that it did not take. Null
- * `cents` is all of it.
+ * Gives money back where it came from, and has it noted; null for a gift whose money did not come through there.
  */
-export type GiveBack = (giftId: number, cents: number | null, version: number | null) => Promise<string | null>;
+export type GiveBack = (
+  actor: Actor,
+  giftId: number,
+  asked: AskedRefund,
+) => Promise<Committed<{ receiptNeeds: ReceiptNeeds }> | null>;
+
+/** A refund that the till made: its own number there, and what else is written once the refund is noted. */
+export interface TillRefund {
+  number: string;
+  noted: (tx: Transaction) => Promise<void>;
+}
 
 /** Corrections of gifts: each keeps what the gift was, on the day that it is booked. */
 export class Corrections {
@@ -91,27 +87,28 @@ export class Corrections {
 
   /** Corrects a gift; money that came through the till goes back through it first. Answers what its receipt needs now. */
   async correct(actor: Actor, id: number, asked: AskedCorrection) {
-    const refund = asked.kind === 'refund' ? await this.giveBack(id, asked.cents ?? null, asked.version) : null;
-    return this.note(actor, id, asked, refund);
+    const done = asked.kind === 'refund' ? await this.giveBack(actor, id, asked) : null;
+    return done ?? this.note(actor, id, asked, null);
   }
 
-  /** Notes a correction in the books. `refund` is the till's number of one; the same one is noted once. */
-  async note(actor: Actor, id: number, asked: AskedCorrection, refund: string | null) {
+  /** Notes a correction in the books. What the till refunded is noted once, and cannot be undone. */
+  async note(actor: Actor, id: number, asked: AskedCorrection, refund: TillRefund | null) {
     const { today } = await this.settings.calendar();
     const number = giftNumber(id);
     const summary = `${CORRECTIONS[asked.kind].word} ${number}: ${asked.reason}`;
-    return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
+    const kind = refund ? 'refund' : 'gift';
+    return this.changes.write(actor, { kind, summary }, async (tx): Promise<{ receiptNeeds: ReceiptNeeds }> => {
       const gift = await theGift(tx, id, asked.version);
-      if (refund !== null) {
-        const noted = await one(tx.sql, 'SELECT id FROM correction WHERE till_refund = ?', [refund]);
+      if (refund) {
+        await refund.noted(tx);
+        const noted = await one(tx.sql, 'SELECT id FROM correction WHERE till_refund = ?', [refund.number]);
         if (noted) return { receiptNeeds: gift.receipt_needs };
       }
       if (gift.state !== 'kept')
         throw new Problem(409, 'taken-back', `${number} was taken back before; undo that to correct it differently.`);
       const was = await stateOf(tx.sql, gift);
       const became = await this.becomes(tx, was, asked, today);
-      const needs = correctionNeeds(was, became);
-      if (needs === null) throw fault('cents', 'Nothing of the gift would differ.');
+      if (correctionNeeds(was, became) === null) throw fault('cents', 'Nothing of the gift would differ.');
       await tx.insert(CorrectionTable, {
         supporter_id: was.supporterId,
         gift_id: id,
@@ -121,11 +118,9 @@ export class Corrections {
         actor: actor.name,
         was: JSON.stringify(was),
         became: JSON.stringify(became),
-        till_refund: refund,
+        till_refund: refund?.number ?? null,
         deposit_id: await depositOf(tx.sql, gift),
       });
-      const receipt = await one(tx.sql, 'SELECT id FROM receipt WHERE gift_id = ? AND voided_on IS NULL', [id]);
-      const receiptNeeds = receipt ? needs : '';
       const credits = became.cents === 0 ? [] : await creditsOf(tx, id);
       await tx.update(GiftTable, id, {
         supporter_id: became.supporterId,
@@ -133,7 +128,6 @@ export class Corrections {
         date: became.date,
         method: became.method,
         state: became.cents === 0 ? CORRECTIONS[asked.kind].state : 'kept',
-        receipt_needs: receiptNeeds,
       });
       await syncParts(
         tx,
@@ -145,7 +139,10 @@ export class Corrections {
       );
       await moveOwned(tx, id, became.supporterId);
       if (became.cents < was.cents) await shrinkPayments(tx, id, became.cents);
-      return { receiptNeeds: receiptNeeds as '' | 'void' | 'reissue' };
+      if (became.cents === 0) await dropMatch(tx, id);
+      const receiptNeeds = await receiptNeedsOf(tx.sql, id);
+      await tx.update(GiftTable, id, { receipt_needs: receiptNeeds });
+      return { receiptNeeds };
     });
   }
 
@@ -161,13 +158,36 @@ export class Corrections {
         throw fault('kind', 'Only a check comes back from the bank; refund or void the gift instead.');
       return takenBack(was, back);
     }
-    if (asked.date > today) throw fault('date', 'The date is in the future.');
+    const odd = giftDateFault(asked.date, today);
+    if (odd !== null) throw fault('date', odd);
     if (asked.supporterId !== was.supporterId) await requireActive(tx, asked.supporterId);
     const wrong = partsFault(asked.cents, asked.parts);
     if (wrong !== null) throw fault('parts', wrong);
+    // Where it was before may have been closed since.
+    const had = (column: 'fundId' | 'campaignId' | 'appealId', id: number | null): number | null =>
+      was.parts.some((part) => part[column] === id) ? null : id;
+    for (const part of asked.parts)
+      await refuseClosed(tx, {
+        fund: had('fundId', part.fundId),
+        campaign: had('campaignId', part.campaignId),
+        appeal: had('appealId', part.appealId),
+      });
     const { supporterId, cents, date, method, parts } = asked;
     return { supporterId, cents, date, method, parts };
   }
+}
+
+/** What has to become of the valid receipt of a gift, by what it says and what the gift is now. */
+async function receiptNeedsOf(sql: Sql, giftId: number): Promise<ReceiptNeeds> {
+  const receipt = await one<{ state: GiftRecord['state']; same: number }>(
+    sql, // receipt_of_gift (gift_id)
+    `SELECT g.state, r.says = ${SAYS} AS same FROM receipt r JOIN gift g ON g.id = r.gift_id
+     WHERE r.gift_id = ? AND r.voided_on IS NULL`,
+    [giftId],
+  );
+  if (!receipt) return '';
+  if (receipt.state !== 'kept') return 'void';
+  return receipt.same === 1 ? '' : 'reissue';
 }
 
 async function depositOf(sql: Sql, gift: GiftRecord): Promise<number | null> {

@@ -147,5 +147,7 @@ export const BatchTable = table(
     deposit_id: maybe(ref),
     balanced_count: maybe(whole),
     balanced_cents: maybe(cents),
+    /** What it held then, method by method, as `sumsText` writes it. */
+    balanced_sums: text(500),
   },
 );

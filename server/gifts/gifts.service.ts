@@ -1,6 +1,13 @@
 import type { DataSource } from 'typeorm';
 import { showField, kept } from '@tallystick/core/fields';
-import { correctionNeeds, giftNumber, partsFault, PAYMENT_METHODS, stockCents } from '@tallystick/core/gifts';
+import {
+  correctionNeeds,
+  giftDateFault,
+  giftNumber,
+  partsFault,
+  PAYMENT_METHODS,
+  stockCents,
+} from '@tallystick/core/gifts';
 import type { GiftPart, PaymentMethod } from '@tallystick/core/gifts';
 import { formatMoney, typedMoney } from '@tallystick/core/money';
 import type { GiftDraft } from '@tallystick/contract/gifts';
@@ -14,7 +21,8 @@ import { makePledge, payPledge, shrinkPayments } from '../pledges/index.ts';
 import { fieldsIn, readFields, refuseClosed, syncFields, lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { bookingDay, openBatch } from './books.ts';
-import { settledBecause, stateOf } from './correct.ts';
+import { settledBecause } from './correct.ts';
+import { stateOf } from './state.ts';
 import type { GiftRecord } from './gift.entity.ts';
 import { conditionsOf, giftView, placesOf, SELECT_GIFTS } from './list-sql.ts';
 import type { GiftNarrowing, JoinedGift } from './list-sql.ts';
@@ -252,7 +260,11 @@ export class Gifts {
         supporter_id: draft.supporterId,
         cents: draft.cents,
         date: draft.date,
-        booked_on: settled === '' ? bookingDay(draft.date, today, await lockClosedThrough(tx.sql)) : before.booked_on,
+        // Only another date moves it in the books.
+        booked_on:
+          settled === '' && draft.date !== before.date
+            ? bookingDay(draft.date, today, await lockClosedThrough(tx.sql))
+            : before.booked_on,
         source_code_id: draft.sourceId,
         method: draft.method,
         cheque: draft.cheque,
@@ -306,6 +318,9 @@ export class Gifts {
         throw fieldProblem('credits', 'The legal donor has the whole gift already; credit someone else.');
       if (credit.cents > draft.cents) throw fieldProblem('credits', 'A soft credit is at most the gift.');
     }
+    const credited = draft.credits.map((credit) => `${credit.supporterId}|${credit.kind}`);
+    if (new Set(credited).size < credited.length)
+      throw fieldProblem('credits', 'The same credit stands there twice; put it in once, with the sum.');
     const same = (column: 'fund_id' | 'campaign_id' | 'appeal_id' | 'source_code_id', id: number | null) =>
       before?.[column] === id ? null : id;
     for (const part of parts)
@@ -368,8 +383,8 @@ const fieldProblem = (field: string, message: string): Problem =>
 
 /** The parts of a draft; refuses (400) parts that do not add up, a future date, or stock whose value is another. */
 function partsOf(draft: Omit<GiftDraft, 'pays' | 'match' | 'recurringId'>, today: string): GiftPart[] {
-  if (draft.date > today)
-    throw fieldProblem('date', 'The date is in the future; a gift is recorded when it has come in.');
+  const odd = giftDateFault(draft.date, today);
+  if (odd !== null) throw fieldProblem('date', odd);
   const { cents, fundId, campaignId, appealId, details } = draft;
   if (details?.kind === 'stock' && stockCents(details.shares, details.meanPrice) !== cents)
     throw fieldProblem('cents', 'A gift of stock is worth its shares times the mean price; the amount differs.');

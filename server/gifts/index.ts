@@ -1,3 +1,4 @@
+import './guards.ts';
 import * as contract from '@tallystick/contract/gifts';
 import { csv } from '../platform/csv.ts';
 import type { Http } from '../platform/http.ts';
@@ -5,7 +6,6 @@ import { Corrections } from './correct.ts';
 import { Gifts } from './gifts.service.ts';
 import { giftsOfRecord } from './record-part.ts';
 import { GiftTotals } from './totals.ts';
-import { refuseUndo } from './undo.ts';
 import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
 import { factsArea } from '../facts/index.ts';
@@ -13,7 +13,7 @@ import { supportersArea } from '../supporters/index.ts';
 import { segmentsArea } from '../segments/index.ts';
 
 export { bookingDay, bookingDays, newBatch, openBatch, type BatchSource } from './books.ts';
-export { stateOf, type Corrections } from './correct.ts';
+export type { AskedRefund, Corrections, ReceiptNeeds } from './correct.ts';
 export {
   GiftTable,
   GiftSplitTable,
@@ -23,7 +23,7 @@ export {
   BatchTable,
 } from './gift.entity.ts';
 export type { Gifts } from './gifts.service.ts';
-export { chequesOf, giftsByReference, lastGiftOf } from './views.ts';
+export { chequesOf, giftsByReference, lastGiftOf, saysOf } from './views.ts';
 export { insertGifts, type NewGift } from './write.ts';
 
 export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections, totals: GiftTotals): void {
@@ -60,7 +60,6 @@ export const giftsArea = area('gifts', ({ sql, source, changes, http }, of) => {
   const totals = new GiftTotals(source, settings, of(factsArea).facts, (id) => segments.membersOf(id));
   const gifts = new Gifts(source, changes, settings, (query) => totals.sumOf(query));
   const corrections = new Corrections(changes, settings);
-  changes.beforeUndo(refuseUndo);
   of(supportersArea).parts.add((who) => giftsOfRecord(sql, who));
   serveGifts(http, gifts, corrections, totals);
   return { gifts, corrections };

@@ -1,7 +1,18 @@
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 
-/* What other areas ask of gifts by the way that they came. */
+/* What other areas ask of gifts. */
+
+/**
+ * What a receipt says of the gift `g`, as one text: of two such texts one can tell whether a receipt is still true. A
+ * sale of stock is not in it, since that may be noted later.
+ */
+export const SAYS = `CONCAT_WS('|', g.supporter_id, g.cents, g.date, g.method, g.benefit_cents, g.benefit,
+  COALESCE(IF(JSON_VALUE(g.details, '$.kind') = 'stock',
+    CONCAT_WS('|', JSON_VALUE(g.details, '$.symbol'), JSON_VALUE(g.details, '$.shares'), JSON_VALUE(g.details, '$.meanPrice')),
+    JSON_VALUE(g.details, '$.description')), ''),
+  IF(g.split = 1, (SELECT GROUP_CONCAT(CONCAT(x.fund_id, ':', x.cents) ORDER BY x.place) FROM gift_split x WHERE x.gift_id = g.id),
+    g.fund_id))`;
 
 /** The last gift of a supporter, to be joined as `g`; gift_facts (supporter_id, date, …). */
 export const lastGiftOf = (supporter: string): string =>
@@ -36,5 +47,17 @@ export async function chequesOf(
         [slice],
       )),
     );
+  return found;
+}
+
+/** What a receipt of each gift would say of it now. */
+export async function saysOf(sql: Sql, giftIds: readonly number[]): Promise<Map<number, string>> {
+  const found = new Map<number, string>();
+  for (const slice of chunks(giftIds))
+    for (const row of await sql.rows<{ id: number; says: string }>(
+      `SELECT g.id, ${SAYS} AS says FROM gift g WHERE g.id IN (?)`,
+      [slice],
+    ))
+      found.set(row.id, row.says);
   return found;
 }

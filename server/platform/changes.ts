@@ -7,6 +7,7 @@ import { one, sqlOn } from './db.ts';
 import type { Sql } from './db.ts';
 import { instant } from './clock.ts';
 import type { Clock } from './clock.ts';
+import { holdGuards } from './guards.ts';
 import { outside, tableNamed } from './tables.ts';
 import { Transaction } from './transaction.ts';
 import type { Caller } from './auth.ts';
@@ -68,13 +69,9 @@ interface StoredSet {
 const MOST_ATTEMPTS = 8;
 const RETRY = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD']);
 
-/** Throws where rows may not become what an undo would make of them. */
-export type Refusal = (sql: Sql, inverse: readonly RowChange[]) => Promise<void>;
-
 /** Writes change sets: one transaction each, with the state of every row touched before and after. */
 export class Changes {
   private readonly listeners = new Set<(revision: number) => void>();
-  private readonly refusals: Refusal[] = [];
 
   constructor(
     private readonly source: DataSource,
@@ -85,11 +82,6 @@ export class Changes {
   onCommit(listener: (revision: number) => void): () => void {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
-  }
-
-  /** Asks before every undo: `refuse` throws a Problem where what the rows would become may not be. */
-  beforeUndo(refuse: Refusal): void {
-    this.refusals.push(refuse);
   }
 
   /**
@@ -107,8 +99,11 @@ export class Changes {
         // The same request may have been through meanwhile, and be what this one failed on.
         const answered = await this.answered<T>(actor, reason).catch(() => null);
         if (answered) return answered;
-        const again = RETRY.has(codeOf(error)) || (codeOf(error) === 'ER_DUP_ENTRY' && /idem_key/.test(String(error)));
-        if (!again || attempt === MOST_ATTEMPTS) throw error;
+        const taken = codeOf(error) === 'ER_DUP_ENTRY';
+        // Whoever was first with the same name may be joined, once their change set is seen.
+        const again = RETRY.has(codeOf(error)) || (taken && (attempt === 1 || /idem_key/.test(String(error))));
+        if (codeOf(error) === 'ER_NO_REFERENCED_ROW_2') throw namesNothing(error);
+        if (!again || attempt === MOST_ATTEMPTS) throw taken ? nameTaken(error) : error;
         await new Promise((resolve) => setTimeout(resolve, (5 + Math.random() * 15) * attempt));
       }
     }
@@ -136,6 +131,8 @@ export class Changes {
   private async record(tx: Transaction, actor: Actor, reason: Reason, result: unknown): Promise<number> {
     await tx.bumpRecords();
     await tx.sql.run(`UPDATE counter SET value = value + 1 WHERE name = 'revision'`);
+    // No other can commit from here on: what the guards read is what will hold.
+    await holdGuards(tx.sql, tx.written);
     const row = await one<{ value: number }>(tx.sql, `SELECT value FROM counter WHERE name = 'revision'`);
     const revision = row?.value ?? 0;
     const summary = typeof reason.summary === 'string' ? reason.summary : reason.summary();
@@ -200,7 +197,6 @@ export class Changes {
         );
         if (!open) throw new Problem(409, 'already-undone', `“${set.summary}” was already undone.`);
         const inverse = invert(await rowsOf(tx.sql, revision));
-        for (const refuse of this.refusals) await refuse(tx.sql, inverse);
         for (const run of runsOf(inverse)) await this.applyRun(tx, run, revision);
         if (set.undoes !== null)
           await tx.sql.run('UPDATE change_set SET undone_by = NULL WHERE revision = ?', [set.undoes]);
@@ -289,6 +285,27 @@ export class Changes {
     );
     return sets.map((set) => ({ ...changeSetView(set), undoable: isUndoable(set) && mayUndo(caller, set) }));
   }
+}
+
+/** The refusal of a row whose like there is already, by the database's own words for it. */
+function nameTaken(error: unknown): Problem {
+  const [, entry = ''] = /Duplicate entry '(.*)' for key/.exec(String(error)) ?? [];
+  const { query = '' } = error as { query?: string };
+  const [, name = 'row'] = /^\s*(?:INSERT INTO|UPDATE) (\w+)/.exec(query) ?? [];
+  return new Problem(
+    409,
+    'name-taken',
+    `There is a ${name.replace(/_/g, ' ')} “${entry}” already, which is in the way. Rename or remove that first. Nothing was saved.`,
+    { details: { table: name, entry } },
+  );
+}
+
+/** The refusal of a row that names another which is not there, or is not there any more. */
+function namesNothing(error: unknown): Problem {
+  const [, column = '', named = 'row'] = /FOREIGN KEY \(`(\w+)`\) REFERENCES `(\w+)`/.exec(String(error)) ?? [];
+  const field = column.replace(/_(\w)/g, (_, letter: string) => letter.toUpperCase());
+  const message = `There is no such ${named.replace(/_/g, ' ')}.`;
+  return new Problem(400, 'invalid', `${message} Nothing was saved.`, { fields: { [field]: message } });
 }
 
 const SET_COLUMNS = 'revision, at, user_id, actor, kind, summary, row_count, undoes, undone_by';

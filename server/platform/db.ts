@@ -6,6 +6,7 @@ import { Records1790100000000 } from './migrations/1790100000000-records.ts';
 import { Giving1790200000000 } from './migrations/1790200000000-giving.ts';
 import { Books1790300000000 } from './migrations/1790300000000-books.ts';
 import { Lanes1790400000000 } from './migrations/1790400000000-lanes.ts';
+import { Guards1790500000000 } from './migrations/1790500000000-guards.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -23,7 +24,14 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
     driver: mysql,
     url,
     entities,
-    migrations: [First1790000000000, Records1790100000000, Giving1790200000000, Books1790300000000, Lanes1790400000000],
+    migrations: [
+      First1790000000000,
+      Records1790100000000,
+      Giving1790200000000,
+      Books1790300000000,
+      Lanes1790400000000,
+      Guards1790500000000,
+    ],
     migrationsTableName: 'migration',
     synchronize: false,
     charset: 'utf8mb4_unicode_520_ci',

@@ -95,6 +95,8 @@ export async function payPledge(
   const books = (await booksOf(tx.sql, [pledge])).get(pledge.id);
   if (!books) return;
   const { installments, balance } = pledgeAt(books, ALWAYS);
+  if (pays.installments.some((id) => !installments.some((one) => one.id === id)))
+    throw refusal('pays', `One of the installments chosen is not of ${pledgeNumber(pledge.id)}.`);
   const { parts, over } = allocate(installments, gift.cents, pays.installments);
   if (over > 0 && pays.over === 'ask') {
     const open = gift.cents - over;
@@ -123,6 +125,20 @@ export async function payPledge(
       gift_id: gift.id,
       cents: part.cents,
     })),
+  );
+}
+
+/** A match that was expected for a gift of which nothing is left is not waited for any more, unless part of it came. */
+export async function dropMatch(tx: Transaction, giftId: number): Promise<void> {
+  const waiting = await tx.sql.rows<{ id: number }>(
+    `SELECT id FROM pledge p WHERE for_gift_id = ? AND kind = 'match' AND stage IN ('promised', 'claimed')
+     AND NOT EXISTS (SELECT 1 FROM pledge_payment x WHERE x.pledge_id = p.id)`,
+    [giftId],
+  );
+  await tx.updateAll(
+    PledgeTable,
+    waiting.map((row) => row.id),
+    { stage: 'declined' },
   );
 }
 

@@ -1,3 +1,4 @@
+import './guards.ts';
 import * as contract from '@tallystick/contract/pledges';
 import type { Http } from '../platform/http.ts';
 import { planned } from './books.ts';
@@ -7,7 +8,7 @@ import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
 import { supportersArea } from '../supporters/index.ts';
 
-export { ALWAYS, booksOf, payPledge, shrinkPayments } from './books.ts';
+export { ALWAYS, booksOf, dropMatch, payPledge, shrinkPayments } from './books.ts';
 export { makePledge } from './pledges.service.ts';
 export { InstallmentTable, PledgePaymentTable, PledgeTable, WriteOffTable } from './pledge.entity.ts';
 

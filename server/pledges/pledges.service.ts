@@ -58,7 +58,11 @@ export class Pledges {
     const books = await booksOf(this.sql, rows);
     return rows.flatMap((row) => {
       const found = books.get(row.id);
-      return found ? [{ row, standing: pledgeAt(found, at) }] : [];
+      if (!found) return [];
+      const standing = pledgeAt(found, at);
+      // Nobody is late with what is not promised.
+      const promised = row.stage === 'promised' || row.stage === 'claimed';
+      return [{ row, standing: promised ? standing : { ...standing, overdue: 0, next: null } }];
     });
   }
 
@@ -232,11 +236,12 @@ export class Pledges {
   }
 
   /** Writes off a part or the whole balance, from the last installment back, or of the one chosen. */
-  writeOff(
+  async writeOff(
     actor: Actor,
     id: number,
     asked: { version: number; cents: number | null; installmentId: number | null; date: string; reason: string },
   ) {
+    const { today } = await this.settings.calendar();
     let written = '';
     const summary = () => `Wrote ${written} of ${pledgeNumber(id)} off: ${asked.reason}`;
     return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
@@ -256,6 +261,7 @@ export class Pledges {
       if (cents > most)
         throw fault('cents', `Only ${formatMoney(most, formats)} is open; write off that much at most.`);
       if (asked.date < pledge.pledged_on) throw fault('date', 'The date is before the pledge.');
+      if (asked.date > today) throw fault('date', 'The date is in the future; write it off when it is given up.');
       let left = cents;
       for (const part of open.toReversed()) {
         const some = Math.min(left, part.open);
@@ -274,7 +280,7 @@ export class Pledges {
   }
 
   /** Moves a grant or a match on. An award may differ from what was asked, and be laid out anew. */
-  stage(
+  async stage(
     actor: Actor,
     id: number,
     asked: {
@@ -285,6 +291,11 @@ export class Pledges {
       plan?: PledgePlan | undefined;
     },
   ) {
+    const { today } = await this.settings.calendar();
+    if (asked.on > today)
+      throw new Problem(400, 'invalid', 'The date is in the future.', {
+        fields: { on: 'Note it on the day that it happens.' },
+      });
     const summary = `${pledgeNumber(id)}: ${asked.stage}`;
     return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
       await tx.expect(PledgeTable, id, asked.version, `Pledge ${pledgeNumber(id)}`);

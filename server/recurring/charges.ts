@@ -3,7 +3,6 @@ import { addDays } from '@tallystick/core/dates';
 import { divide, formatMoney } from '@tallystick/core/money';
 import { amountOn, expected, nextTry, recurringNumber } from '@tallystick/core/recurring';
 import { insertGifts, openBatch } from '../gifts/index.ts';
-import type { Corrections } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
@@ -14,7 +13,7 @@ import type { Transaction } from '../platform/transaction.ts';
 import type { Settings } from '../settings/index.ts';
 import { plansOf } from './plans.ts';
 import type { ChargeRecord, RecurringRecord, Share } from './recurring.entity.ts';
-import { TillSilent } from './till.ts';
+import { TillRefused, TillSilent } from './till.ts';
 import type { Till, TillAnswer, TillEvent } from './till.ts';
 import { ChargeTable } from './recurring.entity.ts';
 import { z } from 'zod';
@@ -22,6 +21,19 @@ import { jobKind } from '../platform/job-queue.ts';
 import { DECEASED } from '../supporters/index.ts';
 
 const chargeJob = jobKind('charge-recurring', { name: 'charges', atOnce: 1 }, z.object({}));
+
+/** What the keys at the till begin with: part of the organisation's secret, so that two of them never meet there. */
+export async function keyPart(settings: Settings): Promise<string> {
+  const { secret } = await settings.organization();
+  return secret.slice(0, 8).replace(/\W/g, '_');
+}
+
+/** What is noted of a charge that the till would not hear of. */
+interface Refused {
+  id: '';
+  outcome: 'refused';
+  reason: string;
+}
 
 export const TILL: Actor = { userId: null, name: 'The till' };
 const MORNING: Actor = { userId: null, name: 'The morning run' };
@@ -40,7 +52,6 @@ export class Charges {
     private readonly settings: Settings,
     private readonly jobs: Jobs,
     private readonly till: Till | null,
-    private readonly corrections: Corrections,
   ) {
     this.sql = sqlOn(source);
     jobs.handle(chargeJob, (job) => this.run(job));
@@ -84,10 +95,20 @@ export class Charges {
         [today],
       );
       const plans = await plansOf(tx.sql, rows);
+      const closedFunds = new Map(
+        (await this.settings.choices()).funds.filter((fund) => fund.closed).map(({ id, name }) => [id, name]),
+      );
       for (const row of rows) {
         const plan = plans.get(row.id);
         if (!plan) continue;
         const from = row.last === null ? row.start_on : addDays(row.last, 1);
+        const shares: Share[] = JSON.parse(row.parts);
+        const shut = shares.find((share) => closedFunds.has(share.fundId));
+        const stopped = row.dead
+          ? 'Marked as deceased; speak to the family before charging.'
+          : shut
+            ? `The fund “${closedFunds.get(shut.fundId) ?? ''}” is closed; agree on another with the donor.`
+            : '';
         await tx.insertAll(
           ChargeTable,
           expected(plan, from, today).map(({ due }) => ({
@@ -95,11 +116,11 @@ export class Charges {
             recurring_id: row.id,
             due,
             cents: amountOn(plan, due),
-            state: row.dead ? 'call' : 'due',
+            state: stopped === '' ? 'due' : 'call',
             attempts: 0,
-            next_on: row.dead ? null : due,
+            next_on: stopped === '' ? due : null,
             till_id: '',
-            reason: row.dead ? 'Marked as deceased; speak to the family before charging.' : '',
+            reason: stopped,
             gift_id: null,
           })),
         );
@@ -113,7 +134,7 @@ export class Charges {
     if (!till) throw new Error('No till is set up; recurring gifts by card cannot be charged.');
     await this.makeDue(job.actor, today);
     const list = await this.waiting(today);
-    const said = { approved: 0, cents: 0, declined: 0, expired: 0 };
+    const said = { approved: 0, cents: 0, declined: 0, expired: 0, refused: 0 };
     let silent = '';
     for (const [index, charge] of list.entries()) {
       await job.progress(index, list.length);
@@ -131,8 +152,16 @@ export class Charges {
           if (answer.outcome === 'approved') said.cents += asking.cents;
         }
       } catch (error) {
-        if (!(error instanceof TillSilent)) throw error;
-        silent = error.message;
+        if (error instanceof TillSilent) silent = error.message;
+        else if (error instanceof TillRefused) {
+          // Nothing was charged, and the same would be refused again: a person looks at it; the others go on.
+          await this.noteAnswer(job.actor, asking.id, asking.attempts, {
+            id: '',
+            outcome: 'refused',
+            reason: error.message,
+          });
+          said.refused++;
+        } else throw error;
       }
     }
     if (silent !== '') {
@@ -142,14 +171,13 @@ export class Charges {
     }
     await job.progress(list.length, list.length);
     const formats = await this.settings.formats();
-    const failed = said.declined + said.expired;
+    const failed = said.declined + said.expired + said.refused;
     return `${said.approved} charged, ${formatMoney(said.cents, formats)}${failed > 0 ? `; ${failed} not taken` : ''}`;
   }
 
   /** The key of an attempt. It holds part of the organisation's secret, so that two of them at one till never meet. */
   private async keyOf({ id, attempts }: { id: number; attempts: number }): Promise<string> {
-    const { secret } = await this.settings.organization();
-    return `${secret.slice(0, 8).replace(/\W/g, '_')}-${id}-${attempts}`;
+    return `${await keyPart(this.settings)}-${id}-${attempts}`;
   }
 
   /** Marks a charge as being asked for; one already so keeps its attempt, and with it its key. */
@@ -174,7 +202,7 @@ export class Charges {
   }
 
   /** Writes down what the till said. False where it was written down before. */
-  private async noteAnswer(actor: Actor, id: number, attempt: number, answer: TillAnswer): Promise<boolean> {
+  private async noteAnswer(actor: Actor, id: number, attempt: number, answer: TillAnswer | Refused): Promise<boolean> {
     const [{ today }, formats] = await Promise.all([this.settings.calendar(), this.settings.formats()]);
     let summary = 'A recurring gift was not taken';
     const { result } = await this.changes.write(actor, { kind: 'charge', summary: () => summary }, async (tx) => {
@@ -193,8 +221,8 @@ export class Charges {
         summary = `Charged ${formatMoney(charge.cents, formats)} for ${name}`;
         return true;
       }
-      // A card that has expired does not come back by asking again.
-      const again = answer.outcome === 'expired' ? null : nextTry(attempt, today);
+      // A card that has expired, or that the till will not hear of, does not come back by asking again.
+      const again = answer.outcome === 'declined' ? nextTry(attempt, today) : null;
       summary = `${name} was not taken: ${answer.reason}`;
       await tx.update(ChargeTable, id, {
         state: again === null ? 'call' : 'failed',
@@ -248,53 +276,11 @@ export class Charges {
     });
   }
 
-  /** What the till reports by itself. The same event twice finds its work done. */
-  async event(event: TillEvent): Promise<void> {
-    if (event.kind === 'charge') {
-      const [, id, attempt] = /-(\d+)-(\d+)$/.exec(event.key) ?? [];
-      if (id === undefined || (await this.keyOf({ id: Number(id), attempts: Number(attempt) })) !== event.key) return;
-      await this.noteAnswer(TILL, Number(id), Number(attempt), { id: event.charge, outcome: 'approved', reason: '' });
-      return;
-    }
-    const charge = await one<ChargeRecord>(
-      this.sql, // charge_till (till_id)
-      'SELECT * FROM charge WHERE till_id = ? AND gift_id IS NOT NULL',
-      [event.charge],
-    );
-    if (!charge?.gift_id) return;
-    try {
-      await this.corrections.note(
-        TILL,
-        charge.gift_id,
-        { kind: 'refund', version: null, cents: event.cents, reason: 'Refunded at the till' },
-        event.refund,
-      );
-    } catch (error) {
-      // Taken back here before, by hand: the books say already what the till says now.
-      if (!(error instanceof Problem && error.code === 'taken-back')) throw error;
-    }
-  }
-
-  /** Refunds a gift at the till where it came through it; what cannot be noted afterwards is refused before. */
-  async giveBack(giftId: number, cents: number | null, version: number | null): Promise<string | null> {
-    const charge = await one<ChargeRecord>(this.sql, `SELECT * FROM charge WHERE gift_id = ? AND state = 'paid'`, [
-      giftId,
-    ]);
-    const gift = await one<{ cents: number; state: string; version: number; many: number }>(
-      this.sql,
-      'SELECT cents, state, version, (SELECT COUNT(*) FROM correction c WHERE c.gift_id = g.id) AS many FROM gift g WHERE id = ?',
-      [giftId],
-    );
-    const back = cents ?? gift?.cents ?? 0;
-    const sound = gift && gift.state === 'kept' && gift.version === version && back <= gift.cents;
-    if (!charge || !sound || !this.till) return null;
-    try {
-      const key = `${await this.keyOf({ id: charge.id, attempts: charge.attempts })}-back-${gift.many}`;
-      return (await this.till.refund(key, { charge: charge.till_id, cents: back })).id;
-    } catch (error) {
-      const why = error instanceof Error ? error.message : String(error);
-      throw new Problem(502, 'till', `The till did not refund it (${why}). Nothing was noted; try again in a moment.`);
-    }
+  /** The till reports by itself that it charged. The same event twice finds its work done. */
+  async event(event: TillEvent & { kind: 'charge' }): Promise<void> {
+    const [, id, attempt] = /-(\d+)-(\d+)$/.exec(event.key) ?? [];
+    if (id === undefined || (await this.keyOf({ id: Number(id), attempts: Number(attempt) })) !== event.key) return;
+    await this.noteAnswer(TILL, Number(id), Number(attempt), { id: event.charge, outcome: 'approved', reason: '' });
   }
 }
 

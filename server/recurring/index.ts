@@ -1,3 +1,4 @@
+import './guards.ts';
 import * as contract from '@tallystick/contract/pledges';
 import type { Clock } from '../platform/clock.ts';
 import { readBody } from '../platform/http.ts';
@@ -6,18 +7,26 @@ import { Problem } from '../platform/problem.ts';
 import { Charges } from './charges.ts';
 import { failingOfRecord } from './record-part.ts';
 import { Recurring } from './recurring.service.ts';
+import { Refunds } from './refunds.ts';
 import { Till } from './till.ts';
 import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
 import { giftsArea } from '../gifts/index.ts';
 import { supportersArea } from '../supporters/index.ts';
 
-export { ChargeTable, RecurringAmountTable, RecurringPauseTable, RecurringTable } from './recurring.entity.ts';
+export {
+  ChargeTable,
+  RecurringAmountTable,
+  RecurringPauseTable,
+  RecurringTable,
+  RefundTable,
+} from './recurring.entity.ts';
 
 export function serveRecurring(
   http: Http,
   recurring: Recurring,
   charges: Charges,
+  refunds: Refunds,
   till: Till | null,
   clock: Clock,
 ): void {
@@ -46,7 +55,7 @@ export function serveRecurring(
     const header = (name: string): string => String(request.headers[name] ?? '');
     const event = till?.read(body, header('till-time'), header('till-signature'), clock.now());
     if (!event) throw new Problem(401, 'bad-signature', 'This does not come from the till.');
-    await charges.event(event);
+    await (event.kind === 'charge' ? charges.event(event) : refunds.event(event));
     return { ok: true };
   });
 }
@@ -56,15 +65,16 @@ export const recurringArea = area('recurring', ({ config, clock, sql, source, ch
   const { settings } = of(settingsArea);
   const { corrections } = of(giftsArea);
   const till = config.till ? new Till(config.till, config.tillPatience) : null;
-  const charges = new Charges(source, changes, settings, jobs, till, corrections);
-  corrections.givesBackBy((...gift) => charges.giveBack(...gift));
+  const charges = new Charges(source, changes, settings, jobs, till);
+  const refunds = new Refunds(source, changes, settings, jobs, till, corrections);
+  corrections.givesBackBy((...gift) => refunds.giveBack(...gift));
   const recurring = new Recurring(source, changes, settings);
   of(supportersArea).parts.add((who) => failingOfRecord(sql, who));
-  serveRecurring(http, recurring, charges, till, clock);
+  serveRecurring(http, recurring, charges, refunds, till, clock);
   if (till)
     onListen(async () => {
       const { time_zone: timeZone } = await settings.organization();
       await jobs.schedule('charge each morning', { at: '0 6 * * *', timeZone }, charges.morning());
     });
-  return { recurring, charges };
+  return { recurring, charges, refunds };
 });

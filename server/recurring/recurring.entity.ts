@@ -2,6 +2,7 @@ import type { Row } from '@tallystick/core/changes';
 import { day as asDay, money } from '@tallystick/core/history';
 import type { Telling } from '@tallystick/core/history';
 import { recurringNumber } from '@tallystick/core/recurring';
+import { giftNumber } from '@tallystick/core/gifts';
 import type { GiftPart, PaymentMethod } from '@tallystick/core/gifts';
 import type { Frequency } from '@tallystick/core/schedule';
 import { cents, day, flag, long, maybe, ref, table, text, whole } from '../platform/tables.ts';
@@ -11,9 +12,11 @@ import { isFinal } from '../platform/changes.ts';
 declare module '../platform/changes.ts' {
   interface ChangeKinds {
     charge: true;
+    refund: true;
   }
 }
 isFinal('charge', 'a card was charged; refund the gift instead');
+isFinal('refund', 'the money went back through the till; record what comes in again as a gift of its own');
 
 /** Where a charge stands. `asking`: the till was or may have been asked, and its answer is not known yet. */
 export type ChargeState = 'due' | 'asking' | 'paid' | 'failed' | 'call' | 'skipped';
@@ -83,3 +86,27 @@ export const ChargeTable = table(
   },
 );
 export type ChargeRecord = RowOf<typeof ChargeTable>;
+
+/** Where a refund through the till stands. `asking`: the till was or may have been asked, and its answer is not known yet. */
+export type RefundState = 'asking' | 'done' | 'refused';
+
+/** Committed as asked before the till is asked, each with a key of its own. */
+export const RefundTable = table(
+  'refund',
+  {
+    ...ofDonor,
+    called: (row, telling) =>
+      `Refund of ${amountOf(row, telling)} of ${giftNumber(Number(row['gift_id']))} through the till`,
+  },
+  {
+    supporter_id: ref,
+    gift_id: ref,
+    charge_id: ref,
+    cents,
+    reason: text(300),
+    state: text<RefundState>(8).says('Refund'),
+    till_id: text(60),
+    why: text(200).says('Refused because'),
+  },
+);
+export type RefundRecord = RowOf<typeof RefundTable>;

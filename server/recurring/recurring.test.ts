@@ -235,6 +235,34 @@ describe('charging', () => {
   });
 });
 
+describe('a card that the till will not hear of', () => {
+  it('is to be looked at, and those after it are charged all the same', async () => {
+    const odd = await made({ card: 'unheard-1' });
+    const good = await made({ card: 'good-after' });
+    expect(await chargeAll()).toMatch(/^done: 1 charged.*1 not taken/);
+    expect((await recurring(odd)).charges).toMatchObject([{ state: 'call', reason: expect.stringContaining('400') }]);
+    expect((await recurring(good)).charges).toMatchObject([{ state: 'paid' }]);
+    expect(await chargeAll()).toMatch(/^done: 0 charged/);
+  });
+
+  it.each(['busy', 'page'])(
+    'that is answered with what is no answer (%s) is asked again, and charged once',
+    async (how) => {
+      const card = `${how}-1`;
+      const id = await made({ card });
+      const good = await made({ card: `good-${how}` });
+      const { body } = await test.call('POST', '/recurring/charge', {});
+      await until(async () => (await recurring(good)).charges[0]?.state === 'paid');
+      await until(async () => (await test.services.jobs.get(Number(body['jobId']))).state !== 'running');
+      await test.sql.run(`UPDATE job SET run_after = '2026-01-01' WHERE id = ?`, [Number(body['jobId'])]);
+      test.services.jobs.nudge();
+      await test.jobEnd(Number(body['jobId']));
+      expect((await recurring(id)).charges).toMatchObject([{ state: 'paid', attempts: 1 }]);
+      expect(approved(card)).toHaveLength(1);
+    },
+  );
+});
+
 describe('a connection that is cut', () => {
   it.each([
     ['before the till has charged', 'cut' as const],
@@ -380,6 +408,61 @@ describe('a refund from here', () => {
     });
     expect([answer.status, answer.body['error']]).toEqual([502, expect.objectContaining({ code: 'till' })]);
     expect((await gifts())[0]?.cents).toBe(2_501);
+  });
+
+  const paid = async (card: string): Promise<{ id: number; version: number; charge: string }> => {
+    await made({ card });
+    await chargeAll();
+    const [gift] = await gifts();
+    const { version } = (await test.call('GET', `/gifts/${gift?.id ?? 0}`)).body;
+    return { id: gift?.id ?? 0, version: Number(version), charge: approved(card)[0]?.id ?? '' };
+  };
+  const refund = ({ id, version }: { id: number; version: number }, cents: number): Promise<Answer> =>
+    test.call('POST', `/gifts/${id}/corrections`, { kind: 'refund', version, reason: 'Asked for it', cents });
+  const codeOf = ({ body }: Answer): unknown => (body['error'] as { code?: string } | undefined)?.code;
+  const centsOf = async (id: number): Promise<number> => Number((await test.call('GET', `/gifts/${id}`)).body['cents']);
+
+  it('cannot be undone, and the next one is another at the till, too', async () => {
+    const gift = await paid('good-twice');
+    const first = await refund(gift, 1_000);
+    expect(first.status).toBe(200);
+    expect((await test.call('POST', `/changes/${String(first.body['revision'])}/undo`, {})).status).toBe(409);
+    const { version } = (await test.call('GET', `/gifts/${gift.id}`)).body;
+    expect((await refund({ ...gift, version: Number(version) }, 1_000)).status).toBe(200);
+    expect([await centsOf(gift.id), till.drawer.refunded(gift.charge)]).toEqual([501, 2_000]);
+  });
+
+  it.each([
+    ['before the till heard it', 'cut' as const],
+    ['after the till gave the money back', 'cut-after' as const],
+  ])('whose connection is cut %s is asked again until it is known, and given back once', async (_name, how) => {
+    const gift = await paid(`good-back-${how}`);
+    till.behave(how);
+    const answer = await refund(gift, 700);
+    // The job that sees it through may have been faster than the answer to us.
+    if (answer.status !== 200) expect([answer.status, codeOf(answer)]).toEqual([502, 'till-silent']);
+    till.behave(null);
+    await test.sql.run(`UPDATE job SET run_after = '2026-01-01' WHERE kind = 'refund'`);
+    test.services.jobs.nudge();
+    await until(async () => (await centsOf(gift.id)) === 1_801);
+    expect(till.drawer.refunded(gift.charge)).toBe(700);
+    const rows = await test.sql.rows('SELECT state FROM refund WHERE gift_id = ?', [gift.id]);
+    expect(rows).toEqual([{ state: 'done' }]);
+  });
+
+  it('holds the gift as it is while the till has not answered', async () => {
+    const gift = await paid('good-held');
+    const [charge] = await test.sql.rows<{ id: number }>('SELECT id FROM charge WHERE gift_id = ?', [gift.id]);
+    await test.sql.run(
+      `INSERT INTO refund (supporter_id, gift_id, charge_id, cents, state) VALUES (?, ?, ?, 100, 'asking')`,
+      [who, gift.id, charge?.id ?? 0],
+    );
+    const voided = await test.call('POST', `/gifts/${gift.id}/corrections`, {
+      ...{ kind: 'void', version: gift.version, reason: 'Typed twice' },
+    });
+    expect([voided.status, codeOf(voided)]).toEqual([409, 'refund-asked']);
+    expect(codeOf(await refund(gift, 50))).toBe('refund-asked');
+    await test.sql.run(`DELETE FROM refund WHERE gift_id = ?`, [gift.id]);
   });
 });
 

@@ -17,15 +17,32 @@ const Refund = z.object({ id: z.string(), cents: z.number() });
 
 export const TillEvent = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('charge'), id: z.string(), charge: z.string(), key: z.string(), cents: z.number() }),
-  z.object({ kind: z.literal('refund'), id: z.string(), charge: z.string(), refund: z.string(), cents: z.number() }),
+  z.object({
+    kind: z.literal('refund'),
+    id: z.string(),
+    charge: z.string(),
+    refund: z.string(),
+    cents: z.number().int().positive(),
+  }),
 ]);
 export type TillEvent = z.infer<typeof TillEvent>;
 
 /** The till said nothing that could be understood: whether it charged is not known. */
 export class TillSilent extends Error {}
 
+/** The till says that this charge cannot be: asking again will not help. */
+export class TillRefused extends Error {}
+
 const TIMEOUT_MS = 8000;
 const FRESH_SECONDS = 300;
+
+function jsonOf(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}
 
 /** Speaks to the card till over HTTP. The same key always means the same charge or refund, however often it is sent. */
 export class Till {
@@ -60,9 +77,11 @@ export class Till {
     } catch (error) {
       throw new TillSilent(error instanceof Error ? error.message : String(error));
     }
-    if (answer.status >= 500) throw new TillSilent(`The till answered ${answer.status}.`);
-    if (!answer.ok) throw new Error(`The till refused the request (${answer.status}): ${text.slice(0, 200)}`);
-    return shape.parse(JSON.parse(text));
+    if (answer.status >= 500 || answer.status === 429) throw new TillSilent(`The till answered ${answer.status}.`);
+    if (!answer.ok) throw new TillRefused(`The till refused it (${answer.status}): ${text.slice(0, 120)}`);
+    const read = shape.safeParse(jsonOf(text));
+    if (!read.success) throw new TillSilent('The till answered something that is not an answer.');
+    return read.data;
   }
 
   /** Reads an event that the till sent; null where the signature is not the till's own or is older than five minutes. */

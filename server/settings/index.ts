@@ -33,11 +33,14 @@ export interface OrganizationRow {
   country: string;
   /** The day through which the books are closed. */
   closed_through: string | null;
+  /** What each fund came to in them when they were closed. */
+  closed_sums: string | null;
 }
 /** What of it is changed by change sets; the rest is written when it is set up. */
 export const OrganizationTable = table('organization', setUp('settings', 'Organization'), {
   addressing: maybe(long),
   closed_through: maybe(day),
+  closed_sums: maybe(long),
 });
 
 type Choices = z.infer<typeof contract.listChoices.response>;
@@ -130,6 +133,10 @@ export async function closedThrough(sql: Sql): Promise<string | null> {
   return row?.closed_through ?? null;
 }
 
+/** The day through which the books are closed with what each fund came to then, as `sumsThrough` wrote it. */
+export const closedBooks = (sql: Sql): Promise<{ through: string | null; sums: string | null } | null> =>
+  one(sql, 'SELECT closed_through AS through, closed_sums AS sums FROM organization WHERE id = 1');
+
 /** The same, locked so that no gift slips in while they are being closed. */
 export async function lockClosedThrough(sql: Sql): Promise<string | null> {
   const row = await one<{ closed_through: string | null }>(
@@ -158,6 +165,7 @@ export const DEFAULT_ORGANIZATION: OrganizationRow = {
   addressing: null,
   country: 'US',
   closed_through: null,
+  closed_sums: null,
 };
 
 export function serveGiftCodes(http: Http, codes: GiftCodes): void {

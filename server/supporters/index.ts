@@ -1,3 +1,4 @@
+import './guards.ts';
 export { supportersArea } from './area.ts';
 export { SupporterLists } from './lists.ts';
 export { NoteTable } from './notes.ts';
@@ -5,7 +6,17 @@ export { addTags, contactRows, noteBounce, refuseEmail, requireActive, supporter
 export { RelationTable } from './relations.ts';
 export { Supporters } from './supporters.service.ts';
 export { Addressing } from './addressing.ts';
-export { DECEASED, homeOf, householdOf, nameColumns, namesByEmail, namesBySorting, namesOf, PEOPLE, PREFERRED } from './views.ts';
+export {
+  DECEASED,
+  homeOf,
+  householdOf,
+  nameColumns,
+  namesByEmail,
+  namesBySorting,
+  namesOf,
+  PEOPLE,
+  PREFERRED,
+} from './views.ts';
 export type { Named } from './views.ts';
 export type { Tags } from './tags.ts';
 export { TaskTable } from './tasks.ts';

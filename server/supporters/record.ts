@@ -211,20 +211,25 @@ export function nameOf(row: NameParts): string {
   return displayName(row);
 }
 /**
- * The ids of tags by the names given, making those that do not exist yet. Names are compared without regard to
- * case, as the table's collation does.
+ * The ids of tags by the names given, making those that do not exist yet. Names are the same where the database holds
+ * them to be: whatever their case and accents.
  */
 export async function tagIds(tx: Transaction, names: readonly string[]): Promise<Map<string, number>> {
-  const plain = (name: string): string => name.trim().toLowerCase();
-  const wanted = new Map<string, string>();
-  for (const name of names) if (plain(name) !== '' && !wanted.has(plain(name))) wanted.set(plain(name), name.trim());
-  if (wanted.size === 0) return new Map();
-  const found = await tx.sql.rows<{ id: number; name: string }>('SELECT id, name FROM tag WHERE name IN (?)', [
-    [...wanted.values()],
-  ]);
-  const ids = new Map(found.map((tag) => [plain(tag.name), tag.id]));
-  for (const [key, name] of wanted) if (!ids.has(key)) ids.set(key, await tx.insert(TagTable, { name }));
-  return new Map(names.flatMap((name) => (ids.has(plain(name)) ? [[name, ids.get(plain(name)) ?? 0]] : [])));
+  const wanted = [...new Set(names.map((name) => name.trim()))].filter(Boolean);
+  const ids = new Map<string, number>();
+  for (const slice of chunks(wanted))
+    for (const { name, id } of await tx.sql.rows<{ name: string; id: number }>(
+      `SELECT w.name, t.id FROM (${slice.map(() => 'SELECT ? AS name').join(' UNION ALL ')}) w JOIN tag t ON t.name = w.name`,
+      slice,
+    ))
+      ids.set(name, id);
+  for (const name of wanted) {
+    if (ids.has(name)) continue;
+    // One that was made just now may be the same but for an accent.
+    const [same] = await tx.sql.rows<{ id: number }>('SELECT id FROM tag WHERE name = ?', [name]);
+    ids.set(name, same?.id ?? (await tx.insert(TagTable, { name })));
+  }
+  return new Map(names.flatMap((name) => (ids.has(name.trim()) ? [[name, ids.get(name.trim()) ?? 0]] : [])));
 }
 
 /** Puts tags on many supporters, by name; who has one already keeps it as it is. */

@@ -6,6 +6,7 @@ import { Supporter } from '@tallystick/contract/supporters';
 import { App } from '../app.ts';
 import type { AppConfig, Services } from '../app.ts';
 import { sqlOn } from '../platform/db.ts';
+import { brokenGuards } from '../platform/guards.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Mailer, Message, Sent } from '../platform/mail.ts';
 import type { Transaction } from '../platform/transaction.ts';
@@ -185,7 +186,12 @@ export async function openTestApp(over: Partial<AppConfig> = {}): Promise<TestAp
       }
       throw new Error(`Job ${id} did not end.`);
     },
-    close: () => app.close(),
+    async close() {
+      // Whatever the tests did, what must hold still does.
+      const broken = await brokenGuards(sql);
+      await app.close();
+      if (broken.length > 0) throw new Error(broken.map(({ holds, says }) => `${holds}, but: ${says}`).join('\n'));
+    },
   };
 }
 

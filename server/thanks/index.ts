@@ -1,3 +1,4 @@
+import './guards.ts';
 import * as contract from '@tallystick/contract/thanks';
 import { instant } from '../platform/clock.ts';
 import type { Http } from '../platform/http.ts';

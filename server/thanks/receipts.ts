@@ -25,6 +25,8 @@ export const ReceiptTable = table(
     issue_run_id: maybe(ref),
     issued_on: day,
     content: long,
+    /** What it says of its gift, to tell whether it is still true. */
+    says: long,
     voided_on: maybe(day).says('Voided'),
     void_reason: text(300).says('Voided because'),
   },

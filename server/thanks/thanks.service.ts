@@ -22,7 +22,7 @@ import type { OrganizationRow, Settings } from '../settings/index.ts';
 import { takePlaces, IssueRunTable, ReceiptTable } from './receipts.ts';
 import type { Formats } from '@tallystick/core/money';
 import { DeliveryTable, sendJob } from '../outreach/index.ts';
-import { GiftTable } from '../gifts/index.ts';
+import { GiftTable, saysOf } from '../gifts/index.ts';
 import { mayReach } from '@tallystick/core/wishes';
 
 /** What a receipt says, frozen when it is issued: it is drawn from this for ever. */
@@ -122,29 +122,50 @@ export class Thanks {
    * the whole issue (409) and nothing is numbered.
    */
   async issue(actor: Actor, letterId: number, giftIds: readonly number[], key: Reason['key']) {
-    const [letter, subjects, sender] = await Promise.all([
+    for (let tries = 1; ; tries++) {
+      const says = await saysOf(this.sql, giftIds);
+      const subjects = await this.chosen(giftIds);
+      try {
+        return await this.issueAs(actor, letterId, { subjects, says }, key);
+      } catch (error) {
+        if (!(error instanceof ChangedMeanwhile) || tries === MOST_READS) throw error;
+      }
+    }
+  }
+
+  /** Issues receipts for gifts as they were read; refuses where one of them says something else by now. */
+  private async issueAs(
+    actor: Actor,
+    letterId: number,
+    read: { subjects: readonly Subject[]; says: ReadonlyMap<number, string> },
+    key: Reason['key'],
+  ) {
+    const { subjects, says } = read;
+    const [letter, sender, { today }] = await Promise.all([
       this.letters.get(letterId),
-      this.chosen(giftIds),
       this.settings.organization(),
+      this.settings.calendar(),
     ]);
-    const { today } = await this.settings.calendar();
     const year = Number(today.slice(0, 4));
     const summary = `Issued ${subjects.length} ${subjects.length === 1 ? 'receipt' : 'receipts'}`;
     const { revision, result } = await this.changes.write(
       actor,
       { kind: 'issue', summary, key: key ?? null },
       async (tx) => {
-        const locked = await tx.lock(
-          GiftTable,
-          subjects.map(({ gift }) => gift.id),
+        const ids = subjects.map(({ gift }) => gift.id);
+        const locked = [...(await tx.lock(GiftTable, ids)).values()];
+        refuseAny(
+          locked.filter((row) => row.acknowledged_on !== null),
+          'already-thanked',
+          'Already acknowledged meanwhile',
         );
-        const thanked = [...locked.values()].filter((row) => row['acknowledged_on'] !== null);
-        if (thanked.length > 0)
-          throw new Problem(
-            409,
-            'already-thanked',
-            `Already acknowledged meanwhile: ${thanked.map((row) => giftNumber(Number(row['id']))).join(', ')}. Nothing was numbered.`,
-          );
+        refuseAny(
+          locked.filter((row) => row.state !== 'kept'),
+          'taken-back',
+          'Taken back, so that there is nothing to receipt',
+        );
+        const now = await saysOf(tx.sql, ids);
+        if (ids.some((id) => now.get(id) !== says.get(id))) throw new ChangedMeanwhile();
         const first = await takePlaces(tx, year, subjects.length);
         const runId = await tx.insert(IssueRunTable, { letter_id: letterId, at: tx.at, actor: actor.name });
         const frozen = subjects.map((subject, index) =>
@@ -161,15 +182,12 @@ export class Thanks {
             issue_run_id: runId,
             issued_on: today,
             content: JSON.stringify(frozen[index]),
+            says: says.get(gift.id) ?? '',
             voided_on: null,
             void_reason: '',
           })),
         );
-        await tx.updateAll(
-          GiftTable,
-          subjects.map(({ gift }) => gift.id),
-          { acknowledged_on: today },
-        );
+        await tx.updateAll(GiftTable, ids, { acknowledged_on: today });
         await tx.insertAll(
           DeliveryTable,
           subjects.map(({ gift, reach }, index) => ({
@@ -295,6 +313,24 @@ export class Thanks {
        GROUP BY u.id ORDER BY u.id DESC LIMIT 100`,
     );
   }
+}
+
+const MOST_READS = 5;
+
+/** A gift was changed between being read for its receipt and being locked. */
+class ChangedMeanwhile extends Problem {
+  constructor() {
+    super(
+      409,
+      'changed-meanwhile',
+      'A gift was changed while its receipt was being drawn. Nothing was numbered; try again.',
+    );
+  }
+}
+
+function refuseAny(gifts: readonly { id: number }[], code: string, why: string): void {
+  if (gifts.length > 0)
+    throw new Problem(409, code, `${why}: ${gifts.map(({ id }) => giftNumber(id)).join(', ')}. Nothing was numbered.`);
 }
 
 /** How a receipt travels: by e-mail, on paper with the reason, or not at all for now. */

@@ -9,5 +9,8 @@ export const CARDS = {
   moody: 'declined at first, approved when asked again',
   slow: 'charged, but the first answer never comes',
   cut: 'the connection breaks before the first charge',
+  unheard: 'refused as none of the till’s, every time',
+  busy: 'too many requests, the first time',
+  page: 'a web page in place of an answer, the first time',
 } as const;
 export type CardKind = keyof typeof CARDS;

@@ -71,6 +71,9 @@ export async function openTill(options: {
     const first = drawer.tries(key) === 0;
     drawer.noteTry(key);
     if (behaviour === 'cut' && first) return void request.socket.destroy();
+    if (behaviour === 'unheard') return void response.status(400).json({ error: 'This token is not one of ours.' });
+    if (behaviour === 'busy' && first) return void response.status(429).json({ error: 'Too many at once; wait.' });
+    if (behaviour === 'page' && first) return void response.type('html').send('<h1>Back in a moment</h1>');
     const known = drawer.charge(key);
     if (known && (known.card !== card || known.cents !== cents))
       return void response.status(422).json({ error: 'This key was used for another charge.' });
@@ -106,11 +109,12 @@ export async function openTill(options: {
   };
   app.post('/refunds', (request, response) => {
     const { charge, cents } = request.body as { charge?: string; cents?: number };
-    const { status, body } = refund(
-      String(request.headers['idempotency-key'] ?? randomUUID()),
-      charge ?? '',
-      cents ?? 0,
-    );
+    const key = String(request.headers['idempotency-key'] ?? randomUUID());
+    const first = drawer.tries(key) === 0;
+    drawer.noteTry(key);
+    if (next === 'cut' && first) return void request.socket.destroy();
+    const { status, body } = refund(key, charge ?? '', cents ?? 0);
+    if ((next === 'cut-after' || next === 'slow') && first) return void request.socket.destroy();
     response.status(status).json(body);
   });
 

@@ -1,0 +1,243 @@
+import type { Row } from '@tallystick/core/changes';
+import { formatDate } from '@tallystick/core/dates';
+import { giftNumber, sameState } from '@tallystick/core/gifts';
+import { bookingsOf } from '@tallystick/core/ledger';
+import { pledgeNumber } from '@tallystick/core/pledges';
+import type { Booking } from '@tallystick/core/ledger';
+import { guard } from '../platform/guards.ts';
+import type { About, Breach, Touch } from '../platform/guards.ts';
+import { PledgePaymentTable } from '../pledges/index.ts';
+import { closedThrough, formatsIn } from '../settings/index.ts';
+import { BatchTable, CorrectionTable, GiftSplitTable, GiftTable } from './gift.entity.ts';
+import type { GiftRecord } from './gift.entity.ts';
+import { correctionIn, giftRows, stateIn } from './state.ts';
+import type { CorrectionRow, GiftRows, SplitRow } from './state.ts';
+import { SAYS } from './views.ts';
+
+/** The columns of a gift that its money and its place in the books are in. */
+const MONEY = 'supporter_id cents date method fund_id campaign_id appeal_id split state booked_on batch_id'.split(' ');
+
+/** The rows that the money of a gift is in. */
+const MONEY_OF_GIFTS: readonly About[] = [
+  { table: GiftTable, of: 'id', columns: MONEY },
+  { table: GiftSplitTable, of: 'gift_id' },
+  { table: CorrectionTable, of: 'gift_id' },
+];
+
+guard({
+  holds: 'A corrected gift is what its last correction made of it',
+  code: 'settled',
+  about: [
+    { table: GiftTable, of: 'id', columns: MONEY, fresh: false },
+    { table: GiftSplitTable, of: 'gift_id' },
+    { table: CorrectionTable, of: 'gift_id' },
+  ],
+  async breaches({ sql, among }) {
+    const corrected = await sql.rows<{ id: number }>(
+      `SELECT DISTINCT gift_id AS id FROM correction WHERE ${among('gift_id')}`, // correction_gift (gift_id, id)
+    );
+    const rows = await giftRows(
+      sql,
+      corrected.map((row) => row.id),
+    );
+    return corrected.flatMap(({ id }): Breach[] => {
+      const { gift = null, splits = [], corrections = [] } = rows.get(id) ?? {};
+      const chain = corrections.map(correctionIn);
+      const holds =
+        gift !== null &&
+        chain.every(({ after }, at) => sameState(after, chain[at + 1]?.before ?? stateIn(gift, splits)));
+      return holds
+        ? []
+        : [
+            {
+              subject: id,
+              says: `${giftNumber(id)} was corrected, and is what its corrections made of it. Correct it again instead.`,
+            },
+          ];
+    });
+  },
+});
+
+guard({
+  holds: 'What is booked on a closed day stays as it is',
+  code: 'books-closed',
+  about: MONEY_OF_GIFTS,
+  async breaches({ sql, subjects, touched }) {
+    const closed = await closedThrough(sql);
+    // What a whole database is held against is what the books came to when they were closed; deposits and ledger say so.
+    if (closed === null || subjects === null) return [];
+    const touches = {
+      gifts: byId(touched(GiftTable)),
+      splits: touched(GiftSplitTable),
+      corrections: touched(CorrectionTable),
+    };
+    const asked = subjects.filter((id) => {
+      const touch = touches.gifts.get(id);
+      return !(touch && touch.before === null && String(touch.after?.['booked_on']) > closed);
+    });
+    const now = await giftRows(sql, asked);
+    const formats = await formatsIn(sql);
+    return asked.flatMap((id): Breach[] => {
+      const is = now.get(id) ?? { gift: null, splits: [], corrections: [] };
+      const was = rewound(id, is, touches);
+      const day = differingDay(through(closed, was), through(closed, is));
+      return day === null
+        ? []
+        : [
+            {
+              subject: id,
+              says: `${giftNumber(id)} stands in the books of ${formatDate(day, formats)}, which are closed through ${formatDate(closed, formats)}. Correct it instead: that is booked today.`,
+            },
+          ];
+    });
+  },
+});
+
+guard({
+  holds: 'The money of a deposited gift changes by corrections alone',
+  code: 'deposited',
+  about: [
+    { table: GiftTable, of: 'id', columns: MONEY, fresh: false },
+    { table: GiftSplitTable, of: 'gift_id' },
+  ],
+  async breaches({ sql, subjects, touched }) {
+    // What stands there now tells nothing of how it came about; the slip of each deposit is held against it as well.
+    if (subjects === null) return [];
+    const corrected = new Set(
+      touched(CorrectionTable).map((touch) => Number((touch.before ?? touch.after)?.['gift_id'])),
+    );
+    const batches = [...byId(touched(BatchTable)).keys()];
+    const deposited = await sql.rows<{ id: number; deposit: number }>(
+      `SELECT g.id, b.deposit_id AS deposit FROM gift g JOIN batch b ON b.id = g.batch_id
+       WHERE g.id IN (?) AND b.deposit_id IS NOT NULL AND b.id NOT IN (?)`,
+      [
+        [0, ...subjects.filter((id) => !corrected.has(id))],
+        [0, ...batches],
+      ],
+    );
+    return deposited.map(({ id, deposit }) => ({
+      subject: id,
+      says: `${giftNumber(id)} is in deposit D-${deposit}. Correct the gift instead, or undo the deposit first.`,
+    }));
+  },
+});
+
+const RECEIPTED: readonly About[] = [
+  { table: { name: 'receipt' }, of: 'gift_id' },
+  {
+    table: GiftTable,
+    of: 'id',
+    columns: 'supporter_id cents date method fund_id split state benefit_cents benefit details receipt_needs'.split(
+      ' ',
+    ),
+    fresh: false,
+  },
+  { table: GiftSplitTable, of: 'gift_id' },
+];
+
+guard({
+  holds: 'A valid receipt says what its gift is, or is known to need another',
+  code: 'settled',
+  about: RECEIPTED,
+  async breaches({ sql, among }) {
+    const untrue = await sql.rows<{ subject: number; number: string }>(
+      `SELECT g.id AS subject, r.number FROM receipt r JOIN gift g ON g.id = r.gift_id
+       WHERE ${among('r.gift_id')} AND r.voided_on IS NULL AND g.receipt_needs = '' AND r.says <> '' AND (g.state <> 'kept' OR r.says <> ${SAYS})`,
+    ); // receipt_of_gift (gift_id)
+    return untrue.map(({ subject, number }) => ({
+      subject,
+      says: `Receipt ${number} was issued for ${giftNumber(subject)} and would no longer be true. Correct the gift, or void the receipt first.`,
+    }));
+  },
+});
+
+guard({
+  holds: 'A gift pays no more on pledges than it is',
+  code: 'overpaid',
+  about: [
+    { table: PledgePaymentTable, of: 'gift_id' },
+    { table: GiftTable, of: 'id', columns: ['cents'], fresh: false },
+  ],
+  async breaches({ sql, among }) {
+    const over = await sql.rows<{ subject: number }>(
+      `SELECT g.id AS subject FROM pledge_payment x JOIN gift g ON g.id = x.gift_id
+       WHERE ${among('x.gift_id')} GROUP BY g.id HAVING SUM(x.cents) > MAX(g.cents)`,
+    );
+    return over.map(({ subject }) => ({
+      subject,
+      says: `${giftNumber(subject)} would pay more on pledges than it is.`,
+    }));
+  },
+});
+
+guard({
+  holds: 'A payment is not dated before what it pays',
+  code: 'not-promised',
+  about: [
+    { table: PledgePaymentTable, of: 'gift_id' },
+    { table: GiftTable, of: 'id', columns: ['date'], fresh: false },
+  ],
+  async breaches({ sql, among }) {
+    const early = await sql.rows<{ subject: number; pledge: number }>(
+      `SELECT g.id AS subject, p.id AS pledge FROM pledge_payment x JOIN pledge p ON p.id = x.pledge_id
+       JOIN gift g ON g.id = x.gift_id WHERE ${among('x.gift_id')} AND g.date < p.pledged_on`,
+    );
+    return early.map(({ subject, pledge }) => ({
+      subject,
+      says: `${giftNumber(subject)} pays ${pledgeNumber(pledge)} and would be dated before it. Correct one of the dates.`,
+    }));
+  },
+});
+
+const byId = (touches: readonly Touch[]): Map<number, Touch> =>
+  new Map(touches.map((touch) => [Number((touch.before ?? touch.after)?.['id']), touch]));
+
+/** The rows of a gift as they were before a change set. */
+function rewound(
+  id: number,
+  now: GiftRows,
+  touches: { gifts: ReadonlyMap<number, Touch>; splits: readonly Touch[]; corrections: readonly Touch[] },
+): GiftRows {
+  const touch = touches.gifts.get(id);
+  return {
+    gift: touch ? (touch.before as GiftRecord | null) : now.gift,
+    splits: back<SplitRow>(id, now.splits, touches.splits).sort((a, b) => a.place - b.place),
+    corrections: back<CorrectionRow>(id, now.corrections, touches.corrections).sort((a, b) => a.id - b.id),
+  };
+}
+
+/** Rows of a gift without what was written of them, and with what that was before. */
+function back<R extends Row & { id: number; gift_id: number }>(
+  giftId: number,
+  now: readonly R[],
+  touches: readonly Touch[],
+): R[] {
+  const written = byId(touches);
+  const before = [...written.values()].flatMap((touch) =>
+    touch.before?.['gift_id'] === giftId ? [touch.before as R] : [],
+  );
+  return [...now.filter((row) => !written.has(row.id)), ...before];
+}
+
+/** How a gift stands in the books of a day and before. */
+const through = (closed: string, { gift, splits, corrections }: GiftRows): Booking[] =>
+  gift === null
+    ? []
+    : bookingsOf(stateIn(gift, splits), gift.booked_on, corrections.map(correctionIn)).filter(
+        (booking) => booking.date <= closed,
+      );
+
+/** The first day on which two books differ in what a fund got by a method, or null. */
+function differingDay(one: readonly Booking[], other: readonly Booking[]): string | null {
+  const sums = new Map<string, number>();
+  const add = (bookings: readonly Booking[], sign: 1 | -1): void => {
+    for (const { date, fundId, method, cents } of bookings) {
+      const key = `${date}|${fundId}|${method}`;
+      sums.set(key, (sums.get(key) ?? 0) + sign * cents);
+    }
+  };
+  add(one, 1);
+  add(other, -1);
+  const differing = [...sums].flatMap(([key, cents]) => (cents === 0 ? [] : [key.slice(0, 10)]));
+  return differing.sort()[0] ?? null;
+}

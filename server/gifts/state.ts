@@ -1,0 +1,75 @@
+import type { Row } from '@tallystick/core/changes';
+import type { Correction, GiftPart, GiftState } from '@tallystick/core/gifts';
+import type { Sql } from '../platform/db.ts';
+import type { GiftRecord } from './gift.entity.ts';
+
+/** The rows of a gift that its money is in. `gift` is null where it does not exist. */
+export interface GiftRows {
+  gift: GiftRecord | null;
+  splits: readonly SplitRow[];
+  /** In the order in which they were made. */
+  corrections: readonly CorrectionRow[];
+}
+export type SplitRow = Row & {
+  id: number;
+  gift_id: number;
+  place: number;
+  cents: number;
+  fund_id: number;
+  campaign_id: number | null;
+  appeal_id: number | null;
+};
+export type CorrectionRow = Row & { id: number; gift_id: number; booked_on: string; was: string; became: string };
+
+/** The rows of gifts by their ids, of each that exists. */
+export async function giftRows(sql: Sql, ids: readonly number[]): Promise<Map<number, GiftRows>> {
+  if (ids.length === 0) return new Map();
+  const [gifts, splits, corrections] = await Promise.all([
+    sql.rows<GiftRecord>('SELECT * FROM gift WHERE id IN (?)', [ids]),
+    sql.rows<SplitRow>('SELECT * FROM gift_split WHERE gift_id IN (?)', [ids]), // gift_split_gift
+    sql.rows<CorrectionRow>('SELECT * FROM correction WHERE gift_id IN (?)', [ids]), // correction_gift
+  ]);
+  return new Map(gifts.map((gift) => [gift.id, rowsOf(gift, splits, corrections)]));
+}
+
+/** The rows of a gift out of those of many. */
+export const rowsOf = (
+  gift: GiftRecord,
+  splits: readonly SplitRow[],
+  corrections: readonly CorrectionRow[],
+): GiftRows => ({
+  gift,
+  splits: splits.filter((row) => row.gift_id === gift.id).sort((a, b) => a.place - b.place),
+  corrections: corrections.filter((row) => row.gift_id === gift.id).sort((a, b) => a.id - b.id),
+});
+
+/** The money of a gift by its rows. */
+export function stateIn(gift: GiftRecord, splits: readonly SplitRow[]): GiftState {
+  const whole = { cents: gift.cents, fundId: gift.fund_id, campaignId: gift.campaign_id, appealId: gift.appeal_id };
+  const parts: GiftPart[] = splits.map((row) => ({
+    ...{ cents: row.cents, fundId: row.fund_id, campaignId: row.campaign_id, appealId: row.appeal_id },
+  }));
+  return {
+    supporterId: gift.supporter_id,
+    cents: gift.cents,
+    date: gift.date,
+    method: gift.method,
+    parts: gift.cents === 0 ? [] : gift.split === 1 && parts.length > 0 ? parts : [whole],
+  };
+}
+
+/** A kept correction, read. */
+export function correctionIn({ booked_on, was, became }: CorrectionRow): Omit<Correction, 'kind'> {
+  const [before, after]: GiftState[] = [JSON.parse(was), JSON.parse(became)];
+  if (!before || !after) throw new Error('A correction lacks what the gift was.');
+  return { bookedOn: booked_on, before, after };
+}
+
+/** The money of a stored gift. */
+export async function stateOf(sql: Sql, gift: GiftRecord): Promise<GiftState> {
+  const splits =
+    gift.split === 0
+      ? []
+      : await sql.rows<SplitRow>('SELECT * FROM gift_split WHERE gift_id = ? ORDER BY place', [gift.id]);
+  return stateIn(gift, splits);
+}

@@ -1,0 +1,110 @@
+import type { Row } from '@tallystick/core/changes';
+import { chunks } from './db.ts';
+import type { Sql } from './db.ts';
+import { Problem } from './problem.ts';
+import type { AnyTable } from './tables.ts';
+
+/** A row that a change set wrote, whole: what it was before the change set and what it is after; null where there is none. */
+export interface Touch {
+  before: Row | null;
+  after: Row | null;
+}
+/** What a change set wrote, by table and by the row's id. */
+export type Touched = ReadonlyMap<string, ReadonlyMap<number, Touch>>;
+
+/** The rows of a table that a guard is about. */
+export interface About {
+  table: Pick<AnyTable, 'name'>;
+  /** The column that holds the id of the subject that a row belongs to. */
+  of: string;
+  /** The columns that matter; where left out, all. */
+  columns?: readonly string[];
+  /** False where a new row by itself cannot break what holds. */
+  fresh?: false;
+}
+
+/** A subject of which something does not hold, and what, as whole sentences for a person. */
+export interface Breach {
+  subject: number;
+  says: string;
+}
+
+/** What a guard looks at: some subjects after a change set, or every one there is. */
+export interface Look {
+  sql: Sql;
+  /** The subjects, or null for all of the database. */
+  subjects: readonly number[] | null;
+  /** A condition of SQL that narrows a column to the subjects. */
+  among(column: string): string;
+  /** The rows of a table that the change set wrote; none where the whole database is looked at. */
+  touched(table: AnyTable): readonly Touch[];
+}
+
+/**
+ * What must always hold of the rows of some tables. Every change set, an undo too, is held against the guards of what
+ * it wrote: after its rows are written, before it commits, and while no other can commit, so that each sees all that
+ * was committed before it.
+ */
+export interface Guard {
+  /** What holds, as a sentence without a full stop; no two guards have the same. */
+  holds: string;
+  /** The code of the 409 that a change set is refused with. */
+  code: string;
+  about: readonly About[];
+  breaches(look: Look): Promise<Breach[]>;
+}
+
+const guards = new Map<string, Guard>();
+
+/** States what must hold. */
+export function guard(stated: Guard): void {
+  guards.set(stated.holds, stated);
+}
+export const statedGuards = (): readonly Guard[] => [...guards.values()];
+
+const AT_ONCE = 1000;
+
+/** Refuses (409, nothing is kept) a change set after which something does not hold of what it wrote. */
+export async function holdGuards(sql: Sql, touched: Touched): Promise<void> {
+  for (const stated of guards.values())
+    for (const subjects of chunks(
+      [...subjectsOf(stated, touched)].sort((a, b) => a - b),
+      AT_ONCE,
+    )) {
+      const [breach] = await stated.breaches({
+        sql,
+        subjects,
+        among: (column) => `${column} IN (${subjects.join(', ')})`,
+        touched: (table) => [...(touched.get(table.name)?.values() ?? [])],
+      });
+      if (breach) throw new Problem(409, stated.code, `${breach.says} Nothing was saved.`);
+    }
+}
+
+/** All that does not hold in a database, with the guard that says so. */
+export async function brokenGuards(sql: Sql): Promise<(Breach & { holds: string })[]> {
+  const found: (Breach & { holds: string })[] = [];
+  for (const { holds, breaches } of guards.values())
+    for (const breach of await breaches({ sql, subjects: null, among: () => 'TRUE', touched: () => [] }))
+      found.push({ ...breach, holds });
+  return found;
+}
+
+function subjectsOf({ about }: Guard, touched: Touched): Set<number> {
+  const subjects = new Set<number>();
+  for (const { table, of, columns, fresh } of about)
+    for (const { before, after } of touched.get(table.name)?.values() ?? []) {
+      if (before === null && (after === null || fresh === false)) continue;
+      const matters = !before || !after || (columns ?? Object.keys(after)).some((name) => before[name] !== after[name]);
+      if (!matters) continue;
+      for (const row of [before, after]) {
+        const subject = row?.[of];
+        if (typeof subject === 'number') subjects.add(subject);
+      }
+    }
+  return subjects;
+}
+
+/** Whether a table is one that a guard is about. */
+export const isGuarded = (table: string): boolean =>
+  [...guards.values()].some((stated) => stated.about.some((about) => about.table.name === table));

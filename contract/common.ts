@@ -42,7 +42,7 @@ export type ApiError = z.infer<typeof ApiError>;
 /** What every list takes: how many, and the cursor that the page before ended with. */
 export const Paging = z.object({
   limit: z.coerce.number().int().min(1).max(1000).default(100),
-  cursor: z.string().max(200).optional(),
+  cursor: z.string().max(2000).optional(),
 });
 
 /** A page of a list; `next` is null on the last one; `total` counts the whole list. */

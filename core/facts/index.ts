@@ -148,6 +148,15 @@ export class Facts {
     return home === 0 ? [slot] : (this.homes.get(home) ?? [slot]);
   }
 
+  /** Those of a household who are not in the trash; who is there, or whose household is, shares a home with nobody. */
+  sharersOf(slot: number): number[] {
+    const home = this.household[slot] ?? 0;
+    const gone = (one: number): boolean => ((this.flags[one] ?? 0) & FLAG.trashed) !== 0;
+    const record = this.slotOf(home);
+    if (home === 0 || gone(slot) || (record >= 0 && gone(record))) return [slot];
+    return [...this.homeOf(slot)].filter((one) => !gone(one));
+  }
+
   setField(slot: number, field: number, value: Kept): void {
     const values = this.fields.get(field);
     if (values) values.set(slot, value);

@@ -98,3 +98,56 @@ function inOrder(a: SortKey, b: SortKey): number {
   if (typeof a !== typeof b) return typeof a === 'number' ? -1 : 1;
   return a < b ? -1 : a > b ? 1 : 0;
 }
+
+/** Where a row stood in a list: its group where there are any, what it was sorted by, its name and its number. */
+export interface Mark {
+  group: SortKey | null;
+  key: SortKey;
+  name: string;
+  id: number;
+}
+
+function compareMarks(a: Mark, b: Mark, down: boolean): number {
+  const groups = a.group === null || b.group === null ? 0 : inOrder(a.group, b.group);
+  if (groups !== 0) return groups;
+  if (a.key !== b.key) return a.key < b.key !== down ? -1 : 1;
+  return a.name < b.name ? -1 : a.name > b.name ? 1 : a.id - b.id;
+}
+
+/**
+ * The place of the first row that comes after a mark, in a list that is in the order of its marks. The row that the
+ * mark was made of may have moved since, or be gone.
+ */
+export function placeAfter(rows: ArrayLike<number>, mark: Mark, markOf: (row: number) => Mark, down: boolean): number {
+  let low = 0;
+  let high = rows.length;
+  while (low < high) {
+    const middle = (low + high) >>> 1;
+    if (compareMarks(markOf(rows[middle] as number), mark, down) <= 0) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** A mark as text that JSON can hold, whatever its numbers, and back; null for text that is none. */
+export const writeMark = ({ group, key, name, id }: Mark): string =>
+  JSON.stringify([...[group, key].map(tagged), name, id]);
+
+export function readMark(text: string): Mark | null {
+  try {
+    const [group, key, name, id]: unknown[] = JSON.parse(text);
+    const [inGroup, by] = [untagged(group), untagged(key)];
+    if (inGroup === undefined || by === undefined || by === null) return null;
+    return typeof name === 'string' && typeof id === 'number' ? { group: inGroup, key: by, name, id } : null;
+  } catch {
+    return null;
+  }
+}
+
+const tagged = (key: SortKey | null): string | null =>
+  key === null ? null : typeof key === 'number' ? `n${key}` : `t${key}`;
+function untagged(value: unknown): SortKey | null | undefined {
+  if (value === null) return null;
+  if (typeof value !== 'string') return undefined;
+  return value.startsWith('n') ? Number(value.slice(1)) : value.slice(1);
+}

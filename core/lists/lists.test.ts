@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { grouped, Order } from './index.ts';
+import { grouped, Order, placeAfter, readMark, writeMark } from './index.ts';
+import type { Mark } from './index.ts';
 
 describe('Order', () => {
   it('is what sorting anew would give, whatever changes', () => {
@@ -74,4 +75,56 @@ describe('grouped', () => {
         () => 0,
       ).groups.map((one) => one.key),
     ).toEqual([9, 10, 100]));
+});
+
+describe('a mark', () => {
+  const marks = fc.array(
+    fc.record({
+      group: fc.constant(null),
+      key: fc.oneof(fc.integer({ min: -2, max: 2 }), fc.constantFrom(-Infinity, Infinity)),
+      name: fc.constantFrom('', 'a', 'b'),
+    }),
+    { maxLength: 20 },
+  );
+
+  it('is read as it was written, infinite keys too', () => {
+    for (const mark of [
+      { group: null, key: -Infinity, name: 'a', id: 1 },
+      { group: 'n1', key: 'n1', name: '', id: 2 },
+      { group: 0, key: '', name: 'ß', id: 3 },
+    ])
+      expect(readMark(writeMark(mark))).toEqual(mark);
+    for (const text of ['', '[]', '{}', '[null,null,"a",1]', '[null,"n1",2,1]', '[null,"n1","a","1"]', '["x"'])
+      expect(readMark(text)).toBeNull();
+  });
+
+  it('goes on after what came before it, whichever way, wherever its own row is by now', () => {
+    fc.assert(
+      fc.property(marks, fc.boolean(), fc.nat(19), fc.integer({ min: -2, max: 2 }), (list, down, at, key) => {
+        const rows: Mark[] = list.map((mark, id) => ({ ...mark, id }));
+        const sorted = (): number[] => {
+          const order = new Order(
+            (row) => rows[row]?.key ?? 0,
+            (a, b) =>
+              (rows[a]?.name ?? '') < (rows[b]?.name ?? '') ? -1 : rows[a]?.name === rows[b]?.name ? a - b : 1,
+            down,
+          );
+          order.build(rows.length);
+          return [...order.rows];
+        };
+        const before = sorted();
+        const ended = rows[before[at] ?? -1];
+        if (!ended) return;
+        const mark = { ...ended };
+        const seen = new Set(before.slice(0, at + 1));
+        ended.key = key;
+        const now = sorted();
+        const rest = now.slice(placeAfter(now, mark, (row) => rows[row] as Mark, down));
+        // All but the moved row: each that was not seen comes, none that was seen comes again.
+        expect(new Set(rest.filter((row) => row !== mark.id))).toEqual(
+          new Set(before.filter((row) => !seen.has(row) && row !== mark.id)),
+        );
+      }),
+    );
+  });
 });

@@ -26,7 +26,6 @@ const LIST: ListQuestion = {
   sort: 'name',
   down: false,
   groupBy: null,
-  from: 0,
   after: null,
   limit: 100,
   calendar,

@@ -4,8 +4,8 @@ import { FLAG } from '@tallystick/core/facts';
 import type { Facts } from '@tallystick/core/facts';
 import { isNumeric } from '@tallystick/core/fields';
 import type { FieldKind } from '@tallystick/core/fields';
-import { grouped, Order } from '@tallystick/core/lists';
-import type { ListGroup, SortKey } from '@tallystick/core/lists';
+import { grouped, Order, placeAfter } from '@tallystick/core/lists';
+import type { ListGroup, Mark, SortKey } from '@tallystick/core/lists';
 import { evaluate, giftsIn, givenIn, lastGiftDay, within } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
 import type { SupporterKind } from '@tallystick/core/supporters';
@@ -43,9 +43,8 @@ export interface ListQuestion {
   sort: ListSort | FieldSort;
   down: boolean;
   groupBy: ListGroupBy | FieldSort | null;
-  /** The place to begin at, and the id that stood before it, found again where rows have moved since. */
-  from: number;
-  after: number | null;
+  /** What the page before ended with; null to begin. */
+  after: Mark | null;
   /** Rows wanted; null for the ids of the whole list without figures. */
   limit: number | null;
   calendar: Calendar;
@@ -55,6 +54,8 @@ export interface ListAnswer {
   ids: Uint32Array;
   /** The place of the first id in the list. */
   at: number;
+  /** What the page ends with; null for an empty one. */
+  end: Mark | null;
   total: number;
   sum: { lifetime: number; thisYear: number; lastYear: number; count: number };
   groups: ListGroup[];
@@ -87,14 +88,24 @@ export class Listing {
 
   answer(question: ListQuestion): ListAnswer {
     const { slots, groups, sum } = this.whole(question);
-    const at = placeOf(slots, question, this.facts);
-    const end = question.limit === null ? slots.length : Math.min(slots.length, at + question.limit);
+    const { after, down, limit } = question;
+    const markOf = this.marks(question);
+    const at = after === null ? 0 : placeAfter(slots, after, markOf, down);
+    const end = limit === null ? slots.length : Math.min(slots.length, at + limit);
     const page = Uint32Array.from(slots.slice(at, end), (slot) => this.facts.ids[slot] ?? 0);
-    return { ids: page, at, total: slots.length, sum, groups };
+    const last = end > at ? markOf(slots[end - 1] ?? 0) : null;
+    return { ids: page, at, end: last, total: slots.length, sum, groups };
+  }
+
+  private marks({ sort, groupBy, calendar }: ListQuestion): (slot: number) => Mark {
+    const key = this.keyOf(sort, calendar);
+    const group = groupBy === null ? () => null : this.keyOf(groupBy, calendar);
+    const { sortNames, ids } = this.facts;
+    return (slot) => ({ group: group(slot), key: key(slot), name: sortNames[slot] ?? '', id: ids[slot] ?? 0 });
   }
 
   private whole(question: ListQuestion): WholeList {
-    const { from: _from, after: _after, limit: _limit, ...about } = question;
+    const { after: _after, limit: _limit, ...about } = question;
     const key = JSON.stringify(about);
     const known = this.lists.get(key);
     if (known) return known;
@@ -183,7 +194,7 @@ export class Listing {
       case 'last':
         return (slot) => lastGiftDay(facts, slot, Infinity) ?? -Infinity;
       case 'household':
-        return (slot) => [...facts.homeOf(slot)].reduce((sum, other) => sum + givenIn(facts, other, ever), 0);
+        return (slot) => facts.sharersOf(slot).reduce((sum, other) => sum + givenIn(facts, other, ever), 0);
     }
   }
 
@@ -199,16 +210,6 @@ export class Listing {
     }
     return sum;
   }
-}
-
-/** Where a page begins: at its place, or after the row that the page before ended with where rows have moved. */
-function placeOf(slots: Uint32Array, question: ListQuestion, facts: Facts): number {
-  const { from, after } = question;
-  if (after === null) return Math.min(from, slots.length);
-  const slot = facts.slotOf(after);
-  if (slots[from - 1] === slot) return from;
-  const found = slots.indexOf(slot);
-  return found >= 0 ? found + 1 : Math.min(from, slots.length);
 }
 
 function overGifts(

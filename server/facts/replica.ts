@@ -247,7 +247,7 @@ export class FactsReplica implements Replica {
     const nothing = this.figures([], calendar);
     if (slot < 0) return { giving: { ...nothing, household: nothing, recognised: 0 }, flags: 0 };
     const figures = this.figures([slot], calendar);
-    const home = [...this.facts.homeOf(slot)];
+    const home = this.facts.sharersOf(slot);
     const household = home.length === 1 ? figures : this.figures(home, calendar);
     const credits = this.facts.credits.count[slot] ?? 0;
     const recognised = credits === 0 ? 0 : totalOf(this.facts, [slot], ANY_GIFT, 'recognition').cents;

@@ -56,7 +56,7 @@ function* slotsOf(facts: Facts, { ids, household }: TotalsQuestion): Generator<n
   for (const id of ids) {
     const slot = facts.slotOf(id);
     if (slot < 0) continue;
-    if (household) yield* facts.homeOf(slot);
+    if (household) yield* facts.sharersOf(slot);
     else yield slot;
   }
 }

@@ -17,5 +17,7 @@ export function decodeCursor(cursor: string | undefined): Cursor | null {
   } catch {
     // falls through to the refusal
   }
-  throw new Problem(400, 'bad-cursor', 'This cursor is not one that a list gave.');
+  throw badCursor();
 }
+
+export const badCursor = (): Problem => new Problem(400, 'bad-cursor', 'This cursor is not one that a list gave.');

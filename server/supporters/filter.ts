@@ -52,7 +52,6 @@ export async function everyoneIn(
     sort: 'name',
     down: false,
     groupBy: null,
-    from: 0,
     after: null,
     limit: null,
     calendar,

@@ -3,6 +3,7 @@ import { supporterNumber } from '@tallystick/core/supporters';
 import { guard } from '../platform/guards.ts';
 import type { Breach } from '../platform/guards.ts';
 import { RelationTable } from './relations.ts';
+import { SupporterTable } from './supporter.entity.ts';
 
 const ENDS = ['supporter_id', 'other_id', 'kind_id', 'until'] as const;
 
@@ -59,5 +60,27 @@ guard({
           ]
         : [],
     );
+  },
+});
+
+guard({
+  holds: 'People share a household, whose primary is one of them',
+  code: 'household',
+  about: [
+    { table: SupporterTable, of: 'household_id', columns: ['household_id', 'kind'] },
+    { table: SupporterTable, of: 'id', columns: ['primary_id', 'kind'], fresh: false },
+  ],
+  async breaches({ sql, among }) {
+    const odd = await sql.rows<{ subject: number; person: number }>(
+      // supporter_household (household_id)
+      `SELECT h.id AS subject, p.id AS person FROM supporter h JOIN supporter p ON p.id = h.primary_id
+       WHERE ${among('h.id')} AND h.state <> 'erased' AND COALESCE(p.household_id, 0) <> h.id
+       UNION SELECT h.id, p.id FROM supporter p JOIN supporter h ON h.id = p.household_id
+       WHERE ${among('p.household_id')} AND p.household_id IS NOT NULL AND (h.kind <> 'household' OR p.kind <> 'person')`,
+    );
+    return odd.map(({ subject, person }) => ({
+      subject,
+      says: `${supporterNumber(person)} and ${supporterNumber(subject)} would no longer be a person and their household. Undo what was changed of them since first.`,
+    }));
   },
 });

@@ -16,14 +16,26 @@ export async function moveHome(tx: Transaction, personId: number, householdId: n
     if (household['kind'] !== 'household') throw refused('householdId', `${nameOf(household)} is not a household.`);
   }
   await tx.update(SupporterTable, personId, { household_id: householdId });
-  if (typeof before === 'number') await mendPrimary(tx, before);
+  if (before !== null) await mendPrimary(tx, before);
   if (householdId !== null) await mendPrimary(tx, householdId);
 }
 
-/** The primary is one of the members: where it is not, the member who came first takes the place. */
+/** Whether a person's household is in the trash: it is not shown, and so not left by saving what was shown. */
+export async function homeInTrash(tx: Transaction, personId: number): Promise<boolean> {
+  const rows = await tx.sql.rows(
+    `SELECT h.id FROM supporter p JOIN supporter h ON h.id = p.household_id WHERE p.id = ? AND h.state = 'trash'`,
+    [personId],
+  );
+  return rows.length > 0;
+}
+
+/**
+ * The primary is one of the members: where it is not, the member who came first takes the place. One in the trash
+ * stays primary; the first of the others stands in for them on every screen and letter meanwhile.
+ */
 export async function mendPrimary(tx: Transaction, householdId: number): Promise<void> {
   const members = await tx.sql.rows<{ id: number }>(
-    `SELECT id FROM supporter WHERE household_id = ? AND state = 'active' ORDER BY id`,
+    `SELECT id FROM supporter WHERE household_id = ? AND state <> 'erased' ORDER BY state = 'trash', id`,
     [householdId],
   );
   const household = (await tx.lock(SupporterTable, [householdId])).get(householdId);
@@ -38,9 +50,11 @@ export async function syncMembers(
   householdId: number,
   members: NonNullable<SupporterDraft['members']>,
 ): Promise<void> {
-  const had = await tx.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE household_id = ? FOR UPDATE', [
-    householdId,
-  ]);
+  // Who is in the trash is not among those shown, and comes back to this home when restored.
+  const had = await tx.sql.rows<{ id: number }>(
+    `SELECT id FROM supporter WHERE household_id = ? AND state = 'active' FOR UPDATE`,
+    [householdId],
+  );
   const ids: { id: number; primary: boolean }[] = [];
   for (const member of members) {
     if (member.id === householdId) throw refused('members', 'A household cannot be a member of itself.');
@@ -53,7 +67,19 @@ export async function syncMembers(
   for (const { id } of had) if (!keep.has(id)) await moveHome(tx, id, null);
   for (const id of keep) await moveHome(tx, id, householdId);
   const primary = ids.find((one) => one.primary)?.id;
-  if (primary !== undefined) await tx.update(SupporterTable, householdId, { primary_id: primary });
+  // Whoever stands in for a primary in the trash was only shown as that.
+  const standsIn = primary !== undefined && primary === (await standInFor(tx, householdId));
+  if (primary !== undefined && !standsIn) await tx.update(SupporterTable, householdId, { primary_id: primary });
+}
+
+/** Who stands in for the primary of a household while they are in the trash; null where they are not. */
+async function standInFor(tx: Transaction, householdId: number): Promise<number | null> {
+  const [row] = await tx.sql.rows<{ id: number }>(
+    `SELECT p.id FROM supporter h JOIN supporter t ON t.id = h.primary_id AND t.state = 'trash' AND t.household_id = h.id
+     JOIN supporter p ON p.household_id = h.id AND p.state = 'active' WHERE h.id = ? ORDER BY p.id LIMIT 1`,
+    [householdId],
+  );
+  return row?.id ?? null;
 }
 
 /** Adds the people that a text names, such as `Mr. John and Dr. Jane Smith`. */

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Chance } from '../../demo/random.ts';
-import { addGift, addPerson, openTestApp } from '../tests/support.ts';
+import { draftOf } from '@tallystick/contract/supporters';
+import { addGift, addPerson, openTestApp, recordOf } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
 /* The order of a list, asked of the facts, is the order that the database gives for the same question. */
@@ -83,6 +84,33 @@ describe('a list in the order of', () => {
       expect(await listed(`sort=${sort}`)).toEqual(await ordered(by[sort as keyof typeof by]));
     }
   });
+
+  it.each(['name', '-name', 'number', 'lifetime', '-count', '-last', 'town', 'state', 'kind', 'household'])(
+    '%s shows each once, though rows move, come and go between the pages',
+    async (sort) => {
+      const rows: number[] = [];
+      const moved = new Set<number>();
+      let cursor = '';
+      do {
+        const { body } = await test.call('GET', `/supporters?limit=9&sort=${sort}${cursor && `&cursor=${cursor}`}`);
+        rows.push(...(body['items'] as { id: number }[]).map((row) => row.id));
+        cursor = (body['next'] as string | null) ?? '';
+        // The row that the page ended with gets another name and place, and is in another order now.
+        const last = rows.at(-1) ?? 0;
+        const made = await addPerson(test, { first: 'Ana', last: chance.pick(['Aaa', 'Zzz']) });
+        for (const id of [last, made]) moved.add(id);
+        await addGift(test, last, { cents: chance.whole(1, 9) * 900, date: '2026-03-15' });
+        const record = await recordOf(test, last);
+        await test.call('PUT', `/supporters/${last}`, {
+          draft: { ...draftOf(record), last: chance.pick(['Aab', 'Zzy']) },
+          version: record.version,
+        });
+        ids.push(made);
+      } while (cursor !== '');
+      const others = ids.filter((id) => !moved.has(id));
+      expect(rows.filter((id) => !moved.has(id)).sort()).toEqual([...others].sort());
+    },
+  );
 
   it('groups holds everyone once, in the order of the groups', async () => {
     const { body } = await test.call('GET', '/supporters?groupBy=town&limit=1');

@@ -2,12 +2,13 @@ import type { DataSource } from 'typeorm';
 import { showField, kept } from '@tallystick/core/fields';
 import type { CustomField, Kept } from '@tallystick/core/fields';
 import { displayName } from '@tallystick/core/names';
+import { readMark, writeMark } from '@tallystick/core/lists';
 import type { NameParts } from '@tallystick/core/names';
 import { WISHES, wishesOf } from '@tallystick/core/wishes';
 import type { ListFilter, SupporterRow } from '@tallystick/contract/supporters';
 import type { FactsThread, FieldSort, GivenView, GivingView, ListGroupBy, ListSort } from '../facts/index.ts';
 import type { FindThread } from '../find/index.ts';
-import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
+import { badCursor, decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import { chunks, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
@@ -51,6 +52,8 @@ export class SupporterLists {
       /field:/.test(`${query.sort}${query.groupBy ?? ''}`) ? fieldsIn(this.sql, 'supporter') : [],
     ]);
     const cursor = decodeCursor(query.cursor);
+    const after = cursor === null ? null : readMark(cursor.value);
+    if (cursor !== null && after === null) throw badCursor();
     const column = query.sort.replace(/^-/, '');
     const found = await this.facts.ask({
       ask: 'list',
@@ -61,17 +64,15 @@ export class SupporterLists {
       down: query.sort.startsWith('-'),
       groupBy:
         query.groupBy === undefined ? null : (fieldSort(query.groupBy, fields) ?? (query.groupBy as ListGroupBy)),
-      from: Number(cursor?.value ?? 0),
-      after: cursor?.id ?? null,
+      after,
       limit: query.limit,
       calendar,
     });
     const items = await this.read([...found.ids], found.given);
     const end = found.at + found.ids.length;
-    const last = found.ids.at(-1);
     return {
       items,
-      next: end < found.total && last !== undefined ? encodeCursor({ value: String(end), id: last }) : null,
+      next: end < found.total && found.end ? encodeCursor({ value: writeMark(found.end), id: found.end.id }) : null,
       total: found.total,
       sum: found.sum,
       at: found.at,

@@ -200,10 +200,14 @@ export function overridesOf(
   return Object.keys(kept).length === 0 ? null : JSON.stringify(kept);
 }
 
-/** Locks a supporter's row; refuses (404) one that is gone or emptied out of the trash. */
+/**
+ * Locks a supporter's row to change something about them; refuses one that is gone (404), or in the trash (409), from
+ * where it is restored first.
+ */
 export async function lockSupporter(tx: Transaction, id: number, what: string): Promise<SupporterRecord> {
   const row = (await tx.lock(SupporterTable, [id])).get(id);
   if (!row || row.state === 'erased') throw notFound(what);
+  if (row.state === 'trash') throw new Problem(409, 'in-trash', `${what} is in the trash; restore the record first.`);
   return row;
 }
 

@@ -14,7 +14,7 @@ import type { Transaction } from '../platform/transaction.ts';
 import { fieldsIn, readFields, syncFields } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { Addressing, loadParties, overridesIn } from './addressing.ts';
-import { mendPrimary, moveHome, syncMembers } from './households.ts';
+import { homeInTrash, mendPrimary, moveHome, syncMembers } from './households.ts';
 import * as record from './record.ts';
 import type { RecordParts } from './parts.ts';
 import type {
@@ -190,10 +190,12 @@ export class Supporters {
     ]);
     if (!home) return { household: null, members: [] };
     const ids = people.map((person) => person.id);
+    // While the primary is in the trash, the first of the others stands in for them.
+    const primary = ids.find((one) => one === home.primary_id) ?? ids[0] ?? null;
     const given = await this.facts.ask({ ask: 'giving', ids, calendar: await this.settings.calendar() });
     const members = people.map((person, index) => ({
       ...someone(person),
-      primary: home.primary_id === person.id,
+      primary: primary === person.id,
       lifetime: given[index]?.giving.lifetime ?? 0,
     }));
     if (homeId === row.id) return { household: null, members };
@@ -201,7 +203,7 @@ export class Supporters {
       id: home.id,
       number: supporterNumber(home.id),
       name: displayName(home),
-      primary: home.primary_id === row.id,
+      primary: primary === row.id,
     };
     return { household, members: members.filter((member) => member.id !== row.id) };
   }
@@ -271,7 +273,8 @@ export class Supporters {
     draft: SupporterDraft,
     today: string,
   ): Promise<void> {
-    if (draft.householdId !== undefined && draft.kind === 'person') await moveHome(tx, id, draft.householdId);
+    if (draft.householdId !== undefined && draft.kind === 'person')
+      if (draft.householdId !== null || !(await homeInTrash(tx, id))) await moveHome(tx, id, draft.householdId);
     if (draft.kind === 'household') {
       if (draft.members !== undefined) await syncMembers(tx, id, draft.members);
       else await mendPrimary(tx, id);

@@ -5,7 +5,7 @@ import { ledgerLines } from '@tallystick/core/ledger';
 import type { AccountRule } from '@tallystick/core/ledger';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { bookedIn, sumsThrough } from './bookings.ts';
-import { lockRevision } from '../platform/changes.ts';
+import { isFinal, lockRevision } from '../platform/changes.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
@@ -13,6 +13,13 @@ import { maybe, ref, table, text, setUp } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
 import { OrganizationTable } from '../settings/index.ts';
 import type { RowOf } from '../platform/tables.ts';
+
+declare module '../platform/changes.ts' {
+  interface ChangeKinds {
+    closing: true;
+  }
+}
+isFinal('closing', 'what the books came to is worked out anew each time; close or open them again instead');
 
 export const AccountTable = table('account', setUp('deposits', 'Account'), {
   fund_id: maybe(ref),
@@ -90,7 +97,7 @@ export class Ledger {
       through === null
         ? 'Opened the books again'
         : `Closed the books through ${formatDate(through, await this.settings.formats())}`;
-    const committed = await this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
+    const committed = await this.changes.write(actor, { kind: 'closing', summary }, async (tx) => {
       // Nothing more is booked until these sums are kept.
       await lockRevision(tx.sql);
       const sums = through === null ? null : await sumsThrough(tx.sql, through);

@@ -68,7 +68,16 @@ export class Spot {
   }
 
   click(): Promise<void> {
-    return this.do((element) => element.click());
+    return this.do(async (element) => {
+      try {
+        await element.click();
+      } catch (problem) {
+        // What stays in sight at an edge of a list may lie over it: brought to the middle, it is clicked next time.
+        if (problem instanceof error.ElementClickInterceptedError)
+          await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
+        throw problem;
+      }
+    });
   }
   type(...keys: string[]): Promise<void> {
     return this.do((element) => element.sendKeys(...keys));

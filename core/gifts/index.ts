@@ -13,7 +13,14 @@ export {
   type CreditKind,
   type GiftPart,
 } from './parts.ts';
-export { deductible, stockCents, type GiftDetails, type InKindDetails, type StockDetails } from './worth.ts';
+export {
+  deductible,
+  detailsAfter,
+  stockCents,
+  type GiftDetails,
+  type InKindDetails,
+  type StockDetails,
+} from './worth.ts';
 export {
   CORRECTIONS,
   correctionNeeds,

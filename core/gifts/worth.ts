@@ -1,5 +1,6 @@
 import type { IsoDate } from '../dates/index.ts';
 import type { Cents } from '../money/index.ts';
+import type { PaymentMethod } from './methods.ts';
 
 export interface StockDetails {
   kind: 'stock';
@@ -21,6 +22,19 @@ export interface InKindDetails {
 }
 
 export type GiftDetails = StockDetails | InKindDetails;
+
+/**
+ * What a gift was, once its amount or payment method is another: shares are named while they come to the amount, goods
+ * while it is in kind; otherwise nothing is said any more. All of a gift may be gone without that.
+ */
+export function detailsAfter(
+  details: GiftDetails | null,
+  became: { method: PaymentMethod; cents: Cents },
+): GiftDetails | null {
+  if (details === null || became.cents === 0) return details;
+  if (details.kind !== became.method) return null;
+  return details.kind === 'stock' && stockCents(details.shares, details.meanPrice) !== became.cents ? null : details;
+}
 
 /**
  * What the donor may deduct: the gift less the fair value of goods and services received for it, never below

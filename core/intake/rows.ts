@@ -189,6 +189,8 @@ function readGift(
   const appealId = choose('appeal', setting.appeals);
   const method = at('method') === '' ? setting.method : paymentMethodOf(at('method'));
   if (method === null) problem('method', `“${at('method')}” is not a payment method known here.`);
+  if (method === 'in_kind' && at('note') === '')
+    problem('note', 'Say what was given in kind: the receipt describes it.');
   const benefit =
     at('benefit') === '' ? ({ ok: true, cents: 0 } as const) : parseAmount(at('benefit'), setting.decimal);
   if (!benefit.ok) problem('benefit', benefit.reason);

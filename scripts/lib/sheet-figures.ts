@@ -25,12 +25,12 @@ const COLUMNS: SheetColumn[] = FIELDS.map((field) => ({
   ...{ field, width: 120, byDefault: '', hidden: false, required: field === 'amount' },
 }));
 
-/** How long a sheet of so many rows, half of them known supporters, takes to be checked and to be posted. */
+/** How long a sheet of so many rows, half of them known supporters, takes to be checked, to be posted and to be undone. */
 export async function sheetFigures(
   services: Services,
   sql: Sql,
   many: number,
-): Promise<{ check: number; post: () => Promise<number> }> {
+): Promise<{ check: number; post: () => Promise<number>; undo: () => Promise<number> }> {
   const known = await sql.rows<{ id: number }>(`SELECT id FROM supporter WHERE state = 'active' ORDER BY id LIMIT ?`, [
     many,
   ]);
@@ -62,12 +62,18 @@ export async function sheetFigures(
     await services.sheets.check(result.id);
     taken.push(performance.now() - begun);
   }
+  let posted = 0;
+  const timed = async (work: () => Promise<unknown>): Promise<number> => {
+    const begun = performance.now();
+    await work();
+    return performance.now() - begun;
+  };
   return {
     check: taken.toSorted((a, b) => a - b)[1] ?? 0,
-    async post() {
-      const begun = performance.now();
-      await postSheet(services.sheets, ACTOR, result.id, '', null);
-      return performance.now() - begun;
-    },
+    post: () =>
+      timed(async () => {
+        posted = (await postSheet(services.sheets, ACTOR, result.id, '', null)).revision ?? 0;
+      }),
+    undo: () => timed(() => services.changes.undo(ACTOR, posted)),
   };
 }

@@ -1,5 +1,13 @@
-import { CORRECTIONS, correctionNeeds, giftDateFault, giftNumber, partsFault, takenBack } from '@tallystick/core/gifts';
-import type { CorrectionKind, GiftPart, GiftState, PaymentMethod } from '@tallystick/core/gifts';
+import {
+  CORRECTIONS,
+  correctionNeeds,
+  detailsAfter,
+  giftDateFault,
+  giftNumber,
+  partsFault,
+  takenBack,
+} from '@tallystick/core/gifts';
+import type { CorrectionKind, GiftDetails, GiftPart, GiftState, PaymentMethod } from '@tallystick/core/gifts';
 import { formatDate } from '@tallystick/core/dates';
 import { formatMoney } from '@tallystick/core/money';
 import type { Actor, Changes, Committed } from '../platform/changes.ts';
@@ -128,6 +136,7 @@ export class Corrections {
         date: became.date,
         method: became.method,
         state: became.cents === 0 ? CORRECTIONS[asked.kind].state : 'kept',
+        details: keptDetails(gift.details, became),
       });
       await syncParts(
         tx,
@@ -161,6 +170,8 @@ export class Corrections {
     const odd = giftDateFault(asked.date, today);
     if (odd !== null) throw fault('date', odd);
     if (asked.supporterId !== was.supporterId) await requireActive(tx, asked.supporterId);
+    if (asked.method !== was.method && (asked.method === 'in_kind' || asked.method === 'stock'))
+      throw fault('method', 'A correction cannot say what was given: void this gift and record that one.');
     const wrong = partsFault(asked.cents, asked.parts);
     if (wrong !== null) throw fault('parts', wrong);
     // Where it was before may have been closed since.
@@ -175,6 +186,11 @@ export class Corrections {
     const { supporterId, cents, date, method, parts } = asked;
     return { supporterId, cents, date, method, parts };
   }
+}
+
+function keptDetails(json: string | null, became: GiftState): string | null {
+  const was: GiftDetails | null = json === null ? null : JSON.parse(json);
+  return detailsAfter(was, became) === null ? null : json;
 }
 
 /** What has to become of the valid receipt of a gift, by what it says and what the gift is now. */

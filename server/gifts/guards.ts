@@ -152,6 +152,26 @@ guard({
 });
 
 guard({
+  holds: 'What was given in kind is described, and shares come to what the gift is',
+  code: 'described',
+  about: [{ table: GiftTable, of: 'id', columns: ['method', 'details', 'cents', 'state'] }],
+  async breaches({ sql, among }) {
+    const decimal = (field: string): string =>
+      `CAST(REPLACE(JSON_VALUE(details, '$.${field}'), ',', '') AS DECIMAL(30, 6))`;
+    const odd = await sql.rows<{ subject: number }>(
+      `SELECT id AS subject FROM gift WHERE ${among('id')} AND method IN ('in_kind', 'stock') AND cents > 0
+       AND (method = 'in_kind' AND COALESCE(JSON_VALUE(details, '$.description'), '') = ''
+         OR details IS NOT NULL AND JSON_VALUE(details, '$.kind') <> method
+         OR JSON_VALUE(details, '$.kind') = 'stock' AND ROUND(${decimal('shares')} * ${decimal('meanPrice')} * 100) <> cents)`,
+    );
+    return odd.map(({ subject }) => ({
+      subject,
+      says: `${giftNumber(subject)} would be stock or in kind without saying rightly what was given.`,
+    }));
+  },
+});
+
+guard({
   holds: 'A gift pays no more on pledges than it is',
   code: 'overpaid',
   about: [

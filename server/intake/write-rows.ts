@@ -51,6 +51,8 @@ export function giftOf(
     ...{ supporterId, cents, currency: books.currency, batchId: books.batchId, intakeId: books.intakeId ?? null },
     parts: [{ cents, fundId, campaignId, appealId }],
     bookedOn: books.bookedOn(gift.date),
+    // A file says what was given in kind in its note.
+    details: gift.method === 'in_kind' ? { kind: 'in_kind', description: gift.note, estimateBy: 'us' } : null,
   };
 }
 

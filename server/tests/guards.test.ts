@@ -255,3 +255,52 @@ describe('a tie', () => {
     await holds();
   });
 });
+
+describe('stock and what is given in kind', () => {
+  const stock = { kind: 'stock', symbol: 'LUNA', shares: '10', meanPrice: '12.5', feeCents: 0 };
+  const inKind = { kind: 'in_kind', description: 'Forty folding chairs', estimateBy: 'donor' };
+  const contentOf = async (id: number): Promise<string> =>
+    (await test.sql.rows<{ content: string }>('SELECT content FROM receipt WHERE gift_id = ?', [id]))[0]?.content ?? '';
+
+  it('names shares no more once the amount is corrected, and values nothing that is not described', async () => {
+    const id = await addGift(test, who, { cents: 12_500, method: 'stock', details: stock });
+    expect((await adjust(id, { cents: 12_000, method: 'stock' })).status).toBe(200);
+    expect((await gift(id))['details']).toBeNull();
+    await issue([id]);
+    expect(await contentOf(id)).not.toContain('120.00');
+    await holds();
+  });
+
+  it('does not value goods that something was received for', async () => {
+    const over = { cents: 90_000, method: 'in_kind', details: inKind, benefitCents: 5_000, benefit: 'Two seats' };
+    const id = await addGift(test, who, over);
+    await issue([id]);
+    const content = await contentOf(id);
+    for (const said of ['Forty folding chairs', 'Two seats', '$50.00']) expect(content).toContain(said);
+    for (const kept of ['900.00', '850.00']) expect(content).not.toContain(kept);
+  });
+
+  it('is not made of another gift by a correction', async () => {
+    const id = await addGift(test, who, { method: 'cheque' });
+    expect((await adjust(id, { cents: 2_500, method: 'in_kind' })).status).toBe(400);
+  });
+
+  it('comes from a sheet with its note as what was given, and not without', async () => {
+    const columns = ['wholeName', 'amount', 'method', 'note'].map((field) => ({ field, width: 100 }));
+    const id = Number((await test.call('POST', '/sheets', { name: 'Goods', columns })).body['id']);
+    const row = (key: string, place: number, note: string) => ({
+      ...{ key, place, supporterId: null, change: [] },
+      cells: { wholeName: `Goods Giver${key}`, amount: '40', method: 'In kind', note },
+    });
+    await test.call('PUT', `/sheets/${id}/rows`, { rows: [row('a', 0, 'A lectern'), row('b', 1, '')], removed: [] });
+    const refused = await test.call('POST', `/sheets/${id}/post`, {});
+    expect([refused.status, refused.text.includes('what was given in kind')]).toEqual([409, true]);
+    await test.call('PUT', `/sheets/${id}/rows`, { rows: [row('b', 1, 'A lamp')], removed: [] });
+    expect((await test.call('POST', `/sheets/${id}/post`, {})).status).toBe(200);
+    const made = await test.sql.rows<{ said: string }>(
+      `SELECT JSON_VALUE(details, '$.description') AS said FROM gift WHERE method = 'in_kind' AND note <> '' ORDER BY id`,
+    );
+    expect(made.map((one) => one.said)).toEqual(['A lectern', 'A lamp']);
+    await holds();
+  });
+});

@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { formatDate } from '@tallystick/core/dates';
-import { giftNumber } from '@tallystick/core/gifts';
+import { giftNumber, PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { escapeHtml, lettersHtml, lettersText, mergeLetter, mergeLine, mergeValues } from '@tallystick/core/letters';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
@@ -359,14 +359,7 @@ function freeze(
   number: string,
 ): Frozen {
   const values = mergeValues(
-    {
-      ...person,
-      gift: {
-        ...gift,
-        receiptNumber: number,
-        description: gift.details?.kind === 'in_kind' ? gift.details.description : '',
-      },
-    },
+    { ...person, gift: { ...gift, receiptNumber: number, description: describedAs(gift) } },
     { organization: sender.name, currency: sender.currency, locale: sender.locale, today },
   );
   return {
@@ -392,10 +385,17 @@ function freeze(
   };
 }
 
+/** What was given, of a gift that is described and not valued: in kind, and stock of which no shares are named. */
+function describedAs({ details, method, note }: Gift): string {
+  if (details?.kind === 'in_kind') return details.description;
+  return !details && (method === 'in_kind' || method === 'stock') ? note || PAYMENT_METHODS[method] : '';
+}
+
 /** What a receipt says of the amount. What was given in kind is described and never valued; stock is named. */
 function amountLines(gift: Gift, formats: Formats): [string, string][] {
   const { details } = gift;
-  if (details?.kind === 'in_kind') return [['Given', details.description]];
+  const given = describedAs(gift);
+  if (given !== '') return [['Given', given]];
   const amount: [string, string][] = [['Amount', formatMoney(gift.cents, formats)]];
   if (details?.kind === 'stock')
     return [
@@ -410,6 +410,8 @@ function amountLines(gift: Gift, formats: Formats): [string, string][] {
 
 function statementOf(gift: Gift, formats: Formats): string {
   if (gift.benefitCents === 0) return NOTHING_GIVEN;
+  if (describedAs(gift) !== '')
+    return `In exchange for this gift you received ${gift.benefit || 'goods or services'} with a fair value of ${formatMoney(gift.benefitCents, formats)}. What may be deducted is what your gift was worth, as you determine it, less that. Please keep this receipt for your tax records.`;
   const [benefit, rest] = [gift.benefitCents, gift.deductibleCents].map((cents) => formatMoney(cents, formats));
   return `In exchange for this gift you received ${gift.benefit || 'goods or services'} with a fair value of ${benefit ?? ''}. The deductible part of your gift is ${rest ?? ''}. Please keep this receipt for your tax records.`;
 }

@@ -12,6 +12,8 @@ const METHOD = `COALESCE(JSON_VALUE(c.was, '$.method'), g.method)`;
 const CENTS = `CAST(COALESCE(JSON_VALUE(c.was, '$.cents'), g.cents) AS SIGNED)`;
 
 const STEPS = [
+  `UPDATE gift SET details = JSON_OBJECT('kind', 'in_kind', 'description', IF(note = '', 'Goods or services', note), 'estimateBy', 'us')
+   WHERE method = 'in_kind' AND details IS NULL`,
   `ALTER TABLE receipt ADD COLUMN says MEDIUMTEXT NULL COLLATE utf8mb4_bin`,
   // A receipt that needs another already is held against nothing.
   `UPDATE receipt r JOIN gift g ON g.id = r.gift_id SET r.says = IF(g.receipt_needs = '' AND r.voided_on IS NULL, ${SAYS}, '')`,

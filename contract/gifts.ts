@@ -279,6 +279,8 @@ export const correctGift = endpoint({
       date: IsoDateText,
       method: Method,
       parts: z.array(GiftPart).min(1).max(50),
+      /** What the donor got for it and its fair value; as it was where left out. */
+      benefit: z.object({ cents: Cents, what: z.string().trim().max(200) }).optional(),
     }),
     z.object({
       kind: z.enum(['refund', 'void', 'returned']),

@@ -21,6 +21,8 @@ export interface GiftState {
   method: PaymentMethod;
   /** Empty where nothing is left of the gift. */
   parts: readonly GiftPart[];
+  /** What the donor got for it and its fair value; not known of corrections that were made before it was kept. */
+  benefit?: { cents: Cents; what: string };
 }
 
 /** A correction keeps what the gift was. It is booked on a day of its own; the gift's date is not touched by that. */
@@ -58,13 +60,17 @@ const samePart = (one: GiftPart, other: GiftPart | undefined): boolean =>
   one.campaignId === other.campaignId &&
   one.appealId === other.appealId;
 
+const sameBenefit = ({ benefit: one }: GiftState, { benefit: other }: GiftState): boolean =>
+  !one || !other || (one.cents === other.cents && one.what === other.what);
+
 export const sameState = (one: GiftState, other: GiftState): boolean =>
   one.cents === other.cents &&
   one.date === other.date &&
   one.supporterId === other.supporterId &&
   one.method === other.method &&
   one.parts.length === other.parts.length &&
-  one.parts.every((part, place) => samePart(part, other.parts[place]));
+  one.parts.every((part, place) => samePart(part, other.parts[place])) &&
+  sameBenefit(one, other);
 
 /** What the receipt of a gift needs after a correction, in words, or null where it still says what is true. */
 export function correctionNeeds(before: GiftState, after: GiftState): 'void' | 'reissue' | null {

@@ -25,10 +25,8 @@ guard({
     return sums.flatMap(({ id, kept, now }): Breach[] => {
       // Of one made before this was kept, nothing is known.
       if (kept === '' || kept === now) return [];
-      const own = new Set(batches.flatMap((batch) => (batch.deposit_id === id ? [batch.id] : [])));
-      const gift = touched(GiftTable).find(({ before, after }) =>
-        [before, after].some((row) => own.has(Number(row?.['batch_id']))),
-      );
+      const own = batches.filter((batch) => batch.deposit_id === id);
+      const [gift] = own.flatMap((batch) => touched(GiftTable, 'batch_id').get(batch.id) ?? []);
       const which = gift ? giftNumber(Number((gift.before ?? gift.after)?.['id'])) : 'A gift';
       return [
         {

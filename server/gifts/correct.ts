@@ -36,6 +36,8 @@ export type AskedCorrection =
       date: string;
       method: PaymentMethod;
       parts: GiftPart[];
+      /** What the donor got for it; as it was where left out. */
+      benefit?: { cents: number; what: string } | undefined;
     }
   | { kind: Exclude<CorrectionKind, 'adjust'>; version: number | null; reason: string; cents?: number | undefined };
 
@@ -137,6 +139,7 @@ export class Corrections {
         method: became.method,
         state: became.cents === 0 ? CORRECTIONS[asked.kind].state : 'kept',
         details: keptDetails(gift.details, became),
+        ...(became.benefit ? { benefit_cents: became.benefit.cents, benefit: became.benefit.what } : {}),
       });
       await syncParts(
         tx,
@@ -184,7 +187,8 @@ export class Corrections {
         appeal: had('appealId', part.appealId),
       });
     const { supporterId, cents, date, method, parts } = asked;
-    return { supporterId, cents, date, method, parts };
+    const benefit = asked.benefit ?? was.benefit ?? { cents: 0, what: '' };
+    return { supporterId, cents, date, method, parts, benefit };
   }
 }
 

@@ -358,9 +358,10 @@ async function sameMoney(
   const said = (details: GiftDraft['details']): string =>
     JSON.stringify(details?.kind === 'stock' ? [details.symbol, details.shares, details.meanPrice] : details);
   return (
-    correctionNeeds(await stateOf(sql, before), draft) === null &&
-    before.benefit_cents === draft.benefitCents &&
-    before.benefit === draft.benefit &&
+    correctionNeeds(await stateOf(sql, before), {
+      ...draft,
+      benefit: { cents: draft.benefitCents, what: draft.benefit },
+    }) === null &&
     said(before.details === null ? null : (JSON.parse(before.details) as GiftDraft['details'])) === said(draft.details)
   );
 }

@@ -1,4 +1,3 @@
-import type { Row } from '@tallystick/core/changes';
 import { formatDate } from '@tallystick/core/dates';
 import { giftNumber, sameState } from '@tallystick/core/gifts';
 import { bookingsOf } from '@tallystick/core/ledger';
@@ -14,8 +13,11 @@ import { correctionIn, giftRows, stateIn } from './state.ts';
 import type { CorrectionRow, GiftRows, SplitRow } from './state.ts';
 import { SAYS } from './views.ts';
 
-/** The columns of a gift that its money and its place in the books are in. */
-const MONEY = 'supporter_id cents date method fund_id campaign_id appeal_id split state booked_on batch_id'.split(' ');
+/** The columns of a gift that its money, what was got for it, and its place in the books are in. */
+const MONEY =
+  'supporter_id cents date method fund_id campaign_id appeal_id split state booked_on batch_id benefit_cents benefit'.split(
+    ' ',
+  );
 
 /** The rows that the money of a gift is in. */
 const MONEY_OF_GIFTS: readonly About[] = [
@@ -66,20 +68,22 @@ guard({
     const closed = await closedThrough(sql);
     // What a whole database is held against is what the books came to when they were closed; deposits and ledger say so.
     if (closed === null || subjects === null) return [];
-    const touches = {
-      gifts: byId(touched(GiftTable)),
-      splits: touched(GiftSplitTable),
-      corrections: touched(CorrectionTable),
-    };
+    const written = touched(GiftTable);
+    // A new gift that is booked later has no other rows of an earlier day.
     const asked = subjects.filter((id) => {
-      const touch = touches.gifts.get(id);
+      const [touch] = written.get(id) ?? [];
       return !(touch && touch.before === null && String(touch.after?.['booked_on']) > closed);
     });
     const now = await giftRows(sql, asked);
     const formats = await formatsIn(sql);
     return asked.flatMap((id): Breach[] => {
       const is = now.get(id) ?? { gift: null, splits: [], corrections: [] };
-      const was = rewound(id, is, touches);
+      const [touch] = written.get(id) ?? [];
+      const was: GiftRows = {
+        gift: touch ? (touch.before as GiftRecord | null) : is.gift,
+        splits: rewound(id, is.splits, touched(GiftSplitTable, 'gift_id')).sort((a, b) => a.place - b.place),
+        corrections: rewound(id, is.corrections, touched(CorrectionTable, 'gift_id')).sort((a, b) => a.id - b.id),
+      };
       const day = differingDay(through(closed, was), through(closed, is));
       return day === null
         ? []
@@ -103,16 +107,13 @@ guard({
   async breaches({ sql, subjects, touched }) {
     // What stands there now tells nothing of how it came about; the slip of each deposit is held against it as well.
     if (subjects === null) return [];
-    const corrected = new Set(
-      touched(CorrectionTable).map((touch) => Number((touch.before ?? touch.after)?.['gift_id'])),
-    );
-    const batches = [...byId(touched(BatchTable)).keys()];
+    const corrected = touched(CorrectionTable, 'gift_id');
     const deposited = await sql.rows<{ id: number; deposit: number }>(
       `SELECT g.id, b.deposit_id AS deposit FROM gift g JOIN batch b ON b.id = g.batch_id
        WHERE g.id IN (?) AND b.deposit_id IS NOT NULL AND b.id NOT IN (?)`,
       [
         [0, ...subjects.filter((id) => !corrected.has(id))],
-        [0, ...batches],
+        [0, ...touched(BatchTable).keys()],
       ],
     );
     return deposited.map(({ id, deposit }) => ({
@@ -209,33 +210,15 @@ guard({
   },
 });
 
-const byId = (touches: readonly Touch[]): Map<number, Touch> =>
-  new Map(touches.map((touch) => [Number((touch.before ?? touch.after)?.['id']), touch]));
-
 /** The rows of a gift as they were before a change set. */
-function rewound(
-  id: number,
-  now: GiftRows,
-  touches: { gifts: ReadonlyMap<number, Touch>; splits: readonly Touch[]; corrections: readonly Touch[] },
-): GiftRows {
-  const touch = touches.gifts.get(id);
-  return {
-    gift: touch ? (touch.before as GiftRecord | null) : now.gift,
-    splits: back<SplitRow>(id, now.splits, touches.splits).sort((a, b) => a.place - b.place),
-    corrections: back<CorrectionRow>(id, now.corrections, touches.corrections).sort((a, b) => a.id - b.id),
-  };
-}
-
-/** Rows of a gift without what was written of them, and with what that was before. */
-function back<R extends Row & { id: number; gift_id: number }>(
+function rewound<R extends SplitRow | CorrectionRow>(
   giftId: number,
   now: readonly R[],
-  touches: readonly Touch[],
+  touched: ReadonlyMap<number, readonly Touch[]>,
 ): R[] {
-  const written = byId(touches);
-  const before = [...written.values()].flatMap((touch) =>
-    touch.before?.['gift_id'] === giftId ? [touch.before as R] : [],
-  );
+  const touches = touched.get(giftId) ?? [];
+  const written = new Set(touches.map((touch) => Number((touch.before ?? touch.after)?.['id'])));
+  const before = touches.flatMap((touch) => (touch.before?.['gift_id'] === giftId ? [touch.before as R] : []));
   return [...now.filter((row) => !written.has(row.id)), ...before];
 }
 

@@ -55,6 +55,7 @@ export function stateIn(gift: GiftRecord, splits: readonly SplitRow[]): GiftStat
     date: gift.date,
     method: gift.method,
     parts: gift.cents === 0 ? [] : gift.split === 1 && parts.length > 0 ? parts : [whole],
+    benefit: { cents: gift.benefit_cents, what: gift.benefit },
   };
 }
 

@@ -213,6 +213,10 @@ function differences(
   if (was.supporterId !== became.supporterId)
     says.push(`donor from ${words.donor(was.supporterId)} to ${words.donor(became.supporterId)}`);
   differ('payment method', PAYMENT_METHODS[was.method], PAYMENT_METHODS[became.method]);
+  if (was.benefit && became.benefit) {
+    differ('goods and services', money(was.benefit.cents), money(became.benefit.cents));
+    differ('what was got for it', `“${was.benefit.what}”`, `“${became.benefit.what}”`);
+  }
   if (became.parts.length > 0) differ('it went', words.places(was), words.places(became));
   return says;
 }

@@ -36,8 +36,11 @@ export interface Look {
   subjects: readonly number[] | null;
   /** A condition of SQL that narrows a column to the subjects. */
   among(column: string): string;
-  /** The rows of a table that the change set wrote; none where the whole database is looked at. */
-  touched(table: AnyTable): readonly Touch[];
+  /**
+   * The rows of a table that the change set wrote, by what a column of theirs held before it or holds after it; none
+   * where the whole database is looked at.
+   */
+  touched(table: Pick<AnyTable, 'name'>, column?: string): ReadonlyMap<number, readonly Touch[]>;
 }
 
 /**
@@ -55,17 +58,22 @@ export interface Guard {
 }
 
 const guards = new Map<string, Guard>();
+const guarded = new Set<string>();
 
 /** States what must hold. */
 export function guard(stated: Guard): void {
   guards.set(stated.holds, stated);
+  for (const { table } of stated.about) guarded.add(table.name);
 }
 export const statedGuards = (): readonly Guard[] => [...guards.values()];
+/** Whether a guard is about a table, so that what a change set writes there is kept for it. */
+export const isGuarded = (table: string): boolean => guarded.has(table);
 
 const AT_ONCE = 1000;
 
 /** Refuses (409, nothing is kept) a change set after which something does not hold of what it wrote. */
 export async function holdGuards(sql: Sql, touched: Touched): Promise<void> {
+  const index = indexOf(touched);
   for (const stated of guards.values())
     for (const subjects of chunks(
       [...subjectsOf(stated, touched)].sort((a, b) => a - b),
@@ -75,7 +83,7 @@ export async function holdGuards(sql: Sql, touched: Touched): Promise<void> {
         sql,
         subjects,
         among: (column) => `${column} IN (${subjects.join(', ')})`,
-        touched: (table) => [...(touched.get(table.name)?.values() ?? [])],
+        touched: index,
       });
       if (breach) throw new Problem(409, stated.code, `${breach.says} Nothing was saved.`);
     }
@@ -85,7 +93,7 @@ export async function holdGuards(sql: Sql, touched: Touched): Promise<void> {
 export async function brokenGuards(sql: Sql): Promise<(Breach & { holds: string })[]> {
   const found: (Breach & { holds: string })[] = [];
   for (const { holds, breaches } of guards.values())
-    for (const breach of await breaches({ sql, subjects: null, among: () => 'TRUE', touched: () => [] }))
+    for (const breach of await breaches({ sql, subjects: null, among: () => 'TRUE', touched: () => new Map() }))
       found.push({ ...breach, holds });
   return found;
 }
@@ -105,6 +113,21 @@ function subjectsOf({ about }: Guard, touched: Touched): Set<number> {
   return subjects;
 }
 
-/** Whether a table is one that a guard is about. */
-export const isGuarded = (table: string): boolean =>
-  [...guards.values()].some((stated) => stated.about.some((about) => about.table.name === table));
+/** What was written, by a column; each index is made once. */
+function indexOf(touched: Touched): Look['touched'] {
+  const made = new Map<string, ReadonlyMap<number, readonly Touch[]>>();
+  return ({ name }, column = 'id') => {
+    const known = made.get(`${name}.${column}`);
+    if (known) return known;
+    const index = new Map<number, Touch[]>();
+    for (const touch of touched.get(name)?.values() ?? [])
+      for (const value of new Set([touch.before?.[column], touch.after?.[column]])) {
+        if (typeof value !== 'number') continue;
+        const found = index.get(value);
+        if (found) found.push(touch);
+        else index.set(value, [touch]);
+      }
+    made.set(`${name}.${column}`, index);
+    return index;
+  };
+}

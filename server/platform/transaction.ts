@@ -5,6 +5,7 @@ import type { Sql } from './db.ts';
 import type { Actor } from './changes.ts';
 import { addJob } from './job-queue.ts';
 import type { JobKind, JobRequest } from './job-queue.ts';
+import { isGuarded } from './guards.ts';
 import type { Touch } from './guards.ts';
 import { notFound, Problem } from './problem.ts';
 import { ownerTable, tableNamed } from './tables.ts';
@@ -18,7 +19,7 @@ interface Kept {
 /** The rows written by one change set, through methods that note what each row was before. */
 export class Transaction {
   readonly changes: RowChange[] = [];
-  /** What each row was before this change set and is now, whole. */
+  /** What each row that a guard is about was before this change set and is now, whole. */
   readonly written = new Map<string, Map<number, Touch>>();
   private readonly touched = new Set<number>();
   private readonly records = new Set<number>();
@@ -194,11 +195,16 @@ export class Transaction {
       );
   }
 
-  private note(change: RowChange, row: Row, after: Row = row): void {
-    const { rule } = tableNamed(change.table);
+  /** Keeps a row as it was before this change set, and as it is now. */
+  private keep(change: RowChange, row: Row, after: Row): void {
     const rows = this.written.get(change.table) ?? new Map<number, Touch>();
     const before = rows.get(change.id)?.before ?? (rows.has(change.id) || change.before === null ? null : row);
     this.written.set(change.table, rows.set(change.id, { before, after: change.after === null ? null : after }));
+  }
+
+  private note(change: RowChange, row: Row, after: Row = row): void {
+    const { rule } = tableNamed(change.table);
+    if (isGuarded(change.table)) this.keep(change, row, after);
     const owner = rule.owner === null ? null : idIn(row, rule.owner);
     const moved = rule.owner === null ? null : idIn(after, rule.owner);
     const others = othersOf(rule, change, row, after);

@@ -149,6 +149,20 @@ describe('a valid receipt', () => {
     await holds();
   });
 
+  it('is asked to be made anew where what the donor got for it is corrected', async () => {
+    const id = await addGift(test, who, { method: 'cheque', benefitCents: 500, benefit: 'A mug' });
+    await issue([id]);
+    expect(codeOf(await edit(id, { benefitCents: 900, benefit: 'Two mugs' }))).toBe('settled');
+    const corrected = await adjust(id, { cents: 2_500, benefit: { cents: 900, what: 'Two mugs' } });
+    expect(corrected.body['receiptNeeds']).toBe('reissue');
+    expect(await gift(id)).toMatchObject({ benefitCents: 900, benefit: 'Two mugs', deductibleCents: 1_600 });
+    const [correction] = (await gift(id))['corrections'] as { says: string[] }[];
+    expect(JSON.stringify(correction)).toContain('goods and services from $5.00 to $9.00');
+    expect((await undo(corrected.body['revision'])).status).toBe(200);
+    expect(await gift(id)).toMatchObject({ benefitCents: 500, benefit: 'A mug', receiptNeeds: '' });
+    await holds();
+  });
+
   it('is not issued for a gift that was taken back', async () => {
     const id = await addGift(test, who, { method: 'cheque' });
     const { version } = await gift(id);

@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { parseDate } from '@tallystick/core/dates';
 import { PAYMENT_METHODS, readParts } from '@tallystick/core/gifts';
 import type { CorrectionKind, PaymentMethod } from '@tallystick/core/gifts';
-import { parseGiftAmount, typedMoney } from '@tallystick/core/money';
+import { parseAmount, parseGiftAmount, typedMoney } from '@tallystick/core/money';
 import { correctGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import { call, Refused } from '../ui/api.ts';
@@ -32,16 +32,20 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
   const [parts, setParts] = useState(
     gift.parts.map((part) => ({ ...typedCoding(part), amount: gift.parts.length > 1 ? typedMoney(part.cents) : '' })),
   );
+  const [worth, setWorth] = useState(gift.benefitCents === 0 ? '' : typedMoney(gift.benefitCents));
+  const [got, setGot] = useState(gift.benefit);
   const [reason, setReason] = useState('');
   const [problems, setProblems] = useState<Record<string, string>>({});
   const save = useMutation({
     mutationFn: async () => {
       const cents = parseGiftAmount(amount);
       const day = parseDate(date);
+      const benefit = worth.trim() === '' ? ({ ok: true, cents: 0 } as const) : parseAmount(worth);
       const found: Record<string, string> = {};
       if (reason.trim() === '') found['reason'] = 'Say why.';
       if (!cents.ok) found['cents'] = cents.reason;
       if (!day.ok) found['date'] = day.reason;
+      if (!benefit.ok) found['benefit'] = benefit.reason;
       if (!who) found['supporterId'] = 'Choose whose gift it is.';
       const amounts = readParts(
         cents.ok ? cents.cents : 0,
@@ -62,6 +66,7 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
                 kind,
                 supporterId: who?.id ?? 0,
                 cents: cents.cents,
+                benefit: { cents: benefit.ok ? benefit.cents : 0, what: got },
                 date: day.ok ? day.date : date,
                 method,
                 parts: parts.map((part, place) => ({
@@ -173,6 +178,22 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
               </div>
             ))}
             {problems['parts'] && <p className="text-madder">▲ {problems['parts']}</p>}
+            <div className="grid grid-cols-3 gap-3">
+              <Field label="Goods and services, worth" error={problems['benefit']}>
+                {(attributes) => (
+                  <Input
+                    {...attributes}
+                    className="text-right"
+                    placeholder="none"
+                    value={worth}
+                    onChange={(event) => setWorth(event.target.value)}
+                  />
+                )}
+              </Field>
+              <Field label="What they were" className="col-span-2">
+                {(attributes) => <Input {...attributes} value={got} onChange={(event) => setGot(event.target.value)} />}
+              </Field>
+            </div>
           </>
         )}
         {kind === 'refund' && (

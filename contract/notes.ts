@@ -2,7 +2,7 @@ import { REPEATS } from '@tallystick/core/tasks';
 import type { Repeat } from '@tallystick/core/tasks';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Id, IdParams, IsoDateText, Written } from './common.ts';
+import { Id, IdParams, IsoDateText, pageOf, Paging, Written } from './common.ts';
 import { LetterDoc } from './outreach.ts';
 import { Someone } from './supporters.ts';
 
@@ -106,8 +106,8 @@ export const listTasks = endpoint({
   path: '/tasks',
   role: 'read',
   summary: 'Tasks that are open, by due date; `owner=me` for one’s own and nobody’s.',
-  query: z.object({ owner: z.enum(['me', 'all']).default('all') }),
-  response: z.object({ items: z.array(Task) }),
+  query: Paging.extend({ owner: z.enum(['me', 'all']).default('all') }),
+  response: pageOf(Task),
 });
 export const createTask = endpoint({
   id: 'createTask',

@@ -103,6 +103,28 @@ describe('tasks', () => {
     expect(items.map((task) => task.title)).toContain('Anyone');
     expect((await test.call('POST', '/tasks', { title: 'x', due: '2026-12-01', ownerId: 999 })).status).toBe(400);
   });
+
+  it('are listed page by page, each once, though one is done between the pages', async () => {
+    const list = async (cursor: string | null) =>
+      (await test.call('GET', `/tasks?limit=3${cursor ? `&cursor=${cursor}` : ''}`)).body as unknown as {
+        items: Task[];
+        next: string | null;
+        total: number;
+      };
+    for (let task = 0; task < 8; task++)
+      await test.call('POST', '/tasks', { title: `Paged ${task}`, due: `2027-01-0${1 + (task % 4)}` });
+    const first = await list(null);
+    const seen = first.items.map((task) => task.id);
+    // The task that the page ended with is done, and stands in the list no more.
+    await test.call('POST', `/tasks/${seen.at(-1) ?? 0}/done`, {});
+    for (let { next } = first; next !== null;) {
+      const page = await list(next);
+      seen.push(...page.items.map((task) => task.id));
+      ({ next } = page);
+    }
+    expect(new Set(seen).size).toBe(seen.length);
+    expect(seen).toHaveLength(first.total);
+  });
 });
 
 describe('documents', () => {

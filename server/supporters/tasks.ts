@@ -6,7 +6,8 @@ import type { Repeat } from '@tallystick/core/tasks';
 import * as contract from '@tallystick/contract/notes';
 import type { Task } from '@tallystick/contract/notes';
 import type { Actor, Changes } from '../platform/changes.ts';
-import { sqlOn } from '../platform/db.ts';
+import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
+import { one, sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound, Problem } from '../platform/problem.ts';
@@ -73,11 +74,32 @@ export class Tasks {
     ]);
   }
 
-  /** Open tasks of one person together with those that nobody has, or everyone's. */
-  async open(userId: number | null): Promise<Task[]> {
+  /** A page of open tasks by due date: of one person together with those that nobody has, or everyone's. */
+  async open(userId: number | null, page: { limit: number; cursor?: string | undefined }) {
     // task_owner (done_on, owner_id, due)
     const mine = userId === null ? '' : 'AND (t.owner_id = ? OR t.owner_id IS NULL)';
-    return this.read(`t.done_on IS NULL ${mine} ORDER BY t.due, t.id LIMIT 500`, userId === null ? [] : [userId]);
+    const where = `t.done_on IS NULL ${mine} AND (t.supporter_id IS NULL OR s.state = 'active')`;
+    const params = userId === null ? [] : [userId];
+    const after = decodeCursor(page.cursor);
+    const [items, count] = await Promise.all([
+      this.read(`${where} ${after ? 'AND (t.due, t.id) > (?, ?)' : ''} ORDER BY t.due, t.id LIMIT ?`, [
+        ...params,
+        ...(after ? [after.value, after.id] : []),
+        page.limit + 1,
+      ]),
+      one<{ many: number }>(
+        this.sql,
+        `SELECT COUNT(*) AS many FROM task t LEFT JOIN supporter s ON s.id = t.supporter_id WHERE ${where}`,
+        params,
+      ),
+    ]);
+    const shown = items.slice(0, page.limit);
+    const last = shown.at(-1);
+    return {
+      items: shown,
+      next: items.length > page.limit && last ? encodeCursor({ value: last.due, id: last.id }) : null,
+      total: count?.many ?? 0,
+    };
   }
 
   private async read(where: string, params: readonly Param[]): Promise<Task[]> {
@@ -166,9 +188,9 @@ export class Tasks {
 }
 
 export function serveTasks(http: Http, tasks: Tasks): void {
-  http.on(contract.listTasks, async ({ query, actor }) => ({
-    items: await tasks.open(query.owner === 'me' ? (actor.userId ?? 0) : null),
-  }));
+  http.on(contract.listTasks, ({ query, actor }) =>
+    tasks.open(query.owner === 'me' ? (actor.userId ?? 0) : null, query),
+  );
   http.on(contract.createTask, async ({ actor, body }) => {
     const { revision, result } = await tasks.add(actor, body);
     return { revision, ...result };

@@ -5,11 +5,12 @@ import { listGifts } from '@tallystick/contract/gifts';
 import { createTask, listTasks } from '@tallystick/contract/notes';
 import { addDays } from '@tallystick/core/dates';
 import { TaskDialog, TaskLine } from '../supporters/index.ts';
-import { ask } from '../ui/api.ts';
+import { ask, call, keyOf } from '../ui/api.ts';
 import { WaitsContext } from '../ui/area.ts';
 import { Button, Heading, StateWord } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { TallyStick } from '../ui/TallyStick.tsx';
+import { usePages } from '../ui/usePages.ts';
 import { useWidth } from '../ui/useWidth.ts';
 
 /** What waits to be done, and the last weeks' gifts with their answers. */
@@ -80,11 +81,18 @@ function Waits() {
   );
 }
 
+/** How many tasks are shown at first, and with each step more. */
+const [FIRST, MORE] = [12, 100];
+
 /** What the person signed in has to do, and what nobody has taken yet. */
 function MyTasks() {
   const [adding, setAdding] = useState(false);
   const mayEnter = useMay(createTask);
-  const { data } = useQuery(ask(listTasks, { query: { owner: 'me' } }));
+  const { count } = useFormats();
+  const list = usePages(keyOf(listTasks, { query: { owner: 'me' } }), (cursor, signal) =>
+    call(listTasks, { query: { owner: 'me', limit: cursor ? MORE : FIRST, ...(cursor ? { cursor } : {}) }, signal }),
+  );
+  const left = list.total - list.rows.length;
   return (
     <section aria-labelledby="tasks" className="mt-5">
       <div className="flex items-center justify-between border-b border-rule pb-1">
@@ -98,10 +106,17 @@ function MyTasks() {
         )}
       </div>
       <ul>
-        {data?.items.slice(0, 12).map((task) => (
+        {list.rows.map((task) => (
           <TaskLine key={task.id} task={task} withAbout />
         ))}
-        {data?.items.length === 0 && <li className="py-2 text-faded">Nothing to do.</li>}
+        {list.first && list.total === 0 && <li className="py-2 text-faded">Nothing to do.</li>}
+        {left > 0 && (
+          <li className="py-1">
+            <Button look="quiet" className="h-7" onClick={list.onMore}>
+              {left > MORE ? `Show ${MORE} of ${count(left)} more` : `Show ${count(left)} more`}
+            </Button>
+          </li>
+        )}
       </ul>
       {adding && <TaskDialog about={null} onClose={() => setAdding(false)} />}
     </section>

@@ -5,7 +5,16 @@ import { CREDIT_CHOICES } from '@tallystick/core/totals';
 import { z } from 'zod';
 import type { Kept, Typed } from '@tallystick/core/fields';
 
-export const Id = z.coerce.number().int().positive();
+/** The id of a row: a number, or its digits where it comes in a path or a query; nothing else is taken for one. */
+export const Id = z
+  .union([
+    z.number(),
+    z
+      .string()
+      .regex(/^\d{1,12}$/)
+      .transform(Number),
+  ])
+  .pipe(z.number().int().positive());
 export const IdParams = z.object({ id: Id });
 export const IsoDateText = z
   .string()

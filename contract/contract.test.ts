@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { API } from './index.ts';
-import { ApiError, IsoDateText, Paging } from './common.ts';
+import { ApiError, Id, IsoDateText, Paging } from './common.ts';
 import { ROLES } from './endpoint.ts';
 import { GiftDraft } from './gifts.ts';
 import { LetterDoc } from './outreach.ts';
@@ -153,6 +153,16 @@ describe('small parts', () => {
     ['2200-01-01', false],
     ['', false],
   ])('the date %j is %s', (date, good) => expect(IsoDateText.safeParse(date).success).toBe(good));
+  it.each([
+    [1, true],
+    ['7', true],
+    [true, false],
+    [null, false],
+    [0, false],
+    ['1e3', false],
+    ['-1', false],
+    [1.5, false],
+  ])('%j is an id: %s', (given, good) => expect(Id.safeParse(given).success).toBe(good));
   it.each([
     [{}, 100],
     [{ limit: '7' }, 7],

@@ -16,7 +16,10 @@ import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 
 const KINDS: Record<CorrectionKind, { word: string; about: string }> = {
-  adjust: { word: 'Adjust', about: 'The amount, date, fund or donor was recorded wrong. What it was is kept.' },
+  adjust: {
+    word: 'Adjust',
+    about: 'The amount, date, fund, donor or what was got for it was recorded wrong. What it was is kept.',
+  },
   refund: { word: 'Refund', about: 'Money goes back to the donor, all of it or a part.' },
   returned: { word: 'Check returned', about: 'The bank sent the check back unpaid; nothing of the gift is left.' },
   void: { word: 'Void', about: 'It should never have been recorded; nothing of it is left.' },

@@ -64,6 +64,8 @@ export const PaysPledge = z.object({
   installments: z.array(Id).max(600).default([]),
   /** What becomes of more than is open: refused, kept as a gift beyond the pledge, or added to the pledge. */
   over: z.enum(['ask', 'beyond', 'raise']).default('ask'),
+  /** Said where the pledge is somebody else's: a fund pays what its adviser promised. */
+  byOther: z.boolean().default(false),
 });
 
 const Designation = { fundId: Id, campaignId: Id.nullable().default(null), appealId: Id.nullable().default(null) };

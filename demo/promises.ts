@@ -152,7 +152,8 @@ const one = (
 
 async function pay(tx: Transaction, pledgeId: number, gift: NewGift): Promise<void> {
   const [id = 0] = await insertGifts(tx, [gift]);
-  await payPledge(tx, { id, cents: gift.cents, date: gift.date }, { pledgeId, installments: [], over: 'beyond' });
+  const { supporterId, cents, date } = gift;
+  await payPledge(tx, { id, supporterId, cents, date }, { pledgeId, installments: [], over: 'beyond', byOther: false });
 }
 
 async function writeOffLast(tx: Transaction, pledgeId: number, supporterId: number, date: string): Promise<void> {

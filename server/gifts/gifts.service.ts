@@ -216,7 +216,8 @@ export class Gifts {
         },
       ]);
       await this.writeTribute(tx, id, draft);
-      if (draft.pays) await payPledge(tx, { id, cents: draft.cents, date: draft.date }, draft.pays);
+      if (draft.pays)
+        await payPledge(tx, { id, supporterId: draft.supporterId, cents: draft.cents, date: draft.date }, draft.pays);
       if (draft.match) {
         await requireActive(tx, draft.match.supporterId, 'match');
         const { fundId, campaignId, appealId } = parts[0] ?? draft;

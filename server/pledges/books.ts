@@ -2,6 +2,7 @@ import { allocate, installmentsOf, pledgeAt, pledgeNumber } from '@tallystick/co
 import type { Installment, PledgeBooks, PledgePlan, Settled } from '@tallystick/core/pledges';
 import { formatDate } from '@tallystick/core/dates';
 import { formatMoney } from '@tallystick/core/money';
+import { supporterNumber } from '@tallystick/core/supporters';
 import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
@@ -80,12 +81,16 @@ export function planned(cents: number, plan: PledgePlan) {
  */
 export async function payPledge(
   tx: Transaction,
-  gift: { id: number; cents: number; date: string },
-  pays: { pledgeId: number; installments: readonly number[]; over: 'ask' | 'beyond' | 'raise' },
+  gift: { id: number; supporterId: number; cents: number; date: string },
+  pays: { pledgeId: number; installments: readonly number[]; over: 'ask' | 'beyond' | 'raise'; byOther: boolean },
 ): Promise<void> {
   const pledge = await lockPledge(tx, pays.pledgeId);
   if (pledge.stage === 'declined' || pledge.stage === 'asked')
     throw refusal('pays', `${pledgeNumber(pledge.id)} is not promised yet; note the award first.`);
+  if (pledge.supporter_id !== gift.supporterId && !pays.byOther) {
+    const message = `${pledgeNumber(pledge.id)} was promised by ${supporterNumber(pledge.supporter_id)}, and this gift is from ${supporterNumber(gift.supporterId)}. Does it pay that all the same?`;
+    throw new Problem(409, 'other-payer', message, { fields: { pays: message } });
+  }
   const formats = { ...(await formatsIn(tx.sql)), currency: pledge.currency };
   if (gift.date < pledge.pledged_on)
     throw refusal(

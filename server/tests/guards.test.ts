@@ -232,6 +232,21 @@ describe('an installment', () => {
     await holds();
   });
 
+  it('is paid by somebody else only where that is said', async () => {
+    const id = await pledge();
+    const other = await addPerson(test);
+    const body = { ...pays(id), supporterId: other, fundId: 1 };
+    const refused = await test.call('POST', '/gifts', body);
+    expect([refused.status, codeOf(refused)]).toEqual([409, 'other-payer']);
+    const said = await test.call('POST', '/gifts', { ...body, pays: { ...body.pays, byOther: true } });
+    expect(said.status).toBe(200);
+    const theirs = await pledge();
+    const [row] = await test.sql.rows<{ id: number }>('SELECT id FROM installment WHERE pledge_id = ?', [id]);
+    const wrong = await test.call('POST', '/gifts', { ...pays(theirs, [row?.id ?? 0]), supporterId: who, fundId: 1 });
+    expect(wrong.status).toBe(400);
+    await holds();
+  });
+
   it('named twice in one payment is paid once', async () => {
     const id = await pledge();
     const [row] = await test.sql.rows<{ id: number }>('SELECT id FROM installment WHERE pledge_id = ?', [id]);

@@ -61,7 +61,9 @@ const batches = async (state: string): Promise<{ id: number; version: number }[]
 
 const ACTS: Record<string, Act> = {
   record: async (chance) => {
-    const pays = chance.happens(0.3) ? { pays: { pledgeId: any(chance, known.pledges), over: 'beyond' } } : {};
+    const pays = chance.happens(0.3)
+      ? { pays: { pledgeId: any(chance, known.pledges), over: 'beyond', byOther: true } }
+      : {};
     const answer = await post('/gifts', { ...draft(chance), ...pays });
     if (answer.status === 200) known.gifts.push(Number(answer.body['id']));
     return answer;

@@ -114,7 +114,7 @@ describe('a gift as it is typed', () => {
     expect(
       draft({ pledgeId: '312', installments: [4, 5], over: 'raise', match: { by: bo, amount: '' } }),
     ).toMatchObject({
-      pays: { pledgeId: 312, installments: [4, 5], over: 'raise' },
+      pays: { pledgeId: 312, installments: [4, 5], over: 'raise', byOther: false },
       match: { supporterId: 10_483, cents: 100_00 },
     }));
 

@@ -188,7 +188,7 @@ export function draftOf(
     pays:
       typed.pledgeId === ''
         ? null
-        : { pledgeId: Number(typed.pledgeId), installments: typed.installments, over: typed.over },
+        : { pledgeId: Number(typed.pledgeId), installments: typed.installments, over: typed.over, byOther: false },
     recurringId: typed.recurringId === '' ? null : Number(typed.recurringId),
     match: match && {
       supporterId: match.by?.id ?? 0,

@@ -156,7 +156,12 @@ guard({
   holds: 'What was given in kind is described, and shares come to what the gift is',
   code: 'described',
   about: [{ table: GiftTable, of: 'id', columns: ['method', 'details', 'cents', 'state'] }],
-  async breaches({ sql, among }) {
+  async breaches({ sql, among, subjects, touched }) {
+    const said = (id: number): boolean => {
+      const [touch] = touched(GiftTable).get(id) ?? [];
+      return touch?.after?.['method'] === 'in_kind' || touch?.after?.['method'] === 'stock';
+    };
+    if (subjects && !subjects.some(said)) return [];
     const decimal = (field: string): string =>
       `CAST(REPLACE(JSON_VALUE(details, '$.${field}'), ',', '') AS DECIMAL(30, 6))`;
     const odd = await sql.rows<{ subject: number }>(

@@ -1,3 +1,4 @@
+import { isPlausible } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
 import { divide, typedMoney } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
@@ -23,6 +24,12 @@ export const MOST_INSTALLMENTS = 600;
  * reason in words where the plan does not fit the amount.
  */
 export function installmentsOf(cents: Cents, plan: PledgePlan): { ok: true; rows: DraftInstallment[] } | Fault {
+  const made = laidOut(cents, plan);
+  if (!made.ok || made.rows.every((row) => isPlausible(row.due))) return made;
+  return fault('That would go on beyond the year 2199; take fewer installments or a shorter time between them.');
+}
+
+function laidOut(cents: Cents, plan: PledgePlan): { ok: true; rows: DraftInstallment[] } | Fault {
   switch (plan.kind) {
     case 'count': {
       const { count, schedule } = plan;

@@ -60,6 +60,9 @@ export async function startMariaDb(folder: string, options: MariaDbOptions = {})
   const port = options.port ?? (await freePort());
   const socket = socketPath(folder);
   const log = join(folder, 'database.log');
+  // Its own: two on one machine would delete each other's temporary tables.
+  const temporary = join(folder, 'database-tmp');
+  await mkdir(temporary, { recursive: true, mode: 0o700 });
   const first = existsSync(ready) ? [] : [`--init-file=${await writeInit(folder, password)}`];
   const child = spawn(
     '/usr/sbin/mariadbd',
@@ -67,6 +70,7 @@ export async function startMariaDb(folder: string, options: MariaDbOptions = {})
       '--no-defaults',
       ...asRoot,
       `--datadir=${data}`,
+      `--tmpdir=${temporary}`,
       `--socket=${socket}`,
       `--port=${port}`,
       '--bind-address=127.0.0.1',

@@ -219,6 +219,17 @@ describe('a deposit', () => {
     expect(before['total']).toBe((before['items'] as MadeDeposit[]).length + 1);
   });
 
+  it('is not made of a batch in which a check became cash since it was balanced, nor far ahead', async () => {
+    const { id, batchId } = await balancedGift();
+    const whole = (await test.call('GET', `/gifts/${id}`)).body;
+    await test.call('PUT', `/gifts/${id}`, { ...whole, parts: [], tribute: null, method: 'cash', cheque: '' });
+    const refused = await deposit([batchId]);
+    expect([refused.status, (refused.body['error'] as { code: string }).code]).toEqual([409, 'changed-since']);
+    const ahead = { name: 'Next year', date: '2027-11-23', batchIds: [batchId] };
+    expect((await test.call('POST', '/deposits', ahead)).status).toBe(400);
+    await balanceAll();
+  });
+
   it('takes no batch that is still open, and none from a clerk', async () => {
     await addGift(test, await addPerson(test));
     const { id } = await openBatch();

@@ -256,6 +256,31 @@ describe('changing a gift', () => {
     expect((await recordOf(test, other)).giving).toMatchObject({ lifetime: 0, recognised: 2_500 });
   });
 
+  it.each([
+    ['a date before 1900', { date: '1899-12-31' }],
+    ['a date in no year that is kept', { date: '1000-01-01' }],
+    ['the same credit twice', 'twice'],
+    ['a gift to match that is not there', { match: { supporterId: 9_999_999, cents: 5 } }],
+    ['true for a fund', { fundId: true }],
+  ])('refuses %s in words, and keeps nothing', async (_name, over) => {
+    const [who, other] = [await addPerson(test), await addPerson(test)];
+    const before = await snapshot(test.sql);
+    const credit = { supporterId: other, kind: 'peer', cents: 5 };
+    const body = { supporterId: who, cents: 2_500, date: '2026-11-01', fundId: 1 };
+    const asked = over === 'twice' ? { credits: [credit, credit] } : (over as object);
+    expect((await test.call('POST', '/gifts', { ...body, ...asked })).status).toBe(400);
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+
+  it('keeps the day that it is booked on while its date stays', async () => {
+    const id = await addGift(test, await addPerson(test), { method: 'cash' });
+    await test.sql.run(`UPDATE gift SET booked_on = '2026-11-10' WHERE id = ?`, [id]);
+    const whole = await gift(id);
+    const draft = { ...whole, parts: [], tribute: null, note: 'Only the note' };
+    expect((await test.call('PUT', `/gifts/${id}`, draft)).status).toBe(200);
+    expect((await gift(id)).bookedOn).toBe('2026-11-10');
+  });
+
   it('refuses what was read before another change', async () => {
     const id = await addGift(test, await addPerson(test));
     const { version, supporterId } = await gift(id);

@@ -291,6 +291,16 @@ describe('grants and matches', () => {
     expect((await test.call('GET', `/pledges?supporterId=${funder}&show=open`)).body['total']).toBe(0);
     expect((await pay(funder, id, 100)).status).toBe(400);
     expect((await recordOf(test, funder)).pending.overdue).toEqual([]);
+    expect((await pledge(id)).standing).toMatchObject({ overdue: 0, next: null });
+  });
+
+  it('do not go back to asked or declined once part was paid', async () => {
+    const funder = await addPerson(test);
+    const id = await made(funder, { kind: 'grant' });
+    await pay(funder, id, 10_000);
+    for (const stage of ['asked', 'declined'])
+      expect((await act(id, 'stage', { stage, on: '2026-11-02' })).status).toBe(409);
+    expect((await pledge(id)).stage).toBe('promised');
   });
 
   it('of a gift are linked with it', async () => {
@@ -299,6 +309,32 @@ describe('grants and matches', () => {
     const { body } = await test.call('GET', `/pledges?kind=match&supporterId=${employer}`);
     const [row] = body['items'] as { id: number }[];
     expect((await pledge(row?.id ?? 0)).forGift).toMatchObject({ id: gift, supporterId: who });
+  });
+
+  it('of a gift that is void are not waited for, and are again once that is undone', async () => {
+    const [who, employer] = [await addPerson(test), await addPerson(test)];
+    const gift = await addGift(test, who, { match: { supporterId: employer, cents: 1_000 } });
+    const overdue = async (): Promise<number> => (await recordOf(test, employer)).pending.overdue.length;
+    expect(await overdue()).toBe(1);
+    const { version } = (await test.call('GET', `/gifts/${gift}`)).body;
+    const body = { kind: 'void', version, reason: 'Typed twice' };
+    const voided = await test.call('POST', `/gifts/${gift}/corrections`, body);
+    expect(await overdue()).toBe(0);
+    await test.call('POST', `/changes/${String(voided.body['revision'])}/undo`, {});
+    expect(await overdue()).toBe(1);
+  });
+
+  it.each([
+    ['write-off', { date: '2046-11-01', reason: 'x', cents: 100 }],
+    ['stage', { stage: 'claimed', on: '2046-11-01' }],
+  ])('take no %s of a day to come', async (what, body) => {
+    const id = await made(await addPerson(test), { kind: 'grant' });
+    expect((await act(id, what, body)).status).toBe(400);
+  });
+
+  it('do not go on beyond the years that are kept', async () => {
+    const plan = { kind: 'count', schedule: { start: '2150-01-31', every: 'year', lastDay: false }, count: 100 };
+    expect((await make(await addPerson(test), { plan })).status).toBe(400);
   });
 });
 

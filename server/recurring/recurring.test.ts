@@ -235,6 +235,15 @@ describe('charging', () => {
   });
 });
 
+it('is not charged into a fund that was closed: a person is to agree on another', async () => {
+  const id = await made({ card: 'good-shut', parts: [{ weight: 1, fundId: 2 }] });
+  await test.sql.run('UPDATE fund SET closed = 1 WHERE id = 2');
+  await chargeAll();
+  await test.sql.run('UPDATE fund SET closed = 0 WHERE id = 2');
+  expect((await recurring(id)).charges).toMatchObject([{ state: 'call', reason: expect.stringContaining('closed') }]);
+  expect(approved('good-shut')).toHaveLength(0);
+});
+
 describe('a card that the till will not hear of', () => {
   it('is to be looked at, and those after it are charged all the same', async () => {
     const odd = await made({ card: 'unheard-1' });

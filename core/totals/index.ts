@@ -125,7 +125,13 @@ export function totalsBy<K>(
     if (choice === 'recognition') continue;
     for (const row of given(facts, slot, parts)) if (passes(row, filter)) add(keyOf(row), slot, row.gift, row.cents);
   }
-  if (choice !== 'legal') addCredits(facts, members, filter, choice, keyOf, totals);
+  /** Whether somebody was counted above as a donor under a key already. */
+  const gave = (slot: number, key: K): boolean => {
+    if (choice === 'recognition') return false;
+    for (const row of given(facts, slot, parts)) if (passes(row, filter) && keyOf(row) === key) return true;
+    return false;
+  };
+  if (choice !== 'legal') addCredits(facts, members, filter, choice, keyOf, totals, gave);
   return new Map([...totals].map(([key, { cents, gifts, donors }]) => [key, { cents, gifts, donors }]));
 }
 
@@ -137,6 +143,7 @@ function addCredits<K>(
   choice: CreditChoice,
   keyOf: (row: PartRow) => K,
   totals: Map<K, Total & { lastGift: number; lastSlot: number }>,
+  gave: (slot: number, key: K) => boolean,
 ): void {
   const { gift, part, of, donor } = facts.credits.columns;
   const found = new Map<string, { key: K; gift: number; of: Cents; credits: Cents[] }>();
@@ -163,7 +170,7 @@ function addCredits<K>(
   }
   for (const [key, slots] of people) {
     const total = totals.get(key);
-    if (total) total.donors += slots.size;
+    if (total) total.donors += [...slots].filter((slot) => !gave(slot, key)).length;
   }
 }
 

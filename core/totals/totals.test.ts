@@ -108,6 +108,25 @@ function plainly(gifts: readonly Given[], who: ReadonlySet<number>, filter: Gift
   return cents;
 }
 
+/** Who gave or is credited, each once. */
+function donorsPlainly(
+  gifts: readonly Given[],
+  who: ReadonlySet<number>,
+  filter: GiftFilter,
+  choice: CreditChoice,
+): number {
+  const donors = new Set<number>();
+  for (const gift of gifts)
+    gift.parts.forEach((one, at) => {
+      if (!fits(gift, one, filter)) return;
+      if (choice !== 'recognition' && who.has(gift.donor)) donors.add(gift.donor);
+      else if (choice !== 'legal')
+        for (const credit of gift.credits)
+          if (who.has(credit.who) && (creditParts(credit.cents, gift.parts)[at] ?? 0) > 0) donors.add(credit.who);
+    });
+  return donors.size;
+}
+
 const filter: fc.Arbitrary<GiftFilter> = fc.record({
   span: fc.oneof(
     fc.constant(ANY_GIFT.span),
@@ -128,7 +147,9 @@ describe('totalOf', () => {
     fc.assert(
       fc.property(gifts, some, filter, choice, (list, who, narrow, whose) => {
         const facts = factsOf(list);
-        expect(totalOf(facts, slots(facts, who), narrow, whose).cents).toBe(plainly(list, new Set(who), narrow, whose));
+        const total = totalOf(facts, slots(facts, who), narrow, whose);
+        expect(total.cents).toBe(plainly(list, new Set(who), narrow, whose));
+        expect(total.donors).toBe(donorsPlainly(list, new Set(who), narrow, whose));
       }),
       { numRuns: 300 },
     );

@@ -33,6 +33,7 @@ import { Clock } from './platform/clock.ts';
 import { openDatabase, sqlOn } from './platform/db.ts';
 import { Http } from './platform/http.ts';
 import { Jobs } from './platform/jobs.ts';
+import { Problem } from './platform/problem.ts';
 import { apiPage, API_STYLE, openApi } from './platform/openapi.ts';
 import { declaredTables } from './platform/tables.ts';
 
@@ -153,7 +154,11 @@ function frame(config: AppConfig, log: Logger): express.Express {
   );
   web.use(
     '/api',
-    rateLimit({ windowMs: 60_000, limit: 6000, standardHeaders: 'draft-8', legacyHeaders: false, validate: false }),
+    rateLimit({
+      ...{ windowMs: 60_000, limit: 6000, standardHeaders: 'draft-8', legacyHeaders: false, validate: false },
+      handler: (_request, _response, next) =>
+        next(new Problem(429, 'too-many', 'Too many requests came from here in the last minute; wait a little.')),
+    }),
   );
   web.use((request, response, next) => {
     const begun = performance.now();

@@ -47,6 +47,7 @@ export class Http {
       const caller = await this.auth.caller(request);
       this.authorise(endpoint, caller, request);
       const body: unknown = endpoint.consumes ? {} : (request.body ?? {});
+      for (const given of [request.params, request.query, body]) refuseOddText(given, '');
       const call = {
         params: endpoint.params.parse(request.params),
         query: endpoint.query.parse(request.query),
@@ -112,6 +113,22 @@ export async function readBody(request: Request, most: number, message: string):
     parts.push(part);
   }
   return Buffer.concat(parts);
+}
+
+// NUL, or half of a pair that stands for one sign: no database and no file takes either as it is.
+const ODD_TEXT = /\0|\p{Surrogate}/u;
+
+/** Refuses (400, at the field) text that holds what is no sign, however deep in what was sent. */
+function refuseOddText(given: unknown, path: string): void {
+  if (typeof given === 'string' && ODD_TEXT.test(given)) {
+    const message = 'The text holds something that is no sign (NUL, or half of a pair). Type it anew.';
+    throw new Problem(400, 'invalid', message, { fields: { [path]: message } });
+  }
+  if (typeof given !== 'object' || given === null) return;
+  for (const [name, inner] of Object.entries(given)) {
+    refuseOddText(name, path);
+    refuseOddText(inner, path === '' ? name : `${path}.${name}`);
+  }
 }
 
 function keyOf(request: Request, body: unknown): { key: string; body: unknown } | null {

@@ -59,14 +59,13 @@ describe('the contract', () => {
   it.each([
     ['NUL', 'A\0b'],
     ['half of a pair', 'A\ud83d'],
-  ])('refuses %s in a text, wherever it stands, and takes whole pairs', async (_name, odd) => {
+  ])('refuses %s in a text that would be kept, wherever it stands, and takes whole pairs', async (_name, odd) => {
     const draft = { kind: 'person', first: 'Ann', last: 'Odd', tags: ['fine', odd] };
     const refused = await test.call('POST', '/supporters', draft);
     expect([refused.status, ApiError.parse(refused.body).error.fields]).toEqual([
       400,
       { 'tags.1': expect.any(String) },
     ]);
-    expect((await test.call('GET', `/supporters?q=${encodeURIComponent('A\0b')}`)).status).toBe(400);
     expect((await test.call('POST', '/supporters', { ...draft, tags: ['moon 🌕'] })).status).toBe(200);
   });
 

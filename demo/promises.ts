@@ -343,7 +343,7 @@ async function putBatches(tx: Transaction, today: string): Promise<void> {
       { batch_id: batch },
     );
   }
-  const [made] = await depositSums(tx.sql, `deposit_id = ${deposit}`);
+  const [made] = await depositSums(tx.sql, [deposit]);
   await tx.update(DepositTable, deposit, { sums: made?.now ?? '' });
 }
 

@@ -8,15 +8,15 @@ export const CENTS = `CAST(COALESCE(JSON_VALUE(c.was, '$.cents'), g.cents) AS SI
 
 /**
  * Deposits with what was kept of each when it was made and what its gifts come to now, both as one text: method, number
- * and cents, method by method. `where` narrows the column `deposit_id`.
+ * and cents, method by method.
  */
-export const depositSums = (sql: Sql, where: string): Promise<{ id: number; kept: string; now: string }[]> =>
+export const depositSums = (sql: Sql, ids: readonly number[]): Promise<{ id: number; kept: string; now: string }[]> =>
   sql.rows(
     // gift_batch (batch_id), correction_gift (gift_id, id)
     `SELECT d.id, d.sums AS kept,
        COALESCE(GROUP_CONCAT(CONCAT(m.method, ' ', m.count, ' ', m.cents) ORDER BY m.method SEPARATOR ', '), '') AS now
-     FROM (SELECT id, id AS deposit_id, sums FROM deposit) d
-     LEFT JOIN (SELECT b.deposit_id, ${METHOD} AS method, COUNT(*) AS count, SUM(${CENTS}) AS cents ${AS_DEPOSITED}
-       WHERE ${where.replaceAll('deposit_id', 'b.deposit_id')} AND ${CENTS} > 0 GROUP BY 1, 2) m ON m.deposit_id = d.id
-     WHERE ${where.replaceAll('deposit_id', 'd.deposit_id')} GROUP BY d.id`,
+     FROM deposit d LEFT JOIN (SELECT b.deposit_id, ${METHOD} AS method, COUNT(*) AS count, SUM(${CENTS}) AS cents ${AS_DEPOSITED}
+       WHERE b.deposit_id IN (?) AND ${CENTS} > 0 GROUP BY 1, 2) m ON m.deposit_id = d.id
+     WHERE d.id IN (?) GROUP BY d.id`,
+    [ids, ids],
   );

@@ -219,7 +219,7 @@ export class Deposits {
       }
       const id = await tx.insert(DepositTable, { name: asked.name, date: asked.date, actor: actor.name, sums: '' });
       await tx.updateAll(BatchTable, asked.batchIds, { state: 'posted', deposit_id: id });
-      const [made] = await depositSums(tx.sql, `deposit_id = ${id}`);
+      const [made] = await depositSums(tx.sql, [id]);
       await tx.update(DepositTable, id, { sums: made?.now ?? '' });
       return { id };
     });

@@ -18,10 +18,7 @@ guard({
       `SELECT id, deposit_id FROM batch WHERE ${among('id')} AND deposit_id IS NOT NULL`,
     );
     if (batches.length === 0) return [];
-    const sums = await depositSums(
-      sql,
-      `deposit_id IN (${[...new Set(batches.map((batch) => batch.deposit_id))].join(', ')})`,
-    );
+    const sums = await depositSums(sql, [...new Set(batches.map((batch) => batch.deposit_id))]);
     return sums.flatMap(({ id, kept, now }): Breach[] => {
       // Of one made before this was kept, nothing is known.
       if (kept === '' || kept === now) return [];

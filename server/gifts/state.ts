@@ -29,19 +29,28 @@ export async function giftRows(sql: Sql, ids: readonly number[]): Promise<Map<nu
     sql.rows<SplitRow>('SELECT * FROM gift_split WHERE gift_id IN (?)', [ids]), // gift_split_gift
     sql.rows<CorrectionRow>('SELECT * FROM correction WHERE gift_id IN (?)', [ids]), // correction_gift
   ]);
-  return new Map(gifts.map((gift) => [gift.id, rowsOf(gift, splits, corrections)]));
+  const [ofSplits, ofCorrections] = [byGift(splits), byGift(corrections)];
+  return new Map(
+    gifts.map((gift) => [
+      gift.id,
+      {
+        gift,
+        splits: (ofSplits.get(gift.id) ?? []).sort((a, b) => a.place - b.place),
+        corrections: (ofCorrections.get(gift.id) ?? []).sort((a, b) => a.id - b.id),
+      },
+    ]),
+  );
 }
 
-/** The rows of a gift out of those of many. */
-export const rowsOf = (
-  gift: GiftRecord,
-  splits: readonly SplitRow[],
-  corrections: readonly CorrectionRow[],
-): GiftRows => ({
-  gift,
-  splits: splits.filter((row) => row.gift_id === gift.id).sort((a, b) => a.place - b.place),
-  corrections: corrections.filter((row) => row.gift_id === gift.id).sort((a, b) => a.id - b.id),
-});
+function byGift<R extends { gift_id: number }>(rows: readonly R[]): Map<number, R[]> {
+  const groups = new Map<number, R[]>();
+  for (const row of rows) {
+    const group = groups.get(row.gift_id);
+    if (group) group.push(row);
+    else groups.set(row.gift_id, [row]);
+  }
+  return groups;
+}
 
 /** The money of a gift by its rows. */
 export function stateIn(gift: GiftRecord, splits: readonly SplitRow[]): GiftState {

@@ -42,6 +42,8 @@ export interface PledgeQuery {
 
 const SOON_DAYS = 30;
 
+const isPromised = ({ stage }: PledgeRecord): boolean => stage === 'promised' || stage === 'claimed';
+
 /** Pledges, grants and matches: what is promised, and what became of it. */
 export class Pledges {
   private readonly sql: Sql;
@@ -61,8 +63,7 @@ export class Pledges {
       if (!found) return [];
       const standing = pledgeAt(found, at);
       // Nobody is late with what is not promised.
-      const promised = row.stage === 'promised' || row.stage === 'claimed';
-      return [{ row, standing: promised ? standing : { ...standing, overdue: 0, next: null } }];
+      return [{ row, standing: isPromised(row) ? standing : { ...standing, overdue: 0, next: null } }];
     });
   }
 
@@ -83,7 +84,7 @@ export class Pledges {
     const rows = await this.sql.rows<Joined>(`${SELECT} WHERE ${where.join(' AND ')}`, params);
     const soon = addDays(at, SOON_DAYS);
     const shown = (await this.standing(rows, at)).filter(({ row, standing }) => {
-      const promised = row.stage === 'promised' || row.stage === 'claimed';
+      const promised = isPromised(row);
       switch (query.show) {
         case 'open':
           return promised && standing.balance > 0;
@@ -101,10 +102,7 @@ export class Pledges {
     const from = Number(query.cursor ?? 0) || 0;
     const page = shown.slice(from, from + query.limit);
     const sum = (of: (standing: PledgeStanding) => number): number =>
-      shown.reduce(
-        (total, { row, standing }) => total + (row.stage === 'promised' || row.stage === 'claimed' ? of(standing) : 0),
-        0,
-      );
+      shown.reduce((total, { row, standing }) => total + (isPromised(row) ? of(standing) : 0), 0);
     return {
       items: page.map(({ row, standing }) => rowView(row, standing)),
       next: from + page.length < shown.length ? String(from + page.length) : null,

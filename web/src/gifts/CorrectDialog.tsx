@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { FormEvent } from 'react';
 import { toast } from 'sonner';
 import { parseDate } from '@tallystick/core/dates';
-import { PAYMENT_METHODS, readParts } from '@tallystick/core/gifts';
+import { isBanked, METHOD_CODES, PAYMENT_METHODS, readParts } from '@tallystick/core/gifts';
 import type { CorrectionKind, PaymentMethod } from '@tallystick/core/gifts';
 import { parseAmount, parseGiftAmount, typedMoney } from '@tallystick/core/money';
 import { correctGift } from '@tallystick/contract/gifts';
@@ -144,9 +144,9 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
                     value={method}
                     onChange={(event) => setMethod(event.target.value as PaymentMethod)}
                   >
-                    {Object.entries(PAYMENT_METHODS).map(([code, name]) => (
+                    {METHOD_CODES.filter((code) => isBanked(code) || code === gift.method).map((code) => (
                       <option key={code} value={code}>
-                        {name}
+                        {PAYMENT_METHODS[code]}
                       </option>
                     ))}
                   </Select>

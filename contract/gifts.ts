@@ -168,6 +168,8 @@ export const GiftWhole = Gift.extend({
   /** Why it cannot simply be edited any more, or empty. */
   settled: z.string(),
   batch: z.string(),
+  /** Whether its batch is in a deposit. */
+  deposited: z.boolean(),
 });
 export type GiftWhole = z.infer<typeof GiftWhole>;
 
@@ -293,6 +295,44 @@ export const correctGift = endpoint({
     }),
   ]),
   response: Written.extend({ receiptNeeds: z.enum(['', 'void', 'reissue']) }),
+});
+export const putToPledge = endpoint({
+  id: 'putToPledge',
+  area,
+  method: 'post',
+  path: '/gifts/:id/pledge',
+  role: 'entry',
+  summary: 'Have a gift that is recorded already pay a pledge, with what of it pays none yet.',
+  params: IdParams,
+  body: PaysPledge,
+  response: Written.extend({ cents: z.number() }),
+});
+export const takeOffPledge = endpoint({
+  id: 'takeOffPledge',
+  area,
+  method: 'post',
+  path: '/gifts/:id/pledge/off',
+  role: 'entry',
+  summary: 'Take what a gift pays off a pledge again; its installments are open as before.',
+  params: IdParams,
+  body: z.object({ pledgeId: Id }),
+  response: Written.extend({ cents: z.number() }),
+});
+export const moveToBatch = endpoint({
+  id: 'moveToBatch',
+  area,
+  method: 'post',
+  path: '/gifts/:id/batch',
+  role: 'entry',
+  summary: 'Move a gift that is not deposited yet to another batch that waits, or to a new one.',
+  params: IdParams,
+  body: z.object({
+    version: z.number(),
+    /** A new batch of the name given where it is null. */
+    batchId: Id.nullable(),
+    name: z.string().trim().max(120).default(''),
+  }),
+  response: Written.extend({ batchId: Id }),
 });
 export const giftHints = endpoint({
   id: 'giftHints',

@@ -179,6 +179,29 @@ export const makePledge = endpoint({
   body: PledgeDraft,
   response: Written.extend({ id: Id, number: z.string() }),
 });
+export const changePledge = endpoint({
+  id: 'changePledge',
+  area,
+  method: 'put',
+  path: '/pledges/:id',
+  role: 'officer',
+  summary:
+    'Change a pledge, or raise or lower it: more goes onto its last open installment, less comes off the last ones, unless what is left is laid out anew.',
+  params: IdParams,
+  body: PledgeDraft.pick({
+    cents: true,
+    pledgedOn: true,
+    fundId: true,
+    campaignId: true,
+    appealId: true,
+    note: true,
+  }).extend({
+    version: z.number(),
+    /** How what is open is to be paid; the installments stay, but for the difference, where it is null. */
+    plan: PledgePlan.nullable().default(null),
+  }),
+  response: Written,
+});
 export const reschedulePledge = endpoint({
   id: 'reschedulePledge',
   area,

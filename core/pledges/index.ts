@@ -3,6 +3,7 @@ export {
   allocate,
   pledgeAt,
   remaining,
+  resized,
   type Installment,
   type InstallmentState,
   type PledgeBooks,

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { addDays, dateOfDay, dayNumber } from '../dates/index.ts';
 import { FREQUENCIES } from '../schedule/index.ts';
 import type { Frequency } from '../schedule/index.ts';
-import { allocate, installmentsOf, MOST_INSTALLMENTS, pledgeAt, pledgeNumber, remaining } from './index.ts';
+import { allocate, installmentsOf, MOST_INSTALLMENTS, pledgeAt, pledgeNumber, remaining, resized } from './index.ts';
 import type { PledgeBooks, PledgePlan, Settled } from './index.ts';
 
 const monthly = { start: '2026-01-31', every: 'month', lastDay: false } as const;
@@ -288,6 +288,56 @@ describe('remaining', () => {
         expect(keep.length + drop.length + closed.length).toBe(at.installments.length);
       }),
     );
+  });
+});
+
+describe('resized', () => {
+  it('leaves what was settled, keeps the order, and comes to the new amount', () => {
+    fc.assert(
+      fc.property(books, fc.nat(2_000_000), (given, amount) => {
+        const at = pledgeAt(given, '2099-01-01');
+        const made = resized(at, amount, '2030-01-01');
+        expect(made === null).toBe(amount < at.paid + at.writtenOff);
+        if (made === null) return;
+        const now = new Map(at.installments.map((one) => [one.id, one.cents]));
+        for (const one of made.change) now.set(one.id, one.cents);
+        for (const id of made.drop) now.delete(id);
+        const sum = [...now.values(), ...made.add.map((one) => one.cents)].reduce((a, b) => a + b, 0);
+        expect(sum).toBe(amount);
+        for (const one of at.installments)
+          expect(now.get(one.id) ?? 0).toBeGreaterThanOrEqual(one.paid + one.writtenOff);
+        expect([...now.values()].every((cents) => cents > 0)).toBe(true);
+      }),
+    );
+  });
+
+  const standing = (paid: number) =>
+    pledgeAt(
+      {
+        pledgedOn: '2026-01-01',
+        installments: [
+          { id: 1, due: '2026-02-01', cents: 50_00 },
+          { id: 2, due: '2026-03-01', cents: 50_00 },
+        ],
+        payments: [{ installmentId: 1, date: '2026-02-01', cents: paid }],
+        writeOffs: [],
+      },
+      '2026-06-01',
+    );
+  it('puts more onto the last open installment', () =>
+    expect(resized(standing(50_00), 120_00, '2026-06-01')).toEqual({
+      ...{ change: [{ id: 2, cents: 70_00 }], drop: [], add: [] },
+    }));
+  it('takes less off the last, down to what was paid', () =>
+    expect(resized(standing(20_00), 30_00, '2026-06-01')).toEqual({
+      ...{ change: [{ id: 1, cents: 30_00 }], drop: [2], add: [] },
+    }));
+  it('makes one more installment where nothing is open', () => {
+    const done = pledgeAt(
+      { ...{ pledgedOn: '2026-01-01', payments: [], writeOffs: [] }, installments: [] },
+      '2026-06-01',
+    );
+    expect(resized(done, 5_00, '2026-06-01')?.add).toEqual([{ due: '2026-06-01', cents: 5_00 }]);
   });
 });
 

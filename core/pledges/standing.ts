@@ -114,3 +114,34 @@ export function remaining(standing: PledgeStanding): {
     rest: standing.balance,
   };
 }
+
+/**
+ * What a pledge's installments become when it is another amount: more goes onto the last open installment, or falls
+ * due on `due` where none is open; less is taken off the last open ones. Null where less would be left than was paid
+ * and written off.
+ */
+export function resized(
+  standing: PledgeStanding,
+  cents: Cents,
+  due: IsoDate,
+): { change: { id: number; cents: Cents }[]; drop: number[]; add: DraftInstallment[] } | null {
+  const more = cents - standing.pledged;
+  if (cents < standing.paid + standing.writtenOff) return null;
+  const open = standing.installments.filter((one) => one.open > 0).reverse();
+  const [last] = open;
+  if (more > 0)
+    return last
+      ? { change: [{ id: last.id, cents: last.cents + more }], drop: [], add: [] }
+      : { change: [], drop: [], add: [{ due, cents: more }] };
+  let less = -more;
+  const left = open.flatMap((one) => {
+    const off = Math.min(less, one.open);
+    less -= off;
+    return off > 0 ? [{ id: one.id, cents: one.cents - off }] : [];
+  });
+  return {
+    change: left.filter((one) => one.cents > 0),
+    drop: left.filter((one) => one.cents === 0).map((one) => one.id),
+    add: [],
+  };
+}

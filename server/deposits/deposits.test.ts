@@ -75,6 +75,45 @@ describe('batches', () => {
     await balance({});
   });
 
+  it('give a gift to another batch, or a new one, until it is deposited; undo puts it back', async () => {
+    const { id, batchId } = await balancedGift();
+    const other = await balancedGift();
+    const move = async (to: number | null, name = '') => {
+      const { version } = (await test.call('GET', `/gifts/${id}`)).body;
+      return test.call('POST', `/gifts/${id}/batch`, { version, batchId: to, name });
+    };
+    const moved = await move(other.batchId);
+    expect([moved.status, await batchOf(id)]).toEqual([200, other.batchId]);
+    expect((await batches()).find((batch) => batch.id === other.batchId)).toMatchObject({ count: 2, changed: true });
+    // Nothing is in the one that it was in.
+    expect((await batches()).map((batch) => batch.id)).not.toContain(batchId);
+    expect((await deposit([other.batchId])).status).toBe(409);
+    await undo(moved);
+    expect(await batchOf(id)).toBe(batchId);
+    expect((await move(null)).status).toBe(400);
+    const fresh = Number((await move(null, 'Foreign checks')).body['batchId']);
+    expect((await batches()).find((batch) => batch.id === fresh)).toMatchObject({ name: 'Foreign checks', count: 1 });
+    expect((await deposit([other.batchId])).status).toBe(200);
+    expect((await move(other.batchId)).status).toBe(409);
+    expect((await move(999_999)).status).toBe(404);
+    await balance();
+    expect((await deposit([fresh])).status).toBe(200);
+    expect((await move(batchId)).status).toBe(409);
+  });
+
+  it('are not taken from one another by a move and a deposit at the same moment', async () => {
+    const one = await balancedGift();
+    const other = await balancedGift();
+    const { version } = (await test.call('GET', `/gifts/${one.id}`)).body;
+    const [moved, made] = await Promise.all([
+      test.call('POST', `/gifts/${one.id}/batch`, { version, batchId: other.batchId }),
+      deposit([other.batchId]),
+    ]);
+    expect([moved.status, made.status].sort()).toEqual([200, 409]);
+    // Either may be first; the other batches stay as they were.
+    await undo(moved.status === 200 ? moved : made);
+  });
+
   it('take in what an intake brings, in a batch of its own', async () => {
     const csv =
       'First name,Last name,Email,Amount,Date,Transaction ID\nAna,Intake,ana@example.org,25.00,2026-11-01,t-1\n';

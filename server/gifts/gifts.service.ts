@@ -250,12 +250,7 @@ export class Gifts {
         throw new Problem(409, 'settled', `${settled} Correct it instead, so that what it was is kept.`);
       // The places of a settled gift stay, also those that were closed since.
       await this.mayTake(tx, draft, settled === '' ? parts : [], before);
-      const paid = await one<{ paid: number | null }>(
-        tx.sql,
-        'SELECT SUM(cents) AS paid FROM pledge_payment WHERE gift_id = ?',
-        [id],
-      );
-      if (Number(paid?.paid ?? 0) > draft.cents) await shrinkPayments(tx, id, draft.cents);
+      await shrinkPayments(tx, id, draft.cents);
       const own = readFields(await fieldsIn(tx.sql, 'gift'), draft.fields);
       await tx.update(GiftTable, id, {
         supporter_id: draft.supporterId,

@@ -2,6 +2,7 @@ import './guards.ts';
 import * as contract from '@tallystick/contract/gifts';
 import { csv } from '../platform/csv.ts';
 import type { Http } from '../platform/http.ts';
+import { Assignments } from './assign.ts';
 import { Corrections } from './correct.ts';
 import { Gifts } from './gifts.service.ts';
 import { giftsOfRecord } from './record-part.ts';
@@ -25,6 +26,21 @@ export {
 export type { Gifts } from './gifts.service.ts';
 export { chequesOf, giftsByReference, lastGiftOf, saysOf } from './views.ts';
 export { insertGifts, type NewGift } from './write.ts';
+
+function serveAssignments(http: Http, assignments: Assignments): void {
+  http.on(contract.putToPledge, async ({ actor, params, body }) => {
+    const { revision, result } = await assignments.putToPledge(actor, params.id, body);
+    return { revision, ...result };
+  });
+  http.on(contract.takeOffPledge, async ({ actor, params, body }) => {
+    const { revision, result } = await assignments.takeOffPledge(actor, params.id, body.pledgeId);
+    return { revision, ...result };
+  });
+  http.on(contract.moveToBatch, async ({ actor, params, body }) => {
+    const { revision, result } = await assignments.moveToBatch(actor, params.id, body);
+    return { revision, ...result };
+  });
+}
 
 export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections, totals: GiftTotals): void {
   http.on(contract.listGifts, ({ query }) => gifts.list(query));
@@ -62,5 +78,6 @@ export const giftsArea = area('gifts', ({ sql, source, changes, http }, of) => {
   const corrections = new Corrections(changes, settings);
   of(supportersArea).parts.add((who) => giftsOfRecord(sql, who));
   serveGifts(http, gifts, corrections, totals);
+  serveAssignments(http, new Assignments(changes, settings));
   return { gifts, corrections };
 });

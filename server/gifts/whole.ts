@@ -79,7 +79,11 @@ export async function wholeGift(sql: Sql, id: number) {
     ),
     changesOf(sql, GiftTable, id),
     settledBecause(sql, row),
-    row.batch_id === null ? null : one<{ name: string }>(sql, 'SELECT name FROM batch WHERE id = ?', [row.batch_id]),
+    row.batch_id === null
+      ? null
+      : one<{ name: string; deposit_id: number | null }>(sql, 'SELECT name, deposit_id FROM batch WHERE id = ?', [
+          row.batch_id,
+        ]),
   ]);
   const gift = giftView(row);
   const [formats, own] = await Promise.all([formatsIn(sql), fieldsIn(sql, 'gift')]);
@@ -143,6 +147,7 @@ export async function wholeGift(sql: Sql, id: number) {
     history: history.map((one) => ({ ...one, at: instant(one.at) })),
     settled,
     batch: batch?.name ?? '',
+    deposited: (batch?.deposit_id ?? null) !== null,
     typedFields: Object.fromEntries(
       own.map((field) => [field.id, typedField(field, gift.fields[field.id] ?? kept(''))]),
     ),

@@ -133,6 +133,20 @@ export async function payPledge(
   );
 }
 
+/** Takes what a gift pays off a pledge; its installments are open again. Answers how much that was, in cents. */
+export async function unpayPledge(tx: Transaction, giftId: number, pledgeId: number): Promise<number> {
+  await lockPledge(tx, pledgeId);
+  const rows = await tx.sql.rows<{ id: number; cents: number }>(
+    'SELECT id, cents FROM pledge_payment WHERE gift_id = ? AND pledge_id = ? FOR UPDATE',
+    [giftId, pledgeId],
+  );
+  await tx.removeAll(
+    PledgePaymentTable,
+    rows.map((row) => row.id),
+  );
+  return rows.reduce((sum, row) => sum + row.cents, 0);
+}
+
 /** A match that was expected for a gift of which nothing is left is not waited for any more, unless part of it came. */
 export async function dropMatch(tx: Transaction, giftId: number): Promise<void> {
   const waiting = await tx.sql.rows<{ id: number }>(

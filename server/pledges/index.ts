@@ -8,7 +8,7 @@ import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
 import { supportersArea } from '../supporters/index.ts';
 
-export { ALWAYS, booksOf, dropMatch, payPledge, shrinkPayments } from './books.ts';
+export { ALWAYS, booksOf, dropMatch, payPledge, shrinkPayments, unpayPledge } from './books.ts';
 export { makePledge } from './pledges.service.ts';
 export { InstallmentTable, PledgePaymentTable, PledgeTable, WriteOffTable } from './pledge.entity.ts';
 
@@ -20,6 +20,10 @@ export function servePledges(http: Http, pledges: Pledges): void {
   http.on(contract.makePledge, async ({ actor, body, key }) => {
     const { revision, result } = await pledges.make(actor, body, key);
     return { revision, ...result };
+  });
+  http.on(contract.changePledge, async ({ actor, params, body }) => {
+    const { revision } = await pledges.change(actor, params.id, body);
+    return { revision };
   });
   http.on(contract.reschedulePledge, async ({ actor, params, body }) => {
     const { revision } = await pledges.reschedule(actor, params.id, body.version, body.plan);

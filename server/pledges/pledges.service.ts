@@ -4,7 +4,7 @@ import { giftNumber } from '@tallystick/core/gifts';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
-import { PLEDGE_KINDS, pledgeAt, pledgeNumber, remaining } from '@tallystick/core/pledges';
+import { PLEDGE_KINDS, pledgeAt, pledgeNumber, remaining, resized } from '@tallystick/core/pledges';
 import type { PledgePlan, PledgeStage, PledgeStanding } from '@tallystick/core/pledges';
 import { describeSchedule } from '@tallystick/core/schedule';
 import type { Schedule } from '@tallystick/core/schedule';
@@ -217,19 +217,82 @@ export class Pledges {
     });
   }
 
+  /** Changes what was promised, to what, and how much; what was paid or written off of it stays. */
+  async change(
+    actor: Actor,
+    id: number,
+    asked: Pick<PledgeDraft, 'cents' | 'pledgedOn' | 'fundId' | 'campaignId' | 'appealId' | 'note'> & {
+      version: number;
+      plan: PledgePlan | null;
+    },
+  ) {
+    const { today } = await this.settings.calendar();
+    const formats = await this.settings.formats();
+    let did = 'Changed';
+    const summary = () => `${did} ${pledgeNumber(id)}`;
+    return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
+      await tx.expect(PledgeTable, id, asked.version, `Pledge ${pledgeNumber(id)}`);
+      const pledge = await lockPledge(tx, id);
+      const other = (column: 'fund_id' | 'campaign_id' | 'appeal_id', to: number | null) =>
+        to === pledge[column] ? null : to;
+      await refuseClosed(tx, {
+        fund: other('fund_id', asked.fundId),
+        campaign: other('campaign_id', asked.campaignId),
+        appeal: other('appeal_id', asked.appealId),
+      });
+      const standing = await now(tx, pledge);
+      const made = resized(standing, asked.cents, today);
+      const settled = standing.paid + standing.writtenOff;
+      if (!made) {
+        const message = `${formatMoney(settled, { ...formats, currency: pledge.currency })} of it was paid or written off; a pledge is that much at least.`;
+        throw new Problem(400, 'invalid', message, { fields: { cents: message } });
+      }
+      const money = (cents: number): string => formatMoney(cents, { ...formats, currency: pledge.currency });
+      if (asked.cents !== pledge.cents)
+        did = `${asked.cents > pledge.cents ? 'Raised' : 'Lowered'} from ${money(pledge.cents)} to ${money(asked.cents)}:`;
+      if (asked.plan && asked.cents > settled)
+        await this.layOut(tx, pledge, standing, asked.cents - settled, asked.plan);
+      else {
+        for (const { id: part, cents } of made.change) await tx.update(InstallmentTable, part, { cents });
+        await tx.removeAll(InstallmentTable, made.drop);
+        await insertInstallments(tx, pledge, made.add);
+      }
+      await tx.update(PledgeTable, id, {
+        cents: asked.cents,
+        pledged_on: asked.pledgedOn,
+        fund_id: asked.fundId,
+        campaign_id: asked.campaignId,
+        appeal_id: asked.appealId,
+        note: asked.note,
+      });
+    });
+  }
+
+  /** Lays what is open of a pledge out anew, or another amount in its place. */
+  private async layOut(
+    tx: Transaction,
+    pledge: PledgeRecord,
+    standing: PledgeStanding,
+    cents: number,
+    plan: PledgePlan,
+  ) {
+    const { keep, drop } = remaining(standing);
+    const rows = planned(cents, plan);
+    for (const part of keep) await tx.update(InstallmentTable, part.id, { cents: part.cents });
+    await tx.removeAll(InstallmentTable, drop);
+    await insertInstallments(tx, pledge, rows);
+    await tx.update(PledgeTable, pledge.id, scheduleRow(plan));
+  }
+
   /** Lays what is left out anew. */
   reschedule(actor: Actor, id: number, version: number, plan: PledgePlan) {
     const summary = `Rescheduled what is left of ${pledgeNumber(id)}`;
     return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
       await tx.expect(PledgeTable, id, version, `Pledge ${pledgeNumber(id)}`);
       const pledge = await lockPledge(tx, id);
-      const { keep, drop, rest } = remaining(await now(tx, pledge));
-      if (rest === 0) throw new Problem(409, 'nothing-left', 'Nothing of this pledge is open any more.');
-      const rows = planned(rest, plan);
-      for (const part of keep) await tx.update(InstallmentTable, part.id, { cents: part.cents });
-      await tx.removeAll(InstallmentTable, drop);
-      await insertInstallments(tx, pledge, rows);
-      await tx.update(PledgeTable, id, scheduleRow(plan));
+      const standing = await now(tx, pledge);
+      if (standing.balance === 0) throw new Problem(409, 'nothing-left', 'Nothing of this pledge is open any more.');
+      await this.layOut(tx, pledge, standing, standing.balance, plan);
     });
   }
 

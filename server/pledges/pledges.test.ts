@@ -212,6 +212,121 @@ describe('what becomes of the rest', () => {
   });
 });
 
+describe('a pledge that is changed', () => {
+  const change = async (id: number, over: Record<string, unknown>): Promise<Answer> => {
+    const { version, pledgedOn, fundId, campaignId, appealId, note, standing } = await pledge(id);
+    const as = { version, pledgedOn, fundId, campaignId, appealId, note, cents: standing.pledged };
+    return test.call('PUT', `/pledges/${id}`, { ...as, ...over });
+  };
+  const amounts = async (id: number) => (await pledge(id)).installments.map((one) => one.cents);
+
+  it('is raised on its last open installment, lowered from the last back, and is what it was after undo', async () => {
+    const who = await addPerson(test);
+    const id = await made(who);
+    await pay(who, id, 15_000);
+    const before = await snapshot(test.sql);
+    const raised = await change(id, { cents: 75_000, note: 'Called in November' });
+    expect(raised.status).toBe(200);
+    expect(await amounts(id)).toEqual([10_000, 10_000, 10_000, 10_000, 10_000, 10_000, 15_000]);
+    const lowered = await change(id, { cents: 17_000 });
+    expect(await amounts(id)).toEqual([10_000, 7_000]);
+    expect(await pledge(id)).toMatchObject({ note: 'Called in November', standing: { balance: 2_000, paid: 15_000 } });
+    const history = (await test.call('GET', '/changes?limit=2')).body['items'] as { summary: string }[];
+    expect(history.map((one) => one.summary)).toEqual([
+      `Lowered from $750.00 to $170.00: P-${id}`,
+      `Raised from $700.00 to $750.00: P-${id}`,
+    ]);
+    for (const answer of [lowered, raised])
+      expect((await test.call('POST', `/changes/${String(answer.body['revision'])}/undo`, {})).status).toBe(200);
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+
+  it('can be laid out anew with that, and paid up needs one installment more', async () => {
+    const who = await addPerson(test);
+    const id = await made(who);
+    await pay(who, id, 15_000);
+    await change(id, { cents: 100_000, plan: monthly('2027-01-31', 2) });
+    expect(await amounts(id)).toEqual([10_000, 5_000, 42_500, 42_500]);
+    await pay(who, id, 85_000);
+    await change(id, { cents: 101_000 });
+    expect((await pledge(id)).standing.next).toEqual({ due: '2026-11-23', cents: 1_000 });
+  });
+
+  it('is never less than what was paid and written off, nor dated after a payment', async () => {
+    const who = await addPerson(test);
+    const id = await made(who);
+    await pay(who, id, 15_000);
+    await act(id, 'write-off', { date: '2026-11-02', reason: 'Some', cents: 5_000 });
+    const less = await change(id, { cents: 19_999 });
+    expect([less.status, less.text.includes('$200.00')]).toEqual([400, true]);
+    expect((await change(id, { cents: 20_000 })).status).toBe(200);
+    expect((await change(id, { pledgedOn: '2026-11-02' })).status).toBe(409);
+    expect((await change(id, { fundId: 999_999 })).status).toBe(400);
+    expect((await test.call('PUT', `/pledges/${id}`, {}, { as: 'entry' })).status).toBe(403);
+  });
+
+  it('is changed by one of two who raise it at the same moment', async () => {
+    const id = await made(await addPerson(test));
+    const both = await Promise.all([change(id, { cents: 80_000 }), change(id, { cents: 90_000 })]);
+    expect(both.map((one) => one.status).sort()).toEqual([200, 409]);
+  });
+});
+
+describe('a gift that was recorded before', () => {
+  const put = (gift: number, body: Record<string, unknown>) => test.call('POST', `/gifts/${gift}/pledge`, body);
+  const undo = (answer: Answer) => test.call('POST', `/changes/${String(answer.body['revision'])}/undo`, {});
+
+  it('is put to a pledge, taken off it, and each is undone', async () => {
+    const who = await addPerson(test);
+    const id = await made(who);
+    const gift = await addGift(test, who, { cents: 15_000 });
+    const before = await snapshot(test.sql);
+    const done = await put(gift, { pledgeId: id });
+    expect(done.body['cents']).toBe(15_000);
+    expect((await pledge(id)).installments.map((one) => one.paid).slice(0, 3)).toEqual([10_000, 5_000, 0]);
+    expect((await put(gift, { pledgeId: id })).status).toBe(409);
+    const off = await test.call('POST', `/gifts/${gift}/pledge/off`, { pledgeId: id });
+    expect([off.body['cents'], (await pledge(id)).standing.paid]).toEqual([15_000, 0]);
+    expect((await test.call('POST', `/gifts/${gift}/pledge/off`, { pledgeId: id })).status).toBe(409);
+    for (const answer of [off, done]) expect((await undo(answer)).status).toBe(200);
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+
+  it('asks what becomes of more than is open, and whether it pays another’s pledge', async () => {
+    const [who, fund] = [await addPerson(test), await addPerson(test)];
+    const id = await made(who, { cents: 10_000, plan: monthly('2026-02-28', 1) });
+    const gift = await addGift(test, fund, { cents: 15_000 });
+    const code = (answer: Answer) => (answer.body['error'] as { code: string }).code;
+    expect(code(await put(gift, { pledgeId: id }))).toBe('other-payer');
+    expect(code(await put(gift, { pledgeId: id, byOther: true }))).toBe('overpayment');
+    expect((await put(gift, { pledgeId: id, byOther: true, over: 'beyond' })).body['cents']).toBe(10_000);
+    const second = await made(fund, { cents: 3_000, plan: monthly('2026-02-28', 1) });
+    expect((await put(gift, { pledgeId: second, over: 'raise' })).body['cents']).toBe(5_000);
+    expect((await pledge(second)).standing).toMatchObject({ pledged: 5_000, paid: 5_000 });
+  });
+
+  it('pays once though two put it to two pledges at the same moment', async () => {
+    const who = await addPerson(test);
+    const [one, other] = [await made(who), await made(who)];
+    const gift = await addGift(test, who, { cents: 10_000 });
+    const both = await Promise.all([put(gift, { pledgeId: one }), put(gift, { pledgeId: other })]);
+    expect(both.map((answer) => answer.status).sort()).toEqual([200, 409]);
+    expect((await pledge(one)).standing.paid + (await pledge(other)).standing.paid).toBe(10_000);
+  });
+
+  it('pays nothing once it is void, nor what was promised after it', async () => {
+    const who = await addPerson(test);
+    const id = await made(who);
+    const early = await addGift(test, who, { date: '2026-01-14' });
+    expect((await put(early, { pledgeId: id })).status).toBe(400);
+    const gift = await addGift(test, who);
+    const { version } = (await test.call('GET', `/gifts/${gift}`)).body;
+    await test.call('POST', `/gifts/${gift}/corrections`, { kind: 'void', version, reason: 'Twice' });
+    expect((await put(gift, { pledgeId: id })).status).toBe(409);
+    expect((await put(999_999, { pledgeId: id })).status).toBe(404);
+  });
+});
+
 describe('lists', () => {
   it('show what is overdue, due and open at a date, with sums, and whom to remind', async () => {
     const own = await openTestApp();

@@ -366,6 +366,49 @@ describe('pledges', () => {
   });
 });
 
+describe('a gift recorded before', () => {
+  it('is put to a pledge that is raised for it, taken off it, and moved to a batch of its own', async () => {
+    const { browser } = world;
+    const [who] = (await api<Listed<Someone>>(browser, '/supporters?q=S-10021&limit=1')).items;
+    const supporterId = who?.id ?? 0;
+    const post = <T>(path: string, body: object) => api<T>(browser, path, body);
+    const today = (await api<{ organization: { today: string } }>(browser, '/session')).organization.today;
+    const pledge = await post<{ id: number; number: string }>('/pledges', {
+      ...{ supporterId, cents: 5_000, pledgedOn: today, fundId: 1 },
+      plan: { kind: 'rows', rows: [{ due: today, cents: 5_000 }] },
+    });
+    const gift = await post<{ id: number; number: string }>('/gifts', {
+      ...{ supporterId, cents: 6_500, date: today, fundId: 1, method: 'cash' },
+    });
+    await go(`/gifts/${gift.id}`);
+    await browser.press('Put to a pledge');
+    await browser.see('//*[@role="dialog"]//select[@aria-label="Pays a pledge"]');
+    await browser.choose('Pays a pledge', `Pays ${pledge.number}`);
+    await expectNoFaults(browser, 'put to a pledge');
+    await browser.press('Put to the pledge');
+    await browser.seeText('$15.00 more than the $50.00 still open');
+    await browser.press('Raise the pledge');
+    await browser.see(`//section[h2="Pays"]//a[.="${pledge.number}"]`);
+    await browser.press('Take off');
+    await wait(async () => !(await browser.text()).includes('Take off'), 'it still pays the pledge');
+    await browser.press('Move to another batch');
+    await browser.see('//*[@role="dialog"]//h2');
+    await browser.choose('Batch', 'A new batch');
+    await browser.fill('Its name', 'Coins of the fountain');
+    await browser.press('Move');
+    await browser.see('//dd//a[.="Coins of the fountain"]');
+    await go(`/gifts/pledges?peek=${pledge.id}&show=all`);
+    await browser.seeText('$65.00');
+    await browser.press('Change or raise');
+    await browser.see('//*[@role="dialog"]//h2');
+    await browser.fill('Amount', '80.00');
+    await browser.seeText('$15.00 more, on the last installment');
+    await expectNoFaults(browser, 'change a pledge');
+    await browser.press('Save');
+    await browser.see(`//article[@aria-label="Pledge ${pledge.number}"]//h1[contains(., "$80.00")]`);
+  });
+});
+
 describe('every page of the area', () => {
   it.each([
     ['/gifts', 'tr[data-row]'],

@@ -57,8 +57,14 @@ export const expectNoFaults = async (browser: Browser, view: string): Promise<vo
   expect(await seriousFaults(browser), view).toEqual([]);
 
 /** Calls the API as the person signed in to the browser. */
-export async function api<T>(browser: Browser, path: string): Promise<T> {
+export async function api<T>(browser: Browser, path: string, body?: object): Promise<T> {
+  const asked = {
+    method: body ? 'POST' : 'GET',
+    ...(body ? { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) } : {}),
+  };
   return browser.driver.executeAsyncScript(
-    `const done = arguments[arguments.length - 1]; fetch('/api/v1${path}').then((r) => r.json()).then(done);`,
+    `const done = arguments[arguments.length - 1]; fetch('/api/v1' + arguments[0], arguments[1]).then((r) => r.json()).then(done);`,
+    path,
+    asked,
   );
 }

@@ -5,13 +5,14 @@ import { Link } from 'react-router';
 import { CREDIT_KINDS, PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { recurringNumber } from '@tallystick/core/recurring';
 import { listFields } from '@tallystick/contract/fields';
-import { correctGift, editGift, getGift } from '@tallystick/contract/gifts';
+import { correctGift, editGift, getGift, moveToBatch, putToPledge, takeOffPledge } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import { receiptPdf, voidReceipt } from '@tallystick/contract/thanks';
 import { ask, call, linkTo } from '../ui/api.ts';
 import { Button, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
+import { MoveToBatch, PutToPledge } from './AssignDialogs.tsx';
 import { CorrectDialog } from './CorrectDialog.tsx';
 import { changeGift } from './GiftDialog.tsx';
 
@@ -20,14 +21,20 @@ const TAKEN_BACK = { refunded: 'Refunded', void: 'Void', returned: 'Check return
 /** One gift, in the peek and on its own page. */
 export function GiftView({ id }: { id: number }) {
   const { money, date, moment, field: show } = useFormats();
-  const [correcting, setCorrecting] = useState(false);
+  const [doing, setDoing] = useState<'correct' | 'pledge' | 'batch' | null>(null);
   const mayEnter = useMay(editGift);
   const mayCorrect = useMay(correctGift);
+  const mayPut = useMay(putToPledge);
+  const mayMove = useMay(moveToBatch);
+  const takeOff = useWrite((pledgeId: number) => call(takeOffPledge, { params: { id }, body: { pledgeId } }), {
+    say: (made) => `${money(made.cents)} taken off the pledge; Undo brings it back`,
+  });
   const { data: gift, error } = useQuery(ask(getGift, { params: { id } }));
   const own = useQuery(ask(listFields));
   if (error) return <Trouble error={error} />;
   if (!gift) return <p className="p-5 text-faded">Opening …</p>;
   const { details, tribute } = gift;
+  const free = gift.cents - gift.pays.reduce((sum, paid) => sum + paid.cents, 0);
   const lines: [string, ReactNode][] = [
     ['Date', date(gift.date) + (gift.bookedOn === gift.date ? '' : `, in the books ${date(gift.bookedOn)}`)],
     ...(gift.split
@@ -95,7 +102,7 @@ export function GiftView({ id }: { id: number }) {
           {money(gift.cents)} <span className="text-base font-normal text-faded">{gift.number}</span>
         </h1>
         {mayEnter && gift.state === 'kept' && <Button onClick={() => changeGift(gift)}>Change</Button>}
-        {mayCorrect && gift.state === 'kept' && <Button onClick={() => setCorrecting(true)}>Correct</Button>}
+        {mayCorrect && gift.state === 'kept' && <Button onClick={() => setDoing('correct')}>Correct</Button>}
       </div>
       <p className="mt-1">
         from <To id={gift.supporterId} name={gift.supporterName} />
@@ -109,6 +116,18 @@ export function GiftView({ id }: { id: number }) {
           </div>
         ))}
       </dl>
+      <div className="mt-2 -ml-3 flex gap-1">
+        {mayPut && gift.state === 'kept' && free > 0 && (
+          <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('pledge')}>
+            Put to a pledge
+          </Button>
+        )}
+        {mayMove && !gift.deposited && (
+          <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('batch')}>
+            Move to another batch
+          </Button>
+        )}
+      </div>
       {gift.split && (
         <Part title="Split">
           {gift.parts.map((part, place) => (
@@ -149,7 +168,21 @@ export function GiftView({ id }: { id: number }) {
                   , installment due {date(paid.due)}
                 </>
               }
-              right={money(paid.cents)}
+              right={
+                <>
+                  {money(paid.cents)}
+                  {mayPut && (
+                    <Button
+                      look="quiet"
+                      className="ml-2 h-6 px-2"
+                      disabled={takeOff.isPending}
+                      onClick={() => takeOff.mutate(paid.pledgeId)}
+                    >
+                      Take off
+                    </Button>
+                  )}
+                </>
+              }
             />
           ))}
         </Part>
@@ -221,7 +254,9 @@ export function GiftView({ id }: { id: number }) {
           {gift.settled} What is wrong with it is corrected, so that what it was is kept.
         </p>
       )}
-      {correcting && <CorrectDialog gift={gift} onClose={() => setCorrecting(false)} />}
+      {doing === 'correct' && <CorrectDialog gift={gift} onClose={() => setDoing(null)} />}
+      {doing === 'pledge' && <PutToPledge gift={gift} onClose={() => setDoing(null)} />}
+      {doing === 'batch' && <MoveToBatch gift={gift} onClose={() => setDoing(null)} />}
     </article>
   );
 }

@@ -164,7 +164,16 @@ describe('a gift that is to be changed', () => {
         withAmount: false,
       },
     },
-    ...{ pays: [], matchedBy: null, matches: null, corrections: [], history: [], settled: '', batch: '' },
+    ...{
+      pays: [],
+      matchedBy: null,
+      matches: null,
+      corrections: [],
+      history: [],
+      settled: '',
+      deposited: false,
+      batch: '',
+    },
     typedFields: { 4: asTyped('5000.00') },
   };
 

@@ -1,20 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { parseDate } from '@tallystick/core/dates';
-import { parseGiftAmount, typedMoney } from '@tallystick/core/money';
+import { typedMoney } from '@tallystick/core/money';
 import { PLEDGE_KINDS, PLEDGE_STAGES } from '@tallystick/core/pledges';
-import type { PledgeStage } from '@tallystick/core/pledges';
-import { getPledge, reschedulePledge, stagePledge, writeOffPledge } from '@tallystick/contract/pledges';
-import type { Pledge } from '@tallystick/contract/pledges';
+import { getPledge, stagePledge, writeOffPledge } from '@tallystick/contract/pledges';
 import { openGiftDialog, Part, Row } from '../gifts/index.ts';
-import { ask, call } from '../ui/api.ts';
-import { Button, Field, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { ask } from '../ui/api.ts';
+import { Button, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { typedCoding } from '../ui/CodingSelects.tsx';
-import { useWrite } from '../ui/useWrite.ts';
-import { freshPlan, PlanFields, planOf } from './PlanFields.tsx';
+import { ChangePledge, Reschedule, Stage, WriteOff } from './PledgeActs.tsx';
 
 const TONES = { paid: 'settled', 'written off': 'plain', overdue: 'wrong', due: 'look', 'to come': 'plain' } as const;
 
@@ -25,7 +20,7 @@ export function PledgeView({ id }: { id: number }) {
   const mayEnter = useMay(stagePledge);
   const mayDecide = useMay(writeOffPledge);
   const [at, setAt] = useState('');
-  const [doing, setDoing] = useState<'reschedule' | 'write-off' | 'stage' | null>(null);
+  const [doing, setDoing] = useState<'change' | 'reschedule' | 'write-off' | 'stage' | null>(null);
   const { data: pledge, error } = useQuery({
     ...ask(getPledge, { params: { id }, query: at === '' ? {} : { at } }),
     placeholderData: (old) => (old?.id === id ? old : undefined),
@@ -117,7 +112,12 @@ export function PledgeView({ id }: { id: number }) {
           />
         </label>
       </div>
-      <div className="mt-2 flex gap-1">
+      <div className="mt-2 -ml-3 flex gap-1">
+        {mayDecide && (
+          <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('change')}>
+            Change or raise
+          </Button>
+        )}
         {mayDecide && live && pledge.stage !== 'asked' && (
           <>
             <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('reschedule')}>
@@ -211,167 +211,10 @@ export function PledgeView({ id }: { id: number }) {
         </Part>
       )}
       {pledge.note && <p className="mt-3">{pledge.note}</p>}
+      {doing === 'change' && <ChangePledge pledge={pledge} onClose={() => setDoing(null)} />}
       {doing === 'reschedule' && <Reschedule pledge={pledge} onClose={() => setDoing(null)} />}
       {doing === 'write-off' && <WriteOff pledge={pledge} onClose={() => setDoing(null)} />}
       {doing === 'stage' && <Stage pledge={pledge} onClose={() => setDoing(null)} />}
     </article>
-  );
-}
-
-function Reschedule({ pledge, onClose }: { pledge: Pledge; onClose: () => void }) {
-  const { money } = useFormats();
-  const { organization } = useHere();
-  const [plan, setPlan] = useState(() => freshPlan(organization.today));
-  const { balance } = pledge.standing;
-  const save = useWrite(
-    async () => {
-      const made = planOf(plan, balance);
-      if (!made) throw new Error('Say how the rest is to be paid.');
-      return call(reschedulePledge, {
-        params: { id: pledge.id },
-        body: { version: pledge.version, plan: made as never },
-      });
-    },
-    { say: () => `${pledge.number}: the rest is laid out anew`, then: onClose },
-  );
-  return (
-    <Dialog open onClose={onClose} title={`Reschedule ${money(balance)} of ${pledge.number}`} medium>
-      <p className="mb-2 text-faded">
-        What was paid or written off stays as it is; only what is open is laid out anew.
-      </p>
-      <PlanFields value={plan} onChange={(part) => setPlan((old) => ({ ...old, ...part }))} cents={balance} />
-      <Buttons onClose={onClose} word="Reschedule" busy={save.isPending} onGo={() => save.mutate(undefined)} />
-    </Dialog>
-  );
-}
-
-function WriteOff({ pledge, onClose }: { pledge: Pledge; onClose: () => void }) {
-  const { money, date } = useFormats();
-  const { organization } = useHere();
-  const [amount, setAmount] = useState('');
-  const [on, setOn] = useState(organization.today);
-  const [installment, setInstallment] = useState('');
-  const [reason, setReason] = useState('');
-  const save = useWrite(
-    async () => {
-      const cents = amount.trim() === '' ? null : parseGiftAmount(amount);
-      const day = parseDate(on);
-      if (cents && !cents.ok) throw new Error(cents.reason);
-      if (!day.ok) throw new Error(day.reason);
-      return call(writeOffPledge, {
-        params: { id: pledge.id },
-        body: {
-          version: pledge.version,
-          cents: cents?.cents ?? null,
-          installmentId: installment === '' ? null : Number(installment),
-          date: day.date,
-          reason,
-        },
-      });
-    },
-    { say: () => `${pledge.number}: written off; Undo brings it back`, then: onClose },
-  );
-  return (
-    <Dialog open onClose={onClose} title={`Write off ${pledge.number}`}>
-      <div className="grid grid-cols-2 gap-3">
-        <Field label="Amount">
-          {(attributes) => (
-            <Input
-              {...attributes}
-              className="text-right"
-              placeholder={`all of ${money(pledge.standing.balance)}`}
-              value={amount}
-              onChange={(event) => setAmount(event.target.value)}
-            />
-          )}
-        </Field>
-        <Field label="On">
-          {(attributes) => <Input {...attributes} value={on} onChange={(event) => setOn(event.target.value)} />}
-        </Field>
-        <Field label="Of">
-          {(attributes) => (
-            <Select {...attributes} value={installment} onChange={(event) => setInstallment(event.target.value)}>
-              <option value="">the last installments first</option>
-              {pledge.installments
-                .filter((one) => one.open > 0)
-                .map((one) => (
-                  <option key={one.id} value={one.id}>
-                    the one due {date(one.due)}, {money(one.open)} open
-                  </option>
-                ))}
-            </Select>
-          )}
-        </Field>
-        <Field label="Why">
-          {(attributes) => <Input {...attributes} value={reason} onChange={(event) => setReason(event.target.value)} />}
-        </Field>
-      </div>
-      <Buttons onClose={onClose} word="Write off" busy={save.isPending} onGo={() => save.mutate(undefined)} />
-    </Dialog>
-  );
-}
-
-function Stage({ pledge, onClose }: { pledge: Pledge; onClose: () => void }) {
-  const { organization } = useHere();
-  const stages: readonly PledgeStage[] = pledge.kind === 'grant' ? ['promised', 'declined'] : ['claimed', 'declined'];
-  const [stage, setStage] = useState<PledgeStage>(stages[0] ?? 'promised');
-  const [on, setOn] = useState(organization.today);
-  const [amount, setAmount] = useState(typedMoney(pledge.standing.pledged));
-  const save = useWrite(
-    async () => {
-      const cents = parseGiftAmount(amount);
-      const day = parseDate(on);
-      if (!cents.ok) throw new Error(cents.reason);
-      if (!day.ok) throw new Error(day.reason);
-      const differs = stage !== 'declined' && cents.cents !== pledge.standing.pledged;
-      return call(stagePledge, {
-        params: { id: pledge.id },
-        body: { version: pledge.version, stage, on: day.date, ...(differs ? { cents: cents.cents } : {}) },
-      });
-    },
-    { say: () => `${pledge.number}: ${PLEDGE_STAGES[stage].toLowerCase()}`, then: onClose },
-  );
-  return (
-    <Dialog open onClose={onClose} title={`${PLEDGE_KINDS[pledge.kind]} ${pledge.number}`}>
-      <div className="grid grid-cols-3 gap-3">
-        <Field label="It was">
-          {(attributes) => (
-            <Select {...attributes} value={stage} onChange={(event) => setStage(event.target.value as PledgeStage)}>
-              {stages.map((one) => (
-                <option key={one} value={one}>
-                  {one === 'promised' ? 'awarded' : PLEDGE_STAGES[one].toLowerCase()}
-                </option>
-              ))}
-            </Select>
-          )}
-        </Field>
-        <Field label="On">
-          {(attributes) => <Input {...attributes} value={on} onChange={(event) => setOn(event.target.value)} />}
-        </Field>
-        <Field label="Amount">
-          {(attributes) => (
-            <Input
-              {...attributes}
-              className="text-right"
-              disabled={stage === 'declined'}
-              value={amount}
-              onChange={(event) => setAmount(event.target.value)}
-            />
-          )}
-        </Field>
-      </div>
-      <Buttons onClose={onClose} word="Save" busy={save.isPending} onGo={() => save.mutate(undefined)} />
-    </Dialog>
-  );
-}
-
-export function Buttons(props: { word: string; busy: boolean; onGo: () => void; onClose: () => void }) {
-  return (
-    <DialogActions>
-      <Button onClick={props.onClose}>Cancel</Button>
-      <Button look="main" disabled={props.busy} onClick={props.onGo}>
-        {props.word}
-      </Button>
-    </DialogActions>
   );
 }

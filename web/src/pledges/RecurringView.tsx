@@ -13,7 +13,7 @@ import { Button, Field, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
-import { Buttons } from './PledgeView.tsx';
+import { Buttons } from './PledgeActs.tsx';
 
 export const RECURRING_TONES = {
   active: 'settled',

@@ -380,7 +380,7 @@ export const giftTotals = endpoint({
     supporterId: Id.nullable().default(null),
     household: z.boolean().default(false),
     segmentId: Id.nullable().default(null),
-    /** What was known at the end of this day; only for legal donors. */
+    /** As recorded by the end of this day, by booking days; only for legal donors. */
     asOf: IsoDateText.nullable().default(null),
   }),
   response: z.object({

@@ -108,7 +108,7 @@ export const PledgeFilter = z.object({
   campaignId: Id.optional(),
   /** `due`: within the next 30 days; `open`: with a balance. */
   show: z.enum(['open', 'overdue', 'due', 'paid', 'all']).default('all'),
-  /** The day on which they stood so; today where it is left out. */
+  /** The day on which they stood so, as recorded by its end; today where it is left out. */
   at: IsoDateText.optional(),
 });
 export const listPledges = endpoint({

@@ -6,6 +6,7 @@ import {
   parseBirthday,
   addMonths,
   dateInZone,
+  endOfDay,
   dateOfDay,
   dayNumber,
   daysInMonth,
@@ -112,6 +113,21 @@ describe('calendar arithmetic', () => {
   it('takes the date where the organisation is', () => {
     expect(dateInZone(new Date('2026-11-23T06:00:00Z'), 'America/Los_Angeles')).toBe('2026-11-22');
     expect(dateInZone(new Date('2026-11-23T06:00:00Z'), 'Asia/Tokyo')).toBe('2026-11-23');
+  });
+  it('ends a day at the midnight of the zone, summer time or not', () => {
+    expect(endOfDay('2026-11-23', 'America/Los_Angeles').toISOString()).toBe('2026-11-24T08:00:00.000Z');
+    expect(endOfDay('2026-03-08', 'America/Los_Angeles').toISOString()).toBe('2026-03-09T07:00:00.000Z');
+    fc.assert(
+      fc.property(
+        fc.integer({ min: dayNumber('1990-01-01'), max: dayNumber('2050-01-01') }).map(dateOfDay),
+        fc.constantFrom('America/Los_Angeles', 'Asia/Tokyo', 'Europe/Warsaw', 'Pacific/Kiritimati', 'UTC'),
+        (date, zone) => {
+          const end = endOfDay(date, zone).getTime();
+          expect(dateInZone(new Date(end - 1), zone)).toBe(date);
+          expect(dateInZone(new Date(end), zone)).toBe(addDays(date, 1));
+        },
+      ),
+    );
   });
   it('writes dates as the locale does', () => {
     expect(formatDate('2026-03-14', US, 'short')).toBe('3/14/2026');

@@ -1,3 +1,5 @@
+import { TZDate } from '@date-fns/tz';
+
 /** A calendar date `YYYY-MM-DD` without a zone. */
 export type IsoDate = string;
 /** Days since 1970-01-01; the form dates take in facts. */
@@ -95,6 +97,12 @@ export function dateInZone(instant: Date, timeZone: string): IsoDate {
     zones.set(timeZone, format);
   }
   return format.format(instant);
+}
+
+/** The instant at which a day is over in a time zone. */
+export function endOfDay(date: IsoDate, timeZone: string): Date {
+  const [year = 0, month = 1, day = 1] = date.split('-').map(Number);
+  return new Date(new TZDate(year, month - 1, day + 1, timeZone).getTime());
 }
 
 const zones = new Map<string, Intl.DateTimeFormat>();

@@ -1,3 +1,4 @@
+export { totalsKnown, type KnownFilter } from './known.ts';
 export { FACETS, facetsOf, type Facet, type FacetSums } from './facets.ts';
 import type { DaySpan } from '../dates/index.ts';
 import type { Facts } from '../facts/index.ts';

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { GiftWhole } from '@tallystick/contract/gifts';
-import { addGift, addPerson, FakeMailer, openTestApp, recordOf, snapshot } from '../tests/support.ts';
+import { addGift, addPerson, FakeMailer, openTestApp, recordedOn, recordOf, snapshot } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
 let test: TestApp;
@@ -61,10 +61,12 @@ describe('a correction', () => {
   it('leaves every past date as it was known then', async () => {
     const who = await addPerson(test);
     const id = await addGift(test, who, { cents: 50_000, date: '2026-06-01' });
-    await test.sql.run(`UPDATE gift SET booked_on = '2026-06-01' WHERE id = ?`, [id]);
-    await adjust(id, { cents: 20_000 });
+    await recordedOn(test, '2026-06-01');
+    const adjusted = await adjust(id, { cents: 20_000 });
+    await recordedOn(test, '2026-08-15', Number(adjusted.body['revision']));
     await test.sql.run(`UPDATE correction SET booked_on = '2026-08-15' WHERE gift_id = ?`, [id]);
-    await correct(id, { kind: 'refund', cents: 5_000 });
+    const refunded = await correct(id, { kind: 'refund', cents: 5_000 });
+    await recordedOn(test, '2026-11-23', Number(refunded.body['revision']));
     for (const [asOf, cents] of [
       ['2026-05-31', 0],
       ['2026-06-01', 50_000],

@@ -1,5 +1,5 @@
 import type { Row } from '@tallystick/core/changes';
-import type { Correction, GiftPart, GiftState } from '@tallystick/core/gifts';
+import type { Correction, CorrectionKind, GiftPart, GiftState } from '@tallystick/core/gifts';
 import type { Sql } from '../platform/db.ts';
 import type { GiftRecord } from './gift.entity.ts';
 
@@ -19,7 +19,14 @@ export type SplitRow = Row & {
   campaign_id: number | null;
   appeal_id: number | null;
 };
-export type CorrectionRow = Row & { id: number; gift_id: number; booked_on: string; was: string; became: string };
+export type CorrectionRow = Row & {
+  id: number;
+  gift_id: number;
+  kind: CorrectionKind;
+  booked_on: string;
+  was: string;
+  became: string;
+};
 
 /** The rows of gifts by their ids, of each that exists. */
 export async function giftRows(sql: Sql, ids: readonly number[]): Promise<Map<number, GiftRows>> {
@@ -42,7 +49,8 @@ export async function giftRows(sql: Sql, ids: readonly number[]): Promise<Map<nu
   );
 }
 
-function byGift<R extends { gift_id: number }>(rows: readonly R[]): Map<number, R[]> {
+/** Rows by the gift that they belong to. */
+export function byGift<R extends { gift_id: number }>(rows: readonly R[]): Map<number, R[]> {
   const groups = new Map<number, R[]>();
   for (const row of rows) {
     const group = groups.get(row.gift_id);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { addGift, addPerson, openTestApp, recordOf } from '../tests/support.ts';
+import { addGift, addPerson, openTestApp, recordedOn, recordOf } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
 let test: TestApp;
@@ -131,6 +131,35 @@ describe('totals', () => {
     });
     const segmentId = Number(made.body['id']);
     expect((await ask({ segmentId })).total).toMatchObject({ cents: 77_700, donors: 1 });
+  });
+
+  it('as known on a day are what was recorded by then: its donor, its amount, nothing that was typed later', async () => {
+    const [one, other] = [await addPerson(test), await addPerson(test)];
+    const draft = { cents: 10_000, date: '2026-08-01', fundId: 1, method: 'cash' };
+    const id = await addGift(test, one, draft);
+    await recordedOn(test, '2026-08-03');
+    const edited = await test.call('PUT', `/gifts/${id}`, { ...draft, version: 1, supporterId: other, cents: 7_000 });
+    await recordedOn(test, '2026-09-10', Number(edited.body['revision']));
+    const later = await test.call('POST', '/gifts', { ...draft, supporterId: one, cents: 500 });
+    await recordedOn(test, '2026-10-01', Number(later.body['revision']));
+    const known = async (supporterId: number, asOf: string) => (await ask({ supporterId, asOf })).total;
+    const none = { cents: 0, gifts: 0, donors: 0 };
+    for (const [asOf, of, cents] of [
+      ['2026-08-02', one, 0],
+      ['2026-08-03', one, 10_000],
+      ['2026-09-09', other, 0],
+      ['2026-09-10', one, 0],
+      ['2026-09-10', other, 7_000],
+      ['2026-09-30', one, 0],
+      ['2026-10-01', one, 500],
+      ['2026-11-23', one, 500],
+      ['2026-11-23', other, 7_000],
+    ] as const)
+      expect([asOf, await known(of, asOf)]).toEqual([asOf, cents === 0 ? none : { cents, gifts: 1, donors: 1 }]);
+    const undone = await test.call('POST', `/changes/${String(later.body['revision'])}/undo`, {});
+    await recordedOn(test, '2026-11-02', Number(undone.body['revision']));
+    expect((await known(one, '2026-11-01')).cents).toBe(500);
+    expect((await known(one, '2026-11-02')).cents).toBe(0);
   });
 
   it('of a past day are of legal donors only, and say so', async () => {

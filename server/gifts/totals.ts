@@ -1,17 +1,16 @@
 import type { DataSource } from 'typeorm';
-import { dayNumber, fiscalYearOf, spanOf } from '@tallystick/core/dates';
+import { spanOf } from '@tallystick/core/dates';
 import type { Calendar, Window } from '@tallystick/core/dates';
-import { METHOD_CODES, PAYMENT_METHODS, stateAt } from '@tallystick/core/gifts';
-import type { Correction, GiftState, PaymentMethod } from '@tallystick/core/gifts';
-import { FACETS, TOTAL_BY } from '@tallystick/core/totals';
+import { METHOD_CODES, PAYMENT_METHODS } from '@tallystick/core/gifts';
+import type { PaymentMethod } from '@tallystick/core/gifts';
+import { FACETS, TOTAL_BY, totalsKnown } from '@tallystick/core/totals';
 import type { CreditChoice, GiftFilter, TotalBy } from '@tallystick/core/totals';
 import type { FactsThread } from '../facts/index.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
 import type { Settings } from '../settings/index.ts';
-import type { GiftRecord } from './gift.entity.ts';
-import { conditionsOf } from './list-sql.ts';
+import { giftsAsKnown } from './as-known.ts';
 import type { GiftNarrowing } from './list-sql.ts';
 import { filterOf } from '@tallystick/core/segments';
 import { homeOf, householdOf } from '../supporters/index.ts';
@@ -131,10 +130,7 @@ export class GiftTotals {
     return { ids: null, household: false };
   }
 
-  /**
-   * Totals as they were known at the end of a day: what is booked by then, with every correction booked later taken
-   * out again. The few gifts corrected since are worked out one by one.
-   */
+  /** Totals as they were known at the end of a day, of legal donors; of everyone, a supporter or their household. */
   private async asKnownOn(asked: AskedTotals, asOf: string): Promise<Row[]> {
     if (asked.credit !== 'legal' || asked.segmentId !== null)
       throw new Problem(
@@ -142,69 +138,16 @@ export class GiftTotals {
         'invalid',
         'Totals as they were known on a day are of legal donors, of everyone or of one supporter.',
       );
-    const corrected = await this.sql.rows<{
-      gift_id: number;
-      kind: Correction['kind'];
-      booked_on: string;
-      was: string;
-      became: string;
-    }>(
-      // correction_booked (booked_on)
-      'SELECT gift_id, kind, booked_on, was, became FROM correction WHERE gift_id IN (SELECT gift_id FROM correction WHERE booked_on > ?) ORDER BY id',
-      [asOf],
-    );
     const calendar = await this.settings.calendar();
-    const span = spanOf(asked.window, calendar);
-    const home = asked.household && asked.supporterId !== null ? await this.home(asked.supporterId) : undefined;
-    const narrowing: GiftNarrowing = home || asked.supporterId === null ? {} : { supporterId: asked.supporterId };
-    const { where, params } = conditionsOf(narrowing, home);
-    const since = new Set(corrected.map((row) => row.gift_id));
-    // gift_booked (booked_on); parts of split gifts stand in their own table
-    const gifts = await this.sql.rows<GiftRecord>(
-      `SELECT g.* FROM gift g WHERE ${[...where, 'g.booked_on <= ?', '(g.cents > 0 OR g.id IN (?))'].join(' AND ')}`,
-      [...params, asOf, since.size > 0 ? [...since] : [0]],
-    );
-    const split = gifts.filter((gift) => gift.split === 1 && !since.has(gift.id)).map((gift) => gift.id);
-    const parts = await this.sql.rows<{ gift_id: number } & GiftState['parts'][number]>(
-      'SELECT gift_id, cents, fund_id AS fundId, campaign_id AS campaignId, appeal_id AS appealId FROM gift_split WHERE gift_id IN (?)',
-      [split.length > 0 ? split : [0]],
-    );
-    const totals = new Map<string, { cents: number; gifts: Set<number>; donors: Set<number> }>();
-    for (const gift of gifts) {
-      const changes = corrected
-        .filter((row) => row.gift_id === gift.id)
-        .map((row): Correction => ({
-          kind: row.kind,
-          bookedOn: row.booked_on,
-          before: JSON.parse(row.was),
-          after: JSON.parse(row.became),
-        }));
-      const ownParts = parts.filter((part) => part.gift_id === gift.id);
-      const whole = { cents: gift.cents, fundId: gift.fund_id, campaignId: gift.campaign_id, appealId: gift.appeal_id };
-      const now: GiftState = {
-        supporterId: gift.supporter_id,
-        cents: gift.cents,
-        date: gift.date,
-        method: gift.method,
-        parts: ownParts.length > 0 ? ownParts : [whole],
-      };
-      const state = stateAt(now, gift.booked_on, changes, asOf);
-      const day = state === null ? 0 : dayNumber(state.date);
-      if (state === null || state.cents === 0 || day < span.from || day > span.to) continue;
-      if (asked.method !== null && state.method !== asked.method) continue;
-      for (const part of state.parts) {
-        if (asked.fundId !== null && part.fundId !== asked.fundId) continue;
-        if (asked.campaignId !== null && part.campaignId !== asked.campaignId) continue;
-        if (asked.appealId !== null && part.appealId !== asked.appealId) continue;
-        const key = keyOf(asked.by, state, part, calendar.fiscalYearStart);
-        const total = totals.get(key) ?? { cents: 0, gifts: new Set(), donors: new Set() };
-        total.cents += part.cents;
-        total.gifts.add(gift.id);
-        total.donors.add(state.supporterId);
-        totals.set(key, total);
-      }
-    }
-    return [...totals].map(([key, one]) => ({ key, cents: one.cents, gifts: one.gifts.size, donors: one.donors.size }));
+    const { supporterId, household } = asked;
+    const donors =
+      supporterId === null ? null : household ? ((await this.home(supporterId)) ?? [supporterId]) : [supporterId];
+    return totalsKnown(await giftsAsKnown(this.sql, asOf, await this.settings.days(), donors), {
+      ...asked,
+      span: spanOf(asked.window, calendar),
+      donors: donors === null ? null : new Set(donors),
+      fiscalYearStart: calendar.fiscalYearStart,
+    });
   }
 
   private async home(supporterId: number): Promise<number[] | undefined> {
@@ -219,25 +162,6 @@ export class GiftTotals {
     if (by === 'method') return (key) => PAYMENT_METHODS[key as PaymentMethod] ?? key;
     if (by === 'year') return (key) => `FY${key}`;
     return (key) => (by === 'month' ? key : TOTAL_BY.nothing);
-  }
-}
-
-function keyOf(by: TotalBy, state: GiftState, part: GiftState['parts'][number], fiscalYearStart: number): string {
-  switch (by) {
-    case 'nothing':
-      return '';
-    case 'fund':
-      return String(part.fundId);
-    case 'campaign':
-      return String(part.campaignId ?? 0);
-    case 'appeal':
-      return String(part.appealId ?? 0);
-    case 'method':
-      return state.method;
-    case 'year':
-      return String(fiscalYearOf(state.date, fiscalYearStart));
-    case 'month':
-      return state.date.slice(0, 7);
   }
 }
 

@@ -11,13 +11,16 @@ export class Clock {
 
   /** `2026-03-14 17:05:09.123`, UTC, as DATETIME(3) takes it. */
   stamp(secondsFromNow = 0): string {
-    return new Date(this.now().getTime() + secondsFromNow * 1000).toISOString().replace('T', ' ').replace('Z', '');
+    return stampOf(new Date(this.now().getTime() + secondsFromNow * 1000));
   }
 
   today(timeZone: string): IsoDate {
     return this.fixedToday ?? dateInZone(this.now(), timeZone);
   }
 }
+
+/** An instant as DATETIME(3) takes it, UTC. */
+export const stampOf = (at: Date): string => at.toISOString().replace('T', ' ').replace('Z', '');
 
 /** A DATETIME of the database as an ISO instant. */
 export function instant(stamp: string): string {

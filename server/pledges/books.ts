@@ -1,56 +1,76 @@
 import { allocate, installmentsOf, pledgeAt, pledgeNumber } from '@tallystick/core/pledges';
-import type { Installment, PledgeBooks, PledgePlan, Settled } from '@tallystick/core/pledges';
+import type { Installment, PledgeBooks, PledgePlan } from '@tallystick/core/pledges';
 import { formatDate } from '@tallystick/core/dates';
 import { formatMoney } from '@tallystick/core/money';
 import { supporterNumber } from '@tallystick/core/supporters';
 import type { Sql } from '../platform/db.ts';
+import { asTheyWere, rowsAt } from '../platform/known.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { PledgeRecord } from './pledge.entity.ts';
 import { formatsIn } from '../settings/index.ts';
-import { InstallmentTable, PledgePaymentTable, PledgeTable } from './pledge.entity.ts';
+import { InstallmentTable, PledgePaymentTable, PledgeTable, WriteOffTable } from './pledge.entity.ts';
 
-/** The books of pledges by their id: installments, payments dated by their gifts, and write-offs. */
+type Row<T> = T & { pledge_id: number };
+type PaymentRow = Row<{ id: number; installment_id: number; gift_id: number; cents: number }>;
+type WriteOffRow = Row<{ id: number; installment_id: number; date: string; cents: number }>;
+
+/**
+ * The books of pledges by their id: installments, payments dated by their gifts, and write-offs. With a revision, as
+ * they were recorded by then.
+ */
 export async function booksOf(
   sql: Sql,
   pledges: readonly { id: number; pledged_on: string }[],
+  revision: number | null = null,
 ): Promise<Map<number, PledgeBooks>> {
   const ids = pledges.map((pledge) => pledge.id);
   if (ids.length === 0) return new Map();
-  type Row<T> = T & { pledge_id: number };
-  const [installments, payments, writeOffs] = await Promise.all([
+  const of = async <R extends Row<{ id: number }>>(table: { name: string }): Promise<R[]> => {
     // installment_pledge, pledge_payment_pledge, write_off_pledge
-    sql.rows<Row<Installment>>(
-      'SELECT pledge_id, id, due, cents FROM installment WHERE pledge_id IN (?) ORDER BY due, id',
-      [ids],
-    ),
-    sql.rows<Row<Settled>>(
-      `SELECT p.pledge_id, p.installment_id AS installmentId, g.date, p.cents FROM pledge_payment p JOIN gift g ON g.id = p.gift_id
-       WHERE p.pledge_id IN (?)`,
-      [ids],
-    ),
-    sql.rows<Row<Settled>>(
-      'SELECT pledge_id, installment_id AS installmentId, date, cents FROM write_off WHERE pledge_id IN (?)',
-      [ids],
-    ),
+    const now = await sql.rows<R>(`SELECT * FROM ${table.name} WHERE pledge_id IN (?)`, [ids]);
+    return revision === null ? now : asTheyWere(now, await rowsAt(sql, table, revision));
+  };
+  const [installments, paid, off] = await Promise.all([
+    of<Row<Installment>>(InstallmentTable),
+    of<PaymentRow>(PledgePaymentTable),
+    of<WriteOffRow>(WriteOffTable),
   ]);
+  const dates = await datesOf(
+    sql,
+    paid.map((row) => row.gift_id),
+    revision,
+  );
+  const payments = paid.map((row) => ({
+    ...{ pledge_id: row.pledge_id, installmentId: row.installment_id, cents: row.cents },
+    date: dates.get(row.gift_id) ?? '',
+  }));
+  const writeOffs = off.map((row) => ({ ...row, installmentId: row.installment_id }));
   const by = <T>(rows: readonly Row<T>[]): Map<number, T[]> => {
     const groups = new Map<number, T[]>();
     for (const row of rows) groups.set(row.pledge_id, [...(groups.get(row.pledge_id) ?? []), row]);
     return groups;
   };
-  const [parts, paid, off] = [by(installments), by(payments), by(writeOffs)];
+  const books = { parts: by(installments), payments: by(payments), writeOffs: by(writeOffs) };
   return new Map(
     pledges.map(({ id, pledged_on }) => [
       id,
       {
         pledgedOn: pledged_on,
-        installments: parts.get(id) ?? [],
-        payments: paid.get(id) ?? [],
-        writeOffs: off.get(id) ?? [],
+        installments: books.parts.get(id) ?? [],
+        payments: books.payments.get(id) ?? [],
+        writeOffs: books.writeOffs.get(id) ?? [],
       },
     ]),
   );
+}
+
+/** The dates of gifts, as they are or as they were at a revision. */
+async function datesOf(sql: Sql, ids: readonly number[], revision: number | null): Promise<Map<number, string>> {
+  if (ids.length === 0) return new Map();
+  const now = await sql.rows<{ id: number; date: string }>('SELECT id, date FROM gift WHERE id IN (?)', [ids]);
+  const rows = revision === null ? now : asTheyWere(now, await rowsAt(sql, { name: 'gift' }, revision, ids));
+  return new Map(rows.map((row) => [row.id, row.date]));
 }
 
 /** Far enough for every payment and write-off to count. */

@@ -8,10 +8,12 @@ import { PLEDGE_KINDS, pledgeAt, pledgeNumber, remaining, resized } from '@tally
 import type { PledgePlan, PledgeStage, PledgeStanding } from '@tallystick/core/pledges';
 import { describeSchedule } from '@tallystick/core/schedule';
 import type { Schedule } from '@tallystick/core/schedule';
+import type { Row } from '@tallystick/core/changes';
 import type { PledgeDraft } from '@tallystick/contract/pledges';
 import type { Actor, Changes, Reason } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
+import { revisionOn, rowsAt } from '../platform/known.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { refuseClosed, formatsIn, APPEALS, CAMPAIGNS, FUNDS } from '../settings/index.ts';
@@ -56,11 +58,24 @@ export class Pledges {
     this.sql = sqlOn(source);
   }
 
-  private async standing(rows: readonly Joined[], at: string): Promise<{ row: Joined; standing: PledgeStanding }[]> {
-    const books = await booksOf(this.sql, rows);
+  /**
+   * How pledges stand on a day. On a day that is over they stand as they were recorded by its end: what was typed,
+   * rescheduled or moved on since makes no difference to it.
+   */
+  private async standing(given: readonly Joined[], at: string): Promise<{ row: Joined; standing: PledgeStanding }[]> {
+    const days = await this.settings.days();
+    const revision = at < days.today ? await revisionOn(this.sql, at, days) : null;
+    const then = revision === null ? null : await rowsAt(this.sql, PledgeTable, revision);
+    const rows = given.map((row): Joined => {
+      const was = then?.get(row.id);
+      return was ? { ...row, ...pledgeThen(was) } : row;
+    });
+    const books = await booksOf(this.sql, rows, revision);
     return rows.flatMap((row) => {
       const found = books.get(row.id);
       if (!found) return [];
+      // Nobody knew of it yet.
+      if (then?.get(row.id) === null) return [{ row, standing: pledgeAt({ ...found, pledgedOn: ALWAYS }, at) }];
       const standing = pledgeAt(found, at);
       // Nobody is late with what is not promised.
       return [{ row, standing: isPromised(row) ? standing : { ...standing, overdue: 0, next: null } }];
@@ -70,8 +85,8 @@ export class Pledges {
   /** Pledges as they stood at a date. A charity has hundreds of them, so they are all worked out for each question. */
   async list(query: PledgeQuery) {
     const at = query.at ?? (await this.settings.calendar()).today;
-    const where = ['p.pledged_on <= ?', `s.state <> 'erased'`];
-    const params: Param[] = [at];
+    const where = [`s.state <> 'erased'`];
+    const params: Param[] = [];
     const add = (sql: string, value: Param | undefined): void => {
       if (value === undefined) return;
       where.push(sql);
@@ -84,6 +99,8 @@ export class Pledges {
     const rows = await this.sql.rows<Joined>(`${SELECT} WHERE ${where.join(' AND ')}`, params);
     const soon = addDays(at, SOON_DAYS);
     const shown = (await this.standing(rows, at)).filter(({ row, standing }) => {
+      // It was not made by then, or nobody had recorded it.
+      if (standing.installments.length === 0) return false;
       const promised = isPromised(row);
       switch (query.show) {
         case 'open':
@@ -387,6 +404,13 @@ export class Pledges {
     });
   }
 }
+
+/** What a pledge was before: what was promised and how it stood; its names stay those of today. */
+const pledgeThen = (was: Row): Pick<PledgeRecord, 'stage' | 'cents' | 'pledged_on'> => ({
+  stage: was['stage'] as PledgeStage,
+  cents: Number(was['cents']),
+  pledged_on: String(was['pledged_on']),
+});
 
 const now = async (tx: Transaction, pledge: PledgeRecord): Promise<PledgeStanding> => {
   const books = (await booksOf(tx.sql, [pledge])).get(pledge.id);

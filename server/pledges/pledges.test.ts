@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Pledge } from '@tallystick/contract/pledges';
-import { addGift, addPerson, openTestApp, recordOf, snapshot } from '../tests/support.ts';
+import { addGift, addPerson, openTestApp, recordedOn, recordOf, snapshot } from '../tests/support.ts';
 import type { Answer, TestApp } from '../tests/support.ts';
 
 let test: TestApp;
@@ -88,6 +88,7 @@ describe('paying a pledge', () => {
     const id = await made(who);
     await pay(who, id, 4_000, { date: '2026-02-01' });
     await pay(who, id, 20_000, { date: '2026-03-01' });
+    await recordedOn(test, '2026-01-15');
     expect((await pledge(id)).installments.map((one) => one.paid)).toEqual([10_000, 10_000, 4_000, 0, 0, 0, 0]);
     expect(await pledge(id, '2026-02-15')).toMatchObject({
       standing: {
@@ -168,12 +169,33 @@ describe('what becomes of the rest', () => {
     expect(await snapshot(test.sql)).toEqual(before);
   });
 
+  it('stands on a past day as it was recorded by then, whatever is typed or rescheduled later', async () => {
+    const who = await addPerson(test);
+    const id = await made(who, { cents: 20_000, plan: monthly('2026-02-28', 2) });
+    await recordedOn(test, '2026-01-15');
+    const paid = await pay(who, id, 5_000, { date: '2026-02-01' });
+    await recordedOn(test, '2026-03-05', Number(paid.body['revision']));
+    const moved = await act(id, 'reschedule', { plan: monthly('2027-01-31', 1) });
+    await recordedOn(test, '2026-04-02', Number(moved.body['revision']));
+    const standing = async (at: string) => {
+      const { paid, balance, overdue } = (await pledge(id, at)).standing;
+      return { paid, balance, overdue };
+    };
+    expect(await standing('2026-01-14')).toEqual({ paid: 0, balance: 0, overdue: 0 });
+    expect(await standing('2026-03-04')).toEqual({ paid: 0, balance: 20_000, overdue: 10_000 });
+    expect(await standing('2026-03-05')).toEqual({ paid: 5_000, balance: 15_000, overdue: 5_000 });
+    expect(await standing('2026-04-01')).toEqual({ paid: 5_000, balance: 15_000, overdue: 15_000 });
+    expect(await standing('2026-04-02')).toEqual({ paid: 5_000, balance: 15_000, overdue: 0 });
+    expect((await pledge(id, '2026-01-14')).installments).toEqual([]);
+  });
+
   it('is written off in part from the last installment, then whole, with reason and date', async () => {
     const who = await addPerson(test);
     const id = await made(who);
     expect((await act(id, 'write-off', { date: '2026-10-01', reason: ' ', cents: 100 })).status).toBe(400);
     await act(id, 'write-off', { date: '2026-10-01', reason: 'Moved away', cents: 15_000 });
     expect((await pledge(id)).installments.map((one) => one.writtenOff)).toEqual([0, 0, 0, 0, 0, 5_000, 10_000]);
+    await recordedOn(test, '2026-01-15');
     expect((await pledge(id, '2026-09-30')).standing).toMatchObject({ writtenOff: 0, balance: 70_000 });
     const rest = await act(id, 'write-off', { date: '2026-10-02', reason: 'All of it' });
     expect((await pledge(id)).standing).toMatchObject({ writtenOff: 70_000, balance: 0, overdue: 0, next: null });
@@ -200,6 +222,7 @@ describe('what becomes of the rest', () => {
           else if (one.do === 'off')
             await act(id, 'write-off', { date: date(one.day), reason: 'Any', cents: one.cents });
           else await act(id, 'reschedule', { plan: monthly('2026-12-31', one.count) });
+        await recordedOn(test, '2026-01-15');
         for (const at of ['2026-01-20', '2026-03-31', '2026-07-04', '2026-11-23']) {
           const { standing, installments } = await pledge(id, at);
           expect(standing.paid + standing.writtenOff + standing.balance).toBe(standing.pledged);
@@ -350,7 +373,12 @@ describe('lists', () => {
     expect(await ids('show=open')).toEqual([late, soon]);
     expect((await ids('show=all')).sort()).toEqual([late, soon, asked].sort());
     expect(await ids('show=all&fundId=2')).toEqual([soon]);
+    await recordedOn(own, '2026-09-01');
     expect(await ids('show=overdue&at=2026-09-30')).toEqual([]);
+    expect(await ids('show=overdue&at=2026-10-02')).toEqual([late]);
+    // Nobody had recorded them by then.
+    await recordedOn(own, '2026-10-03');
+    expect(await ids('show=all&at=2026-10-02')).toEqual([]);
     expect(await list('show=open')).toMatchObject({
       sum: { pledged: 60_000, paid: 0, writtenOff: 0, balance: 60_000, overdue: 20_000 },
     });

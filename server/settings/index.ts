@@ -6,6 +6,7 @@ import * as contract from '@tallystick/contract/setup';
 import type { DataSource } from 'typeorm';
 import type { Http } from '../platform/http.ts';
 import { one, sqlOn } from '../platform/db.ts';
+import type { Days } from '../platform/known.ts';
 import type { Clock } from '../platform/clock.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { day, long, maybe, table, setUp } from '../platform/tables.ts';
@@ -76,6 +77,12 @@ export class Settings {
   async calendar(): Promise<Calendar> {
     const { time_zone, fiscal_year_start } = await this.organization();
     return { today: this.clock.today(time_zone), fiscalYearStart: fiscal_year_start };
+  }
+
+  /** What today is, and the zone in which a day ends. */
+  async days(): Promise<Days> {
+    const { time_zone: timeZone } = await this.organization();
+    return { today: this.clock.today(timeZone), timeZone };
   }
 
   async choices() {

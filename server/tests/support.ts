@@ -243,6 +243,10 @@ export async function addGift(test: TestApp, supporterId: number, over: Record<s
   return Number(body['id']);
 }
 
+/** Has everything that was written so far, or from a revision on, be recorded on a day: at noon, Greenwich time. */
+export const recordedOn = async (test: TestApp, day: string, from = 0): Promise<void> =>
+  void (await test.sql.run('UPDATE change_set SET at = ? WHERE revision >= ?', [`${day} 12:00:00`, from]));
+
 /** Every row of every table that change sets write, without versions: what an undo must restore. */
 export async function snapshot(sql: Sql): Promise<Record<string, unknown[]>> {
   const state: Record<string, unknown[]> = {};

@@ -142,7 +142,7 @@ export default function TotalsPage() {
         <label className="flex items-center gap-2 text-faded">
           as known on
           <DayBox value={url.get('asOf')} onDay={(day) => url.set({ asOf: day })} />
-          {past && 'of legal donors'}
+          {past && 'of legal donors, as recorded by the end of that day'}
         </label>
       </div>
       {error ? (

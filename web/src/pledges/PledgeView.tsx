@@ -101,7 +101,7 @@ export function PledgeView({ id }: { id: number }) {
             </div>
           ))}
         </dl>
-        <label className="ml-auto text-[12px] text-faded">
+        <label className="ml-auto text-[12px] text-faded" title="By what was recorded by the end of that day.">
           As it stood on
           <Input
             type="date"

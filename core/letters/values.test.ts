@@ -53,6 +53,20 @@ describe('every merge field', () => {
     expect(JSON.stringify(values)).not.toContain('900');
   });
 
+  it('says how much of a split gift went to which fund, but not of what is not valued', () => {
+    const parts = [
+      { fund: 'General', cents: 1_500 },
+      { fund: 'Dome', cents: 1_000 },
+    ];
+    const split = { ...gift, fund: 'General + Dome', parts };
+    const fund = (over: object, locale = 'en-US') =>
+      mergeValues({ ...person, gift: { ...split, ...over } }, { ...setting, locale }).fund;
+    expect(fund({})).toBe('General ($15.00) and Dome ($10.00)');
+    expect(fund({}, 'de-DE')).toContain(' und ');
+    expect(fund({ description: 'A dome' })).toBe('General + Dome');
+    expect(fund({ parts: parts.slice(0, 1), fund: 'General' })).toBe('General');
+  });
+
   it('names the gift by its own number while its receipt has none', () =>
     expect(mergeValues(person, setting).receiptNumber).toBe('G-20001'));
 });

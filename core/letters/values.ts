@@ -22,6 +22,8 @@ export interface MergeSubject {
     cents: number;
     date: IsoDate;
     fund: string;
+    /** Of a split gift: how much of it went to which fund. */
+    parts?: readonly { fund: string; cents: number }[];
     receiptNumber: string;
     /** What was given in kind; a letter names it and never its value. */
     description?: string;
@@ -61,9 +63,17 @@ export function mergeValues(subject: MergeSubject, setting: MergeSetting): Merge
           deductible: gift.description ? '' : money(gift.deductibleCents ?? gift.cents),
           benefitValue: gift.benefitCents ? money(gift.benefitCents) : '',
           giftDate: day(gift.date),
-          fund: gift.fund,
+          fund: fundsOf(gift, setting),
           receiptNumber: gift.receiptNumber || giftNumber(gift.id),
         }
       : {}),
   };
+}
+
+/** Where a gift went; of a split one each fund with its amount, unless what was given is not valued. */
+function fundsOf(gift: NonNullable<MergeSubject['gift']>, setting: MergeSetting): string {
+  const { parts = [], description = '', fund } = gift;
+  if (parts.length < 2 || description !== '') return fund;
+  const each = parts.map((part) => `${part.fund} (${formatMoney(part.cents, setting)})`);
+  return new Intl.ListFormat(setting.locale, { type: 'conjunction' }).format(each);
 }

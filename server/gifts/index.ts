@@ -24,7 +24,7 @@ export {
   BatchTable,
 } from './gift.entity.ts';
 export type { Gifts } from './gifts.service.ts';
-export { chequesOf, giftsByReference, lastGiftOf, saysOf } from './views.ts';
+export { chequesOf, fundPartsOf, giftsByReference, lastGiftOf, saysOf, type FundPart } from './views.ts';
 export { insertGifts, type NewGift } from './write.ts';
 
 function serveAssignments(http: Http, assignments: Assignments): void {

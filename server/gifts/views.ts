@@ -1,5 +1,6 @@
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
+import { FUNDS } from '../settings/index.ts';
 
 /* What other areas ask of gifts. */
 
@@ -59,5 +60,24 @@ export async function saysOf(sql: Sql, giftIds: readonly number[]): Promise<Map<
       [slice],
     ))
       found.set(row.id, row.says);
+  return found;
+}
+
+/** What of a split gift went to a fund. */
+export interface FundPart {
+  fund: string;
+  cents: number;
+}
+
+/** How much of each of some split gifts went to which fund, in the order of its parts; parts to one fund are one. */
+export async function fundPartsOf(sql: Sql, giftIds: readonly number[]): Promise<Map<number, FundPart[]>> {
+  const found = new Map<number, FundPart[]>();
+  for (const slice of chunks(giftIds))
+    for (const { id, fund, cents } of await sql.rows<FundPart & { id: number }>(
+      `SELECT x.gift_id AS id, f.name AS fund, SUM(x.cents) AS cents FROM gift_split x JOIN ${FUNDS} f ON f.id = x.fund_id
+       WHERE x.gift_id IN (?) GROUP BY x.gift_id, f.id ORDER BY x.gift_id, MIN(x.place)`, // gift_split_gift
+      [slice],
+    ))
+      found.set(id, [...(found.get(id) ?? []), { fund, cents: Number(cents) }]);
   return found;
 }

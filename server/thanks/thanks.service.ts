@@ -1,17 +1,14 @@
 import type { DataSource } from 'typeorm';
-import { formatDate } from '@tallystick/core/dates';
-import { giftNumber, PAYMENT_METHODS } from '@tallystick/core/gifts';
-import { escapeHtml, lettersHtml, lettersText, mergeLetter, mergeLine, mergeValues } from '@tallystick/core/letters';
-import { formatMoney } from '@tallystick/core/money';
-import { displayName } from '@tallystick/core/names';
+import { giftNumber } from '@tallystick/core/gifts';
+import { escapeHtml, lettersHtml, lettersText } from '@tallystick/core/letters';
 import { showField, kept } from '@tallystick/core/fields';
 import { receiptNumber } from '@tallystick/core/thanks';
 import type { Reach } from '@tallystick/core/wishes';
 import type { Gift } from '@tallystick/contract/gifts';
 import type { Gifts } from '../gifts/index.ts';
 import { lettersPdf } from '../letters/index.ts';
-import type { Letters, LetterTemplate, PrintedLetter } from '../letters/index.ts';
-import type { Addressee, Addressees, Composed, DeliveryRecord, Sendings } from '../outreach/index.ts';
+import type { Letters } from '../letters/index.ts';
+import type { Addressees, Composed, DeliveryRecord, Sendings } from '../outreach/index.ts';
 import type { Actor, Changes, Reason } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
@@ -19,25 +16,16 @@ import type { Jobs } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { OrganizationRow, Settings } from '../settings/index.ts';
+import { freeze, thawed } from './freeze.ts';
+import type { Frozen, Receipted } from './freeze.ts';
 import { takePlaces, IssueRunTable, ReceiptTable } from './receipts.ts';
-import type { Formats } from '@tallystick/core/money';
 import { DeliveryTable, sendJob } from '../outreach/index.ts';
-import { GiftTable, saysOf } from '../gifts/index.ts';
+import { fundPartsOf, GiftTable, saysOf } from '../gifts/index.ts';
 import { mayReach } from '@tallystick/core/wishes';
 
-/** What a receipt says, frozen when it is issued: it is drawn from this for ever. */
-interface Frozen extends PrintedLetter {
-  subject: string;
-}
-
-interface Subject {
-  gift: Gift;
-  person: Addressee;
+interface Subject extends Receipted {
   reach: Reach;
 }
-
-const NOTHING_GIVEN =
-  'No goods or services were provided in exchange for this gift. Please keep this receipt for your tax records.';
 
 export class Thanks {
   private readonly sql: Sql;
@@ -71,6 +59,10 @@ export class Thanks {
       this.settings.formats(),
       this.settings.calendar(),
     ]);
+    const parts = await fundPartsOf(
+      this.sql,
+      gifts.filter((gift) => gift.split).map((gift) => gift.id),
+    );
     return gifts.flatMap((gift) => {
       const known = byId.get(gift.supporterId);
       if (!known) return [];
@@ -79,7 +71,7 @@ export class Thanks {
         showField(field, gift.fields[field.id] ?? kept(''), formats),
       ]);
       const person = { ...known, fields: { ...known.fields, ...Object.fromEntries(fields) } };
-      return { gift, person, reach: mayReach(person, 'receipt', today) };
+      return { gift, parts: parts.get(gift.id) ?? [], person, reach: mayReach(person, 'receipt', today) };
     });
   }
 
@@ -345,76 +337,6 @@ const deliveryOf = ({ channel, because, address }: ReturnType<typeof travel>) =>
   channel === 'email'
     ? { channel: 'email' as const, address, state: 'queued' as const, detail: '' }
     : { channel: 'print' as const, address: '', state: 'print' as const, detail: because };
-
-function thawed(content: string): Frozen {
-  const frozen: Frozen = JSON.parse(content);
-  return frozen;
-}
-
-function freeze(
-  letter: LetterTemplate,
-  { gift, person }: Subject,
-  sender: OrganizationRow,
-  today: string,
-  number: string,
-): Frozen {
-  const values = mergeValues(
-    { ...person, gift: { ...gift, receiptNumber: number, description: describedAs(gift) } },
-    { organization: sender.name, currency: sender.currency, locale: sender.locale, today },
-  );
-  return {
-    subject: mergeLine(letter.subject, values).text,
-    letterhead: {
-      name: sender.name,
-      lines: [sender.town, sender.tax_id === '' ? '' : `Tax ID ${sender.tax_id}`].filter(Boolean),
-    },
-    addressee: [person.addressing.addressee, ...person.addressLines],
-    date: formatDate(today, sender, 'long'),
-    blocks: mergeLetter(letter.body, values).blocks,
-    receipt: {
-      number,
-      lines: [
-        ['Received from', displayName(person.name)],
-        ...amountLines(gift, sender),
-        ['Date of gift', formatDate(gift.date, sender, 'long')],
-        ['Fund', gift.fund],
-        ['Gift', gift.number],
-      ],
-      statement: statementOf(gift, sender),
-    },
-  };
-}
-
-/** What was given, of a gift that is described and not valued: in kind, and stock of which no shares are named. */
-function describedAs({ details, method, note }: Gift): string {
-  if (details?.kind === 'in_kind') return details.description;
-  return !details && (method === 'in_kind' || method === 'stock') ? note || PAYMENT_METHODS[method] : '';
-}
-
-/** What a receipt says of the amount. What was given in kind is described and never valued; stock is named. */
-function amountLines(gift: Gift, formats: Formats): [string, string][] {
-  const { details } = gift;
-  const given = describedAs(gift);
-  if (given !== '') return [['Given', given]];
-  const amount: [string, string][] = [['Amount', formatMoney(gift.cents, formats)]];
-  if (details?.kind === 'stock')
-    return [
-      ['Given', `${details.shares} shares of ${details.symbol}`],
-      ['Mean price that day', details.meanPrice],
-      ...amount,
-    ];
-  return gift.benefitCents === 0
-    ? amount
-    : [...amount, ['Goods and services', `${gift.benefit || 'received'}, ${formatMoney(gift.benefitCents, formats)}`]];
-}
-
-function statementOf(gift: Gift, formats: Formats): string {
-  if (gift.benefitCents === 0) return NOTHING_GIVEN;
-  if (describedAs(gift) !== '')
-    return `In exchange for this gift you received ${gift.benefit || 'goods or services'} with a fair value of ${formatMoney(gift.benefitCents, formats)}. What may be deducted is what your gift was worth, as you determine it, less that. Please keep this receipt for your tax records.`;
-  const [benefit, rest] = [gift.benefitCents, gift.deductibleCents].map((cents) => formatMoney(cents, formats));
-  return `In exchange for this gift you received ${gift.benefit || 'goods or services'} with a fair value of ${benefit ?? ''}. The deductible part of your gift is ${rest ?? ''}. Please keep this receipt for your tax records.`;
-}
 
 function message(row: DeliveryRecord, number: string, frozen: Frozen, sender: OrganizationRow, pdf: Buffer) {
   const host = sender.mail_from.split('@')[1] ?? 'localhost';

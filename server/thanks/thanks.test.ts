@@ -261,3 +261,37 @@ describe('a record in the trash', () => {
     expect(sent).toEqual([{ state: 'held', detail: 'in the trash' }]);
   });
 });
+
+describe('the receipt of a split gift', () => {
+  const receiptOf = async (gift: number) => {
+    const [row] = await test.sql.rows<{ content: string }>('SELECT content FROM receipt WHERE gift_id = ?', [gift]);
+    return (JSON.parse(row?.content ?? '{}') as { receipt: { lines: [string, string][] } }).receipt.lines;
+  };
+  const parts = [
+    { cents: 6_000, fundId: 1 },
+    { cents: 3_000, fundId: 2 },
+    { cents: 1_000, fundId: 1, campaignId: 1 },
+  ];
+
+  it('says how much went to which fund, parts to one fund together', async () => {
+    const gift = await addGift(test, await addPerson(test), { cents: 10_000, parts });
+    await issue([gift]);
+    expect(await receiptOf(gift)).toEqual(
+      expect.arrayContaining([
+        ['Amount', '$100.00'],
+        ['To General Operating', '$70.00'],
+        ['To Telescope Van', '$30.00'],
+      ]),
+    );
+    expect((await receiptOf(gift)).map(([word]) => word)).not.toContain('Fund');
+  });
+
+  it('names the funds alone where it was given in kind', async () => {
+    const details = { kind: 'in_kind', description: 'Two lamps', estimateBy: 'us' };
+    const gift = await addGift(test, await addPerson(test), { cents: 10_000, parts, method: 'in_kind', details });
+    await issue([gift]);
+    const lines = await receiptOf(gift);
+    expect(lines).toContainEqual(['Fund', 'General Operating + Telescope Van']);
+    expect(JSON.stringify(lines)).not.toContain('$');
+  });
+});

@@ -89,11 +89,21 @@ function amountLines(gift: Gift, formats: Formats): [string, string][] {
     : [...amount, ['Goods and services', `${gift.benefit || 'received'}, ${formatMoney(gift.benefitCents, formats)}`]];
 }
 
+/** As many funds as the box of a receipt has room for. */
+const MOST_FUNDS = 24;
+
 /** Where it went: to its fund, or how much of it to which. What was given in kind is not valued, so neither are its parts. */
-const fundLines = (gift: Gift, parts: readonly FundPart[], formats: Formats): [string, string][] =>
-  parts.length < 2 || describedAs(gift) !== ''
-    ? [['Fund', gift.fund]]
-    : parts.map(({ fund, cents }) => [`To ${fund}`, formatMoney(cents, formats)]);
+function fundLines(gift: Gift, parts: readonly FundPart[], formats: Formats): [string, string][] {
+  if (parts.length < 2 || describedAs(gift) !== '') return [['Fund', gift.fund]];
+  const named = parts.length > MOST_FUNDS ? parts.slice(0, MOST_FUNDS - 1) : parts;
+  const others = parts.slice(named.length);
+  const lines = named.map(({ fund, cents }) => `${formatMoney(cents, formats)} to ${fund}`);
+  if (others.length > 0) {
+    const rest = others.reduce((sum, { cents }) => sum + cents, 0);
+    lines.push(`${formatMoney(rest, formats)} to ${others.length} other funds`);
+  }
+  return lines.map((line, at) => [at === 0 ? 'Funds' : '', line]);
+}
 
 function statementOf(gift: Gift, formats: Formats): string {
   if (gift.benefitCents === 0) return NOTHING_GIVEN;

@@ -279,11 +279,31 @@ describe('the receipt of a split gift', () => {
     expect(await receiptOf(gift)).toEqual(
       expect.arrayContaining([
         ['Amount', '$100.00'],
-        ['To General Operating', '$70.00'],
-        ['To Telescope Van', '$30.00'],
+        ['Funds', '$70.00 to General Operating'],
+        ['', '$30.00 to Telescope Van'],
       ]),
     );
     expect((await receiptOf(gift)).map(([word]) => word)).not.toContain('Fund');
+  });
+
+  it('has room for as many funds as there are', async () => {
+    const funds = await Promise.all(
+      Array.from({ length: 30 }, async (_, at) =>
+        Number(
+          (await test.call('POST', '/gift-codes/funds', { name: `Fund ${at}`, code: `F${at}` }, { as: 'admin' })).body[
+            'id'
+          ],
+        ),
+      ),
+    );
+    const gift = await addGift(test, await addPerson(test), {
+      ...{ cents: 30_000, parts: funds.map((fundId) => ({ cents: 1_000, fundId })) },
+    });
+    await issue([gift]);
+    const lines = await receiptOf(gift);
+    expect(lines).toContainEqual(['', '$70.00 to 7 other funds']);
+    const drawn = await test.call('POST', '/thanks/proof', { letterId: 1, giftIds: [gift] });
+    expect(pages(drawn.bytes)).toBe(2);
   });
 
   it('names the funds alone where it was given in kind', async () => {

@@ -265,6 +265,17 @@ export const editGift = endpoint({
   body: GiftDraft.omit({ pays: true, match: true, recurringId: true }).extend({ version: z.number() }),
   response: Written,
 });
+export const noteGift = endpoint({
+  id: 'noteGift',
+  area,
+  method: 'put',
+  path: '/gifts/:id/note',
+  role: 'entry',
+  summary: 'Change the note on a gift, also on one that was refunded, voided or returned.',
+  params: IdParams,
+  body: GiftDraft.pick({ note: true }).extend({ version: z.number() }),
+  response: Written,
+});
 export const correctGift = endpoint({
   id: 'correctGift',
   area,

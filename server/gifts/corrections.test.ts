@@ -58,6 +58,23 @@ describe('a correction', () => {
     expect(await totals({ supporterId: other, fundId: 2 })).toMatchObject({ cents: 30_000 });
   });
 
+  it('leaves the note to be changed, and nothing else of what was taken back', async () => {
+    const id = await addGift(test, await addPerson(test), { cents: 5_000 });
+    await correct(id, { kind: 'refund' });
+    const before = await gift(id);
+    const noted = await test.call('PUT', `/gifts/${id}/note`, {
+      version: before.version,
+      note: 'Paid twice by mistake',
+    });
+    expect([noted.status, await gift(id)]).toMatchObject([
+      200,
+      { note: 'Paid twice by mistake', state: 'refunded', cents: 0 },
+    ]);
+    expect((await test.call('PUT', `/gifts/${id}/note`, { version: before.version, note: 'Older' })).status).toBe(409);
+    await test.call('POST', `/changes/${String(noted.body['revision'])}/undo`, {});
+    expect((await gift(id)).note).toBe(before.note);
+  });
+
   it('leaves every past date as it was known then', async () => {
     const who = await addPerson(test);
     const id = await addGift(test, who, { cents: 50_000, date: '2026-06-01' });

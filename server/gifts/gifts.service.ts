@@ -276,6 +276,14 @@ export class Gifts {
     });
   }
 
+  /** Changes the note, whatever became of the gift. */
+  note(actor: Actor, id: number, { version, note }: { version: number; note: string }) {
+    return this.changes.write(actor, { kind: 'gift', summary: `Noted on ${giftNumber(id)}` }, async (tx) => {
+      await tx.expect(GiftTable, id, version, `Gift ${giftNumber(id)}`);
+      await tx.update(GiftTable, id, { note });
+    });
+  }
+
   private async writeTribute(tx: Transaction, giftId: number, draft: Pick<GiftDraft, 'supporterId' | 'tribute'>) {
     const { tribute } = draft;
     const [had] = await tx.sql.rows<{ id: number }>('SELECT id FROM tribute WHERE gift_id = ?', [giftId]);

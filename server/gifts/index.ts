@@ -63,6 +63,10 @@ export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections, t
     const { revision } = await gifts.edit(actor, params.id, body);
     return { revision };
   });
+  http.on(contract.noteGift, async ({ actor, params, body }) => {
+    const { revision } = await gifts.note(actor, params.id, body);
+    return { revision };
+  });
   http.on(contract.correctGift, async ({ actor, params, body }) => {
     const { revision, result } = await corrections.correct(actor, params.id, body);
     return { revision, ...result };

@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { listBatches } from '@tallystick/contract/deposits';
-import { giftHints, moveToBatch, putToPledge } from '@tallystick/contract/gifts';
+import { giftHints, moveToBatch, noteGift, putToPledge } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import { ask, call, Refused } from '../ui/api.ts';
 import { Button, Field, Input, Select } from '../ui/controls.tsx';
@@ -151,6 +151,30 @@ export function MoveToBatch({ gift, onClose }: { gift: GiftWhole; onClose: () =>
         <Button onClick={onClose}>Cancel</Button>
         <Button look="main" disabled={to === '' || save.isPending} onClick={() => save.mutate(undefined)}>
           Move
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** The note on a gift of which nothing is left; one that is kept has it in its form. */
+export function ChangeNote({ gift, onClose }: { gift: GiftWhole; onClose: () => void }) {
+  const [note, setNote] = useState(gift.note);
+  const save = useWrite(() => call(noteGift, { params: { id: gift.id }, body: { version: gift.version, note } }), {
+    say: () => `${gift.number} noted`,
+    then: onClose,
+  });
+  return (
+    <Dialog open onClose={onClose} title={`Note on ${gift.number}`}>
+      <Field label="Note">
+        {(attributes) => (
+          <Input {...attributes} autoFocus value={note} onChange={(event) => setNote(event.target.value)} />
+        )}
+      </Field>
+      <DialogActions>
+        <Button onClick={onClose}>Cancel</Button>
+        <Button look="main" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
+          Save
         </Button>
       </DialogActions>
     </Dialog>

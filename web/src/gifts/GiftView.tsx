@@ -12,7 +12,7 @@ import { ask, call, linkTo } from '../ui/api.ts';
 import { Button, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
-import { MoveToBatch, PutToPledge } from './AssignDialogs.tsx';
+import { ChangeNote, MoveToBatch, PutToPledge } from './AssignDialogs.tsx';
 import { CorrectDialog } from './CorrectDialog.tsx';
 import { changeGift } from './GiftDialog.tsx';
 
@@ -21,7 +21,7 @@ const TAKEN_BACK = { refunded: 'Refunded', void: 'Void', returned: 'Check return
 /** One gift, in the peek and on its own page. */
 export function GiftView({ id }: { id: number }) {
   const { money, date, moment, field: show } = useFormats();
-  const [doing, setDoing] = useState<'correct' | 'pledge' | 'batch' | null>(null);
+  const [doing, setDoing] = useState<'correct' | 'pledge' | 'batch' | 'note' | null>(null);
   const mayEnter = useMay(editGift);
   const mayCorrect = useMay(correctGift);
   const mayPut = useMay(putToPledge);
@@ -117,6 +117,11 @@ export function GiftView({ id }: { id: number }) {
         ))}
       </dl>
       <div className="mt-2 -ml-3 flex gap-1">
+        {mayEnter && gift.state !== 'kept' && (
+          <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('note')}>
+            Change the note
+          </Button>
+        )}
         {mayPut && gift.state === 'kept' && free > 0 && (
           <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('pledge')}>
             Put to a pledge
@@ -256,6 +261,7 @@ export function GiftView({ id }: { id: number }) {
       )}
       {doing === 'correct' && <CorrectDialog gift={gift} onClose={() => setDoing(null)} />}
       {doing === 'pledge' && <PutToPledge gift={gift} onClose={() => setDoing(null)} />}
+      {doing === 'note' && <ChangeNote gift={gift} onClose={() => setDoing(null)} />}
       {doing === 'batch' && <MoveToBatch gift={gift} onClose={() => setDoing(null)} />}
     </article>
   );

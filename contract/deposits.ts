@@ -1,9 +1,18 @@
+import { ACCOUNTS_FOR } from '@tallystick/core/ledger';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Cents, Id, IdParams, IsoDateText, Method, Written } from './common.ts';
+import { Cents, Id, IdParams, IsoDateText, keysOf, Method, Written } from './common.ts';
 
 const area = 'deposits';
-const ByMethod = z.array(z.object({ method: Method, count: z.number(), cents: z.number() }));
+const ByMethod = z.array(
+  z.object({
+    method: Method,
+    count: z.number(),
+    cents: z.number(),
+    /** What processors kept of it. */
+    feeCents: z.number(),
+  }),
+);
 export const Batch = z.object({
   id: Id,
   number: z.string(),
@@ -58,7 +67,9 @@ export const Deposit = z.object({
   name: z.string(),
   date: z.string(),
   by: z.string(),
-  /** Of its sum, what is money; stock and goods are not taken to a bank. */
+  /** What processors kept of it. */
+  feeCents: z.number(),
+  /** Of its sum, what is money, less those fees; stock and goods are not taken to a bank. */
   bankCents: z.number(),
   batches: z.array(z.object({ id: Id, number: z.string(), name: z.string() })),
   count: z.number(),
@@ -109,7 +120,7 @@ export const exportLedger = endpoint({
   role: 'officer',
   produces: 'text/csv',
   summary:
-    'General-ledger lines (date, account, debit, credit, fund) of what was booked in a span of days; debits equal credits.',
+    'General-ledger lines (date, account, debit, credit, fund) of what was booked in a span of days: gifts and corrections, and as far as accounts are set for them pledges, payments, write-offs, sales of stock and processor fees; debits equal credits.',
   query: z.object({ from: IsoDateText, to: IsoDateText }),
   response: z.string(),
 });
@@ -135,10 +146,14 @@ export const getLedger = endpoint({
     debit: z.number(),
     credit: z.number(),
     closedThrough: z.string().nullable(),
+    /** What was booked and has no accounts, so that it is left out of the lines. */
+    notBooked: z.array(keysOf(ACCOUNTS_FOR)),
   }),
 });
 const Account = z.object({
+  what: keysOf(ACCOUNTS_FOR).default('gift'),
   fundId: Id.nullable(),
+  /** Only of gifts. */
   method: Method.nullable(),
   debit: z.string().trim().max(40).default(''),
   credit: z.string().trim().max(40).default(''),
@@ -149,7 +164,8 @@ export const listAccounts = endpoint({
   method: 'get',
   path: '/accounts',
   role: 'read',
-  summary: 'The accounts that gifts are booked to, by fund and payment method.',
+  summary:
+    'The accounts that gifts are booked to, by fund and payment method; and those of pledges, write-offs, sales of stock and processor fees, by fund.',
   response: z.object({ items: z.array(Account) }),
 });
 export const setAccounts = endpoint({

@@ -11,7 +11,7 @@ const READS: Readonly<Record<string, readonly string[] | 'all'>> = {
   gifts: ['supporters', 'settings', 'pledges', 'recurring', 'sheets', 'deposits', 'thanks', 'intake', 'segments'],
   pledges: ['recurring', 'gifts', 'supporters', 'settings'],
   sheets: ['gifts', 'supporters', 'settings'],
-  deposits: ['gifts', 'supporters', 'settings'],
+  deposits: ['gifts', 'pledges', 'supporters', 'settings'],
   segments: ['supporters', 'gifts', 'settings'],
   intake: ['supporters', 'gifts', 'settings'],
   outreach: ['supporters', 'segments', 'settings', 'gifts'],

@@ -83,6 +83,8 @@ export const GiftDraft = z.object({
   /** Fair value of the goods and services received for the gift, and what they were. */
   benefitCents: Cents.default(0),
   benefit: z.string().trim().max(200).default(''),
+  /** What the processor keeps of the gift; the rest is what comes to the bank. */
+  feeCents: Cents.default(0),
   details: GiftDetails.nullable().default(null),
   credits: z.array(CreditDraft).max(50).default([]),
   tribute: TributeDraft.nullable().default(null),
@@ -123,6 +125,8 @@ export const Gift = z.object({
   note: z.string(),
   benefitCents: z.number(),
   benefit: z.string(),
+  /** What the processor kept of it. */
+  feeCents: z.number(),
   details: GiftDetails.nullable(),
   /** What the donor may deduct. */
   deductibleCents: z.number(),

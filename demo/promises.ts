@@ -1,4 +1,5 @@
 import { addDays, addMonths, fiscalYearOf } from '@tallystick/core/dates';
+import type { AccountsFor } from '@tallystick/core/ledger';
 import type { GiftPart, PaymentMethod } from '@tallystick/core/gifts';
 import { divide } from '@tallystick/core/money';
 import { installmentsOf } from '@tallystick/core/pledges';
@@ -68,7 +69,10 @@ async function putSetup(tx: Transaction, places: DemoPlaces): Promise<void> {
     ]),
   );
   const account = (fund_id: number | null, method: PaymentMethod | null, debit: string, credit: string) => ({
-    ...{ fund_id, method, debit, credit },
+    ...{ what: 'gift' as const, fund_id, method, debit, credit },
+  });
+  const other = (what: AccountsFor, debit: string, credit: string) => ({
+    ...{ what, fund_id: null, method: null, debit, credit },
   });
   await tx.insertAll(AccountTable, [
     account(null, null, '1010 Bank', '4010 Gifts'),
@@ -80,6 +84,10 @@ async function putSetup(tx: Transaction, places: DemoPlaces): Promise<void> {
     account(places.fund('LAND'), null, '', '4140 Dark Ground'),
     account(places.fund('LAMP'), null, '', '4150 Lamp Swap'),
     account(places.fund('YOUNG'), null, '', '4160 Young Observers'),
+    other('pledge', '1100 Pledges receivable', '4010 Gifts'),
+    other('write_off', '6900 Pledges written off', ''),
+    other('sale', '1010 Bank', '4800 Gain on securities'),
+    other('fee', '6510 Card fees', ''),
   ]);
 }
 

@@ -5,10 +5,10 @@ import { accountsFor, ledgerLines, NO_ACCOUNT } from './index.ts';
 import type { AccountRule, Booking } from './index.ts';
 
 const rules: AccountRule[] = [
-  { fundId: null, method: null, debit: 'bank', credit: 'gifts' },
-  { fundId: null, method: 'card', debit: 'cards', credit: '' },
-  { fundId: 2, method: null, debit: '', credit: 'van' },
-  { fundId: 2, method: 'stock', debit: 'securities', credit: 'van stock' },
+  { what: 'gift', fundId: null, method: null, debit: 'bank', credit: 'gifts' },
+  { what: 'gift', fundId: null, method: 'card', debit: 'cards', credit: '' },
+  { what: 'gift', fundId: 2, method: null, debit: '', credit: 'van' },
+  { what: 'gift', fundId: 2, method: 'stock', debit: 'securities', credit: 'van stock' },
 ];
 
 describe('accountsFor', () => {
@@ -61,7 +61,9 @@ describe('ledgerLines', () => {
   it('raises income of each fund by just what was booked to it', () => {
     fc.assert(
       fc.property(fc.array(booking, { maxLength: 60 }), (bookings) => {
-        const lines = ledgerLines(bookings, [{ fundId: null, method: null, debit: 'bank', credit: 'gifts' }]);
+        const lines = ledgerLines(bookings, [
+          { what: 'gift', fundId: null, method: null, debit: 'bank', credit: 'gifts' },
+        ]);
         for (const fundId of [1, 2, 3]) {
           const booked = bookings.filter((one) => one.fundId === fundId).reduce((sum, one) => sum + one.cents, 0);
           const income = lines.filter((line) => line.fundId === fundId && line.account === 'gifts');

@@ -47,6 +47,8 @@ interface MethodSum {
   method: PaymentMethod;
   count: number;
   cents: number;
+  /** What processors kept of it. */
+  feeCents: number;
 }
 
 export const batchNumber = (id: number): string => `B-${id}`;
@@ -72,12 +74,15 @@ export class Deposits {
     if (ids.length === 0) return sums;
     // gift_batch (batch_id), correction_gift (gift_id, id); what was taken back before it was deposited is not in it
     const rows = await sql.rows<MethodSum & { batch_id: number }>(
-      `SELECT g.batch_id, ${METHOD} AS method, COUNT(*) AS count, SUM(${CENTS}) AS cents ${AS_DEPOSITED}
-       WHERE g.batch_id IN (?) AND ${CENTS} > 0 GROUP BY 1, 2 ORDER BY 1, 2`,
+      `SELECT g.batch_id, ${METHOD} AS method, COUNT(*) AS count, SUM(${CENTS}) AS cents, SUM(g.fee_cents) AS feeCents
+       ${AS_DEPOSITED} WHERE g.batch_id IN (?) AND ${CENTS} > 0 GROUP BY 1, 2 ORDER BY 1, 2`,
       [ids],
     );
     for (const { batch_id, ...sum } of rows)
-      sums.set(batch_id, [...(sums.get(batch_id) ?? []), { ...sum, cents: Number(sum.cents) }]);
+      sums.set(batch_id, [
+        ...(sums.get(batch_id) ?? []),
+        { ...sum, cents: Number(sum.cents), feeCents: Number(sum.feeCents) },
+      ]);
     return sums;
   }
 
@@ -184,7 +189,7 @@ export class Deposits {
         by: deposit.actor,
         batches: own.map(({ id, name }) => ({ id, name, number: batchNumber(id) })),
         ...totalOf(byMethod),
-        bankCents: totalOf(byMethod.filter((sum) => isBanked(sum.method))).cents,
+        ...toBank(byMethod),
         byMethod,
       };
     });
@@ -262,6 +267,7 @@ export class Deposits {
       sums: [
         ...deposit.byMethod.map((sum) => [PAYMENT_METHODS[sum.method], '', many(sum.count), '', money(sum.cents)]),
         ...(deposit.bankCents === deposit.cents ? [] : [['In all', '', many(deposit.count), '', money(deposit.cents)]]),
+        ...(deposit.feeCents === 0 ? [] : [['Kept by processors', '', '', '', money(-deposit.feeCents)]]),
         ['To the bank', '', '', '', money(deposit.bankCents)],
       ],
     });
@@ -289,6 +295,12 @@ const sumsText = (held: readonly MethodSum[]): string =>
     .sort()
     .join(', ');
 
+/** What of a deposit goes to the bank: money, less what processors kept of it. */
+function toBank(byMethod: readonly MethodSum[]): { feeCents: number; bankCents: number } {
+  const feeCents = byMethod.reduce((total, sum) => total + sum.feeCents, 0);
+  return { feeCents, bankCents: totalOf(byMethod.filter((sum) => isBanked(sum.method))).cents - feeCents };
+}
+
 const totalOf = (sums: readonly MethodSum[]): { count: number; cents: number } => ({
   count: sums.reduce((total, sum) => total + sum.count, 0),
   cents: sums.reduce((total, sum) => total + sum.cents, 0),
@@ -296,5 +308,8 @@ const totalOf = (sums: readonly MethodSum[]): { count: number; cents: number } =
 
 function joined(sums: readonly MethodSum[]): MethodSum[] {
   const methods = [...new Set(sums.map((sum) => sum.method))];
-  return methods.map((method) => ({ method, ...totalOf(sums.filter((sum) => sum.method === method)) }));
+  return methods.map((method) => {
+    const own = sums.filter((sum) => sum.method === method);
+    return { method, ...totalOf(own), feeCents: own.reduce((total, sum) => total + sum.feeCents, 0) };
+  });
 }

@@ -10,6 +10,7 @@ import { settingsArea } from '../settings/index.ts';
 
 export { depositSums } from './as-deposited.ts';
 export { DepositTable } from './deposits.service.ts';
+export { JournalTable } from './journal.ts';
 export { AccountTable } from './ledger.service.ts';
 
 export function serveDeposits(http: Http, deposits: Deposits, ledger: Ledger): void {

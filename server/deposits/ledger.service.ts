@@ -1,10 +1,11 @@
 import type { DataSource } from 'typeorm';
 import { formatDate } from '@tallystick/core/dates';
 import type { PaymentMethod } from '@tallystick/core/gifts';
-import { ledgerLines } from '@tallystick/core/ledger';
-import type { AccountRule } from '@tallystick/core/ledger';
+import { ledgerLines, notBooked } from '@tallystick/core/ledger';
+import type { AccountRule, AccountsFor } from '@tallystick/core/ledger';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { bookedIn, sumsThrough } from './bookings.ts';
+import { entriesIn } from './journal.ts';
 import { isFinal, lockRevision } from '../platform/changes.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
@@ -22,6 +23,7 @@ declare module '../platform/changes.ts' {
 isFinal('closing', 'what the books came to is worked out anew each time; close or open them again instead');
 
 export const AccountTable = table('account', setUp('deposits', 'Account'), {
+  what: text<AccountsFor>(10),
   fund_id: maybe(ref),
   method: maybe(text<PaymentMethod>(12)),
   debit: text(40),
@@ -42,8 +44,16 @@ export class Ledger {
   }
 
   async accounts() {
-    const rows = await this.sql.rows<AccountRecord>('SELECT * FROM account ORDER BY fund_id, method');
-    return rows.map(({ fund_id: fundId, method, debit, credit }): AccountRule => ({ fundId, method, debit, credit }));
+    const rows = await this.sql.rows<AccountRecord>(
+      `SELECT * FROM account ORDER BY FIELD(what, 'gift', 'pledge', 'write_off', 'sale', 'fee'), fund_id, method`,
+    );
+    return rows.map(({ what, fund_id: fundId, method, debit, credit }): AccountRule => ({
+      what,
+      fundId,
+      method,
+      debit,
+      credit,
+    }));
   }
 
   setAccounts(actor: Actor, rules: readonly AccountRule[]) {
@@ -51,20 +61,22 @@ export class Ledger {
       actor,
       { kind: 'edit', summary: 'Set the accounts of funds and payment methods' },
       async (tx) => {
-        const names = rules.map((rule) => `${rule.fundId ?? ''}|${rule.method ?? ''}`);
+        const nameOf = (what: string, fundId: number | null, method: string | null): string =>
+          `${what}|${fundId ?? ''}|${method ?? ''}`;
+        const names = rules.map((rule) => nameOf(rule.what, rule.fundId, rule.method));
         if (new Set(names).size < names.length)
           throw new Problem(400, 'invalid', 'Two rows are for the same fund and payment method; keep one.');
         const had = await tx.sql.rows<AccountRecord>('SELECT * FROM account FOR UPDATE');
-        const known = new Map(had.map((row) => [`${row.fund_id ?? ''}|${row.method ?? ''}`, row]));
+        const known = new Map(had.map((row) => [nameOf(row.what, row.fund_id, row.method), row]));
         await tx.removeAll(
           AccountTable,
           [...known].filter(([name]) => !names.includes(name)).map(([, row]) => row.id),
         );
         for (const rule of rules) {
-          const row = known.get(`${rule.fundId ?? ''}|${rule.method ?? ''}`);
-          const { debit, credit } = rule;
+          const row = known.get(nameOf(rule.what, rule.fundId, rule.method));
+          const { what, debit, credit } = rule;
           if (row) await tx.update(AccountTable, row.id, { debit, credit });
-          else await tx.insert(AccountTable, { fund_id: rule.fundId, method: rule.method, debit, credit });
+          else await tx.insert(AccountTable, { what, fund_id: rule.fundId, method: rule.method, debit, credit });
         }
       },
     );
@@ -72,18 +84,19 @@ export class Ledger {
 
   /** The lines booked from one day to another, both included. */
   async lines(from: string, to: string) {
-    const [bookings, rules, { funds }, { closed_through: closedThrough }] = await Promise.all([
+    const [bookings, entries, rules, { funds }, { closed_through: closedThrough }] = await Promise.all([
       bookedIn(this.sql, from, to),
+      entriesIn(this.sql, from, to),
       this.accounts(),
       this.settings.choices(),
       this.settings.organization(),
     ]);
-    const lines = ledgerLines(bookings, rules).map((line) => ({
+    const lines = ledgerLines(bookings, rules, entries).map((line) => ({
       ...line,
       fund: funds.find((fund) => fund.id === line.fundId)?.name ?? '',
     }));
     const sum = (side: 'debit' | 'credit'): number => lines.reduce((total, line) => total + line[side], 0);
-    return { lines, debit: sum('debit'), credit: sum('credit'), closedThrough };
+    return { lines, debit: sum('debit'), credit: sum('credit'), closedThrough, notBooked: notBooked(entries, rules) };
   }
 
   /** Closes the books through a day. What is booked later stands after it. */

@@ -46,6 +46,8 @@ export const GiftTable = table(
     note: text(1000).says('Note'),
     benefit_cents: cents.says('Goods and services'),
     benefit: text(200),
+    /** What the processor kept of it. */
+    fee_cents: cents.says('Processor fee'),
     /** JSON of what stock or goods it was. */
     details: maybe(long),
     state: text<'kept' | 'refunded' | 'void' | 'returned'>(10).says('State'),

@@ -4,6 +4,7 @@ import {
   correctionNeeds,
   giftDateFault,
   giftNumber,
+  isBanked,
   partsFault,
   PAYMENT_METHODS,
   stockCents,
@@ -45,7 +46,7 @@ export interface GiftQuery extends GiftNarrowing {
 }
 
 const EXPORT_HEADINGS =
-  'Number,Supporter,Name,Date,Amount,Currency,Fund,Campaign,Appeal,Source code,Paid by,Check,Reference,Note,Goods and services,Deductible,State,Thanked,Receipt'.split(
+  'Number,Supporter,Name,Date,Amount,Currency,Fund,Campaign,Appeal,Source code,Paid by,Check,Reference,Note,Goods and services,Deductible,Processor fee,Net,State,Thanked,Receipt'.split(
     ',',
   );
 
@@ -88,6 +89,8 @@ export class Gifts {
             gift.note,
             typedMoney(gift.benefitCents),
             typedMoney(gift.deductibleCents),
+            typedMoney(gift.feeCents),
+            typedMoney(gift.cents - gift.feeCents),
             gift.state,
           ],
           ...[gift.acknowledgedOn, gift.receiptNumber],
@@ -267,6 +270,7 @@ export class Gifts {
         note: draft.note,
         benefit_cents: draft.benefitCents,
         benefit: draft.benefit,
+        fee_cents: draft.feeCents,
         details: draft.details ? JSON.stringify(draft.details) : null,
       });
       await syncParts(tx, id, { ...draft, parts }, draft.credits);
@@ -398,6 +402,9 @@ function partsOf(draft: Omit<GiftDraft, 'pays' | 'match' | 'recurringId'>, today
       'method',
       `These details belong to a gift ${details.kind === 'stock' ? 'of stock' : 'in kind'}.`,
     );
+  if (draft.feeCents > 0 && !isBanked(draft.method))
+    throw fieldProblem('feeCents', 'No processor keeps a part of stock or goods.');
+  if (draft.feeCents > cents) throw fieldProblem('feeCents', 'The fee is more than the gift.');
   if (draft.method === 'in_kind' && !details) throw fieldProblem('details', 'Say what was given.');
   const parts = draft.parts.length > 0 ? draft.parts : [{ cents, fundId, campaignId, appealId }];
   const fault = partsFault(cents, parts);

@@ -101,7 +101,7 @@ guard({
   holds: 'The money of a deposited gift changes by corrections alone',
   code: 'deposited',
   about: [
-    { table: GiftTable, of: 'id', columns: MONEY, fresh: false },
+    { table: GiftTable, of: 'id', columns: [...MONEY, 'fee_cents'], fresh: false },
     { table: GiftSplitTable, of: 'gift_id' },
   ],
   async breaches({ sql, subjects, touched }) {

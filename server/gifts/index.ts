@@ -25,6 +25,7 @@ export {
 } from './gift.entity.ts';
 export type { Gifts } from './gifts.service.ts';
 export { chequesOf, fundPartsOf, giftsByReference, lastGiftOf, saysOf, type FundPart } from './views.ts';
+export { bookedOf, bookedOnOf, booksMore } from './state.ts';
 export { insertGifts, type NewGift } from './write.ts';
 
 function serveAssignments(http: Http, assignments: Assignments): void {

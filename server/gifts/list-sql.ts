@@ -146,6 +146,7 @@ export function giftView(row: JoinedGift): Gift {
     note: row.note,
     benefitCents: row.benefit_cents,
     benefit: row.benefit,
+    feeCents: row.fee_cents,
     details,
     deductibleCents: deductible(row.cents, row.benefit_cents),
     state: row.state,

@@ -1,5 +1,6 @@
 import type { Row } from '@tallystick/core/changes';
-import type { Correction, CorrectionKind, GiftPart, GiftState } from '@tallystick/core/gifts';
+import type { Correction, CorrectionKind, GiftDetails, GiftPart, GiftState } from '@tallystick/core/gifts';
+import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { GiftRecord } from './gift.entity.ts';
 
@@ -90,4 +91,57 @@ export async function stateOf(sql: Sql, gift: GiftRecord): Promise<GiftState> {
       ? []
       : await sql.rows<SplitRow>('SELECT * FROM gift_split WHERE gift_id = ? ORDER BY place', [gift.id]);
   return stateIn(gift, splits);
+}
+
+/** A gift as far as something else is booked of it than what was given. */
+interface Booked {
+  id: number;
+  bookedOn: string;
+  state: GiftState;
+  fundId: number;
+  isVoid: boolean;
+  soldOn: string | null;
+  /** What came in for its stock, less the broker's fees; null while it is not sold. */
+  soldFor: number | null;
+  fee: number;
+}
+
+/** Whether something else may be booked of a gift: it is stock, or a processor kept a part. */
+export const booksMore = (gift: Row | null): boolean =>
+  gift !== null && (gift['method'] === 'stock' || Number(gift['fee_cents'] ?? 0) !== 0);
+
+/** The gifts of which something else is booked, among some or all there are. */
+export async function bookedOf(sql: Sql, ids: readonly number[] | null): Promise<Booked[]> {
+  const found =
+    ids ??
+    // gift_method would be a scan as well
+    (await sql.rows<{ id: number }>(`SELECT id FROM gift WHERE fee_cents <> 0 OR method = 'stock'`)).map(
+      (row) => row.id,
+    );
+  const booked: Booked[] = [];
+  for (const some of chunks(found))
+    for (const { gift, splits } of (await giftRows(sql, some)).values()) {
+      if (gift === null) continue;
+      const details: GiftDetails | null = gift.details === null ? null : JSON.parse(gift.details);
+      const sale = details?.kind === 'stock' && details.soldOn !== null ? details : null;
+      const came = sale?.proceedsCents ?? null;
+      booked.push({
+        ...{ id: gift.id, bookedOn: gift.booked_on, state: stateIn(gift, splits), fundId: gift.fund_id },
+        ...{ isVoid: gift.state === 'void', soldOn: sale?.soldOn ?? null, fee: gift.fee_cents },
+        soldFor: sale && came !== null ? came - sale.feeCents : null,
+      });
+    }
+  return booked;
+}
+
+/** The days on which gifts stand in the books. */
+export async function bookedOnOf(sql: Sql, ids: readonly number[]): Promise<Map<number, string>> {
+  const days = new Map<number, string>();
+  for (const some of chunks(ids))
+    for (const row of await sql.rows<{ id: number; day: string }>(
+      'SELECT id, booked_on AS day FROM gift WHERE id IN (?)',
+      [some],
+    ))
+      days.set(row.id, row.day);
+  return days;
 }

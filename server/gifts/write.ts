@@ -29,6 +29,8 @@ export interface NewGift {
   note?: string;
   benefitCents?: number;
   benefit?: string;
+  /** What the processor kept of it. */
+  feeCents?: number;
   details?: GiftDetails | null;
   sourceId?: number | null;
   batchId?: number | null;
@@ -65,6 +67,7 @@ export async function insertGifts(tx: Transaction, gifts: readonly NewGift[]): P
       note: gift.note ?? '',
       benefit_cents: gift.benefitCents ?? 0,
       benefit: gift.benefit ?? '',
+      fee_cents: gift.feeCents ?? 0,
       details: gift.details ? JSON.stringify(gift.details) : null,
       state: 'kept',
       booked_on: gift.bookedOn,

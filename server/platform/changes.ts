@@ -7,6 +7,7 @@ import { one, sqlOn } from './db.ts';
 import type { Sql } from './db.ts';
 import { instant } from './clock.ts';
 import type { Clock } from './clock.ts';
+import { writeConsequences } from './consequences.ts';
 import { holdGuards } from './guards.ts';
 import { outside, tableNamed } from './tables.ts';
 import { Transaction } from './transaction.ts';
@@ -131,7 +132,8 @@ export class Changes {
   private async record(tx: Transaction, actor: Actor, reason: Reason, result: unknown): Promise<number> {
     await tx.bumpRecords();
     await tx.sql.run(`UPDATE counter SET value = value + 1 WHERE name = 'revision'`);
-    // No other can commit from here on: what the guards read is what will hold.
+    // No other can commit from here on: what follows is worked out from what holds, and what the guards read will hold.
+    await writeConsequences(tx, this.clock);
     await holdGuards(tx.sql, tx.written);
     const row = await one<{ value: number }>(tx.sql, `SELECT value FROM counter WHERE name = 'revision'`);
     const revision = row?.value ?? 0;
@@ -211,6 +213,7 @@ export class Changes {
     if (!first) return;
     const { before, after } = first;
     const table = tableNamed(first.table);
+    if (table.rule.undo === 'stays') return;
     const current = await tx.lockRows(
       table,
       run.map((change) => change.id),

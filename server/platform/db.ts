@@ -7,6 +7,7 @@ import { Giving1790200000000 } from './migrations/1790200000000-giving.ts';
 import { Books1790300000000 } from './migrations/1790300000000-books.ts';
 import { Lanes1790400000000 } from './migrations/1790400000000-lanes.ts';
 import { Guards1790500000000 } from './migrations/1790500000000-guards.ts';
+import { Journal1790600000000 } from './migrations/1790600000000-journal.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -31,6 +32,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
       Books1790300000000,
       Lanes1790400000000,
       Guards1790500000000,
+      Journal1790600000000,
     ],
     migrationsTableName: 'migration',
     synchronize: false,

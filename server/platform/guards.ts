@@ -63,9 +63,11 @@ const guarded = new Set<string>();
 /** States what must hold. */
 export function guard(stated: Guard): void {
   guards.set(stated.holds, stated);
-  for (const { table } of stated.about) guarded.add(table.name);
+  for (const { table } of stated.about) keepTouches(table.name);
 }
 export const statedGuards = (): readonly Guard[] => [...guards.values()];
+/** Has what a change set writes to a table be kept until it commits. */
+export const keepTouches = (table: string): void => void guarded.add(table);
 /** Whether a guard is about a table, so that what a change set writes there is kept for it. */
 export const isGuarded = (table: string): boolean => guarded.has(table);
 
@@ -76,7 +78,7 @@ export async function holdGuards(sql: Sql, touched: Touched): Promise<void> {
   const index = indexOf(touched);
   for (const stated of guards.values())
     for (const subjects of chunks(
-      [...subjectsOf(stated, touched)].sort((a, b) => a - b),
+      [...subjectsOf(stated.about, touched)].sort((a, b) => a - b),
       AT_ONCE,
     )) {
       const [breach] = await stated.breaches({
@@ -98,7 +100,8 @@ export async function brokenGuards(sql: Sql): Promise<(Breach & { holds: string 
   return found;
 }
 
-function subjectsOf({ about }: Guard, touched: Touched): Set<number> {
+/** The subjects of the rows that a change set wrote. */
+export function subjectsOf(about: readonly About[], touched: Touched): Set<number> {
   const subjects = new Set<number>();
   for (const { table, of, columns, fresh } of about)
     for (const { before, after } of touched.get(table.name)?.values() ?? []) {
@@ -114,7 +117,7 @@ function subjectsOf({ about }: Guard, touched: Touched): Set<number> {
 }
 
 /** What was written, by a column; each index is made once. */
-function indexOf(touched: Touched): Look['touched'] {
+export function indexOf(touched: Touched): Look['touched'] {
   const made = new Map<string, ReadonlyMap<number, readonly Touch[]>>();
   return ({ name }, column = 'id') => {
     const known = made.get(`${name}.${column}`);

@@ -76,8 +76,11 @@ export interface TableRule {
   erasing: Erasing;
   /** What else of the erased the table holds, in rows that are others'. */
   eraseOthers?: EraseOthers;
-  /** `rows`: restored exactly. `unless-used`: an undo of what began a row leaves it while others lie in it. */
-  undo: 'rows' | 'unless-used';
+  /**
+   * `rows`: restored exactly. `unless-used`: an undo of what began a row leaves it while others lie in it. `stays`: rows
+   * follow from others and are only added to, so that an undo adds what takes them back.
+   */
+  undo: 'rows' | 'unless-used' | 'stays';
 }
 
 /** A table whose rows are written through change sets. */

@@ -5,8 +5,8 @@ import type { Sql } from './db.ts';
 import type { Actor } from './changes.ts';
 import { addJob } from './job-queue.ts';
 import type { JobKind, JobRequest } from './job-queue.ts';
-import { isGuarded } from './guards.ts';
-import type { Touch } from './guards.ts';
+import { indexOf, isGuarded } from './guards.ts';
+import type { Look, Touch } from './guards.ts';
 import { notFound, Problem } from './problem.ts';
 import { ownerTable, tableNamed } from './tables.ts';
 import type { AnyTable, NewRow, Patch, Table, TableRule } from './tables.ts';
@@ -153,6 +153,11 @@ export class Transaction {
   /** Has the followers look again at supporters whose rows were written past this method's notes. */
   touch(ids: readonly number[]): void {
     for (const id of ids) this.touched.add(id);
+  }
+
+  /** What was written so far, by a column. */
+  wrote(): Look['touched'] {
+    return indexOf(this.written);
   }
 
   /** Begins a job together with this change set: both are kept, or neither. */

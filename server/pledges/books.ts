@@ -195,3 +195,47 @@ export async function shrinkPayments(tx: Transaction, giftId: number, cents: num
     else if (kept < row.cents) await tx.update(PledgePaymentTable, row.id, { cents: kept });
   }
 }
+
+/** What a pledge comes to in the books. */
+export interface PledgeTotals {
+  id: number;
+  fundId: number;
+  pledgedOn: string;
+  promised: boolean;
+  pledged: number;
+  paid: number;
+  writtenOff: number;
+}
+
+/** What pledges come to, of those that exist; all of them where the ids are null. */
+export async function pledgeTotals(sql: Sql, ids: readonly number[] | null): Promise<PledgeTotals[]> {
+  if (ids?.length === 0) return [];
+  const among = ids ? 'AND pledge_id IN (?)' : '';
+  const rows = await sql.rows<
+    Record<'id' | 'fund_id' | 'promised' | 'cents' | 'paid' | 'off', number> & { pledged_on: string }
+  >(
+    // pledge_payment_pledge, write_off_pledge
+    `SELECT p.id, p.fund_id, p.pledged_on, p.stage IN ('promised', 'claimed') AS promised, p.cents,
+       COALESCE(x.cents, 0) AS paid, COALESCE(w.cents, 0) AS off FROM pledge p
+     LEFT JOIN (SELECT pledge_id, SUM(cents) AS cents FROM pledge_payment WHERE TRUE ${among} GROUP BY pledge_id) x ON x.pledge_id = p.id
+     LEFT JOIN (SELECT pledge_id, SUM(cents) AS cents FROM write_off WHERE TRUE ${among} GROUP BY pledge_id) w ON w.pledge_id = p.id
+     ${ids ? 'WHERE p.id IN (?)' : ''}`,
+    ids ? [ids, ids, ids] : [],
+  );
+  return rows.map((row) => ({
+    ...{ id: row.id, fundId: row.fund_id, pledgedOn: row.pledged_on, promised: Number(row.promised) === 1 },
+    ...{ pledged: Number(row.cents), paid: Number(row.paid), writtenOff: Number(row.off) },
+  }));
+}
+
+/** What gifts pay on pledges, each with the fund of its pledge; of pledges that are promised. */
+export const paymentsBy = (
+  sql: Sql,
+  giftIds: readonly number[],
+): Promise<{ id: number; giftId: number; pledgeId: number; fundId: number; cents: number }[]> =>
+  sql.rows(
+    // pledge_payment_gift
+    `SELECT x.id, x.gift_id AS giftId, x.pledge_id AS pledgeId, p.fund_id AS fundId, x.cents FROM pledge_payment x
+     JOIN pledge p ON p.id = x.pledge_id WHERE x.gift_id IN (?) AND p.stage IN ('promised', 'claimed')`,
+    [giftIds],
+  );

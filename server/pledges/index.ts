@@ -8,7 +8,16 @@ import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
 import { supportersArea } from '../supporters/index.ts';
 
-export { ALWAYS, booksOf, dropMatch, payPledge, shrinkPayments, unpayPledge } from './books.ts';
+export {
+  ALWAYS,
+  booksOf,
+  dropMatch,
+  paymentsBy,
+  payPledge,
+  pledgeTotals,
+  shrinkPayments,
+  unpayPledge,
+} from './books.ts';
 export { makePledge } from './pledges.service.ts';
 export { InstallmentTable, PledgePaymentTable, PledgeTable, WriteOffTable } from './pledge.entity.ts';
 

@@ -153,6 +153,12 @@ export async function lockClosedThrough(sql: Sql): Promise<string | null> {
   return row?.closed_through ?? null;
 }
 
+/** What today is where the organization is, inside a transaction. */
+export async function todayIn(sql: Sql, clock: Clock): Promise<string> {
+  const here = await one<{ zone: string }>(sql, 'SELECT time_zone AS zone FROM organization WHERE id = 1');
+  return clock.today(here?.zone ?? DEFAULT_ORGANIZATION.time_zone);
+}
+
 /** How amounts and days are written, inside a transaction. */
 export async function formatsIn(sql: Sql): Promise<Formats> {
   const found = await one<Formats>(sql, 'SELECT currency, locale FROM organization WHERE id = 1');

@@ -14,7 +14,7 @@ beforeAll(async () => {
 });
 afterAll(() => test.close());
 
-const [USERS, ROUNDS, ACTS_EACH] = [4, 3, 25];
+const [USERS, ROUNDS, ACTS_EACH] = [4, 4, 25];
 
 /** What the four have made so far, for any of them to go on with. */
 const known = {
@@ -44,14 +44,10 @@ const parts = (chance: Chance, cents: number) =>
 const draft = (chance: Chance) => {
   const [cents, supporterId] = [chance.whole(1, 90) * 50, any(chance, known.people)];
   const other = any(chance, known.people);
+  const method = chance.pick(['cheque', 'cash', 'card'] as const);
   return {
-    ...{
-      supporterId,
-      cents,
-      date: day(chance),
-      fundId: chance.whole(1, 2),
-      method: chance.pick(['cheque', 'cash', 'card']),
-    },
+    ...{ supporterId, cents, date: day(chance), fundId: chance.whole(1, 2), method },
+    feeCents: method === 'card' ? chance.whole(0, 40) : 0,
     parts: parts(chance, cents),
     credits: chance.happens(0.2) && other !== supporterId ? [{ supporterId: other, kind: 'peer', cents: 50 }] : [],
   };
@@ -106,6 +102,58 @@ const ACTS: Record<string, Act> = {
     });
     if (answer.status === 200) known.pledges.push(Number(answer.body['id']));
     return answer;
+  },
+  async raise(chance) {
+    const id = any(chance, known.pledges);
+    const { version, fundId, standing } = await got(`/pledges/${id}`);
+    const { pledged } = (standing ?? {}) as { pledged?: number };
+    const cents = (pledged ?? 0) + chance.whole(-5, 8) * 100;
+    return test.call('PUT', `/pledges/${id}`, {
+      ...{ version, cents, pledgedOn: day(chance), fundId: chance.happens(0.3) ? 2 : fundId },
+    });
+  },
+  put: (chance) =>
+    post(`/gifts/${any(chance, known.gifts)}/pledge`, {
+      ...{ pledgeId: any(chance, known.pledges), byOther: true, over: chance.pick(['beyond', 'raise']) },
+    }),
+  async takeOff(chance) {
+    const pledge = await got(`/pledges/${any(chance, known.pledges)}`);
+    const [paid] = (pledge['payments'] ?? []) as { giftId: number }[];
+    return post(`/gifts/${paid?.giftId ?? 0}/pledge/off`, { pledgeId: pledge['id'] ?? 1 });
+  },
+  async move(chance) {
+    const id = any(chance, known.gifts);
+    const { version } = await got(`/gifts/${id}`);
+    const waiting = (await batches('waiting')).map((batch) => batch.id);
+    const batchId = chance.happens(0.2) ? null : any(chance, waiting);
+    return post(`/gifts/${id}/batch`, { version, batchId, name: 'By chance' });
+  },
+  async stock(chance) {
+    const shares = { kind: 'stock', symbol: 'LMP', shares: String(chance.whole(1, 9)), meanPrice: '12.5' };
+    const sold = chance.happens(0.6) ? { soldOn: day(chance), proceedsCents: chance.whole(1, 90) * 100 } : {};
+    const cents = Number(shares.shares) * 1250;
+    const answer = await post('/gifts', {
+      ...{ ...draft(chance), cents, parts: [], credits: [], feeCents: 0, method: 'stock' },
+      details: { ...shares, ...sold },
+    });
+    if (answer.status === 200) known.gifts.push(Number(answer.body['id']));
+    return answer;
+  },
+  async sheet(chance) {
+    const columns = ['wholeName', 'amount', 'method'].map((field) => ({ field, width: 120 }));
+    const { body } = await post('/sheets', { name: 'By chance', columns });
+    const id = Number(body['id']);
+    const rows = Array.from({ length: chance.whole(1, 3) }, (_, place) => ({
+      ...{ key: `row-${place}`, place, supporterId: any(chance, known.people), change: [] },
+      cells: { wholeName: 'S', amount: String(chance.whole(1, 90)), method: 'cash' },
+    }));
+    await test.call('PUT', `/sheets/${id}/rows`, { rows });
+    return post(`/sheets/${id}/post`, {});
+  },
+  note: async (chance) => {
+    const id = any(chance, known.gifts);
+    const { version } = await got(`/gifts/${id}`);
+    return test.call('PUT', `/gifts/${id}/note`, { version, note: 'By chance' });
   },
   async writeOff(chance) {
     const id = any(chance, known.pledges);
@@ -177,6 +225,13 @@ const ORDER = Object.entries({
   pledge: 2,
   writeOff: 1,
   reschedule: 1,
+  raise: 2,
+  put: 2,
+  takeOff: 1,
+  move: 2,
+  stock: 1,
+  sheet: 1,
+  note: 1,
   balance: 2,
   deposit: 1,
   close: 1,

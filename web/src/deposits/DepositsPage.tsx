@@ -20,7 +20,7 @@ const toBank = (batches: readonly Batch[]): number =>
   batches
     .flatMap((batch) => batch.byMethod)
     .filter((sum) => isBanked(sum.method))
-    .reduce((total, sum) => total + sum.cents, 0);
+    .reduce((total, sum) => total + sum.cents - sum.feeCents, 0);
 const depositable = (batch: Batch): boolean => batch.state === 'balanced' && !batch.changed;
 
 /** What came in and is not at the bank yet, and what was taken there. */

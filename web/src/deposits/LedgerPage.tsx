@@ -3,7 +3,8 @@ import { X } from 'lucide-react';
 import { useState } from 'react';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import type { PaymentMethod } from '@tallystick/core/gifts';
-import { NO_ACCOUNT } from '@tallystick/core/ledger';
+import { ACCOUNTS_FOR, NO_ACCOUNT } from '@tallystick/core/ledger';
+import type { AccountRule, AccountsFor } from '@tallystick/core/ledger';
 import { closePeriod, exportLedger, getLedger, listAccounts, setAccounts } from '@tallystick/contract/deposits';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call, linkTo } from '../ui/api.ts';
@@ -59,6 +60,12 @@ export default function LedgerPage() {
         {missing && (
           <StateWord tone="look">Some lines have no account yet; an administrator sets them under Accounts</StateWord>
         )}
+        {data && data.notBooked.length > 0 && (
+          <span className="text-faded">
+            Not in the ledger, since no account is set for it:{' '}
+            {data.notBooked.map((what) => ACCOUNTS_FOR[what].word.toLowerCase()).join(', ')}
+          </span>
+        )}
       </div>
       {data?.lines.length === 0 ? (
         <Empty title="Nothing was booked in these days">Choose other days above.</Empty>
@@ -87,43 +94,58 @@ export default function LedgerPage() {
   );
 }
 
-interface Rule {
-  fundId: number | null;
-  method: PaymentMethod | null;
-  debit: string;
-  credit: string;
-}
+const FRESH: AccountRule = { what: 'gift', fundId: null, method: null, debit: '', credit: '' };
 
 function Accounts({ onClose }: { onClose: () => void }) {
   const { data } = useQuery(ask(listAccounts));
   if (!data) return null;
-  const first: Rule = { fundId: null, method: null, debit: '', credit: '' };
-  return <AccountRules first={data.items.length > 0 ? data.items : [first]} onClose={onClose} />;
+  return <AccountRules first={data.items.length > 0 ? data.items : [FRESH]} onClose={onClose} />;
 }
 
-function AccountRules({ first, onClose }: { first: readonly Rule[]; onClose: () => void }) {
+const COLUMNS = 'grid-cols-[9rem_1fr_8.5rem_1fr_1fr_1.75rem]';
+
+function AccountRules({ first, onClose }: { first: readonly AccountRule[]; onClose: () => void }) {
   const { funds } = useChoices();
-  const [rules, setRules] = useState<readonly Rule[]>(first);
-  const put = (place: number, rule: Partial<Rule>): void =>
+  const [rules, setRules] = useState<readonly AccountRule[]>(first);
+  const put = (place: number, rule: Partial<AccountRule>): void =>
     setRules((old) => old.map((one, index) => (index === place ? { ...one, ...rule } : one)));
   const save = useWrite(() => call(setAccounts, { body: { items: [...rules] } }), {
     say: () => 'The accounts are set; the ledger shows them at once',
     then: onClose,
   });
   return (
-    <Dialog open onClose={onClose} title="Accounts by fund and payment method" wide>
+    <Dialog open onClose={onClose} title="Accounts" wide>
       <p className="mb-2 text-faded">
         Each side of a gift is booked to the closest row that names it: fund and method, then fund, then method, then
-        all.
+        all. Pledges, sales of stock and processor fees are in the ledger once a row is set for them.
       </p>
-      <div className="grid grid-cols-[1fr_10rem_1fr_1fr_1.75rem] gap-2 text-[13px] text-faded">
+      <div className={`grid ${COLUMNS} gap-2 text-[13px] text-faded`}>
+        <span>For</span>
         <span>Fund</span>
         <span>Paid by</span>
-        <span>Money account (debit)</span>
-        <span>Income account (credit)</span>
+        <span>Debit</span>
+        <span>Credit</span>
       </div>
       {rules.map((rule, place) => (
-        <div key={place} className="mb-1.5 grid grid-cols-[1fr_10rem_1fr_1fr_1.75rem] gap-2">
+        <div key={place} className={`mb-1.5 grid ${COLUMNS} gap-2`}>
+          <Select
+            aria-label={`For, row ${place + 1}`}
+            value={rule.what}
+            onChange={(event) => {
+              const what = event.target.value as AccountsFor;
+              put(place, {
+                what,
+                ...(what === 'gift' ? {} : { method: null }),
+                ...(ACCOUNTS_FOR[what].credit === '' ? { credit: '' } : {}),
+              });
+            }}
+          >
+            {Object.entries(ACCOUNTS_FOR).map(([what, { word }]) => (
+              <option key={what} value={what}>
+                {word}
+              </option>
+            ))}
+          </Select>
           <Select
             aria-label={`Fund, row ${place + 1}`}
             value={rule.fundId ?? ''}
@@ -138,6 +160,7 @@ function AccountRules({ first, onClose }: { first: readonly Rule[]; onClose: () 
           </Select>
           <Select
             aria-label={`Paid by, row ${place + 1}`}
+            disabled={rule.what !== 'gift'}
             value={rule.method ?? ''}
             onChange={(event) =>
               put(place, { method: event.target.value === '' ? null : (event.target.value as PaymentMethod) })
@@ -151,12 +174,15 @@ function AccountRules({ first, onClose }: { first: readonly Rule[]; onClose: () 
             ))}
           </Select>
           <Input
-            aria-label={`Money account, row ${place + 1}`}
+            aria-label={`Debit, row ${place + 1}`}
+            placeholder={ACCOUNTS_FOR[rule.what].debit}
             value={rule.debit}
             onChange={(event) => put(place, { debit: event.target.value })}
           />
           <Input
-            aria-label={`Income account, row ${place + 1}`}
+            aria-label={`Credit, row ${place + 1}`}
+            placeholder={ACCOUNTS_FOR[rule.what].credit}
+            disabled={ACCOUNTS_FOR[rule.what].credit === ''}
             value={rule.credit}
             onChange={(event) => put(place, { credit: event.target.value })}
           />
@@ -168,10 +194,7 @@ function AccountRules({ first, onClose }: { first: readonly Rule[]; onClose: () 
           </IconButton>
         </div>
       ))}
-      <Button
-        look="quiet"
-        onClick={() => setRules((old) => [...old, { fundId: null, method: null, debit: '', credit: '' }])}
-      >
+      <Button look="quiet" onClick={() => setRules((old) => [...old, FRESH])}>
         Another row
       </Button>
       <DialogActions>

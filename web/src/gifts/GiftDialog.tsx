@@ -15,7 +15,7 @@ import { NO_CODING, CodingSelects, unusedFund, useFirstFund } from '../ui/Coding
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useChoices } from '../ui/useChoices.ts';
-import { draftOf, freshGift, typedGift } from './draft.ts';
+import { draftOf, freshGift, keepsFee, typedGift } from './draft.ts';
 import type { TypedGift } from './draft.ts';
 import * as sections from './GiftSections.tsx';
 import { typed as asTyped } from '@tallystick/core/fields';
@@ -236,6 +236,19 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
         {typed.method === 'cheque' ? (
           <Field label="Check number" error={problems['cheque']}>
             {(attributes) => <Input {...attributes} value={typed.cheque} onChange={set('cheque')} />}
+          </Field>
+        ) : keepsFee(typed.method) ? (
+          <Field label="Processor fee" error={problems['feeCents']}>
+            {(attributes) => (
+              <Input
+                {...attributes}
+                inputMode="decimal"
+                className="text-right"
+                disabled={gift?.deposited === true}
+                value={typed.fee}
+                onChange={set('fee')}
+              />
+            )}
           </Field>
         ) : (
           <div />

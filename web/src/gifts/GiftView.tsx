@@ -64,6 +64,8 @@ export function GiftView({ id }: { id: number }) {
     maybe('Goods and services', `${gift.benefit || 'received'}, ${money(gift.benefitCents)}`);
     maybe('Deductible', money(gift.deductibleCents));
   }
+  if (gift.feeCents > 0)
+    maybe('Processor fee', `${money(gift.feeCents)}, so ${money(gift.cents - gift.feeCents)} comes to the bank`);
   if (tribute) {
     maybe(
       tribute.kind === 'memory' ? 'In memory of' : 'In honor of',

@@ -172,6 +172,7 @@ describe('a gift that is to be changed', () => {
       history: [],
       settled: '',
       deposited: false,
+      feeCents: 0,
       batch: '',
     },
     typedFields: { 4: asTyped('5000.00') },

@@ -1,5 +1,5 @@
 import { parseDate } from '@tallystick/core/dates';
-import { CREDIT_KINDS, readParts, stockCents } from '@tallystick/core/gifts';
+import { CREDIT_KINDS, isBanked, readParts, stockCents } from '@tallystick/core/gifts';
 import type { CreditKind, PaymentMethod } from '@tallystick/core/gifts';
 import { parseAmount, parseGiftAmount, typedMoney } from '@tallystick/core/money';
 import type { GiftDraft, GiftWhole } from '@tallystick/contract/gifts';
@@ -40,6 +40,7 @@ export interface TypedGift extends Coding {
   symbol: string;
   shares: string;
   meanPrice: string;
+  /** Of stock what the broker kept, of money what a processor kept. */
   fee: string;
   soldOn: string;
   proceeds: string;
@@ -79,6 +80,7 @@ export function typedGift(gift: GiftWhole): TypedGift {
     note: gift.note,
     parts: gift.split ? gift.parts.map((part) => ({ ...typedCoding(part), amount: typedMoney(part.cents) })) : [],
     benefit: gift.benefitCents > 0 ? { amount: typedMoney(gift.benefitCents), what: gift.benefit } : null,
+    fee: gift.feeCents === 0 ? '' : typedMoney(gift.feeCents),
     ...(details?.kind === 'stock'
       ? {
           symbol: details.symbol,
@@ -175,6 +177,7 @@ export function draftOf(
     note: typed.note,
     benefitCents: benefit ? money('benefitCents', benefit.amount) : 0,
     benefit: benefit?.what ?? '',
+    feeCents: keepsFee(method) ? money('feeCents', typed.fee, 0) : 0,
     details,
     credits,
     tribute: tribute && {
@@ -199,6 +202,10 @@ export function draftOf(
   };
   return Object.keys(problems).length > 0 ? { ok: false, problems } : { ok: true, draft };
 }
+
+/** Whether a processor may have kept a part of what came so. */
+export const keepsFee = (method: PaymentMethod): boolean =>
+  isBanked(method) && method !== 'cash' && method !== 'cheque';
 
 /** What a tie in the records credits by, for the people that are suggested. */
 export const creditKindOf = (as: string): CreditKind => (as in CREDIT_KINDS ? (as as CreditKind) : 'solicitor');

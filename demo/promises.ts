@@ -84,9 +84,9 @@ async function putSetup(tx: Transaction, places: DemoPlaces): Promise<void> {
     account(places.fund('LAND'), null, '', '4140 Dark Ground'),
     account(places.fund('LAMP'), null, '', '4150 Lamp Swap'),
     account(places.fund('YOUNG'), null, '', '4160 Young Observers'),
-    other('pledge', '1100 Pledges receivable', '4010 Gifts'),
+    other('pledge', '1100 Pledges receivable', ''),
     other('write_off', '6900 Pledges written off', ''),
-    other('sale', '1010 Bank', '4800 Gain on securities'),
+    other('sale', '', '4800 Gain on securities'),
     other('fee', '6510 Card fees', ''),
   ]);
 }

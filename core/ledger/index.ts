@@ -8,9 +8,9 @@ export { ENTRIES, giftSums, pledgeSums, toBook, type EntryKind, type Sum } from 
 /** What accounts are set for, with the words for its two sides. */
 export const ACCOUNTS_FOR = {
   gift: { word: 'Gifts', debit: 'Money', credit: 'Income' },
-  pledge: { word: 'Pledges', debit: 'Pledges receivable', credit: 'Income' },
+  pledge: { word: 'Pledges', debit: 'Pledges receivable', credit: 'Income, as of gifts' },
   write_off: { word: 'Write-offs', debit: 'Expense', credit: '' },
-  sale: { word: 'Sales of stock', debit: 'Money', credit: 'Gain or loss' },
+  sale: { word: 'Sales of stock', debit: 'Money, as of gifts', credit: 'Gain or loss' },
   fee: { word: 'Processor fees', debit: 'Expense', credit: '' },
 } as const;
 export type AccountsFor = keyof typeof ACCOUNTS_FOR;
@@ -101,9 +101,14 @@ const NEEDS: Readonly<Record<EntryKind, AccountsFor>> = {
 /** An entry of the journal on its day: below zero for what is taken back. */
 export type Entry = Sum & { date: IsoDate };
 
-/** The two accounts that an entry is booked to. */
+/** The two accounts that an entry is booked to. The income of pledges and the money of sales are by default those of gifts. */
 function sidesOf({ what, fundId, method }: Entry, rules: readonly AccountRule[]): { debit: string; credit: string } {
-  const of = (kind: AccountsFor, by: PaymentMethod | null = null) => accountsFor(rules, fundId, by, kind);
+  const of = (kind: AccountsFor, by: PaymentMethod | null = null) => {
+    const own = accountsFor(rules, fundId, by, kind);
+    const gift = accountsFor(rules, fundId, null);
+    if (kind === 'pledge' && own.credit === NO_ACCOUNT.credit) return { ...own, credit: gift.credit };
+    return kind === 'sale' && own.debit === NO_ACCOUNT.debit ? { ...own, debit: gift.debit } : own;
+  };
   switch (what) {
     case 'pledged':
       return of('pledge');

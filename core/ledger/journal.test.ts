@@ -120,6 +120,14 @@ describe('the lines of the journal', () => {
     ),
   );
 
+  it('have the income of the fund, and the money of gifts, where no other is set', () => {
+    const fund = { ...rule('gift', '', 'dome'), fundId: 1 };
+    const bare = [rule('gift', 'bank', 'gifts'), fund, rule('pledge', 'receivable', ''), rule('sale', '', 'gain')];
+    const accounts = (...entries: Entry[]) => ledgerLines([], bare, entries).map((line) => line.account);
+    expect(accounts(entry('pledged', 100))).toEqual(['dome', 'receivable']);
+    expect(accounts(entry('gain', 100))).toEqual(['bank', 'gain']);
+  });
+
   it('leave out what no account is set for, and name it', () => {
     const cash = rules.filter((one) => one.what === 'gift' || one.what === 'fee');
     const entries = [entry('pledged', 100), entry('fee', 5, 'card'), entry('sold', 10)];

@@ -107,6 +107,12 @@ export class Spot {
   }
 }
 
+/** What a page, or the dialog on top of it, says and holds, and what has the focus. */
+const STATE = `const top = [...document.querySelectorAll('[role=dialog]')].at(-1) ?? document.body;
+  const boxes = [...top.querySelectorAll('input, select, textarea')].map((box) => (box.ariaLabel ?? box.labels?.[0]?.innerText ?? '') + '=' + box.value);
+  const here = document.activeElement;
+  return [location.pathname + location.search, top.innerText.slice(0, 1500), boxes.slice(0, 60).join('; '), 'focus: ' + (here?.ariaLabel ?? here?.labels?.[0]?.innerText ?? here?.tagName)].join(' | ');`;
+
 const byOf = (selector: string): By => (/^[/(]/.test(selector) ? By.xpath(selector) : By.css(selector));
 
 /** A headless Chromium with a profile of its own, and the few moves that tests and pictures are made of. */
@@ -204,12 +210,19 @@ export class Browser {
 
   /** Waits until something is so. */
   async until(what: () => Promise<boolean>, words: string, milliseconds = SLOW): Promise<void> {
-    await this.driver.wait(what, milliseconds, words);
+    try {
+      await this.driver.wait(what, milliseconds);
+    } catch (problem) {
+      if (!(problem instanceof error.TimeoutError)) throw problem;
+      throw new Error(`${words}. What was there: ${await this.driver.executeScript<string>(STATE)}`, {
+        cause: problem,
+      });
+    }
   }
 
   /** Waits until the page shows a text. */
   async seeText(text: string, milliseconds = SLOW): Promise<void> {
-    await this.driver.wait(async () => (await this.text()).includes(text), milliseconds, `“${text}” did not appear`);
+    await this.until(async () => (await this.text()).includes(text), `“${text}” did not appear`, milliseconds);
   }
 
   async text(): Promise<string> {

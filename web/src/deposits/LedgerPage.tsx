@@ -102,7 +102,7 @@ function Accounts({ onClose }: { onClose: () => void }) {
   return <AccountRules first={data.items.length > 0 ? data.items : [FRESH]} onClose={onClose} />;
 }
 
-const COLUMNS = 'grid-cols-[9rem_1fr_8.5rem_1fr_1fr_1.75rem]';
+const COLUMNS = 'grid-cols-[9.5rem_1fr_8rem_1.1fr_1.1fr_1.75rem]';
 
 function AccountRules({ first, onClose }: { first: readonly AccountRule[]; onClose: () => void }) {
   const { funds } = useChoices();

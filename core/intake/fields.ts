@@ -29,6 +29,7 @@ export const INTAKE_FIELDS = {
   reference: { label: 'Outside reference', group: 'Gift' },
   note: { label: 'Gift note', group: 'Gift' },
   benefit: { label: 'Value of goods and services', group: 'Gift' },
+  fee: { label: 'Processor fee', group: 'Gift' },
 } as const;
 
 export type IntakeField = keyof typeof INTAKE_FIELDS;
@@ -74,6 +75,7 @@ const HEADINGS: Record<IntakeField, readonly string[]> = {
   reference: ['reference', 'transactionid', 'transaction', 'orderid', 'confirmation', 'reftransaction'],
   note: ['note', 'notes', 'comment', 'comments', 'message', 'memo'],
   benefit: ['benefit', 'fairvalue', 'fairmarketvalue', 'goodsandservices', 'valueofgoodsandservices'],
+  fee: ['fee', 'fees', 'processorfee', 'processingfee', 'transactionfee', 'cardfee'],
 };
 
 /**

@@ -29,6 +29,7 @@ const FIELDS: (IntakeField | null)[] = [
   'fund',
   'method',
   'reference',
+  'fee',
 ];
 const row = (cells: Partial<Record<IntakeField, string>>) =>
   readRow(
@@ -115,6 +116,14 @@ describe('readRow', () => {
     });
   });
 
+  it.each([
+    ['0.98', 98],
+    ['-0.98', 98],
+    ['', 0],
+  ])('takes the fee %s of a processor, also where it is taken off', (fee, cents) =>
+    expect(row({ ...GOOD, fee }).draft.gift?.feeCents).toBe(cents),
+  );
+
   it('takes a row of a person without a gift, and of an organization', () => {
     expect(row({ first: 'Ana', last: 'Cruz' })).toMatchObject({ problems: [], draft: { gift: null } });
     expect(row({ organization: 'Cruz Bakery' }).draft.name).toMatchObject({
@@ -146,6 +155,9 @@ describe('readRow', () => {
     ['a closed fund', { ...GOOD, fund: 'Comet year exhibit' }, 'fund', /closed/],
     ['an unknown fund', { ...GOOD, fund: 'Moon Base' }, 'fund', /no fund/],
     ['an unknown method', { ...GOOD, method: 'Seashells' }, 'method', /not a payment method/],
+    ['a fee that is no amount', { ...GOOD, fee: 'some' }, 'fee', /amount/],
+    ['a fee above the gift', { ...GOOD, fee: '25.01' }, 'fee', /more than the gift/],
+    ['a fee of stock', { ...GOOD, method: 'Stock', fee: '1' }, 'fee', /No processor/],
     ['a broken e-mail', { ...GOOD, email: 'not an address' }, 'email', /not an e-mail/],
     ['a broken number', { ...GOOD, number: 'X-1' }, 'number', /S-10482/],
     ['a short telephone', { ...GOOD, phone: '12' }, 'phone', /too few digits/],

@@ -1,6 +1,6 @@
 import { parseDate } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
-import { FIRST_GIFT_DAY, paymentMethodOf } from '../gifts/index.ts';
+import { FIRST_GIFT_DAY, paymentMethodOf, isBanked } from '../gifts/index.ts';
 import type { PaymentMethod } from '../gifts/index.ts';
 import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
@@ -31,6 +31,8 @@ export interface DraftGift {
   note: string;
   /** The fair value of goods and services received for the gift. */
   benefitCents: Cents;
+  /** What the processor kept of it. */
+  feeCents: Cents;
   /** Values of custom fields of gifts, by field id. */
   own: readonly (readonly [field: number, value: Kept])[];
 }
@@ -195,6 +197,13 @@ function readGift(
     at('benefit') === '' ? ({ ok: true, cents: 0 } as const) : parseAmount(at('benefit'), setting.decimal);
   if (!benefit.ok) problem('benefit', benefit.reason);
   else if (benefit.cents < 0) problem('benefit', 'The value of goods and services cannot be below zero.');
+  const fee = at('fee') === '' ? ({ ok: true, cents: 0 } as const) : parseAmount(at('fee'), setting.decimal);
+  // Some files have a fee below zero, since it is taken off.
+  const feeCents = fee.ok ? Math.abs(fee.cents) : 0;
+  if (!fee.ok) problem('fee', fee.reason);
+  else if (amount.ok && feeCents > amount.cents) problem('fee', 'The fee is more than the gift.');
+  else if (feeCents > 0 && method !== null && !isBanked(method))
+    problem('fee', 'No processor keeps a part of stock or goods.');
   const own = ownIn(columns, at, setting.ownOfGifts, problem);
   if (!amount.ok || !date.ok) return null;
   return {
@@ -208,6 +217,7 @@ function readGift(
     reference: at('reference').slice(0, 60),
     note: at('note').slice(0, 1000),
     benefitCents: benefit.ok ? benefit.cents : 0,
+    feeCents,
     own,
   };
 }

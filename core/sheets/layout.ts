@@ -21,6 +21,7 @@ export const SHEET_FIELDS = [
   'cheque',
   'reference',
   'benefit',
+  'fee',
   'note',
 ] as const satisfies readonly IntakeField[];
 export type SheetField = IntakeColumn;
@@ -34,6 +35,7 @@ const HEADINGS: Partial<Record<IntakeField, string>> = {
   cheque: 'Check',
   reference: 'Reference',
   benefit: 'Goods and services',
+  fee: 'Fee',
   note: 'Note',
 };
 

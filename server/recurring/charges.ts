@@ -210,7 +210,7 @@ export class Charges {
       if (!charge || charge.state !== 'asking' || charge.attempts !== attempt) return false;
       const name = recurringNumber(charge.recurring_id);
       if (answer.outcome === 'approved') {
-        const giftId = await this.writeGift(tx, charge, answer.id, today);
+        const giftId = await this.writeGift(tx, charge, answer, today);
         await tx.update(ChargeTable, id, {
           state: 'paid',
           till_id: answer.id,
@@ -235,7 +235,12 @@ export class Charges {
     return result;
   }
 
-  private async writeGift(tx: Transaction, charge: ChargeRecord, tillId: string, today: string): Promise<number> {
+  private async writeGift(
+    tx: Transaction,
+    charge: ChargeRecord,
+    answer: Pick<TillAnswer, 'id' | 'feeCents'>,
+    today: string,
+  ): Promise<number> {
     const recurring = await one<RecurringRecord>(tx.sql, 'SELECT * FROM recurring WHERE id = ?', [charge.recurring_id]);
     if (!recurring) throw notFound('This recurring gift');
     const [giftId = 0] = await insertGifts(tx, [
@@ -247,7 +252,8 @@ export class Charges {
         bookedOn: today,
         method: 'card',
         parts: sharesOf(recurring.parts, charge.cents),
-        reference: tillId,
+        reference: answer.id,
+        feeCents: Math.min(answer.feeCents, charge.cents),
         batchId: await openBatch(tx, 'till', today, 'Recurring gifts charged'),
         recurringId: recurring.id,
       },
@@ -280,7 +286,9 @@ export class Charges {
   async event(event: TillEvent & { kind: 'charge' }): Promise<void> {
     const [, id, attempt] = /-(\d+)-(\d+)$/.exec(event.key) ?? [];
     if (id === undefined || (await this.keyOf({ id: Number(id), attempts: Number(attempt) })) !== event.key) return;
-    await this.noteAnswer(TILL, Number(id), Number(attempt), { id: event.charge, outcome: 'approved', reason: '' });
+    await this.noteAnswer(TILL, Number(id), Number(attempt), {
+      ...{ id: event.charge, outcome: 'approved' as const, reason: '', feeCents: event.feeCents },
+    });
   }
 }
 

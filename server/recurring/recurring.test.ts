@@ -140,6 +140,8 @@ describe('charging', () => {
     expect((await recurring(id)).charges).toMatchObject([{ state: 'paid', attempts: 1 }]);
     expect((await recurring(id)).next?.due).toBe('2026-12-23');
     expect((await recordOf(test, who)).giving.lifetime).toBe(2_501);
+    // What the till keeps is noted with the gift, which is whole for the donor.
+    expect(await gifts()).toMatchObject([{ cents: 2_501, feeCents: 103 }]);
   });
 
   it('cannot be undone as a change: the card was charged', async () => {

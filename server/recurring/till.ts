@@ -11,12 +11,17 @@ const Answer = z.object({
   id: z.string(),
   outcome: z.enum(['approved', 'declined', 'expired']),
   reason: z.string().default(''),
+  /** What the till keeps of what it charged. */
+  feeCents: z.number().int().min(0).default(0),
 });
 export type TillAnswer = z.infer<typeof Answer>;
 const Refund = z.object({ id: z.string(), cents: z.number() });
 
 export const TillEvent = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('charge'), id: z.string(), charge: z.string(), key: z.string(), cents: z.number() }),
+  z.object({
+    ...{ kind: z.literal('charge'), id: z.string(), charge: z.string(), key: z.string(), cents: z.number() },
+    feeCents: z.number().int().min(0).default(0),
+  }),
   z.object({
     kind: z.literal('refund'),
     id: z.string(),

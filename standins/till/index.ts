@@ -17,8 +17,11 @@ export interface Till {
   close(): Promise<void>;
 }
 
+/** What the till keeps of a charge: 2.9 % and 30 cents, and never more than there is. */
+export const feeOn = (cents: number): number => Math.min(cents, Math.round(cents * 0.029) + 30);
+
 /**
- * A card processor on loopback. Requests carry `Authorization: Bearer <secret>` and an `Idempotency-Key`; the same
+ * A card processor on loopback. It keeps a fee of each charge. Requests carry `Authorization: Bearer <secret>` and an `Idempotency-Key`; the same
  * key is answered with what was done the first time. Each charge and refund is reported to `hook` in a signed event.
  */
 export async function openTill(options: {
@@ -80,7 +83,8 @@ export async function openTill(options: {
     const charge = known ?? made(key, card, cents ?? 0, currency, behaviour);
     if (behaviour === 'slow' && first) return;
     if (behaviour === 'cut-after' && first) return void request.socket.destroy();
-    response.json({ id: charge.id, outcome: charge.outcome, reason: charge.reason });
+    const { id, outcome, reason } = charge;
+    response.json({ id, outcome, reason, feeCents: outcome === 'approved' ? feeOn(charge.cents) : 0 });
   });
   const made = (key: string, card: string, cents: number, currency: string, behaviour: string): Charge => {
     const moody = behaviour === 'moody' && !drawer.charges().some((one) => one.card === card);
@@ -91,7 +95,14 @@ export async function openTill(options: {
     const charge: Charge = { id: `ch-${randomUUID().slice(0, 12)}`, key, card, cents, currency, outcome, reason, at };
     drawer.keep(charge);
     if (outcome === 'approved')
-      report({ kind: 'charge', id: `ev-${randomUUID().slice(0, 12)}`, charge: charge.id, key, cents });
+      report({
+        kind: 'charge',
+        id: `ev-${randomUUID().slice(0, 12)}`,
+        charge: charge.id,
+        key,
+        cents,
+        feeCents: feeOn(cents),
+      });
     return charge;
   };
 

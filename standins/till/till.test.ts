@@ -51,6 +51,12 @@ const soon = async (what: () => boolean): Promise<void> => {
 };
 
 describe('the till', () => {
+  it('keeps a fee of what it charges, and none of what it does not', async () => {
+    expect((await charge('fee-1', 'good-fee', 10_000)).body).toMatchObject({ feeCents: 320 });
+    expect((await charge('fee-2', 'good-fee', 20)).body).toMatchObject({ feeCents: 20 });
+    expect((await charge('fee-3', 'declined-fee')).body).toMatchObject({ feeCents: 0 });
+  });
+
   it.each([
     ['good-1', 'approved'],
     ['declined-1', 'declined'],

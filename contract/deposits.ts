@@ -1,7 +1,7 @@
 import { ACCOUNTS_FOR } from '@tallystick/core/ledger';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Cents, Id, IdParams, IsoDateText, keysOf, Method, Written } from './common.ts';
+import { Cents, Id, IdParams, IsoDateText, keysOf, Method, pageOf, Paging, Written } from './common.ts';
 
 const area = 'deposits';
 const ByMethod = z.array(
@@ -39,8 +39,8 @@ export const listBatches = endpoint({
   path: '/batches',
   role: 'read',
   summary: 'Batches, newest first, with number and sum by payment method; waiting are those not yet deposited.',
-  query: z.object({ state: z.enum(['waiting', 'open', 'balanced', 'posted']).default('waiting') }),
-  response: z.object({ items: z.array(Batch) }),
+  query: Paging.extend({ state: z.enum(['waiting', 'open', 'balanced', 'posted']).default('waiting') }),
+  response: pageOf(Batch),
 });
 export const balanceBatch = endpoint({
   id: 'balanceBatch',
@@ -83,9 +83,9 @@ export const listDeposits = endpoint({
   method: 'get',
   path: '/deposits',
   role: 'read',
-  summary: 'Deposits with their batches, newest first; those made before a deposit with `before`.',
-  query: z.object({ before: z.coerce.number().int().optional() }),
-  response: z.object({ items: z.array(Deposit), total: z.number() }),
+  summary: 'Deposits with their batches, newest first.',
+  query: Paging,
+  response: pageOf(Deposit),
 });
 export const makeDeposit = endpoint({
   id: 'makeDeposit',

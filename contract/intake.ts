@@ -2,7 +2,7 @@ import { INTAKE_FIELDS } from '@tallystick/core/intake';
 import type { IntakeColumn } from '@tallystick/core/intake';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Id, IdParams, Paging, Written } from './common.ts';
+import { Id, IdParams, pageOf, Paging, Written } from './common.ts';
 
 const names = Object.keys(INTAKE_FIELDS);
 /** A field of ours, or a custom field as `field:12`. */
@@ -60,7 +60,8 @@ export const listIntakes = endpoint({
   path: '/intakes',
   role: 'read',
   summary: 'Intakes, newest first.',
-  response: z.object({ items: z.array(Intake) }),
+  query: Paging,
+  response: pageOf(Intake),
 });
 export const uploadIntake = endpoint({
   id: 'uploadIntake',

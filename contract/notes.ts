@@ -58,15 +58,38 @@ export type Document = z.infer<typeof Document>;
 export const DOCUMENT_TYPES = ['pdf', 'png', 'jpg', 'jpeg', 'docx', 'xlsx', 'txt', 'csv'] as const;
 export const LARGEST_DOCUMENT = 10 * 1024 * 1024;
 
-export const getRecordFile = endpoint({
-  id: 'getRecordFile',
+export const listNotes = endpoint({
+  id: 'listNotes',
   area,
   method: 'get',
   path: '/supporters/:id/notes',
   role: 'read',
-  summary: 'Notes (pinned first), tasks and documents of a record.',
+  summary: 'Notes about a supporter, pinned ones first, then the newest.',
   params: IdParams,
-  response: z.object({ notes: z.array(Note), tasks: z.array(Task), documents: z.array(Document) }),
+  query: Paging,
+  response: pageOf(Note),
+});
+export const listTasksAbout = endpoint({
+  id: 'listTasksAbout',
+  area,
+  method: 'get',
+  path: '/supporters/:id/tasks',
+  role: 'read',
+  summary: 'Tasks about a supporter: open ones by due date, then the last that were done.',
+  params: IdParams,
+  query: Paging,
+  response: pageOf(Task),
+});
+export const listDocuments = endpoint({
+  id: 'listDocuments',
+  area,
+  method: 'get',
+  path: '/supporters/:id/documents',
+  role: 'read',
+  summary: 'Documents kept with a supporter, newest first.',
+  params: IdParams,
+  query: Paging,
+  response: pageOf(Document),
 });
 export const createNote = endpoint({
   id: 'createNote',

@@ -1,7 +1,7 @@
 import { MOST_ROWS } from '@tallystick/core/sheets';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Cents, Id, IdParams, Method, Written } from './common.ts';
+import { Cents, Id, IdParams, Method, pageOf, Paging, Written } from './common.ts';
 
 const area = 'sheets';
 const FieldName = z.string().max(40);
@@ -87,7 +87,8 @@ export const listSheets = endpoint({
   path: '/sheets',
   role: 'read',
   summary: 'Entry sheets, open ones first.',
-  response: z.object({ items: z.array(SheetHead) }),
+  query: Paging,
+  response: pageOf(SheetHead),
 });
 export const openSheet = endpoint({
   id: 'openSheet',

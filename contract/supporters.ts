@@ -374,21 +374,20 @@ export const listSupporterDeliveries = endpoint({
   role: 'read',
   summary: 'What was sent to a supporter, newest first.',
   params: IdParams,
-  response: z.object({
-    items: z.array(
-      z.object({
-        id: Id,
-        at: z.string(),
-        channel: z.enum(['email', 'print']),
-        subject: z.string(),
-        state: z.string(),
-        detail: z.string(),
-        address: z.string(),
-        /** What it was sent with: a mailing, or an issue of receipts, by number. */
-        sourceKind: z.string(),
-        sourceId: z.number(),
-        receiptId: z.number().nullable(),
-      }),
-    ),
-  }),
+  query: Paging,
+  response: pageOf(
+    z.object({
+      id: Id,
+      at: z.string(),
+      channel: z.enum(['email', 'print']),
+      subject: z.string(),
+      state: z.string(),
+      detail: z.string(),
+      address: z.string(),
+      /** What it was sent with: a mailing, or an issue of receipts, by number. */
+      sourceKind: z.string(),
+      sourceId: z.number(),
+      receiptId: z.number().nullable(),
+    }),
+  ),
 });

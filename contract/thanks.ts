@@ -109,7 +109,8 @@ export const listRuns = endpoint({
   path: '/thanks/runs',
   role: 'read',
   summary: 'Issues of receipts, newest first.',
-  response: z.object({ items: z.array(IssueRun) }),
+  query: Paging,
+  response: pageOf(IssueRun),
 });
 export const printFile = endpoint({
   id: 'printFile',

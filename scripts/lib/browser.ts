@@ -264,8 +264,12 @@ export class Browser {
     const box = this.meant(`//*[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for]`);
     await box.do(async (element) => {
       await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
-      await element.clear();
-      await element.sendKeys(value);
+      // What stands there is written over by keys, as a person does it: a box that is emptied by script may be filled
+      // again by the page before the first key comes.
+      if ((await element.getAttribute('type')) === 'date') {
+        await element.clear();
+        await element.sendKeys(value);
+      } else await element.sendKeys(Key.chord(Key.CONTROL, 'a'), value === '' ? Key.BACK_SPACE : value);
     });
   }
 

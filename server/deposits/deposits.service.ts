@@ -10,7 +10,9 @@ import { tablePdf } from '../letters/index.ts';
 import { AS_DEPOSITED, CENTS, depositSums, METHOD } from './as-deposited.ts';
 import type { BatchSource } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
-import { one, sqlOn } from '../platform/db.ts';
+import { sqlOn } from '../platform/db.ts';
+import { pageOf } from '../platform/page.ts';
+import type { Asked } from '../platform/page.ts';
 import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { day, table, text, setUp } from '../platform/tables.ts';
@@ -53,7 +55,6 @@ interface MethodSum {
 
 export const batchNumber = (id: number): string => `B-${id}`;
 export const depositNumber = (id: number): string => `D-${id}`;
-const PAGE = 50;
 /** A slip is written on Friday for Monday, not for next year. */
 const DAYS_AHEAD = 7;
 
@@ -86,18 +87,25 @@ export class Deposits {
     return sums;
   }
 
-  /** Batches with gifts in a state, newest first; of the deposited ones the last thousand, the older are in their deposits. */
-  async batches(state: 'waiting' | 'open' | 'balanced' | 'posted') {
-    const rows = await this.sql.rows<BatchRow>(
-      // batch_state (state, id)
-      `SELECT * FROM batch WHERE state IN (?) ORDER BY FIELD(state, 'open', 'balanced', 'posted'), id DESC ${state === 'posted' ? 'LIMIT 1000' : ''}`,
-      [state === 'waiting' ? ['open', 'balanced'] : [state]],
+  /** Batches with gifts in a state, open ones first, then the newest. One of which nothing is left is not shown. */
+  async batches(state: 'waiting' | 'open' | 'balanced' | 'posted', asked: Asked) {
+    const page = await pageOf<BatchRow>(
+      this.sql,
+      {
+        // batch_state (state, id), gift_batch (batch_id)
+        select: `SELECT o.*, FIELD(o.state, 'open', 'balanced', 'posted') AS place FROM batch o
+          WHERE o.state IN (?) AND EXISTS (SELECT 1 ${AS_DEPOSITED} WHERE g.batch_id = o.id AND ${CENTS} > 0)`,
+        params: [state === 'waiting' ? ['open', 'balanced'] : [state]],
+        order: [
+          { sql: `FIELD(o.state, 'open', 'balanced', 'posted')`, as: 'place' },
+          { sql: 'o.id', as: 'id', down: true },
+        ],
+      },
+      asked,
     );
-    const sums = await this.sumsOf(rows.map((row) => row.id));
-    return rows.flatMap((row) => {
-      const byMethod = sums.get(row.id);
-      // Nothing is left in it: all was undone or taken back.
-      if (!byMethod) return [];
+    const sums = await this.sumsOf(page.items.map((row) => row.id));
+    const items = page.items.map((row) => {
+      const byMethod = sums.get(row.id) ?? [];
       return {
         id: row.id,
         number: batchNumber(row.id),
@@ -115,6 +123,7 @@ export class Deposits {
         byMethod,
       };
     });
+    return { ...page, items };
   }
 
   /** Marks a batch balanced against its control totals (a difference needs a reason), or opens it again. */
@@ -159,16 +168,14 @@ export class Deposits {
     });
   }
 
-  /** A page of deposits, newest first: all, or those made before one. */
-  async list(before: number | null) {
-    const [rows, count] = await Promise.all([
-      this.sql.rows<DepositRecord>('SELECT * FROM deposit WHERE id < ? ORDER BY id DESC LIMIT ?', [
-        before ?? Number.MAX_SAFE_INTEGER,
-        PAGE,
-      ]),
-      one<{ many: number }>(this.sql, 'SELECT COUNT(*) AS many FROM deposit'),
-    ]);
-    return { items: await this.views(rows), total: count?.many ?? 0 };
+  /** A page of deposits, newest first. */
+  async list(asked: Asked) {
+    const newest = {
+      select: 'SELECT * FROM deposit WHERE TRUE',
+      order: [{ sql: 'id', as: 'id', down: true }],
+    } as const;
+    const page = await pageOf<DepositRecord>(this.sql, newest, asked);
+    return { ...page, items: await this.views(page.items) };
   }
 
   private async views(deposits: readonly DepositRecord[]) {

@@ -14,12 +14,12 @@ export { JournalTable } from './journal.ts';
 export { AccountTable } from './ledger.service.ts';
 
 export function serveDeposits(http: Http, deposits: Deposits, ledger: Ledger): void {
-  http.on(contract.listBatches, async ({ query }) => ({ items: await deposits.batches(query.state) }));
+  http.on(contract.listBatches, ({ query }) => deposits.batches(query.state, query));
   http.on(contract.balanceBatch, async ({ actor, params, body }) => {
     const { revision } = await deposits.balance(actor, params.id, body);
     return { revision };
   });
-  http.on(contract.listDeposits, ({ query }) => deposits.list(query.before ?? null));
+  http.on(contract.listDeposits, ({ query }) => deposits.list(query));
   http.on(contract.makeDeposit, async ({ actor, body }) => {
     const { revision, result } = await deposits.make(actor, body);
     return { revision, ...result };

@@ -12,7 +12,7 @@ const LARGEST_FILE = 50 * 1024 * 1024;
 const TOO_LARGE = 'The file is larger than 50 MB. Split it, or leave out columns that are not needed.';
 
 export function serveIntake(http: Http, intakes: Intakes): void {
-  http.on(contract.listIntakes, async () => ({ items: await intakes.list() }));
+  http.on(contract.listIntakes, ({ query }) => intakes.list(query));
   http.on(contract.uploadIntake, async ({ actor, query, request }) =>
     intakes.upload(actor, query.name, await readBody(request, LARGEST_FILE, TOO_LARGE)),
   );

@@ -7,6 +7,8 @@ import { bookingDays, newBatch } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { instant } from '../platform/clock.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
+import { pageOf } from '../platform/page.ts';
+import type { Asked } from '../platform/page.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
@@ -85,9 +87,10 @@ export class Intakes {
     };
   }
 
-  async list() {
-    const rows = await this.sql.rows<IntakeRecord>('SELECT * FROM intake ORDER BY id DESC LIMIT 100');
-    return Promise.all(rows.map((row) => this.view(row)));
+  async list(asked: Asked) {
+    const newest = { select: 'SELECT * FROM intake WHERE TRUE', order: [{ sql: 'id', as: 'id', down: true }] } as const;
+    const page = await pageOf<IntakeRecord>(this.sql, newest, asked);
+    return { ...page, items: await Promise.all(page.items.map((row) => this.view(row))) };
   }
 
   async get(id: number) {

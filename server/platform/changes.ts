@@ -380,7 +380,7 @@ export const lockRevision = (sql: Sql): Promise<unknown> =>
 export const changesOf = (sql: Sql, { name }: AnyTable, id: number) =>
   sql.rows<{ revision: number; at: string; by: string; summary: string }>(
     `SELECT DISTINCT s.revision, s.at, s.actor AS \`by\`, s.summary FROM change_row r JOIN change_set s USING (revision)
-     WHERE r.table_name = ? AND r.row_id = ? ORDER BY s.revision DESC LIMIT 50`, // change_row_row (table_name, row_id, revision)
+     WHERE r.table_name = ? AND r.row_id = ? ORDER BY s.revision DESC`, // change_row_row (table_name, row_id, revision)
     [name, id],
   );
 

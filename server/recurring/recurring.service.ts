@@ -152,18 +152,18 @@ export class Recurring {
         'SELECT id, from_on AS `from`, until_on AS until FROM recurring_pause WHERE recurring_id = ? ORDER BY from_on',
       ),
       expected: whole.ahead,
-      charges: (
-        await list<ChargeRecord>('SELECT * FROM charge WHERE recurring_id = ? ORDER BY due DESC, id DESC LIMIT 120')
-      ).map((charge) => ({
-        id: charge.id,
-        due: charge.due,
-        cents: charge.cents,
-        state: charge.state,
-        attempts: charge.attempts,
-        nextOn: charge.next_on,
-        reason: charge.reason,
-        giftId: charge.gift_id,
-      })),
+      charges: (await list<ChargeRecord>('SELECT * FROM charge WHERE recurring_id = ? ORDER BY due DESC, id DESC')).map(
+        (charge) => ({
+          id: charge.id,
+          due: charge.due,
+          cents: charge.cents,
+          state: charge.state,
+          attempts: charge.attempts,
+          nextOn: charge.next_on,
+          reason: charge.reason,
+          giftId: charge.gift_id,
+        }),
+      ),
     };
   }
 

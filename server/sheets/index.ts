@@ -22,7 +22,7 @@ export function serveSheets(http: Http, sheets: Sheets): void {
     const { revision } = await sheets.deleteLayout(actor, params.id);
     return { revision };
   });
-  http.on(contract.listSheets, async ({ actor }) => ({ items: await sheets.list(actor.userId) }));
+  http.on(contract.listSheets, ({ actor, query }) => sheets.list(actor.userId, query));
   http.on(contract.openSheet, async ({ actor, body }) => {
     const { revision, result } = await sheets.open(actor, body as SheetHeadDraft);
     return { revision, ...result };

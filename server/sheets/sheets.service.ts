@@ -8,6 +8,8 @@ import { checkSheet, controlDifference, layoutFault, MOST_ROWS, summaryOf } from
 import type { CheckedRow, SheetColumn, SheetLayout, SheetRow } from '@tallystick/core/sheets';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
+import { pageOf } from '../platform/page.ts';
+import type { Asked } from '../platform/page.ts';
 import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { cents, day, long, maybe, ref, table, text, whole, outside, setUp } from '../platform/tables.ts';
@@ -92,12 +94,19 @@ export class Sheets {
     );
   }
 
-  async list(userId: number | null) {
-    const rows = await this.sql.rows<SheetRecord & { many: number }>(
-      `SELECT s.*, (SELECT COUNT(*) FROM sheet_row r WHERE r.sheet_id = s.id) AS many FROM sheet s
-       ORDER BY s.state, s.id DESC LIMIT 200`, // sheet_state (state, id)
+  async list(userId: number | null, asked: Asked) {
+    const page = await pageOf<SheetRecord & { many: number }>(
+      this.sql,
+      {
+        select: `SELECT s.*, (SELECT COUNT(*) FROM sheet_row r WHERE r.sheet_id = s.id) AS many FROM sheet s WHERE TRUE`,
+        order: [
+          { sql: 's.state', as: 'state' }, // sheet_state (state, id)
+          { sql: 's.id', as: 'id', down: true },
+        ],
+      },
+      asked,
     );
-    return rows.map((row) => headView(row, row.many, userId));
+    return { ...page, items: page.items.map((row) => headView(row, row.many, userId)) };
   }
 
   async open(actor: Actor, draft: SheetHeadDraft) {

@@ -3,6 +3,8 @@ import type { DataSource } from 'typeorm';
 import * as contract from '@tallystick/contract/notes';
 import type { Document } from '@tallystick/contract/notes';
 import type { Actor, Changes } from '../platform/changes.ts';
+import { pageOf } from '../platform/page.ts';
+import type { Asked } from '../platform/page.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { readBody } from '../platform/http.ts';
@@ -84,20 +86,23 @@ export class Documents {
     this.sql = sqlOn(source);
   }
 
-  async of(supporterId: number): Promise<Document[]> {
-    const rows = await this.sql.rows<DocumentRecord>(
-      'SELECT * FROM document WHERE supporter_id = ? ORDER BY added_on DESC, id DESC',
-      [supporterId],
+  async of(supporterId: number, asked: Asked): Promise<{ items: Document[]; next: string | null; total: number }> {
+    const page = await pageOf<DocumentRecord>(
+      this.sql,
+      {
+        select: 'SELECT * FROM document WHERE supporter_id = ?',
+        params: [supporterId],
+        order: [
+          { sql: 'added_on', as: 'added_on', down: true },
+          { sql: 'id', as: 'id', down: true },
+        ],
+      },
+      asked,
     );
-    return rows.map(({ id, version, name, type, size, added_on, author }) => ({
-      id,
-      version,
-      name,
-      type,
-      size,
-      addedOn: added_on,
-      author,
+    const items = page.items.map(({ id, version, name, type, size, added_on, author }) => ({
+      ...{ id, version, name, type, size, addedOn: added_on, author },
     }));
+    return { ...page, items };
   }
 
   async add(actor: Actor, supporterId: number, name: string, bytes: Buffer) {

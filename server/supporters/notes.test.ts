@@ -9,12 +9,12 @@ beforeAll(async () => {
 });
 afterAll(() => test.close());
 
-const file = async (id: number) =>
-  (await test.call('GET', `/supporters/${id}/notes`)).body as unknown as {
-    notes: Note[];
-    tasks: Task[];
-    documents: Document[];
-  };
+/** What is kept with a record. */
+const file = async (id: number) => {
+  const of = async <T>(list: string): Promise<T[]> =>
+    (await test.call('GET', `/supporters/${id}/${list}`)).body['items'] as T[];
+  return { notes: await of<Note>('notes'), tasks: await of<Task>('tasks'), documents: await of<Document>('documents') };
+};
 const text = (words: string) => ({
   type: 'doc',
   content: [{ type: 'paragraph', content: [{ type: 'text', text: words }] }],

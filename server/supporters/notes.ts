@@ -5,6 +5,8 @@ import type { NameParts } from '@tallystick/core/names';
 import * as contract from '@tallystick/contract/notes';
 import type { Note } from '@tallystick/contract/notes';
 import type { Actor, Changes } from '../platform/changes.ts';
+import { pageOf } from '../platform/page.ts';
+import type { Asked } from '../platform/page.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
@@ -84,13 +86,26 @@ export class Notes {
   }
 
   /** Notes about a supporter, written on its own record or naming it; pinned first, then the newest. */
-  async of(supporterId: number): Promise<Note[]> {
-    const rows = await this.sql.rows<NoteRecord & { of: string }>(
-      // note_supporter (supporter_id, pinned, date), note_person_pair (supporter_id, note_id)
-      `SELECT * FROM note WHERE supporter_id = ? UNION SELECT n.* FROM note_person p JOIN note n ON n.id = p.note_id WHERE p.supporter_id = ?
-       ORDER BY pinned DESC, date DESC, id DESC LIMIT 500`,
-      [supporterId, supporterId],
+  async of(supporterId: number, asked: Asked): Promise<{ items: Note[]; next: string | null; total: number }> {
+    const page = await pageOf<NoteRecord>(
+      this.sql,
+      {
+        // note_supporter (supporter_id, pinned, date), note_person_pair (supporter_id, note_id)
+        select: `SELECT * FROM (SELECT * FROM note WHERE supporter_id = ? UNION
+          SELECT n.* FROM note_person p JOIN note n ON n.id = p.note_id WHERE p.supporter_id = ?) n WHERE TRUE`,
+        params: [supporterId, supporterId],
+        order: [
+          { sql: 'pinned', as: 'pinned', down: true },
+          { sql: 'date', as: 'date', down: true },
+          { sql: 'id', as: 'id', down: true },
+        ],
+      },
+      asked,
     );
+    return { ...page, items: await this.whole(page.items) };
+  }
+
+  private async whole(rows: readonly NoteRecord[]): Promise<Note[]> {
     if (rows.length === 0) return [];
     const people = await this.sql.rows<Named & { note: number }>(
       `SELECT p.note_id AS note, s.* FROM note_person p JOIN supporter s ON s.id = p.supporter_id WHERE p.note_id IN (?) AND s.state <> 'erased'`,
@@ -163,10 +178,9 @@ async function syncPeople(tx: Transaction, noteId: number, ownerId: number, peop
 }
 
 export function serveNotes(http: Http, notes: Notes, tasks: Tasks, documents: Documents): void {
-  http.on(contract.getRecordFile, async ({ params }) => {
-    const [of, about, files] = await Promise.all([notes.of(params.id), tasks.of(params.id), documents.of(params.id)]);
-    return { notes: of, tasks: about, documents: files };
-  });
+  http.on(contract.listNotes, ({ params, query }) => notes.of(params.id, query));
+  http.on(contract.listTasksAbout, ({ params, query }) => tasks.of(params.id, query));
+  http.on(contract.listDocuments, ({ params, query }) => documents.of(params.id, query));
   http.on(contract.createNote, async ({ actor, body }) => {
     const { revision, result } = await notes.add(actor, body);
     return { revision, ...result };

@@ -33,9 +33,10 @@ export function serveSupporters(http: Http, services: SupporterServices): void {
     return { revision };
   });
   http.on(contract.listSupporterHistory, ({ params, query, caller }) => history.ofSupporter(params.id, query, caller));
-  http.on(contract.listSupporterDeliveries, async ({ params }) => ({
-    items: (await supporters.correspondence(params.id)).map((item) => ({ ...item, at: instant(item.at) })),
-  }));
+  http.on(contract.listSupporterDeliveries, async ({ params, query }) => {
+    const page = await supporters.correspondence(params.id, query);
+    return { ...page, items: page.items.map((item) => ({ ...item, at: instant(item.at) })) };
+  });
   http.on(acts.actOnSupporters, ({ actor, body }) => services.acts.begin(actor, body.selection, body.act));
   http.on(acts.exportSupporters, async ({ body, response }) => {
     const { name, type, bytes } = await exportFile(lists, supporters, await lists.selected(body.selection), body.as);

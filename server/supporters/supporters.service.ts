@@ -6,6 +6,8 @@ import { displayName, supporterParts } from '@tallystick/core/names';
 import type { Form } from '@tallystick/core/names';
 import type { Supporter, SupporterDraft } from '@tallystick/contract/supporters';
 import type { FactsThread } from '../facts/index.ts';
+import { pageOf } from '../platform/page.ts';
+import type { Asked } from '../platform/page.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Actor, Changes, Committed, Reason } from '../platform/changes.ts';
@@ -301,8 +303,8 @@ export class Supporters {
   }
 
   /** What was sent to a supporter, newest first. */
-  async correspondence(id: number) {
-    return this.sql.rows<{
+  correspondence(id: number, asked: Asked) {
+    return pageOf<{
       id: number;
       at: string;
       channel: 'email' | 'print';
@@ -314,10 +316,18 @@ export class Supporters {
       sourceId: number;
       receiptId: number | null;
     }>(
-      // delivery_supporter (supporter_id, at)
-      `SELECT id, at, channel, subject, state, detail, address, source_kind AS sourceKind, source_id AS sourceId, receipt_id AS receiptId
-       FROM delivery WHERE supporter_id = ? ORDER BY at DESC, id DESC LIMIT 200`,
-      [id],
+      this.sql,
+      {
+        // delivery_supporter (supporter_id, at)
+        select: `SELECT id, at, channel, subject, state, detail, address, source_kind AS sourceKind, source_id AS sourceId,
+          receipt_id AS receiptId FROM delivery WHERE supporter_id = ?`,
+        params: [id],
+        order: [
+          { sql: 'at', as: 'at', down: true },
+          { sql: 'id', as: 'id', down: true },
+        ],
+      },
+      asked,
     );
   }
 }

@@ -6,8 +6,9 @@ import type { Repeat } from '@tallystick/core/tasks';
 import * as contract from '@tallystick/contract/notes';
 import type { Task } from '@tallystick/contract/notes';
 import type { Actor, Changes } from '../platform/changes.ts';
-import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
-import { one, sqlOn } from '../platform/db.ts';
+import { pageOf } from '../platform/page.ts';
+import type { Asked } from '../platform/page.ts';
+import { sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound, Problem } from '../platform/problem.ts';
@@ -67,65 +68,36 @@ export class Tasks {
   }
 
   /** Tasks about a supporter: open ones by due date, then the last that were done. */
-  async of(supporterId: number): Promise<Task[]> {
+  of(supporterId: number, asked: Asked) {
     // task_supporter (supporter_id, done_on, due)
-    return this.read('t.supporter_id = ? ORDER BY t.done_on IS NOT NULL, t.done_on DESC, t.due, t.id LIMIT 100', [
-      supporterId,
-    ]);
+    return this.page(`t.supporter_id = ? AND s.state = 'active'`, [supporterId], asked);
   }
 
   /** A page of open tasks by due date: of one person together with those that nobody has, or everyone's. */
-  async open(userId: number | null, page: { limit: number; cursor?: string | undefined }) {
+  open(userId: number | null, asked: Asked) {
     // task_owner (done_on, owner_id, due)
     const mine = userId === null ? '' : 'AND (t.owner_id = ? OR t.owner_id IS NULL)';
     const where = `t.done_on IS NULL ${mine} AND (t.supporter_id IS NULL OR s.state = 'active')`;
-    const params = userId === null ? [] : [userId];
-    const after = decodeCursor(page.cursor);
-    const [items, count] = await Promise.all([
-      this.read(`${where} ${after ? 'AND (t.due, t.id) > (?, ?)' : ''} ORDER BY t.due, t.id LIMIT ?`, [
-        ...params,
-        ...(after ? [after.value, after.id] : []),
-        page.limit + 1,
-      ]),
-      one<{ many: number }>(
-        this.sql,
-        `SELECT COUNT(*) AS many FROM task t LEFT JOIN supporter s ON s.id = t.supporter_id WHERE ${where}`,
-        params,
-      ),
-    ]);
-    const shown = items.slice(0, page.limit);
-    const last = shown.at(-1);
-    return {
-      items: shown,
-      next: items.length > page.limit && last ? encodeCursor({ value: last.due, id: last.id }) : null,
-      total: count?.many ?? 0,
-    };
+    return this.page(where, userId === null ? [] : [userId], asked);
   }
 
-  private async read(where: string, params: readonly Param[]): Promise<Task[]> {
-    const rows = await this.sql.rows<TaskRecord & NameParts & { owner: string | null; state: string | null }>(
-      `SELECT t.*, u.name AS owner, ${nameColumns('s')}, s.state FROM task t
-       LEFT JOIN user u ON u.id = t.owner_id LEFT JOIN supporter s ON s.id = t.supporter_id WHERE ${where}`,
-      params,
+  private async page(where: string, params: readonly Param[], asked: Asked) {
+    const page = await pageOf<TaskRecord & NameParts & { owner: string | null }>(
+      this.sql,
+      {
+        select: `SELECT t.*, u.name AS owner, ${nameColumns('s')}, t.done_on IS NOT NULL AS isDone, COALESCE(t.done_on, '') AS doneKey
+          FROM task t LEFT JOIN user u ON u.id = t.owner_id LEFT JOIN supporter s ON s.id = t.supporter_id WHERE ${where}`,
+        params,
+        order: [
+          { sql: '(t.done_on IS NOT NULL)', as: 'isDone' },
+          { sql: `COALESCE(t.done_on, '')`, as: 'doneKey', down: true },
+          { sql: 't.due', as: 'due' },
+          { sql: 't.id', as: 'id' },
+        ],
+      },
+      asked,
     );
-    return rows
-      .filter((row) => row.supporter_id === null || row.state === 'active')
-      .map((row) => ({
-        id: row.id,
-        version: row.version,
-        title: row.title,
-        due: row.due,
-        ownerId: row.owner_id,
-        owner: row.owner ?? '',
-        repeats: row.repeats,
-        repeatText: row.repeats === 'never' ? '' : describeRepeat(row.repeats, row.repeat_day),
-        about:
-          row.supporter_id === null
-            ? null
-            : { id: row.supporter_id, number: supporterNumber(row.supporter_id), name: displayName(row) },
-        doneOn: row.done_on,
-        doneBy: row.done_by,
-      }));
+    return { ...page, items: page.items.map(taskView) };
   }
 
   async add(actor: Actor, draft: TaskDraft & { supporterId: number | null }) {
@@ -202,3 +174,22 @@ export function serveTasks(http: Http, tasks: Tasks): void {
   });
   http.on(contract.deleteTask, ({ actor, params }) => tasks.remove(actor, params.id));
 }
+
+const taskView = (row: TaskRecord & NameParts & { owner: string | null }): Task => ({
+  ...{
+    id: row.id,
+    version: row.version,
+    title: row.title,
+    due: row.due,
+    ownerId: row.owner_id,
+    owner: row.owner ?? '',
+  },
+  repeats: row.repeats,
+  repeatText: row.repeats === 'never' ? '' : describeRepeat(row.repeats, row.repeat_day),
+  about:
+    row.supporter_id === null
+      ? null
+      : { id: row.supporter_id, number: supporterNumber(row.supporter_id), name: displayName(row) },
+  doneOn: row.done_on,
+  doneBy: row.done_by,
+});

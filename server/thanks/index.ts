@@ -18,9 +18,10 @@ export function serveThanks(http: Http, thanks: Thanks): void {
     return undefined;
   });
   http.on(contract.issueReceipts, ({ actor, body, key }) => thanks.issue(actor, body.letterId, body.giftIds, key));
-  http.on(contract.listRuns, async () => ({
-    items: (await thanks.runs()).map((run) => ({ ...run, at: instant(run.at) })),
-  }));
+  http.on(contract.listRuns, async ({ query }) => {
+    const page = await thanks.runs(query);
+    return { ...page, items: page.items.map((run) => ({ ...run, at: instant(run.at) })) };
+  });
   http.on(contract.printFile, async ({ params, response }) => {
     response.type('application/pdf').send(await thanks.printFile(params.id));
     return undefined;

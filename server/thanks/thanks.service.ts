@@ -11,6 +11,8 @@ import type { Letters } from '../letters/index.ts';
 import type { Addressees, Composed, DeliveryRecord, Sendings } from '../outreach/index.ts';
 import type { Actor, Changes, Reason } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
+import { pageOf } from '../platform/page.ts';
+import type { Asked } from '../platform/page.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Jobs } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
@@ -284,8 +286,8 @@ export class Thanks {
   }
 
   /** Issues of receipts, newest first. */
-  async runs() {
-    return this.sql.rows<{
+  runs(asked: Asked) {
+    return pageOf<{
       id: number;
       at: string;
       by: string;
@@ -298,11 +300,16 @@ export class Thanks {
       waiting: number;
       notReached: number;
     }>(
-      `SELECT u.id, u.at, u.actor AS \`by\`, l.name AS letter, MIN(r.number) AS first, MAX(r.number) AS last, COUNT(*) AS count,
+      this.sql,
+      {
+        select: `SELECT * FROM (SELECT u.id, u.at, u.actor AS \`by\`, l.name AS letter, MIN(r.number) AS first, MAX(r.number) AS last, COUNT(*) AS count,
        SUM(d.state = 'print') AS printed, SUM(d.state = 'sent') AS reached, SUM(d.state IN ('queued', 'sending')) AS waiting,
        SUM(d.state IN ('bounced', 'unsure')) AS notReached
        FROM issue_run u JOIN letter l ON l.id = u.letter_id JOIN receipt r ON r.issue_run_id = u.id JOIN delivery d ON d.receipt_id = r.id
-       GROUP BY u.id ORDER BY u.id DESC LIMIT 100`,
+       GROUP BY u.id) u WHERE TRUE`,
+        order: [{ sql: 'u.id', as: 'id', down: true }],
+      },
+      asked,
     );
   }
 }

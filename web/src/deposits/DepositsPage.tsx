@@ -1,4 +1,3 @@
-import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { isBanked, PAYMENT_METHODS } from '@tallystick/core/gifts';
@@ -6,11 +5,13 @@ import { parseAmount, typedMoney } from '@tallystick/core/money';
 import { balanceBatch, depositSlip, listBatches, listDeposits, makeDeposit } from '@tallystick/contract/deposits';
 import type { Batch } from '@tallystick/contract/deposits';
 import { GiftAreaNav } from '../gifts/index.ts';
-import { ask, call, keyOf, linkTo, Refused } from '../ui/api.ts';
+import { call, linkTo, Refused } from '../ui/api.ts';
 import { Button, Checkbox, Empty, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
+import { More } from '../ui/More.tsx';
+import { usePagesOf } from '../ui/usePages.ts';
 import { useWrite } from '../ui/useWrite.ts';
 
 const TONES = { open: 'look', balanced: 'settled', posted: 'plain' } as const;
@@ -31,27 +32,17 @@ export default function DepositsPage() {
   const [chosen, setChosen] = useState<readonly number[]>([]);
   const [balancing, setBalancing] = useState<Batch | null>(null);
   const [depositing, setDepositing] = useState(false);
-  const batches = useQuery(ask(listBatches, { query: {} }));
-  const deposits = useInfiniteQuery({
-    queryKey: keyOf(listDeposits),
-    initialPageParam: null as number | null,
-    queryFn: ({ pageParam, signal }) =>
-      call(listDeposits, { query: pageParam === null ? {} : { before: pageParam }, signal }),
-    getNextPageParam: ({ items }, pages) => {
-      const shown = pages.reduce((sum, page) => sum + page.items.length, 0);
-      return shown < (pages[0]?.total ?? 0) ? (items.at(-1)?.id ?? null) : null;
-    },
-  });
+  const batches = usePagesOf(listBatches, { query: { limit: 1000 } });
+  const deposits = usePagesOf(listDeposits, { query: { limit: 50 } });
   const open = useWrite((batch: Batch) =>
     call(balanceBatch, { params: { id: batch.id }, body: { version: batch.version, open: true } }),
   );
   if (batches.error) return <Trouble error={batches.error} />;
-  const items = batches.data?.items ?? [];
+  const items = batches.rows;
   const balanced = items.filter(depositable);
   const ticked = balanced.filter((batch) => chosen.includes(batch.id));
   /** What a deposit would gather: the ticked ones, or where none is, all that are balanced. */
   const ready = ticked.length > 0 ? ticked : balanced;
-  const made = deposits.data?.pages.flatMap((page) => page.items) ?? [];
   const methods = (sums: Batch['byMethod']): string =>
     sums.map((sum) => `${PAYMENT_METHODS[sum.method]} ${money(sum.cents)}`).join(', ');
   const sum = (list: readonly { cents: number }[]): number => list.reduce((total, one) => total + one.cents, 0);
@@ -60,7 +51,7 @@ export default function DepositsPage() {
       <GiftAreaNav />
       <Heading
         title="Batches and deposits"
-        facts={`${count(items.length)} ${items.length === 1 ? 'batch' : 'batches'} not deposited, ${money(sum(items))}`}
+        facts={`${count(batches.total)} ${batches.total === 1 ? 'batch' : 'batches'} not deposited${items.length < batches.total ? '' : `, ${money(sum(items))}`}`}
       >
         {mayDeposit && (
           <Button look="main" disabled={ready.length === 0} onClick={() => setDepositing(true)}>
@@ -135,15 +126,16 @@ export default function DepositsPage() {
             }))}
           />
         )}
+        <More list={batches} step={1000} />
         <h2 className="px-5 pt-5 pb-1 text-lg">Deposits</h2>
-        {deposits.data && made.length === 0 ? (
+        {deposits.first && deposits.total === 0 ? (
           <Empty title="No deposit yet">Tick balanced batches above and deposit them; the slip is a PDF.</Empty>
         ) : (
           <ListTable
             label="Deposits"
             headings={['Deposit', 'Date', 'Batches', 'Gifts', 'To the bank', 'By payment method', 'Made by', '']}
             rightAligned={[3, 4, 7]}
-            rows={made.map((deposit) => ({
+            rows={deposits.rows.map((deposit) => ({
               id: deposit.id,
               cells: [
                 `${deposit.number} ${deposit.name}`,
@@ -177,13 +169,7 @@ export default function DepositsPage() {
             }))}
           />
         )}
-        {deposits.hasNextPage && (
-          <p className="px-5 py-3">
-            <Button disabled={deposits.isFetchingNextPage} onClick={() => void deposits.fetchNextPage()}>
-              Older deposits, {count((deposits.data?.pages[0]?.total ?? 0) - made.length)} more
-            </Button>
-          </p>
-        )}
+        <More list={deposits} step={50} />
       </div>
       {balancing && <Balance batch={balancing} onClose={() => setBalancing(null)} />}
       {depositing && (

@@ -111,7 +111,7 @@ const NEW = 'new';
 /** Moves a gift to another batch that waits, or to a new one. */
 export function MoveToBatch({ gift, onClose }: { gift: GiftWhole; onClose: () => void }) {
   const { money, date } = useFormats();
-  const batches = useQuery(ask(listBatches, { query: {} }));
+  const batches = useQuery(ask(listBatches, { query: { limit: 1000 } }));
   const [to, setTo] = useState('');
   const [name, setName] = useState('');
   const others = (batches.data?.items ?? []).filter((batch) => batch.id !== gift.batchId);

@@ -1,9 +1,11 @@
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { listIntakes, uploadIntake } from '@tallystick/contract/intake';
-import { ask, sendFile } from '../ui/api.ts';
+import { sendFile } from '../ui/api.ts';
+import { More } from '../ui/More.tsx';
+import { usePagesOf } from '../ui/usePages.ts';
 import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -14,7 +16,7 @@ export default function IntakesPage() {
   const mayBring = useMay(uploadIntake);
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
-  const { data, error } = useQuery(ask(listIntakes));
+  const list = usePagesOf(listIntakes);
   const upload = useMutation({
     mutationFn: (file: File) => sendFile(uploadIntake, { name: file.name }, file),
     onSuccess: (intake) => navigate(`/intake/${intake.id}`),
@@ -23,7 +25,7 @@ export default function IntakesPage() {
     const file = files?.[0];
     if (file) upload.mutate(file);
   };
-  if (error && !data) return <Trouble error={error} />;
+  if (list.error && !list.first) return <Trouble error={list.error} />;
   return (
     <>
       <Heading
@@ -69,7 +71,7 @@ export default function IntakesPage() {
           )}
         </div>
       )}
-      {data?.items.length === 0 ? (
+      {list.first && list.total === 0 ? (
         <Empty title="No file yet">
           The giving portal&apos;s export, a guest list, a call sheet: bring in the first.
         </Empty>
@@ -78,7 +80,7 @@ export default function IntakesPage() {
           label="Intakes"
           headings={['File', 'Rows', 'Brought by', 'When', 'State']}
           rightAligned={[1]}
-          rows={(data?.items ?? []).map((intake) => ({
+          rows={list.rows.map((intake) => ({
             id: intake.id,
             cells: [
               <Link className="font-serif text-[15px] hover:underline" to={`/intake/${intake.id}`}>
@@ -96,6 +98,7 @@ export default function IntakesPage() {
           }))}
         />
       )}
+      <More list={list} />
     </>
   );
 }

@@ -7,6 +7,8 @@ import type { SheetColumn } from '@tallystick/core/sheets';
 import { deleteLayout, deleteSheet, listLayouts, listSheets, openSheet } from '@tallystick/contract/sheets';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call } from '../ui/api.ts';
+import { More } from '../ui/More.tsx';
+import { usePagesOf } from '../ui/usePages.ts';
 import { Button, Empty, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
@@ -21,14 +23,14 @@ export default function SheetsPage() {
   const url = useListUrl();
   const mayEnter = useMay(openSheet);
   const mayDelete = useMay(deleteLayout);
-  const { data, error } = useQuery(ask(listSheets));
+  const list = usePagesOf(listSheets);
   const layouts = useQuery(ask(listLayouts));
   const beginning = url.get('new') === '1';
   const away = useWrite((id: number) => call(deleteSheet, { params: { id } }), { say: () => 'Thrown away' });
   const forget = useWrite((id: number) => call(deleteLayout, { params: { id } }), {
     say: () => 'Deleted; sheets that were begun with it keep theirs',
   });
-  if (error) return <Trouble error={error} />;
+  if (list.error) return <Trouble error={list.error} />;
   return (
     <>
       <GiftAreaNav />
@@ -43,14 +45,14 @@ export default function SheetsPage() {
         )}
       </Heading>
       <div className="overflow-auto">
-        {data?.items.length === 0 ? (
+        {list.first && list.total === 0 ? (
           <Empty title="No sheet yet">Begin one to enter the gifts of an event or of a day’s mail.</Empty>
         ) : (
           <ListTable
             label="Entry sheets"
             headings={['Sheet', 'Of', 'Begun', 'Rows', 'Expected', 'State', '']}
             rightAligned={[3, 4, 6]}
-            rows={(data?.items ?? []).map((sheet) => ({
+            rows={list.rows.map((sheet) => ({
               id: sheet.id,
               cells: [
                 <Link key="name" className="text-slate hover:underline" to={`/gifts/sheets/${sheet.id}`}>
@@ -79,6 +81,7 @@ export default function SheetsPage() {
             }))}
           />
         )}
+        <More list={list} />
         {layouts.data && layouts.data.items.length > 0 && (
           <>
             <h2 className="px-5 pt-5 pb-1 text-lg">Layouts</h2>

@@ -1,4 +1,3 @@
-import { useQuery } from '@tanstack/react-query';
 import { Pencil, Pin, Trash2 } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
@@ -8,12 +7,16 @@ import {
   deleteNote,
   DOCUMENT_TYPES,
   getDocument,
-  getRecordFile,
+  listDocuments,
+  listNotes,
+  listTasksAbout,
 } from '@tallystick/contract/notes';
 import { createNote, updateNote } from '@tallystick/contract/notes';
-import type { Document, Note } from '@tallystick/contract/notes';
+import type { Note } from '@tallystick/contract/notes';
 import type { Supporter } from '@tallystick/contract/supporters';
-import { ask, call, linkTo, sendFile } from '../ui/api.ts';
+import { call, linkTo, sendFile } from '../ui/api.ts';
+import { More } from '../ui/More.tsx';
+import { usePagesOf } from '../ui/usePages.ts';
 import { Button, IconButton, Trouble } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
@@ -26,9 +29,10 @@ export function NotesSection({ supporter }: { supporter: Supporter }) {
   const { id } = supporter;
   const [asking, setAsking] = useState<'note' | 'task' | Note | null>(null);
   const mayEnter = useMay(createNote);
-  const file = useQuery(ask(getRecordFile, { params: { id } }));
-  if (file.error) return <Trouble error={file.error} />;
-  const { notes = [], tasks = [], documents = [] } = file.data ?? {};
+  const notes = usePagesOf(listNotes, { params: { id } });
+  const tasks = usePagesOf(listTasksAbout, { params: { id } });
+  const error = notes.error ?? tasks.error;
+  if (error) return <Trouble error={error} />;
   return (
     <div className="grid gap-x-8 gap-y-4 @3xl:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
       <section aria-label="Notes">
@@ -41,11 +45,12 @@ export function NotesSection({ supporter }: { supporter: Supporter }) {
           )}
         </div>
         <ul>
-          {notes.map((note) => (
+          {notes.rows.map((note) => (
             <NoteItem key={note.id} note={note} of={id} onEdit={() => setAsking(note)} />
           ))}
-          {notes.length === 0 && <li className="text-faded">Nothing written yet.</li>}
+          {notes.first && notes.total === 0 && <li className="text-faded">Nothing written yet.</li>}
         </ul>
+        <More list={notes} />
       </section>
       <div>
         <section aria-label="Tasks">
@@ -58,13 +63,14 @@ export function NotesSection({ supporter }: { supporter: Supporter }) {
             )}
           </div>
           <ul>
-            {tasks.map((task) => (
+            {tasks.rows.map((task) => (
               <TaskLine key={task.id} task={task} />
             ))}
-            {tasks.length === 0 && <li className="text-faded">Nothing to do.</li>}
+            {tasks.first && tasks.total === 0 && <li className="text-faded">Nothing to do.</li>}
           </ul>
+          <More list={tasks} />
         </section>
-        <Documents id={id} documents={documents} />
+        <Documents id={id} />
       </div>
       {asking === 'task' ? (
         <TaskDialog about={supporter} onClose={() => setAsking(null)} />
@@ -115,7 +121,8 @@ function NoteItem({ note, of, onEdit }: { note: Note; of: number; onEdit: () => 
   );
 }
 
-function Documents({ id, documents }: { id: number; documents: readonly Document[] }) {
+function Documents({ id }: { id: number }) {
+  const list = usePagesOf(listDocuments, { params: { id } });
   const { date } = useFormats();
   const input = useRef<HTMLInputElement>(null);
   const mayEdit = useMay(addDocument);
@@ -150,7 +157,7 @@ function Documents({ id, documents }: { id: number; documents: readonly Document
         />
       </div>
       <ul>
-        {documents.map((document) => (
+        {list.rows.map((document) => (
           <li key={document.id} className="flex items-center gap-2 border-b border-rule py-1">
             <a
               className="min-w-0 flex-1 truncate text-slate hover:underline"
@@ -168,10 +175,11 @@ function Documents({ id, documents }: { id: number; documents: readonly Document
             )}
           </li>
         ))}
-        {documents.length === 0 && (
+        {list.first && list.total === 0 && (
           <li className="text-faded">No file kept. PDF, pictures, Word, Excel, text; up to 10 MB.</li>
         )}
       </ul>
+      <More list={list} />
     </section>
   );
 }

@@ -7,6 +7,8 @@ import { listSupporterDeliveries } from '@tallystick/contract/supporters';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { receiptPdf } from '@tallystick/contract/thanks';
 import { ask, linkTo } from '../ui/api.ts';
+import { More } from '../ui/More.tsx';
+import { usePagesOf } from '../ui/usePages.ts';
 import { Empty, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 
@@ -211,49 +213,52 @@ export function DeliveryState({ state }: { state: string }) {
 
 export function Correspondence({ id }: { id: number }) {
   const { moment } = useFormats();
-  const { data, error } = useQuery(ask(listSupporterDeliveries, { params: { id } }));
-  if (error) return <Trouble error={error} />;
-  if (data?.items.length === 0)
+  const list = usePagesOf(listSupporterDeliveries, { params: { id } });
+  if (list.error) return <Trouble error={list.error} />;
+  if (list.first && list.total === 0)
     return <Empty title="Nothing sent yet">E-mails, letters and receipts to this supporter are listed here.</Empty>;
   return (
-    <table className={TABLE} aria-label="Correspondence">
-      <thead>
-        <tr>
-          <th>When</th>
-          <th>What</th>
-          <th>To</th>
-          <th>Became</th>
-        </tr>
-      </thead>
-      <tbody>
-        {data?.items.map((item) => (
-          <tr key={item.id}>
-            <td className="whitespace-nowrap">{moment(item.at)}</td>
-            <td>
-              {item.receiptId !== null ? (
-                <a
-                  className="text-slate hover:underline"
-                  href={linkTo(receiptPdf, { id: item.receiptId })}
-                  target="_blank"
-                  rel="noreferrer"
-                >
-                  {item.subject}
-                </a>
-              ) : item.sourceKind === 'mailing' ? (
-                <Link className="text-slate hover:underline" to={`/outreach/${item.sourceId}`}>
-                  {item.subject}
-                </Link>
-              ) : (
-                item.subject
-              )}
-            </td>
-            <td>{item.channel === 'print' ? 'by post' : item.address}</td>
-            <td>
-              <DeliveryState state={item.state} /> <span className="text-[13px] text-faded">{item.detail}</span>
-            </td>
+    <>
+      <table className={TABLE} aria-label="Correspondence">
+        <thead>
+          <tr>
+            <th>When</th>
+            <th>What</th>
+            <th>To</th>
+            <th>Became</th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {list.rows.map((item) => (
+            <tr key={item.id}>
+              <td className="whitespace-nowrap">{moment(item.at)}</td>
+              <td>
+                {item.receiptId !== null ? (
+                  <a
+                    className="text-slate hover:underline"
+                    href={linkTo(receiptPdf, { id: item.receiptId })}
+                    target="_blank"
+                    rel="noreferrer"
+                  >
+                    {item.subject}
+                  </a>
+                ) : item.sourceKind === 'mailing' ? (
+                  <Link className="text-slate hover:underline" to={`/outreach/${item.sourceId}`}>
+                    {item.subject}
+                  </Link>
+                ) : (
+                  item.subject
+                )}
+              </td>
+              <td>{item.channel === 'print' ? 'by post' : item.address}</td>
+              <td>
+                <DeliveryState state={item.state} /> <span className="text-[13px] text-faded">{item.detail}</span>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <More list={list} />
+    </>
   );
 }

@@ -1,18 +1,19 @@
-import { useQuery } from '@tanstack/react-query';
 import { listRuns, printFile } from '@tallystick/contract/thanks';
-import { ask, linkTo } from '../ui/api.ts';
+import { linkTo } from '../ui/api.ts';
+import { More } from '../ui/More.tsx';
+import { usePagesOf } from '../ui/usePages.ts';
 import { Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats } from '../ui/organization.tsx';
 
 export default function IssuedPage() {
   const { moment, count } = useFormats();
-  const { data, error } = useQuery(ask(listRuns));
-  if (error && !data) return <Trouble error={error} />;
+  const list = usePagesOf(listRuns);
+  if (list.error && !list.first) return <Trouble error={list.error} />;
   return (
     <>
       <Heading title="Receipts issued" facts="Every number once, with no gaps" />
-      {data?.items.length === 0 ? (
+      {list.first && list.total === 0 ? (
         <Empty title="None issued yet">
           Issue receipts under Thanks; each issue is listed here with its numbers and its print file.
         </Empty>
@@ -21,7 +22,7 @@ export default function IssuedPage() {
           label="Issues of receipts"
           headings={['Numbers', 'When', 'By', 'Letter', 'Receipts', 'Reached', 'Waiting', 'Not reached', 'By post']}
           rightAligned={[4, 5, 6, 7, 8]}
-          rows={(data?.items ?? []).map((run) => ({
+          rows={list.rows.map((run) => ({
             id: run.id,
             cells: [
               <span className="font-serif text-[15px]">
@@ -50,6 +51,7 @@ export default function IssuedPage() {
           }))}
         />
       )}
+      <More list={list} />
     </>
   );
 }

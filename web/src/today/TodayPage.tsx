@@ -6,6 +6,7 @@ import { createTask, listTasks } from '@tallystick/contract/notes';
 import { addDays } from '@tallystick/core/dates';
 import { TaskDialog, TaskLine } from '../supporters/index.ts';
 import { ask, call, keyOf } from '../ui/api.ts';
+import { More } from '../ui/More.tsx';
 import { WaitsContext } from '../ui/area.ts';
 import { Button, Heading, StateWord } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
@@ -88,11 +89,9 @@ const [FIRST, MORE] = [12, 100];
 function MyTasks() {
   const [adding, setAdding] = useState(false);
   const mayEnter = useMay(createTask);
-  const { count } = useFormats();
   const list = usePages(keyOf(listTasks, { query: { owner: 'me' } }), (cursor, signal) =>
     call(listTasks, { query: { owner: 'me', limit: cursor ? MORE : FIRST, ...(cursor ? { cursor } : {}) }, signal }),
   );
-  const left = list.total - list.rows.length;
   return (
     <section aria-labelledby="tasks" className="mt-5">
       <div className="flex items-center justify-between border-b border-rule pb-1">
@@ -110,13 +109,9 @@ function MyTasks() {
           <TaskLine key={task.id} task={task} withAbout />
         ))}
         {list.first && list.total === 0 && <li className="py-2 text-faded">Nothing to do.</li>}
-        {left > 0 && (
-          <li className="py-1">
-            <Button look="quiet" className="h-7" onClick={list.onMore}>
-              {left > MORE ? `Show ${MORE} of ${count(left)} more` : `Show ${count(left)} more`}
-            </Button>
-          </li>
-        )}
+        <li className="py-1 empty:hidden">
+          <More list={list} step={MORE} />
+        </li>
       </ul>
       {adding && <TaskDialog about={null} onClose={() => setAdding(false)} />}
     </section>

@@ -1,5 +1,8 @@
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
+import type { z } from 'zod';
+import type { Endpoint } from '@tallystick/contract/endpoint';
+import { call, keyOf } from './api.ts';
 
 export interface Page<T> {
   items: T[];
@@ -32,4 +35,14 @@ export function usePages<T, P extends Page<T> = Page<T>>(
     isPending: query.isPending,
     error: query.error,
   };
+}
+
+/** The pages of a list of the API, a hundred rows each unless `limit` says otherwise. */
+export function usePagesOf<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, T>(
+  endpoint: Endpoint<P, Q, B, z.ZodType<Page<T>>>,
+  given: { params?: z.input<P>; query?: object } = {},
+) {
+  return usePages<T>(keyOf(endpoint, given as never), (cursor, signal) =>
+    call(endpoint, { ...given, query: { ...given.query, ...(cursor ? { cursor } : {}) }, signal } as never),
+  );
 }

@@ -104,7 +104,7 @@ export class Changes {
         // Whoever was first with the same name may be joined, once their change set is seen.
         const again = RETRY.has(codeOf(error)) || (taken && (attempt === 1 || /idem_key/.test(String(error))));
         if (codeOf(error) === 'ER_NO_REFERENCED_ROW_2') throw namesNothing(error);
-        if (!again || attempt === MOST_ATTEMPTS) throw taken ? nameTaken(error) : error;
+        if (!again || attempt === MOST_ATTEMPTS) throw taken ? rowTaken(error) : error;
         await new Promise((resolve) => setTimeout(resolve, (5 + Math.random() * 15) * attempt));
       }
     }
@@ -291,7 +291,7 @@ export class Changes {
 }
 
 /** The refusal of a row whose like there is already, by the database's own words for it. */
-function nameTaken(error: unknown): Problem {
+function rowTaken(error: unknown): Problem {
   const [, entry = ''] = /Duplicate entry '(.*)' for key/.exec(String(error)) ?? [];
   const { query = '' } = error as { query?: string };
   const [, name = 'row'] = /^\s*(?:INSERT INTO|UPDATE) (\w+)/.exec(query) ?? [];

@@ -32,3 +32,7 @@ export function isDatabaseGone(error: unknown): boolean {
   const message = error instanceof Error ? error.message : '';
   return LOST.has(codeOf(error)) || /closed state|Connection lost|Pool is closed/.test(message);
 }
+
+/** The refusal of a name that another has: in which field, and who has it. */
+export const nameTaken = (field: string, message: string): Problem =>
+  new Problem(409, 'name-taken', message, { fields: { [field]: message } });

@@ -6,7 +6,7 @@ import type { Actor, Changes } from '../platform/changes.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
-import { notFound, Problem } from '../platform/problem.ts';
+import { notFound, Problem, nameTaken } from '../platform/problem.ts';
 import { long, table, text, whole, ref, setUp } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { Row } from '@tallystick/core/changes';
@@ -132,8 +132,7 @@ async function refuseTaken(tx: Transaction, about: About, name: string, id: numb
     name,
     id,
   ]);
-  if (taken.length > 0)
-    throw new Problem(409, 'taken', `There is a field ${name} already.`, { fields: { name: 'There is one already.' } });
+  if (taken.length > 0) throw nameTaken('name', `There is a field ${name} already.`);
 }
 
 /** The custom fields of supporters or of gifts, or all of them. */

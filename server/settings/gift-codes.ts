@@ -4,7 +4,7 @@ import type { DataSource } from 'typeorm';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
-import { notFound, Problem } from '../platform/problem.ts';
+import { notFound, Problem, nameTaken } from '../platform/problem.ts';
 import { cents, day, flag, maybe, ref, table, text, setUp } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { RowOf, AnyTable } from '../platform/tables.ts';
@@ -115,7 +115,7 @@ export class GiftCodes {
     const { table } = KEPT[kind];
     const taken = await tx.sql.rows(`SELECT id FROM ${table.name} WHERE code = ? AND id <> ?`, [draft.code, id]);
     if (taken.length > 0)
-      throw fault('code', `There is a ${GIFT_CODES[kind]} with the code ${draft.code} already.`, 409);
+      throw nameTaken('code', `There is a ${GIFT_CODES[kind]} with the code ${draft.code} already.`);
     if (draft.startsOn !== null && draft.endsOn !== null && draft.endsOn < draft.startsOn)
       throw fault('endsOn', 'It would end before it begins.');
     const parent = kind === 'appeals' ? 'campaign' : kind === 'sources' ? 'appeal' : null;
@@ -177,8 +177,8 @@ function rowOf(kind: GiftCodeKind, draft: GiftCodeDraft) {
   };
 }
 
-const fault = (field: string, message: string, status = 400): Problem =>
-  new Problem(status, status === 409 ? 'taken' : 'invalid', message, { fields: { [field]: message } });
+const fault = (field: string, message: string): Problem =>
+  new Problem(400, 'invalid', message, { fields: { [field]: message } });
 
 /** Refuses (400, with the field) what does not exist or is closed; null is nothing chosen. */
 export async function refuseClosed(

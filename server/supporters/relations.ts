@@ -8,7 +8,7 @@ import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
-import { notFound, Problem } from '../platform/problem.ts';
+import { notFound, Problem, nameTaken } from '../platform/problem.ts';
 import { day, flag, maybe, ref, table, text, setUp } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { Settings } from '../settings/index.ts';
@@ -110,7 +110,7 @@ export class Relations {
           draft.name,
           draft.back,
         ]);
-        if (known.length > 0) throw refused('name', 'There is such a tie already.');
+        if (known.length > 0) throw nameTaken('name', `There is a tie ${draft.name} already.`);
         const { name, back, from, to, lineal } = draft;
         const row = {
           name,

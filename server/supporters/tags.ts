@@ -4,7 +4,7 @@ import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
-import { notFound, Problem } from '../platform/problem.ts';
+import { notFound, Problem, nameTaken } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { refused } from './record.ts';
 import { GroupTable, SupporterTagTable, TagTable, GroupMemberTable } from './supporter.entity.ts';
@@ -133,7 +133,7 @@ export class Tags {
 async function refuseTaken(tx: Transaction, labels: Labels, name: string, id: number): Promise<void> {
   const taken = await tx.sql.rows(`SELECT id FROM ${labels.names.name} WHERE name = ? AND id <> ?`, [name, id]);
   if (taken.length === 0) return;
-  throw refused(
+  throw nameTaken(
     'name',
     `There is a ${labels.word} ${name} already${labels === TAGS ? '; merge the two instead' : ''}.`,
   );

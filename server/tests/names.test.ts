@@ -51,6 +51,71 @@ describe('a tag', () => {
   });
 });
 
+/** Every other thing whose name is unique: how one is made and deleted, and where its rows are. */
+const setting = { search: '', order: [], hidden: [], widths: {} };
+interface Named {
+  table: string;
+  path: string;
+  body: (name: string) => object;
+  column?: string;
+  /** Whoever keeps it under a name that is there changes it. */
+  joins?: true;
+}
+const NAMED: Record<string, Named> = {
+  group: { table: 'people_group', path: '/groups', body: (name) => ({ name }) },
+  view: { table: 'saved_view', path: '/views', body: (name) => ({ name, list: 'supporters', setting }), joins: true },
+  field: { table: 'custom_field', path: '/fields', body: (name) => ({ name, about: 'supporter', kind: 'text' }) },
+  fund: { table: 'fund', path: '/gift-codes/funds', body: (code) => ({ code, name: code }), column: 'code' },
+  'source code': {
+    table: 'source_code',
+    path: '/gift-codes/sources',
+    body: (code) => ({ code, name: code }),
+    column: 'code',
+  },
+  'kind of tie': {
+    ...{ table: 'relation_kind', path: '/relation-kinds' },
+    body: (name) => ({ name, back: 'of', from: ['person'], to: ['person'] }),
+  },
+};
+
+describe.each(Object.entries(NAMED))('a %s', (_word, { table, path, body, column = 'name', joins }) => {
+  const make = (name: string): Promise<Answer> => test.call('POST', path, body(name), { as: 'admin' });
+  const named = async (name: string): Promise<number> =>
+    (await test.sql.rows(`SELECT id FROM ${table} WHERE ${column} = ?`, [name])).length;
+
+  it('is there once though two make it at the same moment, one with an accent', async () => {
+    for (let turn = 0; turn < 4; turn++) {
+      const answers = await Promise.all([make(`Café ${turn}`), make(`Cafe ${turn}`), make(`CAFE ${turn}`)]);
+      expect(answers.map(({ status }) => status).sort()).toEqual(joins ? [200, 200, 200] : [200, 409, 409]);
+      for (const refused of answers.filter(({ status }) => status === 409))
+        expect(errorOf(refused).message).toMatch(/caf[ée] /i);
+      expect(await named(`cafe ${turn}`)).toBe(1);
+    }
+  });
+
+  it('that was undone and is made anew by another keeps the undo from being undone', async () => {
+    const undone = await undo(await make('Again'));
+    expect(undone.status).toBe(200);
+    expect((await make('AGAIN')).status).toBe(200);
+    const redone = await undo(undone);
+    expect([redone.status, errorOf(redone).code]).toEqual([409, 'name-taken']);
+    expect(await named('again')).toBe(1);
+  });
+});
+
+describe('a layout of sheets', () => {
+  it('of one name is one, whoever keeps it last', async () => {
+    const columns = [
+      { field: 'wholeName', width: 100 },
+      { field: 'amount', width: 100 },
+    ];
+    const keep = (name: string) => test.call('PUT', '/sheet-layouts', { name, columns });
+    const answers = await Promise.all(['Dîner', 'Diner', 'DINER'].map(keep));
+    expect(answers.map(({ status }) => status)).toEqual([200, 200, 200]);
+    expect(await test.sql.rows(`SELECT id FROM sheet_layout WHERE name = 'diner'`)).toHaveLength(1);
+  });
+});
+
 describe('an undo', () => {
   it('that would bring back a name which is taken by now says which', async () => {
     const who = await addPerson(test);

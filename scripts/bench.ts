@@ -14,7 +14,8 @@ import { loadScale } from '@tallystick/demo/scale';
 import { App } from '@tallystick/server/app';
 import { FactsReplica, GIFTS_SQL, SUPPORTERS_SQL, TAGS_SQL } from '@tallystick/server/facts/replica';
 import { connectFollower, FollowerDb } from '@tallystick/server/platform/follower';
-import { sqlOn } from '@tallystick/server/platform/db';
+import { openDatabase, sqlOn } from '@tallystick/server/platform/db';
+import { brokenGuards } from '@tallystick/server/platform/guards';
 import { startMariaDb } from './lib/mariadb.ts';
 import { main, readOptions } from './lib/options.ts';
 import { sheetFigures } from './lib/sheet-figures.ts';
@@ -92,6 +93,21 @@ async function benchLoad(url: string): Promise<Facts> {
   report('load the facts', await timed(3, ours), await timed(3, bare), 2);
   if (!facts) throw new Error('The facts were not loaded.');
   return facts;
+}
+
+/** Holds the whole database against what must hold; none of it may be broken. */
+async function benchGuards(url: string): Promise<void> {
+  const source = openDatabase(url, []);
+  await source.initialize();
+  const begun = performance.now();
+  const broken = await brokenGuards(sqlOn(source));
+  const taken = performance.now() - begun;
+  await source.destroy();
+  if (broken.length > 0) throw new Error(broken.map(({ says }) => says).join('\n'));
+  lines.push({
+    ...{ work: 'check all that must hold', figure: show(taken), baseline: '-', ratio: '-' },
+    ...{ goal: 'under 20 s', met: taken < 20_000 },
+  });
 }
 
 interface Shape {
@@ -431,6 +447,7 @@ await main(async () => {
     const connection = await mysql.createConnection(database.url);
     await connection.query('ANALYZE TABLE supporter, gift, email, phone, address, supporter_tag');
     await connection.end();
+    await benchGuards(database.url);
     const only = options.rest[0];
     if (only !== 'app') await benchSegments(database.url, await benchLoad(database.url), today);
     if (only === undefined || only === 'app') await benchApp(database.url, today);

@@ -1,4 +1,4 @@
-import { dayNumber, fiscalYearOf, fiscalYearOfDay, fiscalYearSpan } from '../dates/index.ts';
+import { addDays, dayNumber, fiscalYearOf, fiscalYearOfDay, fiscalYearSpan } from '../dates/index.ts';
 import type { Calendar, IsoDate } from '../dates/index.ts';
 
 export { isBanked, METHOD_CODES, PAYMENT_METHODS, paymentMethodOf, type PaymentMethod } from './methods.ts';
@@ -34,6 +34,10 @@ export {
 
 /** Before this no gift is dated: whatever says so is a slip. */
 export const FIRST_GIFT_DAY: IsoDate = '1900-01-01';
+
+/** What is odd about the day of a gift that may be right all the same, as a sentence to ask about; or null. */
+export const oddDay = (date: IsoDate, today: IsoDate): string | null =>
+  date < addDays(today, -366) ? 'That is more than a year ago.' : null;
 
 /** Why a gift cannot have a date, as a sentence, or null. */
 export function giftDateFault(date: IsoDate, today: IsoDate): string | null {

@@ -33,6 +33,12 @@ const PASSING = [
   error.NoSuchElementError,
 ];
 
+/** What a page, or the dialog on top of it, says and holds, and what has the focus. */
+const STATE = `const top = [...document.querySelectorAll('[role=dialog]')].at(-1) ?? document.body;
+  const boxes = [...top.querySelectorAll('input, select, textarea')].map((box) => (box.ariaLabel ?? box.labels?.[0]?.innerText ?? '') + '=' + box.value);
+  const here = document.activeElement;
+  return [location.pathname + location.search, top.innerText.slice(0, 1500), boxes.slice(0, 60).join('; '), 'focus: ' + (here?.ariaLabel ?? here?.labels?.[0]?.innerText ?? here?.tagName)].join(' | ');`;
+
 /** A spot on the page. Its element is found again each time it is used, so that what was drawn anew is no matter. */
 export class Spot {
   constructor(
@@ -61,8 +67,10 @@ export class Spot {
           return false;
         }
       }, this.patience)
-      .catch((problem: unknown) => {
-        throw problem instanceof error.TimeoutError ? new Error(`${this.words}: ${last}`) : problem;
+      .catch(async (problem: unknown) => {
+        if (!(problem instanceof error.TimeoutError)) throw problem;
+        const there = await this.driver.executeScript<string>(STATE);
+        throw new Error(`${this.words}: ${last}. What was there: ${there}`, { cause: problem });
       });
     return (done as unknown as { answer: T }).answer;
   }
@@ -106,12 +114,6 @@ export class Spot {
     return this.do((element) => this.driver.actions().dragAndDrop(element, { x: right, y: 0 }).perform());
   }
 }
-
-/** What a page, or the dialog on top of it, says and holds, and what has the focus. */
-const STATE = `const top = [...document.querySelectorAll('[role=dialog]')].at(-1) ?? document.body;
-  const boxes = [...top.querySelectorAll('input, select, textarea')].map((box) => (box.ariaLabel ?? box.labels?.[0]?.innerText ?? '') + '=' + box.value);
-  const here = document.activeElement;
-  return [location.pathname + location.search, top.innerText.slice(0, 1500), boxes.slice(0, 60).join('; '), 'focus: ' + (here?.ariaLabel ?? here?.labels?.[0]?.innerText ?? here?.tagName)].join(' | ');`;
 
 const byOf = (selector: string): By => (/^[/(]/.test(selector) ? By.xpath(selector) : By.css(selector));
 

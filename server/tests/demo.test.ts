@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { dateInZone, fiscalYearOf } from '@tallystick/core/dates';
 import { DEMO_ORGANIZATION, DEMO_USERS, isSetUp, loadDemo, setUpEmpty } from '@tallystick/demo/load';
 import { DEMO_PASSWORD } from '../session/index.ts';
+import { brokenGuards } from '../platform/guards.ts';
 import { freshDatabase, openTestApp } from './support.ts';
 import type { TestApp } from './support.ts';
 
@@ -40,6 +41,8 @@ describe('the demo in the database', () => {
     await loadDemo(other, { today: TODAY });
     expect(await checksum(other)).toEqual(await checksum(databaseUrl));
   });
+
+  it('holds all that must hold', async () => expect(await brokenGuards(test.sql)).toEqual([]));
 
   it('is not loaded over anything', async () => {
     expect(await isSetUp(databaseUrl)).toBe(true);

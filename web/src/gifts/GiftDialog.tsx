@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRef, useState, useSyncExternalStore } from 'react';
 import type { FormEvent } from 'react';
 import { toast } from 'sonner';
-import { PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { oddDay, PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { listFields } from '@tallystick/contract/fields';
 import { editGift, giftHints, recordGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
@@ -15,7 +15,7 @@ import { NO_CODING, CodingSelects, unusedFund, useFirstFund } from '../ui/Coding
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useChoices } from '../ui/useChoices.ts';
-import { draftOf, freshGift, keepsFee, typedGift } from './draft.ts';
+import { dayOf, draftOf, freshGift, keepsFee, typedGift } from './draft.ts';
 import type { TypedGift } from './draft.ts';
 import * as sections from './GiftSections.tsx';
 import { typed as asTyped } from '@tallystick/core/fields';
@@ -75,7 +75,7 @@ const MORE_WORDS: Record<More, string> = {
 
 function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
   const { organization } = useHere();
-  const { money } = useFormats();
+  const { money, date } = useFormats();
   const { funds, sources } = useChoices();
   const firstFund = useFirstFund();
   const { gift } = begin;
@@ -85,7 +85,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       : { ...freshGift(organization.today), ...lastChoice, who: begin.who, ...(begin.typed ?? {}) },
   );
   const [problems, setProblems] = useState<Record<string, string>>({});
-  const [question, setQuestion] = useState<'same-cheque' | 'overpayment' | null>(null);
+  const [question, setQuestion] = useState<'same-cheque' | 'overpayment' | 'odd-day' | null>(null);
   const key = useRef(crypto.randomUUID());
   const fields = useQuery(ask(listFields));
   const supporterId = typed.who?.id;
@@ -111,6 +111,13 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       setProblems(read.ok ? {} : read.problems);
       setQuestion(null);
       if (!read.ok) return null;
+      const odd = oddDay(read.draft.date, organization.today);
+      const seen = asking.seen?.daySeen ?? typed.daySeen;
+      if (odd !== null && read.draft.date !== seen && read.draft.date !== gift?.date) {
+        setQuestion('odd-day');
+        setProblems({ date: odd, form: `The gift is dated ${date(read.draft.date)}: ${odd}` });
+        return null;
+      }
       const { pays, match: matched, recurringId, ...money_ } = read.draft;
       if (gift) {
         await call(editGift, { params: { id: gift.id }, body: { ...money_, version: gift.version } });
@@ -338,6 +345,9 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
         <Button onClick={onClose}>Cancel</Button>
         {question === 'same-cheque' && (
           <Button onClick={() => answer({ sameChequeSeen: true })}>Record it anyway</Button>
+        )}
+        {question === 'odd-day' && (
+          <Button onClick={() => answer({ daySeen: dayOf(given.date) })}>The day is right</Button>
         )}
         {question === 'overpayment' && (
           <>

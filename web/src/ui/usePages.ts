@@ -16,7 +16,8 @@ export function usePages<T, P extends Page<T> = Page<T>>(
   load: (cursor: string | undefined, signal: AbortSignal) => Promise<P & Page<T>>,
 ) {
   const query = useInfiniteQuery({
-    queryKey: key,
+    // Not the key of one answer to the same question, which another part of the page may have asked.
+    queryKey: [...key, 'pages'],
     queryFn: ({ pageParam, signal }) => load(pageParam, signal),
     initialPageParam: undefined as string | undefined,
     getNextPageParam: (last) => last.next ?? undefined,

@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { spanOf } from '../dates/index.ts';
-import { giftNumber, givingTotals, isBanked, METHOD_CODES, paymentMethodOf } from './index.ts';
+import { giftNumber, givingTotals, isBanked, METHOD_CODES, oddDay, paymentMethodOf } from './index.ts';
+
+it.each([
+  ['2026-11-23', null],
+  ['2025-11-22', null],
+  ['2025-11-21', 'more than a year ago'],
+])('asks about a gift of %s on 23 November 2026: %s', (date, words) =>
+  words === null ? expect(oddDay(date, '2026-11-23')).toBeNull() : expect(oddDay(date, '2026-11-23')).toContain(words),
+);
 
 describe('numbers that people read', () => {
   it('are made from ids', () => expect(giftNumber(20_931)).toBe('G-20931'));

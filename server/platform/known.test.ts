@@ -55,6 +55,16 @@ describe('rows as they were at a revision', () => {
   });
 });
 
+describe('data that were loaded whole', () => {
+  it('were there always', async () => {
+    const { body } = await test.call('POST', '/gifts', {
+      ...{ supporterId: await addPerson(test), cents: 700, date: '2026-02-01', fundId: 1 },
+    });
+    await test.sql.run(`UPDATE change_set SET kind = 'load' WHERE revision = ?`, [body['revision'] as number]);
+    expect((await rowsAt(test.sql, { name: 'gift' }, 0)).has(Number(body['id']))).toBe(false);
+  });
+});
+
 describe('the last revision of a day', () => {
   it('is that of its end in the zone, none before anything was recorded, and any from today on', async () => {
     const first = (await test.sql.rows<{ r: number }>('SELECT MIN(revision) AS r FROM change_set'))[0]?.r ?? 0;

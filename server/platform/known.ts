@@ -7,7 +7,7 @@ import type { Sql } from './db.ts';
 
 /*
  * What was known on a day is what was recorded by its end, in the organization's zone: rows as the change sets since
- * then found them. What no change set recorded, such as data that were loaded whole, was there always.
+ * then found them. Data that were loaded whole were there always, and go by their own dates.
  */
 
 /** The days of an organization: what today is, and in which zone a day ends. */
@@ -48,7 +48,8 @@ export async function rowsAt(
   const changes = await sql.rows<{ row_id: number; before_json: string | null; gone: number }>(
     // change_row_row (table_name, row_id, revision), or the primary key
     `SELECT row_id, before_json, after_json IS NULL AS gone FROM change_row
-     WHERE revision > ? AND table_name = ? ${ids ? 'AND row_id IN (?)' : ''} ORDER BY revision DESC, seq DESC`,
+     WHERE revision > ? AND table_name = ? ${ids ? 'AND row_id IN (?)' : ''}
+       AND revision NOT IN (SELECT revision FROM change_set WHERE kind = 'load') ORDER BY revision DESC, seq DESC`,
     [revision, table.name, ...(ids ? [ids] : [])],
   );
   for (const { row_id: id, before_json: json, gone } of changes) {

@@ -1,6 +1,6 @@
 import mysql from 'mysql2/promise';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { dateInZone, fiscalYearOf } from '@tallystick/core/dates';
+import { addDays, dateInZone, fiscalYearOf } from '@tallystick/core/dates';
 import { DEMO_ORGANIZATION, DEMO_USERS, isSetUp, loadDemo, setUpEmpty } from '@tallystick/demo/load';
 import { DEMO_PASSWORD } from '../session/index.ts';
 import { brokenGuards } from '../platform/guards.ts';
@@ -43,6 +43,14 @@ describe('the demo in the database', () => {
   });
 
   it('holds all that must hold', async () => expect(await brokenGuards(test.sql)).toEqual([]));
+
+  it('was known on past days as its gifts are dated', async () => {
+    const totals = async (asOf: string | null) =>
+      (await test.call('POST', '/gifts/totals', { window: { kind: 'ever' }, asOf })).body['total'] as { cents: number };
+    const [year, now] = [await totals(addDays(TODAY, -365)), await totals(null)];
+    expect(year.cents).toBeGreaterThan(now.cents / 3);
+    expect(year.cents).toBeLessThan(now.cents);
+  });
 
   it('is not loaded over anything', async () => {
     expect(await isSetUp(databaseUrl)).toBe(true);
@@ -167,8 +175,13 @@ describe('the money of the demo', () => {
     expect(over).toEqual([]);
     const { body } = await test.call('GET', `/ledger?from=2000-01-01&to=${TODAY}`);
     expect(body['debit']).toBe(body['credit']);
-    const [sum] = await test.sql.rows<{ cents: number }>('SELECT SUM(cents) AS cents FROM gift');
-    expect(body['debit']).toBe(Number(sum?.cents));
+    // Every kind of entry has its accounts, so that each is booked once, beside the gifts.
+    const [sum] = await test.sql.rows<{ gifts: number; others: number }>(
+      `SELECT (SELECT SUM(cents) FROM gift) AS gifts, (SELECT SUM(ABS(cents)) FROM journal WHERE booked_on <= ?) AS others`,
+      [TODAY],
+    );
+    expect(body['notBooked']).toEqual([]);
+    expect(body['debit']).toBe(Number(sum?.gifts) + Number(sum?.others));
   });
 
   it('puts each gift of the Annual Fund into that of its own year', async () => {

@@ -1,16 +1,13 @@
 import type { Row } from '@tallystick/core/changes';
-import { giftNumber } from '@tallystick/core/gifts';
 import type { PaymentMethod } from '@tallystick/core/gifts';
 import { giftSums, pledgeSums, toBook } from '@tallystick/core/ledger';
 import type { Entry, EntryKind, Sum } from '@tallystick/core/ledger';
-import { pledgeNumber } from '@tallystick/core/pledges';
 import { bookedOf, bookedOnOf, bookingDay, booksMore, GiftSplitTable, GiftTable } from '../gifts/index.ts';
 import type { Clock } from '../platform/clock.ts';
 import { consequence } from '../platform/consequences.ts';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
-import { guard } from '../platform/guards.ts';
-import type { Breach, Touch } from '../platform/guards.ts';
+import type { Touch } from '../platform/guards.ts';
 import { cents, day, maybe, ref, setUp, table, text } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { paymentsBy, PledgePaymentTable, PledgeTable, pledgeTotals, WriteOffTable } from '../pledges/index.ts';
@@ -50,7 +47,7 @@ export const entriesIn = async (sql: Sql, from: string, to: string): Promise<Ent
 type Of = 'gift_id' | 'pledge_id';
 
 /** What stands in the journal of some pledges or gifts, by the id; of all where the ids are null. */
-async function booked(sql: Sql, of: Of, ids: readonly number[] | null): Promise<Map<number, Sum[]>> {
+export async function booked(sql: Sql, of: Of, ids: readonly number[] | null): Promise<Map<number, Sum[]>> {
   const found = new Map<number, Sum[]>();
   for (const some of ids ? chunks(ids) : [null])
     for (const { id, ...sum } of await sql.rows<Sum & { id: number }>(
@@ -202,60 +199,3 @@ consequence({
 });
 /** Stands for a gift that was not written itself. */
 const EITHER: Touch = { before: { method: 'stock' }, after: null };
-
-guard({
-  holds: 'The journal comes to what is pledged, paid and written off',
-  code: 'journal',
-  about: [
-    { table: PledgeTable, of: 'id', columns: ['stage', 'cents', 'fund_id'] },
-    { table: PledgePaymentTable, of: 'pledge_id' },
-    { table: WriteOffTable, of: 'pledge_id' },
-    { table: JournalTable, of: 'pledge_id' },
-  ],
-  async breaches({ sql, subjects }) {
-    const found = await booked(sql, 'pledge_id', subjects);
-    const totals = new Map((await pledgeTotals(sql, subjects)).map((pledge) => [pledge.id, pledge]));
-    return differing(new Set([...found.keys(), ...totals.keys()]), pledgeNumber, (id) => {
-      const pledge = totals.get(id);
-      return toBook(pledge ? pledgeSums(pledge) : [], found.get(id) ?? []);
-    });
-  },
-});
-
-guard({
-  holds: 'The journal comes to the sales of stock and the fees of processors',
-  code: 'journal',
-  about: [{ table: JournalTable, of: 'gift_id' }],
-  async breaches({ sql, subjects }) {
-    const found = await booked(sql, 'gift_id', subjects);
-    const gifts = new Map((await bookedOf(sql, subjects)).map((gift) => [gift.id, gift]));
-    return differing(new Set([...found.keys(), ...gifts.keys()]), giftNumber, (id) => {
-      const gift = gifts.get(id);
-      return toBook(gift ? giftSums(gift) : [], found.get(id) ?? []);
-    });
-  },
-});
-
-const differing = (
-  ids: Iterable<number>,
-  numberOf: (id: number) => string,
-  missing: (id: number) => readonly Sum[],
-): Breach[] =>
-  [...ids].flatMap((id) =>
-    missing(id).length === 0 ? [] : [{ subject: id, says: `The journal does not come to what ${numberOf(id)} is.` }],
-  );
-
-guard({
-  holds: 'The journal is only added to, and not on a closed day',
-  code: 'books-closed',
-  about: [{ table: JournalTable, of: 'id' }],
-  async breaches({ sql, subjects, touched }) {
-    if (subjects === null) return [];
-    const closed = await closedThrough(sql);
-    return [...touched(JournalTable)].flatMap(([id, [touch]]): Breach[] =>
-      touch?.before === null && (closed === null || String(touch.after?.['booked_on']) > closed)
-        ? []
-        : [{ subject: id, says: 'A booking stands, and a closed day gets no other.' }],
-    );
-  },
-});

@@ -172,6 +172,8 @@ export const GiftWhole = Gift.extend({
   /** Why it cannot simply be edited any more, or empty. */
   settled: z.string(),
   batch: z.string(),
+  /** What the till is being asked to give back of it, and has not answered yet. */
+  refundingCents: z.number(),
   /** Whether its batch is in a deposit. */
   deposited: z.boolean(),
 });

@@ -53,6 +53,7 @@ const EXPORT_HEADINGS =
 /** Gifts: recording them, finding them, changing them while nothing hangs on them. */
 export class Gifts {
   private readonly sql: Sql;
+  private beingRefunded: (giftId: number) => Promise<number> = async () => 0;
 
   constructor(
     source: DataSource,
@@ -68,8 +69,14 @@ export class Gifts {
     return giftHints(this.sql, supporterId, (await this.settings.calendar()).today);
   }
 
-  get(id: number) {
-    return wholeGift(this.sql, id);
+  async get(id: number) {
+    const [gift, refundingCents] = await Promise.all([wholeGift(this.sql, id), this.beingRefunded(id)]);
+    return { ...gift, refundingCents };
+  }
+
+  /** Learns of refunds that were asked for and are not noted yet. */
+  refundsAskedBy(cents: (giftId: number) => Promise<number>): void {
+    this.beingRefunded = cents;
   }
 
   /** Every gift that a filter shows, as the rows of a file; amounts as `1234.50`. */

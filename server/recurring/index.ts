@@ -63,11 +63,12 @@ export function serveRecurring(
 /** Recurring gifts, and charging them at the card processor each morning at six. */
 export const recurringArea = area('recurring', ({ config, clock, sql, source, changes, jobs, http, onListen }, of) => {
   const { settings } = of(settingsArea);
-  const { corrections } = of(giftsArea);
+  const { corrections, gifts } = of(giftsArea);
   const till = config.till ? new Till(config.till, config.tillPatience) : null;
   const charges = new Charges(source, changes, settings, jobs, till);
   const refunds = new Refunds(source, changes, settings, jobs, till, corrections);
   corrections.givesBackBy((...gift) => refunds.giveBack(...gift));
+  gifts.refundsAskedBy((giftId) => refunds.askedOf(giftId));
   const recurring = new Recurring(source, changes, settings);
   of(supportersArea).parts.add((who) => failingOfRecord(sql, who));
   serveRecurring(http, recurring, charges, refunds, till, clock);

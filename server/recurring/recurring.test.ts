@@ -307,6 +307,7 @@ describe('a connection that is cut', () => {
     await test.sql.run(`UPDATE charge SET state = 'asking', gift_id = NULL, till_id = '' WHERE id = ?`, [
       charge?.id ?? 0,
     ]);
+    await test.sql.run('DELETE FROM journal WHERE gift_id = ?', [charge?.gift_id ?? 0]);
     await test.sql.run('DELETE FROM gift WHERE id = ?', [charge?.gift_id ?? 0]);
     await chargeAll();
     expect(approved('good-ended')).toHaveLength(1);
@@ -473,6 +474,10 @@ describe('a refund from here', () => {
     });
     expect([voided.status, codeOf(voided)]).toEqual([409, 'refund-asked']);
     expect(codeOf(await refund(gift, 50))).toBe('refund-asked');
+    const asked = async () => (await test.call('GET', `/gifts/${gift.id}`)).body['refundingCents'];
+    expect(await asked()).toBe(100);
+    await test.sql.run(`UPDATE refund SET state = 'refused' WHERE gift_id = ?`, [gift.id]);
+    expect(await asked()).toBe(0);
     await test.sql.run(`DELETE FROM refund WHERE gift_id = ?`, [gift.id]);
   });
 });

@@ -57,6 +57,16 @@ export class Refunds {
     return one<RefundRecord>(this.sql, 'SELECT * FROM refund WHERE id = ?', [id]);
   }
 
+  /** What the till is being asked to give back of a gift, in cents. */
+  async askedOf(giftId: number): Promise<number> {
+    const asked = await one<{ cents: number | null }>(
+      this.sql, // refund_gift (gift_id, state)
+      `SELECT SUM(cents) AS cents FROM refund WHERE gift_id = ? AND state = 'asking'`,
+      [giftId],
+    );
+    return Number(asked?.cents ?? 0);
+  }
+
   /** Refunds a gift that came through the till; null for one that did not. */
   async giveBack(
     actor: Actor,

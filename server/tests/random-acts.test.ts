@@ -210,6 +210,11 @@ const ACTS: Record<string, Act> = {
     };
     return test.call('PUT', `/supporters/${id}`, { draft: { ...draftOf(record), ...over }, version: record.version });
   },
+  async mergeTags(chance) {
+    const { tags } = await recordOf(test, any(chance, known.people));
+    const others = (await recordOf(test, any(chance, known.people))).tags;
+    return post(`/tags/${tags[0]?.id ?? 1}/merge`, { intoId: others[0]?.id ?? 1 });
+  },
   trash: (chance) =>
     post('/supporters/acts', {
       selection: { kind: 'ids', ids: [any(chance, chance.happens(0.5) ? known.homes : known.people)] },
@@ -240,6 +245,7 @@ const ORDER = Object.entries({
   tie: 2,
   untie: 1,
   change: 3,
+  mergeTags: 1,
   trash: 2,
   undo: 8,
 }).flatMap(([name, weight]) => Array.from({ length: weight }, () => name)) as [string, ...string[]];

@@ -275,7 +275,7 @@ const saidOf = ([word = '', ...what]: readonly string[]): string =>
 
 /** Whether it was thanked, and what its receipt needs. */
 function Answered({ gift }: { gift: GiftWhole }) {
-  const { date } = useFormats();
+  const { date, money } = useFormats();
   const mayVoid = useMay(voidReceipt);
   const voiding = useWrite(
     (reason: string) => call(voidReceipt, { params: { id: gift.receiptId ?? 0 }, body: { reason } }),
@@ -304,6 +304,9 @@ function Answered({ gift }: { gift: GiftWhole }) {
             </>
           )}
         </StateWord>
+      )}
+      {gift.refundingCents > 0 && (
+        <StateWord tone="look">The till is asked to give {money(gift.refundingCents)} back</StateWord>
       )}
       {gift.receiptId !== null && gift.receiptNeeds !== '' && (
         <>

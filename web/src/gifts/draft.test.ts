@@ -172,6 +172,7 @@ describe('a gift that is to be changed', () => {
       history: [],
       settled: '',
       deposited: false,
+      refundingCents: 0,
       feeCents: 0,
       batch: '',
     },

@@ -96,6 +96,22 @@ describe('a pledge', () => {
     expect((await journal('pledge', id)).reduce((sum, [, , , cents]) => sum + cents, 0)).toBe(30_000);
   });
 
+  it('is booked on another day when its day is another', async () => {
+    const [id] = await promise(await addPerson(test));
+    const moved = await change(id, { pledgedOn: '2026-10-09' });
+    const days = (rows: Booked[]) => rows.map(([day, , , cents]) => [day, cents]);
+    expect(days(await journal('pledge', id))).toEqual([
+      ['2026-10-05', 30_000],
+      ['2026-10-05', -30_000],
+      ['2026-10-09', 30_000],
+    ]);
+    await undo(moved);
+    expect(days(await journal('pledge', id)).slice(3)).toEqual([
+      ['2026-10-09', -30_000],
+      ['2026-10-05', 30_000],
+    ]);
+  });
+
   it('counts once it is promised, and no more once it is declined', async () => {
     const [id] = await promise(await addPerson(test), { kind: 'grant', stage: 'asked' });
     expect(await journal('pledge', id)).toEqual([]);
@@ -181,6 +197,18 @@ describe('a gift', () => {
     ]);
     await undo(fixed);
     expect((await journal('gift', id)).at(-1)).toEqual([today, 'gain', 1, -1_000]);
+  });
+
+  it('has its fee on its own day, also when that is changed', async () => {
+    const draft = { supporterId: await addPerson(test), cents: 10_000, date: '2026-11-02', fundId: 1, method: 'card' };
+    const id = await addGift(test, draft.supporterId, { ...draft, feeCents: 320 });
+    await test.call('PUT', `/gifts/${id}`, { ...draft, version: 1, date: '2026-11-05', feeCents: 350 });
+    const sums = new Map<string, number>();
+    for (const [day, , , cents] of await journal('gift', id)) sums.set(day, (sums.get(day) ?? 0) + cents);
+    expect([...sums].filter(([, cents]) => cents !== 0).sort()).toEqual([
+      ['2026-11-05', 320],
+      [today, 30],
+    ]);
   });
 
   it('has its processor fee booked with it, less on the slip, and no more once it is void', async () => {

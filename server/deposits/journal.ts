@@ -1,5 +1,5 @@
 import type { Row } from '@tallystick/core/changes';
-import type { PaymentMethod } from '@tallystick/core/gifts';
+import type { GiftDetails, PaymentMethod } from '@tallystick/core/gifts';
 import { giftSums, pledgeSums, toBook } from '@tallystick/core/ledger';
 import type { Entry, EntryKind, Sum } from '@tallystick/core/ledger';
 import { bookedOf, bookedOnOf, bookingDay, booksMore, GiftSplitTable, GiftTable } from '../gifts/index.ts';
@@ -140,6 +140,74 @@ consequence({
     await book(tx, 'pledge_id', subjects, clock);
   },
 });
+
+/** Has what is booked of a pledge or gift on an open day follow that to another day. */
+async function move(
+  tx: Transaction,
+  of: Of,
+  moved: readonly { id: number; from: string; to: string; what: readonly EntryKind[] }[],
+  clock: Clock,
+): Promise<void> {
+  const other = moved.filter(({ from, to }) => from !== to);
+  if (other.length === 0) return;
+  const { booking } = await daysIn(tx, clock);
+  for (const { id, from, to, what } of other) {
+    if (booking(from) !== from) continue;
+    const there = await tx.sql.rows<Sum>(
+      `SELECT what, fund_id AS fundId, method, SUM(cents) AS cents FROM journal
+       WHERE ${of} = ? AND booked_on = ? AND what IN (?) GROUP BY 1, 2, 3 HAVING SUM(cents) <> 0`,
+      [id, from, what],
+    );
+    const rows = there.flatMap((sum) => {
+      const amount = Number(sum.cents);
+      return [rowOf(of, id, { ...sum, cents: -amount }, from), rowOf(of, id, { ...sum, cents: amount }, booking(to))];
+    });
+    await tx.insertAll(JournalTable, rows);
+  }
+}
+
+consequence({
+  follows: 'A pledge is booked on the day of its promise',
+  from: [{ table: PledgeTable, of: 'id', columns: ['pledged_on'], fresh: false }],
+  write: (tx, ids, touched, clock) =>
+    move(
+      tx,
+      'pledge_id',
+      ids.flatMap((id) => {
+        const [own] = touched(PledgeTable).get(id) ?? [];
+        const [from, to] = [own?.before?.['pledged_on'], own?.after?.['pledged_on']];
+        return from && to ? [{ id, from: String(from), to: String(to), what: ['pledged'] as const }] : [];
+      }),
+      clock,
+    ),
+});
+
+consequence({
+  follows: 'A fee is booked on the day of its gift, and a sale on its own',
+  from: [{ table: GiftTable, of: 'id', columns: ['booked_on', 'details'], fresh: false }],
+  write: (tx, ids, touched, clock) =>
+    move(
+      tx,
+      'gift_id',
+      ids.flatMap((id) => {
+        const [own] = touched(GiftTable).get(id) ?? [];
+        if (!own?.before || !own.after || !booksMore(own.before)) return [];
+        const days = [own.before, own.after].map((row) => ({ fee: String(row['booked_on']), sale: soldOn(row) }));
+        const [was, is] = days;
+        return [
+          ...(was && is ? [{ id, from: was.fee, to: is.fee, what: ['fee'] as const }] : []),
+          ...(was?.sale && is?.sale ? [{ id, from: was.sale, to: is.sale, what: ['sold', 'gain'] as const }] : []),
+        ];
+      }),
+      clock,
+    ),
+});
+
+/** The day on which the stock of a gift was sold, by its row. */
+function soldOn(row: Row): string | null {
+  const details: GiftDetails | null = row['details'] === null ? null : JSON.parse(String(row['details']));
+  return details?.kind === 'stock' ? details.soldOn : null;
+}
 
 consequence({
   follows: 'A payment on a pledge is booked on the day of its gift',

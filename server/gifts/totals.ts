@@ -50,13 +50,9 @@ export class GiftTotals {
   }
 
   async totals(asked: AskedTotals) {
-    const rows = asked.asOf === null ? await this.fromFacts(asked, asked.by) : await this.asKnownOn(asked, asked.asOf);
-    const [all] =
-      asked.by === 'nothing'
-        ? rows
-        : asked.asOf === null
-          ? await this.fromFacts(asked, 'nothing')
-          : await this.asKnownOn({ ...asked, by: 'nothing' }, asked.asOf);
+    const by = await this.adding(asked);
+    const rows = await by(asked.by);
+    const [all] = asked.by === 'nothing' ? rows : await by('nothing');
     const named = await this.namesOf(asked.by);
     return {
       rows: rows
@@ -130,8 +126,10 @@ export class GiftTotals {
     return { ids: null, household: false };
   }
 
-  /** Totals as they were known at the end of a day, of legal donors; of everyone, a supporter or their household. */
-  private async asKnownOn(asked: AskedTotals, asOf: string): Promise<Row[]> {
+  /** What adds up by one key or another: from facts, or the gifts as they were known at the end of a day. */
+  private async adding(asked: AskedTotals): Promise<(by: TotalBy) => Promise<Row[]> | Row[]> {
+    const { asOf } = asked;
+    if (asOf === null) return (by) => this.fromFacts(asked, by);
     if (asked.credit !== 'legal' || asked.segmentId !== null)
       throw new Problem(
         400,
@@ -142,12 +140,14 @@ export class GiftTotals {
     const { supporterId, household } = asked;
     const donors =
       supporterId === null ? null : household ? ((await this.home(supporterId)) ?? [supporterId]) : [supporterId];
-    return totalsKnown(await giftsAsKnown(this.sql, asOf, await this.settings.days(), donors), {
+    const gifts = await giftsAsKnown(this.sql, asOf, await this.settings.days(), donors);
+    const filter = {
       ...asked,
       span: spanOf(asked.window, calendar),
       donors: donors === null ? null : new Set(donors),
       fiscalYearStart: calendar.fiscalYearStart,
-    });
+    };
+    return (by) => totalsKnown(gifts, { ...filter, by });
   }
 
   private async home(supporterId: number): Promise<number[] | undefined> {

@@ -115,7 +115,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       const seen = asking.seen?.daySeen ?? typed.daySeen;
       if (odd !== null && read.draft.date !== seen && read.draft.date !== gift?.date) {
         setQuestion('odd-day');
-        setProblems({ date: odd, form: `The gift is dated ${date(read.draft.date)}: ${odd}` });
+        setProblems({ date: odd, form: `The gift is dated ${date(read.draft.date)}. ${odd}` });
         return null;
       }
       const { pays, match: matched, recurringId, ...money_ } = read.draft;

@@ -1,6 +1,7 @@
 import { Dialog as RadixDialog, DropdownMenu } from 'radix-ui';
 import { X } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { useRef } from 'react';
+import type { KeyboardEvent, ReactNode } from 'react';
 import { IconButton } from './controls.tsx';
 
 /** A dialog over the page; Escape and the cross close it. */
@@ -54,6 +55,31 @@ export interface MenuItem {
   disabled?: boolean;
 }
 
+const TYPED_TOGETHER_MS = 1000;
+
+/**
+ * Moves in a menu to the item that begins with what is typed, at once: the menu's own way moves a moment later, and
+ * whoever types a letter and Enter in one go on a slow page would choose the item before.
+ */
+function useTypedItem(): (event: KeyboardEvent<HTMLElement>) => void {
+  const typed = useRef({ text: '', at: 0 });
+  return (event) => {
+    if (event.key.length !== 1 || event.key === ' ' || event.ctrlKey || event.altKey || event.metaKey) return;
+    event.preventDefault();
+    const { text, at } = typed.current;
+    const now = (event.timeStamp - at < TYPED_TOGETHER_MS ? text : '') + event.key.toLowerCase();
+    typed.current = { text: now, at: event.timeStamp };
+    const items = [...event.currentTarget.querySelectorAll<HTMLElement>('[role=menuitem]:not([data-disabled])')];
+    const here = items.findIndex((item) => item === document.activeElement);
+    const [first = ''] = now;
+    // One letter again and again goes from one item that begins with it to the next.
+    const again = now.length > 1 && [...now].every((letter) => letter === first);
+    const order = again ? [...items.slice(here + 1), ...items.slice(0, here + 1)] : items;
+    const wanted = again ? first : now;
+    order.find((item) => item.innerText.toLowerCase().startsWith(wanted))?.focus();
+  };
+}
+
 export function Menu(props: {
   trigger: ReactNode;
   items: readonly MenuItem[];
@@ -62,6 +88,7 @@ export function Menu(props: {
   onOpen?: (open: boolean) => void;
 }) {
   const { trigger, items, label } = props;
+  const onKey = useTypedItem();
   return (
     <DropdownMenu.Root
       {...(props.open === undefined ? {} : { open: props.open })}
@@ -73,6 +100,7 @@ export function Menu(props: {
           align="end"
           sideOffset={4}
           aria-label={label}
+          onKeyDown={onKey}
           className="z-50 min-w-44 rounded border border-rule bg-sheet py-1"
         >
           {items.map((item, index) => (

@@ -15,7 +15,7 @@ import { NO_CODING, CodingSelects, unusedFund, useFirstFund } from '../ui/Coding
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useChoices } from '../ui/useChoices.ts';
-import { dayOf, draftOf, freshGift, keepsFee, typedGift } from './draft.ts';
+import { asksFee, dayOf, draftOf, freshGift, typedGift } from './draft.ts';
 import type { TypedGift } from './draft.ts';
 import * as sections from './GiftSections.tsx';
 import { typed as asTyped } from '@tallystick/core/fields';
@@ -244,7 +244,10 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
           <Field label="Check number" error={problems['cheque']}>
             {(attributes) => <Input {...attributes} value={typed.cheque} onChange={set('cheque')} />}
           </Field>
-        ) : keepsFee(typed.method) ? (
+        ) : asksFee(typed) ? null : (
+          <div />
+        )}
+        {asksFee(typed) && (
           <Field label="Processor fee" error={problems['feeCents']}>
             {(attributes) => (
               <Input
@@ -257,8 +260,6 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
               />
             )}
           </Field>
-        ) : (
-          <div />
         )}
         <Field label="Source code" error={problems['sourceId']}>
           {(attributes) => (

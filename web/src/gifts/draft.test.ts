@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { GiftDraft } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
-import { creditKindOf, draftOf, freshGift, typedGift } from './draft.ts';
+import { asksFee, creditKindOf, draftOf, freshGift, typedGift } from './draft.ts';
 import type { TypedGift } from './draft.ts';
 import { kept, typed as asTyped } from '@tallystick/core/fields';
 
@@ -190,6 +190,19 @@ describe('a gift that is to be changed', () => {
       // As typed, not as kept: read by the server it is what it was.
       fields: { 4: '5000.00' },
     });
+  });
+
+  it.each([
+    ['cheque', true],
+    ['cash', true],
+    ['card', true],
+    ['in_kind', false],
+  ] as const)('keeps the fee that a gift by %s came with: %s', (method, keeps) => {
+    const typed = typedGift({ ...whole, method, feeCents: 98 });
+    expect(asksFee(typed)).toBe(keeps);
+    const read = draftOf(typed);
+    expect(read.ok && read.draft.feeCents).toBe(keeps ? 98 : 0);
+    expect(asksFee({ method, fee: '' })).toBe(method === 'card');
   });
 
   it('lets a credit of all of it grow with the gift, and leaves another as it is', () => {

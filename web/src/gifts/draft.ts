@@ -179,7 +179,7 @@ export function draftOf(
     note: typed.note,
     benefitCents: benefit ? money('benefitCents', benefit.amount) : 0,
     benefit: benefit?.what ?? '',
-    feeCents: keepsFee(method) ? money('feeCents', typed.fee, 0) : 0,
+    feeCents: isBanked(method) ? money('feeCents', typed.fee, 0) : 0,
     details,
     credits,
     tribute: tribute && {
@@ -205,10 +205,6 @@ export function draftOf(
   return Object.keys(problems).length > 0 ? { ok: false, problems } : { ok: true, draft };
 }
 
-/** Whether a processor may have kept a part of what came so. */
-export const keepsFee = (method: PaymentMethod): boolean =>
-  isBanked(method) && method !== 'cash' && method !== 'cheque';
-
 /** What a tie in the records credits by, for the people that are suggested. */
 export const creditKindOf = (as: string): CreditKind => (as in CREDIT_KINDS ? (as as CreditKind) : 'solicitor');
 
@@ -217,3 +213,7 @@ export function dayOf(text: string): string {
   const read = parseDate(text);
   return read.ok ? read.date : '';
 }
+
+/** Whether a fee is asked about: of what goes through a processor as a rule, and of any money that has one already. */
+export const asksFee = ({ method, fee }: Pick<TypedGift, 'method' | 'fee'>): boolean =>
+  isBanked(method) && (fee.trim() !== '' || (method !== 'cash' && method !== 'cheque'));

@@ -33,13 +33,16 @@ export const Intake = z.object({
 });
 export type Intake = z.infer<typeof Intake>;
 export const VERDICTS = ['new', 'known', 'bad', 'undecided', 'already'] as const;
+const Said = z.object({ field: Field.nullable(), value: z.string(), reason: z.string() });
 export const IntakeRow = z.object({
   row: z.number(),
   cells: z.array(z.string()),
   verdict: z.enum(VERDICTS),
   says: z.string(),
   supporterId: z.number().nullable(),
-  problems: z.array(z.object({ field: Field.nullable(), value: z.string(), reason: z.string() })),
+  problems: z.array(Said),
+  /** What deserves a look, though the row is brought in. */
+  warnings: z.array(Said),
 });
 export type IntakeRow = z.infer<typeof IntakeRow>;
 export const IntakeCounts = z.object({
@@ -48,6 +51,8 @@ export const IntakeCounts = z.object({
   bad: z.number(),
   undecided: z.number(),
   already: z.number(),
+  /** Rows that are brought in and deserve a look before. */
+  look: z.number(),
   newSupporters: z.number(),
   gifts: z.number(),
   cents: z.number(),
@@ -103,7 +108,7 @@ export const previewIntake = endpoint({
   role: 'read',
   summary: 'What would become of each row, with the counts over all.',
   params: IdParams,
-  query: Paging.extend({ verdict: z.enum(VERDICTS).optional() }),
+  query: Paging.extend({ verdict: z.enum([...VERDICTS, 'look']).optional() }),
   response: z.object({
     items: z.array(IntakeRow),
     next: z.string().nullable(),

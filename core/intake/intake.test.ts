@@ -170,6 +170,17 @@ describe('readRow', () => {
     expect(problems[0]?.reason).toMatch(reason);
   });
 
+  it.each<[string, Partial<Record<IntakeField, string>>, string[]]>([
+    ['more than a year ago', { ...GOOD, date: '11/02/2016' }, ['11/02/2016']],
+    ['of this year', GOOD, []],
+    ['that the file does not say', { ...GOOD, date: '' }, []],
+    ['without a gift', { ...GOOD, amount: '', date: '' }, []],
+  ])('wants a look at a day %s, and takes the row', (_title, cells, values) => {
+    const { problems, warnings } = row(cells);
+    expect(problems).toEqual([]);
+    expect(warnings.map((one) => [one.field, one.value])).toEqual(values.map((value) => ['date', value]));
+  });
+
   it('finds every problem of a row, not only the first', () =>
     expect(row({ ...GOOD, amount: '0', date: 'soon', fund: 'Moon' }).problems.map((one) => one.field)).toEqual([
       'amount',

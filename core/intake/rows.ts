@@ -1,6 +1,6 @@
 import { parseDate } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
-import { FIRST_GIFT_DAY, paymentMethodOf, isBanked } from '../gifts/index.ts';
+import { FIRST_GIFT_DAY, isBanked, oddDay, paymentMethodOf } from '../gifts/index.ts';
 import type { PaymentMethod } from '../gifts/index.ts';
 import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
@@ -81,13 +81,14 @@ export const LONGEST_NAME = 120;
 
 /**
  * Reads one row by its columns. Every problem is found, not only the first; a row with any problem is not
- * brought in. Cells beyond the columns are a problem of the whole row, missing ones at the end are empty.
+ * brought in, one with warnings is. Cells beyond the columns are a problem of the whole row, missing ones at the end
+ * are empty.
  */
 export function readRow(
   columns: readonly (IntakeColumn | null)[],
   cells: readonly string[],
   setting: RowSetting,
-): { draft: DraftRow; problems: RowProblem[] } {
+): { draft: DraftRow; problems: RowProblem[]; warnings: RowProblem[] } {
   const problems: RowProblem[] = [];
   const at = (field: IntakeColumn): string => {
     const index = columns.indexOf(field);
@@ -130,7 +131,9 @@ export function readRow(
     own: ownIn(columns, at, setting.own, problem),
     gift: columns.includes('amount') ? readGift(columns, at, setting, problem) : null,
   };
-  return { draft, problems };
+  const odd = draft.gift === null || at('date') === '' ? null : oddDay(draft.gift.date, setting.today);
+  const warnings = odd === null ? [] : [{ field: 'date' as const, value: at('date'), reason: odd }];
+  return { draft, problems, warnings };
 }
 
 /** The name that a row holds: in parts, or whole and split here; a couple written together is a household. */

@@ -60,7 +60,7 @@ export function checkSheet(layout: SheetLayout, rows: readonly SheetRow[], setti
       (column) => row.supporterId === null || !isAboutSupporter(column.field, own) || row.change.includes(column.field),
     );
     const cells = columns.map((column) => cellOf(row, column));
-    const { draft, problems } = readRow(
+    const { draft, problems, warnings } = readRow(
       ['number', ...columns.map((column) => column.field)],
       [row.supporterId === null ? '' : String(row.supporterId), ...cells],
       setting,
@@ -88,7 +88,7 @@ export function checkSheet(layout: SheetLayout, rows: readonly SheetRow[], setti
       draft,
       change: row.supporterId === null ? [] : row.change,
       problems: remarks,
-      warnings: chequeWarnings(row, draft, place, cheques, setting),
+      warnings: [...warnings, ...chequeWarnings(row, draft, place, cheques, setting)],
       sameAs,
     });
   }

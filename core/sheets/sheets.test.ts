@@ -146,6 +146,16 @@ describe('checkSheet', () => {
     expect(rows.every((one) => one.problems.length === 0)).toBe(true);
   });
 
+  it('warns of a day long past, and writes the row', () => {
+    const rows = check(
+      row({ amount: '5', date: '2016-11-01' }, 5),
+      row({ amount: '5', date: '2026-11-01' }, 5),
+      row({ amount: '5', date: '2016-11-01', cheque: '77' }, 5),
+    );
+    expect(rows.map((one) => one.warnings.map((warning) => warning.field))).toEqual([['date'], [], ['date', 'cheque']]);
+    expect(rows.every((one) => one.problems.length === 0)).toBe(true);
+  });
+
   it('never throws and never writes off the wrong rows, whatever rubbish is pasted', () => {
     const cell = fc.oneof(fc.string({ maxLength: 30 }), fc.constantFrom('5', '1,000', 'Ana', '2026-01-01', 'Check'));
     fc.assert(

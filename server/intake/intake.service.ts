@@ -16,7 +16,7 @@ import { startThread } from '../platform/thread.ts';
 import { stamp, table, text, whole, long, outside, setUp } from '../platform/tables.ts';
 import { fieldsIn, lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
-import { countsOf, judged, knownOf, referencesOf } from './judge.ts';
+import { countsOf, isGood, judged, knownOf, needsLook, referencesOf } from './judge.ts';
 import type { JudgedRow } from './judge.ts';
 import type { ParsedFile } from './parse.ts';
 import { writeRows } from './write-rows.ts';
@@ -176,16 +176,18 @@ export class Intakes {
 
   async preview(id: number, query: { verdict?: string | undefined; limit: number; cursor?: string | undefined }) {
     const rows = await this.judge(id);
-    const kept = query.verdict ? rows.filter((row) => row.verdict === query.verdict) : rows;
+    const { verdict } = query;
+    const kept = !verdict ? rows : rows.filter(verdict === 'look' ? needsLook : (row) => row.verdict === verdict);
     const from = Number(query.cursor ?? 0) || 0;
     const page = kept.slice(from, from + query.limit);
     return {
-      items: page.map(({ row, cells, verdict, says, problems, match }) => ({
+      items: page.map(({ row, cells, verdict, says, problems, warnings, match }) => ({
         row,
         cells,
         verdict,
         says,
         problems,
+        warnings,
         supporterId: match?.kind === 'known' ? match.id : null,
       })),
       next: from + page.length < kept.length ? String(from + page.length) : null,
@@ -239,7 +241,7 @@ export class Intakes {
         if (state !== 'open') return 'It was already brought in; nothing was written again.';
         const rows = await this.judge(id, tx.sql);
         counts = countsOf(rows);
-        const good = rows.filter((row) => row.verdict === 'new' || row.verdict === 'known');
+        const good = rows.filter(isGood);
         if (good.length === 0)
           throw new Problem(409, 'nothing-to-post', 'No row of this file can be brought in as it is read now.');
         const books = {

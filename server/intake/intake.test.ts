@@ -2,7 +2,8 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import iconv from 'iconv-lite';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { addPerson, openTestApp, snapshot } from '../tests/support.ts';
+import { addMonths } from '@tallystick/core/dates';
+import { addPerson, openTestApp, snapshot, TODAY } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
 let test: TestApp;
@@ -252,6 +253,18 @@ describe('files that are no use', () => {
     const { id } = (await upload(bytes)).body as unknown as { id: number };
     const { body } = await test.call('GET', `/intakes/${id}/rows`);
     expect((body['items'] as { cells: string[] }[])[0]?.cells.slice(0, 2)).toEqual(['Renée', 'Ångström']);
+  });
+
+  it('says how many gifts are dated long ago, and lists them', async () => {
+    const longAgo = addMonths(TODAY, -120);
+    const { id } = (
+      await upload(
+        `${HEAD}\nLong,Ago,long@example.org,5,${longAgo},L1\nJust,Now,now@example.org,5,${TODAY},L2\nLong,Bad,bad,5,${longAgo},L3`,
+      )
+    ).body as unknown as { id: number };
+    const shown = await preview(id, 'limit=10&verdict=look');
+    expect(shown.counts).toMatchObject({ new: 2, bad: 1, look: 1 });
+    expect(shown).toMatchObject({ total: 1, items: [{ row: 2, verdict: 'new', warnings: [{ field: 'date' }] }] });
   });
 
   it('ragged rows are told apart from good ones', async () => {

@@ -15,6 +15,8 @@ export interface JudgedRow {
   cells: string[];
   draft: DraftRow;
   problems: RowProblem[];
+  /** What deserves a look, though the row is brought in. */
+  warnings: RowProblem[];
   match: RowMatch | null;
   verdict: IntakeRow['verdict'];
   says: string;
@@ -47,7 +49,7 @@ export async function referencesOf(sql: Sql, drafts: readonly DraftRow[]): Promi
 
 /** What becomes of one row, given all that is known and the rows before it. */
 export function judged(
-  line: { row: number; cells: string[]; draft: DraftRow; problems: RowProblem[] },
+  line: { row: number; cells: string[]; draft: DraftRow; problems: RowProblem[]; warnings: RowProblem[] },
   index: number,
   known: Known,
   references: Map<string, string>,
@@ -94,17 +96,22 @@ export function judged(
   }
 }
 
+/** Whether a row is brought in as things stand. */
+export const isGood = (row: JudgedRow): boolean => row.verdict === 'new' || row.verdict === 'known';
+
+/** Whether a row is brought in and deserves a look before. */
+export const needsLook = (row: JudgedRow): boolean => isGood(row) && row.warnings.length > 0;
+
 export function countsOf(rows: readonly JudgedRow[]) {
   const of = (verdict: IntakeRow['verdict']): number => rows.filter((row) => row.verdict === verdict).length;
-  const gifts = rows.flatMap((row) =>
-    (row.verdict === 'new' || row.verdict === 'known') && row.draft.gift ? [row.draft.gift.cents] : [],
-  );
+  const gifts = rows.flatMap((row) => (isGood(row) && row.draft.gift ? [row.draft.gift.cents] : []));
   return {
     new: of('new'),
     known: of('known'),
     bad: of('bad'),
     undecided: of('undecided'),
     already: of('already'),
+    look: rows.filter(needsLook).length,
     newSupporters: rows.filter((row) => row.match?.kind === 'new').length,
     gifts: gifts.length,
     cents: gifts.reduce((sum, cents) => sum + cents, 0),

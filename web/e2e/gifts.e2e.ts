@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { addMonths } from '@tallystick/core/dates';
 import { api, expectNoFaults, Key, openWorld } from './support.ts';
 import type { World } from './support.ts';
 
@@ -363,6 +364,36 @@ describe('pledges', () => {
     await (await browser.see('//*[@role="dialog"]//button[.="Write off"]')).click();
     await browser.seeText('Nothing open');
     await expectNoFaults(browser, 'pledges');
+  });
+
+  it('and gifts of long ago are asked about once', async () => {
+    const { browser } = world;
+    const { organization } = await api<{ organization: { today: string } }>(browser, '/session');
+    const longAgo = addMonths(organization.today, -36);
+    const gifts = async () => (await api<{ total: number }>(browser, '/gifts?limit=1')).total;
+    await go('/gifts/pledges?add=1');
+    await browser.see('//*[@role="dialog"]//h2[.="Record a promise"]');
+    await browser.focusOn('[role=combobox]');
+    await browser.keys('S-10022');
+    await browser.see('[role=option]');
+    await browser.keys(Key.ENTER);
+    await browser.fill('Amount', '90.00');
+    await browser.fill('Promised on', longAgo);
+    await browser.press('Record pledge');
+    await browser.seeText('That is more than a year ago.');
+    await expectNoFaults(browser, 'odd day of a pledge');
+    await browser.press('The day is right');
+    await browser.see('table[aria-label=Installments]');
+    const before = await gifts();
+    await browser.press('Record a payment');
+    await browser.seeText('Pays P-');
+    await browser.fill('Amount', '30.00');
+    await browser.fill('Date', longAgo);
+    await browser.press('Record gift');
+    await browser.seeText('That is more than a year ago.');
+    expect(await gifts()).toBe(before);
+    await browser.press('The day is right');
+    await wait(async () => (await gifts()) === before + 1, 'the gift was not recorded');
   });
 });
 

@@ -13,6 +13,7 @@ import { Button, Field, Input, Select } from '../ui/controls.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { CodingSelects, codingOf, typedCoding } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
+import { useOddDay } from '../ui/useOddDay.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 
 const KINDS: Record<CorrectionKind, { word: string; about: string }> = {
@@ -39,6 +40,7 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
   const [got, setGot] = useState(gift.benefit);
   const [reason, setReason] = useState('');
   const [problems, setProblems] = useState<Record<string, string>>({});
+  const oddDay = useOddDay(() => save.mutate(), gift.date);
   const save = useMutation({
     mutationFn: async () => {
       const cents = parseGiftAmount(amount);
@@ -57,6 +59,8 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
       if (cents.ok && !amounts.ok) found['parts'] = amounts.reason;
       const needed =
         kind === 'adjust' ? found : kind === 'refund' ? pick(found, ['reason', 'cents']) : pick(found, ['reason']);
+      const odd = kind === 'adjust' && day.ok && Object.keys(needed).length === 0 ? oddDay.ask(day.date) : null;
+      if (odd !== null) needed['date'] = odd;
       setProblems(needed);
       if (Object.keys(needed).length > 0 || !cents.ok) return null;
       const base = { version: gift.version, reason };
@@ -221,6 +225,7 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
         )}
         <DialogActions>
           <Button onClick={onClose}>Cancel</Button>
+          {oddDay.answer}
           <Button look="main" type="submit" disabled={save.isPending}>
             {KINDS[kind].word}
           </Button>

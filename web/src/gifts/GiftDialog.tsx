@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRef, useState, useSyncExternalStore } from 'react';
 import type { FormEvent } from 'react';
 import { toast } from 'sonner';
-import { oddDay, PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { listFields } from '@tallystick/contract/fields';
 import { editGift, giftHints, recordGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
@@ -14,8 +14,9 @@ import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { NO_CODING, CodingSelects, unusedFund, useFirstFund } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
+import { useOddDay } from '../ui/useOddDay.tsx';
 import { useChoices } from '../ui/useChoices.ts';
-import { asksFee, dayOf, draftOf, freshGift, typedGift } from './draft.ts';
+import { asksFee, draftOf, freshGift, typedGift } from './draft.ts';
 import type { TypedGift } from './draft.ts';
 import * as sections from './GiftSections.tsx';
 import { typed as asTyped } from '@tallystick/core/fields';
@@ -75,7 +76,7 @@ const MORE_WORDS: Record<More, string> = {
 
 function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
   const { organization } = useHere();
-  const { money, date } = useFormats();
+  const { money } = useFormats();
   const { funds, sources } = useChoices();
   const firstFund = useFirstFund();
   const { gift } = begin;
@@ -85,7 +86,8 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       : { ...freshGift(organization.today), ...lastChoice, who: begin.who, ...(begin.typed ?? {}) },
   );
   const [problems, setProblems] = useState<Record<string, string>>({});
-  const [question, setQuestion] = useState<'same-cheque' | 'overpayment' | 'odd-day' | null>(null);
+  const [question, setQuestion] = useState<'same-cheque' | 'overpayment' | null>(null);
+  const oddDay = useOddDay(() => save.mutate({ another: false }), gift?.date);
   const key = useRef(crypto.randomUUID());
   const fields = useQuery(ask(listFields));
   const supporterId = typed.who?.id;
@@ -97,6 +99,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
   /** What was asked about no longer holds once something else is typed. */
   const change = (part: Partial<TypedGift>): void => {
     setQuestion(null);
+    oddDay.forget();
     const other = 'who' in part || 'cheque' in part ? { sameChequeSeen: false } : {};
     setTyped((old) => ({ ...old, ...other, ...part }));
   };
@@ -111,11 +114,9 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       setProblems(read.ok ? {} : read.problems);
       setQuestion(null);
       if (!read.ok) return null;
-      const odd = oddDay(read.draft.date, organization.today);
-      const seen = asking.seen?.daySeen ?? typed.daySeen;
-      if (odd !== null && read.draft.date !== seen && read.draft.date !== gift?.date) {
-        setQuestion('odd-day');
-        setProblems({ date: odd, form: `The gift is dated ${date(read.draft.date)}. ${odd}` });
+      const odd = oddDay.ask(read.draft.date);
+      if (odd !== null) {
+        setProblems({ date: odd });
         return null;
       }
       const { pays, match: matched, recurringId, ...money_ } = read.draft;
@@ -157,6 +158,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
     event.preventDefault();
     save.mutate({ another: false });
   };
+  const asked = question !== null || oddDay.asking;
   const shown: Record<More, boolean> = {
     split: typed.parts.length > 0,
     benefit: typed.benefit !== null,
@@ -347,21 +349,19 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
         {question === 'same-cheque' && (
           <Button onClick={() => answer({ sameChequeSeen: true })}>Record it anyway</Button>
         )}
-        {question === 'odd-day' && (
-          <Button onClick={() => answer({ daySeen: dayOf(given.date) })}>The day is right</Button>
-        )}
+        {oddDay.answer}
         {question === 'overpayment' && (
           <>
             <Button onClick={() => answer({ over: 'beyond' })}>Keep the rest as a gift</Button>
             <Button onClick={() => answer({ over: 'raise' })}>Raise the pledge</Button>
           </>
         )}
-        {!gift && question === null && (
+        {!gift && !asked && (
           <Button disabled={save.isPending} onClick={() => save.mutate({ another: true })}>
             Record, then another
           </Button>
         )}
-        {question === null && (
+        {!asked && (
           <Button look="main" type="submit" disabled={save.isPending}>
             {gift ? 'Save' : 'Record gift'}
           </Button>

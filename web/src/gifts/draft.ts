@@ -54,8 +54,6 @@ export interface TypedGift extends Coding {
   match: { by: Picked | null; amount: string } | null;
   recurringId: string;
   sameChequeSeen: boolean;
-  /** The day that was seen to be odd and is right. */
-  daySeen: string;
   own: Record<string, Typed>;
 }
 
@@ -64,7 +62,7 @@ export const freshGift = (today: string): TypedGift => ({
   ...{ who: null, amount: '', date: today, sourceId: '', method: 'cheque', cheque: '', note: '', parts: [] },
   ...{ benefit: null, symbol: '', shares: '', meanPrice: '', fee: '', soldOn: '', proceeds: '' },
   ...{ description: '', estimateBy: 'donor', credits: [], tribute: null, pledgeId: '', installments: [], over: 'ask' },
-  ...{ match: null, recurringId: '', sameChequeSeen: false, daySeen: '', own: {} },
+  ...{ match: null, recurringId: '', sameChequeSeen: false, own: {} },
 });
 
 /** A gift as it is, typed. */
@@ -207,12 +205,6 @@ export function draftOf(
 
 /** What a tie in the records credits by, for the people that are suggested. */
 export const creditKindOf = (as: string): CreditKind => (as in CREDIT_KINDS ? (as as CreditKind) : 'solicitor');
-
-/** A day that was typed, as it is kept; empty where it is none. */
-export function dayOf(text: string): string {
-  const read = parseDate(text);
-  return read.ok ? read.date : '';
-}
 
 /** Whether a fee is asked about: of what goes through a processor as a rule, and of any money that has one already. */
 export const asksFee = ({ method, fee }: Pick<TypedGift, 'method' | 'fee'>): boolean =>

@@ -16,6 +16,7 @@ import { usePages } from '../ui/usePages.ts';
 import { ColumnsEditor } from './ColumnsEditor.tsx';
 
 type Verdict = (typeof VERDICTS)[number];
+type Shown = Verdict | 'look' | '';
 
 const VERDICT_WORDS: Record<Verdict, [string, 'settled' | 'wrong' | 'look' | 'plain']> = {
   new: ['New', 'settled'],
@@ -37,7 +38,7 @@ function OneIntake({ intake }: { intake: Intake }) {
   const url = useListUrl();
   const formats = useFormats();
   const mayBring = useMay(postIntake);
-  const verdict = url.get('verdict') as Verdict | '';
+  const verdict = url.get('verdict') as Shown;
   const list = usePages(
     [...keyOf(previewIntake, { params: { id: intake.id } }), intake.version, verdict],
     (cursor, signal) =>
@@ -103,6 +104,16 @@ function OneIntake({ intake }: { intake: Intake }) {
           <strong className="font-medium">{formats.count(counts.gifts)}</strong> gifts of{' '}
           <strong className="font-serif">{formats.money(counts.cents)}</strong>. Supporters who are known keep their
           details as they are; their gifts are added.
+          {counts.look > 0 && (
+            <span className="block">
+              <StateWord tone="look">
+                {formats.count(counts.look)} {counts.look === 1 ? 'gift is' : 'gifts are'} dated more than a year ago.
+              </StateWord>{' '}
+              <button type="button" className="text-slate hover:underline" onClick={() => url.set({ verdict: 'look' })}>
+                Look at {counts.look === 1 ? 'it' : 'them'}
+              </button>
+            </span>
+          )}
         </p>
       )}
       {!posted && <ColumnsEditor intake={intake} readOnly={!mayBring} />}
@@ -127,6 +138,14 @@ function OneIntake({ intake }: { intake: Intake }) {
                 onChoose={() => url.set({ verdict: one })}
               />
             ))}
+            {(counts?.look ?? 0) > 0 && (
+              <Filter
+                name="To look at"
+                many={counts?.look ?? 0}
+                active={verdict === 'look'}
+                onChoose={() => url.set({ verdict: 'look' })}
+              />
+            )}
           </div>
         }
         empty={<Empty title="No such rows">Choose another kind above.</Empty>}
@@ -180,14 +199,8 @@ function columnsOf(intake: Intake): Column<IntakeRow>[] {
         width: 120,
         ...(field === 'amount' ? { align: 'right' as const } : {}),
         cell: (row) => {
-          const wrong = field !== null && row.problems.some((problem) => problem.field === field);
-          return wrong ? (
-            <mark title={row.problems.find((problem) => problem.field === field)?.reason}>
-              {row.cells[index] || 'empty'}
-            </mark>
-          ) : (
-            (row.cells[index] ?? '')
-          );
+          const said = [...row.problems, ...row.warnings].find((one) => field !== null && one.field === field);
+          return said ? <mark title={said.reason}>{row.cells[index] || 'empty'}</mark> : (row.cells[index] ?? '');
         },
       };
     }),

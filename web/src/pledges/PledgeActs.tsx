@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import type { ReactNode } from 'react';
 import { parseDate } from '@tallystick/core/dates';
 import { parseGiftAmount, typedMoney } from '@tallystick/core/money';
 import { PLEDGE_KINDS, PLEDGE_STAGES } from '@tallystick/core/pledges';
@@ -10,6 +11,7 @@ import { Button, Checkbox, Field, Input, Select } from '../ui/controls.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { CodingSelects, codingOf, typedCoding } from '../ui/CodingSelects.tsx';
+import { useOddDay } from '../ui/useOddDay.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { freshPlan, PlanFields, planOf } from './PlanFields.tsx';
 
@@ -27,11 +29,13 @@ export function ChangePledge({ pledge, onClose }: { pledge: Pledge; onClose: () 
   const read = parseGiftAmount(amount);
   const more = read.ok ? read.cents - pledged : 0;
   const rest = read.ok ? read.cents - paid - writtenOff : 0;
+  const oddDay = useOddDay(() => save.mutate(undefined), pledge.pledgedOn);
   const save = useWrite(
     async () => {
       const day = parseDate(on);
       if (!read.ok) throw new Error(read.reason);
       if (!day.ok) throw new Error(day.reason);
+      oddDay.refuse(day.date);
       const made = anew && rest > 0 ? planOf(plan, rest) : null;
       if (anew && rest > 0 && !made) throw new Error('Say how the rest is to be paid.');
       return call(changePledge, {
@@ -84,7 +88,9 @@ export function ChangePledge({ pledge, onClose }: { pledge: Pledge; onClose: () 
       {anew && rest > 0 && (
         <PlanFields value={plan} onChange={(part) => setPlan((old) => ({ ...old, ...part }))} cents={rest} />
       )}
-      <Buttons onClose={onClose} word="Save" busy={save.isPending} onGo={() => save.mutate(undefined)} />
+      <Buttons onClose={onClose} word="Save" busy={save.isPending} onGo={() => save.mutate(undefined)}>
+        {oddDay.answer}
+      </Buttons>
     </Dialog>
   );
 }
@@ -123,12 +129,14 @@ export function WriteOff({ pledge, onClose }: { pledge: Pledge; onClose: () => v
   const [on, setOn] = useState(organization.today);
   const [installment, setInstallment] = useState('');
   const [reason, setReason] = useState('');
+  const oddDay = useOddDay(() => save.mutate(undefined));
   const save = useWrite(
     async () => {
       const cents = amount.trim() === '' ? null : parseGiftAmount(amount);
       const day = parseDate(on);
       if (cents && !cents.ok) throw new Error(cents.reason);
       if (!day.ok) throw new Error(day.reason);
+      oddDay.refuse(day.date);
       return call(writeOffPledge, {
         params: { id: pledge.id },
         body: {
@@ -177,7 +185,9 @@ export function WriteOff({ pledge, onClose }: { pledge: Pledge; onClose: () => v
           {(attributes) => <Input {...attributes} value={reason} onChange={(event) => setReason(event.target.value)} />}
         </Field>
       </div>
-      <Buttons onClose={onClose} word="Write off" busy={save.isPending} onGo={() => save.mutate(undefined)} />
+      <Buttons onClose={onClose} word="Write off" busy={save.isPending} onGo={() => save.mutate(undefined)}>
+        {oddDay.answer}
+      </Buttons>
     </Dialog>
   );
 }
@@ -188,12 +198,14 @@ export function Stage({ pledge, onClose }: { pledge: Pledge; onClose: () => void
   const [stage, setStage] = useState<PledgeStage>(stages[0] ?? 'promised');
   const [on, setOn] = useState(organization.today);
   const [amount, setAmount] = useState(typedMoney(pledge.standing.pledged));
+  const oddDay = useOddDay(() => save.mutate(undefined));
   const save = useWrite(
     async () => {
       const cents = parseGiftAmount(amount);
       const day = parseDate(on);
       if (!cents.ok) throw new Error(cents.reason);
       if (!day.ok) throw new Error(day.reason);
+      oddDay.refuse(day.date);
       const differs = stage !== 'declined' && cents.cents !== pledge.standing.pledged;
       return call(stagePledge, {
         params: { id: pledge.id },
@@ -231,15 +243,24 @@ export function Stage({ pledge, onClose }: { pledge: Pledge; onClose: () => void
           )}
         </Field>
       </div>
-      <Buttons onClose={onClose} word="Save" busy={save.isPending} onGo={() => save.mutate(undefined)} />
+      <Buttons onClose={onClose} word="Save" busy={save.isPending} onGo={() => save.mutate(undefined)}>
+        {oddDay.answer}
+      </Buttons>
     </Dialog>
   );
 }
 
-export function Buttons(props: { word: string; busy: boolean; onGo: () => void; onClose: () => void }) {
+export function Buttons(props: {
+  word: string;
+  busy: boolean;
+  onGo: () => void;
+  onClose: () => void;
+  children?: ReactNode;
+}) {
   return (
     <DialogActions>
       <Button onClick={props.onClose}>Cancel</Button>
+      {props.children}
       <Button look="main" disabled={props.busy} onClick={props.onGo}>
         {props.word}
       </Button>

@@ -15,6 +15,7 @@ import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { NO_CODING, CodingSelects, codingOf, useFirstFund } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
+import { useOddDay } from '../ui/useOddDay.tsx';
 import { freshPlan, PlanFields, planOf } from './PlanFields.tsx';
 
 /** Records a pledge, a grant or an expected match. */
@@ -36,6 +37,7 @@ export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; 
   const key = useRef(crypto.randomUUID());
   const cents = parseGiftAmount(amount);
   const given = places.fundId === '' ? { ...places, fundId: firstFund } : places;
+  const oddDay = useOddDay(() => save.mutate());
   const save = useMutation({
     mutationFn: async () => {
       const found: Record<string, string> = {};
@@ -47,6 +49,8 @@ export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; 
       if (!day.ok) found['pledgedOn'] = day.reason;
       if (cents.ok && !made) found['plan'] = 'Say how it is to be paid.';
       if (askedFor && !askedFor.ok) found['askedCents'] = askedFor.reason;
+      const odd = day.ok && Object.keys(found).length === 0 ? oddDay.ask(day.date) : null;
+      if (odd !== null) found['pledgedOn'] = odd;
       setProblems(found);
       if (!who || !cents.ok || !day.ok || !made || Object.keys(found).length > 0) return null;
       const grant = kind === 'grant';
@@ -206,6 +210,7 @@ export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; 
         )}
         <DialogActions>
           <Button onClick={props.onClose}>Cancel</Button>
+          {oddDay.answer}
           <Button look="main" type="submit" disabled={save.isPending}>
             Record {PLEDGE_KINDS[kind].toLowerCase()}
           </Button>

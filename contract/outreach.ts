@@ -16,6 +16,9 @@ export const LetterDoc: z.ZodType<LetterNode> = z
   })
   .meta({ id: 'LetterDoc' });
 
+/** The states of a message that did not surely arrive, and that a person may send again. */
+export const NOT_REACHED = ['bounced', 'failed', 'unsure'] as const;
+
 export const Mailing = z.object({
   id: Id,
   version: z.number(),
@@ -27,6 +30,8 @@ export const Mailing = z.object({
   appealId: Id.nullable(),
   state: z.enum(['draft', 'sending', 'sent']),
   jobId: z.number().nullable(),
+  /** Whether messages wait though nothing is sending them: the sending was stopped, or it failed. */
+  stopped: z.boolean(),
   counts: z.object({ reached: z.number(), waiting: z.number(), notReached: z.number(), held: z.number() }),
 });
 export type Mailing = z.infer<typeof Mailing>;
@@ -151,5 +156,15 @@ export const retryDelivery = endpoint({
   role: 'officer',
   summary: 'Send a message again that did not surely arrive.',
   params: IdParams,
+  response: z.object({ jobId: Id }),
+});
+export const resumeSending = endpoint({
+  id: 'resumeSending',
+  area,
+  method: 'post',
+  path: '/sendings/:kind/:id/resume',
+  role: 'officer',
+  summary: 'Go on sending what still waits of an e-mail or an issue of receipts, after it was stopped or failed.',
+  params: IdParams.extend({ kind: z.enum(['mailing', 'receipt']) }),
   response: z.object({ jobId: Id }),
 });

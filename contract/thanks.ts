@@ -101,6 +101,8 @@ export const IssueRun = z.object({
   reached: z.number(),
   waiting: z.number(),
   notReached: z.number(),
+  /** Whether the waiting ones wait until somebody says so: the sending was stopped, or it failed. */
+  stopped: z.boolean(),
 });
 export const listRuns = endpoint({
   id: 'listRuns',

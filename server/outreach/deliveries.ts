@@ -1,15 +1,16 @@
+import { NOT_REACHED } from '@tallystick/contract/outreach';
 import type { Actor, Changes } from '../platform/changes.ts';
+import { instant } from '../platform/clock.ts';
 import type { Clock } from '../platform/clock.ts';
 import { one } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
-import { TryLater } from '../platform/jobs.ts';
+import { attemptOf, isRunning, TryLater } from '../platform/jobs.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
-import type { JobRequest } from '../platform/job-queue.ts';
 import { notFound, Problem } from '../platform/problem.ts';
-import { sendJob } from './sendings.ts';
+import { sendAgainJob, sendJob } from './sendings.ts';
 import type { Sendings, Source } from './sendings.ts';
-import type { Mailer, Message } from '../platform/mail.ts';
-import { maybe, ref, stamp, table, text } from '../platform/tables.ts';
+import type { Mailer, Message, Sent } from '../platform/mail.ts';
+import { maybe, ref, stamp, table, text, whole } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
 import { noteBounce } from '../supporters/index.ts';
 import type { RowOf } from '../platform/tables.ts';
@@ -40,9 +41,14 @@ export const DeliveryTable = table(
     channel: text<'email' | 'print'>(8),
     address: text(254),
     subject: text(200),
-    /** queued → sending → sent | bounced | unsure; held and print are final from the start. */
-    state: text<'queued' | 'sending' | 'sent' | 'bounced' | 'unsure' | 'held' | 'print'>(12).says('State'),
+    /** queued → sending → sent | bounced | failed | unsure, or queued again; held and print are final from the start. */
+    state: text<'queued' | 'sending' | 'sent' | 'bounced' | 'failed' | 'unsure' | 'held' | 'print'>(12).says('State'),
     detail: text(500).says('Detail'),
+    /** The job and its attempt that took it last, as `12.1`. */
+    taken_by: text(30),
+    tries: whole,
+    /** When it is tried again; null is at once. */
+    due_at: maybe(stamp),
     at: stamp,
   },
 );
@@ -52,13 +58,28 @@ export type DeliveryRecord = RowOf<typeof DeliveryTable>;
 export type Composed = { send: Message } | { hold: string };
 
 const AT_ONCE = 4;
-const RETRY_SECONDS = [5, 10, 20, 40, 60];
+/** How long until a server that takes nothing is tried again, by how often the work was begun. */
+const SERVER_PAUSES = [5, 10, 20, 40, 60];
+/** How long until a recipient who was busy is tried again, in minutes; a day in all. */
+const BUSY_PAUSES = [1, 5, 15, 60, 240, 480, 639];
+/** How soon to look again at what someone else is sending. */
+const OTHERS_PAUSE = 2;
+
+/** What is written of a message once it is known what became of it. */
+interface Outcome {
+  state: DeliveryRecord['state'];
+  detail: string;
+  /** Seconds until it is tried again. */
+  again?: number;
+}
 
 /**
- * Sends queued deliveries, each at most once. A delivery is marked `sending` and committed before its message is
- * handed over; one still so marked when a job begins was cut off there, may have arrived, and becomes `unsure`:
- * a person decides whether it goes again. States of deliveries are the bookkeeping of sending, not records, and so
- * are no change sets; an address that bounced is.
+ * Sends queued deliveries, each at most once, on however many servers. A delivery is taken by one step, from `queued`
+ * to `sending` with the attempt of the job that took it, committed before its message is handed over; who does not get
+ * it leaves it. What is `sending` under an attempt that is over was cut off there, may have arrived, and becomes
+ * `unsure`: a person decides whether it goes again. A job ends only when none of its deliveries is open; `tend` finds
+ * those that nobody is sending. States of deliveries are the bookkeeping of sending, not records, and so are no change
+ * sets; an address that bounced is.
  */
 export class Deliveries {
   constructor(
@@ -68,79 +89,150 @@ export class Deliveries {
     private readonly clock: Clock,
     private readonly settings: Settings,
     private readonly sendings: Sendings,
-    jobs: Jobs,
+    private readonly jobs: Jobs,
   ) {
     jobs.handle(sendJob, (job) => this.send(job.payload, job));
+    jobs.handle(sendAgainJob, (job) => this.sendAgain(job.payload.delivery, job));
+    jobs.tend(() => this.tend());
   }
 
   /** Works through what is queued of a source; answers how it ended in words. */
-  async send(source: Source, job: RunningJob): Promise<string> {
+  private async send(source: Source, job: RunningJob): Promise<string> {
     const sending = this.sendings.of(source.kind);
     const compose = await sending.composer(source.id);
     const of = [source.kind, source.id];
-    await this.sql.run(
-      `UPDATE delivery SET state = 'unsure', detail = 'The sending was interrupted here; it may have arrived.'
-       WHERE source_kind = ? AND source_id = ? AND state = 'sending'`,
-      of,
-    );
+    await this.giveUpOn(source);
     let tally = await this.counts(source);
     for (;;) {
       // delivery_source (source_kind, source_id, state, id)
       const rows = await this.sql.rows<DeliveryRecord>(
-        `SELECT * FROM delivery WHERE source_kind = ? AND source_id = ? AND state = 'queued' ORDER BY id LIMIT ?`,
-        [...of, AT_ONCE * 5],
+        `SELECT * FROM delivery WHERE source_kind = ? AND source_id = ? AND state = 'queued' AND (due_at IS NULL OR due_at <= ?)
+         ORDER BY id LIMIT ?`,
+        [...of, this.clock.stamp(), AT_ONCE * 5],
       );
       if (rows.length === 0) break;
       const composed = await compose(rows);
       for (let at = 0; at < rows.length; at += AT_ONCE) {
-        await Promise.all(
+        await this.together(
           rows.slice(at, at + AT_ONCE).map((row, index) => this.sendOne(row, composed[at + index], job)),
         );
         tally = await this.counts(source);
         await job.progress(tally.total - tally.queued, tally.total);
       }
     }
+    await this.waitForTheRest(source, tally);
     await sending.finished?.(source.id, job.actor);
     const parts = [`${tally.sent} reached`];
-    if (tally.bounced + tally.unsure > 0) parts.push(`${tally.bounced + tally.unsure} not reached`);
+    if (tally.notReached > 0) parts.push(`${tally.notReached} not reached`);
     return parts.join(', ');
+  }
+
+  /** Sends one message again, and nothing else of its source. */
+  private async sendAgain(id: number, job: RunningJob): Promise<string> {
+    const row = await this.row(id);
+    await this.giveUpOn({ kind: row.source_kind, id: row.source_id });
+    const compose = await this.sendings.of(row.source_kind).composer(row.source_id);
+    const [composed] = await compose([row]);
+    await this.sendOne(row, composed, job);
+    const { state, due_at: due } = await this.row(id);
+    if (state === 'queued') throw new TryLater('The recipient is busy; asked again later.', this.secondsTo(due));
+    return state === 'sent' ? '1 reached' : '1 not reached';
+  }
+
+  /** All of them to their end, and then the first failure, if any: none is left running behind a job that is over. */
+  private async together(work: Promise<void>[]): Promise<void> {
+    for (const done of await Promise.allSettled(work)) if (done.status === 'rejected') throw done.reason;
+  }
+
+  /** What was being sent by an attempt that is over, or was taken from whoever had it: nobody knows if it went. */
+  private async giveUpOn({ kind, id }: Source): Promise<void> {
+    await this.sql.run(
+      `UPDATE delivery d SET d.state = 'unsure', d.detail = 'The sending was interrupted here; it may have arrived.'
+       WHERE d.source_kind = ? AND d.source_id = ? AND d.state = 'sending' AND NOT ${isRunning('d.taken_by')}`,
+      [kind, id],
+    );
+  }
+
+  /** Throws when the job must come back because messages of its source are open still. */
+  private async waitForTheRest({ kind, id }: Source, tally: Tally): Promise<void> {
+    const next = await one<{ busy: number; due: string | null }>(
+      this.sql,
+      `SELECT COALESCE(SUM(state = 'queued'), 0) AS busy, MIN(IF(state = 'queued', due_at, NULL)) AS due FROM delivery
+       WHERE source_kind = ? AND source_id = ? AND state IN ('queued', 'sending') HAVING COUNT(*) > 0`,
+      [kind, id],
+    );
+    if (!next) return;
+    const busy = `${tally.sent} reached; ${next.busy} could not be reached yet and will be tried again for a day.`;
+    if (next.due === null) throw new TryLater('Another server is sending the rest.', OTHERS_PAUSE);
+    throw new TryLater(busy, this.secondsTo(next.due));
+  }
+
+  private secondsTo(stamp: string | null): number {
+    const left = stamp === null ? 0 : Date.parse(instant(stamp)) - this.clock.now().getTime();
+    return Math.max(OTHERS_PAUSE, left / 1000);
   }
 
   private async sendOne(row: DeliveryRecord, composed: Composed | undefined, job: RunningJob): Promise<void> {
     if (!composed) return;
-    if ('hold' in composed) return this.mark(row.id, 'held', composed.hold);
-    await this.mark(row.id, 'sending', '');
+    const me = attemptOf(job);
+    // The one step that decides who sends it, or holds it back.
+    const taken = await this.sql.run(
+      `UPDATE delivery SET state = ?, detail = ?, taken_by = ?, tries = tries + 1, due_at = NULL, at = ? WHERE id = ? AND state = 'queued'`,
+      [...('hold' in composed ? ['held', composed.hold] : ['sending', '']), me, this.clock.stamp(), row.id],
+    );
+    if (taken.affectedRows === 0 || 'hold' in composed) return;
     const sent = await this.mailer.send(composed.send);
-    switch (sent.kind) {
-      case 'sent':
-        return this.mark(row.id, 'sent', '');
-      case 'unsure':
-        return this.mark(
-          row.id,
-          'unsure',
-          `The connection was lost while sending; it may have arrived. ${sent.reason}`,
-        );
-      case 'bounced':
-        await this.mark(row.id, 'bounced', sent.reason);
-        return this.noteBounce(job.actor, row);
-      case 'later': {
-        await this.mark(row.id, 'queued', sent.reason);
-        const seconds = RETRY_SECONDS[Math.min(job.attempt - 1, RETRY_SECONDS.length - 1)] ?? 60;
-        throw new TryLater(
-          `The mail server is not taking mail (${sent.reason}). Nothing is lost; trying again in ${seconds} s.`,
-          seconds,
-        );
-      }
-    }
+    const settled = await this.settle(row.id, me, outcomeOf(sent, row.tries));
+    if (settled && sent.kind === 'bounced') await this.noteBounce(job.actor, row);
+    if (sent.kind !== 'later') return;
+    const seconds = SERVER_PAUSES[Math.min(job.attempt - 1, SERVER_PAUSES.length - 1)] ?? 60;
+    throw new TryLater(
+      `The mail server is not taking mail (${sent.reason}). Nothing is lost; trying again in ${seconds} s.`,
+      seconds,
+    );
   }
 
-  private async mark(id: number, state: DeliveryRecord['state'], detail: string): Promise<void> {
-    await this.sql.run('UPDATE delivery SET state = ?, detail = ?, at = ? WHERE id = ?', [
-      state,
-      detail.slice(0, 500),
-      this.clock.stamp(),
-      id,
-    ]);
+  /**
+   * Writes what became of a message. Also when it was given up on meanwhile, since this is the truth of it; not when
+   * a person has decided about it since. Answers whether it was written.
+   */
+  private async settle(id: number, me: string, { state, detail, again }: Outcome): Promise<boolean> {
+    const due = again === undefined ? null : this.clock.stamp(again);
+    const written = await this.sql.run(
+      `UPDATE delivery SET state = ?, detail = ?, due_at = ?, at = ? WHERE id = ? AND taken_by = ? AND state IN ('sending', 'unsure')`,
+      [state, detail.slice(0, 500), due, this.clock.stamp(), id, me],
+    );
+    return written.affectedRows > 0;
+  }
+
+  /** Takes up what waits and nobody sends, but where a person stopped it or its job failed and says why. */
+  async tend(): Promise<void> {
+    // delivery_open (state, source_kind, source_id)
+    const open = await this.sql.rows<{ kind: string; id: number; many: number; subject: string }>(
+      `SELECT source_kind AS kind, source_id AS id, COUNT(*) AS many, MIN(subject) AS subject FROM delivery
+       WHERE state IN ('queued', 'sending') GROUP BY source_kind, source_id`,
+    );
+    for (const source of open)
+      if ((await this.workOn(source)) === 'none')
+        await this.jobs.add(SENDER, sendJob, this.sendings.jobFor(source, `Sending “${source.subject}”`, source.many));
+  }
+
+  /** Whether a job is at the open messages of a source, is over though it should not be, or was stopped. */
+  private workOn({ kind, id }: Source): Promise<'running' | 'halted' | 'none'> {
+    return this.jobs.workOn(this.sendings.of(kind).link(id), sendJob, [sendAgainJob]);
+  }
+
+  /** Whether messages of a source wait and nobody will send them until a person says so. */
+  async isStopped(source: Source): Promise<boolean> {
+    return (await this.counts(source)).queued > 0 && (await this.workOn(source)) === 'halted';
+  }
+
+  /** Goes on sending what waits, after it was stopped or failed; answers the job. */
+  async resume(actor: Actor, source: Source): Promise<number> {
+    const { queued } = await this.counts(source);
+    if (queued === 0) throw new Problem(409, 'nothing-waits', 'Nothing of it waits to be sent.');
+    if ((await this.workOn(source)) === 'running') throw new Problem(409, 'being-sent', 'It is being sent already.');
+    return this.jobs.add(actor, sendJob, this.sendings.jobFor(source, 'Sending what was left', queued));
   }
 
   /** Marks the address on the record, so that later sendings hold it back. */
@@ -151,34 +243,75 @@ export class Deliveries {
     );
   }
 
-  /** Queues a message again that was not reached, because a person decided so; answers the job that sends it. */
-  async retry(id: number): Promise<JobRequest<Source>> {
+  private async row(id: number): Promise<DeliveryRecord> {
     const row = await one<DeliveryRecord>(this.sql, 'SELECT * FROM delivery WHERE id = ?', [id]);
     if (!row) throw notFound('This message');
+    return row;
+  }
+
+  /** Sends a message again that was not reached, because a person decided so; answers the job that sends it alone. */
+  async retry(actor: Actor, id: number): Promise<number> {
+    const row = await this.row(id);
     const again = await this.sql.run(
-      `UPDATE delivery SET state = 'queued', detail = '' WHERE id = ? AND state IN ('unsure', 'bounced')`,
-      [id],
+      `UPDATE delivery SET state = 'queued', detail = '', tries = 0, due_at = NULL, taken_by = '' WHERE id = ? AND state IN (?)`,
+      [id, NOT_REACHED],
     );
     if (again.affectedRows === 0)
       throw new Problem(409, 'not-retryable', 'Only a message that was not reached can be sent again.');
-    return this.sendings.jobFor({ kind: row.source_kind, id: row.source_id }, `Sending “${row.subject}” again`, 1);
+    return this.jobs.add(actor, sendAgainJob, {
+      title: `Sending “${row.subject}” again`,
+      payload: { delivery: id },
+      total: 1,
+      link: this.sendings.of(row.source_kind).link(row.source_id),
+    });
   }
 
-  async counts({ kind, id }: Source) {
+  async counts({ kind, id }: Source): Promise<Tally> {
     const rows = await this.sql.rows<{ state: DeliveryRecord['state']; many: number }>(
       'SELECT state, COUNT(*) AS many FROM delivery WHERE source_kind = ? AND source_id = ? GROUP BY state',
       [kind, id],
     );
-    const of = (...states: DeliveryRecord['state'][]): number =>
+    const of = (...states: readonly DeliveryRecord['state'][]): number =>
       rows.filter((row) => states.includes(row.state)).reduce((sum, row) => sum + row.many, 0);
     return {
       queued: of('queued', 'sending'),
       sent: of('sent'),
-      bounced: of('bounced'),
-      unsure: of('unsure'),
+      notReached: of(...NOT_REACHED),
       held: of('held'),
-      print: of('print'),
-      total: of('queued', 'sending', 'sent', 'bounced', 'unsure'),
+      total: of('queued', 'sending', 'sent', ...NOT_REACHED),
     };
+  }
+}
+
+/** How many messages of a source are in which way; `total` leaves out those held back or printed. */
+interface Tally {
+  queued: number;
+  sent: number;
+  notReached: number;
+  held: number;
+  total: number;
+}
+
+/** Who goes on with what nobody was sending. */
+const SENDER: Actor = { userId: null, name: 'Tallystick' };
+
+/** What an answer makes of a message that was tried `tries` times before. */
+function outcomeOf(sent: Sent, tries: number): Outcome {
+  switch (sent.kind) {
+    case 'sent':
+      return { state: 'sent', detail: '' };
+    case 'unsure':
+      return { state: 'unsure', detail: `The connection was lost while sending; it may have arrived. ${sent.reason}` };
+    case 'bounced':
+      return { state: 'bounced', detail: sent.reason };
+    case 'refused':
+      return { state: 'failed', detail: sent.reason };
+    case 'later':
+      return { state: 'queued', detail: sent.reason };
+    case 'busy': {
+      const minutes = BUSY_PAUSES[tries];
+      if (minutes === undefined) return { state: 'failed', detail: `Tried for a day. ${sent.reason}` };
+      return { state: 'queued', detail: sent.reason, again: minutes * 60 };
+    }
   }
 }

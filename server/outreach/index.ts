@@ -15,14 +15,14 @@ import { Sendings } from './sendings.ts';
 
 export type { Addressees } from './addressees.ts';
 export type { Addressee } from './addressees.ts';
-export { DeliveryTable } from './deliveries.ts';
+export { DeliveryTable, type Deliveries } from './deliveries.ts';
 export type { Composed } from './deliveries.ts';
 export { sendJob, type Sendings } from './sendings.ts';
 export type { DeliveryRecord } from './deliveries.ts';
 export { MailingTable } from './mailings.service.ts';
 export { PUBLIC_STYLE } from './public-pages.ts';
 
-export function serveOutreach(http: Http, mailings: Mailings): void {
+export function serveOutreach(http: Http, mailings: Mailings, deliveries: Deliveries): void {
   http.on(contract.listMailings, async () => ({ items: await mailings.list() }));
   http.on(contract.getMailing, ({ params }) => mailings.get(params.id));
   http.on(contract.createMailing, async ({ actor, body }) => {
@@ -44,7 +44,8 @@ export function serveOutreach(http: Http, mailings: Mailings): void {
       at: instant(row.at),
     })),
   }));
-  http.on(contract.retryDelivery, async ({ actor, params }) => ({ jobId: await mailings.retry(actor, params.id) }));
+  http.on(contract.retryDelivery, async ({ actor, params }) => ({ jobId: await deliveries.retry(actor, params.id) }));
+  http.on(contract.resumeSending, async ({ actor, params }) => ({ jobId: await deliveries.resume(actor, params) }));
 }
 
 /** Mailings to segments, and every message that goes out. */
@@ -58,7 +59,7 @@ export const outreachArea = area('outreach', ({ config, sql, source, clock, chan
   const mailings = new Mailings(
     ...([source, changes, settings, segments, addressees, deliveries, sendings, jobs, address] as const),
   );
-  serveOutreach(http, mailings);
+  serveOutreach(http, mailings, deliveries);
   serveUnsubscribe(http.app, source, changes, settings);
-  return { addressees, sendings, mailings };
+  return { addressees, sendings, mailings, deliveries };
 });

@@ -93,12 +93,8 @@ export class Mailings {
       appealId: row.appeal_id,
       state: row.state,
       jobId: job,
-      counts: {
-        reached: tally.sent,
-        waiting: tally.queued,
-        notReached: tally.bounced + tally.unsure,
-        held: tally.held,
-      },
+      stopped: row.state === 'sending' && (await this.deliveries.isStopped(sourceOf(row.id))),
+      counts: { reached: tally.sent, waiting: tally.queued, notReached: tally.notReached, held: tally.held },
     };
   }
 
@@ -216,9 +212,10 @@ export class Mailings {
 
   private async finished(id: number, actor: Actor): Promise<void> {
     const { name } = await this.row(id);
-    await this.changes.write(actor, { kind: 'send', summary: `Finished sending ${name}` }, (tx) =>
-      tx.update(MailingTable, id, { state: 'sent' }),
-    );
+    await this.changes.write(actor, { kind: 'send', summary: `Finished sending ${name}` }, async (tx) => {
+      const row = (await tx.lock(MailingTable, [id])).get(id);
+      if (row?.state === 'sending') await tx.update(MailingTable, id, { state: 'sent' });
+    });
   }
 
   private compose(
@@ -279,11 +276,6 @@ export class Mailings {
     for (const slice of chunks(rows.map((row) => row.supporter_id)))
       for (const person of await this.addressees.load(slice)) names.set(person.id, displayName(person.name));
     return rows.map((row) => ({ ...row, name: names.get(row.supporter_id) ?? '' }));
-  }
-
-  /** Sends a message again whose arrival is not sure, because a person decided so. */
-  async retry(actor: Actor, deliveryId: number): Promise<number> {
-    return this.jobs.add(actor, sendJob, await this.deliveries.retry(deliveryId));
   }
 }
 

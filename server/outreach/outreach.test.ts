@@ -63,6 +63,17 @@ const counts = async (mailing: number) =>
     held: number;
   };
 
+/** The messages of a mailing that are in a state. */
+const outcomes = async (mailing: number, state: string) =>
+  (
+    (await test.call('GET', `/mailings/${mailing}/deliveries`)).body['items'] as {
+      id: number;
+      state: string;
+      detail: string;
+      supporterId: number;
+    }[]
+  ).filter((row) => row.state === state);
+
 describe('an e-mail to a segment', () => {
   it('goes to everyone not held back, once each, and every record shows it', async () => {
     const { mailing, ids } = await draftFor([
@@ -178,6 +189,95 @@ describe('when mail does not arrive', () => {
     down = false;
     expect(await test.jobEnd(jobId)).toMatchObject({ state: 'done', message: '3 reached' });
     expect(mailer.messages).toHaveLength(3);
+  });
+
+  it('one who is busy waits alone, and after a day is not reached, with the address none the worse', async () => {
+    const { mailing, ids } = await draftFor([{}, {}, {}]);
+    let asked = 0;
+    mailer.answer = (message) => {
+      if (!message.to.includes('p0@')) return { kind: 'sent' };
+      asked++;
+      return { kind: 'busy', reason: '451 later' };
+    };
+    const { body } = await send(mailing, 3);
+    const jobId = Number(body['jobId']);
+    await until(async () => (await test.services.jobs.get(jobId)).state === 'waiting');
+    expect(await counts(mailing)).toMatchObject({ reached: 2, waiting: 1 });
+    expect((await test.services.jobs.get(jobId)).message).toContain('1 could not be reached yet');
+    const pauses: number[] = [];
+    for (let tries = 1; tries <= 7; tries++) {
+      expect(asked).toBe(tries);
+      const [row] = await test.sql.rows<{ minutes: number }>(
+        `SELECT ROUND(TIMESTAMPDIFF(SECOND, at, due_at) / 60) AS minutes FROM delivery WHERE state = 'queued' AND source_id = ?`,
+        [mailing],
+      );
+      pauses.push(Number(row?.minutes));
+      await test.sql.run(`UPDATE delivery SET due_at = UTC_TIMESTAMP(3) WHERE state = 'queued' AND source_id = ?`, [
+        mailing,
+      ]);
+      await test.sql.run('UPDATE job SET run_after = UTC_TIMESTAMP(3) WHERE id = ?', [jobId]);
+      await until(async () => asked === tries + 1);
+      await until(async () => (await test.services.jobs.get(jobId)).state !== 'running');
+    }
+    expect(pauses.reduce((sum, minutes) => sum + minutes, 0)).toBe(24 * 60);
+    expect([...pauses].sort((a, b) => a - b)).toEqual(pauses);
+    expect(await test.jobEnd(jobId)).toMatchObject({ state: 'done', message: '2 reached, 1 not reached' });
+    const [row] = await outcomes(mailing, 'failed');
+    expect(row).toMatchObject({ supporterId: ids[0], detail: 'Tried for a day. 451 later' });
+    expect((await recordOf(test, ids[0] ?? 0)).emails[0]).toMatchObject({ badOn: null });
+  });
+
+  it('a message that is refused, not its address, is not reached and can go again', async () => {
+    const { mailing, ids } = await draftFor([{}]);
+    mailer.answer = () => ({ kind: 'refused', reason: '554 5.7.1 looks like spam' });
+    const { body } = await send(mailing, 1);
+    expect(await test.jobEnd(Number(body['jobId']))).toMatchObject({ message: '0 reached, 1 not reached' });
+    expect((await recordOf(test, ids[0] ?? 0)).emails[0]).toMatchObject({ badOn: null });
+    const [row] = await outcomes(mailing, 'failed');
+    mailer.answer = () => ({ kind: 'sent' });
+    const again = await test.call('POST', `/deliveries/${row?.id}/retry`, {});
+    expect(await test.jobEnd(Number(again.body['jobId']))).toMatchObject({ state: 'done', message: '1 reached' });
+  });
+
+  it('what was stopped waits until a person goes on with it; what was only left behind is taken up', async () => {
+    const { mailing } = await draftFor(Array.from({ length: 8 }, () => ({})));
+    let open = (): void => undefined;
+    const held = new Promise<void>((resolve) => (open = resolve));
+    mailer.answer = async () => {
+      await held;
+      return { kind: 'sent' };
+    };
+    const { body } = await send(mailing, 8);
+    await until(async () => (await outcomes(mailing, 'sending')).length === 4);
+    expect((await test.call('POST', `/sendings/mailing/${mailing}/resume`, {})).body['error']).toMatchObject({
+      code: 'being-sent',
+    });
+    await test.services.jobs.cancel(Number(body['jobId']));
+    open();
+    expect(await test.jobEnd(Number(body['jobId']))).toMatchObject({ state: 'cancelled' });
+    await test.services.deliveries.tend();
+    expect((await test.call('GET', `/mailings/${mailing}`)).body).toMatchObject({
+      ...{ state: 'sending', stopped: true },
+      counts: { reached: 4, waiting: 4 },
+    });
+    expect(mailer.messages).toHaveLength(4);
+
+    // Another server that was cut off while it sent one of them, and whose job is gone.
+    await test.sql.run(
+      `UPDATE delivery SET state = 'sending', taken_by = '0.1' WHERE state = 'queued' AND source_id = ? LIMIT 1`,
+      [mailing],
+    );
+    const resumed = await test.call('POST', `/sendings/mailing/${mailing}/resume`, {});
+    expect(await test.jobEnd(Number(resumed.body['jobId']))).toMatchObject({ message: '7 reached, 1 not reached' });
+    expect((await test.call('GET', `/mailings/${mailing}`)).body).toMatchObject({ state: 'sent', stopped: false });
+    expect((await test.call('POST', `/sendings/mailing/${mailing}/resume`, {})).body['error']).toMatchObject({
+      code: 'nothing-waits',
+    });
+
+    await test.sql.run(`UPDATE delivery SET state = 'queued' WHERE state = 'unsure' AND source_id = ?`, [mailing]);
+    await test.services.deliveries.tend();
+    await until(async () => (await counts(mailing)).reached === 8);
+    expect(new Set(mailer.messages.map((one) => one.messageId)).size).toBe(8);
   });
 
   it('a message that may have arrived is not sent again by itself, and can be by a person', async () => {

@@ -23,6 +23,9 @@ export interface Sending {
 /** The work of sending what is queued of one source. Mail has a lane of its own. */
 export const sendJob = jobKind('send', { name: 'mail', atOnce: 1 }, z.object({ kind: z.string(), id: z.number() }));
 
+/** The work of sending one message again, because a person decided so. */
+export const sendAgainJob = jobKind('send-again', sendJob.lane, z.object({ delivery: z.number() }));
+
 /** Every kind of message that goes out, registered by the area that composes it. */
 export class Sendings {
   private readonly kinds = new Map<string, Sending>();

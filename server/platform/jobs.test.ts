@@ -1,12 +1,7 @@
-import { spawn } from 'node:child_process';
-import type { ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openMailRoom } from '@tallystick/standins/mailroom';
-import type { MailRoom } from '@tallystick/standins/mailroom';
-import { addGift, addPerson, FakeMailer, freshDatabase, openTestApp, pause, TESTER, until } from '../tests/support.ts';
+import { killServer, openTestRoom, prepared, startServer } from '../tests/processes.ts';
+import type { TestRoom } from '../tests/processes.ts';
+import { addGift, addPerson, freshDatabase, openTestApp, pause, TESTER, until } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 import { z } from 'zod';
 import { jobKind } from './job-queue.ts';
@@ -175,50 +170,12 @@ describe('several processes on one database', () => {
 });
 
 describe('killed in the middle (SIGKILL)', () => {
-  let room: MailRoom;
-  let folder: string;
+  let room: TestRoom;
   beforeAll(async () => {
-    folder = mkdtempSync(join(tmpdir(), 'tallystick-mail-'));
-    room = await openMailRoom(folder);
+    room = await openTestRoom();
   });
-  afterAll(async () => {
-    await room.close();
-    rmSync(folder, { recursive: true, force: true });
-  });
-
-  /** A server of its own process over a database; resolves once it listens. */
-  async function start(databaseUrl: string): Promise<ChildProcess> {
-    const child = spawn(process.execPath, ['--import', 'tsx', join(import.meta.dirname, '..', 'main.ts')], {
-      env: {
-        ...process.env,
-        DATABASE_URL: databaseUrl,
-        SMTP_URL: `smtp://127.0.0.1:${room.smtpPort}`,
-        PORT: '0',
-        TALLYSTICK_TODAY: '2026-11-23',
-      },
-      stdio: ['ignore', 'pipe', 'inherit'],
-    });
-    await new Promise<void>((resolve) =>
-      child.stdout?.on('data', (part: Buffer) => part.toString().includes('listening') && resolve()),
-    );
-    return child;
-  }
-  const kill = (child: ChildProcess): Promise<void> =>
-    new Promise((resolve) => {
-      child.once('exit', () => resolve());
-      child.kill('SIGKILL');
-    });
-
-  /** A database with what `prepare` puts in it, and jobs that no one works on yet. */
-  async function prepared<T>(
-    prepare: (app: TestApp) => Promise<T>,
-  ): Promise<{ databaseUrl: string; app: TestApp; value: T }> {
-    const databaseUrl = await freshDatabase();
-    const app = await openTestApp({ databaseUrl, mailer: new FakeMailer() });
-    const value = await prepare(app);
-    await app.services.jobs.stop();
-    return { databaseUrl, app, value };
-  }
+  afterAll(() => room.close());
+  const start = (databaseUrl: string) => startServer(databaseUrl, room.smtpPort);
 
   it('an intake is brought in once or not at all, and goes on after the restart', async () => {
     const rows = Array.from(
@@ -241,7 +198,7 @@ describe('killed in the middle (SIGKILL)', () => {
       const server = await start(databaseUrl);
       await until(async () => (await app.services.jobs.get(jobId)).state === 'running');
       await pause(delay);
-      await kill(server);
+      await killServer(server);
       expect([0, 6_000]).toContain(await count());
     }
     const server = await start(databaseUrl);
@@ -249,7 +206,7 @@ describe('killed in the middle (SIGKILL)', () => {
     expect(await app.services.jobs.get(jobId)).toMatchObject({ state: 'done' });
     expect(await count()).toBe(6_000);
     expect((await app.sql.rows(`SELECT revision FROM change_set WHERE kind = 'intake'`)).length).toBe(1);
-    await kill(server);
+    await killServer(server);
     await app.close();
   }, 300_000);
 
@@ -268,7 +225,7 @@ describe('killed in the middle (SIGKILL)', () => {
       const server = await start(databaseUrl);
       const sent = (await room.postbox.list()).length;
       await until(async () => (await room.postbox.list()).length >= sent + 8);
-      await kill(server);
+      await killServer(server);
     }
     const server = await start(databaseUrl);
     await until(async () => (await app.services.jobs.get(issued.jobId ?? 0)).finished_at !== null, 100_000);
@@ -286,7 +243,7 @@ describe('killed in the middle (SIGKILL)', () => {
       (row) => row.sequence,
     );
     expect(sequences).toEqual(Array.from({ length: 60 }, (_, index) => index + 1));
-    await kill(server);
+    await killServer(server);
     await app.close();
   }, 300_000);
 });

@@ -34,6 +34,12 @@ export class TryLater extends Error {
   }
 }
 
+/** The attempt at a job, as what it took is marked with. */
+export const attemptOf = ({ id, attempt }: Pick<RunningJob, 'id' | 'attempt'>): string => `${id}.${attempt}`;
+/** SQL: whether the attempt that a column names is going on. */
+export const isRunning = (column: string): string =>
+  `EXISTS (SELECT 1 FROM job WHERE job.state = 'running' AND CONCAT(job.id, '.', job.attempts) = ${column})`;
+
 export class Cancelled extends Error {}
 
 export interface StoredJob {
@@ -59,6 +65,8 @@ const HEARTBEAT_SECONDS = 4;
 const STALE_SECONDS = 15;
 const IDLE_MS = 400;
 const SCHEDULE_MS = 5_000;
+/** After so many looks at the schedules comes one for work that nobody is at. */
+const TEND_TURNS = 6;
 
 /** What a schedule begins when its hour has come. */
 export interface ScheduledJob {
@@ -90,6 +98,7 @@ export class Jobs {
   private readonly handlers = new Map<string, { kind: JobKind<unknown>; handler: JobHandler<unknown> }>();
   private readonly schedules: { name: string; cron: Cron; begin: () => Promise<ScheduledJob> }[] = [];
   private readonly process = `${hostname().slice(0, 20)}:${process.pid}:${randomUUID().slice(0, 8)}`;
+  private readonly tended: (() => Promise<void>)[] = [];
   private loops: Promise<void>[] = [];
   private stopping = false;
   private readonly sleepers = new Set<() => void>();
@@ -156,9 +165,15 @@ export class Jobs {
     return next.toISOString().replace('T', ' ').replace('Z', '');
   }
 
+  /** Has `work` done now and then while the jobs run: what looks for work that nobody is at. */
+  tend(work: () => Promise<void>): void {
+    this.tended.push(work);
+  }
+
   private async keepTime(): Promise<void> {
-    while (!this.stopping) {
+    for (let turn = 0; !this.stopping; turn++) {
       try {
+        if (turn % TEND_TURNS === 0) for (const work of this.tended) await work();
         for (const schedule of this.schedules) await this.beginWhatIsDue(schedule);
       } catch (error) {
         if (!isDatabaseGone(error)) this.log.error({ err: error }, 'schedules');
@@ -265,8 +280,8 @@ export class Jobs {
       const message = error instanceof TryLater ? error.message : 'The database was away; going on.';
       const after = this.clock.stamp(seconds);
       await this.sql.run(
-        `UPDATE job SET state = 'waiting', message = ?, run_after = ?, tick = tick + 1 WHERE id = ? AND state = 'running'`,
-        [message.slice(0, 500), after, job.id],
+        `UPDATE job SET state = 'waiting', message = ?, run_after = ?, tick = tick + 1 WHERE id = ? AND worker = ? AND state = 'running'`,
+        [message.slice(0, 500), after, job.id, worker],
       );
       return;
     }
@@ -324,6 +339,26 @@ export class Jobs {
       [kind, link],
     );
     return found?.id ?? null;
+  }
+
+  /**
+   * Whether anyone is at the work that leads to a place: a job of a kind that does all of it, or of one that does a
+   * part. `halted`: the last of the first, or a later one of the others, was stopped or failed.
+   */
+  async workOn(
+    link: string,
+    all: Pick<JobKind<unknown>, 'kind'>,
+    parts: readonly Pick<JobKind<unknown>, 'kind'>[],
+  ): Promise<'running' | 'halted' | 'none'> {
+    const now = await one<{ live: number; halted: number }>(
+      this.sql,
+      `SELECT COALESCE(SUM(state IN ('queued', 'running', 'waiting')), 0) AS live,
+         COALESCE(SUM(state IN ('cancelled', 'failed')), 0) AS halted
+       FROM job WHERE link = ? AND kind IN (?) AND id >= COALESCE((SELECT MAX(id) FROM job WHERE link = ? AND kind = ?), 0)`,
+      [link, [all.kind, ...parts.map(({ kind }) => kind)], link, all.kind],
+    );
+    if ((now?.live ?? 0) > 0) return 'running';
+    return (now?.halted ?? 0) > 0 ? 'halted' : 'none';
   }
 
   /** Unfinished jobs and those that ended within a day, newest first. */

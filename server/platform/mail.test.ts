@@ -65,18 +65,30 @@ describe('what became of a message', () => {
   it.each<[string, Step, Act, string, number]>([
     ['a good conversation', 'EHLO', says('250 test'), 'sent', 1],
     ['an unknown recipient', 'RCPT', says('550 5.1.1 unknown'), 'bounced', 0],
-    ['a busy recipient', 'RCPT', says('451 4.2.1 later'), 'later', 0],
-    ['a sender that is refused', 'MAIL', says('553 not you'), 'bounced', 0],
+    ['a busy recipient', 'RCPT', says('451 4.2.1 later'), 'busy', 0],
+    ['a recipient that a rule of the server refuses', 'RCPT', says('554 5.7.1 relaying denied'), 'refused', 0],
+    ['a server that closes at the recipient', 'RCPT', says('421 4.3.2 closing'), 'later', 0],
+    ['a sender that is refused', 'MAIL', says('553 not you'), 'later', 0],
+    ['a sender that is put off', 'MAIL', says('451 slow down'), 'later', 0],
     ['a hang-up before the greeting is over', 'EHLO', hangsUp, 'later', 0],
     ['a hang-up before the message', 'RCPT', hangsUp, 'later', 0],
-    ['a message refused after it was read', 'BODY', says('554 5.7.1 looks like spam'), 'bounced', 1],
-    ['a message put off after it was read', 'BODY', says('452 full'), 'later', 1],
+    ['a message refused after it was read', 'BODY', says('554 5.7.1 looks like spam'), 'refused', 1],
+    ['a message put off after it was read', 'BODY', says('452 full'), 'busy', 1],
     ['a hang-up after the message, before the answer', 'BODY', hangsUp, 'unsure', 1],
   ])('%s', async (_title, step, act, kind, whole) => {
     const failing = await failingAt(step, act);
     const sent = await new SmtpMailer(failing.url).send(message);
     expect([sent.kind, failing.whole()]).toEqual([kind, whole]);
   });
+
+  it.each(['x@example.org>', '', 'x@exa\nmple.org'])(
+    'an address that is none (%j) is the recipient’s, not the server’s',
+    async (to) => {
+      const failing = await failingAt('EHLO', says('250 test'));
+      expect((await new SmtpMailer(failing.url).send({ ...message, to })).kind).toBe('bounced');
+      expect(failing.whole()).toBe(0);
+    },
+  );
 
   it('a hang-up at the edge of the message is never taken for surely not sent', async () => {
     const failing = await failingAt('DATA', hangsUp);

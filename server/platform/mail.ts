@@ -16,14 +16,12 @@ export interface Message {
 }
 
 /**
- * What became of a message. `bounced`: refused for good. `later`: not taken now, surely not sent. `unsure`: the
- * connection was lost after the message was handed over and before the answer, so it may have arrived.
+ * What became of a message, told by whose word it is. Of the recipient: `bounced`, no mail goes to this address any
+ * more; `busy`, not now. Of the message: `refused`, this one is not taken, and the address is none the worse for it.
+ * Of the server or the way to it: `later`, nobody's mail goes now. Of all but `unsure` it is known whether the message
+ * was taken; there the connection was lost between handing it over and the answer, so it may have arrived.
  */
-export type Sent =
-  | { kind: 'sent' }
-  | { kind: 'bounced'; reason: string }
-  | { kind: 'later'; reason: string }
-  | { kind: 'unsure'; reason: string };
+export type Sent = { kind: 'sent' } | { kind: 'bounced' | 'busy' | 'refused' | 'later' | 'unsure'; reason: string };
 
 export interface Mailer {
   send(message: Message): Promise<Sent>;
@@ -110,14 +108,29 @@ function sourceOf(message: Message): Promise<Buffer> {
 
 interface Failure {
   responseCode?: number;
+  response?: string;
+  /** The step of the conversation that failed, as `RCPT TO`. */
+  command?: string;
   code?: string;
   message?: string;
 }
 
+/** The server is closing or asks to come back: no word about a message. */
+const CLOSING = 421;
+/** RFC 3463: what is refused by a rule of the server, and so says nothing about the address. */
+const BY_RULE = /^\d{3}[ -]5\.7\./;
+
 function outcomeOf(error: Failure, begun: boolean): Sent {
   const reason = (error.message ?? 'unknown').slice(0, 300);
-  // A refused sign-in is ours to mend, and no word about the recipient.
-  if (error.code === 'EAUTH') return { kind: 'later', reason };
-  if (error.responseCode !== undefined) return { kind: error.responseCode >= 500 ? 'bounced' : 'later', reason };
-  return begun ? { kind: 'unsure', reason } : { kind: 'later', reason };
+  const answer = error.responseCode;
+  if (answer === undefined) {
+    if (begun) return { kind: 'unsure', reason };
+    // Not handed over at all: what stands in the address is no address.
+    return { kind: reason.startsWith('Invalid recipient') ? 'bounced' : 'later', reason };
+  }
+  // A refused sign-in or sender is ours to mend, and no word about the recipient.
+  if (answer === CLOSING || (error.command !== 'RCPT TO' && error.command !== 'DATA')) return { kind: 'later', reason };
+  if (answer < 500) return { kind: 'busy', reason };
+  const ofMessage = error.command === 'DATA' || BY_RULE.test(error.response ?? '');
+  return { kind: ofMessage ? 'refused' : 'bounced', reason };
 }

@@ -54,7 +54,7 @@ export class FakeMailer implements Mailer {
 
   async send(message: Message): Promise<Sent> {
     const sent = await this.answer(message);
-    if (sent.kind !== 'later') this.messages.push(message);
+    if (sent.kind !== 'later' && sent.kind !== 'busy') this.messages.push(message);
     return sent;
   }
 }

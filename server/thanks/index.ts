@@ -42,11 +42,11 @@ export function serveThanks(http: Http, thanks: Thanks): void {
 
 /** Thanks and receipts. */
 export const thanksArea = area('thanks', ({ source, changes, jobs, http }, of) => {
-  const { addressees, sendings } = of(outreachArea);
+  const { addressees, sendings, deliveries } = of(outreachArea);
   const { gifts } = of(giftsArea);
   const { letters } = of(lettersArea);
   const thanks = new Thanks(
-    ...([source, changes, of(settingsArea).settings, gifts, letters, addressees, sendings, jobs] as const),
+    ...([source, changes, of(settingsArea).settings, gifts, letters, addressees, sendings, deliveries, jobs] as const),
   );
   serveThanks(http, thanks);
   return { thanks };

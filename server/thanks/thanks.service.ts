@@ -5,10 +5,11 @@ import { showField, kept } from '@tallystick/core/fields';
 import { receiptNumber } from '@tallystick/core/thanks';
 import type { Reach } from '@tallystick/core/wishes';
 import type { Gift } from '@tallystick/contract/gifts';
+import { NOT_REACHED } from '@tallystick/contract/outreach';
 import type { Gifts } from '../gifts/index.ts';
 import { lettersPdf } from '../letters/index.ts';
 import type { Letters } from '../letters/index.ts';
-import type { Addressees, Composed, DeliveryRecord, Sendings } from '../outreach/index.ts';
+import type { Addressees, Composed, Deliveries, DeliveryRecord, Sendings } from '../outreach/index.ts';
 import type { Actor, Changes, Reason } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
 import { pageOf } from '../platform/page.ts';
@@ -40,10 +41,11 @@ export class Thanks {
     private readonly letters: Letters,
     private readonly addressees: Addressees,
     private readonly sendings: Sendings,
+    private readonly deliveries: Deliveries,
     private readonly jobs: Jobs,
   ) {
     this.sql = sqlOn(source);
-    sendings.register({ kind: 'receipt', link: () => '/thanks/issued', composer: () => this.composer() });
+    sendings.register({ kind: 'receipt', link: (id) => `/thanks/issued?run=${id}`, composer: () => this.composer() });
   }
 
   /** Gifts not yet acknowledged, oldest first, with how each receipt would travel. */
@@ -286,8 +288,8 @@ export class Thanks {
   }
 
   /** Issues of receipts, newest first. */
-  runs(asked: Asked) {
-    return pageOf<{
+  async runs(asked: Asked) {
+    const page = await pageOf<{
       id: number;
       at: string;
       by: string;
@@ -304,13 +306,19 @@ export class Thanks {
       {
         select: `SELECT * FROM (SELECT u.id, u.at, u.actor AS \`by\`, l.name AS letter, MIN(r.number) AS first, MAX(r.number) AS last, COUNT(*) AS count,
        SUM(d.state = 'print') AS printed, SUM(d.state = 'sent') AS reached, SUM(d.state IN ('queued', 'sending')) AS waiting,
-       SUM(d.state IN ('bounced', 'unsure')) AS notReached
+       SUM(d.state IN (${NOT_REACHED.map(() => '?').join(', ')})) AS notReached
        FROM issue_run u JOIN letter l ON l.id = u.letter_id JOIN receipt r ON r.issue_run_id = u.id JOIN delivery d ON d.receipt_id = r.id
        GROUP BY u.id) u WHERE TRUE`,
+        params: NOT_REACHED,
         order: [{ sql: 'u.id', as: 'id', down: true }],
       },
       asked,
     );
+    const items = page.items.map(async (run) => ({
+      ...run,
+      stopped: run.waiting > 0 && (await this.deliveries.isStopped({ kind: 'receipt', id: run.id })),
+    }));
+    return { ...page, items: await Promise.all(items) };
   }
 }
 

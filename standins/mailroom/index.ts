@@ -8,6 +8,8 @@ import { inboxPage, messagePage, STYLE } from './pages.ts';
 /** Domains whose mail is refused for good, and one that is never ready, as real ones are. */
 export const REFUSING = ['bounce.example.net', 'gone.example.org'];
 export const BUSY = ['busy.example.net'];
+/** Domains that take their time, in milliseconds a message. */
+export const SLOW: Readonly<Record<string, number>> = { 'slow.example.net': 400 };
 
 export interface MailRoom {
   smtpPort: number;
@@ -18,7 +20,7 @@ export interface MailRoom {
 
 /**
  * A mail server that delivers to a folder: real SMTP on loopback, and a page to read what came. Mail to the
- * domains of `REFUSING` is answered 550, to those of `BUSY` 451.
+ * domains of `REFUSING` is answered 550, to those of `BUSY` 451, and to those of `SLOW` late.
  */
 export async function openMailRoom(folder: string, smtpPort = 0, httpPort = 0): Promise<MailRoom> {
   const postbox = new Postbox(folder);
@@ -27,7 +29,7 @@ export async function openMailRoom(folder: string, smtpPort = 0, httpPort = 0): 
     disabledCommands: ['STARTTLS', 'AUTH'],
     size: 30 * 1024 * 1024,
     onRcptTo({ address }, _session, done) {
-      const domain = address.split('@')[1]?.toLowerCase() ?? '';
+      const domain = domainOf(address);
       if (REFUSING.includes(domain))
         done(Object.assign(new Error(`5.1.1 <${address}> is unknown here`), { responseCode: 550 }));
       else if (BUSY.includes(domain))
@@ -39,8 +41,9 @@ export async function openMailRoom(folder: string, smtpPort = 0, httpPort = 0): 
       stream.on('data', (part: Buffer) => parts.push(part));
       stream.on('end', () => {
         const to = session.envelope.rcptTo.map((one) => one.address);
+        const wait = Math.max(0, ...to.map((address) => SLOW[domainOf(address)] ?? 0));
         postbox.keep(Buffer.concat(parts), to).then(
-          () => done(),
+          () => setTimeout(done, wait),
           (error: Error) => done(error),
         );
       });
@@ -68,6 +71,8 @@ export async function openMailRoom(folder: string, smtpPort = 0, httpPort = 0): 
     },
   };
 }
+
+const domainOf = (address: string): string => address.split('@')[1]?.toLowerCase() ?? '';
 
 function pages(postbox: Postbox): express.Express {
   const app = express();

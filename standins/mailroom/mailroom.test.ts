@@ -89,7 +89,7 @@ describe('the mail room', () => {
 describe('the mailer tells apart', () => {
   it.each([
     ['a domain that refuses', 'x@bounce.example.net', 'bounced', /550/],
-    ['a mailbox that is busy', 'x@busy.example.net', 'later', /451/],
+    ['a mailbox that is busy', 'x@busy.example.net', 'busy', /451/],
   ])('%s', async (_title, to, kind, reason) => {
     const sent = await mailer.send(message({ to }));
     expect(sent.kind).toBe(kind);

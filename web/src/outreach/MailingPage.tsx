@@ -8,6 +8,7 @@ import type { Mailing } from '@tallystick/contract/outreach';
 import { listSegments } from '@tallystick/contract/segments';
 import { ask, call, messageOf } from '../ui/api.ts';
 import { Button, Field, Heading, Input, Select, Trouble } from '../ui/controls.tsx';
+import { ResumeSending } from '../ui/ResumeSending.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
@@ -47,7 +48,9 @@ function SentMailing({ mailing }: { mailing: Mailing }) {
   const { reached, waiting, notReached, held } = mailing.counts;
   return (
     <>
-      <Heading title={mailing.name} facts={<MailingState state={mailing.state} />} />
+      <Heading title={mailing.name} facts={mailing.stopped ? null : <MailingState state={mailing.state} />}>
+        {mailing.stopped && <ResumeSending kind="mailing" id={mailing.id} />}
+      </Heading>
       <p className="border-b border-rule px-5 py-2">
         “{mailing.subject}” to {mailing.segmentName || 'a segment'}: {count(reached)} reached, {count(waiting)} waiting,{' '}
         {count(notReached)} not reached, {count(held)} held back

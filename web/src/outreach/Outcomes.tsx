@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import type { z } from 'zod';
-import { listDeliveries, retryDelivery } from '@tallystick/contract/outreach';
+import { listDeliveries, NOT_REACHED, retryDelivery } from '@tallystick/contract/outreach';
 import type { DeliveryRow as DeliverySchema } from '@tallystick/contract/outreach';
 import { DeliveryState } from '../supporters/index.ts';
 import { ask, call, messageOf } from '../ui/api.ts';
@@ -16,7 +16,7 @@ import { useListUrl } from '../ui/useListUrl.ts';
 type Row = z.infer<typeof DeliverySchema>;
 const GROUPS: Record<string, [string, readonly string[]]> = {
   reached: ['Reached', ['sent']],
-  not: ['Not reached', ['bounced', 'unsure']],
+  not: ['Not reached', NOT_REACHED],
   held: ['Held back', ['held']],
   waiting: ['Waiting', ['queued', 'sending']],
 };

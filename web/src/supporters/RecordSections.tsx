@@ -201,6 +201,7 @@ const DELIVERY: Record<string, [string, 'settled' | 'wrong' | 'look' | 'plain']>
   sending: ['going out', 'plain'],
   sent: ['reached', 'settled'],
   bounced: ['bounced', 'wrong'],
+  failed: ['not reached', 'wrong'],
   unsure: ['not sure it arrived', 'look'],
   held: ['held back', 'look'],
   print: ['in the print file', 'settled'],

@@ -4,6 +4,7 @@ import { More } from '../ui/More.tsx';
 import { usePagesOf } from '../ui/usePages.ts';
 import { Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
+import { ResumeSending } from '../ui/ResumeSending.tsx';
 import { useFormats } from '../ui/organization.tsx';
 
 export default function IssuedPage() {
@@ -33,7 +34,13 @@ export default function IssuedPage() {
               run.letter,
               count(run.count),
               count(run.reached),
-              count(run.waiting),
+              run.stopped ? (
+                <>
+                  {count(run.waiting)} <ResumeSending kind="receipt" id={run.id} />
+                </>
+              ) : (
+                count(run.waiting)
+              ),
               run.notReached > 0 ? <StateWord tone="wrong">{count(run.notReached)}</StateWord> : '–',
               run.printed > 0 ? (
                 <a

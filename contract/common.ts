@@ -18,6 +18,7 @@ export const Id = z
 export const IdParams = z.object({ id: Id });
 export const IsoDateText = z
   .string()
+  .max(10)
   .refine(
     (text) => isIsoDate(text) && isPlausible(text),
     'This is not a day in the calendar, from 1800 to 2199; write it as 2026-03-14.',
@@ -35,6 +36,14 @@ export const Cents = z.number().int('Amounts are whole cents.').min(0).max(LARGE
 /** A custom field's value as typed, and in the form that it is kept in; the one never stands for the other. */
 export const TypedValue = z.string().max(2000) as unknown as z.ZodType<Typed, string>;
 export const KeptValue = z.string() as unknown as z.ZodType<Kept, string>;
+
+/** A table of values by their names, of so many entries at most. */
+export const tableOf = <T extends z.ZodType>(value: T, most: number, longestName: number) =>
+  z
+    .record(z.string().max(longestName), value)
+    .refine((table) => Object.keys(table).length <= most, `These are more than ${most} values.`);
+/** Values of custom fields by the field's id, as typed. */
+export const TypedFields = tableOf(TypedValue, 200, 12);
 
 /** The one shape of every error. `fields` maps a field's path to what is wrong with it. */
 export const ApiError = z.object({

@@ -20,7 +20,52 @@ const faults = (
     .sort()
     .join(' ') || (schema.safeParse(value).success ? 'ok' : 'whole');
 
+/** Where a shape takes a text, a list or a table of any length, by path. */
+function endless(schema: Json, path: string): string[] {
+  const { type, properties = {}, items, additionalProperties: values, anyOf = [], oneOf = [], allOf = [] } = schema;
+  const bounded = ['enum', 'const', 'pattern', 'format', 'maxLength'].some((word) => word in schema);
+  const here = {
+    string: !bounded,
+    array: schema.maxItems === undefined,
+    object: typeof values === 'object' && schema.propertyNames?.maxLength === undefined && !schema.propertyNames?.enum,
+  }[String(type)];
+  return [
+    ...(here ? [`${path} (${String(type)})`] : []),
+    ...Object.entries(properties).flatMap(([name, inner]) => endless(inner, `${path}.${name}`)),
+    ...(items ? endless(items, `${path}[]`) : []),
+    ...(typeof values === 'object' ? endless(values, `${path}{}`) : []),
+    ...[...anyOf, ...oneOf, ...allOf].flatMap((inner) => endless(inner, path)),
+  ];
+}
+interface Json {
+  type?: string;
+  maxItems?: number;
+  propertyNames?: { maxLength?: number; enum?: unknown };
+  properties?: Record<string, Json>;
+  items?: Json;
+  additionalProperties?: Json | boolean;
+  anyOf?: Json[];
+  oneOf?: Json[];
+  allOf?: Json[];
+}
+
 describe('every endpoint', () => {
+  it.each(API.map((endpoint) => [endpoint.id, endpoint] as const))('%s takes nothing of any length', (_id, endpoint) =>
+    expect(
+      (['params', 'query', 'body'] as const).flatMap((part) =>
+        endless(
+          z.toJSONSchema(endpoint[part], {
+            io: 'input',
+            unrepresentable: 'any',
+            cycles: 'ref',
+            reused: 'inline',
+          }) as Json,
+          part,
+        ),
+      ),
+    ).toEqual([]),
+  );
+
   it('has an id and a place of its own', () => {
     expect(new Set(API.map((endpoint) => endpoint.id)).size).toBe(API.length);
     expect(new Set(API.map((endpoint) => `${endpoint.method} ${endpoint.path}`)).size).toBe(API.length);
@@ -132,6 +177,24 @@ describe('trees', () => {
     expect(
       faults(Group, { kind: 'group', join: 'any', parts: Array.from({ length: 51 }, () => ({ kind: 'tag', tag: 1 })) }),
     ).toBe('parts');
+    const many = (groups: number, each: number) => ({
+      ...{ kind: 'group', join: 'any' },
+      parts: Array.from({ length: groups }, () => ({
+        ...{ kind: 'group', join: 'any' },
+        parts: Array.from({ length: each }, () => ({ kind: 'tag', tag: 1 })),
+      })),
+    });
+    expect(faults(Group, many(5, 39))).toBe('ok');
+    expect(faults(Group, many(5, 40))).toBe('whole');
+    expect(faults(Group, deep(40))).toBe('whole');
+  });
+  it('of letters have an end', () => {
+    const letter = (signs: number) => ({
+      type: 'doc',
+      content: Array.from({ length: 10 }, () => ({ type: 'text', text: 'x'.repeat(signs) })),
+    });
+    expect(faults(LetterDoc, letter(19_000))).toBe('ok');
+    expect(faults(LetterDoc, letter(21_000))).toBe('whole');
   });
   it('of letters keep nodes that are not known', () => {
     const doc = {

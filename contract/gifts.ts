@@ -17,6 +17,7 @@ import {
   keysOf,
   pageOf,
   KeptValue,
+  TypedFields,
   TypedValue,
 } from './common.ts';
 
@@ -96,7 +97,7 @@ export const GiftDraft = z.object({
   /** True once a person has seen that the donor already has a gift by this check number. */
   sameChequeSeen: z.boolean().default(false),
   /** Values of custom fields of gifts by the field's id, as typed. */
-  fields: z.record(z.string(), TypedValue).default({}),
+  fields: TypedFields.default({}),
 });
 export type GiftDraft = z.infer<typeof GiftDraft>;
 

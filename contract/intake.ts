@@ -10,8 +10,10 @@ export const Field = z.custom<IntakeColumn>(
   (value) => typeof value === 'string' && (names.includes(value) || /^field:\d+$/.test(value)),
   'There is no such field.',
 );
+/** A file has so many columns at most. */
+export const MOST_COLUMNS = 200;
 export const IntakeSetting = z.object({
-  columns: z.array(Field.nullable()).max(200),
+  columns: z.array(Field.nullable()).max(MOST_COLUMNS),
   decimal: z.enum(['.', ',']),
   dateOrder: z.enum(['mdy', 'dmy']),
   fundId: Id,
@@ -136,4 +138,14 @@ export const postIntake = endpoint({
   summary: 'Bring the good rows in, all in one change set, as a job.',
   params: IdParams,
   response: z.object({ jobId: Id }),
+});
+export const deleteIntake = endpoint({
+  id: 'deleteIntake',
+  area,
+  method: 'delete',
+  path: '/intakes/:id',
+  role: 'officer',
+  summary: 'Throw an uploaded file away that is not brought in.',
+  params: IdParams,
+  response: Written,
 });

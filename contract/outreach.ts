@@ -3,18 +3,26 @@ import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { Id, IdParams, Written } from './common.ts';
 
-/** A letter as its editor stores it; unknown kinds of nodes keep their text only. */
-export const LetterDoc: z.ZodType<LetterNode> = z
+const Node: z.ZodType<LetterNode> = z
   .object({
     type: z.string().max(40),
     text: z.string().max(50_000).optional(),
     attrs: z.record(z.string(), z.unknown()).optional(),
-    marks: z.array(z.object({ type: z.string(), attrs: z.record(z.string(), z.unknown()).optional() })).optional(),
+    marks: z
+      .array(z.object({ type: z.string().max(40), attrs: z.record(z.string(), z.unknown()).optional() }))
+      .optional(),
     get content(): z.ZodOptional<z.ZodArray<z.ZodType<LetterNode>>> {
-      return z.array(LetterDoc).optional();
+      return z.array(Node).optional();
     },
   })
-  .meta({ id: 'LetterDoc' });
+  .meta({ id: 'LetterNode' });
+/** How much a letter or note may hold, counted with its form. */
+export const LONGEST_LETTER = 200_000;
+/** A letter as its editor stores it; unknown kinds of nodes keep their text only. */
+export const LetterDoc: z.ZodType<LetterNode> = Node.refine(
+  (doc) => JSON.stringify(doc).length <= LONGEST_LETTER,
+  `The text is longer than is kept here (${LONGEST_LETTER} signs with its form).`,
+);
 
 /** The states of a message that did not surely arrive, and that a person may send again. */
 export const NOT_REACHED = ['bounced', 'failed', 'unsure'] as const;
@@ -117,6 +125,16 @@ export const previewMailing = endpoint({
   body: z.object({ subject: z.string().max(200), body: LetterDoc, supporterId: Id }),
   response: Preview,
 });
+export const deleteMailing = endpoint({
+  id: 'deleteMailing',
+  area,
+  method: 'delete',
+  path: '/mailings/:id',
+  role: 'officer',
+  summary: 'Delete an e-mail that was not sent.',
+  params: IdParams,
+  response: Written,
+});
 export const sendMailing = endpoint({
   id: 'sendMailing',
   area,
@@ -165,6 +183,6 @@ export const resumeSending = endpoint({
   path: '/sendings/:kind/:id/resume',
   role: 'officer',
   summary: 'Go on sending what still waits of an e-mail or an issue of receipts, after it was stopped or failed.',
-  params: IdParams.extend({ kind: z.enum(['mailing', 'receipt']) }),
+  params: z.object({ kind: z.enum(['mailing', 'receipt']), id: Id }),
   response: z.object({ jobId: Id }),
 });

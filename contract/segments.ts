@@ -44,20 +44,31 @@ export type Condition = z.infer<typeof Condition>;
 type None<Kind extends never> = Kind;
 /** Does not compile while a kind of condition has no shape here. */
 export type Forgotten = None<Exclude<Known['kind'], Condition['kind']>>;
+const MOST_CONDITIONS = 200;
+const DEEPEST_GROUP = 10;
 export interface Group {
   kind: 'group';
   join: 'all' | 'any';
   parts: (Condition | Group)[];
 }
-export const Group: z.ZodType<Group> = z
+const Inner: z.ZodType<Group> = z
   .object({
     kind: z.literal('group'),
     join: z.enum(['all', 'any']),
     get parts(): z.ZodType<(Condition | Group)[]> {
-      return z.array(z.union([Condition, Group])).max(50);
+      return z.array(z.union([Condition, Inner])).max(50);
     },
   })
   .meta({ id: 'Group' });
+const holds = (group: Group): number =>
+  group.parts.reduce((sum, part) => sum + 1 + ('parts' in part ? holds(part) : 0), 0);
+const depth = (group: Group): number =>
+  1 + Math.max(0, ...group.parts.map((part) => ('parts' in part ? depth(part) : 0)));
+/** What a segment asks: so many conditions at most, and groups within groups only so deep. */
+export const Group: z.ZodType<Group> = Inner.refine(
+  (group) => holds(group) <= MOST_CONDITIONS,
+  `A segment asks ${MOST_CONDITIONS} conditions at most.`,
+).refine((group) => depth(group) <= DEEPEST_GROUP, `Groups lie within groups ${DEEPEST_GROUP} deep at most.`);
 
 export const Segment = z.object({
   id: Id,
@@ -107,6 +118,16 @@ export const updateSegment = endpoint({
   summary: 'Change a segment.',
   params: IdParams,
   body: Draft.extend({ version: z.number().int() }),
+  response: Written,
+});
+export const deleteSegment = endpoint({
+  id: 'deleteSegment',
+  area,
+  method: 'delete',
+  path: '/segments/:id',
+  role: 'officer',
+  summary: 'Delete a segment that no e-mail goes to.',
+  params: IdParams,
   response: Written,
 });
 export const countSegment = endpoint({

@@ -5,7 +5,7 @@ import type { Form } from '@tallystick/core/names';
 import { WISH_NAMES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Id, IdParams, IsoDateText, Paging, pageOf, Written, KeptValue, TypedValue } from './common.ts';
+import { Id, IdParams, IsoDateText, Paging, pageOf, Written, KeptValue, TypedFields, TypedValue } from './common.ts';
 import { TOPICS } from '@tallystick/core/history';
 import { KIND_NAMES } from '@tallystick/core/supporters';
 
@@ -87,6 +87,7 @@ const draftShape = {
   orgKind: z.enum(['', ...ORGANIZATION_KINDS]).default(''),
   birthday: z
     .string()
+    .max(10)
     .refine(
       (text) => text === '' || isBirthday(text),
       'This is not a birthday; write 1961-03-14, or --03-14 without the year.',
@@ -97,11 +98,11 @@ const draftShape = {
   addresses: z.array(AddressDraft).max(20).default([]),
   tags: z.array(z.string().trim().min(1).max(60)).max(100).default([]),
   /** What is left out of the following stays as it is. */
-  wishes: z.array(WishDraft).optional(),
+  wishes: z.array(WishDraft).max(WISH_NAMES.length).optional(),
   /** Texts put in the place of what the rules say; an empty one goes back to the rules. */
   addressing: z.partialRecord(z.enum(Object.keys(FORMS) as [Form, ...Form[]]), z.string().trim().max(200)).optional(),
   /** Values of custom fields by the field's id, as typed; empty takes a value away. */
-  fields: z.record(z.string(), TypedValue).optional(),
+  fields: TypedFields.optional(),
   householdId: Id.nullable().optional(),
   members: z.array(MemberDraft).max(30).optional(),
 };

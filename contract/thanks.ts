@@ -42,6 +42,16 @@ export const updateLetter = endpoint({
   body: Draft.extend({ version: z.number().int() }),
   response: Written,
 });
+export const deleteLetter = endpoint({
+  id: 'deleteLetter',
+  area: 'letters',
+  method: 'delete',
+  path: '/letters/:id',
+  role: 'officer',
+  summary: 'Delete a letter template that no receipt was issued with.',
+  params: IdParams,
+  response: Written,
+});
 export const ThanksRow = Gift.extend({
   channel: z.enum(['email', 'print', 'held']),
   because: z.string(),

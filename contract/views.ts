@@ -1,14 +1,14 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Id, IdParams, Written } from './common.ts';
+import { Id, IdParams, tableOf, Written } from './common.ts';
 
 /** A list as someone arranged it: its address (filters, sort, grouping) and its columns. */
 export const ViewSetting = z.object({
   search: z.string().max(2000),
   order: z.array(z.string().max(40)).max(100),
   hidden: z.array(z.string().max(40)).max(100),
-  widths: z.record(z.string(), z.number()),
-  names: z.record(z.string(), z.string().max(60)).default({}),
+  widths: tableOf(z.number(), 100, 40),
+  names: tableOf(z.string().max(60), 100, 40).default({}),
 });
 export type ViewSetting = z.infer<typeof ViewSetting>;
 const area = 'settings';

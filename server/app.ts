@@ -152,6 +152,11 @@ function frame(config: AppConfig, log: Logger): express.Express {
       strictTransportSecurity: config.publicUrl?.startsWith('https:') ?? false,
     }),
   );
+  // What is answered here is somebody's; no store on the way, nor the browser's, keeps it.
+  web.use(['/api', '/unsubscribe'], (_request, response, next) => {
+    response.setHeader('Cache-Control', 'no-store');
+    next();
+  });
   web.use(
     '/api',
     rateLimit({

@@ -181,6 +181,12 @@ describe('readRow', () => {
     expect(warnings.map((one) => [one.field, one.value])).toEqual(values.map((value) => ['date', value]));
   });
 
+  it('tidies an e-mail address and says so', () => {
+    const { draft, problems, warnings } = row({ ...GOOD, email: 'Ana Cruz <ana@example.org>;' });
+    expect([draft.email, problems]).toEqual(['ana@example.org', []]);
+    expect(warnings).toMatchObject([{ field: 'email', reason: 'Kept as ana@example.org.' }]);
+  });
+
   it('finds every problem of a row, not only the first', () =>
     expect(row({ ...GOOD, amount: '0', date: 'soon', fund: 'Moon' }).problems.map((one) => one.field)).toEqual([
       'amount',

@@ -4,7 +4,15 @@ import { FIRST_GIFT_DAY, isBanked, oddDay, paymentMethodOf } from '../gifts/inde
 import type { PaymentMethod } from '../gifts/index.ts';
 import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
-import { digitsOf, fold, looksLikeOrganization, normalEmail, splitPeople, supporterParts } from '../names/index.ts';
+import {
+  digitsOf,
+  emailRemark,
+  fold,
+  looksLikeOrganization,
+  normalEmail,
+  splitPeople,
+  supporterParts,
+} from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import { readField, typed } from '../fields/index.ts';
 import type { CustomField, Kept } from '../fields/index.ts';
@@ -92,7 +100,7 @@ export function readRow(
   const problems: RowProblem[] = [];
   const at = (field: IntakeColumn): string => {
     const index = columns.indexOf(field);
-    return index < 0 ? '' : (cells[index] ?? '').normalize('NFC').trim();
+    return index < 0 ? '' : oneLine(cells[index] ?? '');
   };
   const problem = (field: IntakeColumn | null, reason: string): void => {
     problems.push({ field, value: field === null ? '' : at(field), reason });
@@ -132,9 +140,21 @@ export function readRow(
     gift: columns.includes('amount') ? readGift(columns, at, setting, problem) : null,
   };
   const odd = draft.gift === null || at('date') === '' ? null : oddDay(draft.gift.date, setting.today);
-  const warnings = odd === null ? [] : [{ field: 'date' as const, value: at('date'), reason: odd }];
+  const kept = emailRemark(at('email'));
+  const warnings: RowProblem[] = [];
+  if (kept !== null) warnings.push({ field: 'email', value: at('email'), reason: kept });
+  if (odd !== null) warnings.push({ field: 'date', value: at('date'), reason: odd });
   return { draft, problems, warnings };
 }
+
+/** A cell as one line: without signs that steer a machine, and with its lines after one another. */
+const oneLine = (cell: string): string =>
+  // eslint-disable-next-line no-control-regex -- these are the signs to be taken out
+  cell
+    .normalize('NFC')
+    .replace(/\s*[\r\n]\s*/g, ' ')
+    .replace(/[\0-\x08\x0B\x0C\x0E-\x1F\x7F\uFFFE\uFFFF]/g, '')
+    .trim();
 
 /** The name that a row holds: in parts, or whole and split here; a couple written together is a household. */
 function nameIn(at: (field: IntakeColumn) => string): { name: NameParts; nickname: string } {

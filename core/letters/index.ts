@@ -34,7 +34,11 @@ export const MERGE_FIELDS = {
 export type MergeField = keyof typeof MERGE_FIELDS;
 /** The value of each merge field, of the ones above and of custom fields by `field12`. */
 export type MergeValues = Readonly<Record<string, string | undefined>>;
-const isMergeField = (name: string): boolean => name in MERGE_FIELDS || /^field\d+$/.test(name);
+/** `field12`: a custom field, by its id. */
+const OWN = /^field(\d+)$/;
+const isMergeField = (name: string): boolean => Object.hasOwn(MERGE_FIELDS, name) || OWN.test(name);
+/** `{first|friend}` in a line; a field has no other form there. */
+const IN_LINE = /\{(\w+)(?:\|([^{}]*))?\}/g;
 
 export interface Run {
   text: string;
@@ -105,7 +109,7 @@ function runsOf(node: LetterNode, values: MergeValues, missing: Set<string>): Ru
 }
 
 function fieldValue(field: string, fallback: string, values: MergeValues, missing: Set<string>): string {
-  const value = values[field] ?? '';
+  const value = Object.hasOwn(values, field) ? (values[field] ?? '') : '';
   if (value !== '') return value;
   if (fallback === '') missing.add(field);
   return fallback;
@@ -121,13 +125,40 @@ function joinRuns(runs: Run[]): Run[] {
   return joined;
 }
 
-/** Puts values into one line such as a subject, where fields stand as `{first|friend}`. */
+/**
+ * The fields that a letter names and that there are not: neither one of ours nor a custom field among `own`, by id.
+ * In the order of their appearance, each once.
+ */
+export function unknownFields(letter: { subject: string; body: LetterNode }, own: readonly number[]): string[] {
+  const named = [...letter.subject.matchAll(IN_LINE)].map(([, field = '']) => field);
+  const walk = (node: LetterNode): void => {
+    if (node.type === 'mergeField') named.push(String(node.attrs?.['field'] ?? ''));
+    for (const inner of node.content ?? []) walk(inner);
+  };
+  walk(letter.body);
+  const isKnown = (name: string): boolean =>
+    Object.hasOwn(MERGE_FIELDS, name) || own.includes(Number(OWN.exec(name)?.[1] ?? NaN));
+  return [...new Set(named)].filter((name) => !isKnown(name));
+}
+
+/** The longest subject line that is kept and sent. */
+export const LONGEST_SUBJECT = 200;
+
+/** Puts values into one line such as a subject, where fields stand as `{first|friend}`; one too long is cut short. */
 export function mergeLine(template: string, values: MergeValues): { text: string; missing: string[] } {
   const missing = new Set<string>();
-  const text = template.replace(/\{(\w+)(?:\|([^{}]*))?\}/g, (whole, field: string, fallback: string | undefined) =>
+  const text = template.replace(IN_LINE, (whole, field: string, fallback: string | undefined) =>
     isMergeField(field) ? fieldValue(field, fallback ?? '', values, missing) : whole,
   );
-  return { text: text.replace(/[\r\n]+/g, ' '), missing: [...missing] };
+  return { text: shortened(text.replace(/[\r\n]+/g, ' ')), missing: [...missing] };
+}
+
+/** At most so many characters as are kept, the last an ellipsis where it was cut; no character is cut in two. */
+function shortened(line: string): string {
+  if (line.length <= LONGEST_SUBJECT) return line;
+  const letters = [...line.slice(0, LONGEST_SUBJECT)];
+  while (letters.join('').length > LONGEST_SUBJECT - 1) letters.pop();
+  return `${letters.join('').trimEnd()}…`;
 }
 
 export function escapeHtml(text: string): string {

@@ -1,6 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { escapeHtml, lettersHtml, lettersText, mergeLetter, mergeLine, mergeValues } from './index.ts';
+import {
+  escapeHtml,
+  lettersHtml,
+  lettersText,
+  LONGEST_SUBJECT,
+  mergeLetter,
+  mergeLine,
+  mergeValues,
+  unknownFields,
+} from './index.ts';
 import type { LetterNode, MergeSubject } from './index.ts';
 
 const text = (words: string, ...marks: string[]): LetterNode => ({
@@ -128,3 +137,31 @@ describe('mergeValues', () => {
 
 it('escapeHtml escapes all that matters', () =>
   expect(escapeHtml('<a b="c">&')).toBe('&lt;a b=&quot;c&quot;&gt;&amp;'));
+
+describe('names that every object has', () => {
+  const NAMES = ['constructor', 'toString', '__proto__', 'hasOwnProperty', 'valueOf'];
+  it.each(NAMES)('{%s} is no field: it stands as it was typed in a line, and leaves nothing in a letter', (name) => {
+    expect(mergeLine(`Dear {${name}}`, {})).toEqual({ text: `Dear {${name}}`, missing: [] });
+    expect(mergeLetter(doc(paragraph(field(name, 'friend'))), {}).blocks[0]?.runs[0]?.text).toBe('friend');
+    expect(unknownFields({ subject: `{${name}|x}`, body: doc(paragraph(field(name))) }, [])).toEqual([name]);
+  });
+});
+
+describe('unknownFields', () => {
+  it('knows ours and those of the organisation, wherever they stand', () => {
+    const body = doc({ type: 'bulletList', content: [{ type: 'listItem', content: [paragraph(field('field7'))] }] });
+    const letter = { subject: 'Hello {first|friend} {field7}', body };
+    expect(unknownFields(letter, [7])).toEqual([]);
+    expect(unknownFields(letter, [8])).toEqual(['field7']);
+    expect(unknownFields({ subject: 'a {b} {nick}', body: doc(paragraph(field('nick'))) }, [])).toEqual(['b', 'nick']);
+  });
+});
+
+it('a subject has an end, and no sign of it is cut in two', () => {
+  for (let first = 0; first < 4; first++) {
+    const { text: line } = mergeLine('{first}', { first: 'x'.repeat(first) + '\u{1F319}'.repeat(300) });
+    expect(line.length).toBeLessThanOrEqual(LONGEST_SUBJECT);
+    expect(line).toMatch(/^x*(\u{1F319})+…$/u);
+  }
+  expect(mergeLine('x'.repeat(LONGEST_SUBJECT), {}).text).toBe('x'.repeat(LONGEST_SUBJECT));
+});

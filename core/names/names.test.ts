@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { digitsOf, displayName, fold, normalEmail, sortName, wordsOf } from './index.ts';
+import { digitsOf, displayName, emailRemark, fold, normalEmail, sortName, wordsOf } from './index.ts';
 import type { NameParts } from './index.ts';
 
 const name = (parts: Partial<NameParts>): NameParts => ({
@@ -46,6 +46,13 @@ describe('names', () => {
     expect(sortName(name({ last: 'N'.repeat(300) })).length).toBe(190));
 });
 
+it.each([
+  ['Fern@Example.org ', null],
+  ['fern@example.org>', 'Kept as fern@example.org.'],
+  ['f\u200Bern@example.org', 'Kept as fern@example.org.'],
+  ['nothing', null],
+])('what is taken off %j is said: %j', (text, words) => expect(emailRemark(text)).toBe(words));
+
 describe('normalEmail', () => {
   it.each([
     [' Fern@Example.ORG ', 'fern@example.org'],
@@ -58,6 +65,14 @@ describe('normalEmail', () => {
     ['fern.@example.org', null],
     [`${'x'.repeat(65)}@example.org`, null],
     ['', null],
+    ['fern@example.org>', 'fern@example.org'],
+    ['Fern Lowell <fern@example.org>', 'fern@example.org'],
+    ['mailto:fern@example.org;', 'fern@example.org'],
+    ['f\u200Bern@exam\u00ADple.org\u00A0', 'fern@example.org'],
+    ['"fern@example.org",', 'fern@example.org'],
+    ['fern@example.org, oren@example.org', null],
+    ['fern@-example.org', null],
+    ['müller@exämple.org', 'müller@exämple.org'],
   ])('%j becomes %j', (text, expected) => expect(normalEmail(text)).toBe(expected));
 });
 

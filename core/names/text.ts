@@ -1,3 +1,5 @@
+import isEmail from 'validator/es/lib/isEmail.js';
+
 /** Lower case without accents: what names are compared and found by. */
 export function fold(text: string): string {
   return text
@@ -19,13 +21,27 @@ export function wordsOf(text: string): string[] {
     .filter((word) => word !== '');
 }
 
-/** An e-mail address in the form it is compared by, or null when it cannot be one (RFC 5321 lengths). */
+/**
+ * An e-mail address in the form it is kept and compared by, or null when it cannot be one. What does not belong to it is
+ * taken off: a name before it, `mailto:`, brackets and quotation marks around it, signs after it, and signs that are
+ * not seen.
+ */
 export function normalEmail(text: string): string | null {
-  const address = text.normalize('NFKC').trim().toLowerCase();
-  if (address.length > 254 || !/^[^\s@<>(),;:"\\[\]]{1,64}@[^\s@<>(),;:"\\[\]]+\.[^\s@.]{2,}$/.test(address))
-    return null;
-  if (address.includes('..') || address.startsWith('.') || address.includes('.@')) return null;
-  return address;
+  const seen = text
+    .normalize('NFKC')
+    .replace(/[\p{Cf}\p{Cc}]/gu, '')
+    .trim();
+  const bare = (/<([^<>]*)>/.exec(seen)?.[1] ?? seen)
+    .replace(/^mailto:/i, '')
+    .replace(/^[\s<(["']+|[\s>)\]"',;:.]+$/g, '')
+    .toLowerCase();
+  return isEmail(bare) ? bare : null;
+}
+
+/** What is said of an address that is kept otherwise than it was typed, beyond capitals and spaces; or null. */
+export function emailRemark(text: string): string | null {
+  const kept = normalEmail(text);
+  return kept === null || kept === text.trim().toLowerCase() ? null : `Kept as ${kept}.`;
 }
 
 /** The digits of a telephone number, which is what it is found by. */

@@ -62,6 +62,9 @@ export interface Group {
 /** A group of which every part must hold. */
 export const all = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'all', parts });
 
+/** What nobody matches, in place of conditions that cannot be read: no group is without a number. */
+export const NOBODY: Group = all({ kind: 'in-group', group: 0 });
+
 /**
  * The supporters that match, as slots of `facts`. Records in the trash never match. Cost is one pass over the
  * supporters for each condition, and over their gifts where the condition asks about gifts.

@@ -1,3 +1,4 @@
+import ICAL from 'ical.js';
 import { isBirthday } from '../dates/index.ts';
 import type { SupporterKind } from '../supporters/index.ts';
 
@@ -31,7 +32,11 @@ const KINDS = { person: 'individual', household: 'group', organization: 'org' } 
 
 /** A text value with what has a meaning of its own made harmless (RFC 6350, section 3.4). */
 const escaped = (text: string): string =>
-  text.replace(/\\/g, '\\\\').replace(/\r?\n/g, '\\n').replace(/,/g, '\\,').replace(/;/g, '\\;');
+  text
+    .replace(/\\/g, '\\\\')
+    .replace(/\r\n?|\n/g, '\\n')
+    .replace(/,/g, '\\,')
+    .replace(/;/g, '\\;');
 const parts = (...texts: string[]): string => texts.map(escaped).join(';');
 
 /** Lines of at most 75 octets of UTF-8, a longer one going on after a space; no character is cut (section 3.2). */
@@ -84,11 +89,11 @@ export function writeCard(card: Card, name: string, version: '3.0' | '4.0' = '4.
   return `${lines.map(folded).join('\r\n')}\r\n`;
 }
 
-interface Property {
-  name: string;
-  params: Map<string, string[]>;
-  value: string;
-}
+/** A property as the parser gives it (RFC 7095): its name, parameters, type of value, and values. */
+type Property = [name: string, params: Record<string, string | string[]>, type: string, ...values: unknown[]];
+
+/** The longest name with parameters that is looked at; what is longer stands on no card that a person has. */
+const LONGEST_HEAD = 1000;
 
 /** Reads the cards of a file, versions 2.1 as far as it agrees, 3.0 and 4.0. What is not a card is passed over. */
 export function readCards(text: string): Card[] {
@@ -97,49 +102,66 @@ export function readCards(text: string): Card[] {
     .replace(/\n[ \t]/g, '')
     .split('\n');
   const cards: Card[] = [];
-  let open: Property[] | null = null;
+  let open: string[] | null = null;
   for (const line of lines) {
-    const plain = line.trim().toUpperCase();
+    const plain = line.length < 20 ? line.trim().toUpperCase() : '';
     if (plain === 'BEGIN:VCARD') open = [];
     else if (plain === 'END:VCARD') {
-      if (open) cards.push(cardOf(open));
+      if (open) cards.push(cardOf(propertiesOf(open)));
       open = null;
-    } else if (open) {
-      const property = propertyOf(line);
-      if (property) open.push(property);
-    }
+    } else if (open) open.push(line);
   }
   return cards;
 }
 
-function propertyOf(line: string): Property | null {
-  // A colon within a quoted parameter is not the end of the name.
-  const found = /^(?:[\w-]+\.)?([\w-]+)((?:;(?:"[^"]*"|[^":])*)?):(.*)$/s.exec(line);
-  if (!found) return null;
-  const params = new Map<string, string[]>();
-  for (const [, name = '', value] of (found[2] ?? '').matchAll(/;([\w-]+)(?:=((?:"[^"]*"|[^;"])*))?/g)) {
-    // Version 2.1 writes `TEL;HOME:`; the bare word is a type.
-    const key = value === undefined ? 'TYPE' : name.toUpperCase();
-    const values = (value ?? name).replace(/"/g, '').split(',');
-    params.set(key, [...(params.get(key) ?? []), ...values.map((one) => one.toLowerCase())]);
-  }
-  return { name: (found[1] ?? '').toUpperCase(), params, value: found[3] ?? '' };
+function propertiesOf(lines: readonly string[]): Property[] {
+  const four = lines.some((line) => /^VERSION:4/i.test(line));
+  return lines.flatMap((line) => {
+    const read = propertyOf(line, four ? ICAL.design.vcard : ICAL.design.vcard3);
+    return read ? [read] : [];
+  });
 }
 
-const unescaped = (text: string): string =>
-  text.replace(/\\([nN,;\\:])/g, (_all, sign: string) => (/n/i.test(sign) ? '\n' : sign));
-/** Splits at a sign that is not escaped. */
-const split = (text: string, sign: ';' | ','): string[] =>
-  (text.match(sign === ';' ? /(?:\\.|[^;\\])*(?:;|$)/gs : /(?:\\.|[^,\\])*(?:,|$)/gs) ?? [])
-    .slice(0, -1)
-    .map((part) => unescaped(part.endsWith(sign) && !/\\.$/s.test(part) ? part.slice(0, -1) : part).trim());
+function propertyOf(line: string, design: typeof ICAL.design.vcard): Property | null {
+  const colon = endOfHead(line);
+  if (colon < 0 || colon > LONGEST_HEAD) return null;
+  // Version 2.1 writes `TEL;HOME:`; the bare word is a type.
+  const head = line.slice(0, colon).replace(/;([\w-]+)(?=;|$)/g, ';TYPE=$1');
+  try {
+    return ICAL.parse.property(head + line.slice(colon), design) as Property;
+  } catch {
+    return null;
+  }
+}
+
+/** Where the name and parameters of a line end: at the first colon that is not in quotation marks; -1 where nowhere. */
+function endOfHead(line: string): number {
+  let quoted = false;
+  for (let at = 0; at < line.length && at <= LONGEST_HEAD; at++) {
+    if (line[at] === '"') quoted = !quoted;
+    else if (line[at] === ':' && !quoted) return at;
+  }
+  return -1;
+}
+
+const textIn = (value: unknown): string => (typeof value === 'string' ? value.trim() : '');
+/** The parts of a value that has several, as a name or an address. */
+const partsOf = (property: Property | undefined): string[] => {
+  const [value] = property?.slice(3) ?? [];
+  // A part that has several values itself is a list; the first counts.
+  return (Array.isArray(value) ? value : [value]).map((part: unknown) =>
+    textIn(Array.isArray(part) ? (part as unknown[]).filter(Boolean).join('; ') : part),
+  );
+};
 
 function cardOf(properties: readonly Property[]): Card {
-  const all = (name: string): Property[] => properties.filter((property) => property.name === name);
-  const first = (name: string): string => unescaped(all(name)[0]?.value ?? '').trim();
-  const [last = '', given = '', middle = '', prefix = '', suffix = ''] = split(all('N')[0]?.value ?? '', ';');
-  const organization = split(all('ORG')[0]?.value ?? '', ';')[0] ?? '';
-  const kind = first('KIND').toLowerCase();
+  const all = (name: string): Property[] => properties.filter(([one]) => one === name);
+  const texts = (name: string): { text: string; property: Property }[] =>
+    all(name).map((property) => ({ text: textIn(property[3]), property }));
+  const first = (name: string): string => texts(name)[0]?.text ?? '';
+  const [last = '', given = '', middle = '', prefix = '', suffix = ''] = partsOf(all('n')[0]);
+  const [organization = ''] = partsOf(all('org')[0]);
+  const kind = first('kind').toLowerCase();
   const isOrganization = kind === 'org' || (kind === '' && last === '' && given === '' && organization !== '');
   return {
     kind: kind === 'group' ? 'household' : isOrganization ? 'organization' : 'person',
@@ -148,31 +170,33 @@ function cardOf(properties: readonly Property[]): Card {
     middle,
     last,
     suffix,
-    nickname: split(all('NICKNAME')[0]?.value ?? '', ',')[0] ?? '',
-    organization: organization || (kind === 'group' || isOrganization ? first('FN') : ''),
-    birthday: birthdayOf(first('BDAY')),
-    emails: all('EMAIL').map((one) => ({
-      address: unescaped(one.value)
-        .replace(/^mailto:/i, '')
-        .trim(),
-      ...labelOf(one),
+    nickname: first('nickname'),
+    organization: organization || (kind === 'group' || isOrganization ? first('fn') : ''),
+    birthday: birthdayOf(first('bday')),
+    emails: texts('email').map(({ text, property }) => ({
+      address: text.replace(/^mailto:/i, '').trim(),
+      ...labelOf(property),
     })),
-    phones: all('TEL').map((one) => ({ number: unescaped(one.value).replace(/^tel:/i, '').trim(), ...labelOf(one) })),
-    addresses: all('ADR').map((one) => {
-      const [box = '', more = '', street = '', city = '', region = '', postal = '', country = ''] = split(
-        one.value,
-        ';',
-      );
-      return { street: [box, street, more].filter(Boolean).join('\n'), city, region, postal, country, ...labelOf(one) };
+    phones: texts('tel').map(({ text, property }) => ({
+      number: text.replace(/^tel:/i, '').trim(),
+      ...labelOf(property),
+    })),
+    addresses: all('adr').map((property) => {
+      const [box = '', more = '', street = '', city = '', region = '', postal = '', country = ''] = partsOf(property);
+      return {
+        street: [box, street, more].filter(Boolean).join('\n'),
+        ...{ city, region, postal, country },
+        ...labelOf(property),
+      };
     }),
-    tags: all('CATEGORIES')
-      .flatMap((one) => split(one.value, ','))
+    tags: all('categories')
+      .flatMap((property) => property.slice(3).map(textIn))
       .filter(Boolean),
   };
 }
 
-function labelOf({ params }: Property): { label: string; preferred: boolean } {
-  const types = params.get('TYPE') ?? [];
+function labelOf([, params]: Property): { label: string; preferred: boolean } {
+  const types = [params['type'] ?? []].flat().flatMap((type) => type.toLowerCase().split(','));
   const label = types.includes('cell')
     ? 'mobile'
     : types.includes('work')
@@ -180,7 +204,7 @@ function labelOf({ params }: Property): { label: string; preferred: boolean } {
       : types.includes('home')
         ? 'home'
         : 'other';
-  return { label, preferred: types.includes('pref') || params.has('PREF') };
+  return { label, preferred: types.includes('pref') || 'pref' in params };
 }
 
 /** `19610314`, `1961-03-14T00:00:00Z` and `--0314` in the form birthdays are kept; empty where it is none. */

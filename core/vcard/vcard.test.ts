@@ -36,6 +36,12 @@ function asOthersRead(text: string): Record<string, unknown> {
   return Object.fromEntries(parsed[1].map(([name, , , ...values]) => [name, values.length === 1 ? values[0] : values]));
 }
 
+it('a name with a lone carriage return makes no line of its own', () => {
+  const written = writeCard({ ...ana, last: 'A\rNOTE:x' }, 'A');
+  expect(written.split('\r\n').filter((line) => line.includes('\r'))).toEqual([]);
+  expect(written).toContain('A\\nNOTE:x');
+});
+
 describe('vCard', () => {
   it.each(['3.0', '4.0'] as const)('%s comes back as it went out', (version) => {
     const [read] = readCards(writeCard(ana, 'Dr. Ana-María de la Cruz', version));

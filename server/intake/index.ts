@@ -1,6 +1,6 @@
 import * as contract from '@tallystick/contract/intake';
 import { csv } from '../platform/csv.ts';
-import { readBody } from '../platform/http.ts';
+import { readBody } from '../platform/body.ts';
 import type { Http } from '../platform/http.ts';
 import { Intakes } from './intake.service.ts';
 import { area } from '../area.ts';
@@ -19,6 +19,10 @@ export function serveIntake(http: Http, intakes: Intakes): void {
   http.on(contract.getIntake, ({ params }) => intakes.get(params.id));
   http.on(contract.changeIntake, async ({ actor, params, body }) => {
     const { revision } = await intakes.change(actor, params.id, body.version, body.setting);
+    return { revision };
+  });
+  http.on(contract.deleteIntake, async ({ actor, params }) => {
+    const { revision } = await intakes.remove(actor, params.id);
     return { revision };
   });
   http.on(contract.previewIntake, ({ params, query }) => intakes.preview(params.id, query));

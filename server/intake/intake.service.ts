@@ -2,7 +2,7 @@ import type { DataSource } from 'typeorm';
 import { decimalMarkOfColumn } from '@tallystick/core/money';
 import { matchHeadings, readRow } from '@tallystick/core/intake';
 import type { IntakeColumn, RowProblem } from '@tallystick/core/intake';
-import { IntakeSetting } from '@tallystick/contract/intake';
+import { IntakeSetting, MOST_COLUMNS } from '@tallystick/contract/intake';
 import { bookingDays, newBatch } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { instant } from '../platform/clock.ts';
@@ -12,6 +12,7 @@ import type { Asked } from '../platform/page.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
+import { stored } from '../platform/stored.ts';
 import { startThread } from '../platform/thread.ts';
 import { stamp, table, text, whole, long, outside, setUp } from '../platform/tables.ts';
 import { fieldsIn, lockClosedThrough } from '../settings/index.ts';
@@ -100,6 +101,12 @@ export class Intakes {
   /** Takes a file in: reads it in a thread of its own, guesses where its columns go, and keeps its rows as they are. */
   async upload(actor: Actor, name: string, bytes: Buffer) {
     const file = await inThread(bytes);
+    if (file.headings.length > MOST_COLUMNS)
+      throw new Problem(
+        400,
+        'too-many-columns',
+        `The file has ${file.headings.length} columns; ${MOST_COLUMNS} are read at most. Nothing was kept.`,
+      );
     const columns = matchHeadings(file.headings, [
       ...(await fieldsIn(this.sql, 'supporter')),
       ...(await fieldsIn(this.sql, 'gift')),
@@ -146,6 +153,19 @@ export class Intakes {
       if (row['state'] === 'posted')
         throw new Problem(409, 'posted', 'This file was brought in; undo that first to read it differently.');
       await tx.update(IntakeTable, id, { setting: JSON.stringify(setting) });
+    });
+  }
+
+  /** Throws a file away that is not brought in. Its rows go with it, so that this is final. */
+  remove(actor: Actor, id: number) {
+    let name = '';
+    return this.changes.write(actor, { kind: 'upload', summary: () => `Threw ${name} away` }, async (tx) => {
+      const row = (await tx.lock(IntakeTable, [id])).get(id);
+      if (!row) throw notFound('This intake');
+      name = row.name;
+      if (row.state === 'posted')
+        throw new Problem(409, 'posted', 'This file was brought in and stays, so that it can be taken back.');
+      await tx.removeAll(IntakeTable, [id]);
     });
   }
 
@@ -259,7 +279,8 @@ export class Intakes {
 }
 
 function settingOf(row: IntakeRecord): IntakeSetting {
-  return IntakeSetting.parse(JSON.parse(row.setting));
+  // What cannot be read has no columns, so that its list stands and the file can be read anew or thrown away.
+  return stored(IntakeSetting, row.setting, { columns: [], decimal: '.', dateOrder: 'mdy', fundId: 1 });
 }
 
 function inThread(bytes: Buffer): Promise<ParsedFile> {

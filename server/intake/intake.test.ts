@@ -255,6 +255,30 @@ describe('files that are no use', () => {
     expect((body['items'] as { cells: string[] }[])[0]?.cells.slice(0, 2)).toEqual(['Renée', 'Ångström']);
   });
 
+  it('of more columns than are read are refused and not kept, and any can be thrown away until it is brought in', async () => {
+    const wide = await upload([Array.from({ length: 201 }, (_, at) => `c${at}`).join(','), '1,2,3'].join('\n'));
+    expect([wide.status, wide.text]).toEqual([400, expect.stringContaining('201 columns')]);
+    const before = (await test.call('GET', '/intakes')).body['total'];
+    const { id } = (await upload(`${HEAD}\nAway,Away,away@example.org,5,${TODAY},AWAY1`)).body as unknown as {
+      id: number;
+    };
+    expect((await test.call('DELETE', `/intakes/${id}`)).status).toBe(200);
+    expect((await test.call('GET', '/intakes')).body['total']).toBe(before);
+    expect(await test.sql.rows('SELECT 1 FROM intake_row WHERE intake_id = ?', [id])).toEqual([]);
+    const kept = (await upload(`${HEAD}\nAway,Away,away@example.org,5,${TODAY},AWAY2`)).body as unknown as {
+      id: number;
+    };
+    await post(kept.id);
+    expect((await test.call('DELETE', `/intakes/${kept.id}`)).body['error']).toMatchObject({ code: 'posted' });
+  });
+
+  it('whose setting cannot be read stand in the list all the same', async () => {
+    const { id } = (await upload(`${HEAD}\nOdd,Odd,odd@example.org,5,${TODAY},ODD1`)).body as unknown as { id: number };
+    await test.sql.run(`UPDATE intake SET setting = '{"columns": 7' WHERE id = ?`, [id]);
+    expect((await test.call('GET', '/intakes')).status).toBe(200);
+    expect((await test.call('DELETE', `/intakes/${id}`)).status).toBe(200);
+  });
+
   it('says how many gifts are dated long ago, and lists them', async () => {
     const longAgo = addMonths(TODAY, -120);
     const { id } = (

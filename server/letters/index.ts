@@ -1,9 +1,14 @@
 import type { DataSource } from 'typeorm';
+import { unknownFields } from '@tallystick/core/letters';
 import type { LetterNode } from '@tallystick/core/letters';
+import { LetterDoc } from '@tallystick/contract/outreach';
 import * as contract from '@tallystick/contract/thanks';
 import type { Actor, Changes } from '../platform/changes.ts';
 import type { Http } from '../platform/http.ts';
-import { notFound } from '../platform/problem.ts';
+import type { Sql } from '../platform/db.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import { stored } from '../platform/stored.ts';
+import { fieldsIn } from '../settings/index.ts';
 import { long, table, text, setUp } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { area } from '../area.ts';
@@ -28,10 +33,27 @@ export interface LetterTemplate {
 }
 type Draft = Omit<LetterTemplate, 'id' | 'version'>;
 
-const view = (row: LetterRecord): LetterTemplate => ({
-  ...row,
-  body: contract.Letter.shape.body.parse(JSON.parse(row.body)),
-});
+/** A letter that is kept, or a blank one where it cannot be read. */
+export const letterIn = (json: string): LetterNode =>
+  stored(LetterDoc, json, { type: 'doc', content: [{ type: 'paragraph' }] });
+
+/** Refuses (400) a letter with a merge field that there is not; it may name custom fields of supporters, or of gifts too. */
+export async function refuseUnknownFields(
+  sql: Sql,
+  letter: { subject: string; body: LetterNode },
+  about?: 'supporter',
+): Promise<void> {
+  const own = await fieldsIn(sql, about);
+  const unknown = unknownFields(
+    letter,
+    own.map(({ id }) => id),
+  );
+  if (unknown.length === 0) return;
+  const message = `There is no merge field ${unknown.map((name) => `{${name}}`).join(', ')}. Choose it from the list of fields.`;
+  throw new Problem(400, 'unknown-field', message, { fields: { body: message } });
+}
+
+const view = (row: LetterRecord): LetterTemplate => ({ ...row, body: letterIn(row.body) });
 const rowOf = (draft: Draft) => ({ name: draft.name, subject: draft.subject, body: JSON.stringify(draft.body) });
 
 /** Letter templates. */
@@ -52,15 +74,27 @@ export class Letters {
   }
 
   add(actor: Actor, draft: Draft) {
-    return this.changes.write(actor, { kind: 'edit', summary: `Added the letter ${draft.name}` }, async (tx) => ({
-      id: await tx.insert(LetterTable, rowOf(draft)),
-    }));
+    return this.changes.write(actor, { kind: 'edit', summary: `Added the letter ${draft.name}` }, async (tx) => {
+      await refuseUnknownFields(tx.sql, draft);
+      return { id: await tx.insert(LetterTable, rowOf(draft)) };
+    });
   }
 
   change(actor: Actor, id: number, version: number, draft: Draft) {
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the letter ${draft.name}` }, async (tx) => {
       await tx.expect(LetterTable, id, version, 'This letter');
+      await refuseUnknownFields(tx.sql, draft);
       await tx.update(LetterTable, id, rowOf(draft));
+    });
+  }
+
+  remove(actor: Actor, id: number) {
+    let name = '';
+    return this.changes.write(actor, { kind: 'edit', summary: () => `Deleted the letter ${name}` }, async (tx) => {
+      const row = (await tx.lock(LetterTable, [id])).get(id);
+      if (!row) throw notFound('This letter');
+      name = row.name;
+      await tx.removeUnused(LetterTable, id, `Receipts were issued with “${name}”, so it stays.`);
     });
   }
 }
@@ -74,6 +108,10 @@ export function serveLetters(http: Http, letters: Letters): void {
   http.on(contract.updateLetter, async ({ actor, params, body }) => {
     const { version, ...draft } = body;
     const { revision } = await letters.change(actor, params.id, version, draft);
+    return { revision };
+  });
+  http.on(contract.deleteLetter, async ({ actor, params }) => {
+    const { revision } = await letters.remove(actor, params.id);
     return { revision };
   });
 }

@@ -34,6 +34,10 @@ export function serveOutreach(http: Http, mailings: Mailings, deliveries: Delive
     const { revision } = await mailings.change(actor, params.id, version, draft);
     return { revision };
   });
+  http.on(contract.deleteMailing, async ({ actor, params }) => {
+    const { revision } = await mailings.remove(actor, params.id);
+    return { revision };
+  });
   http.on(contract.checkMailing, ({ params }) => mailings.check(params.id));
   http.on(contract.previewMailing, ({ body }) => mailings.preview(body.subject, body.body, body.supporterId));
   http.on(contract.sendMailing, ({ actor, params, body }) => mailings.send(actor, params.id, body.expected));

@@ -4,11 +4,11 @@ import type { LetterNode, MergeSetting } from '@tallystick/core/letters';
 import { displayName } from '@tallystick/core/names';
 import { mayReach } from '@tallystick/core/wishes';
 import type { Purpose } from '@tallystick/core/wishes';
-import { LetterDoc } from '@tallystick/contract/outreach';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { chunks, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Jobs } from '../platform/jobs.ts';
+import { letterIn, refuseUnknownFields } from '../letters/index.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { long, maybe, ref, table, text, setUp } from '../platform/tables.ts';
 import type { Segments } from '../segments/index.ts';
@@ -87,7 +87,7 @@ export class Mailings {
       version: row.version,
       name: row.name,
       subject: row.subject,
-      body: LetterDoc.parse(JSON.parse(row.body)),
+      body: letterIn(row.body),
       segmentId: row.segment_id,
       segmentName: segment ?? '',
       appealId: row.appeal_id,
@@ -108,9 +108,10 @@ export class Mailings {
   }
 
   add(actor: Actor, draft: MailingDraft) {
-    return this.changes.write(actor, { kind: 'edit', summary: `Began the e-mail ${draft.name}` }, async (tx) => ({
-      id: await tx.insert(MailingTable, { ...rowOf(draft), state: 'draft' }),
-    }));
+    return this.changes.write(actor, { kind: 'edit', summary: `Began the e-mail ${draft.name}` }, async (tx) => {
+      await refuseUnknownFields(tx.sql, draft, 'supporter');
+      return { id: await tx.insert(MailingTable, { ...rowOf(draft), state: 'draft' }) };
+    });
   }
 
   change(actor: Actor, id: number, version: number, draft: MailingDraft) {
@@ -118,7 +119,19 @@ export class Mailings {
       const row = await tx.expect(MailingTable, id, version, 'This e-mail');
       if (row['state'] !== 'draft')
         throw new Problem(409, 'already-sent', 'This e-mail was sent; what was sent cannot be changed.');
+      await refuseUnknownFields(tx.sql, draft, 'supporter');
       await tx.update(MailingTable, id, rowOf(draft));
+    });
+  }
+
+  remove(actor: Actor, id: number) {
+    let name = '';
+    return this.changes.write(actor, { kind: 'edit', summary: () => `Deleted the e-mail ${name}` }, async (tx) => {
+      const row = (await tx.lock(MailingTable, [id])).get(id);
+      if (!row) throw notFound('This e-mail');
+      name = row.name;
+      if (row.state !== 'draft') throw new Problem(409, 'already-sent', 'This e-mail was sent, so it stays.');
+      await tx.removeAll(MailingTable, [id]);
     });
   }
 
@@ -200,7 +213,7 @@ export class Mailings {
 
   private async composer(id: number) {
     const row = await this.row(id);
-    const letter = { subject: row.subject, body: LetterDoc.parse(JSON.parse(row.body)) };
+    const letter = { subject: row.subject, body: letterIn(row.body) };
     const setting = { ...(await this.setting()), purpose: purposeOf(row) };
     return async (rows: readonly DeliveryRecord[]): Promise<Composed[]> => {
       const people = new Map(

@@ -133,6 +133,44 @@ describe('an e-mail to a segment', () => {
     });
   });
 
+  it('is not kept with a merge field that there is not, and can be taken away until it is sent', async () => {
+    const draft = { name: 'Odd', subject: 'Hello {constructor}', body: BODY, segmentId: null };
+    const refused = await test.call('POST', '/mailings', draft);
+    expect([refused.status, refused.text]).toEqual([400, expect.stringContaining('{constructor}')]);
+    const { id } = (await test.call('POST', '/mailings', { ...draft, subject: 'Hello' })).body as unknown as {
+      id: number;
+    };
+    expect((await test.call('PUT', `/mailings/${id}`, { ...draft, version: 1 })).status).toBe(400);
+    expect((await test.call('DELETE', `/mailings/${id}`)).status).toBe(200);
+    expect((await test.call('GET', `/mailings/${id}`)).status).toBe(404);
+    const { mailing } = await draftFor([{}]);
+    const { body } = await send(mailing, 1);
+    await test.jobEnd(Number(body['jobId']));
+    expect((await test.call('DELETE', `/mailings/${mailing}`)).body['error']).toMatchObject({ code: 'already-sent' });
+    const { segmentId } = (await test.call('GET', `/mailings/${mailing}`)).body;
+    expect((await test.call('DELETE', `/segments/${String(segmentId)}`)).body['error']).toMatchObject({
+      code: 'in-use',
+    });
+  });
+
+  it('and a letter and a segment that cannot be read take no list away', async () => {
+    const { mailing } = await draftFor([{}]);
+    const segmentId = Number((await test.call('GET', `/mailings/${mailing}`)).body['segmentId']);
+    const deep = `${'{"type":"x","content":['.repeat(900)}${']}'.repeat(900)}`;
+    await test.sql.run('UPDATE mailing SET body = ? WHERE id = ?', [deep, mailing]);
+    await test.sql.run('UPDATE letter SET body = ? WHERE id = 1', [deep]);
+    await test.sql.run('UPDATE segment SET conditions = ? WHERE id = ?', ['{"kind":"gro', segmentId]);
+    for (const path of ['/mailings', '/letters', '/segments']) expect((await test.call('GET', path)).status).toBe(200);
+    expect((await test.call('GET', `/segments/${segmentId}`)).body['count']).toBe(0);
+    expect(
+      (await test.call('POST', '/mailings', { name: 'x', subject: 'x', body: JSON.parse(deep), segmentId: null }))
+        .status,
+    ).toBe(400);
+    await test.sql.run('DELETE FROM mailing WHERE id = ?', [mailing]);
+    expect((await test.call('DELETE', `/segments/${segmentId}`)).status).toBe(200);
+    expect((await test.call('DELETE', '/letters/1')).status).toBe(200);
+  });
+
   it('is previewed for anyone, with what stays empty', async () => {
     const id = await addPerson(test, { first: 'Prev', last: 'Iew' });
     const { body } = await test.call('POST', '/mailings/preview', {

@@ -2,9 +2,15 @@ import { stringify } from 'csv-stringify/sync';
 
 type Cell = string | number | null;
 
+/**
+ * How a formula may begin, also behind signs that are not seen and in the wide forms that some spreadsheets take for
+ * the plain ones.
+ */
+const FORMULA = /^[\p{C}\p{Z}\p{Default_Ignorable_Code_Point}]*[=+\-@\uFF1D\uFF0B\uFF0D\uFF20]|^[\t\r\n]/u;
+
 /** A cell that a spreadsheet would take for a formula is made text; plain numbers stay as they are. */
 export function harmless(cell: Cell): Cell {
-  if (typeof cell !== 'string' || !/^[=+\-@\t\r]/.test(cell) || /^[-+]?[\d.,]+$/.test(cell)) return cell;
+  if (typeof cell !== 'string' || !FORMULA.test(cell) || /^[-+]?[\d.,]+$/.test(cell)) return cell;
   return `'${cell}`;
 }
 

@@ -9,6 +9,7 @@ import { Lanes1790400000000 } from './migrations/1790400000000-lanes.ts';
 import { Guards1790500000000 } from './migrations/1790500000000-guards.ts';
 import { Journal1790600000000 } from './migrations/1790600000000-journal.ts';
 import { Sending1790700000000 } from './migrations/1790700000000-sending.ts';
+import { Lengths1790800000000 } from './migrations/1790800000000-lengths.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -35,6 +36,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
       Guards1790500000000,
       Journal1790600000000,
       Sending1790700000000,
+      Lengths1790800000000,
     ],
     migrationsTableName: 'migration',
     synchronize: false,

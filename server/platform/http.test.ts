@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { API } from '@tallystick/contract/index';
 import { ApiError } from '@tallystick/contract/common';
-import { addPerson, openTestApp } from '../tests/support.ts';
+import { addPerson, openTestApp, recordOf, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 import { csv, harmless } from './csv.ts';
 
@@ -59,6 +59,8 @@ describe('the contract', () => {
   it.each([
     ['NUL', 'A\0b'],
     ['half of a pair', 'A\ud83d'],
+    ['a bell', 'A\u0007'],
+    ['what is no sign', 'A\uFFFE'],
   ])('refuses %s in a text that would be kept, wherever it stands, and takes whole pairs', async (_name, odd) => {
     const draft = { kind: 'person', first: 'Ann', last: 'Odd', tags: ['fine', odd] };
     const refused = await test.call('POST', '/supporters', draft);
@@ -67,6 +69,15 @@ describe('the contract', () => {
       { 'tags.1': expect.any(String) },
     ]);
     expect((await test.call('POST', '/supporters', { ...draft, tags: ['moon 🌕'] })).status).toBe(200);
+  });
+
+  it('makes one line of a text of several, but for letters and notes', async () => {
+    const id = await addPerson(test, { first: 'Ann\r\n  Marie', last: 'Two\rLines' });
+    expect((await recordOf(test, id)).name).toBe('Ann Marie Two Lines');
+    const body = { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'one\r\ntwo' }] }] };
+    await test.call('POST', '/notes', { supporterId: id, date: '2026-11-20', body });
+    const { items } = (await test.call('GET', `/supporters/${id}/notes`)).body as { items: { body: unknown }[] };
+    expect(JSON.stringify(items[0]?.body)).toContain('one\\ntwo');
   });
 
   it('lets a read-only token write nothing', async () => {
@@ -110,6 +121,68 @@ describe('errors', () => {
     expect((await send(JSON.stringify({ email: 'x'.repeat(5_000_000) }))).status).toBe(413);
   });
 
+  it.each<[string, string, RequestInit & { headers?: Record<string, string> }, number, string]>([
+    ['a broken percent sign', '/supporters/%E0%A4%A', {}, 400, 'bad-address'],
+    [
+      'a packed body',
+      '/supporters',
+      { method: 'POST', body: 'x', headers: { 'Content-Encoding': 'gzip' } },
+      415,
+      'bad-encoding',
+    ],
+    [
+      'an odd packing',
+      '/supporters',
+      { method: 'POST', body: 'x', headers: { 'Content-Encoding': 'rot13' } },
+      415,
+      'bad-encoding',
+    ],
+    [
+      'an odd charset',
+      '/supporters',
+      { method: 'POST', body: '{}', headers: { 'Content-Type': 'application/json; charset=ebcdic' } },
+      415,
+      'bad-charset',
+    ],
+    ['JSON of another kind', '/supporters', { method: 'POST', body: '"text"' }, 400, 'bad-json'],
+    [
+      'brackets without end',
+      '/supporters',
+      { method: 'POST', body: '['.repeat(200_000) + ']'.repeat(200_000) },
+      400,
+      'invalid',
+    ],
+    [
+      'a table of tables',
+      '/supporters',
+      { method: 'POST', body: '{"a":'.repeat(200_000) + '1' + '}'.repeat(200_000) },
+      400,
+      'invalid',
+    ],
+    ['an odd range', '/supporters', { headers: { Range: 'bytes=9-1' } }, 200, ''],
+    ['an odd condition', '/supporters', { headers: { 'If-Match': '"x"', 'If-None-Match': ',,' } }, 200, ''],
+  ])('%s is answered in the one shape', async (_name, path, init, status, code) => {
+    const { secret } = await test.services.accounts.addToken(TESTER, 'odd', 'officer');
+    const answer = await fetch(`${test.url}/api/v1${path}`, {
+      ...init,
+      headers: { Authorization: `Bearer ${secret}`, 'Content-Type': 'application/json', ...init.headers },
+    });
+    expect(answer.status).toBe(status);
+    if (status !== 200) expect(ApiError.parse(await answer.json()).error.code).toBe(code);
+  });
+
+  it('ask first who calls, and only then what was sent', async () => {
+    const body = '['.repeat(1_900_000) + ']'.repeat(1_900_000);
+    const send = (path: string) =>
+      fetch(`${test.url}/api/v1${path}`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', Origin: test.url },
+        body,
+      });
+    expect((await send('/supporters')).status).toBe(401);
+    expect((await send('/session')).status).toBe(413);
+  });
+
   it('name each field that is wrong', async () => {
     const { body } = await test.call('POST', '/supporters', {
       kind: 'person',
@@ -126,6 +199,10 @@ describe('headers', () => {
     expect(policy).toContain("script-src 'self'");
     expect(policy).toContain("frame-ancestors 'none'");
     expect(policy).not.toMatch(/script-src[^;]*unsafe/);
+  });
+  it('keep what is answered from being stored on the way', async () => {
+    for (const path of ['/supporters', '/session', '/nowhere', '/supporters?limit=0'])
+      expect((await test.call('GET', path)).headers.get('cache-control')).toBe('no-store');
   });
 });
 
@@ -155,6 +232,13 @@ describe('CSV', () => {
     ['-2+3', "'-2+3"],
     ['@cmd', "'@cmd"],
     ['\tx', "'\tx"],
+    ['\rx', "'\rx"],
+    ['\u200B=1+1', "'\u200B=1+1"],
+    ['\uFEFF@cmd', "'\uFEFF@cmd"],
+    ['\u00A0+1+1', "'\u00A0+1+1"],
+    ['＝1+1', "'＝1+1"],
+    ['＠cmd', "'＠cmd"],
+    ['－2', "'－2"],
     ['-12.50', '-12.50'],
     ['+1,250', '+1,250'],
     ['plain', 'plain'],

@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import express from 'express';
 import type { Express, NextFunction, Request, Response } from 'express';
 import type { Logger } from 'pino';
 import { ZodError } from 'zod';
@@ -9,7 +8,8 @@ import type { ApiError } from '@tallystick/contract/common';
 import type { Actor } from './changes.ts';
 import { isOwnOrigin, mayDo } from './auth.ts';
 import type { Auth, Caller } from './auth.ts';
-import { isDatabaseGone, Problem } from './problem.ts';
+import { cleanText, readJson } from './body.ts';
+import { codeOf, isDatabaseGone, Problem } from './problem.ts';
 
 /** What a handler is given: the request, parsed by the contract, and who makes it. */
 export interface Call<P, Q, B> {
@@ -42,13 +42,12 @@ export class Http {
     handler: (call: Call<z.output<P>, z.output<Q>, z.output<B>>) => Promise<z.input<R> | undefined>,
   ): void {
     this.served.add(endpoint.id);
-    const parser = endpoint.consumes ? [] : [express.json({ limit: '4mb' })];
-    this.app[endpoint.method](`/api/v1${endpoint.path}`, ...parser, async (request, response) => {
+    this.app[endpoint.method](`/api/v1${endpoint.path}`, async (request, response) => {
+      // First who asks and whether they may, then what they send.
       const caller = await this.auth.caller(request);
       this.authorise(endpoint, caller, request);
-      const body: unknown = endpoint.consumes ? {} : (request.body ?? {});
-      // What is only asked is not kept; find takes any text for what it is.
-      refuseOddText(body, '');
+      const body = endpoint.consumes ? {} : await readJson(request, response, caller !== null);
+      cleanText(body);
       const call = {
         params: endpoint.params.parse(request.params),
         query: endpoint.query.parse(request.query),
@@ -92,6 +91,7 @@ export class Http {
   /** The last of the chain: every error in the one shape, or as a plain page outside the API. */
   errors(): void {
     this.app.use((error: unknown, request: Request, response: Response, _next: NextFunction) => {
+      if (isGone(error, response)) return void response.end();
       const requestId = randomUUID().slice(0, 8);
       const { status, body } = answerTo(error, requestId);
       if (status >= 500) this.log.error({ err: error, requestId, path: request.path }, 'request failed');
@@ -102,42 +102,42 @@ export class Http {
   }
 }
 
-/** The body of an upload; one that is too large is refused as soon as that is known, without being kept. */
-export async function readBody(request: Request, most: number, message: string): Promise<Buffer> {
-  const tooLarge = new Problem(413, 'too-large', message);
-  if (Number(request.headers['content-length'] ?? 0) > most) throw tooLarge;
-  const parts: Buffer[] = [];
-  let size = 0;
-  for await (const part of request as AsyncIterable<Buffer>) {
-    size += part.length;
-    if (size > most) throw tooLarge;
-    parts.push(part);
-  }
-  return Buffer.concat(parts);
-}
-
-// NUL, or half of a pair that stands for one sign: no database and no file takes either as it is.
-const ODD_TEXT = /\0|\p{Surrogate}/u;
-
-/** Refuses (400, at the field) text that holds what is no sign, however deep in what was sent. */
-function refuseOddText(given: unknown, path: string): void {
-  if (typeof given === 'string' && ODD_TEXT.test(given)) {
-    const message = 'The text holds something that is no sign (NUL, or half of a pair). Type it anew.';
-    throw new Problem(400, 'invalid', message, { fields: { [path]: message } });
-  }
-  if (typeof given !== 'object' || given === null) return;
-  for (const [name, inner] of Object.entries(given)) {
-    refuseOddText(name, path);
-    refuseOddText(inner, path === '' ? name : `${path}.${name}`);
-  }
-}
-
 function keyOf(request: Request, body: unknown): { key: string; body: unknown } | null {
   const key = request.headers['idempotency-key'];
   if (typeof key !== 'string' || key === '') return null;
   if (key.length > 100) throw new Problem(400, 'bad-key', 'An Idempotency-Key has at most 100 characters.');
   return { key, body };
 }
+
+/** What the framework refuses by itself, in words, by its type or code. */
+const REFUSED: Readonly<Record<string, [code: string, message: string]>> = {
+  'entity.too.large': ['too-large', 'The request is larger than is taken here.'],
+  'entity.parse.failed': ['bad-json', 'The body is not JSON.'],
+  'entity.verify.failed': ['bad-json', 'The body is not JSON.'],
+  'encoding.unsupported': ['bad-encoding', 'The body is packed in a way that is not taken here; send it plain.'],
+  'charset.unsupported': ['bad-charset', 'The body is written in a way that is not taken here; send UTF-8.'],
+  'request.aborted': ['aborted', 'The request ended before its body did.'],
+  'request.size.invalid': ['bad-length', 'The body is not as long as was said.'],
+};
+
+/** An error of the framework that is the request's own fault (400 to 499), in the one shape; null for any other. */
+function refusalOf(error: unknown): { status: number; body: ApiError } | null {
+  const { type = '', status = 0 } = error as { type?: string; status?: number };
+  if (status < 400 || status > 499) return null;
+  const [code, message] =
+    REFUSED[type] ??
+    (error instanceof URIError
+      ? [
+          'bad-address',
+          'The address is not written as one: a percent sign in it stands before something else than a code.',
+        ]
+      : ['refused', 'The request asks for something in a way that is not taken here.']);
+  return { status, body: { error: { code, message } } };
+}
+
+/** Whether the other end went away: nothing failed here, and nobody reads an answer. */
+const isGone = (error: unknown, response: Response): boolean =>
+  response.destroyed || ['ECONNABORTED', 'ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE'].includes(codeOf(error));
 
 function answerTo(error: unknown, requestId: string): { status: number; body: ApiError } {
   if (error instanceof Problem)
@@ -151,14 +151,8 @@ function answerTo(error: unknown, requestId: string): { status: number; body: Ap
       body: { error: { code: 'invalid', message: `${first?.message ?? 'The request is not valid.'}${where}`, fields } },
     };
   }
-  const parse = error as { type?: string; status?: number };
-  if (parse.type === 'entity.too.large')
-    return {
-      status: 413,
-      body: { error: { code: 'too-large', message: 'The request is larger than is taken here.' } },
-    };
-  if (parse.type === 'entity.parse.failed')
-    return { status: 400, body: { error: { code: 'bad-json', message: 'The body is not JSON.' } } };
+  const refused = refusalOf(error);
+  if (refused) return refused;
   if (isDatabaseGone(error))
     return {
       status: 503,

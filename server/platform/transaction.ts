@@ -7,7 +7,7 @@ import { addJob } from './job-queue.ts';
 import type { JobKind, JobRequest } from './job-queue.ts';
 import { indexOf, isGuarded } from './guards.ts';
 import type { Look, Touch } from './guards.ts';
-import { notFound, Problem } from './problem.ts';
+import { codeOf, notFound, Problem } from './problem.ts';
 import { ownerTable, tableNamed } from './tables.ts';
 import type { AnyTable, NewRow, Patch, Table, TableRule } from './tables.ts';
 
@@ -136,6 +136,16 @@ export class Transaction {
     const current = await this.lockRows(table, ids);
     for (const slice of chunks(ids)) await this.sql.run(`DELETE FROM ${table.name} WHERE id IN (?)`, [slice]);
     for (const [id, row] of current) this.note({ table: table.name, id, before: row, after: null }, row);
+  }
+
+  /** Takes a row away that nothing else refers to; says (409) `inUse` where something does. */
+  async removeUnused(table: AnyTable, id: number, inUse: string): Promise<void> {
+    try {
+      await this.removeAll(table, [id]);
+    } catch (error) {
+      if (codeOf(error) !== 'ER_ROW_IS_REFERENCED_2') throw error;
+      throw new Problem(409, 'in-use', inUse);
+    }
   }
 
   /** Puts removed rows back under their own ids. */

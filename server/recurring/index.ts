@@ -1,7 +1,7 @@
 import './guards.ts';
 import * as contract from '@tallystick/contract/pledges';
 import type { Clock } from '../platform/clock.ts';
-import { readBody } from '../platform/http.ts';
+import { readBody } from '../platform/body.ts';
 import type { Http } from '../platform/http.ts';
 import { Problem } from '../platform/problem.ts';
 import { Charges } from './charges.ts';

@@ -1,11 +1,12 @@
 import type { DataSource } from 'typeorm';
-import { describeCondition } from '@tallystick/core/segments';
+import { describeCondition, NOBODY } from '@tallystick/core/segments';
 import type { Condition, Explanation, Group, Explaining } from '@tallystick/core/segments';
 import * as contract from '@tallystick/contract/segments';
 import type { FactsThread } from '../facts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { sqlOn } from '../platform/db.ts';
 import { csv } from '../platform/csv.ts';
+import { stored } from '../platform/stored.ts';
 import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound } from '../platform/problem.ts';
@@ -88,6 +89,16 @@ export class Segments {
     });
   }
 
+  remove(actor: Actor, id: number) {
+    let name = '';
+    return this.changes.write(actor, { kind: 'edit', summary: () => `Deleted the segment ${name}` }, async (tx) => {
+      const row = (await tx.lock(SegmentTable, [id])).get(id);
+      if (!row) throw notFound('This segment');
+      name = row.name;
+      await tx.removeUnused(SegmentTable, id, `E-mails go or went to “${name}”, so it stays.`);
+    });
+  }
+
   /** The sentence for each condition, in the order of the tree. */
   async sentences(group: Group): Promise<string[]> {
     const say = await this.wording();
@@ -134,9 +145,8 @@ export class Segments {
   }
 }
 
-export function conditionsOf(row: { conditions: string }): Group {
-  return contract.Group.parse(JSON.parse(row.conditions)) as Group;
-}
+export const conditionsOf = (row: { conditions: string }): Group =>
+  stored(contract.Group, row.conditions, NOBODY) as Group;
 
 const conditionsIn = (part: Condition | Group): Condition[] =>
   part.kind === 'group' ? part.parts.flatMap(conditionsIn) : [part];
@@ -163,6 +173,10 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
   http.on(contract.createSegment, async ({ actor, body }) => {
     const { revision, result } = await segments.save(actor, body.name, body.conditions as Group);
     return { revision, ...result };
+  });
+  http.on(contract.deleteSegment, async ({ actor, params }) => {
+    const { revision } = await segments.remove(actor, params.id);
+    return { revision };
   });
   http.on(contract.updateSegment, async ({ actor, params, body }) => {
     const { revision } = await segments.change(actor, params.id, body.version, body.name, body.conditions as Group);

@@ -5,6 +5,7 @@ import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
+import { stored } from '../platform/stored.ts';
 import { notFound } from '../platform/problem.ts';
 import { long, table, text, setUp } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
@@ -16,6 +17,9 @@ export const ViewTable = table('saved_view', setUp('settings', 'Saved view'), {
   author: text(120),
 });
 type ViewRecord = RowOf<typeof ViewTable>;
+
+/** A list as nobody arranged it, in place of a setting that cannot be read. */
+const PLAIN: ViewSetting = { search: '', order: [], hidden: [], widths: {}, names: {} };
 
 /** Lists as people arranged them, shared by everyone. */
 export class Views {
@@ -35,7 +39,7 @@ export class Views {
       version,
       name,
       author,
-      setting: contract.ViewSetting.parse(JSON.parse(setting)),
+      setting: stored(contract.ViewSetting, setting, PLAIN),
     }));
   }
 

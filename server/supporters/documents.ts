@@ -7,7 +7,7 @@ import { pageOf } from '../platform/page.ts';
 import type { Asked } from '../platform/page.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
-import { readBody } from '../platform/http.ts';
+import { readBody } from '../platform/body.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { day, ref, table, text, whole, outside } from '../platform/tables.ts';

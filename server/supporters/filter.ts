@@ -1,4 +1,4 @@
-import { all } from '@tallystick/core/segments';
+import { all, NOBODY } from '@tallystick/core/segments';
 import type { Condition, Group } from '@tallystick/core/segments';
 import * as segmentsContract from '@tallystick/contract/segments';
 import type { ListFilter } from '@tallystick/contract/supporters';
@@ -7,6 +7,7 @@ import type { FindThread } from '../find/index.ts';
 import { one } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { notFound } from '../platform/problem.ts';
+import { stored } from '../platform/stored.ts';
 import type { Settings } from '../settings/index.ts';
 
 const EVERYONE_FOUND = 1_000_000;
@@ -17,7 +18,7 @@ export async function conditionsOf(sql: Sql, filter: ListFilter): Promise<Group 
   if (filter.segment !== undefined) {
     const row = await one<{ conditions: string }>(sql, 'SELECT conditions FROM segment WHERE id = ?', [filter.segment]);
     if (!row) throw notFound('This segment');
-    parts.push(segmentsContract.Group.parse(JSON.parse(row.conditions)) as Group);
+    parts.push(stored(segmentsContract.Group, row.conditions, NOBODY) as Group);
   }
   if (filter.tag !== undefined) parts.push({ kind: 'tag', tag: filter.tag });
   if (filter.group !== undefined) parts.push({ kind: 'in-group', group: filter.group });

@@ -34,6 +34,8 @@ export function Strip() {
   });
   const leave = async (): Promise<void> => {
     await call(signOut);
+    // What was typed and not sent is about people; it does not stay for who comes next.
+    sessionStorage.clear();
     queries.clear();
     location.assign('/');
   };

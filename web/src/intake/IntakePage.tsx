@@ -107,8 +107,9 @@ function OneIntake({ intake }: { intake: Intake }) {
           {counts.look > 0 && (
             <span className="block">
               <StateWord tone="look">
-                {formats.count(counts.look)} {counts.look === 1 ? 'gift is' : 'gifts are'} dated more than a year ago.
+                {formats.count(counts.look)} {counts.look === 1 ? 'row deserves' : 'rows deserve'} a look.
               </StateWord>{' '}
+              A date of long ago, or an e-mail address that is kept otherwise than it is written.{' '}
               <button type="button" className="text-slate hover:underline" onClick={() => url.set({ verdict: 'look' })}>
                 Look at {counts.look === 1 ? 'it' : 'them'}
               </button>

@@ -1,3 +1,4 @@
+import { emailRemark } from '@tallystick/core/names';
 import { Plus, SlidersHorizontal, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useFieldArray } from 'react-hook-form';
@@ -126,6 +127,10 @@ function Suggested(props: { form: DraftForm; name: WayName; index: number; notic
         )}
       </p>
     );
+  }
+  if (name === 'emails') {
+    const remark = emailRemark(form.watch(`emails.${index}.address`));
+    return remark === null ? null : <p className="text-[13px] text-faded">◆ {remark}</p>;
   }
   const found = name === 'addresses' ? notice?.addresses.find((one) => one.index === index) : undefined;
   if (!found) return null;

@@ -10,6 +10,7 @@ import {
   fold,
   looksLikeOrganization,
   normalEmail,
+  oneLine,
   splitPeople,
   supporterParts,
 } from '../names/index.ts';
@@ -146,15 +147,6 @@ export function readRow(
   if (odd !== null) warnings.push({ field: 'date', value: at('date'), reason: odd });
   return { draft, problems, warnings };
 }
-
-/** A cell as one line: without signs that steer a machine, and with its lines after one another. */
-const oneLine = (cell: string): string =>
-  // eslint-disable-next-line no-control-regex -- these are the signs to be taken out
-  cell
-    .normalize('NFC')
-    .replace(/\s*[\r\n]\s*/g, ' ')
-    .replace(/[\0-\x08\x0B\x0C\x0E-\x1F\x7F\uFFFE\uFFFF]/g, '')
-    .trim();
 
 /** The name that a row holds: in parts, or whole and split here; a couple written together is a household. */
 function nameIn(at: (field: IntakeColumn) => string): { name: NameParts; nickname: string } {

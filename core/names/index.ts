@@ -5,4 +5,4 @@ export type { NameParts } from './parts.ts';
 export { forgiven, otherNames, slips, sounds } from './similar.ts';
 export { looksLikeOrganization, properCase, splitName, splitPeople } from './split.ts';
 export type { SplitName } from './split.ts';
-export { digitsOf, emailRemark, fold, normalEmail, wordsOf } from './text.ts';
+export { digitsOf, emailRemark, fold, normalEmail, ODD_SIGN, oneLine, wordsOf } from './text.ts';

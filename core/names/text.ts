@@ -14,6 +14,21 @@ export function fold(text: string): string {
     .trim();
 }
 
+/**
+ * What no text that is kept holds: NUL and other signs that steer a machine, half of a pair that stands for one sign,
+ * and what Unicode says is no sign. No database and no file takes them as they are.
+ */
+export const ODD_SIGN = /(?![\t\n\r])[\p{Cc}\p{Surrogate}\uFFFE\uFFFF]/u;
+const ODD_SIGNS = new RegExp(ODD_SIGN, 'gu');
+
+/** A text as one line, without signs that are none. */
+export const oneLine = (text: string): string =>
+  text
+    .normalize('NFC')
+    .replace(/\s*[\r\n]\s*/g, ' ')
+    .replace(ODD_SIGNS, '')
+    .trim();
+
 /** The words of a text that a person may type to find it: folded, split at anything but letters and digits. */
 export function wordsOf(text: string): string[] {
   return fold(text)

@@ -1,4 +1,5 @@
 import express from 'express';
+import { ODD_SIGN } from '@tallystick/core/names';
 import type { Request, Response } from 'express';
 import { Problem } from './problem.ts';
 
@@ -37,9 +38,6 @@ export async function readBody(request: Request, most: number, message: string):
   return Buffer.concat(parts);
 }
 
-// NUL and other signs that steer a machine, half of a pair that stands for one sign, and what Unicode says is no sign:
-// no database and no file takes them as they are.
-const ODD_TEXT = /[\0-\x08\x0B\x0C\x0E-\x1F\x7F\uFFFE\uFFFF]|\p{Surrogate}/u;
 const ODD = 'The text holds something that is no sign (NUL, a control sign, or half of a pair). Type it anew.';
 /** What keeps its lines: the text of letters and notes, and streets. */
 const LINES = ['text', 'street'];
@@ -61,9 +59,9 @@ export function cleanText(body: unknown): void {
       refuse(path.split('.').slice(0, 3).join('.'), 'This is nested deeper than anything that is taken here.');
     for (const [name, value] of Object.entries(table)) {
       const at = path === '' ? name : `${path}.${name}`;
-      if (ODD_TEXT.test(name)) refuse(path, ODD);
+      if (ODD_SIGN.test(name)) refuse(path, ODD);
       if (typeof value === 'string') {
-        if (ODD_TEXT.test(value)) refuse(at, ODD);
+        if (ODD_SIGN.test(value)) refuse(at, ODD);
         if (/[\r\n]/.test(value))
           table[name] = LINES.includes(name) ? value.replace(/\r\n?/g, '\n') : value.replace(/\s*[\r\n]\s*/g, ' ');
       } else open.push([value, at, depth + 1]);

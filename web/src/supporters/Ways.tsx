@@ -129,7 +129,7 @@ function Suggested(props: { form: DraftForm; name: WayName; index: number; notic
     );
   }
   if (name === 'emails') {
-    const remark = emailRemark(form.watch(`emails.${index}.address`));
+    const remark = emailRemark(form.watch(`emails.${index}.address`) ?? '');
     return remark === null ? null : <p className="text-[13px] text-faded">◆ {remark}</p>;
   }
   const found = name === 'addresses' ? notice?.addresses.find((one) => one.index === index) : undefined;

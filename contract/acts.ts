@@ -44,7 +44,7 @@ export const actOnSupporters = endpoint({
   area,
   method: 'post',
   path: '/supporters/acts',
-  role: 'officer',
+  right: 'supporters.change',
   summary: 'Do one thing to many supporters, as one change set that can be undone; thousands are done by a job.',
   body: z.object({ selection: Selection, act: Act }),
   response: z.object({
@@ -61,7 +61,7 @@ export const exportSupporters = endpoint({
   method: 'post',
   asks: true,
   path: '/supporters/export',
-  role: 'read',
+  right: 'supporters.see',
   produces: 'application/octet-stream',
   summary: 'Many supporters as CSV, XLSX or vCard 4.0.',
   body: z.object({ selection: Selection, as: z.enum(['csv', 'xlsx', 'vcf']) }),
@@ -72,7 +72,7 @@ export const getCard = endpoint({
   area,
   method: 'get',
   path: '/supporters/:id/card.vcf',
-  role: 'read',
+  right: 'supporters.see',
   produces: 'text/vcard',
   summary: 'One supporter as a vCard, version 4.0 or 3.0.',
   params: z.object({ id: Id }),
@@ -85,7 +85,7 @@ export const readCard = endpoint({
   method: 'post',
   asks: true,
   path: '/supporters/read-card',
-  role: 'entry',
+  right: 'supporters.add',
   summary: 'Reads the supporters of a vCard file (3.0 or 4.0) as drafts; nothing is written.',
   body: z.object({ text: z.string().max(2_000_000) }),
   response: z.object({ items: z.array(SupporterDraft) }),
@@ -98,7 +98,7 @@ export const noticeDraft = endpoint({
   method: 'post',
   asks: true,
   path: '/supporters/notice',
-  role: 'read',
+  right: 'supporters.see',
   summary: 'Who is likely the same as a draft, with why, and how its addresses and telephones would be better written.',
   body: z.object({
     /** The record being edited, which is not like itself. */
@@ -157,7 +157,7 @@ export const getTrash = endpoint({
   area,
   method: 'get',
   path: '/trash',
-  role: 'read',
+  right: 'trash.see',
   summary: 'How much is in the trash: records, and the gifts of those that gave.',
   response: Trash,
 });
@@ -166,7 +166,7 @@ export const emptyTrash = endpoint({
   area,
   method: 'post',
   path: '/trash/empty',
-  role: 'admin',
+  right: 'trash.delete',
   summary:
     'Empty the trash for good: personal details are erased, gifts and receipts stay in every total. `records` is how many were shown; another number is refused (409).',
   body: z.object({ records: z.number().int().min(1) }),

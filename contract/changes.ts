@@ -21,7 +21,7 @@ export const listChanges = endpoint({
   area,
   method: 'get',
   path: '/changes',
-  role: 'read',
+  right: 'changes.see',
   summary: 'Change sets, newest first.',
   query: Paging.extend({ mine: z.enum(['yes', 'no']).default('no') }),
   response: z.object({ items: z.array(ChangeSet), next: z.string().nullable() }),
@@ -31,7 +31,7 @@ export const undoChange = endpoint({
   area,
   method: 'post',
   path: '/changes/:revision/undo',
-  role: 'entry',
+  right: 'changes.change',
   summary:
     'Take a change set back. Refused (409) with the later changes that stand in the way. Undoing an undo does it again.',
   params: Revision,

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { leastFor } from './rights.ts';
+import type { Right } from './rights.ts';
 
 /** What a person may do; each role may do all that the ones before it may. */
 export const ROLES = ['read', 'entry', 'officer', 'admin'] as const;
@@ -20,7 +22,9 @@ export interface Endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.
   /** Express form, with `:name` parameters. */
   path: string;
   summary: string;
-  /** The least role, or `public` for what works without signing in. */
+  /** Its cell of the table of rights, or `public` for what works without signing in. */
+  right: Right | 'public';
+  /** The least role that may call it at all, from that cell. */
   role: Role | 'public';
   params: P;
   query: Q;
@@ -49,7 +53,7 @@ export function endpoint<
   method: Method;
   path: string;
   summary: string;
-  role: Role | 'public';
+  right: Right | 'public';
   params?: P;
   query?: Q;
   body?: B;
@@ -60,7 +64,8 @@ export function endpoint<
   asks?: boolean;
 }): Endpoint<P, Q, B, R> {
   // The defaults stand in exactly where the type parameters default to `nothing`.
-  return { params: nothing, query: nothing, body: nothing, ...given } as unknown as Endpoint<P, Q, B, R>;
+  const role = given.right === 'public' ? 'public' : leastFor(given.right);
+  return { params: nothing, query: nothing, body: nothing, ...given, role } as unknown as Endpoint<P, Q, B, R>;
 }
 
 export type AnyEndpoint = Endpoint<z.ZodType, z.ZodType, z.ZodType, z.ZodType>;

@@ -9,7 +9,7 @@ export const findAnything = endpoint({
   area: 'supporters',
   method: 'get',
   path: '/find',
-  role: 'read',
+  right: 'supporters.see',
   summary: 'Supporters by anything typed of them; gifts by number, receipt number, check number or amount.',
   query: z.object({ q: z.string().max(200), limit: z.coerce.number().int().min(1).max(30).default(8) }),
   response: z.object({

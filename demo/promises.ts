@@ -372,5 +372,5 @@ export async function putSheet(services: Services, actor: Actor): Promise<void> 
       ...{ change: [], place },
     };
   });
-  await sheets.type(result.id, lines, []);
+  await sheets.type(actor, result.id, lines, []);
 }

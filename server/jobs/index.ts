@@ -16,7 +16,7 @@ export const jobsArea = area('jobs', ({ sql, jobs, changes, http, onClose }) => 
   });
   http.on(contract.getJob, async ({ params, actor }) => jobView(await jobs.get(params.id), actor.userId));
   http.on(contract.cancelJob, async ({ params, actor }) => {
-    await jobs.cancel(params.id);
+    await jobs.cancel(actor, params.id);
     return jobView(await jobs.get(params.id), actor.userId);
   });
   return {};

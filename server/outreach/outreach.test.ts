@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { Group } from '@tallystick/core/segments';
-import { addPerson, FakeMailer, openTestApp, until, recordOf } from '../tests/support.ts';
+import { addPerson, FakeMailer, openTestApp, until, recordOf, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 import { readUnsubscribeToken, unsubscribeToken } from './unsubscribe.ts';
 
@@ -290,7 +290,7 @@ describe('when mail does not arrive', () => {
     expect((await test.call('POST', `/sendings/mailing/${mailing}/resume`, {})).body['error']).toMatchObject({
       code: 'being-sent',
     });
-    await test.services.jobs.cancel(Number(body['jobId']));
+    await test.services.jobs.cancel(TESTER, Number(body['jobId']));
     open();
     expect(await test.jobEnd(Number(body['jobId']))).toMatchObject({ state: 'cancelled' });
     await test.services.deliveries.tend();

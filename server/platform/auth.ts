@@ -2,7 +2,6 @@ import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import type { Request } from 'express';
 import { parseCookie as parse } from 'cookie';
-import { ROLES } from '@tallystick/contract/endpoint';
 import type { Role } from '@tallystick/contract/endpoint';
 import { one } from './db.ts';
 import type { Sql } from './db.ts';
@@ -23,9 +22,9 @@ export interface UserRow {
   active: number;
 }
 
-/** Who makes a request. `userId` is null for a program with a token. */
+/** Who makes a request. A program with a token is a user of its own. */
 export interface Caller {
-  userId: number | null;
+  userId: number;
   name: string;
   role: Role;
   /** A cookie rides along by itself, so what it allows needs the Origin check; a token does not. */
@@ -38,8 +37,6 @@ export const hashPassword = (password: string): Promise<string> =>
   hash(password, { memoryCost: 19_456, timeCost: 2, parallelism: 1 });
 /** What a wrong address is checked against, so that it takes as long as a wrong password. */
 let decoy: Promise<string> | null = null;
-
-export const mayDo = (role: Role, least: Role): boolean => ROLES.indexOf(role) >= ROLES.indexOf(least);
 
 export class Auth {
   constructor(
@@ -64,7 +61,9 @@ export class Auth {
         'too-many-tries',
         `Too many tries. Wait ${FAILURE_MINUTES} minutes, or have an administrator reset the password.`,
       );
-    const user = await one<UserRow>(this.sql, 'SELECT * FROM user WHERE email = ? AND active = 1', [email]);
+    const user = await one<UserRow>(this.sql, `SELECT * FROM user WHERE email = ? AND active = 1 AND kind = 'person'`, [
+      email,
+    ]);
     const against = user?.password_hash ?? (await (decoy ??= hashPassword(randomBytes(12).toString('hex'))));
     const right = await verify(against, password).catch(() => false);
     if (!user || !right) {
@@ -103,16 +102,16 @@ export class Auth {
   async caller(request: Request): Promise<Caller | null> {
     const bearer = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '')?.[1];
     if (bearer) {
-      const token = await one<{ id: number; name: string; role: Role; last_used_at: string | null }>(
+      const token = await one<{ id: number; user_id: number; name: string; role: Role; last_used_at: string | null }>(
         this.sql,
-        'SELECT id, name, role, last_used_at FROM api_token WHERE token_hash = ? AND revoked = 0',
+        'SELECT id, user_id, name, role, last_used_at FROM api_token WHERE token_hash = ? AND revoked = 0',
         [sha256(bearer)],
       );
       if (!token) throw new Problem(401, 'bad-token', 'This API token is unknown or revoked.');
       // Kept to the minute, so that reading does not write.
       if (token.last_used_at === null || token.last_used_at < this.stampIn(-1))
         await this.sql.run('UPDATE api_token SET last_used_at = ? WHERE id = ?', [this.clock.stamp(), token.id]);
-      return { userId: null, name: token.name, role: token.role, by: 'token' };
+      return { userId: token.user_id, name: token.name, role: token.role, by: 'token' };
     }
     const token = cookieOf(request);
     if (!token) return null;

@@ -11,13 +11,18 @@ import { writeConsequences } from './consequences.ts';
 import { holdGuards } from './guards.ts';
 import { outside, tableNamed } from './tables.ts';
 import { Transaction } from './transaction.ts';
-import type { Caller } from './auth.ts';
+import type { Role } from '@tallystick/contract/endpoint';
+import { LEAST_TO_UNDO, mayDo, mayTouch } from './rights.ts';
 import type { AnyTable } from './tables.ts';
 
 /** Who writes: a user, a program with a token, a job on a user's behalf, or the public. */
 export interface Actor {
   userId: number | null;
   name: string;
+  /** The role of whoever asked; the house's own work and the command line have none and may all. */
+  role?: Role;
+  /** The least role that may do what is being done, and so may undo it; an officer's where it is not said. */
+  least?: Role | undefined;
 }
 
 /** The kinds of change sets. An area adds its own to this interface where it declares them. */
@@ -65,6 +70,7 @@ interface StoredSet {
   row_count: number;
   undoes: number | null;
   undone_by: number | null;
+  least: Role;
 }
 
 const MOST_ATTEMPTS = 8;
@@ -139,13 +145,14 @@ export class Changes {
     const revision = row?.value ?? 0;
     const summary = typeof reason.summary === 'string' ? reason.summary : reason.summary();
     await tx.sql.run(
-      `INSERT INTO change_set (revision, at, user_id, actor, kind, summary, row_count, undoes, idem_key, idem_hash, result)
-       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      `INSERT INTO change_set (revision, at, user_id, actor, least, kind, summary, row_count, undoes, idem_key, idem_hash, result)
+       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       [
         revision,
         tx.at,
         actor.userId,
         actor.name,
+        actor.least ?? LEAST_TO_UNDO,
         reason.kind,
         summary.slice(0, 300),
         tx.changes.length,
@@ -178,10 +185,17 @@ export class Changes {
 
   /**
    * Takes a change set back by writing the inverse of each row's change, last first. Throws a 409 that names the
-   * later change sets in the way; then nothing is written. Undoing an undo does the first change again.
+   * later change sets in the way; then nothing is written. Undoing an undo does the first change again. It asks for the
+   * right that the act itself asked for, and for whoever did it or an officer.
    */
   async undo(actor: Actor, revision: number): Promise<{ revision: number; rows: number }> {
     const set = await this.find(revision);
+    if (!mayUndo(actor, set))
+      throw new Problem(
+        403,
+        'not-allowed',
+        `“${set.summary}” is not yours to undo. Ask ${set.actor}, or somebody who may do it themselves.`,
+      );
     if (set.undone_by !== null)
       throw new Problem(409, 'already-undone', `“${set.summary}” was already undone, by change ${set.undone_by}.`);
     const final = finalKinds.get(set.kind);
@@ -189,7 +203,7 @@ export class Changes {
     const verb = set.undoes === null ? 'Undid' : 'Did again';
     const original = set.undoes === null ? set.summary : set.summary.replace(/^Undid: /, '');
     const { revision: made, result } = await this.write(
-      actor,
+      { ...actor, least: set.least },
       { kind: 'undo', summary: `${verb}: ${original}`, undoes: revision, evenWithoutRows: true },
       async (tx) => {
         const open = await one(
@@ -280,13 +294,13 @@ export class Changes {
   }
 
   /** Change sets before a revision, newest first; of one user where `userId` is given. */
-  async list(before: number | null, limit: number, userId: number | null, caller: Caller | null) {
+  async list(before: number | null, limit: number, userId: number | null, actor: Actor) {
     const sets = await sqlOn(this.source).rows<StoredSet>(
       // change_set_user (user_id, revision), or the primary key
       `SELECT ${SET_COLUMNS} FROM change_set WHERE revision < ? ${userId === null ? '' : 'AND user_id = ?'} ORDER BY revision DESC LIMIT ?`,
       [before ?? Number.MAX_SAFE_INTEGER, ...(userId === null ? [] : [userId]), limit],
     );
-    return sets.map((set) => ({ ...changeSetView(set), undoable: isUndoable(set) && mayUndo(caller, set) }));
+    return sets.map((set) => ({ ...changeSetView(set), undoable: isUndoable(set) && mayUndo(actor, set) }));
   }
 }
 
@@ -311,14 +325,14 @@ function namesNothing(error: unknown): Problem {
   return new Problem(400, 'invalid', `${message} Nothing was saved.`, { fields: { [field]: message } });
 }
 
-const SET_COLUMNS = 'revision, at, user_id, actor, kind, summary, row_count, undoes, undone_by';
+const SET_COLUMNS = 'revision, at, user_id, actor, kind, summary, row_count, undoes, undone_by, least';
 
 export const isUndoable = (set: { kind: string; undone_by: number | null }): boolean =>
   set.undone_by === null && !finalKinds.has(set.kind);
 
-/** Whether someone may undo a change set: whoever enters gifts undoes their own alone. */
-export const mayUndo = (caller: Caller | null, set: { user_id: number | null }): boolean =>
-  caller?.role !== 'entry' || (set.user_id !== null && set.user_id === caller.userId);
+/** Whether someone may undo a change set: who may do it themselves, and did, or may undo what others did. */
+export const mayUndo = (actor: Actor, set: { user_id: number | null; least: Role }): boolean =>
+  (actor.role === undefined || mayDo(actor.role, set.least)) && mayTouch(actor, 'changes.change', set.user_id);
 
 function changeSetView(set: StoredSet) {
   return {

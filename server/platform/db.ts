@@ -10,6 +10,7 @@ import { Guards1790500000000 } from './migrations/1790500000000-guards.ts';
 import { Journal1790600000000 } from './migrations/1790600000000-journal.ts';
 import { Sending1790700000000 } from './migrations/1790700000000-sending.ts';
 import { Lengths1790800000000 } from './migrations/1790800000000-lengths.ts';
+import { Rights1790900000000 } from './migrations/1790900000000-rights.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -37,6 +38,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
       Journal1790600000000,
       Sending1790700000000,
       Lengths1790800000000,
+      Rights1790900000000,
     ],
     migrationsTableName: 'migration',
     synchronize: false,

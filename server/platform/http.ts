@@ -6,7 +6,8 @@ import type { z } from 'zod';
 import type { Endpoint, Role } from '@tallystick/contract/endpoint';
 import type { ApiError } from '@tallystick/contract/common';
 import type { Actor } from './changes.ts';
-import { isOwnOrigin, mayDo } from './auth.ts';
+import { isOwnOrigin } from './auth.ts';
+import { mayDo } from './rights.ts';
 import type { Auth, Caller } from './auth.ts';
 import { cleanText, readJson } from './body.ts';
 import { codeOf, isDatabaseGone, Problem } from './problem.ts';
@@ -25,6 +26,11 @@ export interface Call<P, Q, B> {
 }
 
 const VISITOR: Actor = { userId: null, name: 'a visitor' };
+
+const actorOf = ({ userId, name, role }: Caller, asked: Role | 'public'): Actor => ({
+  ...{ userId, name, role },
+  least: asked === 'public' ? undefined : asked,
+});
 
 /** Serves endpoints of the contract: parse, authorise, call, answer; nothing else happens in a route. */
 export class Http {
@@ -52,7 +58,7 @@ export class Http {
         params: endpoint.params.parse(request.params),
         query: endpoint.query.parse(request.query),
         body: endpoint.body.parse(body),
-        actor: caller ? { userId: caller.userId, name: caller.name } : VISITOR,
+        actor: caller ? actorOf(caller, endpoint.role) : VISITOR,
         caller,
         key: keyOf(request, { ...(body as object), path: request.path }),
         request,

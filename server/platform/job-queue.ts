@@ -40,11 +40,11 @@ export async function addJob<P>(
 ): Promise<number> {
   const made = await one<{ id: number }>(
     sql,
-    `INSERT ${once === null ? '' : 'IGNORE'} INTO job (kind, title, payload, state, total, link, run_after, created_by, actor, created_at, once_key)
-     VALUES (?, ?, ?, 'queued', ?, ?, ?, ?, ?, ?, ?) RETURNING id`,
+    `INSERT ${once === null ? '' : 'IGNORE'} INTO job (kind, title, payload, state, total, link, run_after, created_by, actor, least, created_at, once_key)
+     VALUES (?, ?, ?, 'queued', ?, ?, ?, ?, ?, ?, ?, ?) RETURNING id`,
     [
       ...[kind, job.title.slice(0, 200), JSON.stringify(job.payload), job.total ?? 0, job.link ?? null, at],
-      ...[actor.userId, actor.name, at, once],
+      ...[actor.userId, actor.name, actor.least ?? null, at, once],
     ],
   );
   return made?.id ?? 0;

@@ -6,7 +6,9 @@ import { instant } from './clock.ts';
 import type { Clock } from './clock.ts';
 import { one } from './db.ts';
 import type { Sql } from './db.ts';
+import type { Role } from '@tallystick/contract/endpoint';
 import type { Actor } from './changes.ts';
+import { requireOwn } from './rights.ts';
 import { addJob } from './job-queue.ts';
 import type { JobKind, JobRequest, Lane } from './job-queue.ts';
 import { isDatabaseGone, notFound } from './problem.ts';
@@ -55,6 +57,7 @@ export interface StoredJob {
   attempts: number;
   created_by: number | null;
   actor: string;
+  least: Role | null;
   created_at: string;
   finished_at: string | null;
   tick: number;
@@ -260,7 +263,7 @@ export class Jobs {
       const message = await known.handler({
         id: job.id,
         payload: known.kind.payload.parse(JSON.parse(job.payload)),
-        actor: { userId: job.created_by, name: job.actor },
+        actor: { userId: job.created_by, name: job.actor, least: job.least ?? undefined },
         attempt: job.attempts,
         progress: (done, total, text) => this.progress(job.id, worker, done, total, text),
       });
@@ -317,7 +320,8 @@ export class Jobs {
   }
 
   /** Asks a job to stop after its current step; one that has not begun is stopped at once. */
-  async cancel(id: number): Promise<void> {
+  async cancel(actor: Actor, id: number): Promise<void> {
+    requireOwn(actor, 'jobs.change', (await this.get(id)).created_by, 'This work');
     await this.sql.run(
       `UPDATE job SET cancel_asked = 1, tick = tick + 1, finished_at = IF(state = 'running', finished_at, ?),
        state = IF(state IN ('queued', 'waiting'), 'cancelled', state) WHERE id = ? AND state IN ('queued', 'waiting', 'running')`,

@@ -50,11 +50,13 @@ export class Accounts {
 
   /** Whom something may be given to do. */
   colleagues() {
-    return this.sql.rows<{ id: number; name: string }>('SELECT id, name FROM user WHERE active = 1 ORDER BY name');
+    return this.sql.rows<{ id: number; name: string }>(
+      `SELECT id, name FROM user WHERE active = 1 AND kind = 'person' ORDER BY name`,
+    );
   }
 
   users(): Promise<UserRow[]> {
-    return this.sql.rows<UserRow>('SELECT * FROM user ORDER BY name');
+    return this.sql.rows<UserRow>(`SELECT * FROM user WHERE kind = 'person' ORDER BY name`);
   }
 
   async addUser(actor: Actor, user: { email: string; name: string; role: Role; password: string }): Promise<UserRow> {
@@ -90,7 +92,7 @@ export class Accounts {
       { kind: 'account', summary: `Made the first administrator, ${user.name}`, evenWithoutRows: true },
       async (tx) => {
         await lockRevision(tx.sql);
-        if (await one(tx.sql, 'SELECT id FROM user LIMIT 1'))
+        if (await one(tx.sql, `SELECT id FROM user WHERE kind = 'person' LIMIT 1`))
           throw new Problem(409, 'not-first', 'There is already a user; sign in.');
         await tx.sql.run(`INSERT INTO user (email, name, role, password_hash) VALUES (?, ?, 'admin', ?)`, [
           user.email,
@@ -118,12 +120,19 @@ export class Accounts {
     const { result } = await this.changes.write(
       actor,
       { kind: 'account', summary: `Made the API token ${name}`, evenWithoutRows: true },
-      (tx) =>
-        one<{ id: number }>(
+      async (tx) => {
+        // A program is a user of its own, who never signs in: what it does is its own, in history and everywhere.
+        const program = await one<{ id: number }>(
           tx.sql,
-          'INSERT INTO api_token (name, role, token_hash, created_at) VALUES (?, ?, ?, ?) RETURNING id',
-          [name, role, sha256(secret), this.clock.stamp()],
-        ),
+          `INSERT INTO user (email, name, role, password_hash, kind) VALUES (?, ?, ?, '', 'program') RETURNING id`,
+          [`token:${randomBytes(8).toString('hex')}`, name, role],
+        );
+        return one<{ id: number }>(
+          tx.sql,
+          'INSERT INTO api_token (name, role, token_hash, created_at, user_id) VALUES (?, ?, ?, ?, ?) RETURNING id',
+          [name, role, sha256(secret), this.clock.stamp(), program?.id ?? null],
+        );
+      },
     );
     return { id: result?.id ?? 0, secret };
   }

@@ -5,9 +5,10 @@ import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
+import { requireOwn } from '../platform/rights.ts';
 import { stored } from '../platform/stored.ts';
 import { notFound } from '../platform/problem.ts';
-import { long, table, text, setUp } from '../platform/tables.ts';
+import { long, maybe, ref, setUp, table, text } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 
 export const ViewTable = table('saved_view', setUp('settings', 'Saved view'), {
@@ -15,6 +16,7 @@ export const ViewTable = table('saved_view', setUp('settings', 'Saved view'), {
   name: text(80),
   setting: long,
   author: text(120),
+  owner_id: maybe(ref),
 });
 type ViewRecord = RowOf<typeof ViewTable>;
 
@@ -46,13 +48,14 @@ export class Views {
   async save(actor: Actor, list: string, name: string, setting: ViewSetting) {
     return this.changes.write(actor, { kind: 'edit', summary: `Saved the view ${name}` }, async (tx) => {
       // saved_view_name (list, name)
-      const known = await one<{ id: number }>(
+      const known = await one<{ id: number; owner_id: number | null }>(
         tx.sql,
-        'SELECT id FROM saved_view WHERE list = ? AND name = ? FOR UPDATE',
+        'SELECT id, owner_id FROM saved_view WHERE list = ? AND name = ? FOR UPDATE',
         [list, name],
       );
-      const row = { name, setting: JSON.stringify(setting), author: actor.name };
+      const row = { name, setting: JSON.stringify(setting), author: actor.name, owner_id: actor.userId };
       if (!known) return { id: await tx.insert(ViewTable, { list, ...row }) };
+      requireOwn(actor, 'views.change', known.owner_id, `The view “${name}”`);
       await tx.update(ViewTable, known.id, row);
       return { id: known.id };
     });
@@ -61,6 +64,7 @@ export class Views {
   async remove(actor: Actor, id: number) {
     const view = await one<ViewRecord>(this.sql, 'SELECT * FROM saved_view WHERE id = ?', [id]);
     if (!view) throw notFound('This view');
+    requireOwn(actor, 'views.delete', view.owner_id, `The view “${view.name}”`);
     return this.changes.write(actor, { kind: 'edit', summary: `Deleted the view ${view.name}` }, (tx) =>
       tx.removeAll(ViewTable, [id]),
     );

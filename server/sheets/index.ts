@@ -35,8 +35,8 @@ export function serveSheets(http: Http, sheets: Sheets): void {
     const { revision } = await sheets.set(actor, params.id, body as SheetHeadDraft & { version: number });
     return { revision };
   });
-  http.on(contract.typeRows, ({ params, body }) =>
-    sheets.type(params.id, body.rows as (SheetRow & { place: number })[], body.removed),
+  http.on(contract.typeRows, ({ actor, params, body }) =>
+    sheets.type(actor, params.id, body.rows as (SheetRow & { place: number })[], body.removed),
   );
   http.on(contract.checkSheet, ({ params }) => sheets.check(params.id));
   http.on(contract.postSheet, async ({ actor, params, body, key }) => {

@@ -8,6 +8,7 @@ import { bookingDays, insertGifts, newBatch } from '../gifts/index.ts';
 import { giftOf, insertSupporters } from '../intake/index.ts';
 import type { Actor, Reason } from '../platform/changes.ts';
 import { Problem } from '../platform/problem.ts';
+import { requireOwn } from '../platform/rights.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { syncFields, lockClosedThrough } from '../settings/index.ts';
 import { differenceOf, posted, SheetTable } from './sheets.service.ts';
@@ -25,7 +26,9 @@ export async function postSheet(sheets: Sheets, actor: Actor, id: number, reason
   const { today } = await sheets.settings.calendar();
   let said = '';
   return sheets.changes.write(actor, { kind: 'sheet', summary: () => said, key: key ?? null }, async (tx) => {
-    if ((await tx.lock(SheetTable, [id])).get(id)?.['state'] === 'posted') throw posted();
+    const locked = (await tx.lock(SheetTable, [id])).get(id);
+    if (locked) requireOwn(actor, 'sheets.money', locked.owner_id, 'This sheet');
+    if (locked?.state === 'posted') throw posted();
     const { sheet, checked } = await sheets.checked(id, tx.sql);
     const summary = summaryOf(checked);
     refuseUnready(checked, summary.gifts);

@@ -6,6 +6,8 @@ import { displayName, fold } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { checkSheet, controlDifference, layoutFault, MOST_ROWS, summaryOf } from '@tallystick/core/sheets';
 import type { CheckedRow, SheetColumn, SheetLayout, SheetRow } from '@tallystick/core/sheets';
+import { leastFor } from '@tallystick/contract/rights';
+import { mayDo, requireOwn } from '../platform/rights.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
 import { pageOf } from '../platform/page.ts';
@@ -131,6 +133,7 @@ export class Sheets {
     refuseBad(draft);
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the sheet ${draft.name}` }, async (tx) => {
       const sheet = await tx.expect(SheetTable, id, draft.version, 'This sheet');
+      requireOwn(actor, 'sheets.change', sheet.owner_id, 'This sheet');
       if (sheet['state'] !== 'open') throw posted();
       await tx.update(SheetTable, id, {
         name: draft.name,
@@ -146,6 +149,7 @@ export class Sheets {
     return this.changes.write(actor, { kind: 'load', summary: 'Threw a sheet away' }, async (tx) => {
       const sheet = (await tx.lock(SheetTable, [id])).get(id);
       if (!sheet) throw notFound('This sheet');
+      requireOwn(actor, 'sheets.delete', sheet.owner_id, 'This sheet');
       if (sheet['state'] !== 'open') throw posted();
       await tx.removeAll(SheetTable, [id]);
     });
@@ -220,17 +224,31 @@ export class Sheets {
     return people;
   }
 
-  /** Keeps rows as they are typed, in the place of what they were. A posted sheet takes none. */
+  /**
+   * Keeps rows as they are typed, in the place of what they were. A posted sheet takes none. Rows that change the
+   * details of somebody known ask for the right to change records.
+   */
   async type(
+    actor: Actor,
     id: number,
     rows: readonly (SheetRow & { place: number })[],
     removed: readonly string[],
   ): Promise<{ rows: number }> {
+    if (
+      actor.role !== undefined &&
+      !mayDo(actor.role, leastFor('supporters.change')) &&
+      rows.some((row) => row.change.length > 0)
+    )
+      throw new Problem(
+        403,
+        'not-allowed',
+        'Your role does not change the details of supporters who are known. Leave them as they are, or ask a development officer.',
+      );
     // The sheet's row is shared until the end: a posting, which locks it, takes in all of these rows or none.
     const runner = this.source.createQueryRunner();
     try {
       await runner.startTransaction('READ COMMITTED');
-      const many = await this.keep(sqlOn(runner), id, rows, removed);
+      const many = await this.keep(actor, sqlOn(runner), id, rows, removed);
       await runner.commitTransaction();
       return { rows: many };
     } catch (error) {
@@ -242,13 +260,19 @@ export class Sheets {
   }
 
   private async keep(
+    actor: Actor,
     sql: Sql,
     id: number,
     rows: readonly (SheetRow & { place: number })[],
     removed: readonly string[],
   ): Promise<number> {
-    const sheet = await one<{ state: string }>(sql, 'SELECT state FROM sheet WHERE id = ? LOCK IN SHARE MODE', [id]);
+    const sheet = await one<{ state: string; owner_id: number | null }>(
+      sql,
+      'SELECT state, owner_id FROM sheet WHERE id = ? LOCK IN SHARE MODE',
+      [id],
+    );
     if (!sheet) throw notFound('This sheet');
+    requireOwn(actor, 'sheets.change', sheet.owner_id, 'This sheet');
     if (sheet.state !== 'open') throw posted();
     for (const slice of chunks(removed))
       await sql.run('DELETE FROM sheet_row WHERE sheet_id = ? AND row_key IN (?)', [id, slice]);

@@ -10,8 +10,9 @@ import type { Asked } from '../platform/page.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
+import { requireOwn } from '../platform/rights.ts';
 import { notFound } from '../platform/problem.ts';
-import { day, flag, long, ref, table, text } from '../platform/tables.ts';
+import { day, flag, long, maybe, ref, table, text } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { Documents } from './documents.ts';
 import { lockSupporter, nameOf } from './record.ts';
@@ -49,6 +50,7 @@ export const NoteTable = table(
     body: long.says('Note', richText),
     pinned: flag.says('Pinned'),
     author: text(120),
+    author_id: maybe(ref),
   },
 );
 type NoteRecord = RowOf<typeof NoteTable>;
@@ -135,7 +137,12 @@ export class Notes {
         words.name = nameOf(
           await lockSupporter(tx, draft.supporterId, `Supporter ${supporterNumber(draft.supporterId)}`),
         );
-        const id = await tx.insert(NoteTable, { supporter_id: draft.supporterId, ...rowOf(draft), author: actor.name });
+        const id = await tx.insert(NoteTable, {
+          supporter_id: draft.supporterId,
+          ...rowOf(draft),
+          author: actor.name,
+          author_id: actor.userId,
+        });
         await syncPeople(tx, id, draft.supporterId, draft.people);
         return { id };
       },
@@ -145,6 +152,7 @@ export class Notes {
   async change(actor: Actor, id: number, draft: NoteDraft & { version: number }) {
     return this.changes.write(actor, { kind: 'edit', summary: `Changed a ${draft.kind}` }, async (tx) => {
       const row = await tx.expect(NoteTable, id, draft.version, 'This note');
+      requireOwn(actor, 'notes.change', row.author_id, 'This note');
       await tx.update(NoteTable, id, rowOf(draft));
       await syncPeople(tx, id, Number(row['supporter_id']), draft.people);
     });
@@ -152,7 +160,9 @@ export class Notes {
 
   async remove(actor: Actor, id: number) {
     return this.changes.write(actor, { kind: 'edit', summary: 'Deleted a note' }, async (tx) => {
-      if (!(await tx.lock(NoteTable, [id])).has(id)) throw notFound('This note');
+      const row = (await tx.lock(NoteTable, [id])).get(id);
+      if (!row) throw notFound('This note');
+      requireOwn(actor, 'notes.delete', row.author_id, 'This note');
       await syncPeople(tx, id, 0, []);
       await tx.removeAll(NoteTable, [id]);
     });

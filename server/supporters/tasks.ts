@@ -11,6 +11,7 @@ import type { Asked } from '../platform/page.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
+import { requireOwn } from '../platform/rights.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { day, maybe, ref, table, text, whole } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
@@ -35,11 +36,17 @@ export const TaskTable = table(
     repeat_day: whole,
     done_on: maybe(day).says('Done'),
     done_by: text(120),
+    /** Who set it. */
+    maker_id: maybe(ref),
     /** The grant whose report it is. */
     pledge_id: maybe(ref),
   },
 );
 type TaskRecord = RowOf<typeof TaskTable>;
+
+/** Whose a task is to somebody: theirs when they set it or have it, or nobody has it; else whoever has it. */
+const ownerOf = (row: TaskRecord, { userId }: Actor): number | null =>
+  row.owner_id === null || row.maker_id === userId ? userId : row.owner_id;
 
 interface TaskDraft {
   title: string;
@@ -115,6 +122,7 @@ export class Tasks {
           ...rowOf(draft),
           done_on: null,
           done_by: '',
+          maker_id: actor.userId,
         }),
       };
     });
@@ -123,6 +131,7 @@ export class Tasks {
   async change(actor: Actor, id: number, draft: TaskDraft & { version: number }) {
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the task “${draft.title}”` }, async (tx) => {
       const row = await tx.expect(TaskTable, id, draft.version, 'This task');
+      requireOwn(actor, 'tasks.change', ownerOf(row, actor), 'This task');
       // Moving one occurrence of what repeats leaves the day that it repeats on.
       const repeat_day =
         row['repeats'] === draft.repeats && draft.repeats !== 'never'
@@ -140,6 +149,7 @@ export class Tasks {
       const row = (await tx.lock(TaskTable, [id])).get(id);
       if (!row) throw notFound('This task');
       words.title = String(row['title']);
+      requireOwn(actor, 'tasks.change', ownerOf(row, actor), 'This task');
       if (row['done_on'] !== null) throw new Problem(409, 'done', `“${words.title}” was done already.`);
       await tx.update(TaskTable, id, { done_on: today, done_by: actor.name });
       const { id: _id, version: _version, ...copy } = row;
@@ -153,7 +163,9 @@ export class Tasks {
 
   async remove(actor: Actor, id: number) {
     return this.changes.write(actor, { kind: 'edit', summary: 'Deleted a task' }, async (tx) => {
-      if (!(await tx.lock(TaskTable, [id])).has(id)) throw notFound('This task');
+      const row = (await tx.lock(TaskTable, [id])).get(id);
+      if (!row) throw notFound('This task');
+      requireOwn(actor, 'tasks.delete', row.maker_id, 'This task');
       await tx.removeAll(TaskTable, [id]);
     });
   }

@@ -24,7 +24,7 @@ beforeAll(async () => {
   });
   await post('/notes', { supporterId: known['person'], date: TODAY, body: LETTER });
   await post('/tasks', { supporterId: known['person'], title: 'First', due: TODAY });
-  await post('/sheets', { name: 'First', columns: [{ field: 'wholeName' }, { field: 'amount' }] });
+  await post('/sheets', { name: 'First', columns: ['wholeName', 'amount'].map((field) => ({ field, width: 120 })) });
   await post('/tags', { name: 'First' });
 });
 afterAll(() => test.close());

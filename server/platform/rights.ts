@@ -1,0 +1,21 @@
+import { leastForAny } from '@tallystick/contract/rights';
+import type { Right } from '@tallystick/contract/rights';
+import { ROLES } from '@tallystick/contract/endpoint';
+import type { Role } from '@tallystick/contract/endpoint';
+import type { Actor } from './changes.ts';
+import { Problem } from './problem.ts';
+
+/** Who may undo what was done by the house itself, by the public, or before it was noted. */
+export const LEAST_TO_UNDO: Role = 'officer';
+
+export const mayDo = (role: Role, least: Role): boolean => ROLES.indexOf(role) >= ROLES.indexOf(least);
+
+/** Whether somebody may do a deed to what belongs to a user, or (null) to nobody. */
+export const mayTouch = (actor: Actor, right: Right, ownerId: number | null): boolean =>
+  actor.role === undefined || mayDo(actor.role, leastForAny(right)) || (ownerId !== null && ownerId === actor.userId);
+
+/** Refuses (403) a deed to what is somebody else's, where the right is to one's own alone. */
+export function requireOwn(actor: Actor, right: Right, ownerId: number | null, what: string): void {
+  if (!mayTouch(actor, right, ownerId))
+    throw new Problem(403, 'not-yours', `${what} is somebody else’s. Ask them, or a development officer.`);
+}

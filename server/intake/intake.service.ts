@@ -13,7 +13,7 @@ import type { Sql } from '../platform/db.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { stored } from '../platform/stored.ts';
-import { startThread } from '../platform/thread.ts';
+import { doHeavy, heavyWork } from '../platform/pool.ts';
 import { stamp, table, text, whole, long, outside, setUp } from '../platform/tables.ts';
 import { fieldsIn, lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
@@ -100,7 +100,7 @@ export class Intakes {
 
   /** Takes a file in: reads it in a thread of its own, guesses where its columns go, and keeps its rows as they are. */
   async upload(actor: Actor, name: string, bytes: Buffer) {
-    const file = await inThread(bytes);
+    const file = await doHeavy(PARSE, new Uint8Array(bytes)).catch(unreadable);
     if (file.headings.length > MOST_COLUMNS)
       throw new Problem(
         400,
@@ -283,24 +283,12 @@ function settingOf(row: IntakeRecord): IntakeSetting {
   return stored(IntakeSetting, row.setting, { columns: [], decimal: '.', dateOrder: 'mdy', fundId: 1 });
 }
 
-function inThread(bytes: Buffer): Promise<ParsedFile> {
-  return new Promise((resolve, reject) => {
-    const worker = startThread(new URL('./parse.worker.ts', import.meta.url), bytes, 1024);
-    worker.once('message', (reply: { ok?: ParsedFile; failed?: string }) => {
-      if (reply.ok) resolve(reply.ok);
-      else reject(new Problem(400, 'unreadable-file', reply.failed ?? 'The file could not be read.'));
-      void worker.terminate();
-    });
-    worker.once('error', (error) =>
-      reject(
-        new Problem(
-          400,
-          'unreadable-file',
-          `The file could not be read: ${error instanceof Error ? error.message : String(error)}`,
-        ),
-      ),
-    );
-  });
+const PARSE = heavyWork<Uint8Array, ParsedFile>(new URL('./parse.work.ts', import.meta.url), 120);
+
+function unreadable(error: unknown): never {
+  if (error instanceof Problem) throw error;
+  const message = error instanceof Error ? error.message : String(error);
+  throw new Problem(400, 'unreadable-file', message || 'The file could not be read.');
 }
 
 /** Day first when a slashed or dashed date of the file can only be so. */

@@ -1,5 +1,6 @@
 import PDFDocument from 'pdfkit';
 import type { Block, Run } from '@tallystick/core/letters';
+import { doHeavy, heavyWork } from '../platform/pool.ts';
 import { fontBytes, stretches } from './fonts.ts';
 import type { Face } from './fonts.ts';
 
@@ -19,8 +20,18 @@ const INK = '#23272F';
 const FADED = '#646A73';
 const HAZEL = '#8F5E2C';
 
+type Mark = '' | 'PROOF' | 'VOID';
+const LETTERS = heavyWork<{ letters: PrintedLetter[]; mark: Mark }, Uint8Array>(
+  new URL('./letters.work.ts', import.meta.url),
+  300,
+);
+
+/** As `drawLetters`, in a thread of its own. */
+export const lettersPdf = async (letters: Iterable<PrintedLetter>, mark: Mark = ''): Promise<Buffer> =>
+  Buffer.from(await doHeavy(LETTERS, { letters: [...letters], mark }));
+
 /** Draws letters one after the other, each on a page of its own; a `mark` across every page says that it is not valid. */
-export function lettersPdf(letters: Iterable<PrintedLetter>, mark: '' | 'PROOF' | 'VOID' = ''): Promise<Buffer> {
+export function drawLetters(letters: Iterable<PrintedLetter>, mark: Mark = ''): Promise<Buffer> {
   return new Promise((resolve, reject) => {
     const doc = new PDFDocument({
       size: 'LETTER',

@@ -1,9 +1,9 @@
-import ExcelJS from 'exceljs';
-import { readCards, writeCard } from '@tallystick/core/vcard';
+import { writeCard } from '@tallystick/core/vcard';
 import type { Card } from '@tallystick/core/vcard';
 import { SupporterDraft } from '@tallystick/contract/supporters';
 import type { Supporter } from '@tallystick/contract/supporters';
-import { csv, harmless } from '../platform/csv.ts';
+import { csv } from '../platform/csv.ts';
+import { doHeavy, heavyWork } from '../platform/pool.ts';
 import type { SupporterLists } from './lists.ts';
 import type { Supporters } from './supporters.service.ts';
 
@@ -21,9 +21,14 @@ export function cardOf(supporter: Supporter): Card {
   };
 }
 
+type Rows = { headings: string[]; rows: (string | number | null)[][] };
+const WORKBOOK = heavyWork<Rows, Uint8Array>(new URL('./workbook.work.ts', import.meta.url), 120);
+const CARDS = heavyWork<string, Card[]>(new URL('./cards.work.ts', import.meta.url), 20);
+
 /** The drafts that a file of cards holds; what would not pass as a supporter is left out of a draft, not the draft. */
-export function draftsOf(text: string): SupporterDraft[] {
-  return readCards(text).flatMap((card) => {
+export async function draftsOf(text: string): Promise<SupporterDraft[]> {
+  const cards = await doHeavy(CARDS, text);
+  return cards.flatMap((card) => {
     const emails = card.emails.filter((email) => SupporterDraft.shape.emails.safeParse([email]).success);
     const name =
       card.kind === 'person' && card.first + card.last === ''
@@ -61,18 +66,6 @@ export async function exportFile(
   return {
     name: 'supporters.xlsx',
     type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-    bytes: await workbook(headings, rows),
+    bytes: Buffer.from(await doHeavy(WORKBOOK, { headings, rows })),
   };
-}
-
-/** A workbook of one sheet; amounts and counts are numbers, everything else text. */
-async function workbook(headings: readonly string[], rows: readonly (string | number | null)[][]): Promise<Buffer> {
-  const book = new ExcelJS.Workbook();
-  const sheet = book.addWorksheet('Supporters', { views: [{ state: 'frozen', ySplit: 1 }] });
-  sheet.addRow(headings).font = { bold: true };
-  for (const row of rows)
-    sheet.addRow(
-      row.map((cell) => (typeof cell === 'string' && /^-?\d+\.\d{2}$/.test(cell) ? Number(cell) : harmless(cell))),
-    );
-  return Buffer.from(await book.xlsx.writeBuffer());
 }

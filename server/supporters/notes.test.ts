@@ -132,6 +132,26 @@ describe('documents', () => {
   const upload = (id: number, name: string, raw: Buffer) =>
     test.call('POST', `/supporters/${id}/documents?name=${encodeURIComponent(name)}`, undefined, { raw });
 
+  it('of one come back by undo though the trash of another was emptied meanwhile; those of the erased go', async () => {
+    const [stays, goes] = [await addPerson(test), await addPerson(test)];
+    const [ours, theirs] = [Buffer.from('%PDF-1.4 of who stays'), Buffer.from('%PDF-1.4 of who goes')];
+    const made = await upload(stays, 'Ours.pdf', ours);
+    await upload(goes, 'Theirs.pdf', theirs);
+    const path = `/documents/${String(made.body['id'])}`;
+    const gone = await test.call('DELETE', path);
+    await test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids: [goes] }, act: { do: 'trash' } });
+    const { records } = (await test.call('GET', '/trash')).body;
+    const bytes = async () => (await test.sql.rows('SELECT hash FROM file_content')).length;
+    const before = await bytes();
+    expect((await test.call('POST', '/trash/empty', { records }, { as: 'admin' })).status).toBe(200);
+    expect(await bytes()).toBe(before - 1);
+    await test.services.changes.undo(TESTER, Number(gone.body['revision']));
+    expect((await test.call('GET', `${path}/file`)).bytes.equals(ours)).toBe(true);
+    await test.call('DELETE', path);
+    await test.sql.run('DELETE FROM file_content');
+    await test.sql.run('DELETE FROM document');
+  });
+
   it('are kept once, given back byte for byte, and come back by undo', async () => {
     const id = await addPerson(test);
     const made = await upload(id, 'Pledge form.pdf', pdf);

@@ -49,7 +49,7 @@ export function serveSupporters(http: Http, services: SupporterServices): void {
     response.send(writeCard(cardOf(supporter), supporter.name, query.version));
     return undefined;
   });
-  http.on(acts.readCard, async ({ body }) => ({ items: draftsOf(body.text) }));
+  http.on(acts.readCard, async ({ body }) => ({ items: await draftsOf(body.text) }));
   http.on(acts.noticeDraft, ({ body }) => services.notice.of(body));
   http.on(acts.getTrash, () => trash.figures());
   http.on(acts.emptyTrash, ({ actor, body }) => trash.empty(actor, body.records));

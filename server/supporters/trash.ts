@@ -90,10 +90,15 @@ async function erase(tx: Transaction, ids: readonly number[]): Promise<void> {
     if (rule.erasing === 'remove') await sql.run(`DELETE FROM ${name} WHERE supporter_id IN (?)`, [ids]);
     else if (typeof rule.erasing === 'object') await blank(sql, name, 'supporter_id', rule.erasing.blank, ids);
   }
-  await sql.run('DELETE FROM file_content WHERE hash NOT IN (SELECT hash FROM document)');
   // What history knew of the person goes with it; what it knows of the money stays.
   const money = declaredTables().flatMap(({ name, rule }) => (rule.erasing === 'keep' ? [name] : []));
   await sql.run('DELETE FROM change_row WHERE supporter_id IN (?) AND table_name NOT IN (?)', [ids, money]);
+  // The bytes that no document names, nor one that was deleted and may come back by undo.
+  await sql.run(
+    `DELETE FROM file_content WHERE hash NOT IN (SELECT hash FROM document) AND hash NOT IN (
+       SELECT JSON_VALUE(r.before_json, '$.hash') FROM change_row r
+       WHERE r.table_name = 'document' AND JSON_VALUE(r.before_json, '$.hash') IS NOT NULL)`,
+  );
   const held = owned
     .filter(({ rule }) => rule.erasing !== 'remove')
     .map(({ name }) => `EXISTS (SELECT 1 FROM ${name} x WHERE x.supporter_id = s.id)`);

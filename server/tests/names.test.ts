@@ -17,7 +17,8 @@ const tagged = async (id: number, tags: readonly string[]): Promise<Answer> => {
 };
 const tagsOf = async (id: number): Promise<string[]> => (await recordOf(test, id)).tags.map((tag) => tag.name);
 const errorOf = ({ body }: Answer) => body['error'] as { code: string; message: string };
-const undo = ({ body }: Answer): Promise<Answer> => test.call('POST', `/changes/${String(body['revision'])}/undo`, {}, { as: 'admin' });
+const undo = ({ body }: Answer): Promise<Answer> =>
+  test.call('POST', `/changes/${String(body['revision'])}/undo`, {}, { as: 'admin' });
 
 describe('a tag', () => {
   it.each([

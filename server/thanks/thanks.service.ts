@@ -142,6 +142,7 @@ export class Thanks {
       this.settings.organization(),
       this.settings.calendar(),
     ]);
+    await refuseUndrawable(subjects.map((subject) => freeze(letter, subject, sender, today, 'number at issue')));
     const year = Number(today.slice(0, 4));
     const summary = `Issued ${subjects.length} ${subjects.length === 1 ? 'receipt' : 'receipts'}`;
     const { revision, result } = await this.changes.write(
@@ -331,6 +332,20 @@ class ChangedMeanwhile extends Problem {
       409,
       'changed-meanwhile',
       'A gift was changed while its receipt was being drawn. Nothing was numbered; try again.',
+    );
+  }
+}
+
+/** Draws receipts before they have numbers: a number is never given to what cannot be drawn. */
+async function refuseUndrawable(receipts: readonly Frozen[]): Promise<void> {
+  try {
+    await lettersPdf(receipts);
+  } catch (error) {
+    if (error instanceof Problem) throw error;
+    throw new Problem(
+      409,
+      'cannot-be-drawn',
+      `One of these receipts cannot be drawn (${error instanceof Error ? error.message : String(error)}). Nothing was numbered; look at the letter.`,
     );
   }
 }

@@ -1,0 +1,4 @@
+import { parseFile } from './parse.ts';
+import type { ParsedFile } from './parse.ts';
+
+export const work = (bytes: Uint8Array): ParsedFile => parseFile(bytes);

@@ -62,6 +62,7 @@ export const exportSupporters = endpoint({
   asks: true,
   path: '/supporters/export',
   right: 'supporters.see',
+  logs: 'export',
   produces: 'application/octet-stream',
   summary: 'Many supporters as CSV, XLSX or vCard 4.0.',
   body: z.object({ selection: Selection, as: z.enum(['csv', 'xlsx', 'vcf']) }),

@@ -118,6 +118,7 @@ export const exportLedger = endpoint({
   method: 'get',
   path: '/ledger.csv',
   right: 'ledger.send',
+  logs: 'export',
   produces: 'text/csv',
   summary:
     'General-ledger lines (date, account, debit, credit, fund) of what was booked in a span of days: gifts and corrections, and as far as accounts are set for them pledges, payments, write-offs, sales of stock and processor fees; debits equal credits.',

@@ -35,6 +35,8 @@ export interface Endpoint<P extends z.ZodType, Q extends z.ZodType, B extends z.
   consumes?: string;
   /** True where the caller proves itself by a signature in the request, so that it may come from anywhere. */
   signed?: boolean;
+  /** Noted in the log of accesses: what takes much out, and what changes who may what. */
+  logs?: 'export' | 'rights';
   /** True of a POST that changes nothing: it asks, and its question is too long for an address. */
   asks?: boolean;
 }
@@ -61,6 +63,7 @@ export function endpoint<
   produces?: string;
   consumes?: string;
   signed?: boolean;
+  logs?: 'export' | 'rights';
   asks?: boolean;
 }): Endpoint<P, Q, B, R> {
   // The defaults stand in exactly where the type parameters default to `nothing`.

@@ -218,6 +218,7 @@ export const exportGifts = endpoint({
   method: 'get',
   path: '/gifts/export.csv',
   right: 'gifts.see',
+  logs: 'export',
   produces: 'text/csv',
   summary: 'The gifts that a filter shows as CSV (UTF-8 with mark), custom fields included.',
   query: GiftFilter,

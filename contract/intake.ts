@@ -124,6 +124,7 @@ export const badRowsCsv = endpoint({
   method: 'get',
   path: '/intakes/:id/left-out.csv',
   right: 'intakes.see',
+  logs: 'export',
   produces: 'text/csv',
   summary: 'The rows that are not brought in, as they were, with row, field and reason.',
   params: IdParams,

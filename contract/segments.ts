@@ -178,6 +178,7 @@ export const exportSegment = endpoint({
   method: 'get',
   path: '/segments/:id/export.csv',
   right: 'segments.see',
+  logs: 'export',
   produces: 'text/csv',
   summary: 'The segment as CSV (UTF-8 with mark), with addresses and giving.',
   params: IdParams,

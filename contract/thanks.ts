@@ -130,6 +130,7 @@ export const printFile = endpoint({
   method: 'get',
   path: '/thanks/runs/:id/print.pdf',
   right: 'receipts.see',
+  logs: 'export',
   produces: 'application/pdf',
   summary: 'The receipts of an issue that go by post, as one PDF.',
   params: IdParams,

@@ -20,6 +20,8 @@ const HELP = `npm run admin -- COMMAND [--data DIR]
 
   user EMAIL ROLE NAME …     make a user; the password is asked for, or read from standard input
   password EMAIL             reset a user's password and end their sessions
+  role EMAIL ROLE            give a user another role
+  off EMAIL, on EMAIL        take the way in from a user, or give it back
   users                      list the users
   token ROLE NAME …          make an API token; its secret is printed once
   demo                       load the demo into an empty database
@@ -47,7 +49,7 @@ const needed = (text: string | undefined, what: string): string => {
 async function askPassword(): Promise<string> {
   const lines = createInterface({ input: process.stdin, ...(process.stdin.isTTY ? { output: process.stderr } : {}) });
   const typed = process.stdin.isTTY
-    ? await lines.question('Password (at least 10 characters): ')
+    ? await lines.question('Password (at least 12 characters): ')
     : ((await lines[Symbol.asyncIterator]().next()).value as string | undefined);
   lines.close();
   const parsed = Password.safeParse((typed ?? '').trim());
@@ -148,6 +150,21 @@ async function command(options: Options, url: string): Promise<void> {
       const password = await askPassword();
       await withServices(url, (services) => services.accounts.resetPassword(email, password));
       return console.log(`The password of ${email} is reset; open sessions have ended.`);
+    }
+    case 'role': {
+      const email = needed(args[0], 'The e-mail address').toLowerCase();
+      const role = roleOf(args[1]);
+      const user = await withServices(url, ({ accounts }) => accounts.changeUserOf(ACTOR, email, { role }));
+      return console.log(`${user.name} is ${user.role}.`);
+    }
+    case 'on':
+    case 'off': {
+      const email = needed(args[0], 'The e-mail address').toLowerCase();
+      const active = name === 'on';
+      const user = await withServices(url, ({ accounts }) => accounts.changeUserOf(ACTOR, email, { active }));
+      return console.log(
+        `${user.name} ${active ? 'can sign in again' : 'cannot sign in any more; open sessions have ended'}.`,
+      );
     }
     case 'users': {
       const users = await withServices(url, (services) => services.accounts.users());

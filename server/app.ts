@@ -27,6 +27,7 @@ import { settingsArea } from './settings/index.ts';
 import { sheetsArea } from './sheets/index.ts';
 import { supportersArea } from './supporters/index.ts';
 import { thanksArea } from './thanks/index.ts';
+import { AccessLog } from './platform/access-log.ts';
 import { Auth } from './platform/auth.ts';
 import { Changes } from './platform/changes.ts';
 import { Clock } from './platform/clock.ts';
@@ -77,12 +78,13 @@ export class App {
     const jobs = new Jobs(sql, clock, log);
     const web = frame(config, log);
     const auth = new Auth(sql, clock);
-    const http = new Http(web, auth, log);
+    const accesses = new AccessLog(sql, clock);
+    const http = new Http(web, auth, accesses, log);
     const address: { url: string | null } = { url: config.publicUrl };
     const closers: (() => Promise<void> | void)[] = [() => source.destroy(), () => jobs.stop()];
     const beginners: (() => Promise<void>)[] = [];
     const of = builder({
-      ...{ config, source, sql, clock, changes, jobs, http, auth },
+      ...{ config, source, sql, clock, changes, jobs, http, auth, accesses },
       address: () => address.url ?? '',
       onClose: (close) => void closers.push(close),
       onListen: (begin) => void beginners.push(begin),
@@ -127,9 +129,29 @@ export class App {
   }
 }
 
+/** Names of this computer, under which it is always reached. */
+const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
+const hostOf = (address: string): string => new URL(address).hostname;
+
+/** Answers only under names that are set: another site that leads its own name here gets nothing. */
+function refuseOtherNames({ publicUrl, hosts = [] }: AppConfig): express.RequestHandler {
+  const ours = new Set([...LOOPBACK, ...hosts, ...(publicUrl === null ? [] : [hostOf(publicUrl)])]);
+  return (request, _response, next) => {
+    const asked = request.headers.host ?? '';
+    if (URL.canParse(`http://${asked}`) && ours.has(hostOf(`http://${asked}`))) return next();
+    throw new Problem(
+      421,
+      'unknown-host',
+      'Tallystick does not answer under this name. Whoever runs it can set the address that it is reached at (PUBLIC_URL), or more names (TALLYSTICK_HOSTS).',
+    );
+  };
+}
+
 function frame(config: AppConfig, log: Logger): express.Express {
   const web = express();
   web.disable('x-powered-by');
+  web.set('trust proxy', config.trustProxy ?? false);
+  web.use(refuseOtherNames(config));
   web.use(
     helmet({
       contentSecurityPolicy: {

@@ -1,5 +1,6 @@
 import type { DataSource } from 'typeorm';
 import type { AppConfig } from './config.ts';
+import type { AccessLog } from './platform/access-log.ts';
 import type { Auth } from './platform/auth.ts';
 import type { Changes } from './platform/changes.ts';
 import type { Clock } from './platform/clock.ts';
@@ -17,6 +18,7 @@ export interface Base {
   jobs: Jobs;
   http: Http;
   auth: Auth;
+  accesses: AccessLog;
   /** The address that people reach us at, once it is known. */
   address(): string;
   /** Calls back when the app closes; what was opened last closes first. */

@@ -17,6 +17,10 @@ export interface AppConfig {
   webFolder: string | null;
   /** The address people reach us at; null takes the address that we listen on. */
   publicUrl: string | null;
+  /** More names that we answer to, besides those of this computer and of `publicUrl`. */
+  hosts?: readonly string[];
+  /** How many proxies stand before us, whose word about where a request comes from is taken; none where it is left out. */
+  trustProxy?: number;
   logLevel: string;
   mailer?: Mailer;
 }

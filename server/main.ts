@@ -16,6 +16,11 @@ const app = await App.open({
   mailRoom: optional('MAIL_ROOM_URL'),
   webFolder: optional('TALLYSTICK_WEB'),
   publicUrl: optional('PUBLIC_URL'),
+  hosts: env('TALLYSTICK_HOSTS', '')
+    .split(',')
+    .map((name) => name.trim().toLowerCase())
+    .filter(Boolean),
+  trustProxy: Number(env('TRUST_PROXY', '0')),
   logLevel: env('LOG_LEVEL', 'warn'),
 });
 try {

@@ -112,7 +112,7 @@ describe('npm run admin', () => {
       'Bo Farrow can now sign in as officer',
     );
     expect((await admin(['user', 'cy@example.org', 'king', 'Cy'], 'x')).text).toContain('A role is one of');
-    expect((await admin(['user', 'cy@example.org', 'read', 'Cy'], 'short\n')).text).toContain('at least 10 characters');
+    expect((await admin(['user', 'cy@example.org', 'read', 'Cy'], 'short\n')).text).toContain('at least 12 characters');
     expect((await admin(['password', 'bo@example.org'], 'another long one\n')).text).toContain('is reset');
     expect((await admin(['password', 'nobody@example.org'], 'another long one\n')).code).toBe(1);
     expect((await admin(['token', 'read', 'feed'])).text).toMatch(/tally_[\w-]{32}/);

@@ -4,14 +4,14 @@ import { jobView } from '../platform/jobs.ts';
 import { Stream } from '../platform/stream.ts';
 
 /** Long work as people see it: what runs, what ended, stopping it, and the stream that tells of it. */
-export const jobsArea = area('jobs', ({ sql, jobs, changes, http, onClose }) => {
+export const jobsArea = area('jobs', ({ sql, jobs, changes, http, auth, onClose }) => {
   const stream = new Stream(sql, jobs, changes);
   onClose(() => stream.close());
   http.on(contract.listJobs, async ({ actor }) => ({
     items: (await jobs.recent()).map((job) => jobView(job, actor.userId)),
   }));
-  http.on(contract.streamJobs, async ({ response, actor }) => {
-    stream.add(response, actor.userId);
+  http.on(contract.streamJobs, async ({ request, response, actor }) => {
+    stream.add(response, actor.userId, () => auth.stands(request));
     return undefined;
   });
   http.on(contract.getJob, async ({ params, actor }) => jobView(await jobs.get(params.id), actor.userId));

@@ -1,6 +1,6 @@
 import type { Request } from 'express';
 import { describe, expect, it } from 'vitest';
-import { cookieOf, hashPassword, isOwnOrigin, sha256 } from './auth.ts';
+import { COOKIE, cookieOf, hashPassword, isOwnOrigin, sha256 } from './auth.ts';
 import { mayDo } from './rights.ts';
 import { Clock, instant } from './clock.ts';
 import { decodeCursor, encodeCursor } from './cursor.ts';
@@ -36,9 +36,9 @@ describe('roles and secrets', () => {
     ]).toEqual([true, false, true, false, true]);
   });
   it('the cookie is found among others', () => {
-    expect(cookieOf(request({ cookie: 'a=1; tallystick_session=abc; b=2' }))).toBe('abc');
-    expect(cookieOf(request({ cookie: 'tallystick_sessions=abc' }))).toBeUndefined();
-    expect(cookieOf(request({}))).toBeUndefined();
+    expect(cookieOf(request({ cookie: 'a=1; tallystick_session=abc; b=2' }), COOKIE)).toBe('abc');
+    expect(cookieOf(request({ cookie: 'tallystick_sessions=abc' }), COOKIE)).toBeUndefined();
+    expect(cookieOf(request({}), COOKIE)).toBeUndefined();
   });
   it('the same password is hashed differently each time, a token always alike', async () => {
     expect(await hashPassword('the same one')).not.toBe(await hashPassword('the same one'));

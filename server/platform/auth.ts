@@ -7,11 +7,17 @@ import { one } from './db.ts';
 import type { Sql } from './db.ts';
 import type { Clock } from './clock.ts';
 import { Problem } from './problem.ts';
+import { Tries } from './tries.ts';
 
 export const COOKIE = 'tallystick_session';
+/** By which a browser is known again that someone signed in from before. */
+export const BROWSER_COOKIE = 'tallystick_browser';
 export const SESSION_DAYS = 14;
-const MOST_FAILURES = 10;
-const FAILURE_MINUTES = 15;
+export const BROWSER_DAYS = 180;
+/** A session in which nothing was asked for so long is over. */
+export const IDLE_HOURS = 12;
+/** Tries for an account, from a browser that is not known; from one that is; and from one network address, which many share. */
+const MOST_TRIES = { account: 10, browser: 10, address: 100 };
 
 export interface UserRow {
   id: number;
@@ -38,69 +44,160 @@ export const hashPassword = (password: string): Promise<string> =>
 /** What a wrong address is checked against, so that it takes as long as a wrong password. */
 let decoy: Promise<string> | null = null;
 
+interface SessionRow {
+  id: number;
+  token_hash: string;
+  created_at: string;
+  seen_at: string;
+  address: string;
+  browser: string;
+}
+
+/** Where a request comes from, as sessions and the log of accesses show it. */
+export interface From {
+  address: string;
+  browser: string;
+}
+export const fromOf = (request: Request): From => ({
+  address: request.ip ?? '',
+  browser: (request.headers['user-agent'] ?? '').slice(0, 200),
+});
+
 export class Auth {
+  private readonly tries: Tries;
+
   constructor(
     private readonly sql: Sql,
     private readonly clock: Clock,
-  ) {}
+  ) {
+    this.tries = new Tries(sql, clock);
+  }
 
   private stampIn(minutes: number): string {
     return this.clock.stamp(minutes * 60);
   }
 
-  /** Checks a password; ten failures within 15 minutes, for one address or from one network address, close the door. */
-  async signIn(email: string, password: string, from: string): Promise<UserRow> {
-    const subjects = [`user:${email}`, `from:${from}`];
-    const failed = await this.sql.rows<{ many: number }>(
-      'SELECT COUNT(*) AS many FROM sign_in_failure WHERE subject IN (?) AND at > ? GROUP BY subject',
-      [subjects, this.stampIn(-FAILURE_MINUTES)],
-    );
-    if (failed.some((row) => row.many >= MOST_FAILURES))
-      throw new Problem(
-        429,
-        'too-many-tries',
-        `Too many tries. Wait ${FAILURE_MINUTES} minutes, or have an administrator reset the password.`,
-      );
+  /**
+   * Checks a password. Tries are counted before it is looked at, by account and by network address each for itself; a
+   * browser that the account was signed in from before has a count of its own, so that nobody is shut out of it by
+   * others' guesses.
+   */
+  async signIn(email: string, password: string, request: Request): Promise<UserRow> {
     const user = await one<UserRow>(this.sql, `SELECT * FROM user WHERE email = ? AND active = 1 AND kind = 'person'`, [
       email,
     ]);
+    const browser = await this.knownBrowser(request, user);
+    const [mine, shared] = [browser === null ? `user:${email}` : `browser:${browser}`, `from:${request.ip ?? ''}`];
+    await this.tries.count(
+      browser === null
+        ? [
+            { subject: mine, most: MOST_TRIES.account },
+            { subject: shared, most: MOST_TRIES.address },
+          ]
+        : [{ subject: mine, most: MOST_TRIES.browser }],
+    );
     const against = user?.password_hash ?? (await (decoy ??= hashPassword(randomBytes(12).toString('hex'))));
     const right = await verify(against, password).catch(() => false);
-    if (!user || !right) {
-      for (const subject of subjects)
-        await this.sql.run('INSERT INTO sign_in_failure (subject, at) VALUES (?, ?)', [
-          subject.slice(0, 190),
-          this.clock.stamp(),
-        ]);
-      throw new Problem(401, 'wrong-password', 'The e-mail address or the password is wrong.');
-    }
-    await this.sql.run('DELETE FROM sign_in_failure WHERE subject = ? OR at < ?', [
-      `user:${email}`,
-      this.stampIn(-FAILURE_MINUTES),
-    ]);
+    if (!user || !right) throw new Problem(401, 'wrong-password', 'The e-mail address or the password is wrong.');
+    await this.tries.forget(mine);
+    if (browser === null) await this.tries.takeBack(shared);
     return user;
   }
 
-  /** Begins a session; the token is in the cookie only, its hash in the database. */
-  async begin(user: UserRow): Promise<string> {
-    const token = randomBytes(32).toString('base64url');
-    await this.sql.run('INSERT INTO session (token_hash, user_id, created_at, expires_at) VALUES (?, ?, ?, ?)', [
-      sha256(token),
-      user.id,
-      this.clock.stamp(),
-      this.stampIn(SESSION_DAYS * 1440),
+  /** The hash by which a browser is known that this user signed in from before; null for another. */
+  private async knownBrowser(request: Request, user: UserRow | null): Promise<string | null> {
+    const token = cookieOf(request, BROWSER_COOKIE);
+    if (!token || !user) return null;
+    const hash = sha256(token);
+    const known = await one(this.sql, 'SELECT 1 FROM known_browser WHERE token_hash = ? AND user_id = ? AND at > ?', [
+      ...[hash, user.id, this.stampIn(-BROWSER_DAYS * 1440)],
     ]);
-    return token;
+    return known === null ? null : hash;
+  }
+
+  /** Begins a session in place of the one before; its token, and that of the browser, are in cookies only. */
+  async begin(user: UserRow, request: Request): Promise<{ session: string; browser: string }> {
+    await this.end(request);
+    const [session, browser] = [randomBytes(32).toString('base64url'), randomBytes(32).toString('base64url')];
+    const now = this.clock.stamp();
+    const { address, browser: agent } = fromOf(request);
+    await this.sql.run('DELETE FROM session WHERE expires_at < ? OR seen_at < ?', [
+      now,
+      this.stampIn(-IDLE_HOURS * 60),
+    ]);
+    await this.sql.run(
+      'INSERT INTO session (token_hash, user_id, created_at, expires_at, seen_at, address, browser) VALUES (?, ?, ?, ?, ?, ?, ?)',
+      [sha256(session), user.id, now, this.stampIn(SESSION_DAYS * 1440), now, address, agent],
+    );
+    const before = cookieOf(request, BROWSER_COOKIE);
+    if (before) await this.sql.run('DELETE FROM known_browser WHERE token_hash = ?', [sha256(before)]);
+    await this.sql.run('INSERT INTO known_browser (token_hash, user_id, at) VALUES (?, ?, ?)', [
+      ...[sha256(browser), user.id, now],
+    ]);
+    return { session, browser };
   }
 
   async end(request: Request): Promise<void> {
-    const token = cookieOf(request);
+    const token = cookieOf(request, COOKIE);
     if (token) await this.sql.run('DELETE FROM session WHERE token_hash = ?', [sha256(token)]);
+  }
+
+  /** The sessions of a user that are going on, the last used first; which of them asks is marked. */
+  async sessions(userId: number, request: Request) {
+    const own = sha256(cookieOf(request, COOKIE) ?? '');
+    const rows = await this.sql.rows<SessionRow>(
+      'SELECT * FROM session WHERE user_id = ? AND expires_at > ? AND seen_at > ? ORDER BY seen_at DESC',
+      [userId, this.clock.stamp(), this.stampIn(-IDLE_HOURS * 60)],
+    );
+    return rows.map((row) => ({ ...row, current: row.token_hash === own }));
+  }
+
+  /** Ends one session of a user, or (null) all but the one that asks. */
+  async endSessions(userId: number, id: number | null, request: Request | null): Promise<number> {
+    const own = sha256((request && cookieOf(request, COOKIE)) ?? '');
+    const ended = await this.sql.run(
+      `DELETE FROM session WHERE user_id = ? AND ${id === null ? 'token_hash <> ?' : 'id = ?'}`,
+      [userId, id ?? own],
+    );
+    return ended.affectedRows;
+  }
+
+  /** Counts a try of something that only the holder of an account may do. */
+  countTry(subject: string): Promise<void> {
+    return this.tries.count([{ subject, most: MOST_TRIES.account }]);
+  }
+
+  /** After another password nobody is in any more with the old one, and no browser is known. */
+  async forgetAll(userId: number, email: string, request: Request | null): Promise<void> {
+    await this.endSessions(userId, null, request);
+    await this.sql.run('DELETE FROM known_browser WHERE user_id = ?', [userId]);
+    await this.tries.forget(`user:${email}`);
+  }
+
+  /** Whether the session or token of a request still stands; looking is no use of it. */
+  async stands(request: Request): Promise<boolean> {
+    const bearer = bearerOf(request);
+    if (bearer)
+      return (
+        (await one(this.sql, 'SELECT 1 FROM api_token WHERE token_hash = ? AND revoked = 0', [sha256(bearer)])) !== null
+      );
+    return (await this.inSession(request)) !== null;
+  }
+
+  private async inSession(request: Request): Promise<(UserRow & { seen_at: string; session: number }) | null> {
+    const token = cookieOf(request, COOKIE);
+    if (!token) return null;
+    return one<UserRow & { seen_at: string; session: number }>(
+      this.sql,
+      `SELECT u.*, s.seen_at, s.id AS session FROM session s JOIN user u ON u.id = s.user_id
+       WHERE s.token_hash = ? AND s.expires_at > ? AND s.seen_at > ? AND u.active = 1`,
+      [sha256(token), this.clock.stamp(), this.stampIn(-IDLE_HOURS * 60)],
+    );
   }
 
   /** Who makes this request, or null for someone not signed in. */
   async caller(request: Request): Promise<Caller | null> {
-    const bearer = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '')?.[1];
+    const bearer = bearerOf(request);
     if (bearer) {
       const token = await one<{ id: number; user_id: number; name: string; role: Role; last_used_at: string | null }>(
         this.sql,
@@ -113,20 +210,19 @@ export class Auth {
         await this.sql.run('UPDATE api_token SET last_used_at = ? WHERE id = ?', [this.clock.stamp(), token.id]);
       return { userId: token.user_id, name: token.name, role: token.role, by: 'token' };
     }
-    const token = cookieOf(request);
-    if (!token) return null;
-    const user = await one<UserRow>(
-      this.sql,
-      'SELECT u.* FROM session s JOIN user u ON u.id = s.user_id WHERE s.token_hash = ? AND s.expires_at > ? AND u.active = 1',
-      [sha256(token), this.clock.stamp()],
-    );
+    const user = await this.inSession(request);
+    // Kept to the minute, so that reading does not write.
+    if (user && user.seen_at < this.stampIn(-1))
+      await this.sql.run('UPDATE session SET seen_at = ? WHERE id = ?', [this.clock.stamp(), user.session]);
     return user ? { userId: user.id, name: user.name, role: user.role, by: 'cookie' } : null;
   }
 }
 
-export function cookieOf(request: Request): string | undefined {
-  return parse(request.headers.cookie ?? '')[COOKIE];
+export function cookieOf(request: Request, name: string): string | undefined {
+  return parse(request.headers.cookie ?? '')[name];
 }
+const bearerOf = (request: Request): string | undefined =>
+  /^Bearer (\S+)$/.exec(request.headers.authorization ?? '')?.[1];
 
 /**
  * Whether a write comes from our own pages: its Origin is the host that it was sent to. Browsers always send one

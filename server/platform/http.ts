@@ -3,11 +3,12 @@ import type { Express, NextFunction, Request, Response } from 'express';
 import type { Logger } from 'pino';
 import { ZodError } from 'zod';
 import type { z } from 'zod';
-import type { Endpoint, Role } from '@tallystick/contract/endpoint';
+import type { AnyEndpoint, Endpoint, Role } from '@tallystick/contract/endpoint';
 import type { ApiError } from '@tallystick/contract/common';
 import type { Actor } from './changes.ts';
 import { isOwnOrigin } from './auth.ts';
 import { mayDo } from './rights.ts';
+import type { AccessLog } from './access-log.ts';
 import type { Auth, Caller } from './auth.ts';
 import { cleanText, readJson } from './body.ts';
 import { codeOf, isDatabaseGone, Problem } from './problem.ts';
@@ -25,6 +26,8 @@ export interface Call<P, Q, B> {
   response: Response;
 }
 
+/** So many rows in one answer are the reading of a whole list. */
+const MUCH = 500;
 const VISITOR: Actor = { userId: null, name: 'a visitor' };
 
 const actorOf = ({ userId, name, role }: Caller, asked: Role | 'public'): Actor => ({
@@ -40,6 +43,7 @@ export class Http {
   constructor(
     readonly app: Express,
     private readonly auth: Auth,
+    private readonly accesses: AccessLog,
     private readonly log: Logger,
   ) {}
 
@@ -51,6 +55,7 @@ export class Http {
     this.app[endpoint.method](`/api/v1${endpoint.path}`, async (request, response) => {
       // First who asks and whether they may, then what they send.
       const caller = await this.auth.caller(request);
+      response.locals['caller'] = caller;
       this.authorise(endpoint, caller, request);
       const body = endpoint.consumes ? {} : await readJson(request, response, caller !== null);
       cleanText(body);
@@ -65,8 +70,27 @@ export class Http {
         response,
       };
       const answer = await handler(call);
+      await this.note(endpoint, call.actor, request, answer);
       if (answer !== undefined && !response.headersSent) response.json(answer);
     });
+  }
+
+  /** Notes what takes much out, and what changes who may what. */
+  private async note(endpoint: AnyEndpoint, actor: Actor, request: Request, answer: unknown): Promise<void> {
+    const asked = `${endpoint.id} ${request.originalUrl.split('?')[1] ?? ''}`.trim();
+    if (endpoint.logs) return this.accesses.note(endpoint.logs, actor, request.ip ?? '', asked);
+    const { items } = (answer ?? {}) as { items?: unknown };
+    if (Array.isArray(items) && items.length >= MUCH)
+      await this.accesses.note('list', actor, request.ip ?? '', `${asked}: ${items.length} rows`);
+  }
+
+  /** Notes that somebody was refused. Who only is not signed in is not, since every page asks that first. */
+  private async noteRefusal(error: unknown, request: Request, response: Response): Promise<void> {
+    if (!(error instanceof Problem) || ![401, 403, 421, 429].includes(error.status) || error.code === 'signed-out')
+      return;
+    const caller = response.locals['caller'] as Caller | null | undefined;
+    const says = `${error.code}: ${request.method} ${request.path}`;
+    await this.accesses.note('refused', caller ?? VISITOR, request.ip ?? '', says).catch(() => undefined);
   }
 
   private authorise(
@@ -96,7 +120,8 @@ export class Http {
 
   /** The last of the chain: every error in the one shape, or as a plain page outside the API. */
   errors(): void {
-    this.app.use((error: unknown, request: Request, response: Response, _next: NextFunction) => {
+    this.app.use(async (error: unknown, request: Request, response: Response, _next: NextFunction) => {
+      await this.noteRefusal(error, request, response);
       if (isGone(error, response)) return void response.end();
       const requestId = randomUUID().slice(0, 8);
       const { status, body } = answerTo(error, requestId);

@@ -7,6 +7,8 @@ import type { Jobs } from './jobs.ts';
 import { tableNamed } from './tables.ts';
 
 const TURN_MS = 300;
+/** How long a stream may outlive its session. */
+const STANDS_MS = 3_000;
 
 /**
  * Tells browsers what moves: jobs and the newest revision. It reads the database, since the work may be done by
@@ -15,7 +17,13 @@ const TURN_MS = 300;
 export class Stream {
   private readonly listeners = new Map<
     Response,
-    { userId: number | null; seen: Map<number, number>; revision: number }
+    {
+      userId: number | null;
+      seen: Map<number, number>;
+      revision: number;
+      stands: () => Promise<boolean>;
+      asked: number;
+    }
   >();
   private timer: NodeJS.Timeout | null = null;
   private busy = false;
@@ -29,14 +37,15 @@ export class Stream {
     this.forget = changes.onCommit(() => void this.turn());
   }
 
-  add(response: Response, userId: number | null): void {
+  /** Tells a browser what moves for as long as its session `stands`. */
+  add(response: Response, userId: number | null, stands: () => Promise<boolean>): void {
     response.writeHead(200, {
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-store',
       'X-Accel-Buffering': 'no',
     });
     response.write('retry: 1500\n\n');
-    this.listeners.set(response, { userId, seen: new Map(), revision: 0 });
+    this.listeners.set(response, { userId, seen: new Map(), revision: 0, stands, asked: Date.now() });
     response.on('close', () => this.listeners.delete(response));
     this.timer ??= setInterval(() => void this.turn(), TURN_MS);
     void this.turn();
@@ -75,6 +84,13 @@ export class Stream {
       ]);
       const revision = counter?.value ?? 0;
       for (const [response, listener] of this.listeners) {
+        if (Date.now() - listener.asked > STANDS_MS) {
+          listener.asked = Date.now();
+          if (!(await listener.stands())) {
+            response.end();
+            continue;
+          }
+        }
         for (const job of jobs.toReversed()) {
           if (listener.seen.get(job.id) === job.tick) continue;
           listener.seen.set(job.id, job.tick);

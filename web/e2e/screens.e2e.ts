@@ -212,7 +212,7 @@ describe('roles', () => {
     await browser.fill('E-mail', 'wren@example.org');
     await browser.fill('First password', 'short');
     await browser.press('Add user');
-    await browser.seeText('A password has at least 10 characters.');
+    await browser.seeText('A password has at least 12 characters.');
     await browser.fill('First password', 'a long enough one');
     await browser.press('Add user');
     await browser.seeText('Wren Testerly can now sign in');

@@ -27,10 +27,10 @@ export function Shell() {
       <div className="p-8 text-faded">Opening …</div>
     );
   if (session.isError) return <Trouble error={session.error} />;
-  const { user, organization, mailInbox, cardProcessor } = session.data;
+  const { user, organization, mailInbox, cardProcessor, addressSet } = session.data;
   if (!user) return <SignIn state={session.data} />;
   return (
-    <HereProvider value={{ user, organization, mailInbox, cardProcessor }}>
+    <HereProvider value={{ user, organization, mailInbox, cardProcessor, addressSet }}>
       <Frame />
     </HereProvider>
   );

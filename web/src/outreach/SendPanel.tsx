@@ -6,11 +6,12 @@ import { checkMailing, sendMailing } from '@tallystick/contract/outreach';
 import type { Mailing } from '@tallystick/contract/outreach';
 import { ask, call, messageOf } from '../ui/api.ts';
 import { Button, StateWord } from '../ui/controls.tsx';
-import { useFormats, useMay } from '../ui/organization.tsx';
+import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 
 /** Who gets it and who is held back, with the reasons, and the button that sends to just these. */
 export function SendPanel({ mailing, unsaved }: { mailing: Mailing; unsaved: boolean }) {
   const { count } = useFormats();
+  const { addressSet } = useHere();
   const maySend = useMay(sendMailing);
   const check = useQuery(ask(checkMailing, { params: { id: mailing.id } }));
   const send = useMutation({
@@ -38,6 +39,12 @@ export function SendPanel({ mailing, unsaved }: { mailing: Mailing; unsaved: boo
           </Button>
         )}
       </div>
+      {!addressSet && (
+        <p className="px-3 pb-2 text-[13px]">
+          <StateWord tone="look">Links lead to this computer only.</StateWord> It is not set at which address people
+          reach Tallystick (PUBLIC_URL), so nobody outside can use the link to get no more e-mail.
+        </p>
+      )}
       {unsaved && <p className="px-3 pb-2 text-faded">Save first: what is sent is what was saved.</p>}
       {held.length > 0 && (
         <div className="max-h-56 overflow-auto border-t border-rule px-3 py-1.5">

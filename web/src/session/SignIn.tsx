@@ -115,7 +115,11 @@ function FirstUser() {
       <Field label="E-mail" error={fields['email']}>
         {(attributes) => <Input {...attributes} type="email" required value={draft.email} onChange={set('email')} />}
       </Field>
-      <Field label="Password" error={fields['password']} hint="At least 10 characters.">
+      <Field
+        label="Password"
+        error={fields['password']}
+        hint="At least 12 characters; three or four words are a good one."
+      >
         {(attributes) => (
           <Input
             {...attributes}

@@ -4,11 +4,13 @@ import type { FormEvent } from 'react';
 import { toast } from 'sonner';
 import { ROLE_NAMES, ROLES } from '@tallystick/contract/endpoint';
 import type { Role } from '@tallystick/contract/endpoint';
-import { createToken, createUser, listTokens, listUsers, revokeToken } from '@tallystick/contract/session';
+import type { User } from '@tallystick/contract/session';
+import { createToken, createUser, listTokens, listUsers, revokeToken, updateUser } from '@tallystick/contract/session';
 import { ask, call, messageOf, Refused } from '../ui/api.ts';
 import { Button, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
-import { useFormats, useMay } from '../ui/organization.tsx';
+import { useFormats, useHere, useMay } from '../ui/organization.tsx';
+import { useWrite } from '../ui/useWrite.ts';
 
 export default function SettingsPage() {
   const mayAdmin = useMay(createUser);
@@ -22,9 +24,14 @@ export default function SettingsPage() {
   );
 }
 
-function RoleSelect(props: { id?: string; value: Role; onChange: (role: Role) => void }) {
+function RoleSelect(props: { id?: string; label?: string; value: Role; onChange: (role: Role) => void }) {
   return (
-    <Select id={props.id} value={props.value} onChange={(event) => props.onChange(event.target.value as Role)}>
+    <Select
+      id={props.id}
+      aria-label={props.label}
+      value={props.value}
+      onChange={(event) => props.onChange(event.target.value as Role)}
+    >
       {ROLES.map((role) => (
         <option key={role} value={role}>
           {ROLE_NAMES[role]}
@@ -38,7 +45,14 @@ const FRESH_USER = { name: '', email: '', role: 'entry' as Role, password: '' };
 
 function Users() {
   const { data, error } = useQuery(ask(listUsers));
+  const { user: me } = useHere();
   const [draft, setDraft] = useState(FRESH_USER);
+  const change = useWrite(
+    ({ id, role, active }: User) => call(updateUser, { params: { id }, body: { role, active } }),
+    {
+      say: (user) => (user.active ? `${user.name}: ${ROLE_NAMES[user.role]}` : `${user.name} cannot sign in any more`),
+    },
+  );
   const make = useMutation({
     mutationFn: () => call(createUser, { body: draft }),
     onSuccess: (user) => {
@@ -59,10 +73,34 @@ function Users() {
       </h2>
       <ListTable
         label="Users"
-        headings={['Name', 'E-mail', 'Role']}
+        headings={['Name', 'E-mail', 'Role', '']}
         rows={(data?.items ?? []).map((user) => ({
           id: user.id,
-          cells: [user.name, user.email, ROLE_NAMES[user.role]],
+          cells: [
+            user.name,
+            user.email,
+            user.active ? (
+              <RoleSelect
+                label={`Role of ${user.name}`}
+                value={user.role}
+                onChange={(role) => change.mutate({ ...user, role })}
+              />
+            ) : (
+              <StateWord tone="plain">no way in</StateWord>
+            ),
+            user.id === me.id ? (
+              <span className="text-faded">you</span>
+            ) : (
+              <Button
+                look="quiet"
+                className="h-7"
+                disabled={change.isPending}
+                onClick={() => change.mutate({ ...user, active: !user.active })}
+              >
+                {user.active ? 'Take the way in' : 'Give it back'}
+              </Button>
+            ),
+          ],
         }))}
       />
       <form

@@ -12,6 +12,8 @@ export interface Here {
   user: User;
   mailInbox: string | null;
   cardProcessor: string | null;
+  /** Whether links in e-mails lead to where people reach us. */
+  addressSet: boolean;
 }
 
 const HereContext = createContext<Here | null>(null);

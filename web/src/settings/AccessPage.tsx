@@ -1,0 +1,79 @@
+import { useMemo } from 'react';
+import { ACCESSES, listAccesses } from '@tallystick/contract/session';
+import type { AccessEntry } from '@tallystick/contract/session';
+import { call, keyOf } from '../ui/api.ts';
+import type { Column } from '../ui/columns.ts';
+import { Empty, Heading, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { DataTable } from '../ui/DataTable.tsx';
+import { useFormats } from '../ui/organization.tsx';
+import { useListUrl } from '../ui/useListUrl.ts';
+import { usePages } from '../ui/usePages.ts';
+
+type What = AccessEntry['what'];
+const WORDS: Record<What, string> = {
+  'sign-in': 'Signed in',
+  'sign-out': 'Signed out',
+  refused: 'Refused',
+  export: 'Took a file out',
+  list: 'Read a whole list',
+  rights: 'Changed rights',
+};
+
+/** Who came in, was refused, took much out or changed rights: for administrators, and changed by nobody. */
+export default function AccessPage() {
+  const { moment } = useFormats();
+  const url = useListUrl();
+  const what = ACCESSES.find((one) => one === url.get('what'));
+  const asked = what ? { what } : {};
+  const list = usePages(keyOf(listAccesses, { query: asked }), (cursor, signal) =>
+    call(listAccesses, { query: { limit: 200, ...asked, ...(cursor ? { cursor } : {}) }, signal }),
+  );
+  const columns = useMemo(
+    (): Column<AccessEntry>[] => [
+      { id: 'at', title: 'When', width: 190, cell: (row) => moment(row.at) },
+      { id: 'by', title: 'Who', width: 200, cell: (row) => row.by },
+      {
+        id: 'what',
+        title: 'What',
+        width: 170,
+        cell: (row) =>
+          row.what === 'refused' ? <StateWord tone="look">{WORDS[row.what]}</StateWord> : WORDS[row.what],
+      },
+      { id: 'address', title: 'From', width: 150, cell: (row) => row.address },
+      { id: 'says', title: 'Which', width: 480, cell: (row) => <span title={row.says}>{row.says}</span> },
+    ],
+    [moment],
+  );
+  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
+  return (
+    <>
+      <Heading title="Who came in and what they took out" facts="Only added to; nobody changes it" />
+      <DataTable
+        name="accesses"
+        label="Accesses"
+        columns={columns}
+        rows={list.rows}
+        idOf={(row) => row.id}
+        total={list.total}
+        onMore={list.onMore}
+        loading={list.isPending}
+        toolbar={
+          <Select
+            aria-label="Show"
+            className="w-52"
+            value={what ?? ''}
+            onChange={(event) => url.set({ what: event.target.value })}
+          >
+            <option value="">Everything</option>
+            {ACCESSES.map((one) => (
+              <option key={one} value={one}>
+                {WORDS[one]}
+              </option>
+            ))}
+          </Select>
+        }
+        empty={<Empty title="None of these">Choose another kind above.</Empty>}
+      />
+    </>
+  );
+}

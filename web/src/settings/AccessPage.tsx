@@ -8,6 +8,7 @@ import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
+import { browserName } from './browserName.ts';
 
 type What = AccessEntry['what'];
 const WORDS: Record<What, string> = {
@@ -40,14 +41,22 @@ export default function AccessPage() {
           row.what === 'refused' ? <StateWord tone="look">{WORDS[row.what]}</StateWord> : WORDS[row.what],
       },
       { id: 'address', title: 'From', width: 150, cell: (row) => row.address },
-      { id: 'says', title: 'Which', width: 480, cell: (row) => <span title={row.says}>{row.says}</span> },
+      {
+        id: 'says',
+        title: 'Which',
+        width: 480,
+        cell: (row) => <span title={row.says}>{row.what === 'sign-in' ? browserName(row.says) : row.says}</span>,
+      },
     ],
     [moment],
   );
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (
     <>
-      <Heading title="Who came in and what they took out" facts="Only added to; nobody changes it" />
+      <Heading
+        title="Access log"
+        facts="Who signed in, was refused, took files out or changed rights; nobody can change it"
+      />
       <DataTable
         name="accesses"
         label="Accesses"

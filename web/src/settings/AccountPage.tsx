@@ -8,6 +8,7 @@ import { Button, Field, Heading, Input, StateWord, Trouble } from '../ui/control
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
+import { browserName } from './browserName.ts';
 
 /** One's own account: where one is signed in, and the password. */
 export default function AccountPage() {
@@ -19,15 +20,6 @@ export default function AccountPage() {
       <PasswordForm />
     </div>
   );
-}
-
-/** The name of a browser and the system it runs on, out of what it says of itself. */
-function browserName(agent: string): string {
-  const name = /(Firefox|Edg|OPR|Chrome|Safari)\//.exec(agent)?.[1] ?? '';
-  const system = /(Windows|Mac OS X|Android|iPhone|iPad|Linux)/.exec(agent)?.[1] ?? '';
-  const said: Record<string, string> = { Edg: 'Edge', OPR: 'Opera', 'Mac OS X': 'macOS' };
-  const words = [name, system].filter(Boolean).map((word) => said[word] ?? word);
-  return words.length === 0 ? agent.slice(0, 40) || 'unknown' : words.join(' on ');
 }
 
 function Sessions() {

@@ -86,7 +86,7 @@ function Users() {
                 onChange={(role) => change.mutate({ ...user, role })}
               />
             ) : (
-              <StateWord tone="plain">no way in</StateWord>
+              <StateWord tone="plain">inactive</StateWord>
             ),
             user.id === me.id ? (
               <span className="text-faded">you</span>
@@ -97,7 +97,7 @@ function Users() {
                 disabled={change.isPending}
                 onClick={() => change.mutate({ ...user, active: !user.active })}
               >
-                {user.active ? 'Take the way in' : 'Give it back'}
+                {user.active ? 'Deactivate' : 'Activate'}
               </Button>
             ),
           ],

@@ -17,7 +17,7 @@ export const settingsArea: WebArea = {
     { name: 'Fields', path: '/settings/fields', in: 'menu' },
     { name: 'How people are addressed', path: '/settings/addressing', in: 'menu' },
     { name: 'Your account', path: '/settings/account', in: 'menu' },
-    { name: 'Accesses', path: '/settings/accesses', in: 'menu', needs: listAccesses },
+    { name: 'Access log', path: '/settings/accesses', in: 'menu', needs: listAccesses },
     { name: 'Users and tokens', path: '/settings', in: 'menu', needs: createUser },
   ],
 };

@@ -184,8 +184,8 @@ describe('trees', () => {
         parts: Array.from({ length: each }, () => ({ kind: 'tag', tag: 1 })),
       })),
     });
-    expect(faults(Group, many(5, 39))).toBe('ok');
-    expect(faults(Group, many(5, 40))).toBe('whole');
+    expect(faults(Group, many(5, 11))).toBe('ok');
+    expect(faults(Group, many(5, 12))).toBe('whole');
     expect(faults(Group, deep(40))).toBe('whole');
   });
   it('of letters have an end', () => {

@@ -44,7 +44,7 @@ export type Condition = z.infer<typeof Condition>;
 type None<Kind extends never> = Kind;
 /** Does not compile while a kind of condition has no shape here. */
 export type Forgotten = None<Exclude<Known['kind'], Condition['kind']>>;
-const MOST_CONDITIONS = 200;
+const MOST_CONDITIONS = 60;
 const DEEPEST_GROUP = 10;
 export interface Group {
   kind: 'group';

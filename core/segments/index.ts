@@ -70,7 +70,20 @@ export const NOBODY: Group = all({ kind: 'in-group', group: 0 });
  * supporters for each condition, and over their gifts where the condition asks about gifts.
  */
 export function evaluate(group: Group, facts: Facts, calendar: Calendar): Bits {
-  const out = evaluatePart(group, facts, calendar);
+  return withoutTrash(evaluatePart(group, facts, calendar), facts);
+}
+
+/** How many match, and how many each part of the group by itself; each part is gone through once. */
+export function countParts(group: Group, facts: Facts, calendar: Calendar): { count: number; parts: number[] } {
+  const parts = group.parts.map((part) => withoutTrash(evaluatePart(part, facts, calendar), facts));
+  const counts = parts.map((bits) => bits.count());
+  const [first, ...rest] = parts;
+  if (first === undefined) return { count: evaluate(group, facts, calendar).count(), parts: [] };
+  const whole = rest.reduce((sum, bits) => (group.join === 'all' ? sum.and(bits) : sum.or(bits)), first);
+  return { count: whole.count(), parts: counts };
+}
+
+function withoutTrash(out: Bits, facts: Facts): Bits {
   for (let slot = 0; slot < facts.size; slot++) if ((facts.flags[slot] as number) & FLAG.trashed) drop(out, slot);
   return out;
 }

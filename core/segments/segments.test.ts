@@ -5,7 +5,7 @@ import type { Calendar, Window } from '../dates/index.ts';
 import { FLAG, Facts } from '../facts/index.ts';
 import type { SupporterFacts } from '../facts/index.ts';
 import { WISH_NAMES, WISHES } from '../wishes/index.ts';
-import { Bits, describeCondition, evaluate, explain } from './index.ts';
+import { all, Bits, countParts, describeCondition, evaluate, explain } from './index.ts';
 import type { Condition, Explanation, FieldTest, Group } from './index.ts';
 import type { FieldKind, Kept } from '../fields/index.ts';
 import { kept } from '../fields/index.ts';
@@ -241,6 +241,17 @@ describe('evaluate', () => {
       fc.property(supporters, group, (rows, conditions) => {
         const bits = evaluate(conditions, factsOf(rows), calendar);
         return bits.count() === [...bits].length;
+      }),
+    );
+  });
+
+  it('counts each part as if it stood alone', () => {
+    fc.assert(
+      fc.property(supporters, group, (rows, conditions) => {
+        const facts = factsOf(rows);
+        const alone = (part: Group['parts'][number]) => evaluate(all(part), facts, calendar).count();
+        const count = evaluate(conditions, facts, calendar).count();
+        expect(countParts(conditions, facts, calendar)).toEqual({ count, parts: conditions.parts.map(alone) });
       }),
     );
   });

@@ -7,8 +7,8 @@ import type { PaymentMethod } from '@tallystick/core/gifts';
 import { ANY_GIFT, totalOf } from '@tallystick/core/totals';
 import { facetsAsked, totalsAsked } from './totals.ts';
 import type { FacetRows, FacetsQuestion, TotalsQuestion, TotalsRow } from './totals.ts';
-import { evaluate, explain } from '@tallystick/core/segments';
-import type { Condition, Explanation, Group, Explaining } from '@tallystick/core/segments';
+import { countParts, evaluate, explain } from '@tallystick/core/segments';
+import type { Explanation, Group, Explaining } from '@tallystick/core/segments';
 import { WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import type { FollowerDb, Replica } from '../platform/follower.ts';
@@ -229,11 +229,9 @@ export class FactsReplica implements Replica {
   private count(group: Group, calendar: Calendar): FactsAnswers['count'] {
     const begun = performance.now();
     const everyone: Group = { kind: 'group', join: 'all', parts: [] };
-    const alone = (part: Condition | Group): number =>
-      evaluate({ kind: 'group', join: 'all', parts: [part] }, this.facts, calendar).count();
-    const count = evaluate(group, this.facts, calendar).count();
+    const counted = countParts(group, this.facts, calendar);
     const milliseconds = performance.now() - begun;
-    return { count, of: evaluate(everyone, this.facts, calendar).count(), parts: group.parts.map(alone), milliseconds };
+    return { ...counted, of: evaluate(everyone, this.facts, calendar).count(), milliseconds };
   }
 
   private members(group: Group, calendar: Calendar): Uint32Array {

@@ -1,8 +1,5 @@
-import { spawn } from 'node:child_process';
-import { createReadStream, createWriteStream, existsSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { createInterface } from 'node:readline/promises';
-import { pipeline } from 'node:stream/promises';
 import { isSetUp, loadDemo, setUpEmpty } from '@tallystick/demo/load';
 import { loadScale } from '@tallystick/demo/scale';
 import { ROLES } from '@tallystick/contract/endpoint';
@@ -12,6 +9,7 @@ import { App } from '@tallystick/server/app';
 import { sqlOn } from '@tallystick/server/platform/db';
 import { brokenGuards, statedGuards } from '@tallystick/server/platform/guards';
 import type { Services } from '@tallystick/server/app';
+import { dump, restore } from './lib/dump.ts';
 import { startMariaDb } from './lib/mariadb.ts';
 import { main, Plain, readOptions } from './lib/options.ts';
 import type { Options } from './lib/options.ts';
@@ -29,7 +27,7 @@ const HELP = `npm run admin -- COMMAND [--data DIR]
                              add made-up supporters and gifts for measuring
   check                      list what does not hold in the database of what must
   dump FILE                  write the whole database to FILE
-  restore FILE               put a dump into an empty database
+  restore FILE               put a dump into an empty database, once it is found whole and good
 
 Roles: ${ROLES.join(', ')}. DATABASE_URL names another database than the one in DIR.
 When Tallystick is running on DIR, give the DATABASE_URL that it uses, or stop it first.`;
@@ -76,54 +74,16 @@ async function withServices<T>(url: string, work: (services: Services) => Promis
   }
 }
 
-/** The client's options for a URL; the password goes by the environment, which other users cannot read. */
-function client(url: string): { args: string[]; env: NodeJS.ProcessEnv; database: string } {
-  const { hostname, port, username, password, pathname } = new URL(url);
-  return {
-    args: [
-      '--protocol=tcp',
-      `--host=${hostname}`,
-      `--port=${port || '3306'}`,
-      `--user=${decodeURIComponent(username)}`,
-    ],
-    env: { ...process.env, MYSQL_PWD: decodeURIComponent(password) },
-    database: pathname.slice(1),
-  };
-}
-
-async function dump(url: string, file: string): Promise<void> {
-  if (existsSync(file)) throw new Plain(`${file} exists already; nothing was written over it.`);
-  const { args, env, database } = client(url);
-  const child = spawn(
-    '/usr/bin/mariadb-dump',
-    ['--no-defaults', ...args, '--single-transaction', '--hex-blob', '--default-character-set=utf8mb4', database],
-    { env, stdio: ['ignore', 'pipe', 'inherit'] },
+/** What does not hold in a database of what must. */
+const brokenIn = (url: string): Promise<string[]> =>
+  withServices(url, async ({ source }) =>
+    (await brokenGuards(sqlOn(source))).map(({ holds, says }) => `${holds}, but: ${says}`),
   );
-  const ended = new Promise<number | null>((done) => child.on('exit', done));
-  await pipeline(child.stdout, createWriteStream(file, { mode: 0o600 }));
-  if ((await ended) !== 0) throw new Plain('The dump failed; see above.');
-}
-
-async function restore(url: string, file: string): Promise<void> {
-  if (!existsSync(file)) throw new Plain(`There is no file ${file}.`);
-  if (await isSetUp(url))
-    throw new Plain(
-      'The database is not empty. A dump is restored into an empty one only: choose another --data folder.',
-    );
-  const { args, env, database } = client(url);
-  const child = spawn('/usr/bin/mariadb', ['--no-defaults', ...args, '--default-character-set=utf8mb4', database], {
-    env,
-    stdio: ['pipe', 'inherit', 'inherit'],
-  });
-  const ended = new Promise<number | null>((done) => child.on('exit', done));
-  await pipeline(createReadStream(file), child.stdin);
-  if ((await ended) !== 0) throw new Plain('Restoring failed; see above.');
-}
 
 /** Lists what does not hold; the command then ends as one that failed. */
 async function check(url: string): Promise<void> {
-  const broken = await withServices(url, ({ source }) => brokenGuards(sqlOn(source)));
-  for (const { holds, says } of broken) console.log(`${holds}, but: ${says}`);
+  const broken = await brokenIn(url);
+  for (const line of broken) console.log(line);
   if (broken.length > 0) throw new Plain(`${broken.length} times something does not hold that must.`);
   console.log(`All holds that must: ${statedGuards().length} guards.`);
 }
@@ -188,10 +148,13 @@ async function command(options: Options, url: string): Promise<void> {
     case 'dump':
       await dump(url, resolve(process.env['TALLYSTICK_CALLED_FROM'] ?? '.', needed(args[0], 'The file')));
       return console.log(`Written to ${args[0]}.`);
-    case 'restore':
-      await restore(url, resolve(process.env['TALLYSTICK_CALLED_FROM'] ?? '.', needed(args[0], 'The file')));
-      console.log(`Restored from ${args[0]}.`);
-      return check(url);
+    case 'restore': {
+      const file = resolve(process.env['TALLYSTICK_CALLED_FROM'] ?? '.', needed(args[0], 'The file'));
+      const tables = await restore(url, file, brokenIn);
+      return console.log(
+        `Restored from ${args[0]}: ${tables} tables. All holds that must: ${statedGuards().length} guards.`,
+      );
+    }
     case 'check':
       return check(url);
     default:

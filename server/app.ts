@@ -5,7 +5,6 @@ import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import express from 'express';
 import helmet from 'helmet';
-import { pino } from 'pino';
 import type { Logger } from 'pino';
 import { rateLimit } from 'express-rate-limit';
 import { builder } from './area.ts';
@@ -34,6 +33,7 @@ import { Clock } from './platform/clock.ts';
 import { openDatabase, sqlOn } from './platform/db.ts';
 import { Http } from './platform/http.ts';
 import { Jobs } from './platform/jobs.ts';
+import { openLog } from './platform/log.ts';
 import { Problem } from './platform/problem.ts';
 import { apiPage, API_STYLE, openApi } from './platform/openapi.ts';
 import { declaredTables } from './platform/tables.ts';
@@ -69,7 +69,7 @@ export class App {
 
   /** Opens the database, brings its tables up to date, and builds the areas; `listen` then serves them. */
   static async open(config: AppConfig): Promise<App> {
-    const log = pino({ level: config.logLevel, redact: ['req.headers.cookie', 'req.headers.authorization'] });
+    const log = openLog(config.logLevel, config.logFile ?? null);
     const source = await openDatabase(config.databaseUrl, [...declaredTables()]).initialize();
     await source.runMigrations();
     const sql = sqlOn(source);

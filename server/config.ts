@@ -22,5 +22,7 @@ export interface AppConfig {
   /** How many proxies stand before us, whose word about where a request comes from is taken; none where it is left out. */
   trustProxy?: number;
   logLevel: string;
+  /** Where the log goes, without its ending; the console where it is left out. */
+  logFile?: string | null;
   mailer?: Mailer;
 }

@@ -21,7 +21,8 @@ const app = await App.open({
     .map((name) => name.trim().toLowerCase())
     .filter(Boolean),
   trustProxy: Number(env('TRUST_PROXY', '0')),
-  logLevel: env('LOG_LEVEL', 'warn'),
+  logLevel: env('LOG_LEVEL', 'info'),
+  logFile: optional('LOG_FILE'),
 });
 try {
   console.log(`listening ${await app.listen(Number(env('PORT', '4460')))}`);

@@ -22,7 +22,7 @@ export interface Database {
 }
 
 export interface MariaDbOptions {
-  /** Trades safety on power loss for speed; for tests only. */
+  /** Trades safety on power loss for speed, and lets the user make databases of any name; for tests only. */
   fast?: boolean;
   bufferPool?: string;
   port?: number;
@@ -63,7 +63,8 @@ export async function startMariaDb(folder: string, options: MariaDbOptions = {})
   // Its own: two on one machine would delete each other's temporary tables.
   const temporary = join(folder, 'database-tmp');
   await mkdir(temporary, { recursive: true, mode: 0o700 });
-  const first = existsSync(ready) ? [] : [`--init-file=${await writeInit(folder, password)}`];
+  const first = !existsSync(ready);
+  const init = await writeInit(folder, password, options.fast === true);
   const child = spawn(
     '/usr/sbin/mariadbd',
     [
@@ -85,7 +86,8 @@ export async function startMariaDb(folder: string, options: MariaDbOptions = {})
       `--log-error=${log}`,
       '--skip-log-bin',
       ...(options.fast ? ['--innodb-flush-log-at-trx-commit=0', '--innodb-doublewrite=0', '--sync-binlog=0'] : []),
-      ...first,
+      // Each time, so that a folder of an older version has no more rights than this one.
+      `--init-file=${init}`,
     ],
     { stdio: 'ignore', detached: true },
   );
@@ -103,10 +105,8 @@ export async function startMariaDb(folder: string, options: MariaDbOptions = {})
     child.kill('SIGKILL');
     throw new Plain(await whyNot(log, folder));
   }
-  if (first.length > 0) {
-    await writeFile(ready, new Date().toISOString());
-    await rm(join(folder, 'database-init.sql'), { force: true });
-  }
+  if (first) await writeFile(ready, new Date().toISOString());
+  await rm(init, { force: true });
   return {
     url,
     kill() {
@@ -137,11 +137,15 @@ async function setUp(data: string, secret: string, folder: string): Promise<void
   ]);
 }
 
-async function writeInit(folder: string, password: string): Promise<string> {
+/**
+ * What is said to the database as it starts: the user that the app has, with the rights it needs on its own database
+ * and on the ones that a dump is restored into, and no others.
+ */
+async function writeInit(folder: string, password: string, anywhere: boolean): Promise<string> {
   const path = join(folder, 'database-init.sql');
   const users = ['localhost', '127.0.0.1'].map(
     (host) =>
-      `CREATE USER IF NOT EXISTS 'tallystick'@'${host}' IDENTIFIED BY '${password}'; GRANT ALL ON *.* TO 'tallystick'@'${host}';`,
+      `CREATE USER IF NOT EXISTS 'tallystick'@'${host}' IDENTIFIED BY '${password}'; REVOKE ALL PRIVILEGES, GRANT OPTION FROM 'tallystick'@'${host}'; GRANT ALL ON ${anywhere ? '*.*' : '`tallystick%`.*'} TO 'tallystick'@'${host}';`,
   );
   const lines = [
     ...users,

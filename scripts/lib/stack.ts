@@ -63,7 +63,7 @@ export async function startStack(
     const room = await startMailRoom(options);
     stops.push(room.stop);
     const [mailRoom = '', smtpPort = ''] = room.said;
-    const server = await startProgram('server/main.ts', [], {
+    const environment = {
       DATABASE_URL: databaseUrl,
       SMTP_URL: process.env['SMTP_URL'] ?? `smtp://127.0.0.1:${smtpPort}`,
       MAIL_ROOM_URL: process.env['SMTP_URL'] ? '' : mailRoom,
@@ -73,7 +73,13 @@ export async function startStack(
       TALLYSTICK_DEMO: options.empty ? '0' : '1',
       TALLYSTICK_WEB: webFolder ?? '',
       PORT: String(options.port),
-    });
+      LOG_FILE: join(options.data, 'logs', 'server'),
+    };
+    const server = await keptRunning(
+      () => startProgram('server/main.ts', [], environment),
+      () => stopping,
+      say,
+    );
     stops.push(server.stop);
     return { url: server.said[0] ?? '', mailRoom, till: till?.said[0] ?? '', databaseUrl, stop };
   } catch (error) {
@@ -82,6 +88,48 @@ export async function startStack(
       throw new Plain(`Port ${options.port} is in use. Choose another with --port N.`);
     throw error;
   }
+}
+
+/** How long until what ended by itself is started again, in seconds; longer each time that it does not last. */
+const PAUSES = [1, 2, 5, 10, 30];
+/** What ran so long has lasted. */
+const LASTED_MS = 60_000;
+
+/** A program that is started again when it ends by itself, with growing pauses. `stop` ends it for good. */
+async function keptRunning(
+  start: () => Promise<Running>,
+  stopping: () => boolean,
+  say: (line: string) => void,
+): Promise<Running> {
+  let now = await start();
+  let begun = Date.now();
+  let failures = 0;
+  let timer: NodeJS.Timeout | undefined;
+  const watch = (): void => void now.child.once('exit', again);
+  const again = (): void => {
+    if (stopping()) return;
+    failures = Date.now() - begun > LASTED_MS ? 0 : failures;
+    const pause = PAUSES[Math.min(failures++, PAUSES.length - 1)] ?? 30;
+    say(`The server ended by itself; starting it again in ${pause} s. Its log is in the data folder, under logs.`);
+    timer = setTimeout(() => {
+      begun = Date.now();
+      start().then((next) => {
+        now = next;
+        if (stopping()) return void next.stop();
+        say('The server runs again.');
+        watch();
+      }, again);
+    }, pause * 1000);
+  };
+  watch();
+  return {
+    said: now.said,
+    child: now.child,
+    stop() {
+      clearTimeout(timer);
+      return now.stop();
+    },
+  };
 }
 
 /** Our own database, started again when it ends by itself; the server waits for it meanwhile. */
@@ -122,5 +170,7 @@ async function startMailRoom(options: Options): Promise<Running> {
 async function startTill(options: Options, secret: string): Promise<Running> {
   const port = (await isFree(options.port + 2)) ? options.port + 2 : 0;
   const hook = `http://127.0.0.1:${options.port}/api/v1/card-processor/events`;
-  return startProgram('standins/till/main.ts', [join(options.data, 'till'), secret, hook, String(port)]);
+  return startProgram('standins/till/main.ts', [join(options.data, 'till'), hook, String(port)], {
+    TILL_SECRET: secret,
+  });
 }

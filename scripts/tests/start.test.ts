@@ -119,7 +119,22 @@ describe('npm run admin', () => {
     expect((await admin(['dump', 'copy.sql'])).text).toContain('Written to copy.sql');
     expect((await admin(['dump', 'copy.sql'])).text).toContain('exists already');
     expect((await admin(['restore', 'copy.sql'])).text).toContain('not empty');
+    const whole = readFileSync(join(folder, 'copy.sql'));
     const other = join(folder, 'f');
+    const restored = (name: string) => run('admin', ['restore', name, '--data', other]).ended;
+    for (const [name, bytes, words] of [
+      ['cut.sql', whole.subarray(0, whole.length - 5000), 'is not a whole dump: the mark at its end is missing'],
+      ['short.sql', Buffer.concat([whole.subarray(0, 5000), whole.subarray(6000)]), 'bytes where'],
+      [
+        'changed.sql',
+        Buffer.from(whole.toString('latin1').replace('Bo Farrow', 'Bo Harrow'), 'latin1'),
+        'its sum is another',
+      ],
+    ] as const) {
+      writeFileSync(join(folder, name), bytes);
+      expect(await restored(name)).toMatchObject({ code: 1, text: expect.stringContaining(words) });
+    }
+    expect((await run('admin', ['users', '--data', other]).ended).text).toContain('This database is empty');
     expect((await run('admin', ['restore', 'copy.sql', '--data', other]).ended).text).toContain('Restored');
     expect((await run('admin', ['users', '--data', other]).ended).text).toContain('bo@example.org\tofficer\tBo Farrow');
     expect((await admin([])).text).toContain('npm run admin -- COMMAND');

@@ -15,7 +15,7 @@ const READS: Readonly<Record<string, readonly string[] | 'all'>> = {
   segments: ['supporters', 'gifts', 'settings'],
   intake: ['supporters', 'gifts', 'settings'],
   outreach: ['supporters', 'segments', 'settings', 'gifts'],
-  letters: [],
+  letters: ['settings'],
   thanks: ['gifts', 'supporters', 'letters', 'outreach', 'settings'],
   changes: 'all',
   // The stream itself tells of jobs.

@@ -73,8 +73,8 @@ describe('the tables that SQL names', () => {
 });
 
 describe('what is stale after a write', () => {
-  /** What is used of another area without reading a table of its: drawing a PDF, writing rows as an intake does. */
-  const READS_NOTHING = ['deposits > letters', 'sheets > letters', 'sheets > intake'];
+  /** What is used of another area without reading a table of its: drawing a PDF, reading a letter, writing rows as an intake does. */
+  const READS_NOTHING = ['deposits > letters', 'outreach > letters', 'sheets > letters', 'sheets > intake'];
 
   it('is all that is made of an area that the code of another uses', () => {
     const holders = new Set(owners().values());

@@ -2,7 +2,7 @@ import { execFile, spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { mkdir, readFile, readdir, rm, writeFile } from 'node:fs/promises';
+import { access, constants, mkdir, readFile, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { createServer } from 'node:net';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -42,20 +42,27 @@ export async function freePort(): Promise<number> {
 
 /**
  * Starts a MariaDB of our own: data, socket and generated password under `folder`, listening on loopback only, on
- * a port that was free. A folder that holds something else, or data that was not set up to the end, is refused
- * and left alone. Any other MariaDB on the machine is neither used nor touched.
+ * a port that was free. A folder that holds something else, or data that cannot be started, is refused and left
+ * alone, with what is safe to do about it. Any other MariaDB on the machine is neither used nor touched.
  */
 export async function startMariaDb(folder: string, options: MariaDbOptions = {}): Promise<Database> {
   const data = join(folder, 'mariadb');
   const secret = join(folder, 'database-password');
   const ready = join(folder, 'database-ready');
-  await mkdir(folder, { recursive: true, mode: 0o700 });
-  if (!existsSync(ready)) await setUp(data, secret, folder);
-  const password = (await readFile(secret, 'utf8').catch(() => '')).trim();
-  if (password === '' || !existsSync(data))
+  await makeFolder(folder);
+  const begun = await isThere(data);
+  // The mark is missing of a folder that was copied without it; what is in the database is all there.
+  if (!begun) {
+    if (existsSync(ready))
+      throw new Plain(
+        `The data folder ${folder} is damaged: it was in use, and its database, ${data}, is gone. Nothing was changed. Put that folder back from a copy; or choose another with --data, and restore a dump into it: npm run admin -- restore FILE --data OTHER`,
+      );
+    await setUp(data, secret);
+  } else if (!existsSync(join(data, 'mysql')))
     throw new Plain(
-      `The data folder ${folder} is damaged: its database or password is missing. Nothing was changed; restore it from a copy, or choose another with --data.`,
+      `The data folder ${folder} holds a database that cannot be started: its own tables (${join(data, 'mysql')}) are missing. Nothing was changed. If this is a first start that was cut off, remove ${data}, and nothing else, and start again; if it was in use, put ${data} back from a copy.`,
     );
+  const password = await passwordIn(secret);
 
   const port = options.port ?? (await freePort());
   const socket = socketPath(folder);
@@ -63,7 +70,6 @@ export async function startMariaDb(folder: string, options: MariaDbOptions = {})
   // Its own: two on one machine would delete each other's temporary tables.
   const temporary = join(folder, 'database-tmp');
   await mkdir(temporary, { recursive: true, mode: 0o700 });
-  const first = !existsSync(ready);
   const init = await writeInit(folder, password, options.fast === true);
   const child = spawn(
     '/usr/sbin/mariadbd',
@@ -105,7 +111,7 @@ export async function startMariaDb(folder: string, options: MariaDbOptions = {})
     child.kill('SIGKILL');
     throw new Plain(await whyNot(log, folder));
   }
-  if (first) await writeFile(ready, new Date().toISOString());
+  if (!existsSync(ready)) await writeFile(ready, new Date().toISOString());
   await rm(init, { force: true });
   return {
     url,
@@ -120,11 +126,37 @@ export async function startMariaDb(folder: string, options: MariaDbOptions = {})
   };
 }
 
-async function setUp(data: string, secret: string, folder: string): Promise<void> {
-  if (existsSync(data) && (await readdir(data)).length > 0)
+async function makeFolder(folder: string): Promise<void> {
+  try {
+    await mkdir(folder, { recursive: true, mode: 0o700 });
+    await access(folder, constants.W_OK);
+  } catch {
     throw new Plain(
-      `The data folder ${folder} holds a database whose set-up never finished. Nothing was changed. Remove ${folder} to begin anew, or choose another with --data.`,
+      `The data folder ${folder} cannot be used: there is a file of that name or in its way, or it may not be written. Nothing was changed. Choose another with --data.`,
     );
+  }
+}
+
+/** Whether there is a database, or what was left of one; refuses where something else stands in its place. */
+async function isThere(data: string): Promise<boolean> {
+  if (!existsSync(data)) return false;
+  if (!(await stat(data)).isDirectory())
+    throw new Plain(
+      `${data} is a file where the database should be. Nothing was changed. Move it away, and start again.`,
+    );
+  return (await readdir(data)).length > 0;
+}
+
+/** The password of the database; one that is lost is made anew, since the database is told it at each start. */
+async function passwordIn(secret: string): Promise<string> {
+  const kept = (await readFile(secret, 'utf8').catch(() => '')).trim();
+  if (/^[0-9a-f]{16,}$/.test(kept)) return kept;
+  const made = randomBytes(24).toString('hex');
+  await writeFile(secret, made, { mode: 0o600 });
+  return made;
+}
+
+async function setUp(data: string, secret: string): Promise<void> {
   await mkdir(data, { recursive: true, mode: 0o700 });
   await writeFile(secret, randomBytes(24).toString('hex'), { mode: 0o600 });
   await run('/usr/bin/mariadb-install-db', [
@@ -145,7 +177,7 @@ async function writeInit(folder: string, password: string, anywhere: boolean): P
   const path = join(folder, 'database-init.sql');
   const users = ['localhost', '127.0.0.1'].map(
     (host) =>
-      `CREATE USER IF NOT EXISTS 'tallystick'@'${host}' IDENTIFIED BY '${password}'; REVOKE ALL PRIVILEGES, GRANT OPTION FROM 'tallystick'@'${host}'; GRANT ALL ON ${anywhere ? '*.*' : '`tallystick%`.*'} TO 'tallystick'@'${host}';`,
+      `CREATE USER IF NOT EXISTS 'tallystick'@'${host}'; ALTER USER 'tallystick'@'${host}' IDENTIFIED BY '${password}'; REVOKE ALL PRIVILEGES, GRANT OPTION FROM 'tallystick'@'${host}'; GRANT ALL ON ${anywhere ? '*.*' : '`tallystick%`.*'} TO 'tallystick'@'${host}';`,
   );
   const lines = [
     ...users,

@@ -73,6 +73,9 @@ describe('npm start', () => {
     expect(() => process.kill(pid, 0)).toThrow();
     await expect(fetch(url)).rejects.toThrow();
 
+    // A lost mark and a password that is none harm nothing: what is in the database is all there.
+    rmSync(join(data, 'database-ready'));
+    writeFileSync(join(data, 'database-password'), 'gone');
     const users = await run('admin', ['users', '--data', data]).ended;
     expect([users.code, users.text]).toEqual([0, expect.stringContaining('ana@example.org\tadmin\tAna')]);
     const second = run('start', ['--data', data, '--port', port]);
@@ -98,7 +101,28 @@ describe('npm start', () => {
     writeFileSync(join(damaged, 'mariadb', 'ibdata1'), 'precious');
     const refused = await run('start', ['--data', damaged, '--port', String(await freePort())]).ended;
     expect([refused.code, refused.text]).toEqual([1, expect.stringContaining('Nothing was changed')]);
+    expect(refused.text).toContain(`remove ${join(damaged, 'mariadb')}, and nothing else`);
     expect(readFileSync(join(damaged, 'mariadb', 'ibdata1'), 'utf8')).toBe('precious');
+    const start = async (data: string) => run('start', ['--data', data, '--port', String(await freePort())]).ended;
+    const file = join(folder, 'a-file');
+    writeFileSync(file, 'precious');
+    for (const data of [file, join(file, 'within')])
+      expect(await start(data)).toMatchObject({ code: 1, text: expect.stringContaining('cannot be used') });
+    const misplaced = join(folder, 'h');
+    mkdirSync(misplaced);
+    writeFileSync(join(misplaced, 'mariadb'), 'precious');
+    expect(await start(misplaced)).toMatchObject({
+      code: 1,
+      text: expect.stringContaining('is a file where the database'),
+    });
+    const gone = join(folder, 'i');
+    mkdirSync(gone);
+    writeFileSync(join(gone, 'database-ready'), 'once');
+    expect(await start(gone)).toMatchObject({ code: 1, text: expect.stringContaining('is gone. Nothing was changed') });
+    expect([readFileSync(file, 'utf8'), readFileSync(join(misplaced, 'mariadb'), 'utf8')]).toEqual([
+      'precious',
+      'precious',
+    ]);
   }, 60_000);
 });
 

@@ -26,7 +26,8 @@ module.exports = {
       from: { path: '^core/', pathNot: '\\.test\\.ts$' },
       to: {
         dependencyTypes: ['core', 'npm'],
-        pathNot: '^node_modules/(@date-fns/tz|ical.js|validator|libphonenumber-js|@fragaria/address-formatter|double-metaphone)/',
+        pathNot:
+          '^node_modules/(@date-fns/tz|ical.js|validator|libphonenumber-js|@fragaria/address-formatter|double-metaphone)/',
       },
     },
     {

@@ -121,7 +121,8 @@ const CLOSING = 421;
 const BY_RULE = /^\d{3}[ -]5\.7\./;
 
 function outcomeOf(error: Failure, begun: boolean): Sent {
-  const reason = (error.message ?? 'unknown').slice(0, 300);
+  // What the server said, rather than what the library makes of it.
+  const reason = (error.response ?? error.message ?? 'unknown').slice(0, 300);
   const answer = error.responseCode;
   if (answer === undefined) {
     if (begun) return { kind: 'unsure', reason };

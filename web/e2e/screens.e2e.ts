@@ -225,6 +225,40 @@ describe('roles', () => {
     expect(await browser.text()).not.toContain('tally_');
   });
 
+  it('who came in is seen, a way in is taken and given back, and one’s own sessions are ended', async () => {
+    const { browser } = world;
+    await go('/settings');
+    await (await browser.see('//tr[contains(., "Wren Testerly")]//button[.="Deactivate"]')).click();
+    await browser.seeText('Wren Testerly cannot sign in any more');
+    await (await browser.see('//tr[contains(., "Wren Testerly")]//button[.="Activate"]')).click();
+    await browser.see('//tr[contains(., "Wren Testerly")]//button[.="Deactivate"]');
+    await go('/settings/accesses?what=rights');
+    await browser.see('//tr[contains(., "updateUser")]');
+    await expectNoFaults(browser, 'access log');
+    await go('/settings/account');
+    await browser.seeText('this one');
+    await browser.fill('The one you have now', 'not mine at all');
+    await browser.fill('The new one', 'moss copper lantern');
+    await browser.press('Change password');
+    await browser.seeText('This is not the password that you have now.');
+    await expectNoFaults(browser, 'account');
+  });
+
+  it('a segment is deleted and comes back by Undo', async () => {
+    const { browser } = world;
+    const made = await api<{ id: number }>(browser, '/segments', {
+      ...{ name: 'To be deleted', conditions: { kind: 'group', join: 'all', parts: [] } },
+    });
+    await go(`/segments/${made.id}`);
+    await browser.press('Delete');
+    await browser.seeText('Segment deleted; Undo brings it back');
+    await browser.press('Undo');
+    await browser.until(
+      async () => JSON.stringify(await api(browser, '/segments')).includes('To be deleted'),
+      'the segment did not come back',
+    );
+  });
+
   it('a wrong password is refused in words', async () => {
     const { browser } = world;
     await browser.driver.manage().deleteAllCookies();

@@ -1,10 +1,10 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useMemo } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { undoChange } from '@tallystick/contract/changes';
-import { badRowsCsv, getIntake, postIntake, previewIntake, VERDICTS } from '@tallystick/contract/intake';
+import { badRowsCsv, deleteIntake, getIntake, postIntake, previewIntake, VERDICTS } from '@tallystick/contract/intake';
 import type { Intake, IntakeRow } from '@tallystick/contract/intake';
 import { ask, call, keyOf, linkTo, messageOf, runningJobs } from '../ui/api.ts';
 import type { Column } from '../ui/columns.ts';
@@ -13,6 +13,7 @@ import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
+import { useWrite } from '../ui/useWrite.ts';
 import { ColumnsEditor } from './ColumnsEditor.tsx';
 
 type Verdict = (typeof VERDICTS)[number];
@@ -38,6 +39,12 @@ function OneIntake({ intake }: { intake: Intake }) {
   const url = useListUrl();
   const formats = useFormats();
   const mayBring = useMay(postIntake);
+  const navigate = useNavigate();
+  const mayDelete = useMay(deleteIntake);
+  const away = useWrite((id: number) => call(deleteIntake, { params: { id } }), {
+    say: () => 'The file is thrown away; nothing of it was in the records',
+    then: () => void navigate('/intake'),
+  });
   const verdict = url.get('verdict') as Shown;
   const list = usePages(
     [...keyOf(previewIntake, { params: { id: intake.id } }), intake.version, verdict],
@@ -84,6 +91,11 @@ function OneIntake({ intake }: { intake: Intake }) {
             onClick={() => intake.revision !== null && undo.mutate(intake.revision)}
           >
             Undo this intake
+          </Button>
+        )}
+        {!posted && mayDelete && (
+          <Button look="danger" disabled={away.isPending || running} onClick={() => away.mutate(intake.id)}>
+            Throw the file away
           </Button>
         )}
         {!posted && mayBring && (

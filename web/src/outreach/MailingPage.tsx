@@ -3,7 +3,7 @@ import { Suspense, lazy, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import type { LetterNode } from '@tallystick/core/letters';
-import { createMailing, getMailing, updateMailing } from '@tallystick/contract/outreach';
+import { createMailing, deleteMailing, getMailing, updateMailing } from '@tallystick/contract/outreach';
 import type { Mailing } from '@tallystick/contract/outreach';
 import { listSegments } from '@tallystick/contract/segments';
 import { ask, call, messageOf } from '../ui/api.ts';
@@ -11,6 +11,7 @@ import { Button, Field, Heading, Input, Select, Trouble } from '../ui/controls.t
 import { ResumeSending } from '../ui/ResumeSending.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
+import { useWrite } from '../ui/useWrite.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { MailingState } from './MailingState.tsx';
 import { MailingPreview } from './MailingPreview.tsx';
@@ -64,6 +65,11 @@ function Draft({ mailing }: { mailing: Mailing | null }) {
   const navigate = useNavigate();
   const url = useListUrl();
   const mayWrite = useMay(updateMailing);
+  const mayDelete = useMay(deleteMailing);
+  const away = useWrite((id: number) => call(deleteMailing, { params: { id } }), {
+    say: () => 'E-mail deleted; Undo brings it back',
+    then: () => void navigate('/outreach'),
+  });
   const { appeals } = useChoices();
   const segments = useQuery(ask(listSegments));
   const [draft, setDraft] = useState({
@@ -97,6 +103,11 @@ function Draft({ mailing }: { mailing: Mailing | null }) {
   return (
     <>
       <Heading title={mailing?.name ?? 'New e-mail'} facts={<MailingState state="draft" />}>
+        {mailing && mayDelete && (
+          <Button look="danger" disabled={away.isPending} onClick={() => away.mutate(mailing.id)}>
+            Delete
+          </Button>
+        )}
         {mayWrite && (
           <Button
             look={mailing ? 'plain' : 'main'}

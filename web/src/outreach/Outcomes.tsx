@@ -49,10 +49,10 @@ export function Outcomes({ mailingId }: { mailingId: number }) {
           </Link>
         ),
       },
-      { id: 'address', title: 'To', width: 260, cell: (row) => row.address },
+      { id: 'address', title: 'To', width: 240, cell: (row) => row.address },
       { id: 'state', title: 'Became', width: 170, cell: (row) => <DeliveryState state={row.state} /> },
       { id: 'detail', title: 'Detail', width: 280, cell: (row) => <span title={row.detail}>{row.detail}</span> },
-      { id: 'at', title: 'When', width: 170, cell: (row) => moment(row.at) },
+      { id: 'at', title: 'When', width: 190, cell: (row) => moment(row.at) },
       {
         id: 'again',
         title: 'Again',

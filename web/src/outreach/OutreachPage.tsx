@@ -41,7 +41,7 @@ export default function OutreachPage() {
                 {mailing.name}
               </Link>,
               mailing.segmentName || <span className="text-faded">none yet</span>,
-              <MailingState state={mailing.state} />,
+              <MailingState state={mailing.state} stopped={mailing.stopped} />,
               number(mailing.counts.reached),
               number(mailing.counts.notReached),
               number(mailing.counts.held),

@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import {
   countSegment,
   createSegment,
+  deleteSegment,
   explainSegment,
   exportSegment,
   getSegment,
@@ -23,6 +24,7 @@ import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
+import { useWrite } from '../ui/useWrite.ts';
 import { EMPTY_GROUP } from './conditions.ts';
 import { GroupEditor } from './GroupEditor.tsx';
 
@@ -39,6 +41,11 @@ function Editor({ segment }: { segment: Segment | null }) {
   const navigate = useNavigate();
   const formats = useFormats();
   const mayEdit = useMay(updateSegment);
+  const mayDelete = useMay(deleteSegment);
+  const away = useWrite((id: number) => call(deleteSegment, { params: { id } }), {
+    say: () => 'Segment deleted; Undo brings it back',
+    then: () => void navigate('/segments'),
+  });
   const [name, setName] = useState(segment?.name ?? '');
   const [group, setGroup] = useState<Group>(segment?.conditions ?? EMPTY_GROUP);
   const asked = useDeferredValue(group);
@@ -105,6 +112,11 @@ function Editor({ segment }: { segment: Segment | null }) {
         )}
         {segment && mayEdit && (
           <Button onClick={() => void navigate(`/outreach/new?segment=${segment.id}`)}>Write to them</Button>
+        )}
+        {segment && mayDelete && (
+          <Button look="danger" disabled={away.isPending} onClick={() => away.mutate(segment.id)}>
+            Delete
+          </Button>
         )}
         {mayEdit && (
           <Button look="main" disabled={name.trim() === '' || !changed || save.isPending} onClick={() => save.mutate()}>

@@ -2,12 +2,13 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { Suspense, lazy, useState } from 'react';
 import { toast } from 'sonner';
 import type { LetterNode } from '@tallystick/core/letters';
-import { createLetter, listLetters, updateLetter } from '@tallystick/contract/thanks';
+import { createLetter, deleteLetter, listLetters, updateLetter } from '@tallystick/contract/thanks';
 import type { Letter } from '@tallystick/contract/thanks';
 import { ask, call, messageOf } from '../ui/api.ts';
 import { Button, Field, Heading, Input, Trouble } from '../ui/controls.tsx';
 import { useMay } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
+import { useWrite } from '../ui/useWrite.ts';
 
 const LetterEditor = lazy(() => import('../ui/LetterEditor.tsx'));
 const BLANK: LetterNode = { type: 'doc', content: [{ type: 'paragraph' }] };
@@ -55,6 +56,10 @@ function LetterForm({ letter, readOnly }: { letter: Letter | null; readOnly: boo
     subject: letter?.subject ?? 'Thank you for your gift',
     body: letter?.body ?? BLANK,
   });
+  const away = useWrite((id: number) => call(deleteLetter, { params: { id } }), {
+    say: () => 'Letter deleted; Undo brings it back',
+    then: () => url.set({ letter: null }),
+  });
   const save = useMutation({
     mutationFn: async () => {
       if (!letter) return (await call(createLetter, { body: draft })).id;
@@ -100,9 +105,16 @@ function LetterForm({ letter, readOnly }: { letter: Letter | null; readOnly: boo
         />
       </Suspense>
       {!readOnly && (
-        <Button look="main" disabled={draft.name.trim() === '' || save.isPending} onClick={() => save.mutate()}>
-          Save letter
-        </Button>
+        <div className="flex gap-2">
+          <Button look="main" disabled={draft.name.trim() === '' || save.isPending} onClick={() => save.mutate()}>
+            Save letter
+          </Button>
+          {letter && (
+            <Button look="danger" disabled={away.isPending} onClick={() => away.mutate(letter.id)}>
+              Delete
+            </Button>
+          )}
+        </div>
       )}
     </div>
   );

@@ -35,6 +35,7 @@ import { Http } from './platform/http.ts';
 import { Jobs } from './platform/jobs.ts';
 import { openLog } from './platform/log.ts';
 import { Problem } from './platform/problem.ts';
+import { Pulse } from './platform/pulse.ts';
 import { apiPage, API_STYLE, openApi } from './platform/openapi.ts';
 import { declaredTables } from './platform/tables.ts';
 
@@ -79,9 +80,10 @@ export class App {
     const web = frame(config, log);
     const auth = new Auth(sql, clock);
     const accesses = new AccessLog(sql, clock);
-    const http = new Http(web, auth, accesses, log);
+    const pulse = new Pulse(config.databaseUrl, config.patience);
+    const http = new Http(web, auth, accesses, pulse, log);
     const address: { url: string | null } = { url: config.publicUrl };
-    const closers: (() => Promise<void> | void)[] = [() => source.destroy(), () => jobs.stop()];
+    const closers: (() => Promise<void> | void)[] = [() => source.destroy(), () => pulse.stop(), () => jobs.stop()];
     const beginners: (() => Promise<void>)[] = [];
     const of = builder({
       ...{ config, source, sql, clock, changes, jobs, http, auth, accesses },

@@ -9,6 +9,8 @@ export interface AppConfig {
   demo: boolean;
   /** The card processor; null where cards are not charged. */
   till: { url: string; secret: string } | null;
+  /** How long the database may be silent before what waits for it is given up, in milliseconds. */
+  patience?: number;
   /** How long the card processor is waited for, in milliseconds. */
   tillPatience?: number;
   /** Where the mail room's inbox is read; null with a real mail server. */

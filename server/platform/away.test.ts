@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -19,12 +19,30 @@ beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'tallystick-away-'));
   port = await freePort();
   database = await startMariaDb(folder, { port });
-  test = await openTestApp({ databaseUrl: database.url });
+  test = await openTestApp({ databaseUrl: database.url, patience: 1_000 });
 }, 90_000);
 afterAll(async () => {
   await test.close();
   await database.stop();
   rmSync(folder, { recursive: true, force: true });
+});
+
+describe('when the database hangs', () => {
+  it('gives up what waits for it, refuses what comes, and goes on when it answers again', async () => {
+    const pid = Number(readFileSync(join(folder, 'database.pid'), 'utf8'));
+    const id = await addPerson(test, { first: 'Held' });
+    process.kill(pid, 'SIGSTOP');
+    try {
+      const waiting = await test.call('GET', `/supporters/${id}`);
+      expect([waiting.status, waiting.body['error']]).toMatchObject([503, { code: 'database-silent' }]);
+      const refused = await test.call('POST', '/supporters', { first: 'While', last: 'Silent' });
+      expect([refused.status, refused.body['error']]).toMatchObject([503, { code: 'database-silent' }]);
+    } finally {
+      process.kill(pid, 'SIGCONT');
+    }
+    await until(async () => (await test.call('GET', `/supporters/${id}`)).status === 200);
+    expect((await test.call('GET', '/supporters?q=Silent')).body['total']).toBe(0);
+  }, 90_000);
 });
 
 describe('when the database is stopped', () => {
@@ -67,7 +85,7 @@ describe('when the database is stopped', () => {
       (await test.call('POST', '/segments/count', { conditions: { kind: 'group', join: 'all', parts: [] } })).body[
         'count'
       ],
-    ).toBe(1);
+    ).toBe(2);
     expect(await test.jobEnd(jobId)).toMatchObject({ state: 'done', message: 'all 30' });
   }, 90_000);
 });

@@ -11,6 +11,7 @@ import { mayDo } from './rights.ts';
 import type { AccessLog } from './access-log.ts';
 import type { Auth, Caller } from './auth.ts';
 import { cleanText, readJson } from './body.ts';
+import type { Pulse } from './pulse.ts';
 import { codeOf, isDatabaseGone, Problem } from './problem.ts';
 
 /** What a handler is given: the request, parsed by the contract, and who makes it. */
@@ -44,6 +45,7 @@ export class Http {
     readonly app: Express,
     private readonly auth: Auth,
     private readonly accesses: AccessLog,
+    private readonly pulse: Pulse,
     private readonly log: Logger,
   ) {}
 
@@ -52,27 +54,36 @@ export class Http {
     handler: (call: Call<z.output<P>, z.output<Q>, z.output<B>>) => Promise<z.input<R> | undefined>,
   ): void {
     this.served.add(endpoint.id);
-    this.app[endpoint.method](`/api/v1${endpoint.path}`, async (request, response) => {
-      // First who asks and whether they may, then what they send.
-      const caller = await this.auth.caller(request);
-      response.locals['caller'] = caller;
-      this.authorise(endpoint, caller, request);
-      const body = endpoint.consumes ? {} : await readJson(request, response, caller !== null);
-      cleanText(body);
-      const call = {
-        params: endpoint.params.parse(request.params),
-        query: endpoint.query.parse(request.query),
-        body: endpoint.body.parse(body),
-        actor: caller ? actorOf(caller, endpoint.role) : VISITOR,
-        caller,
-        key: keyOf(request, { ...(body as object), path: request.path }),
-        request,
-        response,
-      };
-      const answer = await handler(call);
-      await this.note(endpoint, call.actor, request, answer);
-      if (answer !== undefined && !response.headersSent) response.json(answer);
-    });
+    this.app[endpoint.method](`/api/v1${endpoint.path}`, (request, response) =>
+      this.pulse.during(() => this.answer(endpoint, handler, request, response)),
+    );
+  }
+
+  private async answer<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
+    endpoint: Endpoint<P, Q, B, R>,
+    handler: (call: Call<z.output<P>, z.output<Q>, z.output<B>>) => Promise<z.input<R> | undefined>,
+    request: Request,
+    response: Response,
+  ): Promise<void> {
+    // First who asks and whether they may, then what they send.
+    const caller = await this.auth.caller(request);
+    response.locals['caller'] = caller;
+    this.authorise(endpoint, caller, request);
+    const body = endpoint.consumes ? {} : await readJson(request, response, caller !== null);
+    cleanText(body);
+    const call = {
+      params: endpoint.params.parse(request.params),
+      query: endpoint.query.parse(request.query),
+      body: endpoint.body.parse(body),
+      actor: caller ? actorOf(caller, endpoint.role) : VISITOR,
+      caller,
+      key: keyOf(request, { ...(body as object), path: request.path }),
+      request,
+      response,
+    };
+    const answer = await handler(call);
+    await this.note(endpoint, call.actor, request, answer);
+    if (answer !== undefined && !response.headersSent) response.json(answer);
   }
 
   /** Notes what takes much out, and what changes who may what. */

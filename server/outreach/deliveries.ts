@@ -136,6 +136,7 @@ export class Deliveries {
     await this.sendOne(row, composed, job);
     const { state, due_at: due } = await this.row(id);
     if (state === 'queued') throw new TryLater('The recipient is busy; asked again later.', this.secondsTo(due));
+    if (state === 'sending') throw new TryLater('Another server is sending it.', OTHERS_PAUSE);
     return state === 'sent' ? '1 reached' : '1 not reached';
   }
 

@@ -121,6 +121,7 @@ export class Auth {
     const [session, browser] = [randomBytes(32).toString('base64url'), randomBytes(32).toString('base64url')];
     const now = this.clock.stamp();
     const { address, browser: agent } = fromOf(request);
+    await this.forgetOld();
     await this.sql.run('DELETE FROM session WHERE expires_at < ? OR seen_at < ?', [
       now,
       this.stampIn(-IDLE_HOURS * 60),
@@ -135,6 +136,12 @@ export class Auth {
       ...[sha256(browser), user.id, now],
     ]);
     return { session, browser };
+  }
+
+  /** What is too old to count any more. */
+  private async forgetOld(): Promise<void> {
+    await this.tries.forgetOld();
+    await this.sql.run('DELETE FROM known_browser WHERE at < ?', [this.stampIn(-BROWSER_DAYS * 1440)]);
   }
 
   async end(request: Request): Promise<void> {

@@ -42,6 +42,11 @@ export class Tries {
     await this.sql.run('DELETE FROM sign_in_try WHERE subject = ?', [subject.slice(0, 200)]);
   }
 
+  /** Forgets whoever has not tried for so long that it does not count. */
+  async forgetOld(): Promise<void> {
+    await this.sql.run('DELETE FROM sign_in_try WHERE since < ?', [this.clock.stamp(-TRIES_MINUTES * 60)]);
+  }
+
   /** Takes one try back, of what many share. */
   async takeBack(subject: string): Promise<void> {
     await this.sql.run('UPDATE sign_in_try SET many = many - 1 WHERE subject = ? AND many > 0', [

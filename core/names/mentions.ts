@@ -19,3 +19,22 @@ export function mentions(cells: Iterable<string>, who: Mentioned): boolean {
     who.texts.some((text) => has.has(fold(text))) || (first !== '' && last !== '' && has.has(first) && has.has(last))
   );
 }
+
+/** What stands where somebody was named who is erased. */
+export const REMOVED = 'a removed supporter';
+/** A text shorter than this is no name that could be told from a word. */
+const SHORTEST = 4;
+
+/**
+ * Takes people out of running text: each of their texts, where it stands as a whole and however its capitals are, makes
+ * room for `REMOVED`. What is left is the same function for any text; it gives the text itself back where nobody is
+ * named.
+ */
+export function without(people: readonly Mentioned[]): (text: string) => string {
+  const texts = [...new Set(people.flatMap((one) => one.texts))].filter((text) => text.length >= SHORTEST);
+  if (texts.length === 0) return (text) => text;
+  // The longest first, so that a title is not left standing before a name.
+  const sorted = texts.sort((a, b) => b.length - a.length).map((text) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'));
+  const named = new RegExp(`(?<![\\p{L}\\p{N}])(?:${sorted.join('|')})(?![\\p{L}\\p{N}])`, 'giu');
+  return (text) => text.replace(named, REMOVED);
+}

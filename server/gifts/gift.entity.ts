@@ -1,3 +1,4 @@
+import { eraseFrom } from '../platform/erase-text.ts';
 import type { Row } from '@tallystick/core/changes';
 import { PAYMENT_METHODS, giftNumber } from '@tallystick/core/gifts';
 import type { CorrectionKind, CreditKind, PaymentMethod } from '@tallystick/core/gifts';
@@ -30,6 +31,7 @@ export const GiftTable = table(
     called: (row, telling) =>
       `Gift ${giftNumber(Number(row['id']))} of ${amountOf(row, telling)} to ${fundOf(row, telling)} on ${asDay(row['date'] ?? null, telling)}`,
     before: (id) => `Gift ${giftNumber(id)}: `,
+    eraseOthers: eraseFrom('gift', 'note', true),
   },
   {
     supporter_id: ref,
@@ -116,7 +118,11 @@ export type TributeRecord = RowOf<typeof TributeTable>;
 
 export const CorrectionTable = table(
   'correction',
-  { ...ofDonor, called: (row) => `Correction of ${giftOf(row)} (${String(row['reason'])})` },
+  {
+    ...ofDonor,
+    called: (row) => `Correction of ${giftOf(row)} (${String(row['reason'])})`,
+    eraseOthers: eraseFrom('correction', 'reason', true),
+  },
   {
     supporter_id: ref,
     gift_id: ref,

@@ -9,6 +9,7 @@ import { instant } from './clock.ts';
 import type { Clock } from './clock.ts';
 import { writeConsequences } from './consequences.ts';
 import { holdGuards } from './guards.ts';
+import { eraseText } from './erase-text.ts';
 import { outside, tableNamed } from './tables.ts';
 import { Transaction } from './transaction.ts';
 import type { Role } from '@tallystick/contract/endpoint';
@@ -409,7 +410,30 @@ export async function standingRevision(sql: Sql, kind: ChangeKind, { name }: Any
   return found?.revision ?? null;
 }
 
-outside('change_set', 'history itself');
-outside('change_row', 'history itself; what it knows of the erased goes by what their tables say');
+const SUMMARIES_AT_ONCE = 20_000;
+// Whoever is erased is named in what was done to them, and in what was done about them.
+outside('change_set', 'history itself', async (sql, erased) => {
+  for (let last = 0; ;) {
+    const rows = await sql.rows<{ revision: number; summary: string }>(
+      'SELECT revision, summary FROM change_set WHERE revision > ? ORDER BY revision LIMIT ?',
+      [last, SUMMARIES_AT_ONCE],
+    );
+    await eraseText(sql, erased, 'change_set', ['revision'], ['summary'], rows);
+    last = rows.at(-1)?.revision ?? 0;
+    if (rows.length < SUMMARIES_AT_ONCE) return;
+  }
+});
+outside(
+  'change_row',
+  'history itself; what it knows of the erased goes by what their tables say',
+  async (sql, erased) => {
+    // What stays of the erased, as their gifts; and what was written about others, who may have been named with them.
+    const rows = await sql.rows<Record<string, unknown>>(
+      `SELECT revision, seq, before_json, after_json FROM change_row WHERE supporter_id IN (?) OR table_name IN ('note', 'task')`,
+      [erased.map(({ id }) => id)],
+    );
+    await eraseText(sql, erased, 'change_row', ['revision', 'seq'], ['before_json', 'after_json'], rows);
+  },
+);
 outside('change_touch', 'history itself');
 outside('counter', 'the last revision, raised under its own lock');

@@ -88,7 +88,9 @@ export class Http {
 
   /** Notes what takes much out, and what changes who may what. */
   private async note(endpoint: AnyEndpoint, actor: Actor, request: Request, answer: unknown): Promise<void> {
-    const asked = `${endpoint.id} ${request.originalUrl.split('?')[1] ?? ''}`.trim();
+    // What was looked for is not noted: it is somebody's name as a rule.
+    const { q: _sought, cursor: _place, ...query } = request.query;
+    const asked = `${endpoint.id} ${new URLSearchParams(query as Record<string, string>)}`.trim();
     if (endpoint.logs) return this.accesses.note(endpoint.logs, actor, request.ip ?? '', asked);
     const { items } = (answer ?? {}) as { items?: unknown };
     if (Array.isArray(items) && items.length >= MUCH)

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { Actor } from './changes.ts';
 import { one } from './db.ts';
 import type { Sql } from './db.ts';
+import { eraseAll, eraseFrom } from './erase-text.ts';
 import { outside } from './tables.ts';
 
 /** Jobs that wait for each other and for no others; so many of them run at once in a process. */
@@ -50,5 +51,9 @@ export async function addJob<P>(
   return made?.id ?? 0;
 }
 
-outside('job', 'states of work, which would fill history with noise');
+outside(
+  'job',
+  'states of work, which would fill history with noise',
+  eraseAll(eraseFrom('job', 'title'), eraseFrom('job', 'message')),
+);
 outside('schedule', 'the next hour of each recurring job');

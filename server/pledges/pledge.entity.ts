@@ -1,3 +1,4 @@
+import { eraseFrom } from '../platform/erase-text.ts';
 import type { Row } from '@tallystick/core/changes';
 import { giftNumber } from '@tallystick/core/gifts';
 import { day as asDay, money, named } from '@tallystick/core/history';
@@ -17,6 +18,7 @@ export const PledgeTable = table(
   'pledge',
   {
     ...ofDonor,
+    eraseOthers: eraseFrom('pledge', 'note', true),
     called: (row, telling) =>
       `${PLEDGE_KINDS[row['kind'] as PledgeKind] ?? 'Pledge'} ${pledgeNumber(Number(row['id']))} of ${amountOf(row, telling)}`,
   },
@@ -66,6 +68,7 @@ export const WriteOffTable = table(
   'write_off',
   {
     ...ofDonor,
+    eraseOthers: eraseFrom('write_off', 'reason', true),
     called: (row, telling) => `Write-off of ${amountOf(row, telling)} on ${pledgeOf(row)} (${String(row['reason'])})`,
   },
   { ...owner, installment_id: ref, date: day, cents, reason: text(300) },

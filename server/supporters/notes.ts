@@ -9,6 +9,7 @@ import { pageOf } from '../platform/page.ts';
 import type { Asked } from '../platform/page.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
+import { eraseAll, eraseFrom } from '../platform/erase-text.ts';
 import type { Http } from '../platform/http.ts';
 import { requireOwn } from '../platform/rights.ts';
 import { notFound } from '../platform/problem.ts';
@@ -35,13 +36,16 @@ export const NoteTable = table(
     ...noted,
     called: (row, telling) =>
       `${String(row['kind']).replace(/^./, (letter) => letter.toUpperCase())} “${richText(row['body'] ?? null, telling)}”`,
-    /** Whom else a note was about is not mentioned any more once it goes. */
-    eraseOthers: (sql, erased) =>
-      sql
-        .run('DELETE p FROM note_person p JOIN note n ON n.id = p.note_id WHERE n.supporter_id IN (?)', [
-          erased.map((one) => one.id),
-        ])
-        .then(() => undefined),
+    /** Whom else a note was about is not mentioned any more once it goes; nor are the erased in notes about others. */
+    eraseOthers: eraseAll(
+      (sql, erased) =>
+        sql
+          .run('DELETE p FROM note_person p JOIN note n ON n.id = p.note_id WHERE n.supporter_id IN (?)', [
+            erased.map((one) => one.id),
+          ])
+          .then(() => undefined),
+      eraseFrom('note', 'body'),
+    ),
   },
   {
     supporter_id: ref,

@@ -10,6 +10,7 @@ import { pageOf } from '../platform/page.ts';
 import type { Asked } from '../platform/page.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
+import { eraseFrom } from '../platform/erase-text.ts';
 import type { Http } from '../platform/http.ts';
 import { requireOwn } from '../platform/rights.ts';
 import { notFound, Problem } from '../platform/problem.ts';
@@ -25,6 +26,7 @@ export const TaskTable = table(
   'task',
   {
     ...{ area: 'supporters', owner: 'supporter_id', topics: ['notes'], erasing: 'remove', undo: 'rows' },
+    eraseOthers: eraseFrom('task', 'title'),
     called: (row, telling) => `Task “${String(row['title'])}”, due ${asDay(row['due'] ?? null, telling)},`,
   },
   {

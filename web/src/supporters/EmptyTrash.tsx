@@ -33,6 +33,12 @@ export function EmptyTrash() {
           {count(figures.withGifts)} of them gave {count(figures.gifts)} gifts of {money(figures.cents)}. Those gifts
           and their receipts stay in every total, under “Removed supporter”.
         </p>
+        <p className="mt-2">
+          Where they are named in summaries of changes, in notes on their gifts or in notes and tasks about others, “a
+          removed supporter” stands in their place. What is printed on an issued receipt stays, since its number stands
+          in the books; so do tributes that others gave in their name, files and sheets that are not brought in yet, and
+          the access log, which nobody can change.
+        </p>
         <DialogActions>
           <Button onClick={() => setOpen(false)}>Keep them</Button>
           <Button look="danger" disabled={empty.isPending} onClick={() => empty.mutate(figures.records)}>

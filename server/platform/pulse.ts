@@ -58,14 +58,19 @@ export class Pulse {
 
   private async ask(): Promise<void> {
     try {
-      this.connection ??= await mysql.createConnection({ uri: this.url, connectTimeout: this.patience * 2 });
-      this.connection.on('error', () => (this.connection = null));
+      this.connection ??= await this.opened();
       await this.connection.query('SELECT 1');
     } catch (error) {
       this.connection?.destroy();
       this.connection = null;
       throw error;
     }
+  }
+
+  private async opened(): Promise<mysql.Connection> {
+    const connection = await mysql.createConnection({ uri: this.url, connectTimeout: this.patience * 2 });
+    connection.on('error', () => (this.connection = null));
+    return connection;
   }
 
   /** What `work` answers; throws a 503 when the database falls silent before that, or is silent already. */

@@ -1,5 +1,5 @@
 export * from './addressing.ts';
-export { mentions, REMOVED, without, type Mentioned } from './mentions.ts';
+export { mentions, without, type Mentioned } from './mentions.ts';
 export { displayName, sortName, supporterParts } from './parts.ts';
 export type { NameParts } from './parts.ts';
 export { forgiven, otherNames, slips, sounds } from './similar.ts';

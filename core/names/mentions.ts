@@ -21,7 +21,7 @@ export function mentions(cells: Iterable<string>, who: Mentioned): boolean {
 }
 
 /** What stands where somebody was named who is erased. */
-export const REMOVED = 'a removed supporter';
+const REMOVED = 'a removed supporter';
 /** A text shorter than this is no name that could be told from a word. */
 const SHORTEST = 4;
 

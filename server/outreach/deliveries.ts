@@ -46,6 +46,7 @@ export const DeliveryTable = table(
     detail: text(500).says('Detail'),
     /** The job and its attempt that took it last, as `12.1`. */
     taken_by: text(30),
+    /** How often the recipient was busy; a server that takes nothing does not count. */
     tries: whole,
     /** When it is tried again; null is at once. */
     due_at: maybe(stamp),
@@ -178,7 +179,7 @@ export class Deliveries {
     const me = attemptOf(job);
     // The one step that decides who sends it, or holds it back.
     const taken = await this.sql.run(
-      `UPDATE delivery SET state = ?, detail = ?, taken_by = ?, tries = tries + 1, due_at = NULL, at = ? WHERE id = ? AND state = 'queued'`,
+      `UPDATE delivery SET state = ?, detail = ?, taken_by = ?, due_at = NULL, at = ? WHERE id = ? AND state = 'queued'`,
       [...('hold' in composed ? ['held', composed.hold] : ['sending', '']), me, this.clock.stamp(), row.id],
     );
     if (taken.affectedRows === 0 || 'hold' in composed) return;
@@ -200,8 +201,9 @@ export class Deliveries {
   private async settle(id: number, me: string, { state, detail, again }: Outcome): Promise<boolean> {
     const due = again === undefined ? null : this.clock.stamp(again);
     const written = await this.sql.run(
-      `UPDATE delivery SET state = ?, detail = ?, due_at = ?, at = ? WHERE id = ? AND taken_by = ? AND state IN ('sending', 'unsure')`,
-      [state, detail.slice(0, 500), due, this.clock.stamp(), id, me],
+      `UPDATE delivery SET state = ?, detail = ?, tries = tries + ?, due_at = ?, at = ?
+       WHERE id = ? AND taken_by = ? AND state IN ('sending', 'unsure')`,
+      [state, detail.slice(0, 500), due === null ? 0 : 1, due, this.clock.stamp(), id, me],
     );
     return written.affectedRows > 0;
   }
@@ -223,9 +225,9 @@ export class Deliveries {
     return this.jobs.workOn(this.sendings.of(kind).link(id), sendJob, [sendAgainJob]);
   }
 
-  /** Whether messages of a source wait and nobody will send them until a person says so. */
+  /** Whether nobody will send what waits of a source until a person says so; asked where something waits. */
   async isStopped(source: Source): Promise<boolean> {
-    return (await this.counts(source)).queued > 0 && (await this.workOn(source)) === 'halted';
+    return (await this.workOn(source)) === 'halted';
   }
 
   /** Goes on sending what waits, after it was stopped or failed; answers the job. */
@@ -296,7 +298,7 @@ interface Tally {
 /** Who goes on with what nobody was sending. */
 const SENDER: Actor = { userId: null, name: 'Tallystick' };
 
-/** What an answer makes of a message that was tried `tries` times before. */
+/** What an answer makes of a message whose recipient was busy `tries` times before. */
 function outcomeOf(sent: Sent, tries: number): Outcome {
   switch (sent.kind) {
     case 'sent':

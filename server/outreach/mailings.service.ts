@@ -93,7 +93,7 @@ export class Mailings {
       appealId: row.appeal_id,
       state: row.state,
       jobId: job,
-      stopped: row.state === 'sending' && (await this.deliveries.isStopped(sourceOf(row.id))),
+      stopped: tally.queued > 0 && (await this.deliveries.isStopped(sourceOf(row.id))),
       counts: { reached: tally.sent, waiting: tally.queued, notReached: tally.notReached, held: tally.held },
     };
   }

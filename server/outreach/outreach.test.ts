@@ -265,6 +265,27 @@ describe('when mail does not arrive', () => {
     expect((await recordOf(test, ids[0] ?? 0)).emails[0]).toMatchObject({ badOn: null });
   });
 
+  it('one who is busy after the server was down for long has a whole day still', async () => {
+    const { mailing } = await draftFor([{}]);
+    let [down, asked] = [true, 0];
+    mailer.answer = () => {
+      asked++;
+      return down ? { kind: 'later', reason: 'connect ECONNREFUSED' } : { kind: 'busy', reason: '451 later' };
+    };
+    const jobId = Number((await send(mailing, 1)).body['jobId']);
+    for (let tries = 1; tries <= 9; tries++) {
+      await until(async () => asked === tries && (await test.services.jobs.get(jobId)).state === 'waiting');
+      down = tries < 8;
+      if (tries < 9) await test.sql.run('UPDATE job SET run_after = UTC_TIMESTAMP(3) WHERE id = ?', [jobId]);
+    }
+    const [row] = await test.sql.rows(
+      'SELECT state, tries FROM delivery WHERE source_id = ? ORDER BY id DESC LIMIT 1',
+      [mailing],
+    );
+    expect(row).toEqual({ state: 'queued', tries: 1 });
+    await test.services.jobs.cancel(TESTER, jobId);
+  });
+
   it('a message that is refused, not its address, is not reached and can go again', async () => {
     const { mailing, ids } = await draftFor([{}]);
     mailer.answer = () => ({ kind: 'refused', reason: '554 5.7.1 looks like spam' });

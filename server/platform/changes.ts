@@ -13,7 +13,7 @@ import { eraseText } from './erase-text.ts';
 import { outside, tableNamed } from './tables.ts';
 import { Transaction } from './transaction.ts';
 import type { Role } from '@tallystick/contract/endpoint';
-import { LEAST_TO_UNDO, mayDo, mayTouch } from './rights.ts';
+import { has, LEAST_TO_UNDO, mayTouch } from './rights.ts';
 import type { AnyTable } from './tables.ts';
 
 /** Who writes: a user, a program with a token, a job on a user's behalf, or the public. */
@@ -333,7 +333,7 @@ export const isUndoable = (set: { kind: string; undone_by: number | null }): boo
 
 /** Whether someone may undo a change set: who may do it themselves, and did, or may undo what others did. */
 export const mayUndo = (actor: Actor, set: { user_id: number | null; least: Role }): boolean =>
-  (actor.role === undefined || mayDo(actor.role, set.least)) && mayTouch(actor, 'changes.change', set.user_id);
+  has(actor, set.least) && mayTouch(actor, 'changes.change', set.user_id);
 
 function changeSetView(set: StoredSet) {
   return {

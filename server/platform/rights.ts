@@ -10,9 +10,12 @@ export const LEAST_TO_UNDO: Role = 'officer';
 
 export const mayDo = (role: Role, least: Role): boolean => ROLES.indexOf(role) >= ROLES.indexOf(least);
 
+/** Whether somebody has a role, or more; the house itself has every one. */
+export const has = ({ role }: Actor, least: Role): boolean => role === undefined || mayDo(role, least);
+
 /** Whether somebody may do a deed to what belongs to a user, or (null) to nobody. */
 export const mayTouch = (actor: Actor, right: Right, ownerId: number | null): boolean =>
-  actor.role === undefined || mayDo(actor.role, leastForAny(right)) || (ownerId !== null && ownerId === actor.userId);
+  has(actor, leastForAny(right)) || (ownerId !== null && ownerId === actor.userId);
 
 /** Refuses (403) a deed to what is somebody else's, where the right is to one's own alone. */
 export function requireOwn(actor: Actor, right: Right, ownerId: number | null, what: string): void {

@@ -1,11 +1,8 @@
 import { Worker, workerData } from 'node:worker_threads';
 
 /** Starts a TypeScript module in a thread of its own; it reads what it was given with `threadData`. */
-export function startThread(script: URL, given: unknown, heapMb?: number): Worker {
-  return new Worker(new URL('./thread-boot.mjs', import.meta.url), {
-    workerData: { script: script.href, given },
-    ...(heapMb === undefined ? {} : { resourceLimits: { maxOldGenerationSizeMb: heapMb } }),
-  });
+export function startThread(script: URL, given: unknown): Worker {
+  return new Worker(new URL('./thread-boot.mjs', import.meta.url), { workerData: { script: script.href, given } });
 }
 
 /** What this thread was given when it was started. */

@@ -7,7 +7,7 @@ import type { NameParts } from '@tallystick/core/names';
 import { checkSheet, controlDifference, layoutFault, MOST_ROWS, summaryOf } from '@tallystick/core/sheets';
 import type { CheckedRow, SheetColumn, SheetLayout, SheetRow } from '@tallystick/core/sheets';
 import { leastFor } from '@tallystick/contract/rights';
-import { mayDo, requireOwn } from '../platform/rights.ts';
+import { has, requireOwn } from '../platform/rights.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
 import { pageOf } from '../platform/page.ts';
@@ -234,11 +234,7 @@ export class Sheets {
     rows: readonly (SheetRow & { place: number })[],
     removed: readonly string[],
   ): Promise<{ rows: number }> {
-    if (
-      actor.role !== undefined &&
-      !mayDo(actor.role, leastFor('supporters.change')) &&
-      rows.some((row) => row.change.length > 0)
-    )
+    if (!has(actor, leastFor('supporters.change')) && rows.some((row) => row.change.length > 0))
       throw new Problem(
         403,
         'not-allowed',

@@ -6,6 +6,7 @@ import type { SessionState } from '@tallystick/contract/session';
 import { ROLE_NAMES } from '@tallystick/contract/endpoint';
 import { call, keyOf, queries, Refused } from '../ui/api.ts';
 import { Button, Field, Input } from '../ui/controls.tsx';
+import { NewPassword } from '../ui/NewPassword.tsx';
 
 /** Signing in; on the demo with its users to choose from, on an empty start with the first administrator to make. */
 export function SignIn({ state }: { state: SessionState }) {
@@ -115,22 +116,12 @@ function FirstUser() {
       <Field label="E-mail" error={fields['email']}>
         {(attributes) => <Input {...attributes} type="email" required value={draft.email} onChange={set('email')} />}
       </Field>
-      <Field
+      <NewPassword
         label="Password"
         error={fields['password']}
-        hint="At least 12 characters; three or four words are a good one."
-      >
-        {(attributes) => (
-          <Input
-            {...attributes}
-            type="password"
-            autoComplete="new-password"
-            required
-            value={draft.password}
-            onChange={set('password')}
-          />
-        )}
-      </Field>
+        value={draft.password}
+        onChange={(password) => setDraft((old) => ({ ...old, password }))}
+      />
       {make.isError && Object.keys(fields).length === 0 && (
         <p role="alert" className="text-madder">
           ▲ {make.error.message}

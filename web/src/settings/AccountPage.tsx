@@ -6,6 +6,7 @@ import { changePassword, endOtherSessions, endSession, listSessions } from '@tal
 import { ask, call, Refused } from '../ui/api.ts';
 import { Button, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
+import { NewPassword } from '../ui/NewPassword.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { browserName } from './browserName.ts';
@@ -103,21 +104,7 @@ function PasswordForm() {
             />
           )}
         </Field>
-        <Field
-          label="The new one"
-          error={fields['fresh']}
-          hint="At least 12 characters; three or four words are a good one."
-        >
-          {(attributes) => (
-            <Input
-              {...attributes}
-              type="password"
-              autoComplete="new-password"
-              value={fresh}
-              onChange={(event) => setFresh(event.target.value)}
-            />
-          )}
-        </Field>
+        <NewPassword label="The new one" error={fields['fresh']} value={fresh} onChange={setFresh} />
         <Button type="submit" className="mt-5" disabled={save.isPending || old === '' || fresh === ''}>
           Change password
         </Button>

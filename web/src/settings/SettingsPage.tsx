@@ -9,6 +9,7 @@ import { createToken, createUser, listTokens, listUsers, revokeToken, updateUser
 import { ask, call, messageOf, Refused } from '../ui/api.ts';
 import { Button, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
+import { NewPassword } from '../ui/NewPassword.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 
@@ -130,17 +131,12 @@ function Users() {
         <Field label="Role">
           {({ id }) => <RoleSelect id={id} value={draft.role} onChange={(role) => setDraft({ ...draft, role })} />}
         </Field>
-        <Field label="First password" error={fields['password']}>
-          {(attributes) => (
-            <Input
-              {...attributes}
-              type="password"
-              autoComplete="new-password"
-              value={draft.password}
-              onChange={(event) => setDraft({ ...draft, password: event.target.value })}
-            />
-          )}
-        </Field>
+        <NewPassword
+          label="First password"
+          error={fields['password']}
+          value={draft.password}
+          onChange={(password) => setDraft({ ...draft, password })}
+        />
         <Button type="submit" className="mt-5" disabled={make.isPending}>
           Add user
         </Button>

@@ -87,9 +87,10 @@ export const readCard = endpoint({
   asks: true,
   path: '/supporters/read-card',
   right: 'supporters.add',
-  summary: 'Reads the supporters of a vCard file (3.0 or 4.0) as drafts; nothing is written.',
+  summary:
+    'Reads the supporters of a vCard file (3.0 or 4.0) as drafts, with what was taken otherwise than written or left out; nothing is written.',
   body: z.object({ text: z.string().max(2_000_000) }),
-  response: z.object({ items: z.array(SupporterDraft) }),
+  response: z.object({ items: z.array(z.object({ draft: SupporterDraft, remarks: z.array(z.string()) })) }),
 });
 
 /** What a draft looks like, and what could be written better; asked while someone types. */

@@ -1,16 +1,10 @@
 import { z } from 'zod';
 import { leastFor } from './rights.ts';
 import type { Right } from './rights.ts';
+import type { Role } from './roles.ts';
 
-/** What a person may do; each role may do all that the ones before it may. */
-export const ROLES = ['read', 'entry', 'officer', 'admin'] as const;
-export type Role = (typeof ROLES)[number];
-export const ROLE_NAMES: Record<Role, string> = {
-  read: 'Read only',
-  entry: 'Gift entry',
-  officer: 'Development officer',
-  admin: 'Administrator',
-};
+export { ROLE_NAMES, ROLES } from './roles.ts';
+export type { Role } from './roles.ts';
 
 export type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
 

@@ -13,7 +13,8 @@ export const Job = z.object({
   message: z.string(),
   createdAt: z.string(),
   finishedAt: z.string().nullable(),
-  mine: z.boolean(),
+  /** Who began it; null for the house itself. */
+  ownerId: Id.nullable(),
   /** Where in the app the job's outcome is seen. */
   link: z.string().nullable(),
 });

@@ -20,6 +20,8 @@ export const Note = z.object({
   version: z.number(),
   ...noteShape,
   author: z.string(),
+  /** Whose it is; null for nobody's. */
+  authorId: Id.nullable(),
   about: Someone,
   people: z.array(Someone),
 });
@@ -37,6 +39,8 @@ export const Task = z.object({
   version: z.number(),
   ...taskShape,
   owner: z.string(),
+  /** Who set it. */
+  makerId: Id.nullable(),
   /** `each month, on the 25th`; empty where it does not repeat. */
   repeatText: z.string(),
   about: Someone.nullable(),

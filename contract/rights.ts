@@ -1,4 +1,5 @@
-import type { Role } from './endpoint.ts';
+import { ROLES } from './roles.ts';
+import type { Role } from './roles.ts';
 
 /** Who may do something with what is their own, and who with anybody's. */
 interface Split {
@@ -79,3 +80,10 @@ export function leastForAny(right: Right): Role {
   const cell = cellOf(right);
   return typeof cell === 'string' ? cell : cell.any;
 }
+
+/** Whether a role may all that another may. */
+export const mayDo = (role: Role, least: Role): boolean => ROLES.indexOf(role) >= ROLES.indexOf(least);
+
+/** Whether somebody may do a deed to what belongs to a user, or (null) to nobody. */
+export const mayTouch = (who: { id: number | null; role: Role }, right: Right, ownerId: number | null): boolean =>
+  mayDo(who.role, ownerId !== null && ownerId === who.id ? leastFor(right) : leastForAny(right));

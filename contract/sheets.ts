@@ -59,7 +59,7 @@ const SheetHead = z.object({
   version: z.number(),
   name: z.string(),
   owner: z.string(),
-  mine: z.boolean(),
+  ownerId: Id.nullable(),
   openedOn: z.string(),
   state: z.enum(['open', 'posted']),
   expectedCount: z.number().nullable(),

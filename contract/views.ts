@@ -23,7 +23,14 @@ export const listViews = endpoint({
   query: z.object({ list: z.string().max(30) }),
   response: z.object({
     items: z.array(
-      z.object({ id: Id, version: z.number(), name: z.string(), author: z.string(), setting: ViewSetting }),
+      z.object({
+        id: Id,
+        version: z.number(),
+        name: z.string(),
+        author: z.string(),
+        ownerId: Id.nullable(),
+        setting: ViewSetting,
+      }),
     ),
   }),
 });

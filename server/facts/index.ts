@@ -5,14 +5,42 @@ import { area } from '../area.ts';
 export { FactsReplica } from './replica.ts';
 export type { FactsAnswers, FactsQuestion, GivenView, GivingView } from './replica.ts';
 export type { FieldSort, ListGroupBy, ListSort } from './listing.ts';
-export type FactsThread = Follower<FactsQuestion, FactsAnswers>;
 
-/** The thread that keeps the facts over the database at `url`; it begins at the first question. */
-export const startFacts = (url: string): FactsThread => new Follower(new URL('./worker.ts', import.meta.url), url);
+type Thread = Follower<FactsQuestion, FactsAnswers>;
+const start = (url: string): Thread => new Follower(new URL('./worker.ts', import.meta.url), url);
 
-/** The facts in a thread of their own. */
+/**
+ * The facts, in two threads: what conditions are asked about may take seconds of a large base, and lists and records
+ * do not wait behind it. Each thread begins at its first question and catches up by itself.
+ */
+export class FactsThread {
+  private readonly lists: Thread;
+  private readonly conditions: Thread;
+
+  constructor(url: string) {
+    this.lists = start(url);
+    this.conditions = start(url);
+  }
+
+  /** Asks, and waits for an answer that knows everything committed before the question. */
+  ask<K extends keyof FactsAnswers & string>(question: FactsQuestion & { ask: K }): Promise<FactsAnswers[K]> {
+    return (asksConditions(question) ? this.conditions : this.lists).ask<K>(question);
+  }
+
+  async close(): Promise<void> {
+    await Promise.all([this.lists.close(), this.conditions.close()]);
+  }
+}
+
+/** A list that is narrowed to a tag or a group stays with the lists. */
+function asksConditions(question: FactsQuestion): boolean {
+  if (question.ask !== 'list') return question.ask === 'count' || question.ask === 'members';
+  return question.conditions?.parts.some((part) => part.kind === 'group') ?? false;
+}
+
+/** The facts in threads of their own. */
 export const factsArea = area('facts', ({ config, onClose }) => {
-  const facts = startFacts(config.databaseUrl);
+  const facts = new FactsThread(config.databaseUrl);
   onClose(() => facts.close());
   return { facts };
 });

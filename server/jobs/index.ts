@@ -7,17 +7,15 @@ import { Stream } from '../platform/stream.ts';
 export const jobsArea = area('jobs', ({ sql, jobs, changes, http, auth, onClose }) => {
   const stream = new Stream(sql, jobs, changes);
   onClose(() => stream.close());
-  http.on(contract.listJobs, async ({ actor }) => ({
-    items: (await jobs.recent()).map((job) => jobView(job, actor.userId)),
-  }));
-  http.on(contract.streamJobs, async ({ request, response, actor }) => {
-    stream.add(response, actor.userId, () => auth.stands(request));
+  http.on(contract.listJobs, async () => ({ items: (await jobs.recent()).map(jobView) }));
+  http.on(contract.streamJobs, async ({ request, response }) => {
+    stream.add(response, () => auth.stands(request));
     return undefined;
   });
-  http.on(contract.getJob, async ({ params, actor }) => jobView(await jobs.get(params.id), actor.userId));
+  http.on(contract.getJob, async ({ params }) => jobView(await jobs.get(params.id)));
   http.on(contract.cancelJob, async ({ params, actor }) => {
     await jobs.cancel(actor, params.id);
-    return jobView(await jobs.get(params.id), actor.userId);
+    return jobView(await jobs.get(params.id));
   });
   return {};
 });

@@ -1,7 +1,7 @@
 import type { Request } from 'express';
 import { describe, expect, it } from 'vitest';
 import { COOKIE, cookieOf, hashPassword, isOwnOrigin, sha256 } from './auth.ts';
-import { mayDo } from './rights.ts';
+import { mayDo } from '@tallystick/contract/rights';
 import { Clock, instant } from './clock.ts';
 import { decodeCursor, encodeCursor } from './cursor.ts';
 import { chunks } from './db.ts';

@@ -1,6 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { startFacts } from '../facts/index.ts';
-import type { FactsThread } from '../facts/index.ts';
+import { FactsThread } from '../facts/index.ts';
 import { addGift, addPerson, freshDatabase, openTestApp } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
@@ -11,7 +10,7 @@ const calendar = { today: '2026-11-23', fiscalYearStart: 7 };
 beforeAll(async () => {
   test = await openTestApp();
   donor = await addPerson(test);
-  facts = startFacts(test.databaseUrl);
+  facts = new FactsThread(test.databaseUrl);
 });
 afterAll(async () => {
   await facts.close();
@@ -39,6 +38,29 @@ describe('a follower', () => {
     expect(sizes.filter((_, index) => index % 2 === 1).every((value) => value === 1)).toBe(true);
   });
 
+  it('answers what conditions are asked about as currently, from a thread of its own', async () => {
+    const gave = (atLeast: number) =>
+      ({ kind: 'total', fund: null, window: { kind: 'ever' }, atLeast, atMost: null }) as const;
+    const group = { kind: 'group', join: 'any', parts: [gave(1_100), gave(5_000)] } as const;
+    const question = { group: { ...group, parts: [...group.parts] }, calendar };
+    const matching = async (): Promise<number[]> => {
+      const { count } = await facts.ask({ ask: 'count', ...question });
+      const members = [...(await facts.ask({ ask: 'members', ...question }))];
+      expect(members).toHaveLength(count);
+      return members;
+    };
+    expect(await matching()).toEqual([]);
+    await addGift(test, donor, { cents: 100 });
+    expect(await matching()).toEqual([donor]);
+    await addGift(test, donor, { cents: 100 });
+    expect(await lifetime()).toBe(1_200);
+    const list = await facts.ask({
+      ...{ ask: 'list', kind: null, trashed: false, sort: 'name', down: false, groupBy: null, after: null, limit: 10 },
+      ...{ calendar, conditions: { kind: 'group', join: 'all', parts: [question.group] } },
+    });
+    expect([[...list.ids], list.sum.lifetime]).toEqual([[donor], 1_200]);
+  });
+
   it('opens another connection when its own is cut, and misses nothing', async () => {
     const [mine] = await test.sql.rows<{ id: number }>('SELECT CONNECTION_ID() AS id');
     const others = await test.sql.rows<{ ID: number; DB: string }>(
@@ -52,23 +74,23 @@ describe('a follower', () => {
         (value) => answers.push(value),
         () => new Promise((resolve) => setTimeout(resolve, 100)),
       );
-    expect(answers).toEqual([1_050]);
+    expect(answers).toEqual([1_250]);
   });
 
   it('says that the database is away when there is none', async () => {
-    const nowhere = startFacts('mysql://nobody:x@127.0.0.1:9/none');
+    const nowhere = new FactsThread('mysql://nobody:x@127.0.0.1:9/none');
     await expect(nowhere.ask({ ask: 'size' })).rejects.toMatchObject({ status: 503, code: 'database-away' });
     await nowhere.close();
   });
 
   it('fails plainly over a database without its tables', async () => {
-    const empty = startFacts(await freshDatabase());
+    const empty = new FactsThread(await freshDatabase());
     await expect(empty.ask({ ask: 'size' })).rejects.toThrow(/counter/);
     await empty.close();
   });
 
   it('answers nothing more once it is closed', async () => {
-    const closing = startFacts(test.databaseUrl);
+    const closing = new FactsThread(test.databaseUrl);
     await closing.ask({ ask: 'size' });
     await closing.close();
     await expect(closing.ask({ ask: 'size' })).rejects.toThrow('stopping');

@@ -7,7 +7,7 @@ import type { AnyEndpoint, Endpoint, Role } from '@tallystick/contract/endpoint'
 import type { ApiError } from '@tallystick/contract/common';
 import type { Actor } from './changes.ts';
 import { isOwnOrigin } from './auth.ts';
-import { mayDo } from './rights.ts';
+import { mayDo } from '@tallystick/contract/rights';
 import type { AccessLog } from './access-log.ts';
 import type { Auth, Caller } from './auth.ts';
 import { cleanText, readJson } from './body.ts';

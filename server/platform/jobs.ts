@@ -375,7 +375,7 @@ export class Jobs {
   }
 }
 
-export function jobView(job: StoredJob, userId: number | null) {
+export function jobView(job: StoredJob) {
   return {
     id: job.id,
     kind: job.kind,
@@ -386,7 +386,7 @@ export function jobView(job: StoredJob, userId: number | null) {
     message: job.message,
     createdAt: instant(job.created_at),
     finishedAt: job.finished_at === null ? null : instant(job.finished_at),
-    mine: job.created_by === userId,
+    ownerId: job.created_by,
     link: job.link,
   };
 }

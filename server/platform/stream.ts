@@ -17,13 +17,7 @@ const STANDS_MS = 3_000;
 export class Stream {
   private readonly listeners = new Map<
     Response,
-    {
-      userId: number | null;
-      seen: Map<number, number>;
-      revision: number;
-      stands: () => Promise<boolean>;
-      asked: number;
-    }
+    { seen: Map<number, number>; revision: number; stands: () => Promise<boolean>; asked: number }
   >();
   private timer: NodeJS.Timeout | null = null;
   private busy = false;
@@ -38,14 +32,14 @@ export class Stream {
   }
 
   /** Tells a browser what moves for as long as its session `stands`. */
-  add(response: Response, userId: number | null, stands: () => Promise<boolean>): void {
+  add(response: Response, stands: () => Promise<boolean>): void {
     response.writeHead(200, {
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-store',
       'X-Accel-Buffering': 'no',
     });
     response.write('retry: 1500\n\n');
-    this.listeners.set(response, { userId, seen: new Map(), revision: 0, stands, asked: Date.now() });
+    this.listeners.set(response, { seen: new Map(), revision: 0, stands, asked: Date.now() });
     response.on('close', () => this.listeners.delete(response));
     this.timer ??= setInterval(() => void this.turn(), TURN_MS);
     void this.turn();
@@ -94,7 +88,7 @@ export class Stream {
         for (const job of jobs.toReversed()) {
           if (listener.seen.get(job.id) === job.tick) continue;
           listener.seen.set(job.id, job.tick);
-          response.write(`event: job\ndata: ${JSON.stringify(jobView(job, listener.userId))}\n\n`);
+          response.write(`event: job\ndata: ${JSON.stringify(jobView(job))}\n\n`);
         }
         if (listener.revision !== revision) {
           const written = listener.revision === 0 ? [] : await this.writtenSince(listener.revision);

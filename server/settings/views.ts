@@ -36,11 +36,12 @@ export class Views {
 
   async list(list: string) {
     const rows = await this.sql.rows<ViewRecord>('SELECT * FROM saved_view WHERE list = ? ORDER BY name', [list]);
-    return rows.map(({ id, version, name, author, setting }) => ({
+    return rows.map(({ id, version, name, author, owner_id, setting }) => ({
       id,
       version,
       name,
       author,
+      ownerId: owner_id,
       setting: stored(contract.ViewSetting, setting, PLAIN),
     }));
   }

@@ -96,7 +96,7 @@ export class Sheets {
     );
   }
 
-  async list(userId: number | null, asked: Asked) {
+  async list(asked: Asked) {
     const page = await pageOf<SheetRecord & { many: number }>(
       this.sql,
       {
@@ -108,7 +108,7 @@ export class Sheets {
       },
       asked,
     );
-    return { ...page, items: page.items.map((row) => headView(row, row.many, userId)) };
+    return { ...page, items: page.items.map((row) => headView(row, row.many)) };
   }
 
   async open(actor: Actor, draft: SheetHeadDraft) {
@@ -172,11 +172,11 @@ export class Sheets {
     });
   }
 
-  async get(id: number, userId: number | null) {
+  async get(id: number) {
     const sheet = await this.record(id);
     const lines = await this.rows(id);
     return {
-      ...headView(sheet, lines.length, userId),
+      ...headView(sheet, lines.length),
       columns: columnsOf(sheet.columns),
       lines: lines.map((line) => ({ ...line, change: [...line.change] })),
       people: await this.people([...new Set(lines.flatMap((line) => line.supporterId ?? []))]),
@@ -367,12 +367,12 @@ function refuseBad(layout: SheetLayout): void {
   if (fault !== null) throw new Problem(400, 'invalid', fault, { fields: { columns: fault } });
 }
 
-const headView = (row: SheetRecord, rows: number, userId: number | null) => ({
+const headView = (row: SheetRecord, rows: number) => ({
   id: row.id,
   version: row.version,
   name: row.name,
   owner: row.owner,
-  mine: row.owner_id === userId,
+  ownerId: row.owner_id,
   openedOn: row.opened_on,
   state: row.state,
   expectedCount: row.expected_count,

@@ -253,7 +253,29 @@ describe('files of supporters', () => {
     const three = await test.call('GET', `/supporters/${id}/card.vcf?version=3.0`);
     expect(three.text).toContain('VERSION:3.0');
     const drafts = (await test.call('POST', '/supporters/read-card', { text: three.text })).body['items'];
-    expect(drafts).toMatchObject([{ kind: 'person', first: 'Ana', birthday: '1961-03-14' }]);
+    expect(drafts).toMatchObject([{ draft: { kind: 'person', first: 'Ana', birthday: '1961-03-14' }, remarks: [] }]);
+  });
+
+  it('says of a card what it was taken as, and what was left out', async () => {
+    const card = [
+      'VERSION:4.0',
+      'N:Sorrel;Ana;;;',
+      'FN:Ana Sorrel',
+      'EMAIL:ana@example.org>',
+      'EMAIL:ana@@here',
+      'TEL:7',
+    ];
+    const text = ['BEGIN:VCARD', ...card, 'END:VCARD', ''].join('\r\n');
+    expect((await test.call('POST', '/supporters/read-card', { text })).body['items']).toMatchObject([
+      {
+        draft: { last: 'Sorrel', emails: [{ address: 'ana@example.org' }], phones: [] },
+        remarks: [
+          '“ana@example.org>” was taken as ana@example.org.',
+          '“ana@@here” is not an e-mail address and was left out.',
+          '“7” is not a telephone number and was left out.',
+        ],
+      },
+    ]);
   });
 });
 

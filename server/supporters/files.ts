@@ -25,11 +25,25 @@ type Rows = { headings: string[]; rows: (string | number | null)[][] };
 const WORKBOOK = heavyWork<Rows, Uint8Array>(new URL('./workbook.work.ts', import.meta.url), 120);
 const CARDS = heavyWork<string, Card[]>(new URL('./cards.work.ts', import.meta.url), 20);
 
-/** The drafts that a file of cards holds; what would not pass as a supporter is left out of a draft, not the draft. */
-export async function draftsOf(text: string): Promise<SupporterDraft[]> {
+/**
+ * The drafts that a file of cards holds; what would not pass as a supporter is left out of a draft, not the draft, and
+ * the remarks say so.
+ */
+export async function draftsOf(text: string): Promise<{ draft: SupporterDraft; remarks: string[] }[]> {
   const cards = await doHeavy(CARDS, text);
   return cards.flatMap((card) => {
-    const emails = card.emails.filter((email) => SupporterDraft.shape.emails.safeParse([email]).success);
+    const remarks: string[] = [];
+    const emails = card.emails.filter((email) => {
+      const { address } = email;
+      const taken = SupporterDraft.shape.emails.safeParse([email]).data?.[0]?.address;
+      if (taken === undefined) remarks.push(`“${address}” is not an e-mail address and was left out.`);
+      else if (taken.toLowerCase() !== address.toLowerCase()) remarks.push(`“${address}” was taken as ${taken}.`);
+      return taken !== undefined;
+    });
+    const phones = card.phones.filter(({ number }) => {
+      if (number.length < 3) remarks.push(`“${number}” is not a telephone number and was left out.`);
+      return number.length >= 3;
+    });
     const name =
       card.kind === 'person' && card.first + card.last === ''
         ? { last: card.organization || emails[0]?.address || '' }
@@ -39,9 +53,9 @@ export async function draftsOf(text: string): Promise<SupporterDraft[]> {
       ...name,
       organization: card.kind === 'person' ? '' : card.organization,
       emails,
-      phones: card.phones.filter((phone) => phone.number.length >= 3),
+      phones,
     });
-    return draft.success ? [draft.data] : [];
+    return draft.success ? [{ draft: draft.data, remarks }] : [];
   });
 }
 

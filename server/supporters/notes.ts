@@ -126,9 +126,10 @@ export class Notes {
       const owner = owners.get(row.supporter_id);
       const body: LetterNode = JSON.parse(row.body);
       if (!owner) return [];
-      const { id, version, kind, date, author } = row;
+      const { id, version, kind, date, author, author_id: authorId } = row;
       const others = people.filter((person) => person.note === id).map(someone);
-      return { id, version, kind, date, author, body, pinned: row.pinned === 1, about: someone(owner), people: others };
+      const about = someone(owner);
+      return { id, version, kind, date, author, authorId, body, pinned: row.pinned === 1, about, people: others };
     });
   }
 

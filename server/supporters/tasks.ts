@@ -198,6 +198,7 @@ const taskView = (row: TaskRecord & NameParts & { owner: string | null }): Task 
     ownerId: row.owner_id,
     owner: row.owner ?? '',
   },
+  makerId: row.maker_id,
   repeats: row.repeats,
   repeatText: row.repeats === 'never' ? '' : describeRepeat(row.repeats, row.repeat_day),
   about:

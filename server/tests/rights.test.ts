@@ -1,10 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { API } from '@tallystick/contract/index';
-import { DEEDS, leastFor, leastForAny, RIGHTS } from '@tallystick/contract/rights';
+import { DEEDS, leastFor, leastForAny, mayDo, RIGHTS } from '@tallystick/contract/rights';
 import type { Right } from '@tallystick/contract/rights';
 import { ROLES } from '@tallystick/contract/endpoint';
 import type { Role } from '@tallystick/contract/endpoint';
-import { mayDo } from '../platform/rights.ts';
 import { addGift, addPerson, openTestApp, TESTER, TODAY, until } from './support.ts';
 import type { Answer, TestApp } from './support.ts';
 

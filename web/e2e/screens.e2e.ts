@@ -50,6 +50,45 @@ describe('typing faster than the server answers', () => {
   });
 });
 
+describe('what is somebody else’s', () => {
+  it('is shown to whoever enters gifts without the buttons that would be refused', async () => {
+    const { browser } = world;
+    await become('Desmond Kettleworth');
+    const { items } = await api<{ items: { id: number }[] }>(browser, '/supporters?limit=1');
+    const supporterId = items[0]?.id ?? 0;
+    const body = { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Likes owls' }] }] };
+    await api(browser, '/notes', { supporterId, kind: 'note', date: '2026-01-10', body });
+    await api(browser, '/tasks', { supporterId, title: 'Ring about owls', due: '2026-12-10' });
+    const columns = ['wholeName', 'amount'].map((field) => ({
+      ...{ field, width: 90, byDefault: '', hidden: false, required: field === 'amount' },
+    }));
+    const sheet = await api<{ id: number }>(browser, '/sheets', {
+      ...{ name: 'Not yours', columns, expectedCount: null, expectedCents: null },
+    });
+    await go(`/supporters/${supporterId}?section=notes`);
+    await browser.see('button[aria-label="Edit the note"]');
+    await browser.see('button[aria-label="Delete the task Ring about owls"]');
+    await become('Fern Dovecote');
+    await go(`/supporters/${supporterId}?section=notes`);
+    await browser.seeText('Ring about owls');
+    await browser.seeText('Likes owls');
+    // Nobody has the task, so anyone may tick it off.
+    await browser.see('button[aria-label="Tick off: Ring about owls"]');
+    const deeds = ['Edit the note', 'Delete the note', 'Delete the task Ring about owls'];
+    for (const deed of deeds) expect(await browser.all(`//button[@aria-label="${deed}"]`)).toHaveLength(0);
+    await go('/gifts/sheets');
+    await browser.see('//tr[contains(., "Not yours")]');
+    expect(await browser.all('//tr[contains(., "Not yours")]//button')).toHaveLength(0);
+    await go(`/gifts/sheets/${sheet.id}`);
+    await browser.seeText('they or a development officer type in it');
+    expect(await buttons('Post')).toBe(0);
+    await become('Marisol Brightwater');
+    await go(`/gifts/sheets/${sheet.id}`);
+    await browser.see('//button[contains(., "Post")]');
+    await expectNoFaults(browser, 'what is somebody else’s');
+  });
+});
+
 describe('keys', () => {
   it('? lists them all, Escape closes', async () => {
     const { browser } = world;

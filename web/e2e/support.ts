@@ -62,9 +62,11 @@ export async function api<T>(browser: Browser, path: string, body?: object): Pro
     method: body ? 'POST' : 'GET',
     ...(body ? { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) } : {}),
   };
-  return browser.driver.executeAsyncScript(
+  const answer = await browser.driver.executeAsyncScript<T & { error?: { message: string } }>(
     `const done = arguments[arguments.length - 1]; fetch('/api/v1' + arguments[0], arguments[1]).then((r) => r.json()).then(done);`,
     path,
     asked,
   );
+  if (answer.error) throw new Error(`${path}: ${answer.error.message}`);
+  return answer;
 }

@@ -8,7 +8,7 @@ import type { Job } from '@tallystick/contract/jobs';
 import { ask, call, messageOf, runningJobs } from '../ui/api.ts';
 import { Button, IconButton, StateWord } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';
-import { useFormats, useMay } from '../ui/organization.tsx';
+import { useFormats, useHere, useMay, useMayTouch } from '../ui/organization.tsx';
 import { useSelection } from '../ui/selection.ts';
 
 /** The strip along the bottom: what is selected, what runs, and the last change with Undo. */
@@ -52,13 +52,15 @@ const TONE: Record<Job['state'], 'plain' | 'settled' | 'wrong' | 'look'> = {
 };
 
 function Jobs() {
+  const { user } = useHere();
+  const mayStop = useMayTouch(cancelJob);
   const { data = [] } = useQuery(runningJobs);
   const cancel = useMutation({
     mutationFn: (id: number) => call(cancelJob, { params: { id } }),
     onError: (error) => toast.error(messageOf(error)),
   });
   const running = data.filter((job) => job.finishedAt === null);
-  const last = data.find((job) => job.finishedAt !== null && job.mine);
+  const last = data.find((job) => job.finishedAt !== null && job.ownerId === user.id);
   const shown = running.length > 0 ? running.slice(0, 2) : last ? [last] : [];
   return (
     <div className="flex min-w-0 flex-1 items-center justify-center gap-5" aria-live="polite">
@@ -84,7 +86,7 @@ function Jobs() {
               ? `${job.done} of ${job.total}`
               : job.message || job.state}
           </StateWord>
-          {job.finishedAt === null && (
+          {job.finishedAt === null && mayStop(job.ownerId) && (
             <IconButton label={`Stop ${job.title}`} onClick={() => cancel.mutate(job.id)}>
               <X size={13} />
             </IconButton>

@@ -9,7 +9,7 @@ import type { Sheet } from '@tallystick/contract/sheets';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { call, linkTo, Refused } from '../ui/api.ts';
 import { Button, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
-import { useFormats } from '../ui/organization.tsx';
+import { useFormats, useMayTouch } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useWrite } from '../ui/useWrite.ts';
@@ -38,6 +38,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
   const [laying, setLaying] = useState(false);
   const columns = fieldsOf({ columns: sheet.columns as SheetColumn[] }).shown;
   const posted = sheet.state === 'posted';
+  const mayType = useMayTouch(setSheet)(sheet.ownerId);
   const change = useWrite((draft: Partial<Pick<Sheet, 'columns' | 'expectedCount' | 'expectedCents'>>) =>
     call(setSheet, {
       params: { id: sheet.id },
@@ -69,9 +70,16 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
             <StateWord tone="settled">posted</StateWord>
           ) : (
             <>
+              {!mayType && (
+                <StateWord tone="plain">{sheet.owner}’s; they or a development officer type in it</StateWord>
+              )}{' '}
               {summary ? `${gifts(summary.gifts)}, ${money(summary.cents)}` : 'Looking it over …'}
               <span className="ml-3 text-[13px]" role="status">
-                {typing.kept === 'away' ? <StateWord tone="look">{keptWords.away}</StateWord> : keptWords[typing.kept]}
+                {!mayType ? null : typing.kept === 'away' ? (
+                  <StateWord tone="look">{keptWords.away}</StateWord>
+                ) : (
+                  keptWords[typing.kept]
+                )}
               </span>
             </>
           )
@@ -85,7 +93,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
         >
           Print
         </a>
-        {!posted && (
+        {!posted && mayType && (
           <>
             <Button onClick={() => setLaying(true)}>Layout</Button>
             <Button disabled={typing.checking} onClick={() => void typing.settle().then(() => typing.check())}>
@@ -106,7 +114,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
         own={typing.own}
         remarks={posted ? NO_REMARKS : typing.remarks}
         choicesOf={choicesOf}
-        readOnly={posted}
+        readOnly={posted || !mayType}
         onPost={() => void begin()}
         onChange={typing.change}
         onLookup={typing.lookup}
@@ -114,7 +122,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
           relay((sheet.columns as SheetColumn[]).map((one) => (one.field === field ? { ...one, width } : one)))
         }
       />
-      {typing.checked && !posted && (
+      {typing.checked && !posted && mayType && (
         <Summary
           sheet={sheet}
           checked={typing.checked}

@@ -11,7 +11,7 @@ import { More } from '../ui/More.tsx';
 import { usePagesOf } from '../ui/usePages.ts';
 import { Button, Empty, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
-import { useFormats, useHere, useMay } from '../ui/organization.tsx';
+import { useFormats, useHere, useMay, useMayTouch } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWrite } from '../ui/useWrite.ts';
@@ -21,7 +21,9 @@ import { FIRST_LAYOUT, LayoutDialog } from './LayoutDialog.tsx';
 export default function SheetsPage() {
   const { money, date, count, gifts } = useFormats();
   const url = useListUrl();
+  const { user } = useHere();
   const mayEnter = useMay(openSheet);
+  const mayThrowAway = useMayTouch(deleteSheet);
   const mayDelete = useMay(deleteLayout);
   const list = usePagesOf(listSheets);
   const layouts = useQuery(ask(listLayouts));
@@ -58,7 +60,7 @@ export default function SheetsPage() {
                 <Link key="name" className="text-slate hover:underline" to={`/gifts/sheets/${sheet.id}`}>
                   {sheet.name}
                 </Link>,
-                sheet.mine ? 'you' : sheet.owner,
+                sheet.ownerId === user.id ? 'you' : sheet.owner,
                 date(sheet.openedOn),
                 count(sheet.rows),
                 [
@@ -72,7 +74,7 @@ export default function SheetsPage() {
                 ) : (
                   <StateWord tone="settled">posted</StateWord>
                 ),
-                sheet.state === 'open' && mayEnter ? (
+                sheet.state === 'open' && mayThrowAway(sheet.ownerId) ? (
                   <Button look="quiet" className="h-7 px-2" onClick={() => away.mutate(sheet.id)}>
                     Throw away{sheet.rows > 0 && ` with ${count(sheet.rows)} rows`}
                   </Button>

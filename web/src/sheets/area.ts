@@ -14,9 +14,9 @@ export const sheetsArea: WebArea = {
     waiting(
       50,
       () => ask(listSheets),
-      ({ items }) =>
+      ({ items }, _formats, { user }) =>
         items
-          .filter((sheet) => sheet.state === 'open' && sheet.mine)
+          .filter((sheet) => sheet.state === 'open' && sheet.ownerId === user.id)
           .map((sheet) => ({
             to: `/gifts/sheets/${sheet.id}`,
             figure: sheet.rows,

@@ -18,7 +18,7 @@ import { call, linkTo, sendFile } from '../ui/api.ts';
 import { More } from '../ui/More.tsx';
 import { usePagesOf } from '../ui/usePages.ts';
 import { Button, IconButton, Trouble } from '../ui/controls.tsx';
-import { useFormats, useMay } from '../ui/organization.tsx';
+import { useFormats, useMay, useMayTouch } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { NoteDialog } from './NoteDialog.tsx';
 import { RichText } from './richText.tsx';
@@ -83,8 +83,8 @@ export function NotesSection({ supporter }: { supporter: Supporter }) {
 
 function NoteItem({ note, of, onEdit }: { note: Note; of: number; onEdit: () => void }) {
   const { date } = useFormats();
-  const mayEnter = useMay(updateNote);
-  const mayDelete = useMay(deleteNote);
+  const mayEdit = useMayTouch(updateNote)(note.authorId);
+  const mayDelete = useMayTouch(deleteNote)(note.authorId);
   const remove = useWrite(() => call(deleteNote, { params: { id: note.id } }));
   const others = [note.about, ...note.people].filter((person) => person.id !== of);
   return (
@@ -104,7 +104,7 @@ function NoteItem({ note, of, onEdit }: { note: Note; of: number; onEdit: () => 
           ))}
         </span>
         <span className="ml-auto flex">
-          {mayEnter && (
+          {mayEdit && (
             <IconButton label="Edit the note" onClick={onEdit}>
               <Pencil size={13} />
             </IconButton>

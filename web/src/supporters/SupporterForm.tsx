@@ -268,9 +268,10 @@ function CardButton({ onRead }: { onRead: (draft: SupporterDraft) => void }) {
   const read = async (file: File): Promise<void> => {
     try {
       const { items } = await call(readCard, { body: { text: await file.text() } });
-      const [draft] = items;
-      if (!draft) throw new Error(`“${file.name}” holds no address card.`);
-      onRead(draft as SupporterDraft);
+      const [first] = items;
+      if (!first) throw new Error(`“${file.name}” holds no address card.`);
+      onRead(first.draft as SupporterDraft);
+      if (first.remarks.length > 0) toast.warning(first.remarks.join(' '), { duration: 12_000 });
       if (items.length > 1)
         toast.message(`The first of ${items.length} cards was read; bring in whole lists under Intake.`);
     } catch (error) {

@@ -1,13 +1,13 @@
 import { Check, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { createTask, deleteTask, finishTask, updateTask } from '@tallystick/contract/notes';
+import { createTask, deleteTask, finishTask } from '@tallystick/contract/notes';
 import type { Task } from '@tallystick/contract/notes';
 import { REPEATS } from '@tallystick/core/tasks';
 import type { Repeat } from '@tallystick/core/tasks';
 import { call } from '../ui/api.ts';
 import { Button, Field, IconButton, Input, Select, StateWord } from '../ui/controls.tsx';
-import { useFormats, useHere, useMay } from '../ui/organization.tsx';
+import { useFormats, useHere, useMayTouch } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { ColleagueSelect } from './ColleagueSelect.tsx';
@@ -94,7 +94,9 @@ export function TaskDialog({ about, onClose }: { about: { id: number; name: stri
 export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: boolean }) {
   const { date } = useFormats();
   const { organization, user } = useHere();
-  const mayEnter = useMay(updateTask);
+  // Whoever set a task, or has it, or anyone where nobody has it, ticks it off; who set it deletes it.
+  const mayFinish = useMayTouch(finishTask)(task.ownerId === null || task.makerId === user.id ? user.id : task.ownerId);
+  const mayDelete = useMayTouch(deleteTask)(task.makerId);
   const finish = useWrite(() => call(finishTask, { params: { id: task.id } }), {
     say: (done) => (done.next ? `Done; again on ${date(done.next)}` : 'Done'),
   });
@@ -102,7 +104,7 @@ export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: 
   const late = task.doneOn === null && task.due < organization.today;
   return (
     <li className="flex items-start gap-2 border-b border-rule py-1">
-      {task.doneOn === null && mayEnter && (
+      {task.doneOn === null && mayFinish && (
         <IconButton
           label={`Tick off: ${task.title}`}
           disabled={finish.isPending}
@@ -137,7 +139,7 @@ export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: 
               .map((words) => `, ${words}`)}
         </p>
       </div>
-      {mayEnter && (
+      {mayDelete && (
         <IconButton label={`Delete the task ${task.title}`} onClick={() => remove.mutate(undefined)}>
           <Trash2 size={13} />
         </IconButton>

@@ -58,7 +58,7 @@ function Waits() {
   const lines = waits
     .flatMap(({ lines: of }, place) => {
       const answer = answers[place];
-      return answer?.isSuccess ? of(answer.data, formats) : [];
+      return answer?.isSuccess ? of(answer.data, formats, here) : [];
     })
     .filter(({ figure }) => figure > 0);
   return (

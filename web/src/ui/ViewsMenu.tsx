@@ -8,7 +8,7 @@ import { ask, call } from './api.ts';
 import type { ColumnChoice } from './columns.ts';
 import { NO_CHOICE } from './columns.ts';
 import { Button, IconButton, Input } from './controls.tsx';
-import { useMay } from './organization.tsx';
+import { useMay, useMayTouch } from './organization.tsx';
 import { useWrite } from './useWrite.ts';
 
 /** Saved views of a list: its filters, order, groups and columns under a name, for everyone. */
@@ -21,6 +21,7 @@ export function ViewsMenu(props: {
   const [open, setOpen] = useState(false);
   const [name, setName] = useState('');
   const maySave = useMay(createView);
+  const mayDelete = useMayTouch(deleteView);
   const views = useQuery(ask(listViews, { query: { list: props.list } }));
   const current = params.get('view') ?? '';
   const save = useWrite(
@@ -70,7 +71,7 @@ export function ViewsMenu(props: {
                 >
                   {view.name} <span className="text-[13px] text-faded">by {view.author}</span>
                 </button>
-                {maySave && (
+                {mayDelete(view.ownerId) && (
                   <IconButton label={`Delete the view ${view.name}`} onClick={() => remove.mutate(view.id)}>
                     <Trash2 size={13} />
                   </IconButton>

@@ -43,14 +43,14 @@ export interface WaitLine {
 export interface Waiting {
   order: number;
   question: (here: Here) => UseQueryOptions<unknown, Error, unknown, readonly unknown[]>;
-  lines: (answer: unknown, formats: Formats) => WaitLine[];
+  lines: (answer: unknown, formats: Formats, here: Here) => WaitLine[];
 }
 
 /** Pairs a question with what its answer says, the type of the one held to the other. */
 export const waiting = <T, K extends readonly unknown[]>(
   order: number,
   question: (here: Here) => UseQueryOptions<T, Error, T, K>,
-  lines: (answer: T, formats: Formats) => WaitLine[],
+  lines: (answer: T, formats: Formats, here: Here) => WaitLine[],
 ): Waiting => ({ order, question, lines }) as unknown as Waiting;
 
 /** What an area shows of itself outside its own pages. */

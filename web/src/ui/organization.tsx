@@ -2,8 +2,9 @@ import { createContext, useContext, useMemo } from 'react';
 import { formatDate } from '@tallystick/core/dates';
 import { formatMoney } from '@tallystick/core/money';
 import type { Organization, User } from '@tallystick/contract/session';
-import { ROLES } from '@tallystick/contract/endpoint';
 import type { Role } from '@tallystick/contract/endpoint';
+import { mayDo, mayTouch } from '@tallystick/contract/rights';
+import type { Right } from '@tallystick/contract/rights';
 import { showField } from '@tallystick/core/fields';
 import type { CustomField, Kept } from '@tallystick/core/fields';
 
@@ -28,10 +29,16 @@ export function useHere(): Here {
 
 /** Whether a role may call an endpoint. */
 export const mayCall = (role: Role, endpoint: { role: Role | 'public' }): boolean =>
-  endpoint.role === 'public' || ROLES.indexOf(role) >= ROLES.indexOf(endpoint.role);
+  endpoint.role === 'public' || mayDo(role, endpoint.role);
 
 /** Whether the person signed in may call an endpoint, so that a screen offers what the server will take. */
 export const useMay = (endpoint: { role: Role | 'public' }): boolean => mayCall(useHere().user.role, endpoint);
+
+/** Tells of whose things the person signed in may call an endpoint: their own, or (an officer, say) everybody's. */
+export function useMayTouch({ right }: { right: Right | 'public' }): (ownerId: number | null) => boolean {
+  const { user } = useHere();
+  return (ownerId) => right === 'public' || mayTouch(user, right, ownerId);
+}
 
 /** Money and dates as the organisation writes them. */
 export function useFormats() {

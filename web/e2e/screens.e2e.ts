@@ -311,6 +311,24 @@ describe('roles', () => {
     await browser.keys(Key.ENTER);
     await browser.see('footer[aria-label="Tray"]');
   });
+
+  it('a password is changed with the one before, and the new one signs in', async () => {
+    const { browser } = world;
+    await go('/settings/account');
+    await browser.fill('The one you have now', 'a long enough one');
+    await browser.fill('The new one', 'moss copper lantern');
+    await browser.press('Change password');
+    await browser.seeText('Your password is changed');
+    await browser.driver.manage().deleteAllCookies();
+    await go('/');
+    await browser.fill('E-mail', 'wren@example.org');
+    await browser.fill('Password', 'a long enough one');
+    await browser.keys(Key.ENTER);
+    await browser.seeText('The e-mail address or the password is wrong.');
+    await browser.fill('Password', 'moss copper lantern');
+    await browser.keys(Key.ENTER);
+    await browser.see('footer[aria-label="Tray"]');
+  });
 });
 
 describe('a server that goes away', () => {

@@ -93,6 +93,33 @@ export const readCard = endpoint({
   response: z.object({ items: z.array(z.object({ draft: SupporterDraft, remarks: z.array(z.string()) })) }),
 });
 
+const Text = z.string();
+export const readName = endpoint({
+  id: 'readName',
+  area,
+  method: 'post',
+  asks: true,
+  path: '/supporters/read-name',
+  right: 'supporters.see',
+  summary:
+    'Reads a whole name: whether it is a person’s, a household’s or an organization’s, and who is named in which parts.',
+  body: z.object({ text: z.string().trim().min(1).max(300) }),
+  response: z.object({
+    kind: z.enum(KIND_NAMES),
+    /** The name of a household or an organization. */
+    name: z.string(),
+    people: z.array(
+      z.object({
+        ...{ prefix: Text, first: Text, middle: Text, last: Text, suffix: Text, nickname: Text, formerLast: Text },
+        /** What stands beside the name and is no part of it. */
+        aside: z.string(),
+      }),
+    ),
+    /** Why it may be something else; null where nothing speaks against it. */
+    unsure: z.string().nullable(),
+  }),
+});
+
 /** What a draft looks like, and what could be written better; asked while someone types. */
 export const noticeDraft = endpoint({
   id: 'noticeDraft',

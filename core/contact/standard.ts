@@ -39,6 +39,46 @@ const STREET_WORDS: Readonly<Record<string, string>> = {
   southeast: 'SE',
   southwest: 'SW',
 };
+/** More words that people shorten; they are found either way, and written as they come. */
+const SHORTENED: Readonly<Record<string, string>> = {
+  crossing: 'Xing',
+  route: 'Rte',
+  expressway: 'Expy',
+  freeway: 'Fwy',
+  turnpike: 'Tpke',
+  plaza: 'Plz',
+  point: 'Pt',
+  heights: 'Hts',
+  mount: 'Mt',
+  mountain: 'Mtn',
+  fort: 'Ft',
+  cove: 'Cv',
+  creek: 'Crk',
+  canyon: 'Cyn',
+  ridge: 'Rdg',
+  valley: 'Vly',
+  meadows: 'Mdws',
+  hills: 'Hls',
+  springs: 'Spgs',
+  station: 'Sta',
+  alley: 'Aly',
+  grove: 'Grv',
+  junction: 'Jct',
+  landing: 'Lndg',
+  view: 'Vw',
+  vista: 'Vis',
+};
+
+/** Each word with every other way to write it: `rd` and `road`. */
+const FORMS = new Map<string, string[]>();
+for (const [long, short] of [...Object.entries(STREET_WORDS), ...Object.entries(SHORTENED)]) {
+  const forms = new Set([...(FORMS.get(short.toLowerCase()) ?? [short.toLowerCase()]), long]);
+  for (const form of forms) FORMS.set(form, [...forms]);
+}
+
+/** A folded word of a street in every usual form, itself among them. */
+export const streetForms = (word: string): readonly string[] => FORMS.get(word) ?? [word];
+
 const STATES: Readonly<Record<string, string>> = {
   alabama: 'AL',
   alaska: 'AK',

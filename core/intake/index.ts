@@ -1,7 +1,7 @@
 export { INTAKE_FIELDS, matchHeadings, ownField } from './fields.ts';
 export type { IntakeColumn, IntakeField } from './fields.ts';
 export { readRow, LONGEST_NAME } from './rows.ts';
-export type { Choice, DraftGift, DraftRow, RowProblem, RowSetting } from './rows.ts';
+export type { Choice, DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
 export { matchRow } from './match.ts';
 export type { Known, RowMatch } from './match.ts';
 

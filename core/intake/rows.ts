@@ -4,16 +4,8 @@ import { FIRST_GIFT_DAY, isBanked, oddDay, paymentMethodOf } from '../gifts/inde
 import type { PaymentMethod } from '../gifts/index.ts';
 import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
-import {
-  digitsOf,
-  emailRemark,
-  fold,
-  looksLikeOrganization,
-  normalEmail,
-  oneLine,
-  splitPeople,
-  supporterParts,
-} from '../names/index.ts';
+import { readParty } from '../fullnames/index.ts';
+import { digitsOf, emailRemark, fold, normalEmail, oneLine, supporterParts } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import { readField, typed } from '../fields/index.ts';
 import type { CustomField, Kept } from '../fields/index.ts';
@@ -46,11 +38,21 @@ export interface DraftGift {
   own: readonly (readonly [field: number, value: Kept])[];
 }
 
+/** Someone of a household, as they are named in it. */
+export interface NamedMember {
+  name: NameParts;
+  nickname: string;
+  formerLast: string;
+}
+
 /** A row of a file as it would be written. `gift` is null where the file has no gift columns or the row no amount. */
 export interface DraftRow {
   supporterId: number | null;
   name: NameParts;
   nickname: string;
+  formerLast: string;
+  /** Who lives in a new household that the row names. */
+  members: readonly NamedMember[];
   email: string | null;
   phone: string;
   street: string;
@@ -109,7 +111,7 @@ export function readRow(
   if (cells.length > columns.length && cells.slice(columns.length).some((cell) => cell.trim() !== ''))
     problem(null, `The row has ${cells.length} cells where the heading has ${columns.length}; check its separators.`);
 
-  const { name, nickname } = nameIn(at);
+  const { name, nickname, formerLast, members, doubts } = nameIn(at);
   const person = name.kind === 'person' && (name.first !== '' || name.last !== '');
   const organization = name.organization;
   for (const field of ['first', 'middle', 'last', 'organization', 'wholeName'] as const)
@@ -129,6 +131,8 @@ export function readRow(
     supporterId,
     name,
     nickname: nickname.slice(0, LONGEST_NAME),
+    formerLast: formerLast.slice(0, LONGEST_NAME),
+    members,
     email,
     phone: at('phone').slice(0, 40),
     street: at('street').slice(0, 200),
@@ -143,25 +147,38 @@ export function readRow(
   const odd = draft.gift === null || at('date') === '' ? null : oddDay(draft.gift.date, setting.today);
   const kept = emailRemark(at('email'));
   const warnings: RowProblem[] = [];
+  for (const reason of doubts) warnings.push({ field: 'wholeName', value: at('wholeName'), reason });
   if (kept !== null) warnings.push({ field: 'email', value: at('email'), reason: kept });
   if (odd !== null) warnings.push({ field: 'date', value: at('date'), reason: odd });
   return { draft, problems, warnings };
 }
 
-/** The name that a row holds: in parts, or whole and split here; a couple written together is a household. */
-function nameIn(at: (field: IntakeColumn) => string): { name: NameParts; nickname: string } {
+type NameRead = NamedMember & { members: NamedMember[]; doubts: string[] };
+
+/** The name that a row holds: in parts, or whole and read here; people written together are a household of them. */
+function nameIn(at: (field: IntakeColumn) => string): NameRead {
   const [first, last, organization, whole] = [at('first'), at('last'), at('organization'), at('wholeName')];
+  const bare = (name: NameParts): NameRead => ({ name, nickname: '', formerLast: '', members: [], doubts: [] });
   if (first !== '' || last !== '') {
     const { prefix, middle, suffix } = { prefix: at('prefix'), middle: at('middle'), suffix: at('suffix') };
-    return { name: supporterParts({ prefix, first, middle, last, suffix }), nickname: '' };
+    return bare(supporterParts({ prefix, first, middle, last, suffix }));
   }
-  if (organization !== '' || looksLikeOrganization(whole))
-    return { name: supporterParts({ kind: 'organization', organization: organization || whole }), nickname: '' };
-  const [someone, other] = splitPeople(whole);
-  if (other) return { name: supporterParts({ kind: 'household', organization: whole }), nickname: '' };
-  const { nickname = '', ...parts } = someone ?? {};
-  return { name: supporterParts({ ...parts, ...(at('prefix') ? { prefix: at('prefix') } : {}) }), nickname };
+  if (organization !== '') return bare(supporterParts({ kind: 'organization', organization }));
+  const party = readParty(whole);
+  const people = party.people.map(({ nickname, formerLast, ...parts }) => ({
+    name: supporterParts({ ...parts, kind: 'person' }),
+    ...{ nickname, formerLast },
+  }));
+  const doubts = party.people.flatMap(({ aside }) => (aside === '' ? [] : [`“${aside}” is left out of the name.`]));
+  if (party.unsure !== null && whole !== '') doubts.push(`Taken for ${A_KIND[party.kind]}: ${party.unsure}.`);
+  const [someone] = people;
+  if (party.kind !== 'person' || !someone)
+    return { ...bare(supporterParts({ kind: party.kind, organization: party.name })), members: people, doubts };
+  const prefix = at('prefix') || someone.name.prefix;
+  return { ...someone, name: { ...someone.name, prefix }, members: [], doubts };
 }
+
+const A_KIND = { person: 'a person', household: 'a household', organization: 'an organization' } as const;
 
 function ownIn(
   columns: readonly (IntakeColumn | null)[],

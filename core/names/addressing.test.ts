@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { addressed, addressing, DEFAULT_RULES, partyCase, ruleFault } from './addressing.ts';
 import type { AddressedParty, FullName } from './addressing.ts';
-import { splitName } from './split.ts';
+import { splitName } from '../fullnames/index.ts';
 
 const person = (text: string): FullName => ({ ...splitName(text), kind: 'person', organization: '' });
 const one = (text: string): AddressedParty => ({ name: person(text), people: [] });
@@ -25,6 +25,18 @@ describe('addressing', () => {
       'Ana-María',
     ],
     ['a nickname', one('Mr. William "Bill" Turner'), 'Mr. William Turner', 'Bill Turner', 'Mr. Turner', 'Bill'],
+    ['a knight', one('Sir Ian Marsh'), 'Sir Ian Marsh', 'Ian Marsh', 'Sir Ian', 'Ian'],
+    ['a sister', one('Sister Agnes Dolan, OSB'), 'Sister Agnes Dolan, OSB', 'Agnes Dolan', 'Sister Agnes', 'Agnes'],
+    ['a doctor twice', one('Dr. Jane Doe, M.D., FACS'), 'Dr. Jane Doe, F.A.C.S.', 'Jane Doe', 'Dr. Doe', 'Jane'],
+    ['a lawyer', one('Ms. Jane Doe, Esq.'), 'Ms. Jane Doe', 'Jane Doe', 'Ms. Doe', 'Jane'],
+    [
+      'an estate',
+      { ...one('Dr. Jane Doe, M.D.'), deceased: true },
+      'Estate of Dr. Jane Doe',
+      'Family of Jane Doe',
+      'Family of Dr. Jane Doe',
+      'Family of Jane Doe',
+    ],
     ['no prefix', one('Ana Cruz'), 'Ana Cruz', 'Ana Cruz', 'Ana Cruz', 'Ana'],
     ['only a last name', one('Mrs. Yarrow'), 'Mrs. Yarrow', 'Mrs. Yarrow', 'Mrs. Yarrow', 'Mrs. Yarrow'],
     ['only a first name', one('Cher'), 'Cher', 'Cher', 'Cher', 'Cher'],
@@ -47,7 +59,7 @@ describe('addressing', () => {
     [
       'a couple, one known by title',
       home('The Smiths', 'Mr. John Smith', 'Mrs. Smith'),
-      'Mr. and Mrs. Smith',
+      'Mr. and Mrs. John Smith',
       'Mr. and Mrs. Smith',
       'Mr. and Mrs. Smith',
       'Mr. and Mrs. Smith',

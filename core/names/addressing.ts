@@ -1,5 +1,6 @@
 import { displayName } from './parts.ts';
 import type { NameParts } from './parts.ts';
+import { bare, COURTESY, DOCTORAL, FIRST_NAMED } from './words.ts';
 
 /** A name with what its bearer is called among friends. */
 export type FullName = NameParts & { nickname: string };
@@ -9,6 +10,8 @@ export interface AddressedParty {
   name: FullName;
   /** Of a household its members, the primary first; of an organization its first contact. Else empty. */
   people: readonly (FullName & { role?: string })[];
+  /** True of someone who has died, and of a household in which nobody lives any more. */
+  deceased?: boolean;
 }
 
 export const FORMS = {
@@ -26,20 +29,23 @@ export const PARTY_CASES = {
   household: 'A household of more, or with nobody in it',
   contact: "An organization's contact",
   organization: 'An organization without a contact',
+  deceased: 'Someone who has died',
 } as const;
 export type PartyCase = keyof typeof PARTY_CASES;
 
 /**
  * A rule is one or more alternatives, each after `|`; the first whose every field has a value is used. A field is
  * `{a.first}`, `{b.last}` or `{name}`; one that may be empty ends in `?`. `{a.known}` is the nickname or else the
- * first name, `{a.initial}` the middle name's first letter with a point.
+ * first name, `{a.initial}` the middle name's first letter with a point. `{titled}` is each title with the name that it
+ * goes with (`Dr. Cruz`, `Sir Ian`, `Mr. and Mrs. Smith`, `Drs. Patel`), where all have one; `{a.title}` a title that
+ * goes with the last name, `{a.rank}` one that says more than Mr. or Ms.
  */
 export type AddressingRules = Record<PartyCase, Record<Form, string>>;
 
 const ONE: Record<Form, string> = {
   addresseeFormal: '{a.prefix?} {a.first?} {a.initial?} {a.last}, {a.suffix?} | {a.prefix?} {a.first}',
   addresseeInformal: '{a.known} {a.last} | {a.prefix?} {a.last} | {a.known}',
-  salutationFormal: '{a.prefix} {a.last} | {a.first} {a.last} | {a.first} | {a.last}',
+  salutationFormal: '{titled} | {a.first} {a.last} | {a.first} | {a.last}',
   salutationInformal: '{a.known} | {a.prefix?} {a.last}',
 };
 
@@ -47,15 +53,16 @@ export const DEFAULT_RULES: AddressingRules = {
   person: ONE,
   coupleSame: {
     addresseeFormal:
-      '{a.prefix} {a.first} and {b.prefix} {b.first} {a.last} | {a.first} and {b.first} {a.last} | {a.prefix} and {b.prefix} {a.last}',
-    addresseeInformal: '{a.known} and {b.known} {a.last} | {a.prefix} and {b.prefix} {a.last}',
-    salutationFormal: '{a.prefix} and {b.prefix} {a.last} | {a.first} and {b.first} {a.last}',
-    salutationInformal: '{a.known} and {b.known} | {a.prefix} and {b.prefix} {a.last}',
+      '{a.prefix} {a.first} and {b.prefix} {b.first} {a.last} | {a.rank?} {a.first} and {b.rank?} {b.first} {a.last} | ' +
+      '{a.title} and {b.prefix} {a.first} {a.initial?} {a.last}, {a.suffix?} | {titled}',
+    addresseeInformal: '{a.known} and {b.known} {a.last} | {titled}',
+    salutationFormal: '{titled} | {a.rank?} {a.first} and {b.rank?} {b.first} {a.last}',
+    salutationInformal: '{a.known} and {b.known} | {titled}',
   },
   coupleDifferent: {
     addresseeFormal: '{a.prefix?} {a.first?} {a.last?} and {b.prefix?} {b.first?} {b.last?}',
     addresseeInformal: '{a.known} {a.last?} and {b.known} {b.last?} | {a.first?} {a.last?} and {b.first?} {b.last?}',
-    salutationFormal: '{a.prefix} {a.last} and {b.prefix} {b.last} | {a.first?} {a.last?} and {b.first?} {b.last?}',
+    salutationFormal: '{titled} | {a.rank?} {a.first?} {a.last?} and {b.rank?} {b.first?} {b.last?}',
     salutationInformal: '{a.known} and {b.known} | {a.prefix?} {a.last?} and {b.prefix?} {b.last?}',
   },
   household: {
@@ -75,10 +82,17 @@ export const DEFAULT_RULES: AddressingRules = {
     salutationFormal: 'Friends at {name}',
     salutationInformal: 'Friends',
   },
+  deceased: {
+    addresseeFormal: 'Estate of {a.prefix?} {a.first?} {a.last}, {a.suffix?} | Estate of {name}',
+    addresseeInformal: 'Family of {a.known} {a.last} | Family of {name}',
+    salutationFormal: 'Family of {a.prefix?} {a.first?} {a.last} | Family of {name}',
+    salutationInformal: 'Family of {a.known} {a.last} | Family of {name}',
+  },
 };
 
 /** Which case's rules address a party. */
-export function partyCase({ name, people }: AddressedParty): PartyCase {
+export function partyCase({ name, people, deceased }: AddressedParty): PartyCase {
+  if (deceased) return 'deceased';
   if (name.kind === 'organization') return people.length > 0 ? 'contact' : 'organization';
   if (name.kind === 'person') return 'person';
   const [a, b] = people;
@@ -100,7 +114,19 @@ export function addressing(party: AddressedParty, rules: AddressingRules = DEFAU
 }
 
 const FIELD = /\{([^{}]*)\}/g;
-const PERSON_FIELDS = ['prefix', 'first', 'middle', 'initial', 'last', 'suffix', 'nickname', 'known', 'role'] as const;
+const PERSON_FIELDS = [
+  'prefix',
+  'first',
+  'middle',
+  'initial',
+  'last',
+  'suffix',
+  'nickname',
+  'known',
+  'role',
+  'title',
+  'rank',
+] as const;
 
 /** What keeps a rule from being used, in words; null when nothing does. */
 export function ruleFault(rule: string): string | null {
@@ -108,7 +134,10 @@ export function ruleFault(rule: string): string | null {
   if (rule.replace(FIELD, '').match(/[{}]/)) return 'A brace is not closed.';
   for (const [, field = ''] of rule.matchAll(FIELD)) {
     const plain = field.replace(/\?$/, '');
-    const known = plain === 'name' || PERSON_FIELDS.some((name) => plain === `a.${name}` || plain === `b.${name}`);
+    const known =
+      plain === 'name' ||
+      plain === 'titled' ||
+      PERSON_FIELDS.some((name) => plain === `a.${name}` || plain === `b.${name}`);
     if (!known) return `There is no field {${field}}; fields are {name}, {a.first}, {a.known}, {b.last} and the like.`;
   }
   return null;
@@ -145,6 +174,7 @@ function valueOf(
   b: (FullName & { role?: string }) | undefined,
 ): string {
   if (field === 'name') return displayName(party.name);
+  if (field === 'titled') return titled(a, b);
   const person = field.startsWith('b.') ? b : a;
   if (!person) return '';
   switch (field.slice(2)) {
@@ -160,7 +190,11 @@ function valueOf(
       // Of a couple with one last name between them, it is both of theirs.
       return person.last || (person === b ? (a?.last ?? '') : (b?.last ?? ''));
     case 'suffix':
-      return person.suffix;
+      return suffixBeside(person);
+    case 'title':
+      return goesWithFirst(person) ? '' : person.prefix;
+    case 'rank':
+      return COURTESY.has(bare(person.prefix)) ? '' : person.prefix;
     case 'nickname':
       return person.nickname;
     case 'known':
@@ -172,6 +206,39 @@ function valueOf(
   }
 }
 
+const lastTitle = ({ prefix }: NameParts): string => bare(prefix.split(' ').at(-1) ?? '');
+const goesWithFirst = (person: NameParts): boolean => person.first !== '' && FIRST_NAMED.has(lastTitle(person));
+
+/** Each title with the name that it goes with; empty unless everyone has both. */
+function titled(a: FullName | undefined, b: FullName | undefined): string {
+  const all = [a, b].filter((one) => one !== undefined);
+  if (all.length === 0 || all.some((one) => one.prefix === '')) return '';
+  const lastOf = (one: FullName): string => one.last || all.find((other) => other.last !== '')?.last || '';
+  const one = (person: FullName): string => {
+    const name = goesWithFirst(person) ? person.first : lastOf(person) || person.first;
+    return name === '' ? '' : `${person.prefix} ${name}`;
+  };
+  const said = all.map(one);
+  if (said.includes('')) return '';
+  const shared =
+    a !== undefined && b !== undefined && lastOf(a) === lastOf(b) && !goesWithFirst(a) && !goesWithFirst(b);
+  if (!shared) return said.join(' and ');
+  const doctors = lastTitle(a) === 'dr' && lastTitle(b) === 'dr' && a.prefix === b.prefix;
+  return doctors ? `Drs. ${lastOf(a)}` : `${a.prefix} and ${b.prefix} ${lastOf(a)}`;
+}
+
+/** The suffix without what the prefix says already: `Dr. Jane Doe`, not `Dr. Jane Doe, M.D.`; `Ms. Doe`, not `Ms. Doe, Esq.` */
+function suffixBeside({ prefix, suffix }: NameParts): string {
+  const titles = prefix.split(' ').map(bare);
+  const said = (part: string): boolean =>
+    (titles.some((title) => ['dr', 'doctor', 'dra'].includes(title)) && DOCTORAL.has(bare(part))) ||
+    (titles.some((title) => COURTESY.has(title)) && bare(part) === 'esq');
+  return suffix
+    .split(', ')
+    .filter((part) => !said(part))
+    .join(', ');
+}
+
 /** A text put in the place of what the rules say, with what they said then. */
 export interface Override {
   text: string;
@@ -179,15 +246,19 @@ export interface Override {
 }
 export type Overrides = Partial<Record<Form, Override>>;
 
-/** What is used in each form: the override where there is one, and whether the name changed since it was written. */
+/**
+ * What is used in each form: the override where there is one, and whether the name changed since it was written. What
+ * was written while someone lived is not used once they have `died`.
+ */
 export function addressed(
   computed: Record<Form, string>,
   overrides: Overrides,
+  died = false,
 ): Record<Form, { text: string; byHand: boolean; stale: boolean; rule: string }> {
   const one = (form: Form) => {
     const own = overrides[form];
     const rule = computed[form];
-    return own
+    return own && !(died && own.instead !== rule)
       ? { text: own.text, byHand: true, stale: own.instead !== rule, rule }
       : { text: rule, byHand: false, stale: false, rule };
   };

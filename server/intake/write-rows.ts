@@ -1,5 +1,5 @@
 import type { Row } from '@tallystick/core/changes';
-import type { DraftRow } from '@tallystick/core/intake';
+import type { DraftRow, NamedMember } from '@tallystick/core/intake';
 import { displayName, sortName } from '@tallystick/core/names';
 import { insertGifts } from '../gifts/index.ts';
 import type { NewGift } from '../gifts/index.ts';
@@ -61,12 +61,30 @@ const nameOf = (draft: DraftRow) => {
   return { ...draft.name, last: draft.email.split('@')[0] ?? '' };
 };
 
+const personOf = ({ name, nickname, formerLast }: NamedMember): Row => ({
+  ...name,
+  ...{ nickname, former_last: formerLast, sort_name: sortName(name) },
+});
+
+/** Stores who lives in the new households; the first that is named is the primary. */
+async function insertMembers(tx: Transaction, drafts: readonly DraftRow[], ids: readonly number[]): Promise<void> {
+  const members = drafts.flatMap((draft, index) => draft.members.map((member) => ({ member, home: ids[index] ?? 0 })));
+  const made = await tx.insertAll(
+    SupporterTable,
+    members.map(({ member, home }) => ({ ...personOf(member), household_id: home })),
+  );
+  const primaries = new Map<number, number>();
+  for (const [index, { home }] of members.entries()) if (!primaries.has(home)) primaries.set(home, made[index] ?? 0);
+  for (const [home, primary] of primaries) await tx.update(SupporterTable, home, { primary_id: primary });
+}
+
 /** Stores new supporters with the contact details and fields of their drafts; answers their ids in the same order. */
 export async function insertSupporters(tx: Transaction, drafts: readonly DraftRow[]): Promise<number[]> {
   const ids = await tx.insertAll(
     SupporterTable,
-    drafts.map((draft) => ({ ...nameOf(draft), nickname: draft.nickname, sort_name: sortName(nameOf(draft)) })),
+    drafts.map((draft) => personOf({ ...draft, name: nameOf(draft) })),
   );
+  await insertMembers(tx, drafts, ids);
   const rows = (wanted: (draft: DraftRow) => boolean, row: (draft: DraftRow) => Row): Row[] =>
     drafts.flatMap((draft, index) =>
       wanted(draft) ? [{ supporter_id: ids[index] ?? 0, label: 'home', preferred: 1, ...row(draft) }] : [],

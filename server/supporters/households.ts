@@ -1,5 +1,6 @@
 import type { SupporterDraft } from '@tallystick/contract/supporters';
-import { sortName, splitPeople, supporterParts } from '@tallystick/core/names';
+import { splitPeople } from '@tallystick/core/fullnames';
+import { sortName, supporterParts } from '@tallystick/core/names';
 import type { Transaction } from '../platform/transaction.ts';
 import { lockSupporter, nameOf, refused } from './record.ts';
 import { SupporterTable } from './supporter.entity.ts';
@@ -90,7 +91,7 @@ async function addPeople(tx: Transaction, text: string): Promise<number[]> {
     SupporterTable,
     people.map((name) => {
       const parts = supporterParts({ ...name, kind: 'person' });
-      return { ...parts, nickname: name.nickname, sort_name: sortName(parts) };
+      return { ...parts, nickname: name.nickname, former_last: name.formerLast, sort_name: sortName(parts) };
     }),
   );
 }

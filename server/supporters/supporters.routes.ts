@@ -1,5 +1,6 @@
 import * as acts from '@tallystick/contract/acts';
 import * as contract from '@tallystick/contract/supporters';
+import { readParty } from '@tallystick/core/fullnames';
 import { writeCard } from '@tallystick/core/vcard';
 import type { History } from '../history/index.ts';
 import { instant } from '../platform/clock.ts';
@@ -50,6 +51,7 @@ export function serveSupporters(http: Http, services: SupporterServices): void {
     return undefined;
   });
   http.on(acts.readCard, async ({ body }) => ({ items: await draftsOf(body.text) }));
+  http.on(acts.readName, async ({ body }) => readParty(body.text));
   http.on(acts.noticeDraft, ({ body }) => services.notice.of(body));
   http.on(acts.getTrash, () => trash.figures());
   http.on(acts.emptyTrash, ({ actor, body }) => trash.empty(actor, body.records));

@@ -1,8 +1,10 @@
 import { useState } from 'react';
 import { parseBirthday } from '@tallystick/core/dates';
-import { splitName } from '@tallystick/core/names';
+import { readName } from '@tallystick/contract/acts';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
+import { call } from '../ui/api.ts';
 import { Field, Input } from '../ui/controls.tsx';
-import type { Draft, DraftForm } from './SupporterForm.tsx';
+import type { DraftForm } from './SupporterForm.tsx';
 
 type Part = 'prefix' | 'first' | 'middle' | 'last' | 'suffix' | 'nickname' | 'formerLast' | 'organization' | 'birthday';
 
@@ -10,6 +12,7 @@ type Part = 'prefix' | 'first' | 'middle' | 'last' | 'suffix' | 'nickname' | 'fo
 export function NameFields(props: { form: DraftForm; autoFocus: boolean; errors: Record<string, string> }) {
   const { form } = props;
   const [whole, setWhole] = useState('');
+  const [remarks, setRemarks] = useState<string[]>([]);
   const { errors } = form.formState;
   const text = (name: Part, label: string, className: string, autoFocus = false, hint?: string) => (
     <Field label={label} className={className} error={errors[name]?.message ?? props.errors[name]} hint={hint}>
@@ -20,11 +23,19 @@ export function NameFields(props: { form: DraftForm; autoFocus: boolean; errors:
     return (
       <div className="grid grid-cols-12 gap-3">{text('organization', 'Name', 'col-span-12', props.autoFocus)}</div>
     );
-  const split = (): void => {
-    if (whole.trim() === '') return;
-    for (const [part, value] of Object.entries(splitName(whole)))
-      form.setValue(part as keyof Draft & Part, value, { shouldDirty: true, shouldValidate: false });
+  const split = async (): Promise<void> => {
+    const typed = whole.trim();
+    if (typed === '') return;
+    const read = await call(readName, { body: { text: typed } });
+    const [someone] = read.people;
+    if (someone) {
+      const { aside: _aside, ...parts } = someone;
+      for (const [part, value] of Object.entries(parts))
+        if (value !== '' || part !== 'formerLast')
+          form.setValue(part as Part, value, { shouldDirty: true, shouldValidate: false });
+    }
     setWhole('');
+    setRemarks(remarksOn(read));
   };
   return (
     <div className="grid grid-cols-12 gap-3">
@@ -56,10 +67,27 @@ export function NameFields(props: { form: DraftForm; autoFocus: boolean; errors:
             placeholder="Dr. Ana de la Cruz, Jr."
             value={whole}
             onChange={(event) => setWhole(event.target.value)}
-            onBlur={split}
+            onBlur={() => void split()}
           />
         )}
       </Field>
+      {remarks.length > 0 && (
+        <p role="status" className="col-span-12 text-[13px] text-warn">
+          {remarks.join(' ')}
+        </p>
+      )}
     </div>
   );
+}
+
+/** What is to be looked at in a name that was read, in words. */
+function remarksOn({ kind, people, unsure }: ResponseOf<typeof readName>): string[] {
+  const remarks = people.flatMap(({ aside }) =>
+    aside === '' ? [] : [`“${aside}” is left out: it is no part of the name.`],
+  );
+  if (kind === 'organization') remarks.push('This reads like an organization; choose that above if it is one.');
+  else if (kind === 'household' && people.length > 1)
+    remarks.push('Two people are named; the first is taken. Choose Household above to keep both.');
+  if (unsure !== null) remarks.push(`Look at it: ${unsure}.`);
+  return remarks;
 }

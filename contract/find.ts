@@ -13,7 +13,8 @@ export const findAnything = endpoint({
   summary: 'Supporters by anything typed of them; gifts by number, receipt number, check number or amount.',
   query: z.object({ q: z.string().max(200), limit: z.coerce.number().int().min(1).max(30).default(8) }),
   response: z.object({
-    supporters: z.array(Someone.extend({ kind: z.enum(KIND_NAMES), about: z.string() })),
+    /** `by` says what else than the name led to somebody: `nickname Bob`; null where the name did. */
+    supporters: z.array(Someone.extend({ kind: z.enum(KIND_NAMES), about: z.string(), by: z.string().nullable() })),
     total: z.number(),
     /** How many of the total are only like what was typed. */
     alike: z.number(),
@@ -29,5 +30,7 @@ export const findAnything = endpoint({
         by: z.string(),
       }),
     ),
+    /** Where an amount was typed: how many gifts are of it in all, and their sum. */
+    amount: z.object({ cents: z.number(), gifts: z.number(), sumCents: z.number() }).nullable(),
   }),
 });

@@ -211,6 +211,8 @@ export const Supporter = z.object({
     lines: z.array(z.string()),
     email: z.string().nullable(),
     phone: z.string().nullable(),
+    /** True where nobody is left to be reached: who has died, and a household in which nobody lives any more. */
+    deceased: z.boolean(),
   }),
   tags: z.array(z.object({ id: Id, name: z.string(), source: z.string() })),
   groups: z.array(z.object({ id: Id, name: z.string() })),

@@ -308,7 +308,8 @@ async function putMailings(
         ...(supporter.noEmail ? (['no_email'] as const) : []),
         ...(supporter.diedDaysAgo !== null ? (['deceased'] as const) : []),
       ];
-      const asked = { reach: supporter.email, bad: supporter.emailBounced, wishes, trashed: false, lastSentOn: null };
+      const email = supporter.email === null ? null : { address: supporter.email, bad: supporter.emailBounced };
+      const asked = { reach: { email, mail: null, call: null }, wishes, trashed: false, lastSentOn: null };
       const reach = mayReach(asked, 'news', at.slice(0, 10));
       const held = 'held' in reach ? reach.held : null;
       const bounced = /bounce\.|gone\./.test(supporter.email ?? '');

@@ -20,6 +20,7 @@ import { lettersArea } from './letters/index.ts';
 import { outreachArea, PUBLIC_STYLE } from './outreach/index.ts';
 import { pledgesArea } from './pledges/index.ts';
 import { recurringArea } from './recurring/index.ts';
+import { searchArea } from './search/index.ts';
 import { segmentsArea } from './segments/index.ts';
 import { sessionArea } from './session/index.ts';
 import { settingsArea } from './settings/index.ts';
@@ -43,7 +44,17 @@ export type { AppConfig } from './config.ts';
 
 /** Every area there is. Their order does not matter: each builds what it needs before itself. */
 const AREAS = [
-  ...[sessionArea, settingsArea, supportersArea, findArea, giftsArea, pledgesArea, recurringArea, sheetsArea],
+  ...[
+    sessionArea,
+    settingsArea,
+    supportersArea,
+    findArea,
+    searchArea,
+    giftsArea,
+    pledgesArea,
+    recurringArea,
+    sheetsArea,
+  ],
   ...[depositsArea, segmentsArea, intakeArea, outreachArea, lettersArea, thanksArea, historyArea, jobsArea],
 ] as const;
 

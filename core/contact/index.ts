@@ -4,7 +4,7 @@ import type { IsoDate } from '../dates/index.ts';
 export { readPhone } from './phone.ts';
 export type { ReadPhone } from './phone.ts';
 export { countryCode, postalLines } from './postal.ts';
-export { standardAddress } from './standard.ts';
+export { standardAddress, streetForms } from './standard.ts';
 export type { Suggestion } from './standard.ts';
 
 /** What any way to reach a supporter carries; dates are inclusive, null is open. */
@@ -72,6 +72,42 @@ export function addressOn<T extends Way & Season>(addresses: readonly T[], on: I
       on,
     )
   );
+}
+
+/** What is used of each kind on a day; `lost` where there is only what is marked undeliverable: that one. */
+export interface WaysOn<E, P, A> {
+  email: E | null;
+  phone: P | null;
+  address: A | null;
+  lost: { email: E | null; phone: P | null; address: A | null };
+}
+
+/**
+ * By which ways a supporter is reached on a day. Every screen, list, file, mailing and letter has its answer from here,
+ * so that none reaches anybody otherwise than the others.
+ */
+export function waysOn<E extends Way, P extends Way, A extends Way & Season>(
+  { emails, phones, addresses }: { emails: readonly E[]; phones: readonly P[]; addresses: readonly A[] },
+  on: IsoDate,
+): WaysOn<E, P, A> {
+  const [email, phone, address] = [wayOn(emails, on), wayOn(phones, on), addressOn(addresses, on)];
+  return {
+    ...{ email, phone, address },
+    lost: {
+      email: email ? null : ifGood(emails, (ways) => wayOn(ways, on)),
+      phone: phone ? null : ifGood(phones, (ways) => wayOn(ways, on)),
+      address: address ? null : ifGood(addresses, (ways) => addressOn(ways, on)),
+    },
+  };
+}
+
+/** What would be chosen if nothing were marked undeliverable. */
+function ifGood<T extends Way>(
+  ways: readonly T[],
+  choose: (ways: readonly (T & { at: number })[]) => { at: number } | null,
+) {
+  const chosen = choose(ways.map((way, at) => ({ ...way, badOn: null, at })));
+  return chosen === null ? null : (ways[chosen.at] ?? null);
 }
 
 /**

@@ -3,7 +3,7 @@ import type { Kept } from '../fields/index.ts';
 
 export { Dictionary, Ragged, Column, grown } from './ragged.ts';
 
-/** What facts know of one supporter. Region is the state or province of the preferred address. */
+/** What facts know of one supporter. Region and city are those of the address that is used today. */
 export interface SupporterFacts {
   id: number;
   kind: number;
@@ -106,6 +106,12 @@ export class Facts {
   /** The slot of a supporter id, or -1. */
   slotOf(id: number): number {
     return this.slots[id] ?? -1;
+  }
+
+  /** Where a supporter is reached by post from now on. */
+  setPlace(slot: number, region: string, city: string): void {
+    this.region[slot] = this.regions.code(region);
+    this.city[slot] = this.cities.code(city);
   }
 
   /** The slot of a supporter id, adding one where there is none yet. */

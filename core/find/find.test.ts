@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { wordsOf } from '../names/index.ts';
-import { FindIndex } from './index.ts';
+import { FindIndex, foundBy } from './index.ts';
 import type { Findable } from './index.ts';
 
 const index = (entries: readonly Findable[]): FindIndex => {
@@ -88,10 +88,13 @@ describe('FindIndex', () => {
       person({
         id: 1,
         name: 'Ana Quill',
-        otherNames: ['Anita', 'Rookwood'],
+        otherNames: [
+          { by: 'nickname', text: 'Anita' },
+          { by: 'former name', text: 'Rookwood' },
+        ],
         emails: [],
         phones: [],
-        details: ['434 Lyra St'],
+        details: [{ by: 'street', text: '434 Lyra St' }],
       }),
       person({ id: 2, name: 'Lyra Farr', emails: [], phones: [] }),
     ]);
@@ -184,4 +187,51 @@ describe('FindIndex', () => {
       fc.property(fc.string({ unit: 'binary', maxLength: 60 }), (text) => Array.isArray(find(people, text, 5))),
     );
   });
+});
+
+describe('streets', () => {
+  const made = index(
+    ['4 Lyra Rd', '5 Cobalt Lane', '6 Tansy Court', '7 Juniper Pl', '8 North Farr St'].map((text, at) =>
+      person({ id: at + 1, name: `Someone ${at}`, emails: [], phones: [], details: [{ by: 'street', text }] }),
+    ),
+  );
+  it.each([
+    ['4 lyra road', 1],
+    ['lyra rd.', 1],
+    ['cobalt ln', 2],
+    ['6 tansy ct', 3],
+    ['juniper place', 4],
+    ['8 n farr street', 5],
+    ['north farr', 5],
+  ])('%s', (text, id) => expect(find(made, text, 5)).toEqual([id]));
+});
+
+describe('foundBy', () => {
+  const entry: Findable = {
+    ...{
+      id: 10_482,
+      kind: 'organization',
+      name: 'Cobalt Bakery',
+      emails: ['bread@example.org'],
+      phones: ['(775) 555-0142'],
+    },
+    otherNames: [{ by: 'nickname', text: 'The Oven' }],
+    details: [
+      { by: 'street', text: '4 Lyra Rd' },
+      { by: 'contact', text: 'Ruth Farr' },
+    ],
+  };
+  it.each([
+    ['cobalt', null],
+    ['bakery cob', null],
+    ['oven', 'nickname The Oven'],
+    ['lyra road', 'street 4 Lyra Rd'],
+    ['farr', 'contact Ruth Farr'],
+    ['cobalt farr', 'contact Ruth Farr'],
+    ['bread@', 'bread@example.org'],
+    ['555 0142', 'telephone (775) 555-0142'],
+    ['S-10482', 'number'],
+    ['kobalt', 'a likeness'],
+    ['lyra farr', 'street 4 Lyra Rd, contact Ruth Farr'],
+  ])('%s', (text, by) => expect(foundBy(entry, text)).toBe(by));
 });

@@ -1,7 +1,14 @@
 import { grown } from '../facts/index.ts';
+import { streetForms } from '../contact/index.ts';
 import { digitsOf, fold, forgiven, otherNames, slips, sounds, wordsOf } from '../names/index.ts';
 import { Postings } from './postings.ts';
 import type { SupporterKind } from '../supporters/index.ts';
+
+/** Something else than the name that leads to a supporter, and what it is. */
+export interface Detail {
+  by: 'nickname' | 'former name' | 'street' | 'contact';
+  text: string;
+}
 
 /** What a supporter can be found by; `kind` narrows a search. */
 export interface Findable {
@@ -9,11 +16,11 @@ export interface Findable {
   kind: SupporterKind;
   name: string;
   /** Nicknames and former names. */
-  otherNames?: readonly string[];
+  otherNames?: readonly Detail[];
   emails: readonly string[];
   phones: readonly string[];
   /** Other words that lead here: streets, the people who stand for an organization. */
-  details?: readonly string[];
+  details?: readonly Detail[];
 }
 
 export interface FindQuery {
@@ -215,15 +222,41 @@ const isName = (word: string): boolean => /^\p{L}{3,}$/u.test(word);
 const reversed = (digits: string): string => `#${[...digits].reverse().join('')}`;
 
 function tokensFor(entry: Findable): { named: string[]; others: string[] } {
-  const named = new Set([entry.name, ...(entry.otherNames ?? [])].flatMap(wordsOf));
+  const named = new Set([entry.name, ...(entry.otherNames ?? []).map(({ text }) => text)].flatMap(wordsOf));
   const others = [`s${entry.id}`, String(entry.id), reversed(String(entry.id))];
-  for (const email of entry.emails) others.push(email.toLowerCase(), ...wordsOf(email));
-  for (const detail of entry.details ?? []) others.push(...wordsOf(detail));
-  for (const phone of entry.phones) {
-    const digits = digitsOf(phone.replace(/\s*(ext\.?|x)\s*\d+.*$/i, ''));
-    if (digits.length >= 4) others.push(reversed(digits.slice(-10)));
-  }
+  for (const email of entry.emails) others.push(...emailTokens(email));
+  for (const detail of entry.details ?? []) others.push(...detailTokens(detail));
+  for (const phone of entry.phones) others.push(...phoneTokens(phone));
   return { named: [...named], others: [...new Set(others)].filter((token) => !named.has(token)) };
+}
+
+const emailTokens = (email: string): string[] => [email.toLowerCase(), ...wordsOf(email)];
+/** A street is found by every usual form of its words: `Rd` and `Road`. */
+const detailTokens = ({ by, text }: Detail): string[] =>
+  wordsOf(text).flatMap((word) => (by === 'street' ? streetForms(word) : [word]));
+function phoneTokens(phone: string): string[] {
+  const digits = digitsOf(phone.replace(/\s*(ext\.?|x)\s*\d+.*$/i, ''));
+  return digits.length >= 4 ? [reversed(digits.slice(-10))] : [];
+}
+
+/**
+ * What else than the name led to a supporter, in words: `nickname Bob`, `street 4 Lyra Rd`; null where the name has all
+ * that was asked for. What no field has was found by its likeness.
+ */
+export function foundBy(entry: Findable, query: string): string | null {
+  const ways = [
+    { by: '', text: '', tokens: wordsOf(entry.name) },
+    ...(entry.otherNames ?? []).map((detail) => ({ ...detail, tokens: wordsOf(detail.text) })),
+    { by: 'number', text: '', tokens: [`s${entry.id}`, String(entry.id), reversed(String(entry.id))] },
+    ...entry.emails.map((text) => ({ by: '', text, tokens: emailTokens(text) })),
+    ...entry.phones.map((text) => ({ by: 'telephone', text, tokens: phoneTokens(text) })),
+    ...(entry.details ?? []).map((detail) => ({ ...detail, tokens: detailTokens(detail) })),
+  ];
+  const found = queryWords(query).map((forms) => {
+    const way = ways.find(({ tokens }) => forms.some((form) => tokens.some((token) => token.startsWith(form))));
+    return way === undefined ? 'a likeness' : `${way.by} ${way.text}`.trim();
+  });
+  return [...new Set(found)].filter(Boolean).join(', ') || null;
 }
 
 /** The words of a query, each with the forms it may stand for. */

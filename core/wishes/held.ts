@@ -28,6 +28,7 @@ export function heldBack(
     if (wants('once_a_year') && subject.lastSentOn !== null && subject.lastSentOn > addDays(today, -365))
       return 'was written to within a year';
   }
-  if (subject.reach === null) return missing;
-  return subject.bad ? bad : null;
+  const reach = subject.reach[channel];
+  if (reach === null) return missing;
+  return reach.bad ? bad : null;
 }

@@ -1,5 +1,7 @@
+import { addressOn } from '@tallystick/core/contact';
+import type { Season, Way } from '@tallystick/core/contact';
 import { dateOfDay } from '@tallystick/core/dates';
-import type { Calendar } from '@tallystick/core/dates';
+import type { Calendar, IsoDate } from '@tallystick/core/dates';
 import { Facts } from '@tallystick/core/facts';
 import type { CreditFacts, GiftFacts, SplitFacts } from '@tallystick/core/facts';
 import { GivingSum, METHOD_CODES } from '@tallystick/core/gifts';
@@ -71,9 +73,9 @@ const DAY = 'TO_DAYS(date) - 719528';
 const kindOf = (cell: Cell): number => SUPPORTER_KINDS[cell as SupporterKind]?.code ?? 0;
 
 // A household's own id stands in its own row, so that it is one of those who share the home.
-export const SUPPORTERS_SQL = `SELECT s.id, s.kind, COALESCE(a.region, ''), ELT(FIELD(s.state, 'active', 'trash', 'erased'), 0, 4, 12), COALESCE(a.city, ''),
-  COALESCE(s.household_id, IF(s.kind = 'household', s.id, 0)), s.sort_name
-  FROM supporter s LEFT JOIN address a FORCE INDEX (address_facts) ON a.supporter_id = s.id AND a.preferred = 1`;
+export const SUPPORTERS_SQL = `SELECT id, kind, ELT(FIELD(state, 'active', 'trash', 'erased'), 0, 4, 12),
+  COALESCE(household_id, IF(kind = 'household', id, 0)), sort_name FROM supporter`;
+export const ADDRESSES_SQL = `SELECT supporter_id, region, city, preferred, valid_from, valid_to, bad_on, season_from, season_to FROM address`;
 // gift_facts (supporter_id, date, cents, fund_id, campaign_id, appeal_id) holds every column in order.
 export const GIFTS_SQL = `SELECT supporter_id, ${DAY}, cents, IF(split, 0, fund_id), IF(split, 0, COALESCE(campaign_id, 0)),
   IF(split, 0, COALESCE(appeal_id, 0)), method FROM gift FORCE INDEX (gift_facts)`;
@@ -106,8 +108,32 @@ const creditOf = (row: Cells): CreditFacts => ({
   of: Number(row[9]),
   donor: Number(row[10]),
 });
+/** As much of an address as decides where somebody is on a day. */
+type Place = Way & Season & { region: string; city: string };
+const dayIn = (cell: Cell): string | null => (cell === null || cell === undefined ? null : String(cell));
+const placeOf = (row: Cells): Place => ({
+  region: String(row[1]),
+  city: String(row[2]),
+  preferred: row[3] === 1,
+  validFrom: dayIn(row[4]),
+  validTo: dayIn(row[5]),
+  badOn: dayIn(row[6]),
+  seasonFrom: dayIn(row[7]),
+  seasonTo: dayIn(row[8]),
+});
+/** Whether a place is the same on every day, because there is just one and nothing limits it. */
+const isConstant = ([place, ...others]: readonly Place[]): boolean =>
+  place === undefined ||
+  (others.length === 0 && [place.validFrom, place.validTo, place.badOn, place.seasonFrom].every((day) => day === null));
+
 /** A gift of which nothing is left counts nowhere. */
 const isGift = (row: Cells): boolean => Number(row[2]) > 0;
+
+const NOWHERE = { region: '', city: '' };
+const ORDERS = new Map([
+  [SPLITS_SQL, 'x.supporter_id, x.gift_id'],
+  [ADDRESSES_SQL, 'supporter_id, id'],
+]);
 
 /** How many sums are kept, and how long a question may be to be kept with its answer. */
 const [MOST_SUMS, MOST_KEY] = [500, 1000];
@@ -116,6 +142,9 @@ const [MOST_SUMS, MOST_KEY] = [500, 1000];
 export class FactsReplica implements Replica {
   readonly facts = new Facts();
   private readonly listing = new Listing(this.facts);
+  /** Where those are who are not at one place always, by slot, and the day that `facts` places them on. */
+  private readonly places = new Map<number, readonly Place[]>();
+  private placedOn: IsoDate | null = null;
   /** Sums that were asked for since the facts last changed: many people look at the same list. */
   private readonly summed = new Map<string, FactsAnswers['facets'] | FactsAnswers['totals']>();
 
@@ -125,15 +154,26 @@ export class FactsReplica implements Replica {
     await db.stream(WISHES_SQL, (row) => wishes.set(Number(row[0]), (wishes.get(Number(row[0])) ?? 0) | bitOf(row)));
     await db.stream(SUPPORTERS_SQL, (row) => {
       const id = Number(row[0]);
-      const flags = Number(row[3]) | (wishes.get(id) ?? 0);
-      facts.addSupporter(id, kindOf(row[1]), String(row[2]), flags, String(row[4]), Number(row[5]), String(row[6]));
+      const flags = Number(row[2]) | (wishes.get(id) ?? 0);
+      facts.addSupporter(id, kindOf(row[1]), '', flags, '', Number(row[3]), String(row[4]));
     });
     /** Streams rows that belong to a supporter, in the order of supporters. */
     const each = (sql: string, take: (slot: number, row: Cells) => void): Promise<void> =>
-      db.stream(`${sql} ORDER BY ${sql === SPLITS_SQL ? 'x.supporter_id, x.gift_id' : 'supporter_id'}`, (row) => {
+      db.stream(`${sql} ORDER BY ${ORDERS.get(sql) ?? 'supporter_id'}`, (row) => {
         const slot = facts.slotOf(Number(row[0]));
         if (slot >= 0) take(slot, row);
       });
+    // Addresses come in the order of supporters, so that those of one stand together.
+    let [of, its]: [number, Place[]] = [-1, []];
+    const place = (): void => (of < 0 ? undefined : this.place(of, its));
+    await each(ADDRESSES_SQL, (slot, row) => {
+      if (slot !== of) {
+        place();
+        [of, its] = [slot, []];
+      }
+      its.push(placeOf(row));
+    });
+    place();
     await each(GIFTS_SQL, (slot, row) => {
       if (isGift(row)) facts.gifts.push(slot, giftOf(row));
     });
@@ -158,12 +198,25 @@ export class FactsReplica implements Replica {
   /** Puts what the database has of supporters in the place of what was known; answers whom it has. */
   private async read(db: FollowerDb, ids: readonly number[]): Promise<Set<number>> {
     const of = (sql: string): Promise<Cells[]> =>
-      db.rows(`${sql} WHERE ${sql === SPLITS_SQL ? 'x.' : ''}supporter_id IN (?)`, [ids]);
+      db.rows(
+        `${sql} WHERE ${sql === SPLITS_SQL ? 'x.' : ''}supporter_id IN (?)${sql === ADDRESSES_SQL ? ' ORDER BY id' : ''}`,
+        [ids],
+      );
     const [supporters, ...owned] = await Promise.all([
-      db.rows(`${SUPPORTERS_SQL} WHERE s.id IN (?)`, [ids]),
-      ...[GIFTS_SQL, TAGS_SQL, GROUPS_SQL, WISHES_SQL, FIELDS_SQL, GIFT_FIELDS_SQL, SPLITS_SQL, CREDITS_SQL].map(of),
+      db.rows(`${SUPPORTERS_SQL} WHERE id IN (?)`, [ids]),
+      ...[
+        GIFTS_SQL,
+        TAGS_SQL,
+        GROUPS_SQL,
+        WISHES_SQL,
+        FIELDS_SQL,
+        GIFT_FIELDS_SQL,
+        SPLITS_SQL,
+        CREDITS_SQL,
+        ADDRESSES_SQL,
+      ].map(of),
     ]);
-    const [gifts, tags, groups, wishes, fields, giftFields, splits, credits] = owned.map(bySupporter);
+    const [gifts, tags, groups, wishes, fields, giftFields, splits, credits, addresses] = owned.map(bySupporter);
     const found = new Set<number>();
     for (const row of supporters) {
       const id = Number(row[0]);
@@ -171,11 +224,11 @@ export class FactsReplica implements Replica {
       const slot = this.facts.replace({
         id,
         kind: kindOf(row[1]),
-        region: String(row[2]),
-        city: String(row[4]),
-        sortName: String(row[6]),
-        flags: (wishes?.get(id) ?? []).reduce((bits, wish) => bits | bitOf(wish), Number(row[3])),
-        household: Number(row[5]),
+        region: '',
+        city: '',
+        sortName: String(row[4]),
+        flags: (wishes?.get(id) ?? []).reduce((bits, wish) => bits | bitOf(wish), Number(row[2])),
+        household: Number(row[3]),
         tags: (tags?.get(id) ?? []).map((tag) => Number(tag[1])),
         groups: (groups?.get(id) ?? []).map((group) => Number(group[1])),
         fields: (fields?.get(id) ?? []).map((field) => [Number(field[1]), kept(String(field[2]))]),
@@ -184,13 +237,42 @@ export class FactsReplica implements Replica {
         splits: (splits?.get(id) ?? []).map(splitOf),
         credits: (credits?.get(id) ?? []).map(creditOf),
       });
+      this.place(slot, (addresses?.get(id) ?? []).map(placeOf));
       this.listing.changed(slot);
     }
     return found;
   }
 
+  /** Puts a supporter where the address of the day is, and remembers those that may move by themselves. */
+  private place(slot: number, places: readonly Place[]): void {
+    if (isConstant(places)) {
+      this.places.delete(slot);
+      this.facts.setPlace(slot, places[0]?.region ?? '', places[0]?.city ?? '');
+      return;
+    }
+    this.places.set(slot, places);
+    if (this.placedOn === null) return;
+    const { region, city } = addressOn(places, this.placedOn) ?? NOWHERE;
+    this.facts.setPlace(slot, region, city);
+  }
+
+  /** Goes on to a day: whoever is elsewhere on it is put there. */
+  private moveTo(today: IsoDate): void {
+    if (today === this.placedOn) return;
+    this.placedOn = today;
+    for (const [slot, places] of this.places) {
+      const [region, city] = [this.facts.region[slot], this.facts.city[slot]];
+      this.place(slot, places);
+      if (this.facts.region[slot] !== region || this.facts.city[slot] !== city) this.listing.changed(slot);
+    }
+    this.summed.clear();
+  }
+
   answer(given: unknown): FactsAnswers[keyof FactsAnswers] {
     const question = given as FactsQuestion;
+    const calendar =
+      'calendar' in question ? question.calendar : 'setting' in question ? question.setting.calendar : null;
+    if (calendar) this.moveTo(calendar.today);
     switch (question.ask) {
       case 'count':
         return this.count(question.group, question.calendar);

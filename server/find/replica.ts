@@ -1,6 +1,7 @@
 import { FindIndex } from '@tallystick/core/find';
-import type { FindQuery, Found } from '@tallystick/core/find';
+import type { Detail, Findable, FindQuery, Found } from '@tallystick/core/find';
 import { displayName, supporterParts } from '@tallystick/core/names';
+import type { Param, Sql } from '../platform/db.ts';
 import type { FollowerDb, Replica } from '../platform/follower.ts';
 import type { SupporterKind } from '@tallystick/core/supporters';
 
@@ -21,9 +22,37 @@ const DETAILS = {
   contacts: `SELECT r.other_id AS supporter_id, CONCAT(p.first, ' ', p.last) FROM relation r JOIN relation_kind k ON k.id = r.kind_id
     AND k.code = 'contact' JOIN supporter p ON p.id = r.supporter_id AND p.state = 'active'`,
 } as const;
+/** The organizations that people stand for: what they are found by changes with the people. */
+const STAND_FOR_SQL = `SELECT r.other_id FROM relation r JOIN relation_kind k ON k.id = r.kind_id AND k.code = 'contact'
+  WHERE r.supporter_id IN (?)`;
 type Details = Record<keyof typeof DETAILS, Map<number, string[]>>;
 const noDetails = (): Details => ({ emails: new Map(), phones: new Map(), streets: new Map(), contacts: new Map() });
 const KINDS_OF_DETAIL = Object.keys(DETAILS) as (keyof Details)[];
+
+type Ask = (sql: string, params: readonly Param[]) => Promise<readonly Cells[]>;
+
+/** What each of the supporters can be found by; nobody who is in the trash is among them. */
+async function findables(ask: Ask, ids: readonly number[]): Promise<Findable[]> {
+  const narrow = (kind: keyof Details): string =>
+    kind === 'contacts' ? `${DETAILS[kind]} WHERE r.other_id IN (?)` : `${DETAILS[kind]} WHERE supporter_id IN (?)`;
+  const details = noDetails();
+  const [names, ...found] = await Promise.all([
+    ask(`${NAMES_SQL} AND s.id IN (?)`, [ids]),
+    ...KINDS_OF_DETAIL.map((kind) => ask(narrow(kind), [ids])),
+  ]);
+  found.forEach((rows, place) => {
+    const kind = KINDS_OF_DETAIL[place];
+    if (kind) for (const row of rows) add(details[kind], row);
+  });
+  return names.map((row) => findable(row, details));
+}
+
+/** The same in the main thread, for telling by what somebody was found. */
+export const findablesOf = (sql: Sql, ids: readonly number[]): Promise<Findable[]> =>
+  findables(
+    async (text, params) => (await sql.rows<Record<string, string | number>>(text, params)).map(Object.values),
+    ids,
+  );
 
 /** Keeps the find index over every supporter that is not in the trash. */
 export class FindReplica implements Replica {
@@ -32,44 +61,36 @@ export class FindReplica implements Replica {
   async load(db: FollowerDb): Promise<void> {
     const details = noDetails();
     for (const kind of KINDS_OF_DETAIL) await db.stream(DETAILS[kind], (row) => add(details[kind], row));
-    await db.stream(NAMES_SQL, (row) => this.put(row, details));
+    await db.stream(NAMES_SQL, (row) => this.index.put(findable(row, details)));
   }
 
-  async reload(db: FollowerDb, ids: readonly number[]): Promise<void> {
-    const narrow = (kind: keyof Details): string =>
-      kind === 'contacts' ? `${DETAILS[kind]} WHERE r.other_id IN (?)` : `${DETAILS[kind]} WHERE supporter_id IN (?)`;
-    const details = noDetails();
-    const [names, ...found] = await Promise.all([
-      db.rows(`${NAMES_SQL} AND s.id IN (?)`, [ids]),
-      ...KINDS_OF_DETAIL.map((kind) => db.rows(narrow(kind), [ids])),
-    ]);
-    found.forEach((rows, place) => {
-      const kind = KINDS_OF_DETAIL[place];
-      if (kind) for (const row of rows) add(details[kind], row);
-    });
+  async reload(db: FollowerDb, changed: readonly number[]): Promise<void> {
+    const firms = await db.rows(STAND_FOR_SQL, [changed]);
+    const ids = [...new Set([...changed, ...firms.map((row) => Number(row[0]))])];
+    const entries = await findables((sql, params) => db.rows(sql, params), ids);
     for (const id of ids) this.index.remove(id);
-    for (const row of names) this.put(row, details);
+    for (const entry of entries) this.index.put(entry);
   }
 
   answer(given: unknown): Found {
     return this.index.find(given as FindQuestion);
   }
+}
 
-  private put(row: Cells, details: Details): void {
-    const id = Number(row[0]);
-    const part = (at: number): string => String(row[at] ?? '');
-    const kind = part(1) as SupporterKind;
-    const [prefix, first, middle, last, suffix, organization] = [2, 3, 4, 5, 6, 7].map(part);
-    this.index.put({
-      id,
-      kind,
-      name: displayName(supporterParts({ kind, prefix, first, middle, last, suffix, organization })),
-      otherNames: [part(8), part(9)].filter(Boolean),
-      emails: details.emails.get(id) ?? [],
-      phones: details.phones.get(id) ?? [],
-      details: [...(details.streets.get(id) ?? []), ...(details.contacts.get(id) ?? [])],
-    });
-  }
+function findable(row: Cells, details: Details): Findable {
+  const id = Number(row[0]);
+  const part = (at: number): string => String(row[at] ?? '');
+  const kind = part(1) as SupporterKind;
+  const [prefix, first, middle, last, suffix, organization] = [2, 3, 4, 5, 6, 7].map(part);
+  const detail = (by: Detail['by'], texts: readonly string[]): Detail[] =>
+    texts.filter(Boolean).map((text) => ({ by, text }));
+  return {
+    ...{ id, kind, name: displayName(supporterParts({ kind, prefix, first, middle, last, suffix, organization })) },
+    otherNames: [...detail('nickname', [part(8)]), ...detail('former name', [part(9)])],
+    emails: details.emails.get(id) ?? [],
+    phones: details.phones.get(id) ?? [],
+    details: [...detail('street', details.streets.get(id) ?? []), ...detail('contact', details.contacts.get(id) ?? [])],
+  };
 }
 
 function add(into: Map<number, string[]>, row: Cells): void {

@@ -23,6 +23,7 @@ export {
   CorrectionTable,
   BatchTable,
 } from './gift.entity.ts';
+export { giftsNamed, type GiftsFound } from './found.ts';
 export type { Gifts } from './gifts.service.ts';
 export { chequesOf, fundPartsOf, giftsByReference, lastGiftOf, saysOf, type FundPart } from './views.ts';
 export { bookedOf, bookedOnOf, booksMore } from './state.ts';

@@ -148,7 +148,7 @@ export class Mailings {
     const line = ({ person, reason }: (typeof marked)[number]) => ({
       supporterId: person.id,
       name: displayName(person.name),
-      address: person.reach ?? '',
+      address: person.reach.email?.address ?? '',
       reason,
     });
     return {
@@ -167,7 +167,7 @@ export class Mailings {
       await this.setting(),
       `${this.publicUrl()}/unsubscribe/preview`,
     );
-    return { to: person.reach ?? '', ...message };
+    return { to: person.reach.email?.address ?? '', ...message };
   }
 
   /** Puts a message for everyone not held back in the queue and begins to send; `expected` is the number that was shown. */

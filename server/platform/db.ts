@@ -12,6 +12,7 @@ import { Sending1790700000000 } from './migrations/1790700000000-sending.ts';
 import { Lengths1790800000000 } from './migrations/1790800000000-lengths.ts';
 import { Rights1790900000000 } from './migrations/1790900000000-rights.ts';
 import { Sessions1791000000000 } from './migrations/1791000000000-sessions.ts';
+import { Reaching1791100000000 } from './migrations/1791100000000-reaching.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -41,6 +42,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
       Lengths1790800000000,
       Rights1790900000000,
       Sessions1791000000000,
+      Reaching1791100000000,
     ],
     migrationsTableName: 'migration',
     synchronize: false,

@@ -45,6 +45,22 @@ export const GiftFieldTable = table(
 );
 const VALUES = { supporter: SupporterFieldTable, gift: GiftFieldTable } as const;
 
+/** What custom fields hold for each of the supporters. */
+export async function fieldValuesOf(
+  sql: Sql,
+  supporterIds: readonly number[],
+): Promise<Map<number, { field: number; value: Kept }[]>> {
+  const found = new Map<number, { field: number; value: Kept }[]>();
+  if (supporterIds.length === 0) return found;
+  // supporter_field_pair (supporter_id, field_id)
+  for (const { of, field, value } of await sql.rows<{ of: number; field: number; value: Kept }>(
+    'SELECT supporter_id AS of, field_id AS field, value FROM supporter_field WHERE supporter_id IN (?)',
+    [supporterIds],
+  ))
+    found.set(of, [...(found.get(of) ?? []), { field, value }]);
+  return found;
+}
+
 /** The fields that the organisation made for itself. */
 export class Fields {
   private readonly sql: Sql;

@@ -114,8 +114,8 @@ export class Settings {
   async addressingRules(): Promise<AddressingRules> {
     const { addressing } = await this.organization();
     if (addressing === null) return DEFAULT_RULES;
-    const rules: AddressingRules = JSON.parse(addressing);
-    return rules;
+    const rules: Partial<AddressingRules> = JSON.parse(addressing);
+    return { ...DEFAULT_RULES, ...rules };
   }
 
   async setAddressingRules(changes: Changes, actor: Actor, rules: AddressingRules) {
@@ -215,6 +215,7 @@ export {
   serveFields,
   SupporterFieldTable,
   syncFields,
+  fieldValuesOf,
 } from './fields.ts';
 export { serveViews, Views } from './views.ts';
 export { APPEALS, CAMPAIGNS, FUNDS, SOURCES } from './gift-codes.ts';

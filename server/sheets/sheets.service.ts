@@ -15,12 +15,11 @@ import type { Asked } from '../platform/page.ts';
 import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { cents, day, long, maybe, ref, table, text, whole, outside, setUp } from '../platform/tables.ts';
-import { fieldsIn } from '../settings/index.ts';
+import { fieldsIn, fieldValuesOf } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
-import type { Kept } from '@tallystick/core/fields';
 import type { RowOf } from '../platform/tables.ts';
 import { eraseSheetRows } from './erase.ts';
-import { nameColumns, namesByEmail, namesBySorting, namesOf, PEOPLE, PREFERRED } from '../supporters/index.ts';
+import { nameColumns, namesByEmail, namesBySorting, namesOf, NO_WAYS, PEOPLE, waysOf } from '../supporters/index.ts';
 import { chequesOf, lastGiftOf } from '../gifts/index.ts';
 import { standingRevision } from '../platform/changes.ts';
 import type { Named } from '../supporters/index.ts';
@@ -189,31 +188,26 @@ export class Sheets {
     const people: { id: number; name: string; cells: Record<string, string>; lastGift: string }[] = [];
     const [own, formats] = await Promise.all([fieldsIn(this.sql, 'supporter'), this.settings.formats()]);
     for (const slice of chunks(ids)) {
-      const [rows, values] = await Promise.all([
-        this.sql.rows<
-          NameParts & Record<string, string | null> & { id: number; date: string | null; cents: number | null }
-        >(
-          `SELECT s.id, ${nameColumns('s')}, e.address AS email, p.number AS phone,
-           a.street, a.city, a.region, a.postal, g.date, g.cents FROM ${PEOPLE} s
-           LEFT JOIN ${PREFERRED.email} e ON e.supporter_id = s.id LEFT JOIN ${PREFERRED.phone} p ON p.supporter_id = s.id
-           LEFT JOIN ${PREFERRED.address} a ON a.supporter_id = s.id
-           LEFT JOIN ${lastGiftOf('s.id')}
+      const { today } = await this.settings.calendar();
+      const [rows, ways, values] = await Promise.all([
+        this.sql.rows<NameParts & { id: number; date: string | null; cents: number | null }>(
+          `SELECT s.id, ${nameColumns('s')}, g.date, g.cents FROM ${PEOPLE} s LEFT JOIN ${lastGiftOf('s.id')}
            WHERE s.id IN (?)`,
           [slice],
         ),
-        this.sql.rows<{ supporter_id: number; field_id: number; value: Kept }>(
-          'SELECT supporter_id, field_id, value FROM supporter_field WHERE supporter_id IN (?)',
-          [slice],
-        ),
+        waysOf(this.sql, slice, today),
+        fieldValuesOf(this.sql, slice),
       ]);
       for (const row of rows) {
         const cells: Record<string, string> = { wholeName: displayName(row), organization: row.organization };
-        for (const field of ['email', 'phone', 'street', 'city', 'region', 'postal']) cells[field] = row[field] ?? '';
-        for (const value of values)
-          if (value.supporter_id === row.id) {
-            const field = own.find((one) => one.id === value.field_id);
-            if (field) cells[`field:${field.id}`] = typedField(field, value.value);
-          }
+        const { email, phone, address } = ways.get(row.id) ?? NO_WAYS;
+        cells['email'] = email?.address ?? '';
+        cells['phone'] = phone?.number ?? '';
+        for (const field of ['street', 'city', 'region', 'postal'] as const) cells[field] = address?.[field] ?? '';
+        for (const kept of values.get(row.id) ?? []) {
+          const field = own.find((one) => one.id === kept.field);
+          if (field) cells[`field:${field.id}`] = typedField(field, kept.value);
+        }
         const lastGift =
           row.date === null || row.cents === null
             ? 'no gift yet'

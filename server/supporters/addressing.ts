@@ -1,10 +1,14 @@
 import type { IsoDate } from '@tallystick/core/dates';
 import { addressed, addressing, supporterParts } from '@tallystick/core/names';
-import type { AddressedParty, Form, FullName, NameParts, Overrides } from '@tallystick/core/names';
+import type { AddressedParty, AddressingRules, Form, FullName, NameParts, Overrides } from '@tallystick/core/names';
 import type { Sql } from '../platform/db.ts';
 import type { Settings } from '../settings/index.ts';
 
-export type Addressed = ReturnType<typeof addressed>;
+/** The four forms, and whether nobody is left to read them. */
+export interface Addressed {
+  forms: ReturnType<typeof addressed>;
+  deceased: boolean;
+}
 type NameRow = NameParts & { nickname: string };
 type PersonRow = NameRow & { of: number; role: string };
 
@@ -19,12 +23,11 @@ export class Addressing {
     private readonly settings: Settings,
   ) {}
 
-  /** The four forms for one whose row is read already; a person needs no further question. */
+  /** The four forms for one whose row is read already. */
   async ofRow(row: NameRow & { id: number; addressing: string | null }): Promise<Addressed> {
-    const alone: AddressedParty = { name: fullName(row), people: [] };
     const { today } = await this.settings.calendar();
-    const party = row.kind === 'person' ? alone : (await loadParties(this.sql, [row.id], today)).get(row.id);
-    return addressed(addressing(party ?? alone, await this.settings.addressingRules()), overridesIn(row.addressing));
+    const party = (await loadParties(this.sql, [row.id], today)).get(row.id) ?? { name: fullName(row), people: [] };
+    return addressedAs(party, await this.settings.addressingRules(), row.addressing);
   }
 
   /** The four forms for each of the ids that exist. */
@@ -41,11 +44,16 @@ export class Addressing {
     return new Map(
       rows.flatMap((row) => {
         const party = parties.get(row.id);
-        return party ? [[row.id, addressed(addressing(party, rules), overridesIn(row.addressing))]] : [];
+        return party ? [[row.id, addressedAs(party, rules, row.addressing)]] : [];
       }),
     );
   }
 }
+
+const addressedAs = (party: AddressedParty, rules: AddressingRules, written: string | null): Addressed => ({
+  forms: addressed(addressing(party, rules), overridesIn(written), party.deceased),
+  deceased: party.deceased ?? false,
+});
 
 export function overridesIn(json: string | null): Overrides {
   if (json === null) return {};
@@ -53,15 +61,26 @@ export function overridesIn(json: string | null): Overrides {
   return parsed;
 }
 
-/** Whom a letter to each supporter is for. Who died, and who is in the trash, is not written to. */
+/**
+ * Whom a letter to each supporter is for. Of a household or an organization, who died and who is in the trash is not
+ * written to; a household in which nobody lives any more is deceased.
+ */
 export async function loadParties(
   sql: Sql,
   ids: readonly number[],
   today: IsoDate,
 ): Promise<Map<number, AddressedParty>> {
-  const alive = `p.state = 'active' AND NOT EXISTS (SELECT 1 FROM wish w WHERE w.supporter_id = p.id AND w.kind = 'deceased')`;
+  const died = (alias: string): string =>
+    `EXISTS (SELECT 1 FROM wish w WHERE w.supporter_id = ${alias}.id AND w.kind = 'deceased')`;
+  const alive = `p.state = 'active' AND NOT ${died('p')}`;
   const [rows, members, contacts] = await Promise.all([
-    sql.rows<NameRow & { id: number }>(`SELECT s.id, ${named('s')} FROM supporter s WHERE s.id IN (?)`, [ids]),
+    // wish_pair (supporter_id, kind), supporter_household (household_id)
+    sql.rows<NameRow & { id: number; died: number; lost: number }>(
+      `SELECT s.id, ${named('s')}, ${died('s')} AS died,
+       s.kind = 'household' AND EXISTS (SELECT 1 FROM supporter p WHERE p.household_id = s.id AND p.state = 'active') AS lost
+       FROM supporter s WHERE s.id IN (?)`,
+      [ids],
+    ),
     // supporter_household (household_id)
     sql.rows<PersonRow>(
       `SELECT h.id AS of, '' AS role, ${named('p')} FROM supporter h JOIN supporter p ON p.household_id = h.id
@@ -80,7 +99,11 @@ export async function loadParties(
   return new Map(
     rows.map((row) => [
       row.id,
-      { name: fullName(row), people: (people.get(row.id) ?? []).map((one) => ({ ...fullName(one), role: one.role })) },
+      {
+        name: fullName(row),
+        people: (people.get(row.id) ?? []).map((one) => ({ ...fullName(one), role: one.role })),
+        deceased: row.died === 1 || (row.lost === 1 && !people.has(row.id)),
+      },
     ]),
   );
 }

@@ -6,17 +6,8 @@ export { addTags, contactRows, noteBounce, refuseEmail, requireActive, supporter
 export { RelationTable } from './relations.ts';
 export { Supporters } from './supporters.service.ts';
 export { Addressing } from './addressing.ts';
-export {
-  DECEASED,
-  homeOf,
-  householdOf,
-  nameColumns,
-  namesByEmail,
-  namesBySorting,
-  namesOf,
-  PEOPLE,
-  PREFERRED,
-} from './views.ts';
+export { bySupporter, NO_WAYS, waysOf } from './ways.ts';
+export { DECEASED, homeOf, householdOf, nameColumns, namesByEmail, namesBySorting, namesOf, PEOPLE } from './views.ts';
 export type { Named } from './views.ts';
 export type { Tags } from './tags.ts';
 export { TaskTable } from './tasks.ts';

@@ -19,6 +19,7 @@ import type { Formats } from '@tallystick/core/money';
 import { typedMoney } from '@tallystick/core/money';
 import { supporterNumber } from '@tallystick/core/supporters';
 import { nameColumns } from './views.ts';
+import { NO_WAYS, waysOf } from './ways.ts';
 
 interface ListQuery extends ListFilter {
   sort: string;
@@ -124,24 +125,30 @@ export class SupporterLists {
 
   private async read(ids: readonly number[], figures: GivenView[] | Promise<GivenView[]>): Promise<SupporterRow[]> {
     if (ids.length === 0) return [];
-    const [rows, given] = await Promise.all([this.sql.rows<StoredRow>(ROWS_SQL, [ids]), figures]);
+    const { today } = await this.settings.calendar();
+    const [rows, given, ways] = await Promise.all([
+      this.sql.rows<StoredRow>(ROWS_SQL, [ids]),
+      figures,
+      waysOf(this.sql, ids, today),
+    ]);
     const byId = new Map(rows.map((row) => [row.id, row]));
     return ids.flatMap((id, index) => {
       const row = byId.get(id);
       const known = given[index];
       if (!row || !known) return [];
+      const { email, phone, address } = ways.get(id) ?? NO_WAYS;
       const fields: Record<string, Kept> = row.fields === null ? {} : JSON.parse(row.fields);
       return {
         id,
         number: supporterNumber(id),
         name: displayName(row),
         kind: row.kind,
-        email: row.email,
-        phone: row.phone,
-        street: row.street ?? '',
-        city: row.city ?? '',
-        region: row.region ?? '',
-        postal: row.postal ?? '',
+        email: email?.address ?? null,
+        phone: phone?.number ?? null,
+        street: address?.street ?? '',
+        city: address?.city ?? '',
+        region: address?.region ?? '',
+        postal: address?.postal ?? '',
         wishes: wishesOf(known.flags),
         tags: row.tags?.split('\n') ?? [],
         fields,
@@ -166,20 +173,13 @@ export class SupporterLists {
   }
 }
 
-type StoredRow = NameParts & { id: number } & Record<
-    'email' | 'phone' | 'street' | 'city' | 'region' | 'postal' | 'tags' | 'fields',
-    string | null
-  >;
+type StoredRow = NameParts & { id: number } & Record<'tags' | 'fields', string | null>;
 // CONCAT makes it plain text, which the driver leaves alone.
 // One statement for a page: supporter_tag_pair (supporter_id, tag_id), supporter_field_pair (supporter_id, field_id)
 const ROWS_SQL = `SELECT s.id, ${nameColumns('s')},
-  e.address AS email, p.number AS phone, a.street, a.city, a.region, a.postal,
   (SELECT GROUP_CONCAT(t.name ORDER BY t.name SEPARATOR '\n') FROM supporter_tag x JOIN tag t ON t.id = x.tag_id WHERE x.supporter_id = s.id) AS tags,
   (SELECT CONCAT(JSON_OBJECTAGG(v.field_id, v.value), '') FROM supporter_field v WHERE v.supporter_id = s.id) AS fields
-  FROM supporter s
-  LEFT JOIN email e FORCE INDEX (email_supporter) ON e.supporter_id = s.id AND e.preferred = 1
-  LEFT JOIN phone p FORCE INDEX (phone_supporter) ON p.supporter_id = s.id AND p.preferred = 1
-  LEFT JOIN address a FORCE INDEX (address_facts) ON a.supporter_id = s.id AND a.preferred = 1 WHERE s.id IN (?)`;
+  FROM supporter s WHERE s.id IN (?)`;
 
 function fieldSort(column: string, fields: readonly CustomField[]): FieldSort | null {
   const id = /^field:(\d+)$/.exec(column)?.[1];

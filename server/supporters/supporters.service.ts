@@ -1,5 +1,5 @@
 import type { DataSource } from 'typeorm';
-import { addressOn, postalLines, wayOn } from '@tallystick/core/contact';
+import { postalLines, waysOn } from '@tallystick/core/contact';
 import { showField, kept, typedField } from '@tallystick/core/fields';
 import type { FieldKind } from '@tallystick/core/fields';
 import { displayName, supporterParts } from '@tallystick/core/names';
@@ -101,7 +101,7 @@ export class Supporters {
       phones: phones.map((way) => ({ ...wayShown(way), number: way.number })),
       addresses: addresses.map(addressShown),
     };
-    const best = addressOn(ways.addresses, calendar.today);
+    const { email, phone, address: best } = waysOn(ways, calendar.today);
     const { version, kind, prefix, first, middle, last, suffix, nickname, birthday } = row;
     return {
       ...{ id, version, kind, prefix, first, middle, last, suffix, nickname, birthday, ...ways },
@@ -111,7 +111,7 @@ export class Supporters {
       number: supporterNumber(id),
       name: displayName(row),
       trashed: row.state === 'trash',
-      addressing,
+      addressing: addressing.forms,
       wishes: wishes.map((wish) => ({
         kind: wish.kind,
         since: wish.since,
@@ -122,8 +122,9 @@ export class Supporters {
       reach: {
         addressId: best?.id ?? null,
         lines: best ? postalLines(best, organization.country) : [],
-        email: wayOn(ways.emails, calendar.today)?.address ?? null,
-        phone: wayOn(ways.phones, calendar.today)?.number ?? null,
+        email: email?.address ?? null,
+        phone: phone?.number ?? null,
+        deceased: addressing.deceased,
       },
       ...belongs,
       ...home,
@@ -299,7 +300,7 @@ export class Supporters {
   /** How supporters are addressed in one form, for letters and lists. */
   async addressedAs(ids: readonly number[], form: Form = 'addresseeFormal'): Promise<Map<number, string>> {
     const all = await this.addressing.of(ids);
-    return new Map([...all].map(([id, forms]) => [id, forms[form].text]));
+    return new Map([...all].map(([id, { forms }]) => [id, forms[form].text]));
   }
 
   /** What was sent to a supporter, newest first. */

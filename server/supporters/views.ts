@@ -8,13 +8,6 @@ import type { Sql } from '../platform/db.ts';
  */
 export const PEOPLE = `(SELECT id, kind, prefix, first, middle, last, suffix, organization, sort_name, household_id, state FROM supporter)`;
 
-/** The preferred e-mail, telephone and address of each; at most one row a supporter. */
-export const PREFERRED = {
-  email: '(SELECT supporter_id, address FROM email WHERE preferred = 1)',
-  phone: '(SELECT supporter_id, number FROM phone WHERE preferred = 1)',
-  address: '(SELECT supporter_id, street, city, region, postal FROM address WHERE preferred = 1)',
-} as const;
-
 /** Who has died. */
 export const DECEASED = `(SELECT supporter_id FROM wish WHERE kind = 'deceased')`;
 

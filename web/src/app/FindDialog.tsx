@@ -40,7 +40,7 @@ function Finder({ onClose }: { onClose: () => void }) {
   const asked = text.trim();
   const found = useQuery({ ...finding(asked), enabled: asked !== '', placeholderData: keepPreviousData });
   const fresh = found.isSuccess && !found.isPlaceholderData;
-  const { supporters = [], gifts = [], alike = 0, total = 0 } = asked === '' ? {} : (found.data ?? {});
+  const { supporters = [], gifts = [], alike = 0, total = 0, amount = null } = asked === '' ? {} : (found.data ?? {});
   const go = (path: string): void => {
     onClose();
     void navigate(path);
@@ -58,6 +58,7 @@ function Finder({ onClose }: { onClose: () => void }) {
   const lines = [
     ...supporters.map((row) => `s${row.id}`),
     ...gifts.map((gift) => `g${gift.id}`),
+    ...(amount === null ? [] : ['amount']),
     ...places.map(({ path }) => path),
   ];
   const [shown, setShown] = useState('');
@@ -101,6 +102,7 @@ function Finder({ onClose }: { onClose: () => void }) {
                 <span className="font-serif whitespace-nowrap">{row.name}</span>
                 <span className="text-faded">{row.number}</span>
                 <span className="truncate text-faded">{row.about}</span>
+                {row.by !== null && <span className="ml-auto max-w-56 truncate text-faded">by {row.by}</span>}
               </Command.Item>
             ))}
           </Command.Group>
@@ -122,6 +124,20 @@ function Finder({ onClose }: { onClose: () => void }) {
                 <span className="ml-auto text-faded">{gift.by}</span>
               </Command.Item>
             ))}
+          </Command.Group>
+        )}
+        {amount !== null && (
+          <Command.Group className={GROUP}>
+            <Command.Item
+              value="amount"
+              onSelect={() => go(`/gifts?atLeast=${amount.cents}&atMost=${amount.cents}`)}
+              className={ITEM}
+            >
+              <span>
+                All {amount.gifts.toLocaleString()} {amount.gifts === 1 ? 'gift' : 'gifts'} of {money(amount.cents)}
+              </span>
+              <span className="ml-auto tabular-nums text-faded">{money(amount.sumCents)} in all</span>
+            </Command.Item>
           </Command.Group>
         )}
         {fresh && asked !== '' && supporters.length === 0 && gifts.length === 0 && (

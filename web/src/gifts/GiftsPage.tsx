@@ -32,7 +32,7 @@ const KINDS = {
   corrected: 'Corrected',
   receipt: 'Receipt to be voided',
 };
-const ELSEWHERE = ['batch', 'source', 'recurring'];
+const ELSEWHERE = ['batch', 'source', 'recurring', 'atLeast', 'atMost'];
 
 const idOf = (gift: { id: number }): number => gift.id;
 const centsOf = (gift: { cents: number }): number => gift.cents;
@@ -51,12 +51,18 @@ export default function GiftsPage() {
     ...number('source', 'sourceId'),
     ...number('batch', 'batchId'),
     ...number('recurring', 'recurringId'),
+    ...number('atLeast', 'atLeast'),
+    ...number('atMost', 'atMost'),
     ...word('method'),
     ...word('thanked'),
     ...word('kind'),
     ...word('from'),
     ...word('to'),
   };
+  const amountShown =
+    url.get('atLeast') !== '' && url.get('atLeast') === url.get('atMost')
+      ? `Of ${formats.money(Number(url.get('atLeast')))} each`
+      : null;
   const list = usePages(keyOf(listGifts, { query: { sort, ...filter } }), (cursor, signal) =>
     call(listGifts, { query: { sort, limit: 200, ...filter, ...(cursor ? { cursor } : {}) }, signal }),
   );
@@ -148,7 +154,7 @@ export default function GiftsPage() {
                         look="quiet"
                         onClick={() => url.set(Object.fromEntries(ELSEWHERE.map((name) => [name, null])))}
                       >
-                        Of one batch, source or recurring gift: show all
+                        {amountShown ?? 'Of one batch, source or recurring gift'}: show all
                       </Button>
                     )}
                   </>

@@ -27,6 +27,7 @@ const EXAMPLES: Record<PartyCase, AddressedParty> = {
   household: { name: household, people: [ana, lee, jo] },
   contact: { name: organization, people: [{ ...jo, role: 'Owner' }] },
   organization: { name: organization, people: [] },
+  deceased: { name: ana, people: [], deceased: true },
 };
 
 /** The rules by which letters and envelopes address people, each with an example. */

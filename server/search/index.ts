@@ -1,0 +1,85 @@
+import type { DataSource } from 'typeorm';
+import { foundBy } from '@tallystick/core/find';
+import { displayName } from '@tallystick/core/names';
+import { supporterNumber } from '@tallystick/core/supporters';
+import * as contract from '@tallystick/contract/find';
+import { area } from '../area.ts';
+import { findablesOf, findArea } from '../find/index.ts';
+import type { FindThread } from '../find/index.ts';
+import { giftsNamed } from '../gifts/index.ts';
+import type { GiftsFound } from '../gifts/index.ts';
+import { sqlOn } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import { settingsArea } from '../settings/index.ts';
+import type { Settings } from '../settings/index.ts';
+import { namesOf, NO_WAYS, waysOf } from '../supporters/index.ts';
+
+/** Of so many supporters a name may be said beside an amount. */
+const MOST_NAMED = 300;
+const NO_GIFTS: GiftsFound = { gifts: [], amount: null };
+
+/** Finds whatever is typed: supporters in memory, gifts by their numbers and amounts in the database. */
+class Anything {
+  private readonly sql: Sql;
+
+  constructor(
+    source: DataSource,
+    private readonly finder: FindThread,
+    private readonly settings: Settings,
+  ) {
+    this.sql = sqlOn(source);
+  }
+
+  async find(typed: string, limit: number) {
+    const text = typed.trim();
+    const [found, gifts] = await Promise.all([
+      this.finder.ask({ ask: 'find', text, from: 0, limit }),
+      this.gifts(text, Math.min(limit, 6)),
+    ]);
+    return { supporters: await this.supporters(found.ids, text), total: found.total, alike: found.alike, ...gifts };
+  }
+
+  private async supporters(ids: readonly number[], text: string) {
+    if (ids.length === 0) return [];
+    const { today } = await this.settings.calendar();
+    const [rows, ways, entries] = await Promise.all([
+      namesOf(this.sql, ids),
+      waysOf(this.sql, ids, today),
+      findablesOf(this.sql, ids),
+    ]);
+    return ids.flatMap((id) => {
+      const row = rows.find((one) => one.id === id);
+      if (!row) return [];
+      const { address, email } = ways.get(id) ?? NO_WAYS;
+      const place = [address?.city, address?.region].filter(Boolean).join(', ');
+      const about = [place, email?.address].filter(Boolean).join(' · ');
+      const entry = entries.find((one) => one.id === id);
+      const by = entry ? foundBy(entry, text) : null;
+      return [{ id, number: supporterNumber(id), name: displayName(row), kind: row.kind, about, by }];
+    });
+  }
+
+  /** Gifts by what is typed alone, or by a name and what is typed beside it: `Espinoza 50.00`. */
+  private async gifts(text: string, limit: number): Promise<GiftsFound> {
+    const named = beside(text);
+    if (named === null) return giftsNamed(this.sql, text, limit);
+    const { ids } = await this.finder.ask({ ask: 'find', text: named.name, from: 0, limit: MOST_NAMED });
+    return ids.length === 0 ? NO_GIFTS : giftsNamed(this.sql, named.said, limit, ids);
+  }
+}
+
+/** A name with an amount or a check number before or after it; null where there is none. */
+function beside(text: string): { name: string; said: string } | null {
+  const number = String.raw`(?:#|no\.?\s*|check\s*#?)?([$€£]?\d[\d.,]*)`;
+  const after = new RegExp(`^(.*\\p{L}.*?)\\s+${number}$`, 'iu').exec(text);
+  if (after) return { name: after[1] ?? '', said: after[2] ?? '' };
+  const before = new RegExp(`^${number}\\s+(.*\\p{L}.*)$`, 'iu').exec(text);
+  return before ? { name: before[2] ?? '', said: before[1] ?? '' } : null;
+}
+
+/** Finding anything as one types: supporters, and gifts by what is on them. */
+export const searchArea = area('search', ({ source, http }, of) => {
+  const anything = new Anything(source, of(findArea).finder, of(settingsArea).settings);
+  http.on(contract.findAnything, ({ query }) => anything.find(query.q, query.limit));
+  return {};
+});

@@ -1,0 +1,68 @@
+import { waysOn } from '@tallystick/core/contact';
+import type { Way, WaysOn } from '@tallystick/core/contact';
+import type { IsoDate } from '@tallystick/core/dates';
+import { chunks } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { AddressRecord, EmailRecord, PhoneRecord } from './supporter.entity.ts';
+
+type Shared = Pick<EmailRecord, 'preferred' | 'valid_from' | 'valid_to' | 'bad_on'>;
+/** A way as it is stored, with what the rule of the day asks of it. */
+export type Stored<T extends Shared> = Omit<T, 'preferred'> & Way;
+export type StoredAddress = Stored<AddressRecord> & { seasonFrom: string | null; seasonTo: string | null };
+export type Ways = WaysOn<Stored<EmailRecord>, Stored<PhoneRecord>, StoredAddress>;
+
+const way = <T extends Shared>(row: T): Stored<T> => ({
+  ...row,
+  preferred: row.preferred === 1,
+  validFrom: row.valid_from,
+  validTo: row.valid_to,
+  badOn: row.bad_on,
+});
+
+export const NO_WAYS: Ways = {
+  ...{ email: null, phone: null, address: null },
+  lost: { email: null, phone: null, address: null },
+};
+
+/** By which ways each of the supporters is reached on a day. */
+export async function waysOf(sql: Sql, ids: readonly number[], today: IsoDate): Promise<Map<number, Ways>> {
+  const found = new Map<number, Ways>();
+  for (const slice of chunks(ids)) {
+    // email_supporter, phone_supporter (supporter_id), address_facts (supporter_id, ...)
+    const of = <T>(table: string): Promise<T[]> =>
+      sql.rows<T>(`SELECT * FROM ${table} WHERE supporter_id IN (?) ORDER BY id`, [slice]);
+    const [emails, phones, addresses] = await Promise.all([
+      of<EmailRecord>('email'),
+      of<PhoneRecord>('phone'),
+      of<AddressRecord>('address'),
+    ]);
+    const [emailsOf, phonesOf, addressesOf] = [bySupporter(emails), bySupporter(phones), bySupporter(addresses)];
+    for (const id of slice)
+      found.set(
+        id,
+        waysOn(
+          {
+            emails: (emailsOf.get(id) ?? []).map(way),
+            phones: (phonesOf.get(id) ?? []).map(way),
+            addresses: (addressesOf.get(id) ?? []).map((row) => ({
+              ...way(row),
+              seasonFrom: row.season_from,
+              seasonTo: row.season_to,
+            })),
+          },
+          today,
+        ),
+      );
+  }
+  return found;
+}
+
+export function bySupporter<T extends { supporter_id: number }>(rows: readonly T[]): Map<number, T[]> {
+  const groups = new Map<number, T[]>();
+  for (const row of rows) {
+    const group = groups.get(row.supporter_id);
+    if (group) group.push(row);
+    else groups.set(row.supporter_id, [row]);
+  }
+  return groups;
+}

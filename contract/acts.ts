@@ -55,6 +55,9 @@ export const actOnSupporters = endpoint({
     jobId: Id.nullable(),
   }),
 });
+/** What a file is for; `office` is for looking at, and holds back only what is in the trash. */
+export const EXPORT_USES = ['office', 'mail', 'email', 'call'] as const;
+const ExportUse = { for: z.enum(EXPORT_USES).default('office'), purpose: z.enum(['appeal', 'news']).default('appeal') };
 export const exportSupporters = endpoint({
   id: 'exportSupporters',
   area,
@@ -64,9 +67,26 @@ export const exportSupporters = endpoint({
   right: 'supporters.see',
   logs: 'export',
   produces: 'application/octet-stream',
-  summary: 'Many supporters as CSV, XLSX or vCard 4.0.',
-  body: z.object({ selection: Selection, as: z.enum(['csv', 'xlsx', 'vcf']) }),
+  summary:
+    'Many supporters as CSV, XLSX or vCard 4.0; a file for a mailing leaves out whom the mailing would hold back.',
+  body: z.object({ selection: Selection, as: z.enum(['csv', 'xlsx', 'vcf']), ...ExportUse }),
   response: z.string(),
+});
+export const checkExport = endpoint({
+  id: 'checkExport',
+  area,
+  method: 'post',
+  asks: true,
+  path: '/supporters/export/check',
+  right: 'supporters.see',
+  summary: 'Whom a file for the use would leave out, and why; nothing is written.',
+  body: z.object({ selection: Selection, ...ExportUse }),
+  response: z.object({
+    asked: z.number(),
+    held: z.number(),
+    /** The first of those held back. */
+    some: z.array(z.object({ supporterId: Id, number: z.string(), name: z.string(), reason: z.string() })),
+  }),
 });
 export const getCard = endpoint({
   id: 'getCard',

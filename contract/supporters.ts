@@ -191,6 +191,8 @@ export const Supporter = z.object({
   wishes: z.array(
     z.object({ kind: Wish, since: z.string(), source: z.string(), by: z.string(), happenedOn: z.string().nullable() }),
   ),
+  /** Mailboxes of theirs whose owner asked for no e-mail but receipts; lifted only by an act of its own. */
+  refusals: z.array(z.object({ id: Id, address: z.string(), since: z.string(), source: z.string() })),
   emails: z.array(z.object({ ...wayShown, address: z.string() })),
   phones: z.array(z.object({ ...wayShown, number: z.string() })),
   addresses: z.array(
@@ -262,6 +264,7 @@ export const SupporterRow = z.object({
   city: z.string(),
   region: z.string(),
   postal: z.string(),
+  country: z.string(),
   wishes: z.array(Wish),
   tags: z.array(z.string()),
   /** Values of custom fields by the field's id, as they are kept. */
@@ -393,4 +396,16 @@ export const listSupporterDeliveries = endpoint({
       receiptId: z.number().nullable(),
     }),
   ),
+});
+
+export const liftRefusal = endpoint({
+  id: 'liftRefusal',
+  area: 'supporters',
+  method: 'post',
+  path: '/refusals/:id/lift',
+  right: 'supporters.change',
+  summary: 'Ends a mailbox’s refusal of e-mail on all records with it, for a reason that is kept.',
+  params: z.object({ id: z.coerce.number().int().positive() }),
+  body: z.object({ reason: z.string().trim().min(1, 'Say why.').max(300) }),
+  response: Written,
 });

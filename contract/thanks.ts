@@ -55,7 +55,10 @@ export const deleteLetter = endpoint({
 export const ThanksRow = Gift.extend({
   channel: z.enum(['email', 'print', 'held']),
   because: z.string(),
+  /** The e-mail address, or that of the post on one line. */
   address: z.string(),
+  /** The post may fail: nobody to open it, no address, an undeliverable one, or no wish for mail. */
+  look: z.boolean(),
 });
 export type ThanksRow = z.infer<typeof ThanksRow>;
 export const listUnthanked = endpoint({

@@ -12,6 +12,7 @@ import {
   RelationTable,
   SupporterTable,
   TaskTable,
+  refuseMailbox,
   WishTable,
 } from '@tallystick/server/supporters/index';
 import { CustomFieldTable, SupporterFieldTable } from '@tallystick/server/settings/index';
@@ -53,25 +54,33 @@ async function putWishes(tx: Transaction, all: readonly Known[], today: string, 
     set_by: 'Marisol Brightwater',
     happened_on: null as string | null,
   });
+  const refused: Parameters<typeof refuseMailbox>[1][] = [];
   await tx.insertAll(
     WishTable,
-    all.flatMap(({ supporter, id }) => [
-      ...(supporter.noEmail ? [wish(id, 'no_email', 'unsubscribe link', chance.whole(20, 900))] : []),
-      ...(supporter.diedDaysAgo === null
-        ? []
-        : [
-            {
-              ...wish(id, 'deceased', 'letter from the family', supporter.diedDaysAgo - 12),
-              happened_on: addDays(today, -supporter.diedDaysAgo),
-            },
-          ]),
-      ...(chance.happens(0.02) ? [wish(id, 'no_calls', 'said so in a call', chance.whole(20, 900))] : []),
-      ...(chance.happens(0.012) ? [wish(id, 'once_a_year', 'reply card', chance.whole(20, 900))] : []),
-      ...(chance.happens(0.01) ? [wish(id, 'receipts_only', 'letter', chance.whole(20, 900))] : []),
-      ...(chance.happens(0.03) ? [wish(id, 'anonymous', 'pledge form', chance.whole(20, 900))] : []),
-      ...(chance.happens(0.015) ? [wish(id, 'no_mail', 'reply card', chance.whole(20, 900))] : []),
-    ]),
+    all.flatMap(({ supporter, id }) => {
+      if (supporter.noEmail) {
+        const since = addDays(today, -chance.whole(20, 900));
+        if (supporter.email !== null)
+          refused.push({ supporterId: id, address: supporter.email, since, source: 'unsubscribe link' });
+      }
+      return [
+        ...(supporter.diedDaysAgo === null
+          ? []
+          : [
+              {
+                ...wish(id, 'deceased', 'letter from the family', supporter.diedDaysAgo - 12),
+                happened_on: addDays(today, -supporter.diedDaysAgo),
+              },
+            ]),
+        ...(chance.happens(0.02) ? [wish(id, 'no_calls', 'said so in a call', chance.whole(20, 900))] : []),
+        ...(chance.happens(0.012) ? [wish(id, 'once_a_year', 'reply card', chance.whole(20, 900))] : []),
+        ...(chance.happens(0.01) ? [wish(id, 'receipts_only', 'letter', chance.whole(20, 900))] : []),
+        ...(chance.happens(0.03) ? [wish(id, 'anonymous', 'pledge form', chance.whole(20, 900))] : []),
+        ...(chance.happens(0.015) ? [wish(id, 'no_mail', 'reply card', chance.whole(20, 900))] : []),
+      ];
+    }),
   );
+  for (const one of refused) await refuseMailbox(tx, one);
 }
 
 /** Most families of the demo are made of people with their name who have a record of their own. */

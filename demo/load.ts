@@ -300,12 +300,14 @@ async function putMailings(
   await tx.insert(MailingTable, row(YEAR_END_MAIL, lapsed, 'draft'));
   const at = `${addDays(today, -24)} 17:00:00.000`;
   const chance = new Chance(7);
+  // A refusal holds for every record with the mailbox.
+  const refused = new Set(supporters.flatMap(({ noEmail, email }) => (noEmail && email !== null ? [email] : [])));
   await tx.insertAll(
     DeliveryTable,
     supporters.flatMap((supporter, index) => {
       if (!chance.happens(0.25)) return [];
       const wishes: Wish[] = [
-        ...(supporter.noEmail ? (['no_email'] as const) : []),
+        ...(supporter.email !== null && refused.has(supporter.email) ? (['no_email'] as const) : []),
         ...(supporter.diedDaysAgo !== null ? (['deceased'] as const) : []),
       ];
       const email = supporter.email === null ? null : { address: supporter.email, bad: supporter.emailBounced };

@@ -123,7 +123,7 @@ describe('npm start', () => {
       'precious',
       'precious',
     ]);
-  }, 60_000);
+  });
 });
 
 describe('npm run admin', () => {

@@ -85,7 +85,10 @@ export const CREDITS_SQL = `SELECT supporter_id, ${DAY}, cents, fund_id, COALESC
   place, of_cents, donor_id FROM soft_credit`;
 export const TAGS_SQL = 'SELECT supporter_id, tag_id FROM supporter_tag';
 export const GROUPS_SQL = 'SELECT supporter_id, group_id FROM group_member';
-export const WISHES_SQL = 'SELECT supporter_id, kind FROM wish';
+/** Wishes, and the refusals of mailboxes, which weigh the same. */
+export const WISHES_SQL = `SELECT supporter_id, kind FROM (SELECT supporter_id, kind FROM wish
+  UNION ALL SELECT e.supporter_id, 'no_email' FROM email e JOIN refusal r ON r.mailbox = SHA2(LOWER(e.address), 256)
+  AND r.lifted_on IS NULL WHERE e.valid_to IS NULL OR e.valid_to >= r.since) w`;
 export const FIELDS_SQL = 'SELECT supporter_id, field_id, value FROM supporter_field';
 
 export const GIFT_FIELDS_SQL = 'SELECT supporter_id, field_id, value FROM gift_field';

@@ -20,7 +20,6 @@ declare module '../platform/changes.ts' {
   interface ChangeKinds {
     send: true;
     bounce: true;
-    public: true;
   }
 }
 isFinal('send', 'messages went out');
@@ -179,13 +178,16 @@ export class Deliveries {
     const me = attemptOf(job);
     // The one step that decides who sends it, or holds it back.
     const taken = await this.sql.run(
-      `UPDATE delivery SET state = ?, detail = ?, taken_by = ?, due_at = NULL, at = ? WHERE id = ? AND state = 'queued'`,
-      [...('hold' in composed ? ['held', composed.hold] : ['sending', '']), me, this.clock.stamp(), row.id],
+      `UPDATE delivery SET state = ?, detail = ?, address = ?, taken_by = ?, due_at = NULL, at = ? WHERE id = ? AND state = 'queued'`,
+      [
+        ...('hold' in composed ? ['held', composed.hold, row.address] : ['sending', '', composed.send.to]),
+        ...[me, this.clock.stamp(), row.id],
+      ],
     );
     if (taken.affectedRows === 0 || 'hold' in composed) return;
     const sent = await this.mailer.send(composed.send);
     const settled = await this.settle(row.id, me, outcomeOf(sent, row.tries));
-    if (settled && sent.kind === 'bounced') await this.noteBounce(job.actor, row);
+    if (settled && sent.kind === 'bounced') await this.noteBounce(job.actor, composed.send.to);
     if (sent.kind !== 'later') return;
     const seconds = SERVER_PAUSES[Math.min(job.attempt - 1, SERVER_PAUSES.length - 1)] ?? 60;
     throw new TryLater(
@@ -238,11 +240,11 @@ export class Deliveries {
     return this.jobs.add(actor, sendJob, this.sendings.jobFor(source, 'Sending what was left', queued));
   }
 
-  /** Marks the address on the record, so that later sendings hold it back. */
-  private async noteBounce(actor: Actor, row: DeliveryRecord): Promise<void> {
+  /** Marks the address on every record that has it, so that later sendings hold it back. */
+  private async noteBounce(actor: Actor, address: string): Promise<void> {
     const { today } = await this.settings.calendar();
-    await this.changes.write(actor, { kind: 'bounce', summary: `E-mail to ${row.address} bounced` }, (tx) =>
-      noteBounce(tx, row.supporter_id, row.address, today),
+    await this.changes.write(actor, { kind: 'bounce', summary: `E-mail to ${address} bounced` }, (tx) =>
+      noteBounce(tx, address, today),
     );
   }
 

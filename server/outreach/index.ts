@@ -6,10 +6,11 @@ import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
 import { factsArea } from '../facts/index.ts';
 import { segmentsArea } from '../segments/index.ts';
-import { Addressing } from '../supporters/index.ts';
+import { Addressing, supportersArea } from '../supporters/index.ts';
 import { SmtpMailer } from '../platform/mail.ts';
 import { Addressees } from './addressees.ts';
 import { Deliveries } from './deliveries.ts';
+import { Files } from './files.ts';
 import { serveUnsubscribe } from './public-pages.ts';
 import { Sendings } from './sendings.ts';
 
@@ -64,6 +65,7 @@ export const outreachArea = area('outreach', ({ config, sql, source, clock, chan
     ...([source, changes, settings, segments, addressees, deliveries, sendings, jobs, address] as const),
   );
   serveOutreach(http, mailings, deliveries);
+  new Files(sql, settings, addressees, of(supportersArea).lists).serve(http);
   serveUnsubscribe(http.app, source, changes, settings);
   return { addressees, sendings, mailings, deliveries };
 });

@@ -248,7 +248,8 @@ export class Mailings {
         messageId: `<delivery-${delivery.id}@${host}>`,
         from: setting.sender.mail_from,
         fromName: setting.sender.name,
-        to: delivery.address,
+        // Where they are reached now: the address may have changed since it was queued.
+        to: reach.address,
         subject,
         html,
         text: plain,

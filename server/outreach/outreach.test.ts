@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { Group } from '@tallystick/core/segments';
-import { addPerson, FakeMailer, openTestApp, until, recordOf, TESTER } from '../tests/support.ts';
+import { addPerson, FakeMailer, openTestApp, until, recordOf, TESTER, TODAY } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 import { readUnsubscribeToken, unsubscribeToken } from './unsubscribe.ts';
 
@@ -383,16 +383,14 @@ describe('the unsubscribe link', () => {
     expect(mailer.messages[0]?.html).toContain(link);
     const opened = await fetch(link);
     expect(await opened.text()).toContain('Stop e-mail to me');
-    expect((await recordOf(test, ids[0] ?? 0)).wishes).toEqual([]);
+    expect((await recordOf(test, ids[0] ?? 0)).refusals).toEqual([]);
     const done = await fetch(link, {
       method: 'POST',
       headers: { 'Content-Type': 'application/x-www-form-urlencoded' },
       body: 'List-Unsubscribe=One-Click',
     });
     expect([done.status, (await done.text()).includes('Done')]).toEqual([200, true]);
-    expect((await recordOf(test, ids[0] ?? 0)).wishes).toMatchObject([
-      { kind: 'no_email', source: 'unsubscribe link' },
-    ]);
+    expect((await recordOf(test, ids[0] ?? 0)).refusals).toMatchObject([{ source: 'unsubscribe link', since: TODAY }]);
     const history = (await test.call('GET', `/supporters/${ids[0]}/history`)).body['items'] as {
       by: string;
       summary: string;
@@ -401,9 +399,61 @@ describe('the unsubscribe link', () => {
     expect(history[0]).toMatchObject({
       by: 'the supporter, by link',
       summary: expect.stringContaining('Hello'),
-      lines: ['Wish “No e-mail”, unsubscribe link, added'],
+      lines: [expect.stringMatching(/^Refusal of e-mail to .*added$/)],
     });
     expect((await fetch(link, { method: 'POST' })).status).toBe(200);
+  });
+
+  it('belongs to the mailbox: every record with it is held back, now and later, until it is lifted for a reason', async () => {
+    const box = 'shared.box@example.org';
+    const { mailing, ids } = await draftFor([{ emails: [{ address: box }] }]);
+    const [first = 0] = ids;
+    const twin = await addPerson(test, { last: 'Twin', emails: [{ address: box }] });
+    const { body } = await send(mailing, 1);
+    await test.jobEnd(Number(body['jobId']));
+    const link = /<(http[^>]+)>/.exec(mailer.messages.at(-1)?.headers?.['List-Unsubscribe'] ?? '')?.[1] ?? '';
+    await fetch(link, { method: 'POST' });
+    const later = await addPerson(test, { last: 'Later', emails: [{ address: box.toUpperCase() }] });
+    const flagsOf = async (id: number): Promise<string[]> => {
+      const { number } = await recordOf(test, id);
+      const page = (await test.call('GET', `/supporters?q=${number}`)).body as unknown as {
+        items: { wishes: string[] }[];
+      };
+      return page.items[0]?.wishes ?? [];
+    };
+    for (const id of [first, twin, later]) expect(await flagsOf(id)).toEqual(['no_email']);
+
+    // Plain Undo takes nothing back of what they asked for, whoever tries.
+    const { items } = (await test.call('GET', `/supporters/${first}/history`)).body as {
+      items: { revision: number; undoable: boolean }[];
+    };
+    expect(items[0]?.undoable).toBe(false);
+    const undo = await test.call('POST', `/changes/${items[0]?.revision}/undo`, {}, { as: 'admin' });
+    expect([undo.status, undo.body['error']]).toMatchObject([409, { code: 'not-undoable' }]);
+
+    const [refusal] = (await recordOf(test, later)).refusals;
+    const lift = (reason: string, as: 'officer' | 'entry') =>
+      test.call('POST', `/refusals/${refusal?.id}/lift`, { reason }, { as });
+    expect((await lift('Asked in a call', 'entry')).status).toBe(403);
+    expect((await lift('  ', 'officer')).status).toBe(400);
+    expect((await lift('Asked in a call', 'officer')).status).toBe(200);
+    expect((await lift('Asked in a call', 'officer')).status).toBe(409);
+    for (const id of [first, twin, later]) expect(await flagsOf(id)).toEqual([]);
+  });
+
+  it('outlives the record: when that is erased, the mailbox still refuses, without its address', async () => {
+    const { mailing, ids } = await draftFor([{}]);
+    const { body } = await send(mailing, 1);
+    await test.jobEnd(Number(body['jobId']));
+    const link = /<(http[^>]+)>/.exec(mailer.messages.at(-1)?.headers?.['List-Unsubscribe'] ?? '')?.[1] ?? '';
+    await fetch(link, { method: 'POST' });
+    const [address] = (await recordOf(test, ids[0] ?? 0)).refusals.map((one) => one.address);
+    await test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids }, act: { do: 'trash' } });
+    const trash = (await test.call('GET', '/trash', undefined, { as: 'admin' })).body as { records: number };
+    expect((await test.call('POST', '/trash/empty', { records: trash.records }, { as: 'admin' })).status).toBe(200);
+    expect(await test.sql.rows('SELECT id FROM refusal WHERE address = ?', [address ?? ''])).toEqual([]);
+    const anew = await addPerson(test, { last: 'Anew', emails: [{ address }] });
+    expect((await recordOf(test, anew)).refusals).toHaveLength(1);
   });
 
   it('cannot be made up', async () => {

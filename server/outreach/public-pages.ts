@@ -6,7 +6,7 @@ import type { Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Settings } from '../settings/index.ts';
 import { readUnsubscribeToken } from './unsubscribe.ts';
-import { refuseEmail } from '../supporters/index.ts';
+import { refuseMailbox } from '../supporters/index.ts';
 
 /** The page behind 'No more e-mail like this'. Asking takes a button, so that a scanner that opens links opts nobody out. */
 export function serveUnsubscribe(app: Express, source: DataSource, changes: Changes, settings: Settings): void {
@@ -34,13 +34,21 @@ export function serveUnsubscribe(app: Express, source: DataSource, changes: Chan
       response.status(404).send(page(name, '<h1>This link does not work</h1>'));
       return;
     }
-    const delivery = await one<{ subject: string }>(sqlOn(source), 'SELECT subject FROM delivery WHERE id = ?', [
-      known.deliveryId,
-    ]);
+    const delivery = await one<{ subject: string; address: string }>(
+      sqlOn(source),
+      'SELECT subject, address FROM delivery WHERE id = ?',
+      [known.deliveryId],
+    );
+    if (!delivery) {
+      response
+        .status(404)
+        .send(page(name, '<h1>This link is too old</h1><p>Reply to the e-mail and we will take you off.</p>'));
+      return;
+    }
     const { today } = await settings.calendar();
-    const summary = `Asked for no more e-mail, from “${delivery?.subject ?? 'an e-mail'}”`;
+    const summary = `Asked for no more e-mail, from “${delivery.subject}”`;
     await changes.write({ userId: null, name: 'the supporter, by link' }, { kind: 'public', summary }, (tx) =>
-      refuseEmail(tx, known.supporterId, today, 'unsubscribe link'),
+      refuseMailbox(tx, { ...known, address: delivery.address, since: today, source: 'unsubscribe link' }),
     );
     response.send(
       page(

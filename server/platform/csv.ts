@@ -1,4 +1,5 @@
 import { stringify } from 'csv-stringify/sync';
+import { typedMoney } from '@tallystick/core/money';
 
 type Cell = string | number | null;
 
@@ -19,3 +20,20 @@ export function csv(headings: readonly string[], rows: Iterable<readonly Cell[]>
   const lines = [headings.map(harmless), ...[...rows].map((row) => row.map(harmless))];
   return `\uFEFF${stringify(lines, { record_delimiter: '\r\n' })}`;
 }
+
+/** How the cells of a column are meant: money is in cents, a day is `2026-03-14`. */
+export type CellKind = 'text' | 'count' | 'money' | 'day';
+/** A table on its way into a file, its cells in the type of their field. */
+export interface TableFile {
+  columns: { heading: string; kind: CellKind }[];
+  rows: Cell[][];
+}
+
+/** A table as CSV, amounts as `1234.50`. */
+export const csvOf = ({ columns, rows }: TableFile): string =>
+  csv(
+    columns.map(({ heading }) => heading),
+    rows.map((row) =>
+      row.map((cell, at) => (columns[at]?.kind === 'money' && typeof cell === 'number' ? typedMoney(cell) : cell)),
+    ),
+  );

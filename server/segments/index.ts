@@ -5,7 +5,7 @@ import * as contract from '@tallystick/contract/segments';
 import type { FactsThread } from '../facts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { sqlOn } from '../platform/db.ts';
-import { csv } from '../platform/csv.ts';
+import { csvOf } from '../platform/csv.ts';
 import { stored } from '../platform/stored.ts';
 import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import type { Http } from '../platform/http.ts';
@@ -202,9 +202,9 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
   http.on(contract.explainSegment, ({ body }) => segments.explain(body.conditions as Group, body.supporterId));
   http.on(contract.exportSegment, async ({ params, response }) => {
     const { name } = await segments.get(params.id);
-    const { headings, rows } = await supporters.exported([...(await segments.membersOf(params.id))]);
+    const table = await supporters.exported([...(await segments.membersOf(params.id))]);
     response.attachment(`${name.replace(/[^\w -]+/g, '')}.csv`).type('text/csv; charset=utf-8');
-    response.send(csv(headings, rows));
+    response.send(csvOf(table));
     return undefined;
   });
 }

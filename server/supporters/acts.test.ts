@@ -1,4 +1,4 @@
-import ExcelJS from 'exceljs';
+import readSheets from 'read-excel-file/node';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readCards } from '@tallystick/core/vcard';
 import { addGift, addPerson, openTestApp, recordOf, snapshot, TESTER } from '../tests/support.ts';
@@ -235,14 +235,16 @@ describe('files of supporters', () => {
     await addGift(test, id, { cents: 123_456 });
     const file = (as: string) => test.call('POST', '/supporters/export', { selection: { kind: 'ids', ids: [id] }, as });
     expect((await file('csv')).text).toContain('1234.56');
-    const book = new ExcelJS.Workbook();
-    await book.xlsx.load((await file('xlsx')).bytes.buffer as ArrayBuffer);
-    const sheet = book.worksheets[0];
-    expect([
-      sheet?.getRow(1).getCell(1).value,
-      sheet?.getRow(2).getCell(1).value,
-      sheet?.getRow(2).getCell(16).value,
-    ]).toEqual(['Number', `S-${id}`, 1234.56]);
+    // A formula is made text in CSV; in a workbook text is text.
+    expect((await file('csv')).text).toContain(`'=1+1`);
+    const sheets = await readSheets((await file('xlsx')).bytes);
+    expect(sheets.map(({ sheet }) => sheet)).toEqual(['Supporters']);
+    const [headings = [], row = []] = sheets[0]?.data ?? [];
+    const cell = (heading: string): unknown => row[headings.indexOf(heading)];
+    expect(
+      ['Number', 'Last name', 'Telephone', 'Total given', 'Gifts', 'Nickname', 'Salutation', 'Household'].map(cell),
+    ).toEqual([`S-${id}`, '=1+1', '(775) 555-0142', 1234.56, 1, null, 'Ana', null]);
+    expect(cell('First gift')).toEqual(new Date('2026-11-01T00:00:00Z'));
     const [card] = readCards((await file('vcf')).text);
     expect(card).toMatchObject({
       first: 'Ana',
@@ -254,6 +256,37 @@ describe('files of supporters', () => {
     expect(three.text).toContain('VERSION:3.0');
     const drafts = (await test.call('POST', '/supporters/read-card', { text: three.text })).body['items'];
     expect(drafts).toMatchObject([{ draft: { kind: 'person', first: 'Ana', birthday: '1961-03-14' }, remarks: [] }]);
+  });
+
+  it('for a mailing hold back whom the wishes hold back, by the way of the mailing, and say whom', async () => {
+    const add = (last: string, more: object) => addPerson(test, { last, ...more });
+    const address = { street: '4 Lyra Rd', city: 'Ely', region: 'NV', postal: '89937' };
+    const fine = await add('Fine', { addresses: [address] });
+    const held = {
+      'wants no mail': await add('NoMail', { addresses: [address], wishes: [{ kind: 'no_mail' }] }),
+      'no address': await add('Nowhere', {}),
+      'address is undeliverable': await add('Moved', { addresses: [{ ...address, badOn: '2026-01-02' }] }),
+      deceased: await add('Late', { addresses: [address], wishes: [{ kind: 'deceased' }] }),
+      'in the trash': await add('Trashed', { addresses: [address] }),
+    };
+    const selection = { kind: 'ids', ids: [fine, ...Object.values(held)] };
+    await test.call('POST', '/supporters/acts', {
+      selection: { kind: 'ids', ids: [held['in the trash']] },
+      act: { do: 'trash' },
+    });
+    const asked = { selection, for: 'mail', purpose: 'news' };
+    const { body } = await test.call('POST', '/supporters/export/check', asked);
+    expect([body['asked'], body['held']]).toEqual([6, 5]);
+    const some = body['some'] as { supporterId: number; reason: string }[];
+    expect(Object.fromEntries(some.map((one) => [one.reason, one.supporterId]))).toEqual(held);
+    const { bytes } = await test.call('POST', '/supporters/export', { ...asked, as: 'xlsx' });
+    const [kept, left] = await readSheets(bytes);
+    expect([kept?.data.length, left?.sheet, left?.data.length]).toEqual([2, 'Held back', 6]);
+    // To look at, only what is in the trash is left out; who looks through the trash gets it.
+    const office = await test.call('POST', '/supporters/export/check', { selection });
+    expect(office.body).toMatchObject({ asked: 6, held: 1, some: [{ reason: 'in the trash' }] });
+    const only = { selection: { kind: 'ids', ids: [held['in the trash']] } };
+    expect((await test.call('POST', '/supporters/export/check', only)).body).toMatchObject({ asked: 1, held: 0 });
   });
 
   it('says of a card what it was taken as, and what was left out', async () => {

@@ -1,28 +1,57 @@
 import { writeCard } from '@tallystick/core/vcard';
 import type { Card } from '@tallystick/core/vcard';
 import { SupporterDraft } from '@tallystick/contract/supporters';
-import type { Supporter } from '@tallystick/contract/supporters';
-import { csv } from '../platform/csv.ts';
+import type { IsoDate } from '@tallystick/core/dates';
+import { displayName } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
+import { csvOf } from '../platform/csv.ts';
+import type { TableFile } from '../platform/csv.ts';
+import { chunks } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
 import { doHeavy, heavyWork } from '../platform/pool.ts';
 import type { SupporterLists } from './lists.ts';
-import type { Supporters } from './supporters.service.ts';
+import { bySupporter, usableOf } from './ways.ts';
 
-/** A record as a card: the ways that still hold, in their order. */
-export function cardOf(supporter: Supporter): Card {
-  const { kind, prefix, first, middle, last, suffix, nickname, organization, birthday } = supporter;
-  const holding = <T extends { label: string }>(ways: readonly T[]): T[] =>
-    ways.filter((way) => way.label !== 'former');
-  return {
-    ...{ kind, prefix, first, middle, last, suffix, nickname, organization, birthday },
-    emails: holding(supporter.emails),
-    phones: holding(supporter.phones),
-    addresses: holding(supporter.addresses),
-    tags: supporter.tags.map((tag) => tag.name),
-  };
+/** Supporters as cards, in the order of the ids: by each way that can be used, the one of the day first and preferred. */
+export async function cardsOf(
+  sql: Sql,
+  ids: readonly number[],
+  today: IsoDate,
+): Promise<{ card: Card; name: string }[]> {
+  const found: { card: Card; name: string }[] = [];
+  for (const slice of chunks(ids)) {
+    const [rows, ways, tags] = await Promise.all([
+      sql.rows<NameParts & { id: number; nickname: string; birthday: string }>(
+        'SELECT * FROM supporter WHERE id IN (?)',
+        [slice],
+      ),
+      usableOf(sql, slice, today),
+      // supporter_tag_pair (supporter_id, tag_id)
+      sql.rows<{ supporter_id: number; name: string }>(
+        'SELECT x.supporter_id, t.name FROM supporter_tag x JOIN tag t ON t.id = x.tag_id WHERE x.supporter_id IN (?) ORDER BY t.name',
+        [slice],
+      ),
+    ]);
+    const [byId, tagsOf] = [new Map(rows.map((row) => [row.id, row])), bySupporter(tags)];
+    for (const id of slice) {
+      const row = byId.get(id);
+      const usable = ways.get(id);
+      if (!row || !usable) continue;
+      const { kind, prefix, first, middle, last, suffix, nickname, organization, birthday } = row;
+      const name = { kind, prefix, first, middle, last, suffix, nickname, organization, birthday };
+      found.push({
+        card: { ...name, ...usable, tags: (tagsOf.get(id) ?? []).map((tag) => tag.name) },
+        name: displayName(row),
+      });
+    }
+  }
+  return found;
 }
 
-type Rows = { headings: string[]; rows: (string | number | null)[][] };
-const WORKBOOK = heavyWork<Rows, Uint8Array>(new URL('./workbook.work.ts', import.meta.url), 120);
+const WORKBOOK = heavyWork<{ name: string; table: TableFile }[], Uint8Array>(
+  new URL('./workbook.work.ts', import.meta.url),
+  120,
+);
 const CARDS = heavyWork<string, Card[]>(new URL('./cards.work.ts', import.meta.url), 20);
 
 /**
@@ -59,27 +88,35 @@ export async function draftsOf(text: string): Promise<{ draft: SupporterDraft; r
   });
 }
 
-/** Many supporters as one file. */
+/** Why somebody is left out of a file. */
+export interface HeldBack {
+  number: string;
+  name: string;
+  reason: string;
+}
+
+/** Many supporters as one file; a workbook tells on a sheet of its own who is held back. */
 export async function exportFile(
-  lists: SupporterLists,
-  supporters: Supporters,
+  { sql, lists, today }: { sql: Sql; lists: SupporterLists; today: IsoDate },
   ids: readonly number[],
   as: 'csv' | 'xlsx' | 'vcf',
+  held: readonly HeldBack[] = [],
 ): Promise<{ name: string; type: string; bytes: Buffer }> {
   if (as === 'vcf') {
-    const cards: string[] = [];
-    for (const id of ids) {
-      const supporter = await supporters.get(id);
-      cards.push(writeCard(cardOf(supporter), supporter.name));
-    }
+    const cards = (await cardsOf(sql, ids, today)).map(({ card, name }) => writeCard(card, name));
     return { name: 'supporters.vcf', type: 'text/vcard; charset=utf-8', bytes: Buffer.from(cards.join('')) };
   }
-  const { headings, rows } = await lists.exported(ids);
+  const table = await lists.exported(ids);
   if (as === 'csv')
-    return { name: 'supporters.csv', type: 'text/csv; charset=utf-8', bytes: Buffer.from(csv(headings, rows)) };
+    return { name: 'supporters.csv', type: 'text/csv; charset=utf-8', bytes: Buffer.from(csvOf(table)) };
+  const heldBack: TableFile = {
+    columns: ['Number', 'Name', 'Held back because'].map((heading) => ({ heading, kind: 'text' })),
+    rows: held.map(({ number, name, reason }) => [number, name, reason]),
+  };
+  const sheets = [{ name: 'Supporters', table }, ...(held.length > 0 ? [{ name: 'Held back', table: heldBack }] : [])];
   return {
     name: 'supporters.xlsx',
     type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-    bytes: Buffer.from(await doHeavy(WORKBOOK, { headings, rows })),
+    bytes: Buffer.from(await doHeavy(WORKBOOK, sheets)),
   };
 }

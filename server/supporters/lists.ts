@@ -9,6 +9,7 @@ import type { ListFilter, SupporterRow } from '@tallystick/contract/supporters';
 import type { FactsThread, FieldSort, GivenView, GivingView, ListGroupBy, ListSort } from '../facts/index.ts';
 import type { FindThread } from '../find/index.ts';
 import { badCursor, decodeCursor, encodeCursor } from '../platform/cursor.ts';
+import type { CellKind, TableFile } from '../platform/csv.ts';
 import { chunks, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
@@ -16,9 +17,9 @@ import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { conditionsOf, everyoneIn } from './filter.ts';
 import type { Formats } from '@tallystick/core/money';
-import { typedMoney } from '@tallystick/core/money';
 import { supporterNumber } from '@tallystick/core/supporters';
-import { nameColumns } from './views.ts';
+import type { Addressed, Addressing } from './addressing.ts';
+import { nameColumns, namesOf } from './views.ts';
 import { NO_WAYS, waysOf } from './ways.ts';
 
 interface ListQuery extends ListFilter {
@@ -41,6 +42,7 @@ export class SupporterLists {
     private readonly settings: Settings,
     private readonly facts: FactsThread,
     private readonly finder: FindThread,
+    private readonly addressing: Addressing,
   ) {
     this.sql = sqlOn(source);
   }
@@ -149,6 +151,7 @@ export class SupporterLists {
         city: address?.city ?? '',
         region: address?.region ?? '',
         postal: address?.postal ?? '',
+        country: address?.country ?? '',
         wishes: wishesOf(known.flags),
         tags: row.tags?.split('\n') ?? [],
         fields,
@@ -157,19 +160,35 @@ export class SupporterLists {
     });
   }
 
-  /** The headings and rows of an export, amounts as `1234.50`, custom fields as people read them. */
-  async exported(ids: readonly number[]): Promise<{ headings: string[]; rows: (string | number | null)[][] }> {
+  /** Everything that lists know of the supporters, as a table for a file. */
+  async exported(ids: readonly number[]): Promise<TableFile> {
     const [fields, formats] = await Promise.all([fieldsIn(this.sql, 'supporter'), this.settings.formats()]);
-    const rows: (string | number | null)[][] = [];
+    const rows: TableFile['rows'] = [];
     for (const slice of chunks(ids)) {
-      const names = await this.sql.rows<{ id: number } & Record<string, string>>(
-        'SELECT id, prefix, first, last, organization FROM supporter WHERE id IN (?)',
-        [slice],
-      );
-      const byId = new Map(names.map((row) => [row.id, row]));
-      for (const row of await this.rowsFor(slice)) rows.push(exportRow(row, byId.get(row.id) ?? {}, fields, formats));
+      const [names, forms, shown] = await Promise.all([
+        this.sql.rows<NameParts & { id: number; nickname: string; household_id: number | null }>(
+          'SELECT * FROM supporter WHERE id IN (?)',
+          [slice],
+        ),
+        this.addressing.of(slice),
+        this.rowsFor(slice),
+      ]);
+      const homes = await namesOf(this.sql, [...new Set(names.flatMap((row) => row.household_id ?? []))]);
+      const nameOf = new Map(names.map((row) => [row.id, row]));
+      const homeOf = new Map(homes.map((row) => [row.id, displayName(row)]));
+      for (const row of shown) {
+        const name = nameOf.get(row.id);
+        const form = forms.get(row.id)?.forms;
+        if (!name || !form) continue;
+        const household = homeOf.get(name.household_id ?? 0) ?? '';
+        rows.push([
+          ...COLUMNS.map(({ of }) => of({ row, name, household, form })),
+          ...fields.map((field) => fieldCell(field, row.fields[field.id] ?? kept(''), formats)),
+        ]);
+      }
     }
-    return { headings: [...EXPORT_HEADINGS, ...fields.map((field) => field.name)], rows };
+    const own = fields.map(({ name, kind }) => ({ heading: name, kind: FIELD_CELLS[kind] ?? ('text' as const) }));
+    return { columns: [...COLUMNS.map(({ heading, kind }) => ({ heading, kind })), ...own], rows };
   }
 }
 
@@ -196,67 +215,52 @@ function sumOf(given: readonly Pick<GivingView, 'lifetime' | 'thisYear' | 'lastY
   return sum;
 }
 
-const EXPORT_HEADINGS = [
-  'Number',
-  'Name',
-  'Kind',
-  'Prefix',
-  'First name',
-  'Last name',
-  'Organization',
-  'E-mail',
-  'Telephone',
-  'Street',
-  'City',
-  'State',
-  'ZIP',
-  'Tags',
-  'Wishes',
-  'Total given',
-  'This fiscal year',
-  'Last fiscal year',
-  'Gifts',
-  'Largest gift',
-  'First gift',
-  'Last gift',
+interface Exported {
+  row: SupporterRow;
+  name: NameParts & { nickname: string };
+  household: string;
+  form: Addressed['forms'];
+}
+type ExportColumn = TableFile['columns'][number] & { of(one: Exported): string | number | null };
+const column = (kind: CellKind, heading: string, of: ExportColumn['of']): ExportColumn => ({ kind, heading, of });
+const word = (heading: string, of: ExportColumn['of']): ExportColumn => column('text', heading, of);
+
+const COLUMNS: readonly ExportColumn[] = [
+  word('Number', ({ row }) => row.number),
+  word('Name', ({ row }) => row.name),
+  word('Kind', ({ row }) => row.kind),
+  word('Prefix', ({ name }) => name.prefix),
+  word('First name', ({ name }) => name.first),
+  word('Middle name', ({ name }) => name.middle),
+  word('Last name', ({ name }) => name.last),
+  word('Suffix', ({ name }) => name.suffix),
+  word('Nickname', ({ name }) => name.nickname),
+  word('Organization', ({ name }) => (name.kind === 'organization' ? name.organization : '')),
+  word('Household', ({ name, household }) => (name.kind === 'household' ? name.organization : household)),
+  word('Addressee', ({ form }) => form.addresseeFormal.text),
+  word('Salutation', ({ form }) => form.salutationInformal.text),
+  word('E-mail', ({ row }) => row.email),
+  word('Telephone', ({ row }) => row.phone),
+  word('Street', ({ row }) => row.street),
+  word('City', ({ row }) => row.city),
+  word('State', ({ row }) => row.region),
+  word('ZIP', ({ row }) => row.postal),
+  word('Country', ({ row }) => row.country),
+  word('Tags', ({ row }) => row.tags.join('; ')),
+  word('Wishes', ({ row }) => row.wishes.map((wish) => WISHES[wish].word).join('; ')),
+  column('money', 'Total given', ({ row }) => row.giving.lifetime),
+  column('money', 'This fiscal year', ({ row }) => row.giving.thisYear),
+  column('money', 'Last fiscal year', ({ row }) => row.giving.lastYear),
+  column('count', 'Gifts', ({ row }) => row.giving.count),
+  column('money', 'Largest gift', ({ row }) => row.giving.largest),
+  column('day', 'First gift', ({ row }) => row.giving.first),
+  column('day', 'Last gift', ({ row }) => row.giving.last),
 ];
 
-function exportRow(
-  row: SupporterRow,
-  name: Record<string, unknown>,
-  fields: readonly CustomField[],
-  formats: Formats,
-): (string | number | null)[] {
-  const part = (column: string): string => String(name[column] ?? '');
-  const { giving } = row;
-  return [
-    ...[
-      row.number,
-      row.name,
-      row.kind,
-      part('prefix'),
-      part('first'),
-      part('last'),
-      part('organization'),
-      row.email,
-      row.phone,
-    ],
-    ...[
-      row.street,
-      row.city,
-      row.region,
-      row.postal,
-      row.tags.join('; '),
-      row.wishes.map((wish) => WISHES[wish].word).join('; '),
-    ],
-    ...[
-      typedMoney(giving.lifetime),
-      typedMoney(giving.thisYear),
-      typedMoney(giving.lastYear),
-      giving.count,
-      typedMoney(giving.largest),
-    ],
-    ...[giving.first, giving.last],
-    ...fields.map((field) => showField(field, row.fields[field.id] ?? kept(''), formats)),
-  ];
+const FIELD_CELLS: Partial<Record<CustomField['kind'], CellKind>> = { money: 'money', number: 'count', date: 'day' };
+/** A value of a custom field in the type of the field. */
+function fieldCell(field: CustomField, value: Kept, formats: Formats): string | number | null {
+  if (value === '') return null;
+  if (field.kind === 'money' || field.kind === 'number') return Number(value);
+  return field.kind === 'date' ? value : showField(field, value, formats);
 }

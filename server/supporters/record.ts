@@ -142,25 +142,14 @@ export async function syncWishes(
   }
 }
 
-/** Notes that a supporter wants no more e-mail, as they asked themselves; asking twice is asking once. */
-export async function refuseEmail(tx: Transaction, supporterId: number, since: IsoDate, source: string): Promise<void> {
-  const known = await tx.sql.rows(`SELECT id FROM wish WHERE supporter_id = ? AND kind = 'no_email' FOR UPDATE`, [
-    supporterId,
-  ]);
-  if (known.length > 0) return;
-  await tx.insert(WishTable, {
-    supporter_id: supporterId,
-    ...{ kind: 'no_email', since, source, set_by: 'the supporter', happened_on: null },
-  });
-}
-
-/** Marks an address of a supporter as one that bounced, where they still have it. */
-export async function noteBounce(tx: Transaction, supporterId: number, address: string, on: IsoDate): Promise<void> {
-  const [email] = await tx.sql.rows<{ id: number }>('SELECT id FROM email WHERE supporter_id = ? AND address = ?', [
-    supporterId,
-    address,
-  ]);
-  if (email) await tx.update(EmailTable, email.id, { bad_on: on, bad_reason: 'bounced' });
+/** Marks an address as one that bounced on every record that has it. */
+export async function noteBounce(tx: Transaction, address: string, on: IsoDate): Promise<void> {
+  // email_address (address)
+  const emails = await tx.sql.rows<{ id: number }>(
+    'SELECT id FROM email WHERE address = ? AND bad_on IS NULL FOR UPDATE',
+    [address],
+  );
+  for (const { id } of emails) await tx.update(EmailTable, id, { bad_on: on, bad_reason: 'bounced' });
 }
 
 /** Makes a supporter's tags what is asked, by name; those put on by something else keep their source. */

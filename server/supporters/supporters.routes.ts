@@ -4,9 +4,13 @@ import { readParty } from '@tallystick/core/fullnames';
 import { writeCard } from '@tallystick/core/vcard';
 import type { History } from '../history/index.ts';
 import { instant } from '../platform/clock.ts';
+import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
+import { notFound } from '../platform/problem.ts';
+import { supporterNumber } from '@tallystick/core/supporters';
+import type { Settings } from '../settings/index.ts';
 import type { Acts } from './acts.ts';
-import { cardOf, draftsOf, exportFile } from './files.ts';
+import { cardsOf, draftsOf } from './files.ts';
 import type { SupporterLists } from './lists.ts';
 import type { Notice } from './notice.ts';
 import type { Supporters } from './supporters.service.ts';
@@ -19,6 +23,8 @@ export interface SupporterServices {
   notice: Notice;
   trash: Trash;
   history: History;
+  settings: Settings;
+  sql: Sql;
 }
 
 export function serveSupporters(http: Http, services: SupporterServices): void {
@@ -39,15 +45,12 @@ export function serveSupporters(http: Http, services: SupporterServices): void {
     return { ...page, items: page.items.map((item) => ({ ...item, at: instant(item.at) })) };
   });
   http.on(acts.actOnSupporters, ({ actor, body }) => services.acts.begin(actor, body.selection, body.act));
-  http.on(acts.exportSupporters, async ({ body, response }) => {
-    const { name, type, bytes } = await exportFile(lists, supporters, await lists.selected(body.selection), body.as);
-    response.attachment(name).type(type).send(bytes);
-    return undefined;
-  });
   http.on(acts.getCard, async ({ params, query, response }) => {
-    const supporter = await supporters.get(params.id);
-    response.attachment(`${supporter.number}.vcf`).type('text/vcard; charset=utf-8');
-    response.send(writeCard(cardOf(supporter), supporter.name, query.version));
+    const { today } = await services.settings.calendar();
+    const [one] = await cardsOf(services.sql, [params.id], today);
+    if (!one) throw notFound(`Supporter ${supporterNumber(params.id)}`);
+    response.attachment(`${supporterNumber(params.id)}.vcf`).type('text/vcard; charset=utf-8');
+    response.send(writeCard(one.card, one.name, query.version));
     return undefined;
   });
   http.on(acts.readCard, async ({ body }) => ({ items: await draftsOf(body.text) }));

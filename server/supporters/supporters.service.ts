@@ -28,6 +28,7 @@ import type {
   WishRecord,
 } from './supporter.entity.ts';
 import { SupporterTable } from './supporter.entity.ts';
+import { refusalsOf } from './refusals.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
 
 const wayShown = (way: WayRecord) => ({
@@ -77,24 +78,37 @@ export class Supporters {
     const calendar = await this.settings.calendar();
     const row = await one<SupporterRecord>(this.sql, 'SELECT * FROM supporter WHERE id = ?', [id]);
     if (!row || row.state === 'erased') throw notFound(`Supporter ${supporterNumber(id)}`);
-    const [emails, phones, addresses, wishes, belongs, parts, [given], addressing, home, tasks, organization] =
-      await Promise.all([
-        of<EmailRecord>('email'),
-        of<PhoneRecord>('phone'),
-        of<AddressRecord>('address'),
-        this.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? ORDER BY id', [id]),
-        this.belongings(id),
-        this.householdOf(row).then((household) => this.parts.read({ id, household, today: calendar.today })),
-        this.facts.ask({ ask: 'giving', ids: [id], calendar }),
-        this.addressing.ofRow(row),
-        this.home(row),
-        // task_supporter (supporter_id, done_on, due)
-        this.sql.rows<{ id: number; title: string; due: string }>(
-          'SELECT id, title, due FROM task WHERE supporter_id = ? AND done_on IS NULL ORDER BY due, id LIMIT 5',
-          [id],
-        ),
-        this.settings.organization(),
-      ]);
+    const [
+      emails,
+      phones,
+      addresses,
+      wishes,
+      refusals,
+      belongs,
+      parts,
+      [given],
+      addressing,
+      home,
+      tasks,
+      organization,
+    ] = await Promise.all([
+      of<EmailRecord>('email'),
+      of<PhoneRecord>('phone'),
+      of<AddressRecord>('address'),
+      this.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? ORDER BY id', [id]),
+      refusalsOf(this.sql, id),
+      this.belongings(id),
+      this.householdOf(row).then((household) => this.parts.read({ id, household, today: calendar.today })),
+      this.facts.ask({ ask: 'giving', ids: [id], calendar }),
+      this.addressing.ofRow(row),
+      this.home(row),
+      // task_supporter (supporter_id, done_on, due)
+      this.sql.rows<{ id: number; title: string; due: string }>(
+        'SELECT id, title, due FROM task WHERE supporter_id = ? AND done_on IS NULL ORDER BY due, id LIMIT 5',
+        [id],
+      ),
+      this.settings.organization(),
+    ]);
     if (!given) throw notFound(`Supporter ${supporterNumber(id)}`);
     const ways = {
       emails: emails.map((way) => ({ ...wayShown(way), address: way.address })),
@@ -119,6 +133,7 @@ export class Supporters {
         by: wish.set_by,
         happenedOn: wish.happened_on,
       })),
+      refusals,
       reach: {
         addressId: best?.id ?? null,
         lines: best ? postalLines(best, organization.country) : [],

@@ -1,4 +1,4 @@
-import { waysOn } from '@tallystick/core/contact';
+import { holdsOn, waysOn } from '@tallystick/core/contact';
 import type { Way, WaysOn } from '@tallystick/core/contact';
 import type { IsoDate } from '@tallystick/core/dates';
 import { chunks } from '../platform/db.ts';
@@ -26,7 +26,38 @@ export const NO_WAYS: Ways = {
 
 /** By which ways each of the supporters is reached on a day. */
 export async function waysOf(sql: Sql, ids: readonly number[], today: IsoDate): Promise<Map<number, Ways>> {
-  const found = new Map<number, Ways>();
+  const all = await storedOf(sql, ids);
+  return new Map([...all].map(([id, ways]) => [id, waysOn(ways, today)]));
+}
+
+/** Every way that can be used on a day, the one that is used first, and it alone preferred. */
+export async function usableOf(sql: Sql, ids: readonly number[], today: IsoDate) {
+  const all = await storedOf(sql, ids);
+  return new Map(
+    [...all].map(([id, ways]) => {
+      const reach = waysOn(ways, today);
+      const usable = <T extends Way & { id: number }>(each: readonly T[], best: T | null): T[] =>
+        each
+          .filter((one) => one.badOn === null && holdsOn(one, today))
+          .map((one) => ({ ...one, preferred: one.id === best?.id }))
+          .sort((a, b) => Number(b.preferred) - Number(a.preferred));
+      return [
+        id,
+        {
+          emails: usable(ways.emails, reach.email),
+          phones: usable(ways.phones, reach.phone),
+          addresses: usable(ways.addresses, reach.address),
+        },
+      ];
+    }),
+  );
+}
+
+async function storedOf(sql: Sql, ids: readonly number[]) {
+  const found = new Map<
+    number,
+    { emails: Stored<EmailRecord>[]; phones: Stored<PhoneRecord>[]; addresses: StoredAddress[] }
+  >();
   for (const slice of chunks(ids)) {
     // email_supporter, phone_supporter (supporter_id), address_facts (supporter_id, ...)
     const of = <T>(table: string): Promise<T[]> =>
@@ -38,21 +69,15 @@ export async function waysOf(sql: Sql, ids: readonly number[], today: IsoDate): 
     ]);
     const [emailsOf, phonesOf, addressesOf] = [bySupporter(emails), bySupporter(phones), bySupporter(addresses)];
     for (const id of slice)
-      found.set(
-        id,
-        waysOn(
-          {
-            emails: (emailsOf.get(id) ?? []).map(way),
-            phones: (phonesOf.get(id) ?? []).map(way),
-            addresses: (addressesOf.get(id) ?? []).map((row) => ({
-              ...way(row),
-              seasonFrom: row.season_from,
-              seasonTo: row.season_to,
-            })),
-          },
-          today,
-        ),
-      );
+      found.set(id, {
+        emails: (emailsOf.get(id) ?? []).map(way),
+        phones: (phonesOf.get(id) ?? []).map(way),
+        addresses: (addressesOf.get(id) ?? []).map((row) => ({
+          ...way(row),
+          seasonFrom: row.season_from,
+          seasonTo: row.season_to,
+        })),
+      });
   }
   return found;
 }

@@ -1,20 +1,26 @@
 import ExcelJS from 'exceljs';
-import { harmless } from '../platform/csv.ts';
+import type { CellKind, TableFile } from '../platform/csv.ts';
 
-/** A workbook of one sheet; amounts and counts are numbers, everything else text. */
-export async function work({
-  headings,
-  rows,
-}: {
-  headings: string[];
-  rows: (string | number | null)[][];
-}): Promise<Uint8Array> {
+const FORMATS: Partial<Record<CellKind, string>> = { money: '#,##0.00', day: 'yyyy-mm-dd', text: '@' };
+
+/** A workbook with a sheet for each table; every cell has the type of its field, and text is text whatever it begins with. */
+export async function work(tables: { name: string; table: TableFile }[]): Promise<Uint8Array> {
   const book = new ExcelJS.Workbook();
-  const sheet = book.addWorksheet('Supporters', { views: [{ state: 'frozen', ySplit: 1 }] });
-  sheet.addRow(headings).font = { bold: true };
-  for (const row of rows)
-    sheet.addRow(
-      row.map((cell) => (typeof cell === 'string' && /^-?\d+\.\d{2}$/.test(cell) ? Number(cell) : harmless(cell))),
-    );
+  for (const { name, table } of tables) {
+    const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] });
+    sheet.addRow(table.columns.map(({ heading }) => heading)).font = { bold: true };
+    for (const [at, { kind }] of table.columns.entries()) {
+      const format = FORMATS[kind];
+      if (format !== undefined) sheet.getColumn(at + 1).numFmt = format;
+    }
+    for (const row of table.rows) sheet.addRow(row.map((cell, at) => cellOf(cell, table.columns[at]?.kind ?? 'text')));
+  }
   return new Uint8Array(await book.xlsx.writeBuffer());
+}
+
+function cellOf(cell: string | number | null, kind: CellKind): string | number | Date | null {
+  if (cell === null || cell === '') return null;
+  if (kind === 'money') return Number(cell) / 100;
+  if (kind === 'count') return Number(cell);
+  return kind === 'day' ? new Date(`${cell}T00:00:00Z`) : String(cell);
 }

@@ -14,7 +14,8 @@ const SQL_TABLE = /\b(?:FROM|JOIN|INTO|UPDATE) (?:\$\{)?(\w+)/g;
  */
 const STILL: Readonly<Record<string, string>> = {
   deposits: 'batch correction gift gift_split',
-  facts: 'address gift gift_field gift_split group_member soft_credit supporter supporter_field supporter_tag wish',
+  facts:
+    'address email gift gift_field gift_split group_member refusal soft_credit supporter supporter_field supporter_tag wish',
   find: 'address email phone relation relation_kind supporter',
   gifts: 'gift_field installment pledge pledge_payment receipt recurring recurring_amount relation relation_kind',
   history: 'change_row change_set relation_kind supporter',

@@ -252,8 +252,9 @@ export class Thanks {
           const person = people.find((one) => one.id === row.supporter_id);
           const reach = person && mayReach(person, 'receipt', today);
           if (!reach || 'held' in reach) return { hold: reach?.held ?? 'the record is gone' };
+          if (reach.by !== 'email') return { hold: `${reach.instead ?? 'no e-mail'}; print the receipt instead` };
           const pdf = await lettersPdf([receipt.frozen]);
-          return { send: message(row, receipt.number, receipt.frozen, sender, pdf) };
+          return { send: message({ ...row, address: reach.address }, receipt.number, receipt.frozen, sender, pdf) };
         }),
       );
     };
@@ -355,12 +356,18 @@ function refuseAny(gifts: readonly { id: number }[], code: string, why: string):
     throw new Problem(409, code, `${why}: ${gifts.map(({ id }) => giftNumber(id)).join(', ')}. Nothing was numbered.`);
 }
 
-/** How a receipt travels: by e-mail, on paper with the reason, or not at all for now. */
-function travel(reach: Reach): { channel: 'email' | 'print' | 'held'; because: string; address: string } {
-  if ('held' in reach) return { channel: 'held', because: reach.held, address: '' };
-  return reach.by === 'email'
-    ? { channel: 'email', because: '', address: reach.address }
-    : { channel: 'print', because: reach.instead ?? '', address: '' };
+/** How a receipt travels: by e-mail, on paper with the reasons, or not at all for now; `look` where the post may fail. */
+function travel(reach: Reach): {
+  channel: 'email' | 'print' | 'held';
+  because: string;
+  address: string;
+  look: boolean;
+} {
+  if ('held' in reach) return { channel: 'held', because: reach.held, address: '', look: false };
+  const { by, instead, but, address } = reach;
+  if (by === 'email') return { channel: 'email', because: '', address, look: false };
+  const why = [...new Set([instead, but])].filter((reason) => reason !== null);
+  return { channel: 'print', because: why.join('; '), address, look: but !== null };
 }
 
 const deliveryOf = ({ channel, because, address }: ReturnType<typeof travel>) =>

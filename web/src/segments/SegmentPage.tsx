@@ -8,14 +8,13 @@ import {
   createSegment,
   deleteSegment,
   explainSegment,
-  exportSegment,
   getSegment,
   previewSegment,
   updateSegment,
 } from '@tallystick/contract/segments';
 import type { Group, Segment } from '@tallystick/contract/segments';
-import { SupporterRecord, supporterColumns } from '../supporters/index.ts';
-import { ask, call, keyOf, linkTo, messageOf } from '../ui/api.ts';
+import { ExportDialog, SupporterRecord, supporterColumns } from '../supporters/index.ts';
+import { ask, call, keyOf, messageOf } from '../ui/api.ts';
 import { Button, Empty, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -46,6 +45,7 @@ function Editor({ segment }: { segment: Segment | null }) {
     say: () => 'Segment deleted; Undo brings it back',
     then: () => void navigate('/segments'),
   });
+  const [exporting, setExporting] = useState(false);
   const [name, setName] = useState(segment?.name ?? '');
   const [group, setGroup] = useState<Group>(segment?.conditions ?? EMPTY_GROUP);
   const asked = useDeferredValue(group);
@@ -106,9 +106,16 @@ function Editor({ segment }: { segment: Segment | null }) {
         }
       >
         {segment && (
-          <Button onClick={() => window.open(linkTo(exportSegment, { id: segment.id }))}>
-            <Download size={14} /> Export CSV
+          <Button onClick={() => setExporting(true)}>
+            <Download size={14} /> Export …
           </Button>
+        )}
+        {segment && exporting && (
+          <ExportDialog
+            selection={{ kind: 'list', filter: { segment: segment.id, trashed: 'no' }, except: [] }}
+            people={`everyone in ${segment.name}`}
+            onClose={() => setExporting(false)}
+          />
         )}
         {segment && mayEdit && (
           <Button onClick={() => void navigate(`/outreach/new?segment=${segment.id}`)}>Write to them</Button>

@@ -1,15 +1,14 @@
 import { Download, Trash2, Undo2 } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
-import { actOnSupporters, exportSupporters } from '@tallystick/contract/acts';
+import { actOnSupporters } from '@tallystick/contract/acts';
 import type { Act, Selection } from '@tallystick/contract/acts';
-import { call, callFile } from '../ui/api.ts';
+import { call } from '../ui/api.ts';
 import { Button } from '../ui/controls.tsx';
-import { Menu } from '../ui/overlays.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { ActDialog } from './ActDialog.tsx';
 import type { Asked } from './ActDialog.tsx';
+import { ExportDialog } from './ExportDialog.tsx';
 
 const ASKED: readonly [Asked, string][] = [
   ['tag', 'Tag'],
@@ -19,15 +18,6 @@ const ASKED: readonly [Asked, string][] = [
   ['note', 'Note'],
   ['task', 'Task'],
 ];
-
-/** Saves a file that the server made under its name. */
-export function download(file: Blob, name: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(file);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-}
 
 /** What can be done to the supporters that are selected. */
 export function ActsBar(props: { selection: Selection; count: number; trashed: boolean; onDone: () => void }) {
@@ -43,10 +33,7 @@ export function ActsBar(props: { selection: Selection; count: number; trashed: b
         : `Working on ${number(result.asked)}; see below`,
     then: () => setAsking(null),
   });
-  const exported = useWrite(async (as: 'csv' | 'xlsx' | 'vcf') => {
-    toast.message(`Making a file of ${people} …`);
-    download(await callFile(exportSupporters, { body: { selection, as } }), `supporters.${as}`);
-  });
+  const [exporting, setExporting] = useState(false);
   return (
     <div role="toolbar" aria-label="Acts on the selection" className="flex items-center gap-1">
       <span className="mr-1 font-medium">{people}:</span>
@@ -71,19 +58,10 @@ export function ActsBar(props: { selection: Selection; count: number; trashed: b
           <Undo2 size={14} /> Restore {people}
         </Button>
       )}
-      <Menu
-        label="Export"
-        trigger={
-          <Button look="quiet" className="px-2">
-            <Download size={14} /> Export
-          </Button>
-        }
-        items={[
-          { label: 'CSV, for any program', onSelect: () => exported.mutate('csv') },
-          { label: 'Excel workbook (XLSX)', onSelect: () => exported.mutate('xlsx') },
-          { label: 'Address cards (vCard 4.0)', onSelect: () => exported.mutate('vcf') },
-        ]}
-      />
+      <Button look="quiet" className="px-2" onClick={() => setExporting(true)}>
+        <Download size={14} /> Export …
+      </Button>
+      {exporting && <ExportDialog selection={selection} people={people} onClose={() => setExporting(false)} />}
       {asking && (
         <ActDialog
           asked={asking}

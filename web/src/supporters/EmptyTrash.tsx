@@ -37,7 +37,8 @@ export function EmptyTrash() {
           Where they are named in summaries of changes, in notes on their gifts or in notes and tasks about others, “a
           removed supporter” stands in their place. What is printed on an issued receipt stays, since its number stands
           in the books; so do tributes that others gave in their name, files and sheets that are not brought in yet, and
-          the access log, which nobody can change.
+          the access log, which nobody can change. A mailbox that refused e-mail goes on refusing it; its address itself
+          is erased.
         </p>
         <DialogActions>
           <Button onClick={() => setOpen(false)}>Keep them</Button>

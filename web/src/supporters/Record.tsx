@@ -17,11 +17,12 @@ import { TallyStick } from '../ui/TallyStick.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWidth } from '../ui/useWidth.ts';
 import { useWrite } from '../ui/useWrite.ts';
-import { download } from './ActsBar.tsx';
+import { download } from './ExportDialog.tsx';
 import { useSupporter } from './api.ts';
 import { NotesSection } from './NotesSection.tsx';
 import { Contact, Correspondence, GivenGifts } from './RecordSections.tsx';
 import { RecordHistory } from './RecordHistory.tsx';
+import { RefusalWords } from './RefusalWords.tsx';
 import { RelationsSection } from './RelationsSection.tsx';
 import { SupporterDialog } from './SupporterForm.tsx';
 import type { Begin } from './SupporterForm.tsx';
@@ -249,12 +250,12 @@ function Figures({ supporter, full }: { supporter: Supporter; full: boolean }) {
 function Words({ supporter }: { supporter: Supporter }) {
   const { date, money } = useFormats();
   const { organization } = useHere();
-  const { wishes, pending, emails, trashed } = supporter;
+  const { wishes, refusals, pending, emails, trashed } = supporter;
   const bad = emails.some((email) => email.preferred && email.badOn !== null);
   const waiting = pending.unthanked + pending.tasks.length + pending.overdue.length + pending.failing.length;
-  if (wishes.length === 0 && waiting === 0 && !bad && !trashed) return null;
+  if (wishes.length + refusals.length === 0 && waiting === 0 && !bad && !trashed) return null;
   return (
-    <p className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1">
+    <div className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1">
       {trashed && <StateWord tone="wrong">In the trash</StateWord>}
       {wishes.map((wish) => (
         <span key={wish.kind} title={`Since ${date(wish.since)}, from ${wish.source}, set by ${wish.by}`}>
@@ -263,6 +264,9 @@ function Words({ supporter }: { supporter: Supporter }) {
             {wish.happenedOn && ` on ${date(wish.happenedOn)}`}
           </StateWord>
         </span>
+      ))}
+      {refusals.map((refusal) => (
+        <RefusalWords key={refusal.id} refusal={refusal} />
       ))}
       {bad && <StateWord tone="look">E-mail bounced</StateWord>}
       {pending.unthanked > 0 && (
@@ -289,6 +293,6 @@ function Words({ supporter }: { supporter: Supporter }) {
           {task.title}, {task.due < organization.today ? 'was due' : 'due'} {date(task.due)}
         </StateWord>
       ))}
-    </p>
+    </div>
   );
 }

@@ -10,6 +10,7 @@ import type { Column } from '../ui/columns.ts';
 import { Button, Empty, Heading, Select, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
 import { useRowSelection } from '../ui/useRowSelection.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
@@ -52,7 +53,7 @@ function Thanks({ batchId }: { batchId: number | null }) {
         ) : gift.channel === 'held' ? (
           <StateWord tone="look">held back: {gift.because}</StateWord>
         ) : (
-          <StateWord tone="plain">by post: {gift.because}</StateWord>
+          <StateWord tone={gift.look ? 'wrong' : 'plain'}>by post: {gift.because}</StateWord>
         ),
     };
     return [...shared.slice(0, 4), channel, ...shared.slice(4)];
@@ -61,6 +62,7 @@ function Thanks({ batchId }: { batchId: number | null }) {
     begin: batchId === null ? 'none' : 'all',
   });
 
+  const [asking, setAsking] = useState(false);
   const body = { letterId, giftIds: chosen.map((gift) => gift.id) };
   const proof = useMutation({
     mutationFn: () => callFile(proofReceipts, { body }),
@@ -68,9 +70,10 @@ function Thanks({ batchId }: { batchId: number | null }) {
     onError: (error) => toast.error(messageOf(error)),
   });
   const issue = useMutation({
-    mutationFn: () => call(issueReceipts, { body, key: key.current }),
+    mutationFn: (giftIds: number[]) => call(issueReceipts, { body: { letterId, giftIds }, key: key.current }),
     onSuccess: (made) => {
       key.current = crypto.randomUUID();
+      setAsking(false);
       clear();
       const numbers = made.first === made.last ? made.first : `${made.first} to ${made.last}`;
       toast.success(`Issued ${numbers}: ${made.emailed} by e-mail, ${made.printed} to print`, {
@@ -89,6 +92,7 @@ function Thanks({ batchId }: { batchId: number | null }) {
   });
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   const many = chosen.length;
+  const looked = chosen.filter((gift) => gift.look);
   const word = many === 1 ? 'receipt' : 'receipts';
   return (
     <>
@@ -118,11 +122,24 @@ function Thanks({ batchId }: { batchId: number | null }) {
           Proof
         </Button>
         {mayIssue && (
-          <Button look="main" disabled={many === 0 || issue.isPending} onClick={() => issue.mutate()}>
+          <Button
+            look="main"
+            disabled={many === 0 || issue.isPending}
+            onClick={() => (looked.length > 0 ? setAsking(true) : issue.mutate(body.giftIds))}
+          >
             {many === 0 ? 'Issue receipts' : `Issue ${formats.count(many)} ${word}`}
           </Button>
         )}
       </Heading>
+      {asking && (
+        <LookFirst
+          gifts={looked}
+          many={many}
+          pending={issue.isPending}
+          onIssue={(all) => issue.mutate(chosen.filter((gift) => all || !gift.look).map((gift) => gift.id))}
+          onClose={() => setAsking(false)}
+        />
+      )}
       <PeekLayout
         ids={list.rows.map((gift) => gift.id)}
         openId={url.peek}
@@ -166,5 +183,46 @@ function Thanks({ batchId }: { batchId: number | null }) {
         }
       />
     </>
+  );
+}
+
+/** Receipts that would be printed though the post cannot bring them, or nobody is there to open them. */
+function LookFirst(props: {
+  gifts: readonly ThanksRow[];
+  many: number;
+  pending: boolean;
+  onIssue: (all: boolean) => void;
+  onClose: () => void;
+}) {
+  const { gifts, many, pending, onIssue } = props;
+  const { count, money } = useFormats();
+  const rest = many - gifts.length;
+  return (
+    <Dialog
+      open
+      onClose={props.onClose}
+      title={`Look at ${count(gifts.length)} of ${count(many)} first`}
+      about="They would be printed, though what stands beside them speaks against it. A number once taken stays taken."
+    >
+      <ul aria-label="To look at" className="max-h-72 overflow-auto border border-rule bg-sheet">
+        {gifts.map((gift) => (
+          <li key={gift.id} className="flex gap-3 border-b border-rule px-3 py-1 last:border-0">
+            <Link className="font-serif text-slate hover:underline" to={`/supporters/${gift.supporterId}`}>
+              {gift.supporterName}
+            </Link>
+            <span className="tabular-nums">{money(gift.cents)}</span>
+            <span className="ml-auto text-faded">{gift.because}</span>
+          </li>
+        ))}
+      </ul>
+      <DialogActions>
+        <Button disabled={pending} onClick={() => onIssue(true)}>
+          Issue all {count(many)}
+        </Button>
+        <Button look="main" disabled={pending || rest === 0} onClick={() => onIssue(false)}>
+          Leave them out, issue {count(rest)}
+        </Button>
+      </DialogActions>
+    </Dialog>
   );
 }

@@ -1,0 +1,123 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { checkExport, EXPORT_USES, exportSupporters } from '@tallystick/contract/acts';
+import type { Selection } from '@tallystick/contract/acts';
+import { ask, callFile } from '../ui/api.ts';
+import { Button, Field, Select, Trouble } from '../ui/controls.tsx';
+import { useFormats } from '../ui/organization.tsx';
+import { Dialog, DialogActions } from '../ui/overlays.tsx';
+import { useWrite } from '../ui/useWrite.ts';
+
+type Use = (typeof EXPORT_USES)[number];
+const USES: Record<Use, string> = {
+  office: 'To look at: everyone, with their wishes',
+  mail: 'To write to them by post',
+  email: 'To write to them by e-mail',
+  call: 'To call them',
+};
+const FILES = [
+  ['csv', 'CSV'],
+  ['xlsx', 'Workbook (XLSX)'],
+  ['vcf', 'Address cards (vCard)'],
+] as const;
+
+/** Saves a file that the server made under its name. */
+export function download(file: Blob, name: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(file);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}
+
+/** Asks what a file of supporters is for, and tells before it is made whom it leaves out and why. */
+export function ExportDialog(props: { selection: Selection; people: string; onClose: () => void }) {
+  const { selection, people, onClose } = props;
+  const { count } = useFormats();
+  const [use, setUse] = useState<Use>('office');
+  const [purpose, setPurpose] = useState<'appeal' | 'news'>('appeal');
+  const body = { selection, for: use, purpose };
+  const { data: check, error } = useQuery(ask(checkExport, { body }));
+  const made = useWrite(async (as: (typeof FILES)[number][0]) => {
+    toast.message('Making the file …');
+    download(await callFile(exportSupporters, { body: { ...body, as } }), `supporters.${as}`);
+    onClose();
+  });
+  const kept = check ? check.asked - check.held : null;
+  return (
+    <Dialog open onClose={onClose} title={`A file of ${people}`} medium>
+      <div className="grid grid-cols-2 gap-3">
+        <Field label="What for">
+          {(attributes) => (
+            <Select {...attributes} value={use} onChange={(event) => setUse(event.target.value as Use)}>
+              {EXPORT_USES.map((one) => (
+                <option key={one} value={one}>
+                  {USES[one]}
+                </option>
+              ))}
+            </Select>
+          )}
+        </Field>
+        {use !== 'office' && (
+          <Field label="With">
+            {(attributes) => (
+              <Select
+                {...attributes}
+                value={purpose}
+                onChange={(event) => setPurpose(event.target.value as typeof purpose)}
+              >
+                <option value="appeal">an appeal, which asks for a gift</option>
+                <option value="news">news, which asks for nothing</option>
+              </Select>
+            )}
+          </Field>
+        )}
+      </div>
+      {error && <Trouble error={error} />}
+      <p className="mt-3" role="status">
+        {kept === null || !check ? (
+          'Counting …'
+        ) : (
+          <>
+            {count(kept)} of {count(check.asked)} go into the file
+            {check.held > 0 && <>; {count(check.held)} are held back:</>}
+            {check.held === 0 && '.'}
+          </>
+        )}
+      </p>
+      {check && check.some.length > 0 && (
+        <ul aria-label="Held back" className="mt-2 max-h-56 overflow-auto border border-rule bg-sheet">
+          {check.some.map((one) => (
+            <li key={one.supporterId} className="flex gap-3 border-b border-rule px-3 py-1 last:border-0">
+              <span className="font-serif">{one.name}</span>
+              <span className="text-faded">{one.number}</span>
+              <span className="ml-auto text-faded">{one.reason}</span>
+            </li>
+          ))}
+          {check.held > check.some.length && (
+            <li className="px-3 py-1 text-faded">and {count(check.held - check.some.length)} more</li>
+          )}
+        </ul>
+      )}
+      {use !== 'office' && (
+        <p className="mt-2 text-[13px] text-faded">
+          Everyone is given by the one way that is used today. A workbook has those held back on a sheet of its own.
+        </p>
+      )}
+      <DialogActions>
+        <Button onClick={onClose}>Not now</Button>
+        {FILES.map(([as, name]) => (
+          <Button
+            key={as}
+            look={as === 'xlsx' ? 'main' : undefined}
+            disabled={!kept || made.isPending}
+            onClick={() => made.mutate(as)}
+          >
+            {name}
+          </Button>
+        ))}
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -118,13 +118,15 @@ describe('every way to ask by what a supporter is reached today', () => {
     expect(cards).toHaveLength(ids.length);
     const found = new Map<number, Ways>();
     for (const [at, card] of cards.entries()) {
-      const first = (name: 'EMAIL' | 'TEL' | 'ADR'): string => {
+      const first = (name: 'EMAIL' | 'TEL' | 'ADR'): unknown => {
         const all = card.getProperty(name) ?? [];
         const preferred = all.map(({ parameters }) => 'PREF' in parameters);
         expect(preferred.slice(1)).not.toContain(true);
-        return String(all[0]?.value ?? '');
+        return all[0]?.value ?? '';
       };
-      found.set(ids[at] ?? 0, [first('EMAIL'), first('TEL'), first('ADR').split(';')[2] ?? '']);
+      const lines = first('ADR') as { streetAddress?: string };
+      const street = lines.streetAddress;
+      found.set(ids[at] ?? 0, [String(first('EMAIL')), String(first('TEL')), street ?? '']);
     }
     agree(found);
   });

@@ -36,8 +36,8 @@ describe('the list of gifts to thank', () => {
     );
     expect(rows.map((row) => [row.channel, row.because])).toEqual([
       ['email', ''],
-      ['print', 'no e-mail address'],
-      ['print', 'wants no e-mail'],
+      ['print', 'no e-mail address; no address'],
+      ['print', 'wants no e-mail; no address'],
       ['print', 'deceased'],
     ]);
   });

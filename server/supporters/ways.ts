@@ -1,4 +1,4 @@
-import { holdsOn, waysOn } from '@tallystick/core/contact';
+import { addressOn, wayOn, waysOn } from '@tallystick/core/contact';
 import type { Way, WaysOn } from '@tallystick/core/contact';
 import type { IsoDate } from '@tallystick/core/dates';
 import { chunks } from '../platform/db.ts';
@@ -35,18 +35,19 @@ export async function usableOf(sql: Sql, ids: readonly number[], today: IsoDate)
   const all = await storedOf(sql, ids);
   return new Map(
     [...all].map(([id, ways]) => {
-      const reach = waysOn(ways, today);
-      const usable = <T extends Way & { id: number }>(each: readonly T[], best: T | null): T[] =>
-        each
-          .filter((one) => one.badOn === null && holdsOn(one, today))
+      const usable = <T extends { id: number }>(each: readonly T[], on: (one: readonly T[]) => T | null): T[] => {
+        const best = on(each);
+        return each
+          .filter((one) => on([one]) !== null)
           .map((one) => ({ ...one, preferred: one.id === best?.id }))
           .sort((a, b) => Number(b.preferred) - Number(a.preferred));
+      };
       return [
         id,
         {
-          emails: usable(ways.emails, reach.email),
-          phones: usable(ways.phones, reach.phone),
-          addresses: usable(ways.addresses, reach.address),
+          emails: usable(ways.emails, (some) => wayOn(some, today)),
+          phones: usable(ways.phones, (some) => wayOn(some, today)),
+          addresses: usable(ways.addresses, (some) => addressOn(some, today)),
         },
       ];
     }),

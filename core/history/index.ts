@@ -17,6 +17,9 @@ export interface Telling extends Names {
   formats: Formats;
 }
 
+/** Under this name the kinds of custom fields are known beside their names. */
+export const FIELD_KIND = 'custom_field.kind';
+
 /** How a column's value reads. */
 export interface Show {
   (value: Value, telling: Telling): string;
@@ -58,6 +61,8 @@ export interface Words {
   called(row: Row, telling: Telling): string;
   /** What is put before the sentence about a column. */
   before?(id: number): string;
+  /** What a column is called for a row and how it reads, where that is not the same for all; null for its own words. */
+  callsColumn?(row: Row, telling: Telling): { word: string; show: Show } | null;
 }
 
 /** What one row's change says in words; an update says one sentence for each column that reads differently. */
@@ -68,8 +73,9 @@ export function describeChange(change: RowChange, words: Words, telling: Telling
   if (after === null) return [`${whole(before)} removed`];
   return [...words.columns].flatMap(([column, { word: name, show }]) => {
     if (!(column in after)) return [];
-    const from = show(before[column] ?? null, telling);
-    const to = show(after[column] ?? null, telling);
-    return from === to ? [] : [`${words.before?.(change.id) ?? ''}${name} changed from ${from} to ${to}`];
+    const own = words.callsColumn?.({ ...before, ...after }, telling) ?? { word: name, show };
+    const from = own.show(before[column] ?? null, telling);
+    const to = own.show(after[column] ?? null, telling);
+    return from === to ? [] : [`${words.before?.(change.id) ?? ''}${own.word} changed from ${from} to ${to}`];
   });
 }

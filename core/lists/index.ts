@@ -1,7 +1,34 @@
 import { grown } from '../facts/index.ts';
 
-/** What rows are sorted by; text sorts by code units, so it is folded before. */
+/** What rows are sorted by; text sorts by code units, so it is folded before. An empty text is no value at all. */
 export type SortKey = number | string;
+
+/** The order of two keys that differ; what has no value comes last, whichever way the order runs. */
+function compareKeys(a: SortKey, b: SortKey, down: boolean): number {
+  if (a === '' || b === '') return a === '' ? 1 : -1;
+  return a < b !== down ? -1 : 1;
+}
+
+const BANDS = [1, 2.5, 5];
+
+/**
+ * The lower bound of the band that an amount lies in: below 25 in whole numbers, then 25, 50, 100, 250, 500, 1,000 and
+ * so on, of which `unit` is one (100 for cents). Nothing, and what is below it, are bands of their own.
+ */
+export function bandOf(amount: number, unit = 1): number {
+  if (amount <= 0) return amount < 0 ? -1 : 0;
+  let bound = 1;
+  for (let ten = 10 * unit; ten <= amount; ten *= 10)
+    for (const step of BANDS) if (step * ten <= amount) bound = step * ten;
+  return bound;
+}
+
+/** The lower bound of the band after one; null after the last that is told apart. */
+export function bandAfter(bound: number, unit = 1): number | null {
+  if (bound <= 0) return bound < 0 ? 0 : 1;
+  for (let ten = 10 * unit; ten < 1e13; ten *= 10) for (const step of BANDS) if (step * ten > bound) return step * ten;
+  return null;
+}
 
 /** Rows in order, kept so while single rows change: moving one costs a search and a shift, not a sort. */
 export class Order {
@@ -55,8 +82,7 @@ export class Order {
 
   private compare(a: number, b: number): number {
     const [x, y] = [this.keys[a] as SortKey, this.keys[b] as SortKey];
-    if (x === y) return this.tie(a, b);
-    return x < y !== this.down ? -1 : 1;
+    return x === y ? this.tie(a, b) : compareKeys(x, y, this.down);
   }
 }
 
@@ -110,7 +136,7 @@ export interface Mark {
 function compareMarks(a: Mark, b: Mark, down: boolean): number {
   const groups = a.group === null || b.group === null ? 0 : inOrder(a.group, b.group);
   if (groups !== 0) return groups;
-  if (a.key !== b.key) return a.key < b.key !== down ? -1 : 1;
+  if (a.key !== b.key) return compareKeys(a.key, b.key, down);
   return a.name < b.name ? -1 : a.name > b.name ? 1 : a.id - b.id;
 }
 

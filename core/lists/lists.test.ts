@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { grouped, Order, placeAfter, readMark, writeMark } from './index.ts';
+import { bandAfter, bandOf, grouped, Order, placeAfter, readMark, writeMark } from './index.ts';
 import type { Mark } from './index.ts';
 
 describe('Order', () => {
@@ -124,6 +124,44 @@ describe('a mark', () => {
         expect(new Set(rest.filter((row) => row !== mark.id))).toEqual(
           new Set(before.filter((row) => !seen.has(row) && row !== mark.id)),
         );
+      }),
+    );
+  });
+});
+
+describe('what has no value', () => {
+  it.each([false, true])('comes last, the order running down or not: %s', (down) => {
+    const keys = [3, '', 1, '', 2];
+    const order = new Order(
+      (row) => keys[row] ?? '',
+      (a, b) => a - b,
+      down,
+    );
+    order.build(keys.length);
+    expect([...order.rows]).toEqual(down ? [0, 4, 2, 1, 3] : [2, 4, 0, 1, 3]);
+  });
+});
+
+describe('bands', () => {
+  it.each([
+    [0, 0],
+    [-5, -1],
+    [1, 1],
+    [999, 1],
+    [1_000, 1_000],
+    [2_499, 1_000],
+    [2_500, 2_500],
+    [9_999, 5_000],
+    [10_000, 10_000],
+    [1_234_567, 1_000_000],
+  ])('%d cents lie in the band from %d', (cents, from) => expect(bandOf(cents, 100)).toBe(from));
+  it('follow each other without a gap', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 1_000_000_000 }), (amount) => {
+        const from = bandOf(amount, 100);
+        const next = bandAfter(from, 100);
+        expect(amount).toBeGreaterThanOrEqual(from);
+        if (next !== null) expect(amount).toBeLessThan(next);
       }),
     );
   });

@@ -4,7 +4,7 @@ import { FLAG } from '@tallystick/core/facts';
 import type { Facts } from '@tallystick/core/facts';
 import { isNumeric } from '@tallystick/core/fields';
 import type { FieldKind } from '@tallystick/core/fields';
-import { grouped, Order, placeAfter } from '@tallystick/core/lists';
+import { bandOf, grouped, Order, placeAfter } from '@tallystick/core/lists';
 import type { ListGroup, Mark, SortKey } from '@tallystick/core/lists';
 import { evaluate, giftsIn, givenIn, lastGiftDay, within } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
@@ -99,7 +99,7 @@ export class Listing {
 
   private marks({ sort, groupBy, calendar }: ListQuestion): (slot: number) => Mark {
     const key = this.keyOf(sort, calendar);
-    const group = groupBy === null ? () => null : this.keyOf(groupBy, calendar);
+    const group = groupBy === null ? () => null : this.groupOf(groupBy, calendar);
     const { sortNames, ids } = this.facts;
     return (slot) => ({ group: group(slot), key: key(slot), name: sortNames[slot] ?? '', id: ids[slot] ?? 0 });
   }
@@ -128,7 +128,7 @@ export class Listing {
       return matching === null || matching.has(slot);
     });
     if (question.groupBy === null) return { slots, groups: [] };
-    const key = this.keyOf(question.groupBy, question.calendar);
+    const key = this.groupOf(question.groupBy, question.calendar);
     const lifetime = this.keyOf('lifetime', question.calendar);
     const inGroups = grouped(slots, key, (slot) => Number(lifetime(slot)));
     return { slots: Uint32Array.from(inGroups.rows), groups: inGroups.groups.slice(0, 2000) };
@@ -157,6 +157,18 @@ export class Listing {
     return x < y ? -1 : x > y ? 1 : (this.facts.ids[a] ?? 0) - (this.facts.ids[b] ?? 0);
   }
 
+  /** What rows are put together by: amounts and numbers by the band that they lie in. */
+  private groupOf(by: ListGroupBy | FieldSort, calendar: Calendar): (slot: number) => SortKey {
+    const key = this.keyOf(by, calendar);
+    const kind = typeof by === 'object' ? by.kind : by === 'lastYear' ? 'money' : null;
+    if (kind !== 'money' && kind !== 'number') return key;
+    const unit = kind === 'money' ? 100 : 1;
+    return (slot) => {
+      const value = key(slot);
+      return typeof value === 'number' ? bandOf(value, unit) : value;
+    };
+  }
+
   private keyOf(sort: ListQuestion['sort'], calendar: Calendar): (slot: number) => SortKey {
     const { facts } = this;
     const year = (ago: number) => spanOf({ kind: 'fiscal-year', ago }, calendar);
@@ -165,6 +177,10 @@ export class Listing {
       return (slot: number) => givenIn(facts, slot, asked);
     };
     const ever = within(spanOf({ kind: 'ever' }, calendar));
+    const ifGave =
+      (key: (slot: number) => number) =>
+      (slot: number): SortKey =>
+        (facts.gifts.count[slot] ?? 0) === 0 ? '' : key(slot);
     if (typeof sort === 'object') return fieldKey(facts, sort);
     switch (sort) {
       case 'name':
@@ -186,13 +202,13 @@ export class Listing {
       case 'count':
         return (slot) => giftsIn(facts, slot, ever);
       case 'average':
-        return (slot) => givenIn(facts, slot, ever) / Math.max(1, giftsIn(facts, slot, ever));
+        return ifGave((slot) => givenIn(facts, slot, ever) / Math.max(1, giftsIn(facts, slot, ever)));
       case 'largest':
-        return (slot) => overGifts(facts, slot, facts.gifts.columns.cents.values, 0, Math.max);
+        return ifGave((slot) => overGifts(facts, slot, facts.gifts.columns.cents.values, 0, Math.max));
       case 'first':
-        return (slot) => overGifts(facts, slot, facts.gifts.columns.day.values, Infinity, Math.min);
+        return ifGave((slot) => overGifts(facts, slot, facts.gifts.columns.day.values, Infinity, Math.min));
       case 'last':
-        return (slot) => lastGiftDay(facts, slot, Infinity) ?? -Infinity;
+        return (slot) => lastGiftDay(facts, slot, Infinity) ?? '';
       case 'household':
         return (slot) => facts.sharersOf(slot).reduce((sum, other) => sum + givenIn(facts, other, ever), 0);
     }
@@ -231,6 +247,6 @@ function fieldKey(facts: Facts, { field, kind }: FieldSort): (slot: number) => S
   if (!isNumeric(kind)) return valueOf;
   return (slot) => {
     const value = valueOf(slot);
-    return value === '' ? -Infinity : Number(value);
+    return value === '' ? '' : Number(value);
   };
 }

@@ -31,7 +31,7 @@ type Row = NameParts & { id: number; supporter_id: number; cents: number; date: 
 
 /** The newest gifts that a text names by number, receipt, check or amount; `of` narrows them to some supporters'. */
 export async function giftsNamed(sql: Sql, text: string, limit: number, of?: readonly number[]): Promise<GiftsFound> {
-  const meanings = meaningsOf(text);
+  const meanings = meaningsOf(text.replace(/^(?:check|cheque|receipt|gift)\s*(?:no\.?|#)?\s*(?=[\dG])/i, ''));
   if (meanings.length === 0 || of?.length === 0) return { gifts: [], amount: null };
   // gift_facts (supporter_id, …)
   const narrow = of === undefined ? { where: '', params: [] } : { where: ' AND g.supporter_id IN (?)', params: [of] };

@@ -1,5 +1,5 @@
 import type { DataSource } from 'typeorm';
-import { describeChange } from '@tallystick/core/history';
+import { describeChange, FIELD_KIND } from '@tallystick/core/history';
 import type { Names, Telling, Topic } from '@tallystick/core/history';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
@@ -8,7 +8,7 @@ import { instant } from '../platform/clock.ts';
 import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
-import { formatsIn } from '../settings/index.ts';
+import { fieldKinds, formatsIn } from '../settings/index.ts';
 import type { TableRule } from '../platform/tables.ts';
 import { declaredTables, tableNamed } from '../platform/tables.ts';
 import * as contract from '@tallystick/contract/changes';
@@ -133,11 +133,12 @@ export class History {
     // Whatever a column of a declared table names has a name of its own; supporters have theirs in parts.
     const shows = declaredTables().flatMap(({ words }) => [...words.columns.values()].map(({ show }) => show.names));
     const tables = [...new Set(shows)].flatMap((name) => (name && !OWN_NAMES.includes(name) ? [name] : []));
-    const [rows, ties, supporters] = await Promise.all([
+    const [rows, ties, kinds, supporters] = await Promise.all([
       this.sql.rows<{ kind: string; id: number; name: string }>(
         tables.map((name) => `SELECT '${name}' AS kind, id, name FROM ${name}`).join(' UNION ALL '),
       ),
       this.sql.rows<{ id: number; name: string; back: string }>('SELECT id, name, back FROM relation_kind'),
+      fieldKinds(this.sql),
       ids.length === 0
         ? []
         : this.sql.rows<NameParts & { id: number }>('SELECT * FROM supporter WHERE id IN (?)', [ids]),
@@ -145,6 +146,7 @@ export class History {
     const byKey = new Map(rows.map((row) => [`${row.kind}:${row.id}`, row.name]));
     for (const tie of ties)
       byKey.set(`relation_kind:${tie.id}`, tie.name === tie.back ? tie.name : `${tie.name} / ${tie.back}`);
+    for (const { id, kind } of kinds) byKey.set(`${FIELD_KIND}:${id}`, kind);
     for (const row of supporters) byKey.set(`supporter:${row.id}`, displayName(row));
     return { of: (table, id) => byKey.get(`${table}:${id}`) ?? null };
   }

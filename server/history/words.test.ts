@@ -11,6 +11,8 @@ const NAMES: Record<string, string> = {
   'fund:1': 'General Operating',
   'fund:2': 'Telescope Van',
   'tag:3': 'Volunteer',
+  'custom_field:9': 'Pledge goal',
+  'custom_field.kind:9': 'money',
 };
 const US = { currency: 'USD', locale: 'en-US' };
 const names = { formats: US, of: (table: string, id: number) => NAMES[`${table}:${id}`] ?? null };
@@ -94,6 +96,11 @@ describe('describeChange', () => {
       ['Record of Dr. Ana Cruz added'],
     ],
     ['a table without words of its own', change('issue_run', null, { letter_id: 1 }), ['Issue run added']],
+    [
+      'a custom field, by its name and kind',
+      change('supporter_field', { field_id: 9, value: '50000' as never }, { field_id: 9, value: '60000' as never }),
+      ['Pledge goal changed from $500.00 to $600.00'],
+    ],
     ['what nobody reads', change('supporter', { sort_name: 'a' }, { sort_name: 'b' }), []],
   ])('speaks of %s', (_title, given, expected) => expect(describeChange(given, names)).toEqual(expected));
 });

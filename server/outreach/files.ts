@@ -1,13 +1,15 @@
 import type { z } from 'zod';
 import * as acts from '@tallystick/contract/acts';
 import { displayName } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
 import { supporterNumber } from '@tallystick/core/supporters';
 import { mayReach } from '@tallystick/core/wishes';
+import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
 import type { Settings } from '../settings/index.ts';
-import { exportFile } from '../supporters/index.ts';
-import type { SupporterLists } from '../supporters/index.ts';
+import { exportFile, trashedOf } from '../supporters/index.ts';
+import type { SupporterLists, Trashed } from '../supporters/index.ts';
 import type { Addressees } from './addressees.ts';
 
 type Use = Pick<z.output<typeof acts.checkExport.body>, 'for' | 'purpose'>;
@@ -28,26 +30,28 @@ export class Files {
   ) {}
 
   private async sorted(ids: readonly number[], use: Use): Promise<{ kept: number[]; held: Held[] }> {
-    const { today } = await this.settings.calendar();
-    const people = await this.addressees.load(ids);
-    // Who looks through the trash wants what is in it.
-    const trash = people.every(({ trashed }) => trashed);
     const kept: number[] = [];
     const held: Held[] = [];
-    for (const person of people) {
-      let reason: string | null = person.trashed && !trash ? 'in the trash' : null;
-      if (use.for !== 'office') {
-        const reach = mayReach(person, use.purpose, today, use.for);
-        reason = 'held' in reach ? reach.held : null;
+    const put = (id: number, name: NameParts, reason: string | null): void => {
+      if (reason === null) kept.push(id);
+      else held.push({ supporterId: id, number: supporterNumber(id), name: displayName(name), reason });
+    };
+    if (use.for === 'office') {
+      const trashed = new Map<number, Trashed>();
+      for (const slice of chunks(ids)) for (const row of await trashedOf(this.sql, slice)) trashed.set(row.id, row);
+      // Who looks through the trash wants what is in it.
+      const asked = trashed.size === ids.length;
+      for (const id of ids) {
+        const row = trashed.get(id);
+        if (row && !asked) put(id, row, 'in the trash');
+        else kept.push(id);
       }
-      if (reason === null) kept.push(person.id);
-      else
-        held.push({
-          supporterId: person.id,
-          number: supporterNumber(person.id),
-          name: displayName(person.name),
-          reason,
-        });
+      return { kept, held };
+    }
+    const { today } = await this.settings.calendar();
+    for (const person of await this.addressees.load(ids)) {
+      const reach = mayReach(person, use.purpose, today, use.for);
+      put(person.id, person.name, 'held' in reach ? reach.held : null);
     }
     return { kept, held };
   }

@@ -250,7 +250,7 @@ describe('undo', () => {
     await addGift(test, Number(added.body['id']));
     const { status, body } = await undo(added.body['revision']);
     expect(status).toBe(409);
-    expect(body['error']).toMatchObject({ message: expect.stringContaining('gift recorded later') });
+    expect(body['error']).toMatchObject({ message: expect.stringMatching(/“.+” \(change \d+, by .+\) depends on it/) });
   });
 
   it('happens once, also when asked twice at once', async () => {

@@ -10,7 +10,7 @@ import type { Clock } from './clock.ts';
 import { writeConsequences } from './consequences.ts';
 import { holdGuards } from './guards.ts';
 import { eraseText } from './erase-text.ts';
-import { outside, tableNamed } from './tables.ts';
+import { declaredTables, outside, tableNamed } from './tables.ts';
 import { Transaction } from './transaction.ts';
 import type { Role } from '@tallystick/contract/endpoint';
 import { has, LEAST_TO_UNDO, mayTouch } from './rights.ts';
@@ -250,13 +250,26 @@ export class Changes {
       else for (const change of run) await tx.rewrite(table, [change.id], change.after ?? {});
     } catch (error) {
       if (codeOf(error) !== 'ER_ROW_IS_REFERENCED_2') throw error;
-      const child = /`(\w+)`, CONSTRAINT/.exec(String(error))?.[1] ?? 'row';
-      throw new Problem(
-        409,
-        'undo-blocked',
-        `This cannot be undone: a ${child.replace(/_/g, ' ')} recorded later depends on it. Undo that first.`,
-      );
+      const [, child = '', column = ''] = /`(\w+)`, CONSTRAINT `\w+` FOREIGN KEY \(`(\w+)`\)/.exec(String(error)) ?? [];
+      throw await this.dependsOnIt(tx.sql, child, column, run);
     }
+  }
+
+  /** Names the latest change by which a row came to refer to one that should go. */
+  private async dependsOnIt(sql: Sql, child: string, column: string, run: readonly RowChange[]): Promise<Problem> {
+    const declared = declaredTables().some(({ name }) => name === child) && /^\w+$/.test(column);
+    const [later] = declared
+      ? // change_row_row (table_name, row_id, revision)
+        await sql.rows<{ summary: string; actor: string; revision: number }>(
+          `SELECT s.revision, s.summary, s.actor FROM ${child} c JOIN change_row r ON r.table_name = ? AND r.row_id = c.id
+           JOIN change_set s ON s.revision = r.revision WHERE c.${column} IN (?) ORDER BY r.revision DESC LIMIT 1`,
+          [child, run.map((change) => change.id)],
+        )
+      : [];
+    const what = later
+      ? `“${later.summary}” (change ${later.revision}, by ${later.actor}) depends on it`
+      : `a ${child.replace(/_/g, ' ') || 'row'} recorded later depends on it`;
+    return new Problem(409, 'undo-blocked', `This cannot be undone: ${what}. Undo that first.`);
   }
 
   /** Removes rows that nothing else lies in by now. */

@@ -73,6 +73,10 @@ export interface TableRule {
   called: string | ((row: Row, telling: Telling) => string);
   /** What history puts before a sentence about one of its columns. */
   before?: (id: number) => string;
+  /** Columns that are kept with every change of a row, so that history can tell which row it was. */
+  tells?: readonly string[];
+  /** What history calls a column of a row and how it reads, where that is not the same for all rows. */
+  callsColumn?: Words['callsColumn'];
   erasing: Erasing;
   /** What else of the erased the table holds, in rows that are others'. */
   eraseOthers?: EraseOthers;
@@ -104,7 +108,7 @@ export class Table<R extends Kept = Kept> extends EntitySchema<R> {
         ...Object.fromEntries(kept),
       } as never,
     });
-    const { called, before } = rule;
+    const { called, before, callsColumn } = rule;
     this.words = {
       columns: new Map(
         Object.entries(columns).flatMap(([column, { word, show }]) =>
@@ -113,6 +117,7 @@ export class Table<R extends Kept = Kept> extends EntitySchema<R> {
       ),
       called: typeof called === 'string' ? () => called : called,
       ...(before ? { before } : {}),
+      ...(callsColumn ? { callsColumn } : {}),
     };
   }
 }

@@ -119,7 +119,9 @@ export class Transaction {
       const differs = difference(row, patch);
       if (!differs) continue;
       differing.push(id);
-      this.note({ table: table.name, id, ...differs }, row, { ...row, ...patch });
+      const tells = Object.fromEntries((table.rule.tells ?? []).map((column) => [column, row[column] ?? null]));
+      const kept = { before: { ...tells, ...differs.before }, after: { ...tells, ...differs.after } };
+      this.note({ table: table.name, id, ...kept }, row, { ...row, ...patch });
     }
     const columns = Object.keys(patch).filter((column) => column !== 'version');
     // The version of a record is raised once for the whole change set; see `bumpRecords`.

@@ -70,6 +70,7 @@ class Anything {
 
 /** A name with an amount or a check number before or after it; null where there is none. */
 function beside(text: string): { name: string; said: string } | null {
+  if (/^(?:check|cheque|receipt|gift)\b/i.test(text)) return null;
   const number = String.raw`(?:#|no\.?\s*|check\s*#?)?([$€£]?\d[\d.,]*)`;
   const after = new RegExp(`^(.*\\p{L}.*?)\\s+${number}$`, 'iu').exec(text);
   if (after) return { name: after[1] ?? '', said: after[2] ?? '' };

@@ -1,5 +1,5 @@
 import type { DataSource } from 'typeorm';
-import { manyOf, readField } from '@tallystick/core/fields';
+import { FIELD_KINDS, manyOf, readField, showField } from '@tallystick/core/fields';
 import type { CustomField, FieldKind, Kept, Typed } from '@tallystick/core/fields';
 import * as contract from '@tallystick/contract/fields';
 import type { Actor, Changes } from '../platform/changes.ts';
@@ -9,10 +9,11 @@ import type { Http } from '../platform/http.ts';
 import { notFound, Problem, nameTaken } from '../platform/problem.ts';
 import { long, table, text, whole, ref, setUp } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import type { Row } from '@tallystick/core/changes';
+import type { Row, Value } from '@tallystick/core/changes';
 import type { RowOf } from '../platform/tables.ts';
 import type { Telling } from '@tallystick/core/history';
-import { named } from '@tallystick/core/history';
+import { FIELD_KIND, named, plain } from '@tallystick/core/history';
+import type { Show } from '@tallystick/core/history';
 
 type About = 'supporter' | 'gift';
 export const CustomFieldTable = table('custom_field', setUp('settings', 'Custom field'), {
@@ -24,14 +25,28 @@ export const CustomFieldTable = table('custom_field', setUp('settings', 'Custom 
 });
 type FieldRecord = RowOf<typeof CustomFieldTable>;
 
+/** A value as people read it, by the kind of its field. */
+const shownAs =
+  (field: Value): Show =>
+  (value, telling) => {
+    const kind = typeof field === 'number' ? telling.of(FIELD_KIND, field) : null;
+    if (kind === null || typeof value !== 'string' || value === '' || !(kind in FIELD_KINDS))
+      return plain(value, telling);
+    return showField({ kind: kind as FieldKind }, value as Kept, telling.formats);
+  };
 const fieldId = ref.says('Field', named('custom_field'));
 /** The rule of values of custom fields, but what erasing does to them. */
 const values = {
   area: 'settings',
   owner: 'supporter_id',
   undo: 'rows',
+  tells: ['field_id'],
+  callsColumn: (row: Row, telling: Telling) =>
+    typeof row['field_id'] === 'number'
+      ? { word: named('custom_field')(row['field_id'], telling), show: shownAs(row['field_id']) }
+      : null,
   called: (row: Row, telling: Telling) =>
-    `${named('custom_field')(row['field_id'] ?? null, telling)} (${String(row['value'])})`,
+    `${named('custom_field')(row['field_id'] ?? null, telling)} (${shownAs(row['field_id'] ?? null)(row['value'] ?? null, telling)})`,
 } as const;
 export const SupporterFieldTable = table(
   'supporter_field',
@@ -44,6 +59,10 @@ export const GiftFieldTable = table(
   { supporter_id: ref, gift_id: ref, field_id: fieldId, value: text<Kept>(1000).says('Value') },
 );
 const VALUES = { supporter: SupporterFieldTable, gift: GiftFieldTable } as const;
+
+/** The kind of every custom field. */
+export const fieldKinds = (sql: Sql): Promise<{ id: number; kind: FieldKind }[]> =>
+  sql.rows('SELECT id, kind FROM custom_field');
 
 /** What custom fields hold for each of the supporters. */
 export async function fieldValuesOf(

@@ -215,6 +215,7 @@ export {
   serveFields,
   SupporterFieldTable,
   syncFields,
+  fieldKinds,
   fieldValuesOf,
 } from './fields.ts';
 export { serveViews, Views } from './views.ts';

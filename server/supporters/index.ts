@@ -9,8 +9,18 @@ export { Supporters } from './supporters.service.ts';
 export { Addressing } from './addressing.ts';
 export { exportFile } from './files.ts';
 export { NO_WAYS, waysOf } from './ways.ts';
-export { DECEASED, homeOf, householdOf, nameColumns, namesByEmail, namesBySorting, namesOf, PEOPLE } from './views.ts';
-export type { Named } from './views.ts';
+export {
+  DECEASED,
+  homeOf,
+  householdOf,
+  nameColumns,
+  namesByEmail,
+  namesBySorting,
+  namesOf,
+  PEOPLE,
+  trashedOf,
+} from './views.ts';
+export type { Named, Trashed } from './views.ts';
 export type { Tags } from './tags.ts';
 export { TaskTable } from './tasks.ts';
 export {

@@ -60,12 +60,17 @@ describe('a list in the order of', () => {
     ['-lifetime', 'COALESCE(g.total, 0) DESC'],
     ['-lastYear', 'COALESCE(g.before_this, 0) DESC'],
     ['count', 'COALESCE(g.many, 0)'],
-    ['-largest', 'COALESCE(g.most, 0) DESC'],
-    ['-average', 'COALESCE(g.mean, 0) DESC'],
-    ['first', `COALESCE(g.first, '9999-01-01')`],
-    ['-last', `COALESCE(g.last, '0000-01-01') DESC`],
-    ['town', `COALESCE(a.city, '')`],
-    ['-state', `COALESCE(a.region, '') DESC`],
+    ['-largest', 'g.most IS NULL, g.most DESC'],
+    ['largest', 'g.most IS NULL, g.most'],
+    ['-average', 'g.mean IS NULL, g.mean DESC'],
+    ['average', 'g.mean IS NULL, g.mean'],
+    ['first', 'g.first IS NULL, g.first'],
+    ['-first', 'g.first IS NULL, g.first DESC'],
+    ['-last', 'g.last IS NULL, g.last DESC'],
+    ['last', 'g.last IS NULL, g.last'],
+    ['town', `COALESCE(a.city, '') = '', a.city`],
+    ['-town', `COALESCE(a.city, '') = '', a.city DESC`],
+    ['-state', `COALESCE(a.region, '') = '', a.region DESC`],
   ])('%s is the database’s own, page after page', async (sort, by) =>
     expect(await listed(`sort=${sort}`)).toEqual(await ordered(by)),
   );
@@ -73,8 +78,8 @@ describe('a list in the order of', () => {
   it.each(['lifetime', '-last', 'town', 'name'])('%s stays right while records change', async (sort) => {
     const by = {
       lifetime: 'COALESCE(g.total, 0)',
-      '-last': `COALESCE(g.last, '0000-01-01') DESC`,
-      town: `COALESCE(a.city, '')`,
+      '-last': 'g.last IS NULL, g.last DESC',
+      town: `COALESCE(a.city, '') = '', a.city`,
       name: 'BINARY s.sort_name',
     };
     await listed(`sort=${sort}`);

@@ -74,3 +74,12 @@ export async function homeOf(sql: Sql, householdId: number): Promise<number[]> {
   const rows = await sql.rows<{ id: number }>('SELECT id FROM supporter WHERE household_id = ?', [householdId]);
   return [householdId, ...rows.map((row) => row.id)];
 }
+
+export type Trashed = NameParts & { id: number };
+/** Those of the supporters that are in the trash. */
+export const trashedOf = (sql: Sql, ids: readonly number[]): Promise<Trashed[]> =>
+  ids.length === 0
+    ? Promise.resolve([])
+    : sql.rows<Trashed>(`SELECT s.id, ${nameColumns('s')} FROM supporter s WHERE s.state = 'trash' AND s.id IN (?)`, [
+        ids,
+      ]);

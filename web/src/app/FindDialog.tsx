@@ -100,9 +100,13 @@ function Finder({ onClose }: { onClose: () => void }) {
                 className={ITEM}
               >
                 <span className="font-serif whitespace-nowrap">{row.name}</span>
-                <span className="text-faded">{row.number}</span>
-                <span className="truncate text-faded">{row.about}</span>
-                {row.by !== null && <span className="ml-auto max-w-56 truncate text-faded">by {row.by}</span>}
+                <span className="whitespace-nowrap text-faded">{row.number}</span>
+                <span className="min-w-0 flex-1 truncate text-faded">{row.about}</span>
+                {row.by !== null && (
+                  <span className="max-w-56 shrink-0 truncate text-[12.5px] text-faded" title={`Found by ${row.by}`}>
+                    by {row.by}
+                  </span>
+                )}
               </Command.Item>
             ))}
           </Command.Group>

@@ -3,7 +3,7 @@ import { parseBirthday } from '@tallystick/core/dates';
 import { readName } from '@tallystick/contract/acts';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { call } from '../ui/api.ts';
-import { Field, Input } from '../ui/controls.tsx';
+import { Field, Input, StateWord } from '../ui/controls.tsx';
 import type { DraftForm } from './SupporterForm.tsx';
 
 type Part = 'prefix' | 'first' | 'middle' | 'last' | 'suffix' | 'nickname' | 'formerLast' | 'organization' | 'birthday';
@@ -72,9 +72,13 @@ export function NameFields(props: { form: DraftForm; autoFocus: boolean; errors:
         )}
       </Field>
       {remarks.length > 0 && (
-        <p role="status" className="col-span-12 text-[13px] text-warn">
-          {remarks.join(' ')}
-        </p>
+        <div role="status" className="col-span-12 flex flex-col gap-1 text-[13px]">
+          {remarks.map((remark) => (
+            <StateWord key={remark} tone="look">
+              {remark}
+            </StateWord>
+          ))}
+        </div>
       )}
     </div>
   );

@@ -7,6 +7,7 @@ import { listFields } from '@tallystick/contract/fields';
 import { createSupporter, listSupporters } from '@tallystick/contract/supporters';
 import type { ListFilter, SupporterRow } from '@tallystick/contract/supporters';
 import { kept } from '@tallystick/core/fields';
+import { bandAfter } from '@tallystick/core/lists';
 import { ask, call } from '../ui/api.ts';
 import { firstChoice } from '../ui/columns.ts';
 import type { ColumnChoice, GroupHeading } from '../ui/columns.ts';
@@ -222,13 +223,23 @@ function useGroupHeadings(
       count,
       sum: money(cents),
       title:
-        key === '' || key === '-Infinity'
+        key === ''
           ? none
-          : own
-            ? show(own, kept(key))
-            : key.replace(/^./, (letter) => letter.toUpperCase()),
+          : own?.kind === 'money' || own?.kind === 'number'
+            ? bandShown(Number(key), own.kind === 'money' ? 100 : 1, (value) => show(own, kept(String(value))))
+            : own
+              ? show(own, kept(key))
+              : key.replace(/^./, (letter) => letter.toUpperCase()),
     }));
   }, [groups, groupBy, fields, money, show]);
+}
+
+/** A band of amounts in words: `$100.00 to $249.99`. */
+function bandShown(from: number, unit: number, show: (value: number) => string): string {
+  if (from < 0) return 'Below zero';
+  if (from === 0) return show(0);
+  const next = bandAfter(from, unit);
+  return next === null ? `${show(from)} or more` : `${show(from)} to ${show(next - 1)}`;
 }
 
 function NobodyHere({ q, trashed }: { q: string; trashed: boolean }) {

@@ -32,6 +32,14 @@ export const MERGE_FIELDS = {
 } as const;
 
 export type MergeField = keyof typeof MERGE_FIELDS;
+
+/** What a field may tell, where that is not all that is known: what goods are worth is never told to who gave them. */
+export const FIELD_RULES: Partial<Record<MergeField, string>> = {
+  giftAmount: 'Of goods it tells what was given, never its value.',
+  deductible: 'Empty for goods: their donor values them.',
+  fund: 'Of a split gift with the amounts, but for goods.',
+  lifetimeTotal: 'Money and stock alone: goods are not in it, since their value is not told.',
+};
 /** The value of each merge field, of the ones above and of custom fields by `field12`. */
 export type MergeValues = Readonly<Record<string, string | undefined>>;
 /** `field12`: a custom field, by its id. */

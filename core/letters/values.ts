@@ -15,6 +15,7 @@ export interface MergeSubject {
   addressing: { addressee: string; formal: string; informal: string };
   /** Values of custom fields as people read them, by `field12`. */
   fields?: Readonly<Record<string, string>>;
+  /** All they gave, goods left out: what those are worth is not told. */
   lifetimeCents: number;
   lastGiftOn: IsoDate | null;
   gift?: {

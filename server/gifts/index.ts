@@ -25,7 +25,7 @@ export {
 } from './gift.entity.ts';
 export { giftsNamed, type GiftsFound } from './found.ts';
 export type { Gifts } from './gifts.service.ts';
-export { chequesOf, fundPartsOf, giftsByReference, lastGiftOf, saysOf, type FundPart } from './views.ts';
+export { chequesOf, fundPartsOf, goodsOf, giftsByReference, lastGiftOf, saysOf, type FundPart } from './views.ts';
 export { bookedOf, bookedOnOf, booksMore } from './state.ts';
 export { insertGifts, type NewGift } from './write.ts';
 

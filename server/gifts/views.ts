@@ -81,3 +81,16 @@ export async function fundPartsOf(sql: Sql, giftIds: readonly number[]): Promise
       found.set(id, [...(found.get(id) ?? []), { fund, cents: Number(cents) }]);
   return found;
 }
+
+/** What the goods are worth that each of the supporters gave, in cents; who gave none is not in it. */
+export async function goodsOf(sql: Sql, supporterIds: readonly number[]): Promise<Map<number, number>> {
+  const found = new Map<number, number>();
+  for (const slice of chunks(supporterIds))
+    // gift_facts (supporter_id, …)
+    for (const row of await sql.rows<{ id: number; cents: number }>(
+      `SELECT supporter_id AS id, CAST(SUM(cents) AS INT) AS cents FROM gift WHERE supporter_id IN (?) AND method = 'in_kind' GROUP BY supporter_id`,
+      [slice],
+    ))
+      found.set(row.id, Number(row.cents));
+  return found;
+}

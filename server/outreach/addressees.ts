@@ -8,6 +8,7 @@ import type { SendingSubject, Wish } from '@tallystick/core/wishes';
 import type { FactsThread, GivingView } from '../facts/index.ts';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
+import { goodsOf } from '../gifts/index.ts';
 import { fieldsIn, fieldValuesOf } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { NO_WAYS, waysOf } from '../supporters/index.ts';
@@ -40,12 +41,13 @@ export class Addressees {
   private async slice(ids: readonly number[]): Promise<Addressee[]> {
     const calendar = await this.settings.calendar();
     const { today } = calendar;
-    const [names, ways, values, fields, given, forms, organization] = await Promise.all([
+    const [names, ways, values, fields, given, goods, forms, organization] = await Promise.all([
       this.sql.rows<NameRow>('SELECT * FROM supporter WHERE id IN (?)', [ids]),
       waysOf(this.sql, ids, today),
       fieldValuesOf(this.sql, ids),
       fieldsIn(this.sql, 'supporter'),
       this.facts.ask({ ask: 'giving', ids, calendar }),
+      goodsOf(this.sql, ids),
       this.addressing.of(ids),
       this.settings.organization(),
     ]);
@@ -65,6 +67,7 @@ export class Addressees {
           form.deceased && !asked.includes('deceased') ? [...asked, 'deceased'] : asked,
           lastSent.get(id) ?? null,
         ),
+        lifetimeCents: giving.lifetime - (goods.get(id) ?? 0),
         reach: {
           email: reached(email?.address, lost.email?.address),
           mail: reached(lines.length > 0 ? lines.join(', ') : undefined, lost.address?.street),
@@ -103,7 +106,6 @@ function subject(row: NameRow, giving: GivingView, wishes: Wish[], lastSentOn: s
   return {
     id: row.id,
     name: supporterParts(row),
-    lifetimeCents: giving.lifetime,
     lastGiftOn: giving.last,
     wishes,
     trashed: row.state !== 'active',

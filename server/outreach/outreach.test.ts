@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { Group } from '@tallystick/core/segments';
-import { addPerson, FakeMailer, openTestApp, until, recordOf, TESTER, TODAY } from '../tests/support.ts';
+import { addGift, addPerson, FakeMailer, openTestApp, until, recordOf, TESTER, TODAY } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 import { readUnsubscribeToken, unsubscribeToken } from './unsubscribe.ts';
 
@@ -371,6 +371,21 @@ describe('when mail does not arrive', () => {
     const { body } = await send(mailing, 2);
     await test.jobEnd(Number(body['jobId']));
     expect(await counts(mailing)).toMatchObject({ reached: 1, held: 1 });
+  });
+});
+
+describe('what a letter tells of giving', () => {
+  it('leaves out what goods are worth, since that is their donor’s to say', async () => {
+    const id = await addPerson(test);
+    await addGift(test, id, { cents: 2_500 });
+    await addGift(test, id, {
+      ...{ cents: 90_000, method: 'in_kind' },
+      details: { kind: 'in_kind', description: 'A dome', estimateBy: 'us' },
+    });
+    const { body } = await test.call('POST', '/mailings/preview', {
+      ...{ subject: 'In all {lifetimeTotal|nothing}', body: BODY, supporterId: id },
+    });
+    expect(body['subject']).toBe('In all $25.00');
   });
 });
 

@@ -4,7 +4,7 @@ import StarterKit from '@tiptap/starter-kit';
 import { useQuery } from '@tanstack/react-query';
 import { Bold, Italic, List, ListOrdered } from 'lucide-react';
 import { useId, useState } from 'react';
-import { MERGE_FIELDS } from '@tallystick/core/letters';
+import { FIELD_RULES, MERGE_FIELDS } from '@tallystick/core/letters';
 import type { LetterNode, MergeField } from '@tallystick/core/letters';
 import { listFields } from '@tallystick/contract/fields';
 import { ask } from './api.ts';
@@ -96,7 +96,12 @@ export default function LetterEditor(props: {
             <>
               <Field label="Merge field" className="w-40">
                 {(attributes) => (
-                  <Select {...attributes} value={field} onChange={(event) => setField(event.target.value)}>
+                  <Select
+                    {...attributes}
+                    title={FIELD_RULES[field as MergeField]}
+                    value={field}
+                    onChange={(event) => setField(event.target.value)}
+                  >
                     {Object.entries(MERGE_FIELDS).map(([name, label]) => (
                       <option key={name} value={name}>
                         {label}

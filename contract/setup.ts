@@ -105,7 +105,8 @@ export const listChoices = endpoint({
     groups: z.array(Tag),
     segments: z.array(z.object({ id: Id, name: z.string() })),
     users: z.array(z.object({ id: Id, name: z.string() })),
-    regions: z.array(z.string()),
+    /** The states and provinces of addresses: the code, and its name (the text itself where it is no code). */
+    regions: z.array(z.object({ code: z.string(), name: z.string() })),
   }),
 });
 

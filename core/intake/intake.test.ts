@@ -6,6 +6,7 @@ const setting: RowSetting = {
   decimal: '.',
   dateOrder: 'mdy',
   today: '2026-11-23',
+  home: 'US',
   method: 'card',
   fund: { id: 1, name: 'General Operating', code: 'GEN', closed: false },
   funds: [

@@ -4,6 +4,7 @@ import { FIRST_GIFT_DAY, isBanked, oddDay, paymentMethodOf } from '../gifts/inde
 import type { PaymentMethod } from '../gifts/index.ts';
 import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
+import { placeKept } from '../regions/index.ts';
 import { readParty } from '../fullnames/index.ts';
 import { digitsOf, emailRemark, fold, normalEmail, oneLine, supporterParts } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
@@ -78,6 +79,8 @@ export interface RowSetting {
   decimal: '.' | ',';
   dateOrder: 'mdy' | 'dmy';
   today: IsoDate;
+  /** ISO code of the country that addresses without one are in. */
+  home: string;
   fund: Choice;
   method: PaymentMethod;
   funds: readonly Choice[];
@@ -137,9 +140,8 @@ export function readRow(
     phone: at('phone').slice(0, 40),
     street: at('street').slice(0, 200),
     city: at('city').slice(0, 100),
-    region: at('region').slice(0, 60),
     postal: at('postal').slice(0, 20),
-    country: at('country').slice(0, 60),
+    ...placeKept({ region: at('region').slice(0, 60), country: at('country').slice(0, 60) }, setting.home),
     tag: at('tag').slice(0, 60),
     own: ownIn(columns, at, setting.own, problem),
     gift: columns.includes('amount') ? readGift(columns, at, setting, problem) : null,

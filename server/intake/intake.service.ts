@@ -183,7 +183,19 @@ export class Intakes {
       'SELECT row_no, cells FROM intake_row WHERE intake_id = ? ORDER BY row_no',
       [id],
     );
-    const rowSetting = { ...setting, today, fund, method: 'card' as const, funds, campaigns, appeals, own, ownOfGifts };
+    const { country: home } = await this.settings.organization();
+    const rowSetting = {
+      ...setting,
+      today,
+      home,
+      fund,
+      method: 'card' as const,
+      funds,
+      campaigns,
+      appeals,
+      own,
+      ownOfGifts,
+    };
     const read = stored.map(({ row_no: row, cells }) => {
       const parsed: string[] = JSON.parse(cells);
       return { row, cells: parsed, ...readRow(setting.columns, parsed, rowSetting) };

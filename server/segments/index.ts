@@ -5,6 +5,7 @@ import * as contract from '@tallystick/contract/segments';
 import type { FactsThread } from '../facts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { sqlOn } from '../platform/db.ts';
+import { regionCode } from '@tallystick/core/regions';
 import { csvOf } from '../platform/csv.ts';
 import { stored } from '../platform/stored.ts';
 import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
@@ -74,6 +75,12 @@ export class Segments {
 
   async membersOf(id: number): Promise<Uint32Array> {
     return this.members(conditionsOf(await this.row(id)));
+  }
+
+  /** Conditions as they were asked, with states in any spelling as the codes that addresses have. */
+  async asked(conditions: contract.Segment['conditions']): Promise<Group> {
+    const { country } = await this.settings.organization();
+    return withCodes(conditions as Group, country) as Group;
   }
 
   async save(actor: Actor, name: string, conditions: Group) {
@@ -148,6 +155,12 @@ export class Segments {
 export const conditionsOf = (row: { conditions: string }): Group =>
   stored(contract.Group, row.conditions, NOBODY) as Group;
 
+function withCodes(part: Condition | Group, home: string): Condition | Group {
+  if (part.kind === 'group') return { ...part, parts: part.parts.map((inner) => withCodes(inner, home)) };
+  if (part.kind !== 'region') return part;
+  return { ...part, regions: [...new Set(part.regions.map((region) => regionCode(region, home) ?? region.trim()))] };
+}
+
 const conditionsIn = (part: Condition | Group): Condition[] =>
   part.kind === 'group' ? part.parts.flatMap(conditionsIn) : [part];
 
@@ -171,7 +184,7 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
   http.on(contract.listSegments, async () => ({ items: (await segments.list()) as contract.Segment[] }));
   http.on(contract.getSegment, async ({ params }) => (await segments.get(params.id)) as contract.Segment);
   http.on(contract.createSegment, async ({ actor, body }) => {
-    const { revision, result } = await segments.save(actor, body.name, body.conditions as Group);
+    const { revision, result } = await segments.save(actor, body.name, await segments.asked(body.conditions));
     return { revision, ...result };
   });
   http.on(contract.deleteSegment, async ({ actor, params }) => {
@@ -179,15 +192,21 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
     return { revision };
   });
   http.on(contract.updateSegment, async ({ actor, params, body }) => {
-    const { revision } = await segments.change(actor, params.id, body.version, body.name, body.conditions as Group);
+    const { revision } = await segments.change(
+      actor,
+      params.id,
+      body.version,
+      body.name,
+      await segments.asked(body.conditions),
+    );
     return { revision };
   });
   http.on(contract.countSegment, async ({ body }) => {
-    const group = body.conditions as Group;
+    const group = await segments.asked(body.conditions);
     return { ...(await segments.count(group)), sentences: await segments.sentences(group) };
   });
   http.on(contract.previewSegment, async ({ body }) => {
-    const members = await segments.members(body.conditions as Group);
+    const members = await segments.members(await segments.asked(body.conditions));
     const after = decodeCursor(body.cursor)?.id ?? 0;
     const from = members.findIndex((id) => id > after);
     const page = from < 0 ? [] : [...members.subarray(from, from + body.limit)];
@@ -199,7 +218,9 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
       total: members.length,
     };
   });
-  http.on(contract.explainSegment, ({ body }) => segments.explain(body.conditions as Group, body.supporterId));
+  http.on(contract.explainSegment, async ({ body }) =>
+    segments.explain(await segments.asked(body.conditions), body.supporterId),
+  );
   http.on(contract.exportSegment, async ({ params, response }) => {
     const { name } = await segments.get(params.id);
     const table = await supporters.exported([...(await segments.membersOf(params.id))]);

@@ -293,7 +293,19 @@ export class Sheets {
       if (row.state !== 'erased') known.set(row.id, { name: displayName(row), trashed: row.state === 'trash' });
     const cheques = new Set((await chequesOf(sql, ids)).map((row) => `${row.supporterId}|${row.cheque}`));
     const checked = checkSheet({ columns: columnsOf(sheet.columns) }, rows, {
-      ...{ decimal: '.', dateOrder: 'mdy', today, fund, method: 'cheque', funds, campaigns, appeals, own, ownOfGifts },
+      ...{
+        decimal: '.',
+        dateOrder: 'mdy',
+        today,
+        home: (await this.settings.organization()).country,
+        fund,
+        method: 'cheque',
+        funds,
+        campaigns,
+        appeals,
+        own,
+        ownOfGifts,
+      },
       known: (supporter) => known.get(supporter) ?? null,
       chequeUsed: (supporter, cheque) => cheques.has(`${supporter}|${cheque}`),
     });

@@ -30,7 +30,7 @@ export const supportersArea = area('supporters', ({ source, sql, changes, jobs, 
   );
   const lists = new SupporterLists(source, settings, facts, finder, new Addressing(sql, settings));
   const acts = new Acts(source, changes, settings, lists, jobs);
-  const tags = new Tags(source, changes);
+  const tags = new Tags(source, changes, settings);
   const tasks = new Tasks(source, changes, settings);
   const documents = new Documents(source, changes, settings);
   const notice = new Notice(source, settings, finder);

@@ -125,3 +125,23 @@ describe('a list in the order of', () => {
     expect((await listed('groupBy=town')).sort()).toEqual([...ids].sort());
   });
 });
+
+describe('states and countries', () => {
+  it('are kept as codes by every way in, and a segment in any spelling finds them all', async () => {
+    const [before = 0] = [await countOf(['NV'])];
+    for (const region of ['NV', 'nv', 'Nevada', 'Nev.', 'nevada ', 'US-NV'])
+      await addPerson(test, { last: 'Stated', addresses: [{ city: 'Ely', region }] });
+    const abroad = await addPerson(test, { addresses: [{ city: 'Ottawa', region: 'ontario', country: 'canada' }] });
+    const { addresses } = await recordOf(test, abroad);
+    expect(addresses.map(({ region, country }) => [region, country])).toEqual([['ON', 'CA']]);
+    for (const spelling of ['NV', 'nevada', 'Nev.']) expect(await countOf([spelling])).toBe(before + 6);
+    const { regions } = (await test.call('GET', '/choices')).body as { regions: { code: string; name: string }[] };
+    expect(regions).toContainEqual({ code: 'NV', name: 'Nevada' });
+    expect(regions).toContainEqual({ code: 'ON', name: 'Ontario' });
+  });
+
+  const countOf = async (regions: string[]): Promise<number> => {
+    const conditions = { kind: 'group', join: 'all', parts: [{ kind: 'region', regions }] };
+    return Number((await test.call('POST', '/segments/count', { conditions })).body['count']);
+  };
+});

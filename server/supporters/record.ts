@@ -3,6 +3,7 @@ import { withOnePreferred } from '@tallystick/core/contact';
 import type { Way } from '@tallystick/core/contact';
 import { addDays } from '@tallystick/core/dates';
 import type { IsoDate } from '@tallystick/core/dates';
+import { placeKept } from '@tallystick/core/regions';
 import { addressing, displayName, FORMS, sortName } from '@tallystick/core/names';
 import type { AddressedParty, AddressingRules, Form, Overrides, NameParts } from '@tallystick/core/names';
 import type { SupporterDraft } from '@tallystick/contract/supporters';
@@ -56,10 +57,16 @@ const wayRow = (way: Drafted) => ({
   bad_reason: way.badOn === null ? '' : way.badReason,
 });
 
+/** The day, and the country (ISO code) that addresses without one are in. */
+interface Where {
+  today: IsoDate;
+  home: string;
+}
+
 /** The rows of each contact table that a draft asks for, `id` 0 for new ones; `preferred` are the ids preferred now. */
 export function contactRows(
   draft: SupporterDraft,
-  today: IsoDate,
+  { today, home }: Where,
   preferred: Record<'email' | 'phone' | 'address', number | null> = { email: null, phone: null, address: null },
 ): Record<'email' | 'phone' | 'address', (Row & { id: number })[]> {
   const yesterday = addDays(today, -1);
@@ -76,9 +83,8 @@ export function contactRows(
       ...wayRow(way),
       street: way.street,
       city: way.city,
-      region: way.region,
       postal: way.postal,
-      country: way.country,
+      ...placeKept({ region: way.region, country: way.country }, home),
       season_from: way.seasonFrom,
       season_to: way.seasonTo,
     })),
@@ -89,7 +95,7 @@ export function contactRows(
 /** The tables of the ways to reach someone, by kind. */
 export const WAYS = { email: EmailTable, phone: PhoneTable, address: AddressTable } as const;
 
-export async function syncContact(tx: Transaction, id: number, draft: SupporterDraft, today: IsoDate): Promise<void> {
+export async function syncContact(tx: Transaction, id: number, draft: SupporterDraft, where: Where): Promise<void> {
   const existing = { email: [] as WayRecord[], phone: [] as WayRecord[], address: [] as WayRecord[] };
   const tables = ['email', 'phone', 'address'] as const;
   for (const table of tables)
@@ -99,7 +105,7 @@ export async function syncContact(tx: Transaction, id: number, draft: SupporterD
     );
   const preferred = (table: (typeof tables)[number]): number | null =>
     existing[table].find((way) => way.preferred === 1)?.id ?? null;
-  const wanted = contactRows(draft, today, {
+  const wanted = contactRows(draft, where, {
     email: preferred('email'),
     phone: preferred('phone'),
     address: preferred('address'),

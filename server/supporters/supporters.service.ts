@@ -229,12 +229,13 @@ export class Supporters {
   /** Adds a supporter with contact details, tags, wishes and members. */
   async add(actor: Actor, draft: SupporterDraft, key: Reason['key']): Promise<Committed<{ id: number }>> {
     const { today } = await this.settings.calendar();
+    const { country: home } = await this.settings.organization();
     return this.changes.write(
       actor,
       { kind: 'edit', summary: `Added ${displayName(draft)}`, key: key ?? null },
       async (tx) => {
         const id = await tx.insert(SupporterTable, record.supporterRow(draft));
-        const ways = record.contactRows(draft, today);
+        const ways = record.contactRows(draft, { today, home });
         for (const [kind, rows] of Object.entries(ways))
           await tx.insertRows(
             record.WAYS[kind as keyof typeof ways],
@@ -250,13 +251,14 @@ export class Supporters {
   /** Changes a supporter. Throws a 409 that says what changed, and how it is now, when `version` is not the newest. */
   async change(actor: Actor, id: number, version: number, draft: SupporterDraft): Promise<Committed<void>> {
     const { today } = await this.settings.calendar();
+    const { country: home } = await this.settings.organization();
     try {
       return await this.changes.write(actor, { kind: 'edit', summary: `Changed ${displayName(draft)}` }, async (tx) => {
         const current = await record.lockSupporter(tx, id, `Supporter ${supporterNumber(id)}`);
         if (current['version'] !== version) throw new StaleRecord(Number(current['version']) - version);
         await this.refuseKind(tx, id, current['kind'], draft);
         await tx.update(SupporterTable, id, record.supporterRow(draft));
-        await record.syncContact(tx, id, draft, today);
+        await record.syncContact(tx, id, draft, { today, home });
         await record.syncTags(tx, id, draft.tags);
         await this.syncRest(tx, actor, id, draft, today);
       });

@@ -1,4 +1,5 @@
 import type { DataSource } from 'typeorm';
+import { regionName } from '@tallystick/core/regions';
 import * as contract from '@tallystick/contract/tags';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
@@ -6,6 +7,7 @@ import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound, Problem, nameTaken } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
+import type { Settings } from '../settings/index.ts';
 import { refused } from './record.ts';
 import { GroupTable, SupporterTagTable, TagTable, GroupMemberTable } from './supporter.entity.ts';
 
@@ -21,6 +23,7 @@ export class Tags {
   constructor(
     source: DataSource,
     private readonly changes: Changes,
+    private readonly settings: Settings,
   ) {
     this.sql = sqlOn(source);
   }
@@ -41,16 +44,18 @@ export class Tags {
     );
   }
 
-  /** What forms and conditions choose from of supporters; the regions are those of preferred addresses. */
+  /** What forms and conditions choose from of supporters; the states are those of any address. */
   async choices() {
-    const [tags, groups, regions] = await Promise.all([
+    const [tags, groups, regions, { country: home }] = await Promise.all([
       this.tags(),
       this.groups(),
-      this.sql.rows<{ region: string }>(
-        `SELECT DISTINCT region FROM address WHERE preferred = 1 AND region <> '' ORDER BY region`,
+      this.sql.rows<{ region: string; country: string }>(
+        `SELECT region, MIN(country) AS country FROM address WHERE region <> '' GROUP BY region ORDER BY region`,
       ),
+      this.settings.organization(),
     ]);
-    return { tags, groups, regions: regions.map((row) => row.region) };
+    const named = regions.map(({ region, country }) => ({ code: region, name: regionName(region, country || home) }));
+    return { tags, groups, regions: named };
   }
 
   async addGroup(actor: Actor, name: string, about: string) {

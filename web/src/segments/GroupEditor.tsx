@@ -220,12 +220,12 @@ function Regions({ condition, onChange }: { condition: Of<'region'>; onChange: (
     });
   return (
     <span className="flex flex-wrap gap-x-4">
-      {regions.map((region) => (
+      {regions.map(({ code, name }) => (
         <Checkbox
-          key={region}
-          label={region}
-          checked={condition.regions.includes(region)}
-          onChange={(event) => toggle(region, event.target.checked)}
+          key={code}
+          label={name === code ? code : `${name} (${code})`}
+          checked={condition.regions.includes(code)}
+          onChange={(event) => toggle(code, event.target.checked)}
         />
       ))}
     </span>

@@ -193,3 +193,11 @@ describe('standardAddress', () => {
       'ZIP+4',
     ]));
 });
+
+describe('a way that will be undeliverable', () => {
+  const way = { preferred: true, validFrom: null, validTo: null, badOn: '2026-12-01' };
+  it('is used until the day', () => {
+    expect(wayOn([way], '2026-11-30')).toBe(way);
+    expect(wayOn([way], '2026-12-01')).toBeNull();
+  });
+});

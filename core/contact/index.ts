@@ -37,6 +37,9 @@ export const WAY_LABELS = ['home', 'work', 'mobile', 'seasonal', 'former', 'othe
 export const holdsOn = (way: Way, on: IsoDate): boolean =>
   (way.validFrom === null || way.validFrom <= on) && (way.validTo === null || way.validTo >= on);
 
+/** Whether a way is undeliverable on a date. */
+export const isBad = (way: Way, on: IsoDate): boolean => way.badOn !== null && way.badOn <= on;
+
 /** `inSeason('11-01', '04-15', date)` is true from November over New Year to 15 April. Open ends are never in season. */
 export function inSeason(from: string | null, to: string | null, on: IsoDate): boolean {
   if (!from || !to) return false;
@@ -57,7 +60,7 @@ export function isSeasonDay(text: string): boolean {
  * where none is left; a bad one is never used.
  */
 export function wayOn<T extends Way>(ways: readonly T[], on: IsoDate): T | null {
-  const usable = ways.filter((way) => holdsOn(way, on) && way.badOn === null);
+  const usable = ways.filter((way) => holdsOn(way, on) && !isBad(way, on));
   return usable.find((way) => way.preferred) ?? usable[0] ?? null;
 }
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { FIELD_KINDS, kept, readField, showField, typed, typedField } from './index.ts';
+import { FIELD_KINDS, kept, readField, showField, typed, typedField, listTyped, typeList } from './index.ts';
 import type { CustomField, FieldKind } from './index.ts';
 
 const US = { currency: 'USD', locale: 'en-US' };
@@ -74,4 +74,16 @@ describe('typedField', () => {
     ['money', 'lots', 'lots'],
     ['date', '', ''],
   ])('%s %j is typed %j', (kind, value, written) => expect(typedField({ kind }, kept(value))).toBe(written));
+});
+
+describe('a typed list', () => {
+  it.each([
+    ['a, b; c', ['a', 'b', 'c']],
+    ['"Stars, moons", comets', ['Stars, moons', 'comets']],
+    [' ,, ', []],
+    ['one', ['one']],
+  ])('%j', (text, items) => expect(listTyped(text)).toEqual(items));
+  it('is read back as it was', () => {
+    for (const items of [['a', 'b, c', 'd; e'], []]) expect(listTyped(typeList(items))).toEqual(items);
+  });
 });

@@ -120,11 +120,18 @@ export function manyOf(text: string): string[] {
       // Typed text may begin with a bracket too.
     }
   }
-  return text
-    .split(/[,;]/)
-    .map((part) => part.trim())
-    .filter(Boolean);
+  return listTyped(text);
 }
+
+/** The parts of a typed list, separated by commas or semicolons; one that holds such a sign stands in quotation marks. */
+export const listTyped = (text: string): string[] =>
+  [...text.matchAll(/\s*(?:"([^"]*)"|([^,;]+))/g)]
+    .map(([, quoted, bare]) => (quoted ?? bare ?? '').trim())
+    .filter(Boolean);
+
+/** A list as it is typed: `Volunteer, "Stars, moons"`. */
+export const typeList = (items: readonly string[]): string =>
+  items.map((item) => (/[,;]/.test(item) ? `"${item}"` : item)).join(', ');
 
 /** A kept value as people read it; one that is no longer readable (its kind was another) is shown as it is. */
 export function showField(field: Pick<CustomField, 'kind'>, value: Kept, formats: Formats): string {
@@ -141,7 +148,7 @@ export function showField(field: Pick<CustomField, 'kind'>, value: Kept, formats
         ? Number(value).toLocaleString(formats.locale, { maximumFractionDigits: 10 })
         : value;
     case 'many':
-      return manyOf(value).join(', ');
+      return typeList(manyOf(value));
     case 'text':
     case 'one':
       return value;

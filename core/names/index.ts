@@ -4,5 +4,5 @@ export { mentions, without, type Mentioned } from './mentions.ts';
 export { displayName, sortName, supporterParts } from './parts.ts';
 export type { NameParts } from './parts.ts';
 export { forgiven, otherNames, slips, sounds } from './similar.ts';
-export { digitsOf, emailRemark, fold, normalEmail, ODD_SIGN, oneLine, wordsOf } from './text.ts';
+export { digitsOf, emailRemark, fold, normalEmail, ODD_SIGN, oneLine, withArticle, wordsOf } from './text.ts';
 export * from './words.ts';

@@ -63,3 +63,6 @@ export function emailRemark(text: string): string | null {
 export function digitsOf(text: string): string {
   return text.normalize('NFKC').replace(/\D+/g, '');
 }
+
+/** An English word with its article: `an organization`, `a fund`. */
+export const withArticle = (word: string): string => `${/^[aeiou]/i.test(word) ? 'an' : 'a'} ${word}`;

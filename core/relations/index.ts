@@ -1,3 +1,4 @@
+import { withArticle } from '../names/index.ts';
 import type { SupporterKind } from '../supporters/index.ts';
 
 /** A kind of tie: the first supporter is the `name` of the second, who is the `back` of the first. */
@@ -36,9 +37,9 @@ export function relationFault(
 ): string | null {
   if (from.id === to.id) return 'A supporter cannot be tied to itself.';
   if (kind.from.length > 0 && !kind.from.includes(from.kind))
-    return `${from.name} is a ${from.kind} and cannot be a ${kind.name}.`;
+    return `${from.name} is ${withArticle(from.kind)} and cannot be ${withArticle(kind.name)}.`;
   if (kind.to.length > 0 && !kind.to.includes(to.kind))
-    return `${to.name} is a ${to.kind} and cannot be a ${kind.back}.`;
+    return `${to.name} is ${withArticle(to.kind)} and cannot be ${withArticle(kind.back)}.`;
   const same = known.filter((one) => one.kindId === kind.id);
   const symmetric = kind.name === kind.back;
   const twice = same.some(

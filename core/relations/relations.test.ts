@@ -25,7 +25,7 @@ describe('relationFault', () => {
       someone(1, 'organization'),
       someone(2, 'organization'),
       [],
-      'cannot be a employee',
+      'cannot be an employee',
     ],
     ['twice', parent, someone(1), someone(2), [tie(1, 1, 2)], 'already'],
     ['a spouse from the other end', spouse, someone(1), someone(2), [tie(2, 2, 1)], 'already'],

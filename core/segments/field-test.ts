@@ -40,7 +40,7 @@ export function describeFieldTest(test: FieldTest, kind: FieldKind, formats: For
     case 'filled':
       return 'is filled in';
     case 'any-of':
-      return `is ${test.values.map((value) => (kind === 'yesno' ? show(value) : value)).join(' or ') || 'nothing'}`;
+      return `is ${test.values.map((value) => (['text', 'one', 'many'].includes(kind) ? value : show(value))).join(' or ') || 'nothing'}`;
     case 'contains':
       return `contains “${test.text}”`;
     case 'between':
@@ -54,3 +54,13 @@ function bounds<T>(low: T | null, high: T | null, from: string, to: string, say:
   const parts = [low === null ? '' : `${from} ${say(low)}`, high === null ? '' : `${to} ${say(high)}`].filter(Boolean);
   return `is ${parts.join(' and ') || 'anything'}`;
 }
+
+/** Whether the lower bound of a test lies above the upper, so that nothing meets it. */
+export function isUpsideDown(test: FieldTest): boolean {
+  if (test.is === 'between') return above(test.atLeast, test.atMost);
+  return test.is === 'dates' && above(test.from, test.to);
+}
+
+/** Whether a lower bound lies above an upper one. */
+export const above = <T extends number | string>(low: T | null, high: T | null): boolean =>
+  low !== null && high !== null && low > high;

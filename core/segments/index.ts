@@ -10,8 +10,9 @@ import { totalOf } from '../totals/index.ts';
 import type { CreditChoice, GiftFilter } from '../totals/index.ts';
 import { WISHES } from '../wishes/index.ts';
 import type { Wish } from '../wishes/index.ts';
-import { describeFieldTest, meets } from './field-test.ts';
+import { above, isUpsideDown, describeFieldTest, meets } from './field-test.ts';
 import type { FieldTest } from './field-test.ts';
+import { withArticle } from '../names/index.ts';
 import { formatMoney } from '../money/index.ts';
 import type { Formats } from '../money/index.ts';
 import { Bits } from './bits.ts';
@@ -284,8 +285,27 @@ function seen(condition: Condition, facts: Facts, slot: number, setting: Explain
   }
 }
 
+/** Why nobody can meet a condition whose bounds are the wrong way round; null for any other. */
+function nobodyMeets(condition: Condition): string | null {
+  const amounts = condition.kind === 'total' && above(condition.atLeast, condition.atMost);
+  const fields = (condition.kind === 'field' || condition.kind === 'gift-field') && isUpsideDown(condition.test);
+  const days = condition.kind === 'last-gift' && above(condition.from, condition.to);
+  const window =
+    (condition.kind === 'gave' || condition.kind === 'total') &&
+    condition.window.kind === 'between' &&
+    above(condition.window.from, condition.window.to);
+  if (days || window || (fields && 'test' in condition && condition.test.is === 'dates'))
+    return 'it ends before it begins';
+  return amounts || fields ? 'the least is more than the most' : null;
+}
+
 /** A condition as a sentence: `gave at least $500.00 last fiscal year (FY2026) to Telescope Van`. */
 export function describeCondition(condition: Condition, wording: Wording): string {
+  const why = nobodyMeets(condition);
+  return why === null ? saidOf(condition, wording) : `${saidOf(condition, wording)}; nobody can: ${why}`;
+}
+
+function saidOf(condition: Condition, wording: Wording): string {
   const { calendar, formats } = wording;
   const not = condition.not ? 'not: ' : '';
   const to = (asked: GiftsAsked): string =>
@@ -319,7 +339,7 @@ export function describeCondition(condition: Condition, wording: Wording): strin
       return `${not}last gift${from}${until || (from ? '' : ' on any date')}`;
     }
     case 'kind':
-      return `${condition.not ? 'is no' : 'is a'} ${condition.kinds.join(' or ') || 'supporter of no kind'}`;
+      return `is ${condition.not ? 'not ' : ''}${condition.kinds.map(withArticle).join(' or ') || 'a supporter of no kind'}`;
     case 'wish':
       return `${not}${WISHES[condition.wish].word.toLowerCase()}`;
     case 'in-group':

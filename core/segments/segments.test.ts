@@ -365,7 +365,15 @@ describe('describeCondition', () => {
   it.each<[Condition, string]>([
     [{ kind: 'region', regions: ['NV', 'CA'] }, 'state is NV or CA'],
     [{ kind: 'tag', tag: 1, not: true }, 'does not have the tag Volunteer'],
-    [{ kind: 'kind', kinds: ['person', 'household'] }, 'is a person or household'],
+    [{ kind: 'kind', kinds: ['person', 'household'] }, 'is a person or a household'],
+    [
+      { kind: 'last-gift', from: '2026-05-01', to: '2026-04-01' },
+      'last gift on or after May 1, 2026 on or before Apr 1, 2026; nobody can: it ends before it begins',
+    ],
+    [
+      { kind: 'total', fund: null, window: { kind: 'ever' }, atLeast: 50_000, atMost: 10_000 },
+      'gave at least $500.00 and at most $100.00 ever; nobody can: the least is more than the most',
+    ],
     [{ kind: 'wish', wish: 'receipts_only', not: true }, 'not: receipts only'],
     [{ kind: 'in-group', group: 4, not: true }, 'is not in the group group 4'],
     [{ kind: 'field', field: 4, test: { is: 'any-of', values: ['1'] } }, 'field 4 is yes'],

@@ -1,3 +1,4 @@
+import { withArticle } from '@tallystick/core/names';
 import { GIFT_CODES } from '@tallystick/contract/setup';
 import type { GiftCodeDraft, GiftCodeKind } from '@tallystick/contract/setup';
 import type { DataSource } from 'typeorm';
@@ -115,7 +116,7 @@ export class GiftCodes {
     const { table } = KEPT[kind];
     const taken = await tx.sql.rows(`SELECT id FROM ${table.name} WHERE code = ? AND id <> ?`, [draft.code, id]);
     if (taken.length > 0)
-      throw nameTaken('code', `There is a ${GIFT_CODES[kind]} with the code ${draft.code} already.`);
+      throw nameTaken('code', `There is ${withArticle(GIFT_CODES[kind])} with the code ${draft.code} already.`);
     if (draft.startsOn !== null && draft.endsOn !== null && draft.endsOn < draft.startsOn)
       throw fault('endsOn', 'It would end before it begins.');
     const parent = kind === 'appeals' ? 'campaign' : kind === 'sources' ? 'appeal' : null;

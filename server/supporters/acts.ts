@@ -1,3 +1,4 @@
+import { withArticle } from '@tallystick/core/names';
 import type { DataSource } from 'typeorm';
 import { WISHES } from '@tallystick/core/wishes';
 import { Act as ActSchema } from '@tallystick/contract/acts';
@@ -224,7 +225,7 @@ function wordsFor(act: Act): string {
     case 'field':
       return act.value === '' ? 'Emptied a field' : 'Filled in a field';
     case 'note':
-      return `Wrote a ${act.kind}`;
+      return `Wrote ${withArticle(act.kind)}`;
     case 'task':
       return `Set the task “${act.title}”`;
     case 'trash':

@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import type { LetterNode } from '@tallystick/core/letters';
-import { displayName } from '@tallystick/core/names';
+import { displayName, withArticle } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import * as contract from '@tallystick/contract/notes';
 import type { Note } from '@tallystick/contract/notes';
@@ -137,7 +137,7 @@ export class Notes {
     const words = { name: '' };
     return this.changes.write(
       actor,
-      { kind: 'edit', summary: () => `Wrote a ${draft.kind} about ${words.name}` },
+      { kind: 'edit', summary: () => `Wrote ${withArticle(draft.kind)} about ${words.name}` },
       async (tx) => {
         words.name = nameOf(
           await lockSupporter(tx, draft.supporterId, `Supporter ${supporterNumber(draft.supporterId)}`),
@@ -155,7 +155,7 @@ export class Notes {
   }
 
   async change(actor: Actor, id: number, draft: NoteDraft & { version: number }) {
-    return this.changes.write(actor, { kind: 'edit', summary: `Changed a ${draft.kind}` }, async (tx) => {
+    return this.changes.write(actor, { kind: 'edit', summary: `Changed ${withArticle(draft.kind)}` }, async (tx) => {
       const row = await tx.expect(NoteTable, id, draft.version, 'This note');
       requireOwn(actor, 'notes.change', row.author_id, 'This note');
       await tx.update(NoteTable, id, rowOf(draft));

@@ -1,3 +1,4 @@
+import { withArticle } from '@tallystick/core/names';
 import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
@@ -182,7 +183,7 @@ function GiftCodeDialog(props: {
     </Field>
   );
   return (
-    <Dialog open onClose={onClose} title={entry ? `Change ${entry.name}` : `Add a ${GIFT_CODES[kind]}`}>
+    <Dialog open onClose={onClose} title={entry ? `Change ${entry.name}` : `Add ${withArticle(GIFT_CODES[kind])}`}>
       <form
         className="space-y-3"
         noValidate

@@ -6,6 +6,7 @@ import { recordGift } from '@tallystick/contract/gifts';
 import { updateSupporter } from '@tallystick/contract/supporters';
 import { actOnSupporters, getCard } from '@tallystick/contract/acts';
 import type { Supporter } from '@tallystick/contract/supporters';
+import { isBad } from '@tallystick/core/contact';
 import { WISHES } from '@tallystick/core/wishes';
 import { openGiftDialog } from '../gifts/index.ts';
 import { call, callFile } from '../ui/api.ts';
@@ -251,7 +252,7 @@ function Words({ supporter }: { supporter: Supporter }) {
   const { date, money } = useFormats();
   const { organization } = useHere();
   const { wishes, refusals, pending, emails, trashed } = supporter;
-  const bad = emails.some((email) => email.preferred && email.badOn !== null);
+  const bad = emails.some((email) => email.preferred && isBad(email, organization.today));
   const waiting = pending.unthanked + pending.tasks.length + pending.overdue.length + pending.failing.length;
   if (wishes.length + refusals.length === 0 && waiting === 0 && !bad && !trashed) return null;
   return (

@@ -1,3 +1,4 @@
+import { listTyped, typeList } from '@tallystick/core/fields';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
@@ -43,7 +44,7 @@ const EMPTY: Draft = {
 };
 const KEPT = 'supporter-draft';
 
-const formOf = (draft: SupporterDraftInput): Draft => ({ ...draft, tagText: (draft.tags ?? []).join(', ') });
+const formOf = (draft: SupporterDraftInput): Draft => ({ ...draft, tagText: typeList(draft.tags ?? []) });
 
 /** Only what was filled in: a control that was never touched holds undefined. */
 const filled = <T extends object>(values: T | undefined): T | undefined =>
@@ -53,10 +54,7 @@ const draftIn = ({ tagText, ...draft }: Draft): SupporterDraftInput => ({
   ...draft,
   fields: filled(draft.fields),
   addressing: filled(draft.addressing),
-  tags: tagText
-    .split(',')
-    .map((tag) => tag.trim())
-    .filter(Boolean),
+  tags: listTyped(tagText),
 });
 const checked = zodResolver(SupporterDraft);
 

@@ -41,6 +41,25 @@ describe('likeness', () => {
     ],
     ['a former name', ana, record({ first: 'Ana', last: 'Quill', formerLast: 'Rookwood' }), ['a former last name']],
     ['a double name', ana, record({ first: 'Ana', last: 'Rookwood-Quill' }), ['part of the last name']],
+    ['first and last swapped', ana, record({ first: 'Rookwood', last: 'Ana' }), ['first and last name swapped']],
+    [
+      'a last name alone, at one address',
+      record({ last: 'Rookwood', addresses: [{ street: '4 Lyra Rd', postal: '' }] }),
+      record({ first: 'Ana', last: 'Rookwood', addresses: [{ street: '4 Lyra Road', postal: '' }] }),
+      ['same last name', 'same address 4 Lyra Rd'],
+    ],
+    [
+      'The before a name',
+      firm('The Farr Foundation'),
+      firm('Farr Foundation'),
+      ['same name but for The or a legal form'],
+    ],
+    [
+      'Inc. after it',
+      firm('Farr Foundation, Inc.'),
+      firm('Farr Foundation'),
+      ['same name but for The or a legal form'],
+    ],
     ['an initial', ana, record({ first: 'A.', last: 'Rookwood' }), ['the first letter of the first name']],
     [
       'one e-mail',

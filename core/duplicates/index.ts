@@ -1,3 +1,5 @@
+import { streetForms } from '../contact/index.ts';
+import { firmWords } from '../fullnames/index.ts';
 import { digitsOf, fold, forgiven, otherNames, slips, sounds, wordsOf } from '../names/index.ts';
 import type { SupporterKind } from '../supporters/index.ts';
 
@@ -46,13 +48,20 @@ function nameLikeness(a: Comparable, b: Comparable): Hint {
     const [one, two] = [wordsOf(a.organization), wordsOf(b.organization)];
     if (one.length === 0 || two.length === 0) return NONE;
     if (one.join(' ') === two.join(' ')) return { score: 50, reason: 'same name' };
+    if (firmWords(a.organization).join(' ') === firmWords(b.organization).join(' '))
+      return { score: 45, reason: 'same name but for The or a legal form' };
     const shared = one.filter((word) => two.includes(word)).length;
     return shared > 0 && shared >= Math.min(one.length, two.length)
       ? { score: 30, reason: 'one name is part of the other' }
       : NONE;
   }
+  const crossed = (one: Comparable, two: Comparable): boolean => one.first !== '' && fold(one.first) === fold(two.last);
+  if (crossed(a, b) && crossed(b, a) && fold(a.first) !== fold(a.last))
+    return { score: 45, reason: 'first and last name swapped' };
   const last = lastLikeness(a, b);
   if (last === NONE) return NONE;
+  // Half a name says little by itself; with an address it does.
+  if ((a.first === '' || b.first === '') && last.score === 50) return { score: 20, reason: 'same last name' };
   const first = firstLikeness(a, b);
   if (first === NONE) return NONE;
   const reason = [...new Set([first.reason, last.reason])];
@@ -115,10 +124,13 @@ type Address = Comparable['addresses'][number];
 function sameStreet(a: Address, b: Address): boolean {
   const [one, two] = [wordsOf(a.street), wordsOf(b.street)];
   if (one.length < 2 || two.length < 2) return false;
-  // 'Perseid Place' and 'Perseid Pl' share the number and the first letters of each word.
+  // 'Perseid Place' and 'Perseid Pl' are forms of one; what is not known as such shares the first letters of each word.
   const alike =
     one.length === two.length &&
-    one.every((word, at) => word === two[at] || (at > 0 && word.slice(0, 2) === two[at]?.slice(0, 2)));
+    one.every((word, at) => {
+      const other = two[at] ?? '';
+      return streetForms(word).includes(other) || (at > 0 && word.slice(0, 2) === other.slice(0, 2));
+    });
   if (a.city && b.city && fold(a.city) !== fold(b.city)) return false;
   const postal = (text: string): string => text.replace(/\s/g, '').slice(0, 5).toLowerCase();
   return alike && (a.postal === '' || b.postal === '' || postal(a.postal) === postal(b.postal));

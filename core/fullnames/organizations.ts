@@ -1,4 +1,4 @@
-import { bare } from '../names/index.ts';
+import { bare, wordsOf } from '../names/index.ts';
 
 const set = (text: string): ReadonlySet<string> => new Set(text.split(/\s+/).filter(Boolean).map(bare));
 
@@ -74,3 +74,12 @@ export const SHARED_PLACES = set(
 /** Words of organizations in scripts that put no space between words. */
 export const UNSPACED =
   /株式会社|有限会社|合同会社|会社|公司|集团|大学|學校|学校|協会|协会|財団|基金会|基金會|银行|銀行|医院|病院|教会|教會|寺$|神社$|주식회사|재단|교회|대학교|협회|은행/u;
+
+/** The words by which an organization is known: without `The` before and legal forms after them. */
+export function firmWords(name: string): string[] {
+  const words = wordsOf(name);
+  const forms = words.map((word) => LEGAL_FORMS.has(word));
+  let end = words.length;
+  while (end > 1 && forms[end - 1]) end--;
+  return words.slice(words[0] === 'the' && end > 1 ? 1 : 0, end);
+}

@@ -272,3 +272,27 @@ describe('what a file is', () => {
     ['nothing', Buffer.alloc(0), false],
   ])('tells whether %s is binary', (_title, bytes, expected) => expect(looksBinary(bytes)).toBe(expected));
 });
+
+describe('a file that we wrote', () => {
+  it('comes back without the apostrophes that keep formulas away, and with those of names', () => {
+    const { draft } = readRow(['last', 'phone', 'street'], ["'t Hooft", "'+1 775 555 0142", "'=1+1"], setting);
+    expect([draft.name.last, draft.phone, draft.street]).toEqual(["'t Hooft", '+1 775 555 0142', '=1+1']);
+  });
+});
+
+describe('a whole name', () => {
+  const read = (text: string) => readRow(['wholeName', 'amount'], [text, '5'], setting);
+  it('of a couple is a household with both in it', () => {
+    const { draft, warnings } = read('Mr. and Mrs. John Whitfield');
+    expect(draft.name).toMatchObject({ kind: 'household', organization: 'Mr. and Mrs. John Whitfield' });
+    expect(draft.members.map(({ name }) => [name.prefix, name.first, name.last])).toEqual([
+      ['Mr.', 'John', 'Whitfield'],
+      ['Mrs.', '', 'Whitfield'],
+    ]);
+    expect(warnings).toEqual([]);
+  });
+  it.each([
+    ['Grace Chapel', 'Taken for an organization: it may be a person.'],
+    ['Jane Doe c/o Jo Park', '“c/o Jo Park” is left out of the name.'],
+  ])('%s says what to look at', (text, reason) => expect(read(text).warnings).toMatchObject([{ reason }]));
+});

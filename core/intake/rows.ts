@@ -106,7 +106,8 @@ export function readRow(
   const problems: RowProblem[] = [];
   const at = (field: IntakeColumn): string => {
     const index = columns.indexOf(field);
-    return index < 0 ? '' : oneLine(cells[index] ?? '');
+    // The apostrophe that keeps a spreadsheet from taking a text for a formula is no part of the text.
+    return index < 0 ? '' : oneLine(cells[index] ?? '').replace(/^'(?=[=+\-@])/, '');
   };
   const problem = (field: IntakeColumn | null, reason: string): void => {
     problems.push({ field, value: field === null ? '' : at(field), reason });

@@ -312,6 +312,32 @@ describe('files of supporters', () => {
   });
 });
 
+describe('who looks alike while one types', () => {
+  it.each<[string, object, object]>([
+    ['swapped', { first: 'Zorah', last: 'Quennell' }, { first: 'Quennell', last: 'Zorah' }],
+    ['a double last name', { first: 'Ulric', last: 'Ainsley' }, { first: 'Ulric', last: 'Ainsley-Boone' }],
+    [
+      'a last name with an address',
+      { first: 'Perdita', last: 'Vosburgh', addresses: [{ street: '71 Umber Lane', city: 'Ely' }] },
+      { last: 'Vosburgh', addresses: [{ street: '71 Umber Ln', city: 'Ely', region: '', postal: '', country: '' }] },
+    ],
+    [
+      'The before a firm',
+      { kind: 'organization', organization: 'Umbrel Foundation' },
+      { kind: 'organization', organization: 'The Umbrel Foundation' },
+    ],
+    [
+      'Inc. after a firm',
+      { kind: 'organization', organization: 'Ochre Foundation' },
+      { kind: 'organization', organization: 'Ochre Foundation, Inc.' },
+    ],
+  ])('%s', async (_what, known, typed) => {
+    const id = await addPerson(test, { first: '', last: '', emails: [], ...known });
+    const { body } = await test.call('POST', '/supporters/notice', typed);
+    expect((body['alike'] as { id: number }[]).map((one) => one.id)).toContain(id);
+  });
+});
+
 describe('what is noticed while one types', () => {
   it('says who looks the same and why, and how telephones and addresses are better written', async () => {
     const id = await addPerson(test, {

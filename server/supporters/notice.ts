@@ -2,6 +2,7 @@ import type { DataSource } from 'typeorm';
 import { readPhone, standardAddress } from '@tallystick/core/contact';
 import { likeness } from '@tallystick/core/duplicates';
 import type { Comparable } from '@tallystick/core/duplicates';
+import { firmWords } from '@tallystick/core/fullnames';
 import { displayName } from '@tallystick/core/names';
 import type { noticeDraft } from '@tallystick/contract/acts';
 import type { BodyOf } from '@tallystick/contract/endpoint';
@@ -60,8 +61,15 @@ export class Notice {
 
   private async candidates(draft: Draft): Promise<number[]> {
     const [given] = draft.first.split(' ');
+    // Of a double last name each part may be the one on record.
+    const lasts = [
+      draft.last,
+      ...(/[-\s]/.test(draft.last) ? draft.last.split(/[-\s]+/).filter((part) => part.length > 2) : []),
+    ];
     const names =
-      draft.kind === 'person' ? [draft.last && given ? `${given} ${draft.last}` : ''] : [draft.organization];
+      draft.kind === 'person'
+        ? lasts.map((last) => (last && given ? `${given} ${last}` : ''))
+        : [firmWords(draft.organization).join(' ')];
     const texts = [
       ...names,
       ...draft.emails.filter((email) => /@.+\./.test(email)),

@@ -267,5 +267,6 @@ function queryWords(query: string): string[][] {
   if (text.includes('@')) return [[text]];
   const digits = digitsOf(text);
   if (digits.length >= 4 && /^[\d\s()+./-]+$/.test(text)) return [[digits, reversed(digits.slice(-10))]];
-  return wordsOf(text).map((word) => [word]);
+  // 'Rookwood 0142': a name, and the last digits of a telephone.
+  return wordsOf(text).map((word) => (/^\d{4,}$/.test(word) ? [word, reversed(word.slice(-10))] : [word]));
 }

@@ -1,3 +1,5 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import mysql from 'mysql2/promise';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addDays, dateInZone, fiscalYearOf } from '@tallystick/core/dates';
@@ -235,4 +237,90 @@ describe('the money of the demo', () => {
     const { body } = await test.call('POST', `/sheets/${sheet?.id ?? 0}/check`, {});
     expect(body['summary']).toMatchObject({ rows: 18, gifts: 17, wrong: 1, new: 9 });
   });
+});
+
+describe('finding people of the demo by what is not quite right', () => {
+  interface Person {
+    id: number;
+    first: string;
+    last: string;
+    street: string | null;
+    phone: string | null;
+    email: string | null;
+  }
+  const ROADS: [RegExp, string][] = [
+    [/\bRoad$/, 'Rd'],
+    [/\bStreet$/, 'St'],
+    [/\bDrive$/, 'Dr'],
+    [/\bLane$/, 'Ln'],
+    [/\bTrail$/, 'Trl'],
+    [/\bAvenue$/, 'Ave'],
+    [/\bPlace$/, 'Pl'],
+    [/\bCourt$/, 'Ct'],
+    [/\bRd$/, 'Road'],
+    [/\bSt$/, 'Street'],
+    [/\bDr$/, 'Drive'],
+  ];
+  const shortened = (street: string): string => {
+    const [from, to] = ROADS.find(([pattern]) => pattern.test(street)) ?? [/$/, ''];
+    return street.replace(from, to);
+  };
+  const without = (text: string, at: number): string => text.slice(0, at) + text.slice(at + 1);
+  /** What is typed of somebody; null where they have nothing of the kind. */
+  const WAYS: Record<string, (one: Person) => string | null> = {
+    'last and first': ({ first, last }) => `${last}, ${first}`,
+    'first letters': ({ first, last }) => `${first.slice(0, 3)} ${last.slice(0, 4)}`,
+    'a letter left out': ({ first, last }) => (last.length > 4 ? `${first} ${without(last, 3)}` : null),
+    'two letters swapped': ({ first, last }) =>
+      last.length > 5 ? `${first} ${last.slice(0, 2)}${last[3]}${last[2]}${last.slice(4)}` : null,
+    'a letter doubled': ({ first, last }) => (last.length > 4 ? `${first} ${last.slice(0, 3)}${last.slice(2)}` : null),
+    'no accents, small letters': ({ first, last }) =>
+      `${first} ${last}`.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase(),
+    'name and street in another form': ({ last, street }) => (street ? `${last} ${shortened(street)}` : null),
+    'street in another form': ({ street }) => (street ? shortened(street) : null),
+    'last digits of the telephone and name': ({ last, phone }) => (phone ? `${last} ${phone.slice(-4)}` : null),
+    'beginning of the e-mail': ({ email }) => (email ? (email.split('@')[0] ?? '') : null),
+  };
+
+  it('gives nearly all first or in the first five', async () => {
+    const people = await test.sql.rows<Person>(
+      `SELECT s.id, s.first, s.last, (SELECT a.street FROM address a WHERE a.supporter_id = s.id AND a.preferred = 1 LIMIT 1) AS street,
+       (SELECT p.number FROM phone p WHERE p.supporter_id = s.id AND p.preferred = 1 LIMIT 1) AS phone,
+       (SELECT e.address FROM email e WHERE e.supporter_id = s.id AND e.preferred = 1 LIMIT 1) AS email
+       FROM supporter s WHERE s.kind = 'person' AND s.state = 'active' AND s.first <> '' AND s.last <> '' AND s.id % 23 = 0 ORDER BY s.id`,
+    );
+    const lines: string[] = [];
+    let [asked, first, five] = [0, 0, 0];
+    for (const [way, typed] of Object.entries(WAYS)) {
+      let [many, one, some] = [0, 0, 0];
+      for (const person of people) {
+        const text = typed(person);
+        if (text === null) continue;
+        const { body } = await test.call('GET', `/find?limit=5&q=${encodeURIComponent(text)}`);
+        const names = await test.sql.rows<{ id: number }>(
+          // Two of one name cannot be told apart by it.
+          'SELECT id FROM supporter WHERE first = ? AND last = ?',
+          [person.first, person.last],
+        );
+        const at = (body['supporters'] as { id: number }[]).findIndex((found) =>
+          names.some(({ id }) => id === found.id),
+        );
+        many++;
+        if (at === 0) one++;
+        if (at >= 0) some++;
+      }
+      lines.push(`| ${way} | ${many} | ${one} | ${some} |`);
+      [asked, first, five] = [asked + many, first + one, five + some];
+    }
+    lines.push(`| all | ${asked} | ${first} | ${five} |`);
+    expect(asked).toBeGreaterThan(400);
+    expect([lines.join('\n'), five / asked]).toEqual([
+      lines.join('\n'),
+      expect.toSatisfy((share: number) => share > 0.95),
+    ]);
+    expect(first / asked).toBeGreaterThan(0.85);
+    // The table in docs/find.md is this one.
+    const written = await readFile(join(import.meta.dirname, '../../docs/find.md'), 'utf8');
+    expect(written.replace(/ +/g, ' ')).toContain(lines.join('\n'));
+  }, 180_000);
 });

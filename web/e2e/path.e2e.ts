@@ -239,6 +239,11 @@ describe('the path', () => {
     await browser.seeText('$2,540.00');
     await expectNoFaults(browser, 'thanks');
     await browser.press('Issue 3 receipts');
+    // Finch wants no e-mail and has no address: that is shown before a number is taken.
+    await browser.seeText('Look at 1 of 3 first');
+    await browser.seeText('wants no e-mail; no address');
+    await expectNoFaults(browser, 'thanks, with receipts to look at');
+    await browser.press('Issue all 3');
     await browser.seeText('Issued 2026-000001 to 2026-000003: 2 by e-mail, 1 to print');
     expect((await api<Listed<unknown>>(browser, '/thanks?limit=1')).total).toBe(before.total - 3);
 

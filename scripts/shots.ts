@@ -48,6 +48,27 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
       await browser.seeText('Likely here already');
     },
   ],
+  [
+    'find',
+    '/supporters',
+    async (browser) => {
+      await browser.see('tr[data-row]');
+      await browser.keys('/');
+      await browser.see('[role=dialog] input');
+      await browser.keys('$50');
+      await browser.seeText('in all');
+    },
+  ],
+  [
+    'export',
+    '/supporters?sort=-lifetime',
+    async (browser) => {
+      await (await browser.see('thead input[type=checkbox]')).click();
+      await browser.press('Export …');
+      await browser.choose('What for', 'To write to them by post');
+      await browser.seeText('are held back');
+    },
+  ],
   ['tags', '/supporters/tags', (browser) => browser.see('tr[data-row]')],
   ['gifts', '/gifts', (browser) => browser.see('tr[data-row]')],
   [

@@ -21,7 +21,7 @@ const STEPS = [
      WHERE w.kind = 'no_email' AND w.source = 'unsubscribe link'`,
 ];
 
-/** Writes states and countries as codes, in addresses and in segments; says on the console what it could not read. */
+/** Writes states and countries as codes, in addresses and in segments; says on the console (standard error) what it could not read. */
 async function codes(runner: QueryRunner): Promise<void> {
   const [organization] = (await runner.query('SELECT country FROM organization LIMIT 1')) as { country: string }[];
   const home = organization?.country || 'US';
@@ -42,7 +42,7 @@ async function codes(runner: QueryRunner): Promise<void> {
       );
   }
   if (unread.length > 0)
-    console.log(
+    console.warn(
       `States and countries that are kept as they were written, since no code is known for them: ${unread.slice(0, 50).join('; ')}`,
     );
   const segments = (await runner.query('SELECT id, conditions FROM segment')) as { id: number; conditions: string }[];

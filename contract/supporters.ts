@@ -405,7 +405,7 @@ export const liftRefusal = endpoint({
   path: '/refusals/:id/lift',
   right: 'supporters.change',
   summary: 'Ends a mailbox’s refusal of e-mail on all records with it, for a reason that is kept.',
-  params: z.object({ id: z.coerce.number().int().positive() }),
+  params: IdParams,
   body: z.object({ reason: z.string().trim().min(1, 'Say why.').max(300) }),
   response: Written,
 });

@@ -50,18 +50,17 @@ function isHome(text: string): boolean {
     ) ||
     (/^the\s+(?:\p{L}+[\s-])?\p{Lu}[\p{L}'’-]*s$/iu.test(text) &&
       !text.split(' ').some((word) => TRADES.has(bare(word)))) ||
-    /\s(?:and|&|\+|und|et|y)\s+(?:his |her |their )?family$/iu.test(text) ||
+    AND_FAMILY.test(text) ||
     (rest.length === 1 && PLURAL_TITLES.has(bare(first)) && bare(first) !== 'mm')
   );
 }
 
+const AND_FAMILY = /\s(?:and|&|\+|und|et|y)\s+(?:his |her |their )?family$/iu;
+const NAMES_PEOPLE = /^(?:the\s+)?(?:drs|revs|profs|messrs|misses|mmes|eheleute)\b/i;
+
 /** Who of a home is named. */
 const namedIn = (text: string): ReadName[] =>
-  /\sfamily$/iu.test(text) && !/\s(?:and|&|\+|und|et|y)\s+(?:his |her |their )?family$/iu.test(text)
-    ? []
-    : /^(?:the\s+)?(?:drs|revs|profs|messrs|misses|mmes)\b/i.test(text) || /family$/iu.test(text)
-      ? splitPeople(text)
-      : [];
+  AND_FAMILY.test(text) || NAMES_PEOPLE.test(text) ? splitPeople(text) : [];
 
 interface Said {
   text: string;

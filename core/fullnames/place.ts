@@ -1,5 +1,4 @@
-import { bare, EITHER_NAMED, FIRST_NAMED, NOBLE } from '../names/index.ts';
-import { isParticle, needsCase, properCase } from '../names/index.ts';
+import { bare, EITHER_NAMED, FIRST_NAMED, NOBLE, isParticle, needsCase, properCase } from '../names/index.ts';
 import {
   familySigns,
   isFromHongKong,

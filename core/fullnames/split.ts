@@ -1,5 +1,16 @@
-import { AFTER_TITLES, bare, BEFORE_TITLES, DOUBTFUL, NUMBERED_RANK, ROLES, SUFFIXES, TITLES } from '../names/index.ts';
-import { casedTitle, needsCase, properCase } from '../names/index.ts';
+import {
+  AFTER_TITLES,
+  bare,
+  BEFORE_TITLES,
+  DOUBTFUL,
+  NUMBERED_RANK,
+  ROLES,
+  SUFFIXES,
+  TITLES,
+  casedTitle,
+  needsCase,
+  properCase,
+} from '../names/index.ts';
 import { isGiven } from './known.ts';
 import { givenParts, placed, placedByScript } from './place.ts';
 import type { Placed } from './place.ts';

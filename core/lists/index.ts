@@ -12,11 +12,11 @@ function compareKeys(a: SortKey, b: SortKey, down: boolean): number {
 const BANDS = [1, 2.5, 5];
 
 /**
- * The lower bound of the band that an amount lies in: below 25 in whole numbers, then 25, 50, 100, 250, 500, 1,000 and
- * so on, of which `unit` is one (100 for cents). Nothing, and what is below it, are bands of their own.
+ * The lower bound of the band that an amount lies in: 0, 1, 10, 25, 50, 100, 250, 500, 1,000 and so on, from 10 on in
+ * the `unit` that people count in (100 for cents). What is below zero is one band, -1.
  */
 export function bandOf(amount: number, unit = 1): number {
-  if (amount <= 0) return amount < 0 ? -1 : 0;
+  if (amount < 1) return amount < 0 ? -1 : 0;
   let bound = 1;
   for (let ten = 10 * unit; ten <= amount; ten *= 10)
     for (const step of BANDS) if (step * ten <= amount) bound = step * ten;

@@ -145,6 +145,7 @@ describe('what has no value', () => {
 describe('bands', () => {
   it.each([
     [0, 0],
+    [0.5, 0],
     [-5, -1],
     [1, 1],
     [999, 1],

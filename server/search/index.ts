@@ -68,13 +68,15 @@ class Anything {
   }
 }
 
-/** A name with an amount or a check number before or after it; null where there is none. */
+/**
+ * A name with an amount or a check number after it, or an amount that is written as one before it; null where there is
+ * none. `12 Lyra` is a street.
+ */
 function beside(text: string): { name: string; said: string } | null {
   if (/^(?:check|cheque|receipt|gift)\b/i.test(text)) return null;
-  const number = String.raw`(?:#|no\.?\s*|check\s*#?)?([$€£]?\d[\d.,]*)`;
-  const after = new RegExp(`^(.*\\p{L}.*?)\\s+${number}$`, 'iu').exec(text);
+  const after = /^(.*\p{L}.*?)\s+(?:#|no\.?\s*|check\s*#?)?([$€£]?\d[\d.,]*)$/iu.exec(text);
   if (after) return { name: after[1] ?? '', said: after[2] ?? '' };
-  const before = new RegExp(`^${number}\\s+(.*\\p{L}.*)$`, 'iu').exec(text);
+  const before = /^([$€£]\d[\d.,]*|\d[\d,]*\.\d{2})\s+(.*\p{L}.*)$/u.exec(text);
   return before ? { name: before[2] ?? '', said: before[1] ?? '' } : null;
 }
 

@@ -35,7 +35,7 @@ const finding = (text: string) => ask(findAnything, { query: { q: text, limit: 1
 function Finder({ onClose }: { onClose: () => void }) {
   const [text, setText] = useState('');
   const navigate = useNavigate();
-  const { money, date } = useFormats();
+  const { money, date, gifts: gifted } = useFormats();
   const { user } = useHere();
   const asked = text.trim();
   const found = useQuery({ ...finding(asked), enabled: asked !== '', placeholderData: keepPreviousData });
@@ -138,7 +138,7 @@ function Finder({ onClose }: { onClose: () => void }) {
               className={ITEM}
             >
               <span>
-                All {amount.gifts.toLocaleString()} {amount.gifts === 1 ? 'gift' : 'gifts'} of {money(amount.cents)}
+                {gifted(amount.gifts)} of {money(amount.cents)}
               </span>
               <span className="ml-auto tabular-nums text-faded">{money(amount.sumCents)} in all</span>
             </Command.Item>

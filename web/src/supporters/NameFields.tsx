@@ -1,15 +1,22 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import type { RefObject } from 'react';
 import { parseBirthday } from '@tallystick/core/dates';
 import { readName } from '@tallystick/contract/acts';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
-import { call } from '../ui/api.ts';
+import { call, messageOf } from '../ui/api.ts';
 import { Field, Input, StateWord } from '../ui/controls.tsx';
 import type { DraftForm } from './SupporterForm.tsx';
 
 type Part = 'prefix' | 'first' | 'middle' | 'last' | 'suffix' | 'nickname' | 'formerLast' | 'organization' | 'birthday';
 
 /** The parts of a name, or a whole name that is split as soon as one leaves it. */
-export function NameFields(props: { form: DraftForm; autoFocus: boolean; errors: Record<string, string> }) {
+export function NameFields(props: {
+  form: DraftForm;
+  autoFocus: boolean;
+  errors: Record<string, string>;
+  /** How the form has a name read that is typed and not left yet, before it is saved. */
+  reading: RefObject<() => Promise<boolean>>;
+}) {
   const { form } = props;
   const [whole, setWhole] = useState('');
   const [remarks, setRemarks] = useState<string[]>([]);
@@ -19,24 +26,31 @@ export function NameFields(props: { form: DraftForm; autoFocus: boolean; errors:
       {(attributes) => <Input {...attributes} autoFocus={autoFocus} {...form.register(name)} />}
     </Field>
   );
+  const split = async (): Promise<boolean> => {
+    const typed = whole.trim();
+    if (typed === '') return true;
+    try {
+      const read = await call(readName, { body: { text: typed } });
+      const { aside: _aside, ...parts } = read.people[0] ?? { aside: '' };
+      for (const [part, value] of Object.entries(parts))
+        if (value !== '' || part !== 'formerLast')
+          form.setValue(part as Part, value, { shouldDirty: true, shouldValidate: false });
+      setWhole('');
+      setRemarks(remarksOn(read));
+      return true;
+    } catch (error) {
+      setRemarks([messageOf(error)]);
+      return false;
+    }
+  };
+  const { reading } = props;
+  useEffect(() => {
+    reading.current = split;
+  });
   if (form.watch('kind') !== 'person')
     return (
       <div className="grid grid-cols-12 gap-3">{text('organization', 'Name', 'col-span-12', props.autoFocus)}</div>
     );
-  const split = async (): Promise<void> => {
-    const typed = whole.trim();
-    if (typed === '') return;
-    const read = await call(readName, { body: { text: typed } });
-    const [someone] = read.people;
-    if (someone) {
-      const { aside: _aside, ...parts } = someone;
-      for (const [part, value] of Object.entries(parts))
-        if (value !== '' || part !== 'formerLast')
-          form.setValue(part as Part, value, { shouldDirty: true, shouldValidate: false });
-    }
-    setWhole('');
-    setRemarks(remarksOn(read));
-  };
   return (
     <div className="grid grid-cols-12 gap-3">
       {text('prefix', 'Prefix', 'col-span-2')}

@@ -2,6 +2,7 @@ import { listTyped, typeList } from '@tallystick/core/fields';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
+import type { FormEvent } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import type { UseFormReturn } from 'react-hook-form';
 import { toast } from 'sonner';
@@ -113,7 +114,12 @@ function SupporterForm(props: {
     const watched = form.watch((draft) => sessionStorage.setItem(KEPT, JSON.stringify(draft)));
     return () => watched.unsubscribe();
   }, [form, isNew]);
-  const submit = handleSubmit(() => save.mutate(draftIn(form.getValues())));
+  /** Reads a whole name that was typed and is not split yet; false where that failed. */
+  const readName = useRef<() => Promise<boolean>>(() => Promise.resolve(true));
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    if (await readName.current()) await handleSubmit(() => save.mutate(draftIn(form.getValues())))();
+  };
   const refused = save.error instanceof Refused ? save.error : null;
   const stale = base && refused?.code === 'stale' ? (refused.details as { current: Supporter }) : null;
   return (
@@ -159,7 +165,7 @@ function SupporterForm(props: {
         )}
         {isNew && <CardButton onRead={(draft) => form.reset(formOf(draft))} />}
       </div>
-      <NameFields form={form} autoFocus={begin === 'name'} errors={refused?.fields ?? {}} />
+      <NameFields form={form} autoFocus={begin === 'name'} errors={refused?.fields ?? {}} reading={readName} />
       {!stale && <LooksAlike alike={notice?.alike ?? []} />}
       <HomeFields form={form} errors={refused?.fields ?? {}} />
       <Ways form={form} name="emails" />

@@ -13,7 +13,7 @@ import { long, table, text, setUp } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { area } from '../area.ts';
 
-export { lettersPdf } from './pdf.ts';
+export { lettersPdf, undrawableIn } from './pdf.ts';
 export { tablePdf } from './table-pdf.ts';
 export type { PrintedLetter } from './pdf.ts';
 

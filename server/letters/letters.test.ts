@@ -1,8 +1,12 @@
+import { inflateSync } from 'node:zlib';
+import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Block } from '@tallystick/core/letters';
 import { LETTER, openTestApp } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
-import { stretches } from './fonts.ts';
+import { stretches, undrawable } from './fonts.ts';
+import { layOut, layOutOne } from './lines.ts';
+import type { Piece } from './lines.ts';
 import { lettersPdf } from './pdf.ts';
 import type { PrintedLetter } from './pdf.ts';
 
@@ -20,7 +24,11 @@ describe('stretches', () => {
         ['ukasz', 'public-sans-latin-400-normal'],
       ],
     ],
-    ['Arabic whole, with its spaces', 'مريم نجار', [['مريم نجار', 'DejaVuSans']]],
+    ['Arabic whole, with its spaces', 'مريم نجار', [['مريم نجار', 'NotoSansArabic_400Regular']]],
+    ['a Chinese name', '李 小龍', [['李 小龍', 'NotoSansSC_400Regular']]],
+    ['a Korean name', '김영희', [['김영희', 'NotoSansKR_400Regular']]],
+    ['a vowel sign with its letter', 'श्रीमती', [['श्रीमती', 'NotoSansDevanagari_400Regular']]],
+    ['Georgian and Armenian', 'ქართ Հայ', [['ქართ Հայ', 'DejaVuSans']]],
     ['nothing', '', []],
   ])('keeps %s', (_title, text, expected) => expect(names(text)).toEqual(expected));
 
@@ -31,6 +39,81 @@ describe('stretches', () => {
           .map((piece) => piece.text)
           .join(''),
       ).toBe(text);
+  });
+});
+
+describe('undrawable', () => {
+  it.each([
+    ['Ana-María O’Brien “x” – € 5', []],
+    ['李 小龍 مريم שָׁלוֹם 김 नमस्ते ਸਿੰਘ தமிழ் ไทย ខ្មែរ မြန်မာ አበበ Հայ ქართ', []],
+    ['a joiner \u200d, a mark \u200f and a soft\u00ad hyphen', []],
+    ['🌟 for Ana 🌟🌠', ['🌟', '🌠']],
+    ['\ud83d alone', ['\ud83d']],
+  ])('of %s', (text, expected) => expect(undrawable(text)).toEqual(expected));
+});
+
+describe('layOut', () => {
+  /** Every sign is one wide, so that places can be counted. */
+  const count = ({ text }: Piece): number => [...text].length;
+  const lines = (text: string, room = Infinity) => {
+    const { lines: found, rightToLeft } = layOut([{ text, face: 'sans' }], room, count);
+    return { seen: found.map((line) => line.pieces.map((piece) => piece.text).join('|')), rightToLeft };
+  };
+  it.each([
+    ['plain text', 'Dear Ana', ['Dear Ana'], false],
+    ['a name that runs right to left among words that do not', 'Dear مريم, thanks', ['Dear |مريم|, thanks'], false],
+    // Read from the right: the first word stands last, the number keeps its own order, brackets face the other way.
+    ['a paragraph read from the right', 'مريم (نجار) 50', ['50| (|نجار|)| |مريم'], true],
+    ['Latin within Hebrew', 'שלום Ana Lee כהן', ['כהן| |Ana Lee| |שלום'], true],
+    ['nothing', '', [], false],
+  ])('orders %s', (_title, text, seen, rightToLeft) => expect(lines(text)).toEqual({ seen, rightToLeft }));
+
+  it('breaks lines by what has been read, not by where it stands', () =>
+    expect(lines('אבג דהו זחט', 7).seen).toEqual(['דהו| |אבג', 'זחט']));
+  it('breaks at line ends, and leaves a word wider than the room on a line of its own', () =>
+    expect(lines('שלום\nabcdefgh ij', 5).seen).toEqual(['שלום', 'abcdefgh', 'ij']));
+  it('keeps a link with the words that it is of', () => {
+    const { lines: found } = layOut(
+      [
+        { text: 'see ', face: 'sans' },
+        { text: 'مريم نجار', face: 'sans', link: 'https://example.org' },
+      ],
+      Infinity,
+      count,
+    );
+    expect(found[0]?.pieces.map((piece) => [piece.text, piece.link])).toEqual([
+      ['see ', null],
+      ['نجار', 'https://example.org'],
+      [' ', 'https://example.org'],
+      ['مريم', 'https://example.org'],
+    ]);
+  });
+  it('loses no sign of any text, however it is broken', () =>
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom('Ana', 'مريم', 'שלום', '李', '50', '(', ')', ',', '-', '김', '\u0301'), {
+          maxLength: 12,
+        }),
+        fc.integer({ min: 1, max: 12 }),
+        (words, room) => {
+          const text = words.join(' ');
+          const signs = (of: string): string => [...of.replaceAll(/[\s()]/gu, '')].sort().join('');
+          expect(signs(lines(text, room).seen.join('').replaceAll('|', ''))).toBe(signs(text));
+        },
+      ),
+    ));
+
+  it('cuts to one line with an ellipsis, and leaves what fits', () => {
+    const one = (text: string, room: number) =>
+      layOutOne([{ text, face: 'sans' }], room, count)
+        .pieces.map((piece) => piece.text)
+        .join('');
+    expect([one('Ana Lee', 7), one('Ana Lee', 6), one('Ana\nLee', 9), one('Ana', 0)]).toEqual([
+      'Ana Lee',
+      'Ana L…',
+      'Ana Lee',
+      '…',
+    ]);
   });
 });
 
@@ -75,6 +158,30 @@ describe('lettersPdf', () => {
     // The mark is drawn with an opacity of its own, which a plain letter never asks for.
     expect(proof.toString('latin1')).toContain('/ca 0.12');
     expect(real.toString('latin1')).not.toContain('/ca 0.12');
+  });
+  it.each([
+    ['Gurmukhi', 'ਗੁਰਪ੍ਰੀਤ ਸਿੰਘ'],
+    ['Telugu', 'శ్రీనివాస్'],
+    ['Malayalam', 'കൃഷ്ണൻ'],
+    ['Arabic in a long paragraph', 'عزيزتي مريم '.repeat(300)],
+    ['an emoji, as a box', '🌟'],
+  ])('draws %s', async (_title, text) =>
+    expect(pages(await lettersPdf([letter([paragraph(text)], { addressee: [text.slice(0, 20)] })]))).toBe(1),
+  );
+  it('says for copying and reading aloud what shaped letters stand for', async () => {
+    const pdf = await lettersPdf([letter([paragraph('مريم')])]);
+    const streams = pdf
+      .toString('latin1')
+      .split(/stream\r?\n/)
+      .map((part) => part.split('endstream')[0] ?? '');
+    const opened = streams.flatMap((part) => {
+      try {
+        return [inflateSync(Buffer.from(part, 'latin1')).toString('latin1')];
+      } catch {
+        return [];
+      }
+    });
+    expect(opened.join()).toContain('/ActualText');
   });
   it('draws every kind of block', async () => {
     const runs = [

@@ -1,8 +1,10 @@
 import PDFDocument from 'pdfkit';
 import type { Block, Run } from '@tallystick/core/letters';
 import { doHeavy, heavyWork } from '../platform/pool.ts';
-import { fontBytes, stretches } from './fonts.ts';
+import { featuresOff, fontBytes, riseOf, stretches, undrawable } from './fonts.ts';
 import type { Face } from './fonts.ts';
+import { layOut, layOutOne, runsRightToLeft } from './lines.ts';
+import type { Piece, Span } from './lines.ts';
 
 /** A letter as it is drawn: nothing in it depends on anything that may change later. */
 export interface PrintedLetter {
@@ -30,6 +32,18 @@ const LETTERS = heavyWork<{ letters: PrintedLetter[]; mark: Mark }, Uint8Array>(
 export const lettersPdf = async (letters: Iterable<PrintedLetter>, mark: Mark = ''): Promise<Buffer> =>
   Buffer.from(await doHeavy(LETTERS, { letters: [...letters], mark }));
 
+/** What of a letter no font of ours can draw: each character with where it stands. */
+export function undrawableIn(letter: PrintedLetter): { character: string; where: string }[] {
+  const parts: [where: string, text: string][] = [
+    ['the letterhead', [letter.letterhead.name, ...letter.letterhead.lines].join('')],
+    ['the address', letter.addressee.join('')],
+    ['the letter', letter.blocks.flatMap((block) => block.runs.map((run) => run.text)).join('')],
+    ...(letter.receipt?.lines ?? []).map(([label, value]): [string, string] => [`“${label}”`, label + value]),
+    ['the statement', letter.receipt?.statement ?? ''],
+  ];
+  return parts.flatMap(([where, text]) => undrawable(text).map((character) => ({ character, where })));
+}
+
 /** Draws letters one after the other, each on a page of its own; a `mark` across every page says that it is not valid. */
 export function drawLetters(letters: Iterable<PrintedLetter>, mark: Mark = ''): Promise<Buffer> {
   return new Promise((resolve, reject) => {
@@ -55,6 +69,8 @@ export function drawLetters(letters: Iterable<PrintedLetter>, mark: Mark = ''): 
   });
 }
 
+type TextOptions = PDFKit.Mixins.TextOptions;
+
 /** Writes text in a face, changing the font file wherever a character needs another one. */
 export class Pen {
   private readonly registered = new Set<string>();
@@ -69,16 +85,101 @@ export class Pen {
     this.doc.font(name);
   }
 
-  write(text: string, face: Face, options: PDFKit.Mixins.TextOptions = {}): void {
-    const pieces = stretches(text, face);
+  write(text: string, face: Face, options: TextOptions = {}): void {
+    this.writeAll([{ text, face }], options);
+  }
+
+  /** Writes what belongs together as one paragraph, from where the pen stands. */
+  writeAll(spans: readonly Span[], options: TextOptions = {}): void {
+    if (spans.some(({ text, face }) => shapedWhole(text, face, options))) this.writeLines(spans, options);
+    else this.writeOn(spans, options);
+  }
+
+  private writeOn(spans: readonly Span[], options: TextOptions): void {
+    const pieces = spans.flatMap(({ text, face, link }) =>
+      stretches(text, face).map((piece) => ({ ...piece, face, link })),
+    );
     if (pieces.length === 0) this.doc.text('', options);
-    pieces.forEach((piece, index) => {
-      this.font(piece.font);
-      const more = index < pieces.length - 1;
-      this.doc.text(piece.text, { ...options, continued: more || options.continued === true });
+    pieces.forEach(({ text, font, face, link }, index) => {
+      this.font(font);
+      this.doc.text(text, { ...options, ...this.onLine(face), ...linked(link), continued: index < pieces.length - 1 });
     });
   }
+
+  /** Breaks a text into lines before it is drawn, since words that run both ways are put in order line by line. */
+  private writeLines(spans: readonly Span[], options: TextOptions): void {
+    const { doc } = this;
+    const { margins } = doc.page;
+    const room = options.width ?? doc.page.width - doc.x - margins.right;
+    const face = spans[0]?.face ?? 'sans';
+    const measure = (piece: Piece): number => {
+      this.font(piece.font);
+      return doc.widthOfString(piece.text, shaped(piece.font));
+    };
+    const boxed = options.height !== undefined;
+    const { lines, rightToLeft } = boxed
+      ? { lines: [layOutOne(spans, room, measure)], rightToLeft: false }
+      : layOut(spans, room, measure);
+    this.font(stretches('x', face)[0]?.font ?? '');
+    const height = doc.currentLineHeight(true) + (options.lineGap ?? 0);
+    const left = doc.x;
+    const toTheRight =
+      options.align === 'right' || (options.align === undefined && options.width !== undefined && rightToLeft);
+    for (const { pieces, width } of lines) {
+      if (!boxed && doc.y + height > doc.page.height - margins.bottom) doc.addPage();
+      const top = doc.y;
+      let x = toTheRight ? left + room - width : left;
+      for (const piece of pieces) {
+        const wide = measure(piece);
+        // Shaped letters are parts of glyphs; what is copied or read aloud is the text itself.
+        doc.markContent('Span', { actual: piece.text });
+        doc.text(piece.text, x, top, {
+          ...this.onLine(face),
+          ...shaped(piece.font),
+          lineBreak: false,
+          link: piece.link,
+        });
+        doc.endMarkedContent();
+        if (piece.link) this.underline(x, top + riseOf(face) * doc.sizeToPoint('1em') + 1.5, wide);
+        x += wide;
+      }
+      doc.x = left;
+      doc.y = top + height;
+    }
+  }
+
+  /** Under letters of any font at one height; pdfkit's own follows the height of each font. */
+  private underline(x: number, y: number, width: number): void {
+    this.doc.save();
+    this.doc.strokeColor(INK).lineWidth(0.5);
+    this.doc
+      .moveTo(x, y)
+      .lineTo(x + width, y)
+      .stroke();
+    this.doc.restore();
+  }
+
+  /** Puts every font on the line on which the letters of the face stand. */
+  private onLine(face: Face): TextOptions {
+    return { baseline: -riseOf(face) * this.doc.sizeToPoint('1em') };
+  }
 }
+
+/** With features named, even none, pdfkit shapes a text as a whole, joined and turned round; else word by word. */
+const shaped = (font: string): TextOptions => ({
+  features: (featuresOff(font) ?? {}) as unknown as PDFKit.Mixins.OpenTypeFeatures[],
+});
+function shapedWhole(text: string, face: Face, options: TextOptions): boolean {
+  if (runsRightToLeft(text)) return true;
+  const fonts = stretches(text, face);
+  return (
+    fonts.some(({ font }) => featuresOff(font) !== undefined) ||
+    // pdfkit sets each font's part at the right, or cuts it, by itself.
+    (fonts.length > 1 && (options.align === 'right' || options.height !== undefined))
+  );
+}
+const linked = (link: string | null | undefined): TextOptions =>
+  link ? { link, underline: true } : { underline: false };
 
 function markPage(doc: PDFKit.PDFDocument, pen: Pen, mark: string): void {
   doc.save();
@@ -125,15 +226,10 @@ function drawBlock(doc: PDFKit.PDFDocument, pen: Pen, block: Block): void {
   }
   doc.x = left;
   const runs = block.runs.length > 0 ? block.runs : [EMPTY];
-  runs.forEach((run, index) => {
-    const face = heading ? 'serif-bold' : faceOf(run);
-    pen.write(run.text, face, {
-      continued: index < runs.length - 1,
-      lineGap: 2.5,
-      width: doc.page.width - left - INCH,
-      ...(run.link ? { link: run.link, underline: true } : { underline: false }),
-    });
-  });
+  pen.writeAll(
+    runs.map((run) => ({ text: run.text, face: heading ? 'serif-bold' : faceOf(run), link: run.link })),
+    { lineGap: 2.5, width: doc.page.width - left - INCH },
+  );
   doc.x = INCH;
   doc.moveDown(0.7);
 }

@@ -141,7 +141,11 @@ export class Http {
       if (status >= 500) this.log.error({ err: error, requestId, path: request.path }, 'request failed');
       if (response.headersSent) response.end();
       else if (!request.path.startsWith('/api')) response.status(status).type('text').send(body.error.message);
-      else response.status(status).json(body);
+      else {
+        // An answer that fails half-made is no longer the file that it was to be.
+        response.removeHeader('Content-Disposition');
+        response.status(status).type('json').json(body);
+      }
     });
   }
 }

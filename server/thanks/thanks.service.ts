@@ -2,12 +2,14 @@ import type { DataSource } from 'typeorm';
 import { giftNumber } from '@tallystick/core/gifts';
 import { escapeHtml, lettersHtml, lettersText } from '@tallystick/core/letters';
 import { showField, kept } from '@tallystick/core/fields';
+import { displayName } from '@tallystick/core/names';
+import { supporterNumber } from '@tallystick/core/supporters';
 import { receiptNumber } from '@tallystick/core/thanks';
 import type { Reach } from '@tallystick/core/wishes';
 import type { Gift } from '@tallystick/contract/gifts';
 import { NOT_REACHED } from '@tallystick/contract/outreach';
 import type { Gifts } from '../gifts/index.ts';
-import { lettersPdf } from '../letters/index.ts';
+import { lettersPdf, undrawableIn } from '../letters/index.ts';
 import type { Letters } from '../letters/index.ts';
 import type { Addressees, Composed, Deliveries, DeliveryRecord, Sendings } from '../outreach/index.ts';
 import type { Actor, Changes, Reason } from '../platform/changes.ts';
@@ -106,10 +108,9 @@ export class Thanks {
       this.settings.organization(),
     ]);
     const { today } = await this.settings.calendar();
-    return lettersPdf(
-      subjects.map((subject) => freeze(letter, subject, sender, today, 'number at issue')),
-      'PROOF',
-    );
+    const receipts = subjects.map((subject) => freeze(letter, subject, sender, today, 'number at issue'));
+    refuseUndrawable(receipts, subjects);
+    return lettersPdf(receipts, 'PROOF');
   }
 
   /**
@@ -142,7 +143,9 @@ export class Thanks {
       this.settings.organization(),
       this.settings.calendar(),
     ]);
-    await refuseUndrawable(subjects.map((subject) => freeze(letter, subject, sender, today, 'number at issue')));
+    const proofs = subjects.map((subject) => freeze(letter, subject, sender, today, 'number at issue'));
+    refuseUndrawable(proofs, subjects);
+    await refuseBroken(proofs);
     const year = Number(today.slice(0, 4));
     const summary = `Issued ${subjects.length} ${subjects.length === 1 ? 'receipt' : 'receipts'}`;
     const { revision, result } = await this.changes.write(
@@ -337,8 +340,31 @@ class ChangedMeanwhile extends Problem {
   }
 }
 
+/** Refuses (409) receipts with characters that no font of ours has, naming whose and where: nobody's name loses a letter unseen. */
+function refuseUndrawable(receipts: readonly Frozen[], of: readonly Receipted[]): void {
+  const wrong = receipts.flatMap((receipt, index) => {
+    const found = undrawableIn(receipt);
+    const about = of[index];
+    if (found.length === 0 || !about) return [];
+    const { gift, person } = about;
+    const what = found.map(({ character, where }) => `${character} (${codeOf(character)}) in ${where}`);
+    return [
+      `${displayName(person.name)}, ${supporterNumber(person.id)}, gift ${gift.number}: ${what.slice(0, 3).join(', ')}`,
+    ];
+  });
+  if (wrong.length === 0) return;
+  const more = wrong.length > 5 ? `; and ${wrong.length - 5} more` : '';
+  throw new Problem(
+    409,
+    'cannot-be-drawn',
+    `No font here has every character of ${wrong.length === 1 ? 'a receipt' : `${wrong.length} receipts`}. ${wrong.slice(0, 5).join('; ')}${more}. Write it in another way, in the record or in the letter. Nothing was numbered.`,
+  );
+}
+const codeOf = (character: string): string =>
+  `U+${(character.codePointAt(0) ?? 0).toString(16).toUpperCase().padStart(4, '0')}`;
+
 /** Draws receipts before they have numbers: a number is never given to what cannot be drawn. */
-async function refuseUndrawable(receipts: readonly Frozen[]): Promise<void> {
+async function refuseBroken(receipts: readonly Frozen[]): Promise<void> {
   try {
     await lettersPdf(receipts);
   } catch (error) {

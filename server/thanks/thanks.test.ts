@@ -44,10 +44,25 @@ describe('the list of gifts to thank', () => {
 });
 
 describe('a proof', () => {
+  it('of a name that no font can draw stops with who and what, and so does issuing', async () => {
+    const id = await addPerson(test, { first: 'Ana 🌟', last: 'Starr' });
+    const gift = await addGift(test, id);
+    const before = await snapshot(test.sql);
+    for (const answer of [
+      await test.call('POST', '/thanks/proof', { letterId: 1, giftIds: [gift] }, { as: 'read' }),
+      await issue([gift]),
+    ]) {
+      expect([answer.status, answer.body['error']]).toMatchObject([409, { code: 'cannot-be-drawn' }]);
+      const { message } = answer.body['error'] as { message: string };
+      for (const part of [`Ana 🌟 Starr, S-${id}, gift G-${gift}`, '🌟 (U+1F31F) in the address', '“Received from”'])
+        expect(message).toContain(part);
+    }
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
   it('is a PDF with a page for each gift, and changes nothing', async () => {
     const gifts = [
       await addGift(test, await addPerson(test)),
-      await addGift(test, await addPerson(test, { first: 'مريم', last: '🌟 Ångström' })),
+      await addGift(test, await addPerson(test, { first: 'مريم', last: '李 Ångström' })),
     ];
     const before = await snapshot(test.sql);
     const { status, bytes, headers } = await test.call(

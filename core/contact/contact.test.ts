@@ -2,7 +2,6 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   addressOn,
-  countryCode,
   holdsOn,
   inSeason,
   isSeasonDay,
@@ -155,12 +154,6 @@ describe('postalLines', () => {
     ],
     [{ street: '', city: '', region: '', postal: '', country: '' }, []],
   ])('%j', (given, lines) => expect(postalLines(given, 'US')).toEqual(lines));
-  it.each([
-    ['', 'US'],
-    ['de', 'DE'],
-    ['U.S.A.', 'US'],
-    ['Narnia', null],
-  ])('the code of %j is %s', (country, code) => expect(countryCode(country, 'US')).toBe(code));
 });
 
 describe('standardAddress', () => {

@@ -3,7 +3,7 @@ import type { IsoDate } from '../dates/index.ts';
 
 export { readPhone } from './phone.ts';
 export type { ReadPhone } from './phone.ts';
-export { countryCode, postalLines } from './postal.ts';
+export { postalLines } from './postal.ts';
 export { standardAddress, streetForms } from './standard.ts';
 export type { Suggestion } from './standard.ts';
 

@@ -1,6 +1,6 @@
 import { properCase } from '../names/index.ts';
 import type { PostalAddress } from './index.ts';
-import { countryCode } from './postal.ts';
+import { countryCode, regionCode } from '../regions/index.ts';
 
 /** A better way to write an address, with what it changes; null where there is nothing to suggest. */
 export interface Suggestion {
@@ -79,60 +79,6 @@ for (const [long, short] of [...Object.entries(STREET_WORDS), ...Object.entries(
 /** A folded word of a street in every usual form, itself among them. */
 export const streetForms = (word: string): readonly string[] => FORMS.get(word) ?? [word];
 
-const STATES: Readonly<Record<string, string>> = {
-  alabama: 'AL',
-  alaska: 'AK',
-  arizona: 'AZ',
-  arkansas: 'AR',
-  california: 'CA',
-  colorado: 'CO',
-  connecticut: 'CT',
-  delaware: 'DE',
-  florida: 'FL',
-  georgia: 'GA',
-  hawaii: 'HI',
-  idaho: 'ID',
-  illinois: 'IL',
-  indiana: 'IN',
-  iowa: 'IA',
-  kansas: 'KS',
-  kentucky: 'KY',
-  louisiana: 'LA',
-  maine: 'ME',
-  maryland: 'MD',
-  massachusetts: 'MA',
-  michigan: 'MI',
-  minnesota: 'MN',
-  mississippi: 'MS',
-  missouri: 'MO',
-  montana: 'MT',
-  nebraska: 'NE',
-  nevada: 'NV',
-  'new hampshire': 'NH',
-  'new jersey': 'NJ',
-  'new mexico': 'NM',
-  'new york': 'NY',
-  'north carolina': 'NC',
-  'north dakota': 'ND',
-  ohio: 'OH',
-  oklahoma: 'OK',
-  oregon: 'OR',
-  pennsylvania: 'PA',
-  'rhode island': 'RI',
-  'south carolina': 'SC',
-  'south dakota': 'SD',
-  tennessee: 'TN',
-  texas: 'TX',
-  utah: 'UT',
-  vermont: 'VT',
-  virginia: 'VA',
-  washington: 'WA',
-  'west virginia': 'WV',
-  wisconsin: 'WI',
-  wyoming: 'WY',
-  'district of columbia': 'DC',
-};
-
 const oneCase = (text: string): boolean =>
   /\p{L}{3}/u.test(text) && (text === text.toUpperCase() || text === text.toLowerCase());
 
@@ -159,7 +105,7 @@ export function standardAddress(address: PostalAddress, home: string): Suggestio
     const region = better.region.trim();
     change(
       'region',
-      STATES[region.toLowerCase()] ?? (/^[a-z]{2}$/i.test(region) ? region.toUpperCase() : region),
+      regionCode(region, 'US') ?? (/^[a-z]{2}$/i.test(region) ? region.toUpperCase() : region),
       'state code',
     );
     const digits = better.postal.replace(/[^\d]/g, '');

@@ -1,6 +1,8 @@
 import { allCountries } from 'country-region-data';
-import { countryCode } from '../contact/index.ts';
 import { fold } from '../names/index.ts';
+import { countryCode } from './countries.ts';
+
+export { countryCode, countryName } from './countries.ts';
 
 /** A state or province: its code in ISO 3166-2 without the country (`NV`), and its name. */
 export interface Region {

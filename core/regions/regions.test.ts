@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { placeKept, regionCode, regionName, regionsOf } from './index.ts';
+import { countryCode, placeKept, regionCode, regionName, regionsOf } from './index.ts';
 
 describe('regionCode', () => {
   it.each<[string, string, string | null]>([
@@ -57,4 +57,13 @@ describe('placeKept', () => {
       { region: 'R1', country: '' },
     ],
   ])('%j', (typed, kept) => expect(placeKept(typed, 'US')).toEqual(kept));
+});
+
+describe('countryCode', () => {
+  it.each([
+    ['', 'US'],
+    ['de', 'DE'],
+    ['U.S.A.', 'US'],
+    ['Narnia', null],
+  ])('the code of %j is %s', (country, code) => expect(countryCode(country, 'US')).toBe(code));
 });

@@ -1,5 +1,4 @@
-import { placeKept, regionCode } from '@tallystick/core/regions';
-import { countryCode } from '@tallystick/core/contact';
+import { countryCode, placeKept, regionCode } from '@tallystick/core/regions';
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
 /* Gifts of one amount are found newest first without sorting all; a refusal of e-mail belongs to the mailbox;

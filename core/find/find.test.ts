@@ -85,6 +85,12 @@ describe('FindIndex', () => {
     expect([firms.total, firms.ids.every((id) => (id - 1) % 3 === 0)]).toEqual([300, true]);
   });
 
+  it.each(['李小龍', '李 小龍', '小龍 李', '小龍', '李'])('finds a name without spaces by %s', (query) => {
+    const made = index([person({ id: 7, name: 'Dr. 李小龍', emails: [], phones: [] })]);
+    expect(find(made, query, 5)).toEqual([7]);
+    expect(foundBy(person({ id: 7, name: 'Dr. 李小龍', emails: [], phones: [] }), query)).toBeNull();
+  });
+
   it('finds nicknames, former names, streets, and puts names before them', () => {
     const made = index([
       person({

@@ -222,7 +222,7 @@ const isName = (word: string): boolean => /^\p{L}{3,}$/u.test(word);
 const reversed = (digits: string): string => `#${[...digits].reverse().join('')}`;
 
 function tokensFor(entry: Findable): { named: string[]; others: string[] } {
-  const named = new Set([entry.name, ...(entry.otherNames ?? []).map(({ text }) => text)].flatMap(wordsOf));
+  const named = new Set([entry.name, ...(entry.otherNames ?? []).map(({ text }) => text)].flatMap(nameTokens));
   const others = [`s${entry.id}`, String(entry.id), reversed(String(entry.id))];
   for (const email of entry.emails) others.push(...emailTokens(email));
   for (const detail of entry.details ?? []) others.push(...detailTokens(detail));
@@ -230,10 +230,17 @@ function tokensFor(entry: Findable): { named: string[]; others: string[] } {
   return { named: [...named], others: [...new Set(others)].filter((token) => !named.has(token)) };
 }
 
+/** Words of a name; one without spaces between its parts (`李小龍`) is found by each of its signs, too. */
+const nameTokens = (name: string): string[] =>
+  wordsOf(name).flatMap((word) =>
+    UNSPACED.test(word) ? [...word].map((_sign, at, signs) => signs.slice(at).join('')) : [word],
+  );
+const UNSPACED = /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Hangul}]/u;
+
 const emailTokens = (email: string): string[] => [email.toLowerCase(), ...wordsOf(email)];
 /** A street is found by every usual form of its words: `Rd` and `Road`. */
 const detailTokens = ({ by, text }: Detail): string[] =>
-  wordsOf(text).flatMap((word) => (by === 'street' ? streetForms(word) : [word]));
+  nameTokens(text).flatMap((word) => (by === 'street' ? streetForms(word) : [word]));
 function phoneTokens(phone: string): string[] {
   const digits = digitsOf(phone.replace(/\s*(ext\.?|x)\s*\d+.*$/i, ''));
   return digits.length >= 4 ? [reversed(digits.slice(-10))] : [];
@@ -245,8 +252,8 @@ function phoneTokens(phone: string): string[] {
  */
 export function foundBy(entry: Findable, query: string): string | null {
   const ways = [
-    { by: '', text: '', tokens: wordsOf(entry.name) },
-    ...(entry.otherNames ?? []).map((detail) => ({ ...detail, tokens: wordsOf(detail.text) })),
+    { by: '', text: '', tokens: nameTokens(entry.name) },
+    ...(entry.otherNames ?? []).map((detail) => ({ ...detail, tokens: nameTokens(detail.text) })),
     { by: 'number', text: '', tokens: [`s${entry.id}`, String(entry.id), reversed(String(entry.id))] },
     ...entry.emails.map((text) => ({ by: '', text, tokens: emailTokens(text) })),
     ...entry.phones.map((text) => ({ by: 'telephone', text, tokens: phoneTokens(text) })),

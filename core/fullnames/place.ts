@@ -63,6 +63,8 @@ function firstWords(words: readonly string[]): number {
 
 /** Places the words of a name in the order that they stand, after the titles `title` and before a suffix. */
 export function placed(words: readonly string[], title: string, hasSuffix: boolean): Placed {
+  const script = placedByScript(words.join(' '));
+  if (script) return script;
   const [only = ''] = words;
   if (words.length < 2) return onlyWord(only, title, hasSuffix);
   const turned = familyFirst(words);

@@ -37,6 +37,7 @@ describe('addressing', () => {
       'Family of Dr. Jane Doe',
       'Family of Jane Doe',
     ],
+    ['a name written family name first', one('Dr. 李小龍'), 'Dr. 李小龍', '李小龍', 'Dr. 李', '小龍'],
     ['no prefix', one('Ana Cruz'), 'Ana Cruz', 'Ana Cruz', 'Ana Cruz', 'Ana'],
     ['only a last name', one('Mrs. Yarrow'), 'Mrs. Yarrow', 'Mrs. Yarrow', 'Mrs. Yarrow', 'Mrs. Yarrow'],
     ['only a first name', one('Cher'), 'Cher', 'Cher', 'Cher', 'Cher'],

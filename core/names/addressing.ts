@@ -1,4 +1,4 @@
-import { displayName } from './parts.ts';
+import { displayName, isFamilyFirst } from './parts.ts';
 import type { NameParts } from './parts.ts';
 import { bare, COURTESY, DOCTORAL, FIRST_NAMED } from './words.ts';
 
@@ -147,7 +147,7 @@ function applied(rule: string, party: AddressedParty): string {
   const [a, b] = party.name.kind === 'person' ? [party.name] : party.people;
   for (const alternative of rule.split('|')) {
     let usable = true;
-    const text = alternative.replace(FIELD, (_whole, field: string) => {
+    const text = inOwnOrder(alternative, a, b).replace(FIELD, (_whole, field: string) => {
       const value = valueOf(field.replace(/\?$/, ''), party, a, b);
       if (value === '' && !field.endsWith('?')) usable = false;
       return value;
@@ -157,6 +157,14 @@ function applied(rule: string, party: AddressedParty): string {
   }
   return '';
 }
+
+/** A first name and the last name after it change places where their script writes the family name first: `李小龍`. */
+const inOwnOrder = (rule: string, a: NameParts | undefined, b: NameParts | undefined): string =>
+  rule.replace(WHOLE_NAME, (whole, who: string, first: string, last: string) => {
+    const person = who === 'b' ? b : a;
+    return person && isFamilyFirst(person) ? last + first : whole;
+  });
+const WHOLE_NAME = /(?=\{([ab])\.)(\{\1\.(?:first|known)\??\})(?: \{\1\.(?:initial|middle)\??\})? (\{\1\.last\??\})/g;
 
 /** Spaces and commas that empty fields left behind. */
 const tidy = (text: string): string =>

@@ -25,7 +25,13 @@ describe('names', () => {
     [name({ prefix: 'Mrs.', last: 'Yarrow' }), 'Mrs. Yarrow', 'yarrow'],
     [name({ kind: 'household', organization: 'The Yarrow Family' }), 'The Yarrow Family', 'the yarrow family'],
     [name({ kind: 'organization', organization: 'Yarrow Diner' }), 'Yarrow Diner', 'yarrow diner'],
-    [name({ first: '李', last: '小龍' }), '李 小龍', '小龍 李'],
+    [name({ first: '小龍', last: '李' }), '李小龍', '李 小龍'],
+    [name({ prefix: 'Dr.', first: '영희', last: '김' }), 'Dr. 김영희', fold('김 영희')],
+    [name({ first: '花子', last: '渡辺' }), '渡辺花子', '渡辺 花子'],
+    [name({ first: '小龍', last: 'Li' }), '小龍 Li', 'li 小龍'],
+    [name({ first: '小龍' }), '小龍', '小龍'],
+    // A foreign name in Japanese signs keeps its own order.
+    [name({ first: 'マイケル', last: 'ジョーダン' }), 'マイケル ジョーダン', fold('ジョーダン マイケル')],
   ])('shows and sorts %#', (parts, shown, sorted) => {
     expect(displayName(parts)).toBe(shown);
     expect(sortName(parts)).toBe(sorted);

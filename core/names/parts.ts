@@ -22,10 +22,21 @@ export function supporterParts(parts: { [K in keyof NameParts]?: NameParts[K] | 
 
 const joined = (...parts: string[]): string => parts.filter((part) => part !== '').join(' ');
 
-/** The name as lists and headings show it: `Dr. Ana-María de la Cruz`, or the organization's own name. */
+const EAST_ASIAN = /^[\p{Script=Han}\p{Script=Hiragana}\p{Script=Hangul}\p{Script=Katakana}ー々 ]+$/u;
+const FOREIGN = /^[\p{Script=Katakana}ー ]+$/u;
+
+/** Whether a person's name is in a script that writes the family name first and no space: Chinese, Korean, Japanese. */
+export function isFamilyFirst({ first, last }: Pick<NameParts, 'first' | 'last'>): boolean {
+  if (first === '' || last === '') return false;
+  return EAST_ASIAN.test(last) && EAST_ASIAN.test(first) && !FOREIGN.test(last + first);
+}
+
+/** The name as lists and headings show it: `Dr. Ana-María de la Cruz`, `李小龍`, or the organization's own name. */
 export function displayName(name: NameParts): string {
   if (name.kind !== 'person') return name.organization;
-  const plain = joined(name.prefix, name.first, name.middle, name.last);
+  const plain = isFamilyFirst(name)
+    ? joined(name.prefix, name.last + name.first, name.middle)
+    : joined(name.prefix, name.first, name.middle, name.last);
   return [plain, name.suffix].filter(Boolean).join(', ');
 }
 

@@ -201,8 +201,9 @@ function Filters({ fields }: { fields: readonly { id: number; name: string; abou
         ['kind', 'By kind'],
         ['state', 'By state'],
         ['town', 'By town'],
+        ['lastYear', 'By giving last year'],
         ...fields
-          .filter((field) => field.about === 'supporter' && ['one', 'yesno'].includes(field.kind))
+          .filter((field) => field.about === 'supporter' && ['one', 'yesno', 'number', 'money'].includes(field.kind))
           .map((field) => [`field:${field.id}`, `By ${field.name.toLowerCase()}`] as const),
       ])}
     </>
@@ -225,11 +226,13 @@ function useGroupHeadings(
       title:
         key === ''
           ? none
-          : own?.kind === 'money' || own?.kind === 'number'
-            ? bandShown(Number(key), own.kind === 'money' ? 100 : 1, (value) => show(own, kept(String(value))))
-            : own
-              ? show(own, kept(key))
-              : key.replace(/^./, (letter) => letter.toUpperCase()),
+          : groupBy === 'lastYear'
+            ? bandShown(Number(key), 100, money)
+            : own?.kind === 'money' || own?.kind === 'number'
+              ? bandShown(Number(key), own.kind === 'money' ? 100 : 1, (value) => show(own, kept(String(value))))
+              : own
+                ? show(own, kept(key))
+                : key.replace(/^./, (letter) => letter.toUpperCase()),
     }));
   }, [groups, groupBy, fields, money, show]);
 }

@@ -39,6 +39,7 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
       await browser.see('g[role=link]');
     },
   ],
+  ['couple', '/supporters/10018', (browser) => browser.seeText('Members:')],
   [
     'supporter-form',
     '/supporters?add=1',

@@ -37,6 +37,7 @@ const CHECKS: readonly [string, string[]][] = [
     ['--config', '.dependency-cruiser.cjs', 'core', 'contract', 'server', 'web/src', 'standins', 'demo', 'scripts'],
   ],
   ['tsc', ['--noEmit', '-p', 'tsconfig.json']],
+  ['tsx', ['scripts/weight.ts']],
 ];
 
 async function checks(): Promise<Count> {

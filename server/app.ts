@@ -3,7 +3,9 @@ import { createServer } from 'node:http';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
+import compression from 'compression';
 import express from 'express';
+import staticCompressed from 'express-static-gzip';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { rateLimit } from 'express-rate-limit';
@@ -212,6 +214,7 @@ function frame(config: AppConfig, log: Logger): express.Express {
     );
     next();
   });
+  web.use(compression({ filter: (request, response) => !isStream(response) && compression.filter(request, response) }));
   web.get('/api/v1/openapi.json', (_request, response) => void response.json(openApi(VERSION)));
   web.get('/api/v1/docs', (_request, response) => void response.type('html').send(apiPage()));
   web.get('/api/v1/docs.css', (_request, response) => void response.type('css').send(API_STYLE));
@@ -219,12 +222,20 @@ function frame(config: AppConfig, log: Logger): express.Express {
   return web;
 }
 
+/** A stream of events is sent word by word, which a compressor would gather. */
+const isStream = (response: express.Response): boolean =>
+  String(response.getHeader('Content-Type')).startsWith('text/event-stream');
+
 function servePages(web: express.Express, folder: string): void {
   const index = join(folder, 'index.html');
   if (!existsSync(index)) throw new Error(`The web app is not built: ${index} is missing.`);
   web.use(
     '/assets',
-    express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y' }),
+    staticCompressed(join(folder, 'assets'), {
+      enableBrotli: true,
+      orderPreference: ['br', 'gzip'],
+      serveStatic: { immutable: true, maxAge: '1y' },
+    }),
     (_request, response) => void response.status(404).end(),
   );
   web.use(express.static(folder, { index: false }));

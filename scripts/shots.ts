@@ -64,7 +64,7 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
     'export',
     '/supporters?sort=-lifetime',
     async (browser) => {
-      await (await browser.see('thead input[type=checkbox]')).click();
+      await (await browser.see('thead [role=checkbox]')).click();
       await browser.press('Export …');
       await browser.choose('What for', 'To write to them by post');
       await browser.seeText('are held back');
@@ -107,7 +107,7 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
     'thanks',
     '/thanks',
     async (browser) => {
-      for (const row of [1, 2, 3]) await (await browser.see(`tr[data-row]:nth-of-type(${row}) input`)).click();
+      for (const row of [1, 2, 3]) await (await browser.see(`tr[data-row]:nth-of-type(${row}) [role=checkbox]`)).click();
     },
   ],
   ['intake', '/intake/1', (browser) => browser.see('tr[data-row]')],

@@ -284,14 +284,21 @@ export class Browser {
     }, 'no box takes a file');
   }
 
-  /** Chooses in the menu that a label names. The page may have one of the same label as a dialog: wait for the dialog first. */
+  /**
+   * Chooses in the box that a label names: opens it, types where it is typed in, takes what begins with the option's
+   * words. The page may have one of the same label as a dialog: wait for the dialog first.
+   */
   async choose(label: string, option: string): Promise<void> {
-    const select = this.meant(
-      `//select[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for or ancestor::label[starts-with(normalize-space(.), "${label}")]]`,
+    const box = this.meant(
+      `//button[@role="combobox"][@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for or ancestor::label[starts-with(normalize-space(.), "${label}")]]`,
     );
-    await select.do((element) =>
-      element.findElement(By.xpath(`.//option[starts-with(normalize-space(.), "${option}")]`)).click(),
-    );
+    const wanted = `//*[@role="listbox"]//*[@role="option"][starts-with(normalize-space(.), "${option}")]`;
+    await box.do(async (element) => {
+      await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
+      if ((await element.getAttribute('aria-expanded')) !== 'true') await element.click();
+    });
+    await (await this.see(wanted)).click();
+    await this.until(async () => (await this.all('[role=listbox]')).length === 0, `${label} stayed open`);
   }
 
   async picture(path: string): Promise<void> {

@@ -319,7 +319,7 @@ describe('the gift form', () => {
       items: [gift],
     } = await api<Listed<{ id: number }>>(browser, '/thanks?limit=1');
     await go('/thanks');
-    await (await browser.see('tr[data-row]:nth-of-type(1) input')).click();
+    await (await browser.see('tr[data-row]:nth-of-type(1) [role=checkbox]')).click();
     await browser.press('Issue 1 receipt');
     await browser.seeText('Issued 2026-');
     await go(`/gifts/${gift?.id ?? 0}`);
@@ -413,7 +413,7 @@ describe('a gift recorded before', () => {
     });
     await go(`/gifts/${gift.id}`);
     await browser.press('Put to a pledge');
-    await browser.see('//*[@role="dialog"]//select[@aria-label="Pays a pledge"]');
+    await browser.see('//*[@role="dialog"]//button[@aria-label="Pays a pledge"]');
     await browser.choose('Pays a pledge', `Pays ${pledge.number}`);
     await expectNoFaults(browser, 'put to a pledge');
     await browser.press('Put to the pledge');
@@ -492,7 +492,7 @@ describe('every page of the area', () => {
   it('balances and deposits a batch', async () => {
     const { browser } = world;
     await go('/gifts/deposits');
-    await (await browser.see('tr[data-row] input[type=checkbox]')).click();
+    await (await browser.see('tr[data-row] [role=checkbox]')).click();
     await browser.press('Deposit 1 batch');
     await browser.see('//*[@role="dialog"]');
     await (await browser.see('//*[@role="dialog"]//button[.="Deposit"]')).click();

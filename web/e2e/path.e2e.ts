@@ -233,7 +233,7 @@ describe('the path', () => {
         'document.querySelector("[data-list=thanks]").scrollTop = arguments[0] * 32',
         before.items.findIndex((one) => one.id === gift.id) - 3,
       );
-      await (await browser.see(`tr[data-row="${gift.id}"] input`)).click();
+      await (await browser.see(`tr[data-row="${gift.id}"] [role=checkbox]`)).click();
     }
     await browser.seeText('3 gifts selected');
     await browser.seeText('$2,540.00');
@@ -297,7 +297,7 @@ describe('lists', () => {
   it('hide columns and remember it', async () => {
     const { browser } = world;
     await browser.press('Choose columns');
-    await (await browser.see('input[aria-label="Show E-mail"]')).click();
+    await (await browser.see('[role=checkbox][aria-label="Show E-mail"]')).click();
     await browser.keys(Key.ESCAPE);
     await go('/supporters');
     await browser.see('tr[data-row]');

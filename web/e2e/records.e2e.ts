@@ -94,7 +94,7 @@ describe('a household', () => {
     await browser.press('Add address');
     await browser.fill('Address 3: Street', '77 New Moon Ln');
     await browser.fill('Address 3: City', 'Saltgrass');
-    await (await browser.see('(//label[.="Preferred"]/input)[3]')).click();
+    await (await browser.see('(//label[.="Preferred"]/button)[3]')).click();
     await browser.press('Save');
     await browser.seeText('until Nov 22, 2026');
     const { addresses } = await record(home);
@@ -169,7 +169,7 @@ describe('two people on one record', () => {
       expect(panel).toContain('nickname');
       expect(panel).toMatch(/Middle name\s+Quill\s+Lyra/);
       await expectNoFaults(browser, 'two versions');
-      await (await browser.see('//section[@aria-label="Two versions"]//label[contains(., "Lyra")]/input')).click();
+      await (await browser.see('//section[@aria-label="Two versions"]//label[contains(., "Lyra")]/button')).click();
       await browser.press('Go on with what is chosen');
       await browser.press('Save');
       await browser.see('//article//h1[contains(., "Lyra") and contains(., "Jr.")]');
@@ -208,7 +208,7 @@ describe('a list', () => {
     await browser.see('tr[data-group]');
     await (await browser.see('//th//button[starts-with(., "Lifetime")]')).click();
     await browser.press('Choose columns');
-    await (await browser.see('input[aria-label="Show Average"]')).click();
+    await (await browser.see('[role=checkbox][aria-label="Show Average"]')).click();
     await browser.fill('Name of the column Lifetime', 'All told');
     await browser.keys(Key.ESCAPE);
     await browser.see('//th//button[starts-with(., "All told")]');
@@ -223,7 +223,7 @@ describe('a list', () => {
     await browser.press('Firms by state');
     await browser.see('tr[data-group]');
     const { total } = await api<Listed<object>>(browser, '/supporters?kind=organization');
-    await (await browser.see('input[aria-label="Select the whole list"]')).click();
+    await (await browser.see('[role=checkbox][aria-label="Select the whole list"]')).click();
     await browser.seeText(`${total} supporters selected`);
     await (await browser.see('//*[@role="toolbar"]//button[.="Tag"]')).click();
     await browser.fill('Tag', 'Everyone with a door');

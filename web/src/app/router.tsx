@@ -3,7 +3,7 @@ import type { ComponentType } from 'react';
 import { createBrowserRouter } from 'react-router';
 import { AREAS } from './areas.ts';
 import { Shell } from './Shell.tsx';
-import { NotHere } from './NotHere.tsx';
+import { Broke, NotHere } from './NotHere.tsx';
 
 const page = (load: () => Promise<{ default: ComponentType }>) => {
   const Page = lazy(load);
@@ -13,15 +13,17 @@ const page = (load: () => Promise<{ default: ComponentType }>) => {
 const areas = AREAS.flatMap(({ routes }) => routes).map(({ path, load }) =>
   path === '/' ? { index: true as const, element: page(load) } : { path, element: page(load) },
 );
-const development = import.meta.env.DEV
-  ? [{ path: 'design', element: page(() => import('../design/DesignPage.tsx')) }]
-  : [];
+/** Every part of the design in every state, for who builds with them. */
+const design = { path: 'design', element: page(() => import('../design/DesignPage.tsx')) };
 
 export const router = createBrowserRouter([
   {
     path: '/',
     element: <Shell />,
-    errorElement: <NotHere />,
-    children: [...areas, ...development, { path: '*', element: <NotHere /> }],
+    errorElement: <Broke />,
+    children: [
+      // Within the frame, so that a page that breaks, or cannot be loaded, leaves the way to the others.
+      { errorElement: <Broke />, children: [...areas, design, { path: '*', element: <NotHere /> }] },
+    ],
   },
 ]);

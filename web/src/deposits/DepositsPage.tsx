@@ -6,7 +6,8 @@ import { balanceBatch, depositSlip, listBatches, listDeposits, makeDeposit } fro
 import type { Batch } from '@tallystick/contract/deposits';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { call, linkTo, Refused } from '../ui/api.ts';
-import { Button, Checkbox, Empty, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { Checkbox } from '../ui/checks.tsx';
+import { Button, Empty, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -79,10 +80,8 @@ export default function DepositsPage() {
                   <Checkbox
                     label={<span className="sr-only">Deposit {batch.number}</span>}
                     checked={chosen.includes(batch.id)}
-                    onChange={(event) =>
-                      setChosen((old) =>
-                        event.target.checked ? [...old, batch.id] : old.filter((id) => id !== batch.id),
-                      )
+                    onChange={(on) =>
+                      setChosen((old) => (on ? [...old, batch.id] : old.filter((id) => id !== batch.id)))
                     }
                   />
                 ) : null,

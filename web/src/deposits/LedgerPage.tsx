@@ -8,7 +8,8 @@ import type { AccountRule, AccountsFor } from '@tallystick/core/ledger';
 import { closePeriod, exportLedger, getLedger, listAccounts, setAccounts } from '@tallystick/contract/deposits';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call, linkTo } from '../ui/api.ts';
-import { Button, Empty, Heading, IconButton, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Empty, Heading, IconButton, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
@@ -128,51 +129,35 @@ function AccountRules({ first, onClose }: { first: readonly AccountRule[]; onClo
       </div>
       {rules.map((rule, place) => (
         <div key={place} className={`mb-1.5 grid ${COLUMNS} gap-2`}>
-          <Select
+          <Choice
             aria-label={`For, row ${place + 1}`}
             value={rule.what}
-            onChange={(event) => {
-              const what = event.target.value as AccountsFor;
+            onChange={(picked) => {
+              const what = picked as AccountsFor;
               put(place, {
                 what,
                 ...(what === 'gift' ? {} : { method: null }),
                 ...(ACCOUNTS_FOR[what].credit === '' ? { credit: '' } : {}),
               });
             }}
-          >
-            {Object.entries(ACCOUNTS_FOR).map(([what, { word }]) => (
-              <option key={what} value={what}>
-                {word}
-              </option>
-            ))}
-          </Select>
-          <Select
+            options={Object.entries(ACCOUNTS_FOR).map(([what, { word }]) => ({ value: what, label: word }))}
+          />
+          <Choice
             aria-label={`Fund, row ${place + 1}`}
             value={rule.fundId ?? ''}
-            onChange={(event) => put(place, { fundId: event.target.value === '' ? null : Number(event.target.value) })}
-          >
-            <option value="">Any fund</option>
-            {funds.map((fund) => (
-              <option key={fund.id} value={fund.id}>
-                {fund.name}
-              </option>
-            ))}
-          </Select>
-          <Select
+            onChange={(picked) => put(place, { fundId: picked === '' ? null : Number(picked) })}
+            options={[{ value: '', label: 'Any fund' }, ...funds.map((fund) => ({ value: fund.id, label: fund.name }))]}
+          />
+          <Choice
             aria-label={`Paid by, row ${place + 1}`}
             disabled={rule.what !== 'gift'}
             value={rule.method ?? ''}
-            onChange={(event) =>
-              put(place, { method: event.target.value === '' ? null : (event.target.value as PaymentMethod) })
-            }
-          >
-            <option value="">Any method</option>
-            {Object.entries(PAYMENT_METHODS).map(([method, word]) => (
-              <option key={method} value={method}>
-                {word}
-              </option>
-            ))}
-          </Select>
+            onChange={(picked) => put(place, { method: picked === '' ? null : (picked as PaymentMethod) })}
+            options={[
+              { value: '', label: 'Any method' },
+              ...Object.entries(PAYMENT_METHODS).map(([method, word]) => ({ value: method, label: word })),
+            ]}
+          />
           <Input
             aria-label={`Debit, row ${place + 1}`}
             placeholder={ACCOUNTS_FOR[rule.what].debit}

@@ -3,16 +3,17 @@ import type { ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { TallyGift } from '@tallystick/core/tally';
 import type { Column } from '../ui/columns.ts';
+import { Choice, Choices } from '../ui/choice/index.tsx';
+import type { Option } from '../ui/choice/index.tsx';
+import { Checkbox, Radio, Radios } from '../ui/checks.tsx';
 import {
   Button,
-  Checkbox,
   Empty,
   Field,
   Heading,
   IconButton,
   Input,
   Key,
-  Select,
   StateWord,
   TextArea,
   Trouble,
@@ -24,7 +25,7 @@ import { Dialog, Menu } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import { TallyStick } from '../ui/TallyStick.tsx';
 
-/* Each part of the design system in all its states; for development only. */
+/* Each part of the design system in all its states. */
 
 const GIFTS: TallyGift[] = [
   { id: 1, date: '2022-08-14', cents: 2_000, acknowledgedOn: '2022-08-20' },
@@ -51,6 +52,13 @@ const COLUMNS: Column<(typeof ROWS)[number]>[] = [
   { id: 'twice', title: 'Twice', width: 120, align: 'right', hidden: true, cell: (row) => row.cents * 2 },
 ];
 
+const FUNDS: Option[] = Array.from({ length: 5000 }, (_, index) => ({
+  value: index + 1,
+  label: index === 0 ? 'General Operating' : `Fund ${index + 1}`,
+  also: `F${index + 1}`,
+  closed: index % 7 === 4,
+}));
+
 function Part({ name, children }: { name: string; children: ReactNode }) {
   return (
     <section className="border-b border-rule px-5 py-4">
@@ -66,6 +74,9 @@ const rowCents = (row: { cents: number }): number => row.cents;
 export default function DesignPage() {
   const [open, setOpen] = useState(false);
   const [sort, setSort] = useState('name');
+  const [fund, setFund] = useState('1');
+  const [several, setSeveral] = useState(['1', '3']);
+  const [added, setAdded] = useState<Option[]>([]);
   const { selection } = useRowSelection('rows', ROWS, rowId, rowCents);
   const colours = ['paper', 'sheet', 'rule', 'ink', 'faded', 'hazel', 'slate', 'moss', 'madder', 'straw'];
   return (
@@ -100,13 +111,50 @@ export default function DesignPage() {
           {(attributes) => <Input {...attributes} defaultValue="twenty" />}
         </Field>
         <Field label="Off">{(attributes) => <Input {...attributes} disabled defaultValue="closed" />}</Field>
-        <Field label="Choice">
+        <Field label="One of a handful">
+          {(attributes) => <Choice {...attributes} value={fund} onChange={setFund} options={FUNDS.slice(0, 4)} />}
+        </Field>
+        <Field label="One of many" className="w-64">
           {(attributes) => (
-            <Select {...attributes}>
-              <option>General Operating</option>
-            </Select>
+            <Choice
+              {...attributes}
+              value={fund}
+              onChange={setFund}
+              options={FUNDS}
+              remember="design"
+              placeholder="Choose"
+            />
           )}
         </Field>
+        <Field label="Wrong choice" error="Choose a fund.">
+          {(attributes) => (
+            <Choice {...attributes} value="" onChange={setFund} options={FUNDS.slice(0, 3)} placeholder="Choose" />
+          )}
+        </Field>
+        <Field label="No choice">
+          {(attributes) => <Choice {...attributes} disabled value={1} onChange={setFund} options={FUNDS.slice(0, 3)} />}
+        </Field>
+        <Field label="Several of many" className="w-80">
+          {(attributes) => (
+            <Choices
+              {...attributes}
+              value={several}
+              onChange={setSeveral}
+              options={[...FUNDS, ...added]}
+              placeholder="Add a fund"
+              onAdd={(label) => {
+                setAdded((old) => [...old, { value: label, label }]);
+                setSeveral((old) => [...old, label]);
+              }}
+            />
+          )}
+        </Field>
+        <Radios aria-label="Which" defaultValue="a" className="flex gap-3">
+          <Radio value="a">This</Radio>
+          <Radio value="b">That</Radio>
+        </Radios>
+        <Checkbox label="Half" checked="indeterminate" />
+        <Checkbox label="Off" disabled />
         <Field label="Long">{(attributes) => <TextArea {...attributes} rows={2} />}</Field>
         <Checkbox label="Wants no e-mail" defaultChecked />
         <Field label="Supporter">

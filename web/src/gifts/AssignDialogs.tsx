@@ -5,7 +5,8 @@ import { listBatches } from '@tallystick/contract/deposits';
 import { giftHints, moveToBatch, noteGift, putToPledge } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import { ask, call, Refused } from '../ui/api.ts';
-import { Button, Field, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Field, Input } from '../ui/controls.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
@@ -128,15 +129,19 @@ export function MoveToBatch({ gift, onClose }: { gift: GiftWhole; onClose: () =>
     <Dialog open onClose={onClose} title={`Move ${gift.number} to another batch`}>
       <Field label="Batch">
         {(attributes) => (
-          <Select {...attributes} value={to} onChange={(event) => setTo(event.target.value)}>
-            <option value="">Choose …</option>
-            <option value={NEW}>A new batch</option>
-            {others.map((batch) => (
-              <option key={batch.id} value={batch.id}>
-                {batch.number} {batch.name}, opened {date(batch.openedOn)}, {money(batch.cents)}
-              </option>
-            ))}
-          </Select>
+          <Choice
+            {...attributes}
+            value={to}
+            onChange={setTo}
+            options={[
+              { value: '', label: 'Choose …' },
+              { value: NEW, label: 'A new batch' },
+              ...others.map((batch) => ({
+                value: batch.id,
+                label: `${batch.number} ${batch.name}, opened ${date(batch.openedOn)}, ${money(batch.cents)}`,
+              })),
+            ]}
+          />
         )}
       </Field>
       {to === NEW && (

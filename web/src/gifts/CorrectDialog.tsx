@@ -9,7 +9,8 @@ import { parseAmount, parseGiftAmount, typedMoney } from '@tallystick/core/money
 import { correctGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import { call, Refused } from '../ui/api.ts';
-import { Button, Field, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Field, Input } from '../ui/controls.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { CodingSelects, codingOf, typedCoding } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
@@ -143,17 +144,15 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
               </Field>
               <Field label="Payment method">
                 {(attributes) => (
-                  <Select
+                  <Choice
                     {...attributes}
                     value={method}
-                    onChange={(event) => setMethod(event.target.value as PaymentMethod)}
-                  >
-                    {METHOD_CODES.filter((code) => isBanked(code) || code === gift.method).map((code) => (
-                      <option key={code} value={code}>
-                        {PAYMENT_METHODS[code]}
-                      </option>
-                    ))}
-                  </Select>
+                    onChange={(picked) => setMethod(picked as PaymentMethod)}
+                    options={METHOD_CODES.filter((code) => isBanked(code) || code === gift.method).map((code) => ({
+                      value: code,
+                      label: PAYMENT_METHODS[code],
+                    }))}
+                  />
                 )}
               </Field>
             </div>

@@ -7,7 +7,8 @@ import { listFields } from '@tallystick/contract/fields';
 import { editGift, giftHints, recordGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import { ask, call, Refused } from '../ui/api.ts';
-import { Button, Field, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Field, Input } from '../ui/controls.tsx';
 import { FieldInput } from '../ui/FieldInput.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -233,13 +234,13 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       <div className="grid grid-cols-3 gap-3">
         <Field label="Payment method" error={problems['method']}>
           {(attributes) => (
-            <Select {...attributes} disabled={settled !== ''} value={typed.method} onChange={set('method')}>
-              {Object.entries(PAYMENT_METHODS).map(([code, name]) => (
-                <option key={code} value={code}>
-                  {name}
-                </option>
-              ))}
-            </Select>
+            <Choice
+              {...attributes}
+              disabled={settled !== ''}
+              value={typed.method}
+              onChange={(method) => change({ method: method as TypedGift['method'] })}
+              options={Object.entries(PAYMENT_METHODS).map(([code, name]) => ({ value: code, label: name }))}
+            />
           )}
         </Field>
         {typed.method === 'cheque' ? (
@@ -265,26 +266,20 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
         )}
         <Field label="Source code" error={problems['sourceId']}>
           {(attributes) => (
-            <Select
+            <Choice
               {...attributes}
               value={typed.sourceId}
-              onChange={(event) => {
-                const source = sources.find((one) => String(one.id) === event.target.value);
-                change({
-                  sourceId: event.target.value,
-                  ...(source?.appealId ? { appealId: String(source.appealId) } : {}),
-                });
+              onChange={(picked) => {
+                const source = sources.find((one) => String(one.id) === picked);
+                change({ sourceId: picked, ...(source?.appealId ? { appealId: String(source.appealId) } : {}) });
               }}
-            >
-              <option value="">None</option>
-              {sources
-                .filter((one) => !one.closed || String(one.id) === typed.sourceId)
-                .map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.code} {one.name}
-                  </option>
-                ))}
-            </Select>
+              options={[
+                { value: '', label: 'None' },
+                ...sources
+                  .filter((one) => !one.closed || String(one.id) === typed.sourceId)
+                  .map((one) => ({ value: one.id, label: `${one.code} ${one.name}` })),
+              ]}
+            />
           )}
         </Field>
         {!shown.split && (
@@ -301,14 +296,18 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       </fieldset>
       {!gift && hints.data && hints.data.pledges.length > 0 && <sections.PledgeSection {...props} hints={hints.data} />}
       {!gift && hints.data && hints.data.recurring.length > 0 && (
-        <Select aria-label="Payment of a recurring gift" value={typed.recurringId} onChange={set('recurringId')}>
-          <option value="">No payment of a recurring gift</option>
-          {hints.data.recurring.map((one) => (
-            <option key={one.id} value={one.id}>
-              A payment of {one.number}, {money(one.cents)} each time
-            </option>
-          ))}
-        </Select>
+        <Choice
+          aria-label="Payment of a recurring gift"
+          value={typed.recurringId}
+          onChange={(recurringId) => change({ recurringId })}
+          options={[
+            { value: '', label: 'No payment of a recurring gift' },
+            ...hints.data.recurring.map((one) => ({
+              value: one.id,
+              label: `A payment of ${one.number}, ${money(one.cents)} each time`,
+            })),
+          ]}
+        />
       )}
       {shown.credits && <sections.CreditSection {...props} hints={hints.data} />}
       {shown.tribute && <sections.TributeSection {...props} />}

@@ -4,7 +4,9 @@ import { CREDIT_KINDS, stockCents } from '@tallystick/core/gifts';
 import type { CreditKind } from '@tallystick/core/gifts';
 import type { giftHints } from '@tallystick/contract/gifts';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
-import { Button, Checkbox, Field, IconButton, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Checkbox } from '../ui/checks.tsx';
+import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import { NO_CODING, CodingSelects, unusedFund } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
@@ -97,10 +99,15 @@ export function InKindSection({ typed, change, problems }: SectionProps) {
         </Field>
         <Field label="The amount is">
           {(attributes) => (
-            <Select {...attributes} value={typed.estimateBy} onChange={text(change, 'estimateBy')}>
-              <option value="donor">the donor’s estimate</option>
-              <option value="us">our estimate</option>
-            </Select>
+            <Choice
+              {...attributes}
+              value={typed.estimateBy}
+              onChange={(estimateBy) => change({ estimateBy: estimateBy as TypedGift['estimateBy'] })}
+              options={[
+                { value: 'donor', label: 'the donor’s estimate' },
+                { value: 'us', label: 'our estimate' },
+              ]}
+            />
           )}
         </Field>
       </div>
@@ -203,17 +210,12 @@ export function CreditSection({ typed, change, problems, hints }: SectionProps &
               value={credit.who}
               onPick={(who) => put(place, { who })}
             />
-            <Select
+            <Choice
               aria-label={`As, line ${place + 1}`}
               value={credit.kind}
-              onChange={(event) => put(place, { kind: event.target.value as CreditKind })}
-            >
-              {Object.entries(CREDIT_KINDS).map(([kind, word]) => (
-                <option key={kind} value={kind}>
-                  {word}
-                </option>
-              ))}
-            </Select>
+              onChange={(picked) => put(place, { kind: picked as CreditKind })}
+              options={Object.entries(CREDIT_KINDS).map(([kind, word]) => ({ value: kind, label: word }))}
+            />
             <Input
               aria-label={`Amount, line ${place + 1}`}
               className="text-right"
@@ -269,14 +271,15 @@ export function TributeSection({ typed, change, problems }: SectionProps) {
       <div className="grid grid-cols-[9rem_1fr_1fr] gap-3">
         <Field label="The gift is">
           {(attributes) => (
-            <Select
+            <Choice
               {...attributes}
               value={tribute.kind}
-              onChange={(event) => put({ kind: event.target.value as 'honour' | 'memory' })}
-            >
-              <option value="honour">in honor of</option>
-              <option value="memory">in memory of</option>
-            </Select>
+              onChange={(picked) => put({ kind: picked as 'honour' | 'memory' })}
+              options={[
+                { value: 'honour', label: 'in honor of' },
+                { value: 'memory', label: 'in memory of' },
+              ]}
+            />
           )}
         </Field>
         <Field label="Name">
@@ -288,11 +291,7 @@ export function TributeSection({ typed, change, problems }: SectionProps) {
           {({ id }) => <SupporterPicker id={id} value={tribute.of} onPick={(of) => put({ of })} />}
         </Field>
         <div className="self-center pt-4">
-          <Checkbox
-            label="Tell the amount"
-            checked={tribute.withAmount}
-            onChange={(event) => put({ withAmount: event.target.checked })}
-          />
+          <Checkbox label="Tell the amount" checked={tribute.withAmount} onChange={(on) => put({ withAmount: on })} />
         </div>
         <Field label="Notify, by name and address">
           {(attributes) => (
@@ -313,13 +312,13 @@ export function PledgeSection({ typed, change, problems, hints }: SectionProps &
   const pledge = hints.pledges.find((one) => String(one.id) === typed.pledgeId);
   return (
     <Section title="Pledge" error={problems['pays']}>
-      <Select
+      <Choice
         aria-label="Pays a pledge"
         value={typed.pledgeId}
-        onChange={(event) => {
-          const chosen = hints.pledges.find((one) => String(one.id) === event.target.value);
+        onChange={(picked) => {
+          const chosen = hints.pledges.find((one) => String(one.id) === picked);
           change({
-            pledgeId: event.target.value,
+            pledgeId: picked,
             installments: [],
             over: 'ask',
             ...(chosen
@@ -331,15 +330,14 @@ export function PledgeSection({ typed, change, problems, hints }: SectionProps &
               : {}),
           });
         }}
-      >
-        <option value="">Pays no pledge</option>
-        {hints.pledges.map((one) => (
-          <option key={one.id} value={one.id}>
-            Pays {one.number}: {one.fund}, {money(one.balance)} open, next {money(one.installments[0]?.open ?? 0)} due{' '}
-            {date(one.installments[0]?.due ?? null)}
-          </option>
-        ))}
-      </Select>
+        options={[
+          { value: '', label: 'Pays no pledge' },
+          ...hints.pledges.map((one) => ({
+            value: one.id,
+            label: `Pays ${one.number}: ${one.fund}, ${money(one.balance)} open, next ${money(one.installments[0]?.open ?? 0)} due ${date(one.installments[0]?.due ?? null)}`,
+          })),
+        ]}
+      />
       {pledge && pledge.installments.length > 1 && (
         <details className="mt-1">
           <summary className="cursor-pointer text-slate">
@@ -353,9 +351,9 @@ export function PledgeSection({ typed, change, problems, hints }: SectionProps &
                 key={one.id}
                 label={`${date(one.due)}, ${money(one.open)}`}
                 checked={typed.installments.includes(one.id)}
-                onChange={(event) =>
+                onChange={(on) =>
                   change({
-                    installments: event.target.checked
+                    installments: on
                       ? [...typed.installments, one.id]
                       : typed.installments.filter((id) => id !== one.id),
                   })

@@ -6,7 +6,8 @@ import { exportGifts, listGifts, recordGift } from '@tallystick/contract/gifts';
 import type { facetGifts } from '@tallystick/contract/gifts';
 import type { QueryInputOf } from '@tallystick/contract/endpoint';
 import { ask, call, keyOf, linkTo } from '../ui/api.ts';
-import { Button, Empty, Heading, Select, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Empty, Heading, Trouble } from '../ui/controls.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -124,29 +125,27 @@ export default function GiftsPage() {
                 loading={list.isPending}
                 toolbar={
                   <>
-                    <Select
-                      className="w-44"
+                    <Choice
+                      className="w-auto min-w-44"
                       aria-label="Kind of gift"
                       value={url.get('kind')}
-                      onChange={(event) => url.set({ kind: event.target.value })}
-                    >
-                      <option value="">All kinds</option>
-                      {Object.entries(KINDS).map(([kind, name]) => (
-                        <option key={kind} value={kind}>
-                          {name}
-                        </option>
-                      ))}
-                    </Select>
-                    <Select
-                      className="w-40"
+                      onChange={(picked) => url.set({ kind: picked })}
+                      options={[
+                        { value: '', label: 'All kinds' },
+                        ...Object.entries(KINDS).map(([kind, name]) => ({ value: kind, label: name })),
+                      ]}
+                    />
+                    <Choice
+                      className="w-auto min-w-40"
                       aria-label="Thanked"
                       value={url.get('thanked')}
-                      onChange={(event) => url.set({ thanked: event.target.value })}
-                    >
-                      <option value="">Thanked or not</option>
-                      <option value="no">Not thanked yet</option>
-                      <option value="yes">Thanked</option>
-                    </Select>
+                      onChange={(picked) => url.set({ thanked: picked })}
+                      options={[
+                        { value: '', label: 'Thanked or not' },
+                        { value: 'no', label: 'Not thanked yet' },
+                        { value: 'yes', label: 'Thanked' },
+                      ]}
+                    />
                     <DayBox aria-label="From date" value={url.get('from')} onDay={(day) => url.set({ from: day })} />
                     <DayBox aria-label="To date" value={url.get('to')} onDay={(day) => url.set({ to: day })} />
                     {ELSEWHERE.some((name) => url.get(name)) && (

@@ -7,7 +7,9 @@ import type { CreditChoice, TotalBy } from '@tallystick/core/totals';
 import { giftTotals } from '@tallystick/contract/gifts';
 import { ask } from '../ui/api.ts';
 import { Bars } from '../ui/Bars.tsx';
-import { Heading, Select, Trouble } from '../ui/controls.tsx';
+import { Checkbox } from '../ui/checks.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Heading, Trouble } from '../ui/controls.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats } from '../ui/organization.tsx';
@@ -57,19 +59,16 @@ export default function TotalsPage() {
   const { data, error } = useQuery({ ...ask(giftTotals, { body: asked }), placeholderData: keepPreviousData });
   const rows = data?.rows ?? [];
   const pick = (name: string, label: string, list: readonly (readonly [string, string])[], none: string | null) => (
-    <Select
-      className="w-44"
+    <Choice
+      className="w-auto min-w-44"
       aria-label={label}
       value={url.get(name) || (name === 'by' ? by : '')}
-      onChange={(event) => url.set({ [name]: event.target.value })}
-    >
-      {none !== null && <option value="">{none}</option>}
-      {list.map(([value, word]) => (
-        <option key={value} value={value}>
-          {word}
-        </option>
-      ))}
-    </Select>
+      onChange={(picked) => url.set({ [name]: picked })}
+      options={[
+        ...(none !== null ? [{ value: '', label: none }] : []),
+        ...list.map(([value, word]) => ({ value: value, label: word })),
+      ]}
+    />
   );
   const places = (list: readonly { id: number; name: string }[]) =>
     list.map((one) => [String(one.id), one.name] as const);
@@ -130,14 +129,11 @@ export default function TotalsPage() {
           />
         </div>
         {who !== null && !past && (
-          <label className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              checked={asked.household}
-              onChange={(event) => url.set({ home: event.target.checked ? '1' : null })}
-            />
-            with their household
-          </label>
+          <Checkbox
+            label="with their household"
+            checked={asked.household}
+            onChange={(on) => url.set({ home: on ? '1' : null })}
+          />
         )}
         <label className="flex items-center gap-2 text-faded">
           as known on

@@ -7,7 +7,7 @@ import { listFields } from '@tallystick/contract/fields';
 import { changeIntake } from '@tallystick/contract/intake';
 import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
 import { ask, call, messageOf } from '../ui/api.ts';
-import { Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 
 /** Where each column of the file goes and how its amounts and dates are read. Every change is saved and previewed at once. */
@@ -48,55 +48,51 @@ export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: 
               <span className="block truncate text-[13px] text-faded" title={heading}>
                 {heading || `column ${index + 1}`}
               </span>
-              <Select value={setting.columns[index] ?? ''} onChange={(event) => choose(index, event.target.value)}>
-                <option value="">leave out</option>
-                {Object.entries(INTAKE_FIELDS).map(([field, { label }]) => (
-                  <option key={field} value={field}>
-                    {label}
-                  </option>
-                ))}
-                {own.data?.items.map((field) => (
-                  <option key={field.id} value={`field:${field.id}`}>
-                    {field.name}
-                    {field.about === 'gift' ? ' (of the gift)' : ''}
-                  </option>
-                ))}
-              </Select>
+              <Choice
+                value={setting.columns[index] ?? ''}
+                onChange={(picked) => choose(index, picked)}
+                options={[
+                  { value: '', label: 'leave out' },
+                  ...Object.entries(INTAKE_FIELDS).map(([field, { label }]) => ({ value: field, label: label })),
+                  ...(own.data?.items.map((field) => ({
+                    value: `field:${field.id}`,
+                    label: `${field.name}${field.about === 'gift' ? ' (of the gift)' : ''}`,
+                  })) ?? []),
+                ]}
+              />
             </label>
           ))}
         </div>
         <div className="mt-2 flex flex-wrap gap-3">
           <label>
             <span className="block text-[13px] text-faded">Amounts are written</span>
-            <Select
+            <Choice
               value={setting.decimal}
-              onChange={(event) => set({ decimal: event.target.value === ',' ? ',' : '.' })}
-            >
-              <option value=".">1,250.00</option>
-              <option value=",">1.250,00</option>
-            </Select>
+              onChange={(picked) => set({ decimal: picked === ',' ? ',' : '.' })}
+              options={[
+                { value: '.', label: '1,250.00' },
+                { value: ',', label: '1.250,00' },
+              ]}
+            />
           </label>
           <label>
             <span className="block text-[13px] text-faded">Dates such as 3/4/2026 are</span>
-            <Select
+            <Choice
               value={setting.dateOrder}
-              onChange={(event) => set({ dateOrder: event.target.value === 'dmy' ? 'dmy' : 'mdy' })}
-            >
-              <option value="mdy">month first</option>
-              <option value="dmy">day first</option>
-            </Select>
+              onChange={(picked) => set({ dateOrder: picked === 'dmy' ? 'dmy' : 'mdy' })}
+              options={[
+                { value: 'mdy', label: 'month first' },
+                { value: 'dmy', label: 'day first' },
+              ]}
+            />
           </label>
           <label>
             <span className="block text-[13px] text-faded">Gifts without a fund go to</span>
-            <Select value={setting.fundId} onChange={(event) => set({ fundId: Number(event.target.value) })}>
-              {funds
-                .filter((fund) => !fund.closed)
-                .map((fund) => (
-                  <option key={fund.id} value={fund.id}>
-                    {fund.name}
-                  </option>
-                ))}
-            </Select>
+            <Choice
+              value={setting.fundId}
+              onChange={(picked) => set({ fundId: Number(picked) })}
+              options={funds.filter((fund) => !fund.closed).map((fund) => ({ value: fund.id, label: fund.name }))}
+            />
           </label>
         </div>
       </fieldset>

@@ -7,7 +7,8 @@ import { createMailing, deleteMailing, getMailing, updateMailing } from '@tallys
 import type { Mailing } from '@tallystick/contract/outreach';
 import { listSegments } from '@tallystick/contract/segments';
 import { ask, call, messageOf } from '../ui/api.ts';
-import { Button, Field, Heading, Input, Select, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Field, Heading, Input, Trouble } from '../ui/controls.tsx';
 import { ResumeSending } from '../ui/ResumeSending.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -132,18 +133,18 @@ function Draft({ mailing }: { mailing: Mailing | null }) {
             </Field>
             <Field label="Segment">
               {(attributes) => (
-                <Select
+                <Choice
                   {...attributes}
                   value={draft.segmentId ?? ''}
-                  onChange={(event) => setDraft({ ...draft, segmentId: number(event.target.value) })}
-                >
-                  <option value="">Choose who gets it</option>
-                  {segments.data?.items.map((segment) => (
-                    <option key={segment.id} value={segment.id}>
-                      {segment.name} ({segment.count})
-                    </option>
-                  ))}
-                </Select>
+                  onChange={(picked) => setDraft({ ...draft, segmentId: number(picked) })}
+                  options={[
+                    { value: '', label: 'Choose who gets it' },
+                    ...(segments.data?.items.map((segment) => ({
+                      value: segment.id,
+                      label: `${segment.name} (${segment.count})`,
+                    })) ?? []),
+                  ]}
+                />
               )}
             </Field>
             <Field label="Subject" hint="Fields work here too: {first|friend}">
@@ -157,20 +158,17 @@ function Draft({ mailing }: { mailing: Mailing | null }) {
             </Field>
             <Field label="Appeal">
               {(attributes) => (
-                <Select
+                <Choice
                   {...attributes}
                   value={draft.appealId ?? ''}
-                  onChange={(event) => setDraft({ ...draft, appealId: number(event.target.value) })}
-                >
-                  <option value="">None</option>
-                  {appeals
-                    .filter((appeal) => !appeal.closed)
-                    .map((appeal) => (
-                      <option key={appeal.id} value={appeal.id}>
-                        {appeal.name}
-                      </option>
-                    ))}
-                </Select>
+                  onChange={(picked) => setDraft({ ...draft, appealId: number(picked) })}
+                  options={[
+                    { value: '', label: 'None' },
+                    ...appeals
+                      .filter((appeal) => !appeal.closed)
+                      .map((appeal) => ({ value: appeal.id, label: appeal.name })),
+                  ]}
+                />
               )}
             </Field>
           </div>

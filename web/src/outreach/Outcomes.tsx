@@ -8,7 +8,8 @@ import type { DeliveryRow as DeliverySchema } from '@tallystick/contract/outreac
 import { DeliveryState } from '../supporters/index.ts';
 import { ask, call, messageOf } from '../ui/api.ts';
 import type { Column } from '../ui/columns.ts';
-import { Button, Empty, Select, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Empty, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
@@ -78,19 +79,16 @@ export function Outcomes({ mailingId }: { mailingId: number }) {
       total={rows.length}
       loading={isPending}
       toolbar={
-        <Select
+        <Choice
           aria-label="Show"
-          className="w-44"
+          className="w-auto min-w-44"
           value={url.get('show')}
-          onChange={(event) => url.set({ show: event.target.value })}
-        >
-          <option value="">All messages</option>
-          {Object.entries(GROUPS).map(([key, [name]]) => (
-            <option key={key} value={key}>
-              {name}
-            </option>
-          ))}
-        </Select>
+          onChange={(picked) => url.set({ show: picked })}
+          options={[
+            { value: '', label: 'All messages' },
+            ...Object.entries(GROUPS).map(([key, [name]]) => ({ value: key, label: name })),
+          ]}
+        />
       }
       empty={<Empty title="None of these">Choose another list above.</Empty>}
     />

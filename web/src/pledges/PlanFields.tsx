@@ -8,7 +8,9 @@ import { FREQUENCIES } from '@tallystick/core/schedule';
 import type { Frequency, Schedule } from '@tallystick/core/schedule';
 import { previewPlan } from '@tallystick/contract/pledges';
 import { ask, messageOf } from '../ui/api.ts';
-import { Button, Checkbox, Field, IconButton, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Checkbox } from '../ui/checks.tsx';
+import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
 
 export interface TypedSchedule {
@@ -71,17 +73,12 @@ export function ScheduleFields(props: {
       </Field>
       <Field label="How often">
         {(attributes) => (
-          <Select
+          <Choice
             {...attributes}
             value={value.every}
-            onChange={(event) => onChange({ every: event.target.value as Frequency })}
-          >
-            {Object.entries(FREQUENCIES).map(([every, { word }]) => (
-              <option key={every} value={every}>
-                {word}
-              </option>
-            ))}
-          </Select>
+            onChange={(picked) => onChange({ every: picked as Frequency })}
+            options={Object.entries(FREQUENCIES).map(([every, { word }]) => ({ value: every, label: word }))}
+          />
         )}
       </Field>
       <div className="self-center pt-4">
@@ -89,7 +86,7 @@ export function ScheduleFields(props: {
           label="Last day of the month"
           checked={value.lastDay}
           disabled={value.every === 'week' || value.every === 'fortnight'}
-          onChange={(event) => onChange({ lastDay: event.target.checked })}
+          onChange={(on) => onChange({ lastDay: on })}
         />
       </div>
     </>
@@ -119,16 +116,17 @@ export function PlanFields(props: {
       <div className="grid grid-cols-[12rem_1fr_1fr_1fr] gap-3">
         <Field label="To be paid">
           {(attributes) => (
-            <Select
+            <Choice
               {...attributes}
               value={value.kind}
-              onChange={(event) => onChange({ kind: event.target.value as TypedPlan['kind'] })}
-            >
-              <option value="count">in equal installments</option>
-              <option value="each">so much each time</option>
-              <option value="once">at once</option>
-              <option value="rows">by rows of its own</option>
-            </Select>
+              onChange={(picked) => onChange({ kind: picked as TypedPlan['kind'] })}
+              options={[
+                { value: 'count', label: 'in equal installments' },
+                { value: 'each', label: 'so much each time' },
+                { value: 'once', label: 'at once' },
+                { value: 'rows', label: 'by rows of its own' },
+              ]}
+            />
           )}
         </Field>
         {(value.kind === 'count' || value.kind === 'each') && <ScheduleFields value={value} onChange={onChange} />}

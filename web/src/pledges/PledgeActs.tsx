@@ -7,7 +7,9 @@ import type { PledgeStage } from '@tallystick/core/pledges';
 import { changePledge, reschedulePledge, stagePledge, writeOffPledge } from '@tallystick/contract/pledges';
 import type { Pledge } from '@tallystick/contract/pledges';
 import { call } from '../ui/api.ts';
-import { Button, Checkbox, Field, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Checkbox } from '../ui/checks.tsx';
+import { Button, Field, Input } from '../ui/controls.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { CodingSelects, codingOf, typedCoding } from '../ui/CodingSelects.tsx';
@@ -82,7 +84,7 @@ export function ChangePledge({ pledge, onClose }: { pledge: Pledge; onClose: () 
         <Checkbox
           label={`Lay ${rest > 0 ? money(rest) : 'what is left'} out anew`}
           checked={anew}
-          onChange={(event) => setAnew(event.target.checked)}
+          onChange={(on) => setAnew(on)}
         />
       </div>
       {anew && rest > 0 && (
@@ -169,16 +171,17 @@ export function WriteOff({ pledge, onClose }: { pledge: Pledge; onClose: () => v
         </Field>
         <Field label="Of">
           {(attributes) => (
-            <Select {...attributes} value={installment} onChange={(event) => setInstallment(event.target.value)}>
-              <option value="">the last installments first</option>
-              {pledge.installments
-                .filter((one) => one.open > 0)
-                .map((one) => (
-                  <option key={one.id} value={one.id}>
-                    the one due {date(one.due)}, {money(one.open)} open
-                  </option>
-                ))}
-            </Select>
+            <Choice
+              {...attributes}
+              value={installment}
+              onChange={setInstallment}
+              options={[
+                { value: '', label: 'the last installments first' },
+                ...pledge.installments
+                  .filter((one) => one.open > 0)
+                  .map((one) => ({ value: one.id, label: `the one due ${date(one.due)}, ${money(one.open)} open` })),
+              ]}
+            />
           )}
         </Field>
         <Field label="Why">
@@ -219,13 +222,15 @@ export function Stage({ pledge, onClose }: { pledge: Pledge; onClose: () => void
       <div className="grid grid-cols-3 gap-3">
         <Field label="It was">
           {(attributes) => (
-            <Select {...attributes} value={stage} onChange={(event) => setStage(event.target.value as PledgeStage)}>
-              {stages.map((one) => (
-                <option key={one} value={one}>
-                  {one === 'promised' ? 'awarded' : PLEDGE_STAGES[one].toLowerCase()}
-                </option>
-              ))}
-            </Select>
+            <Choice
+              {...attributes}
+              value={stage}
+              onChange={(picked) => setStage(picked as PledgeStage)}
+              options={stages.map((one) => ({
+                value: one,
+                label: one === 'promised' ? 'awarded' : PLEDGE_STAGES[one].toLowerCase(),
+              }))}
+            />
           )}
         </Field>
         <Field label="On">

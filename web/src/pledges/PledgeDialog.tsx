@@ -9,7 +9,8 @@ import { PLEDGE_KINDS } from '@tallystick/core/pledges';
 import type { PledgeKind } from '@tallystick/core/pledges';
 import { makePledge } from '@tallystick/contract/pledges';
 import { call, Refused } from '../ui/api.ts';
-import { Button, Field, IconButton, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { NO_CODING, CodingSelects, codingOf, useFirstFund } from '../ui/CodingSelects.tsx';
@@ -89,13 +90,12 @@ export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; 
         <div className="grid grid-cols-[9rem_1fr_8rem_9rem] gap-3">
           <Field label="Kind">
             {(attributes) => (
-              <Select {...attributes} value={kind} onChange={(event) => setKind(event.target.value as PledgeKind)}>
-                {Object.entries(PLEDGE_KINDS).map(([name, word]) => (
-                  <option key={name} value={name}>
-                    {word}
-                  </option>
-                ))}
-              </Select>
+              <Choice
+                {...attributes}
+                value={kind}
+                onChange={(picked) => setKind(picked as PledgeKind)}
+                options={Object.entries(PLEDGE_KINDS).map(([name, word]) => ({ value: name, label: word }))}
+              />
             )}
           </Field>
           <Field
@@ -129,14 +129,15 @@ export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; 
           <div className="grid grid-cols-[9rem_9rem_1fr] items-start gap-3">
             <Field label="It is">
               {(attributes) => (
-                <Select
+                <Choice
                   {...attributes}
                   value={stage}
-                  onChange={(event) => setStage(event.target.value as 'promised' | 'asked')}
-                >
-                  <option value="promised">awarded</option>
-                  <option value="asked">applied for</option>
-                </Select>
+                  onChange={(picked) => setStage(picked as 'promised' | 'asked')}
+                  options={[
+                    { value: 'promised', label: 'awarded' },
+                    { value: 'asked', label: 'applied for' },
+                  ]}
+                />
               )}
             </Field>
             <Field label="Asked for" error={problems['askedCents']}>

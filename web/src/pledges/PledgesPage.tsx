@@ -7,7 +7,8 @@ import { listPledges, listReminders, makePledge } from '@tallystick/contract/ple
 import type { PledgeRow } from '@tallystick/contract/pledges';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call, keyOf } from '../ui/api.ts';
-import { Button, Empty, Heading, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
 import type { Column } from '../ui/columns.ts';
 import { DataTable } from '../ui/DataTable.tsx';
@@ -156,31 +157,23 @@ export default function PledgesPage() {
               loading={list.isPending}
               toolbar={
                 <>
-                  <Select
-                    className="w-44"
+                  <Choice
+                    className="w-auto min-w-44"
                     aria-label="Which pledges"
                     value={show}
-                    onChange={(event) => url.set({ show: event.target.value })}
-                  >
-                    {Object.entries(SHOWS).map(([name, word]) => (
-                      <option key={name} value={name}>
-                        {word}
-                      </option>
-                    ))}
-                  </Select>
-                  <Select
-                    className="w-40"
+                    onChange={(picked) => url.set({ show: picked })}
+                    options={Object.entries(SHOWS).map(([name, word]) => ({ value: name, label: word }))}
+                  />
+                  <Choice
+                    className="w-auto min-w-40"
                     aria-label="Kind"
                     value={url.get('kind')}
-                    onChange={(event) => url.set({ kind: event.target.value })}
-                  >
-                    <option value="">All kinds</option>
-                    {Object.entries(PLEDGE_KINDS).map(([name, word]) => (
-                      <option key={name} value={name}>
-                        {word}
-                      </option>
-                    ))}
-                  </Select>
+                    onChange={(picked) => url.set({ kind: picked })}
+                    options={[
+                      { value: '', label: 'All kinds' },
+                      ...Object.entries(PLEDGE_KINDS).map(([name, word]) => ({ value: name, label: word })),
+                    ]}
+                  />
                   <label className="flex items-center gap-2 text-faded">
                     as of
                     <DayBox value={url.get('at')} onDay={(day) => url.set({ at: day })} />
@@ -214,18 +207,16 @@ function Reminders() {
     <div className="overflow-auto">
       <p className="flex items-center gap-3 px-5 py-2">
         Overdue, and due within
-        <Select
-          className="w-32"
+        <Choice
+          className="w-auto min-w-32"
           aria-label="Days ahead"
           value={days}
-          onChange={(event) => setDays(Number(event.target.value))}
-        >
-          {[0, 7, 14, 30, 60, 90].map((many) => (
-            <option key={many} value={many}>
-              {many === 0 ? 'today' : `${many} days`}
-            </option>
-          ))}
-        </Select>
+          onChange={(picked) => setDays(Number(picked))}
+          options={[0, 7, 14, 30, 60, 90].map((many) => ({
+            value: many,
+            label: many === 0 ? 'today' : `${many} days`,
+          }))}
+        />
         {data &&
           `${count(data.sum.count)} installments, ${money(data.sum.cents)}, of that ${money(data.sum.overdueCents)} overdue`}
       </p>

@@ -7,7 +7,8 @@ import { parseDate } from '@tallystick/core/dates';
 import { divide, parseGiftAmount } from '@tallystick/core/money';
 import { makeRecurring } from '@tallystick/contract/pledges';
 import { call, Refused } from '../ui/api.ts';
-import { Button, Field, IconButton, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { NO_CODING, CodingSelects, codingOf, unusedFund, useFirstFund } from '../ui/CodingSelects.tsx';
@@ -127,17 +128,12 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
         <div className="grid grid-cols-2 gap-3">
           <Field label="Paid by">
             {(attributes) => (
-              <Select
+              <Choice
                 {...attributes}
                 value={method}
-                onChange={(event) => setMethod(event.target.value as keyof typeof METHODS)}
-              >
-                {Object.entries(METHODS).map(([name, word]) => (
-                  <option key={name} value={name}>
-                    {word}
-                  </option>
-                ))}
-              </Select>
+                onChange={(picked) => setMethod(picked as keyof typeof METHODS)}
+                options={Object.entries(METHODS).map(([name, word]) => ({ value: name, label: word }))}
+              />
             )}
           </Field>
           {method === 'card' && (

@@ -7,7 +7,8 @@ import type { RecurringRow } from '@tallystick/contract/pledges';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call } from '../ui/api.ts';
 import { Bars } from '../ui/Bars.tsx';
-import { Button, Empty, Heading, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
 import type { Column } from '../ui/columns.ts';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
@@ -156,18 +157,13 @@ export default function RecurringPage() {
             hrefOf={(row) => `/gifts/recurring?peek=${row.id}`}
             loading={isPending}
             toolbar={
-              <Select
-                className="w-44"
+              <Choice
+                className="w-auto min-w-44"
                 aria-label="Which"
                 value={show}
-                onChange={(event) => url.set({ show: event.target.value })}
-              >
-                {Object.entries(SHOWS).map(([name, word]) => (
-                  <option key={name} value={name}>
-                    {word}
-                  </option>
-                ))}
-              </Select>
+                onChange={(picked) => url.set({ show: picked })}
+                options={Object.entries(SHOWS).map(([name, word]) => ({ value: name, label: word }))}
+              />
             }
             empty={<Empty title="No recurring gift here">One recorded here is charged or expected on its dates.</Empty>}
           />

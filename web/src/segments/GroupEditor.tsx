@@ -7,7 +7,9 @@ import { parseAmount, typedMoney } from '@tallystick/core/money';
 import { CREDIT_CHOICES } from '@tallystick/core/totals';
 import type { CreditChoice } from '@tallystick/core/totals';
 import type { Condition, Group } from '@tallystick/contract/segments';
-import { Button, Checkbox, IconButton, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Checkbox } from '../ui/checks.tsx';
+import { Button, IconButton, Input } from '../ui/controls.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
 import { Menu } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -34,15 +36,16 @@ export function GroupEditor(props: {
     <div className="rounded border border-rule bg-sheet">
       <div className="flex items-center gap-2 border-b border-rule px-3 py-1.5">
         <span>Supporters who match</span>
-        <Select
+        <Choice
           aria-label="Join"
-          className="w-20"
+          className="w-auto min-w-20"
           value={group.join}
-          onChange={(event) => onChange({ ...group, join: event.target.value === 'any' ? 'any' : 'all' })}
-        >
-          <option value="all">all</option>
-          <option value="any">any</option>
-        </Select>
+          onChange={(picked) => onChange({ ...group, join: picked === 'any' ? 'any' : 'all' })}
+          options={[
+            { value: 'all', label: 'all' },
+            { value: 'any', label: 'any' },
+          ]}
+        />
         <span>of these</span>
         {props.onRemove && (
           <IconButton label="Remove this group" className="ml-auto" onClick={props.onRemove}>
@@ -137,7 +140,7 @@ function Line({
         <Checkbox
           label="not"
           checked={not}
-          onChange={(event) => onNot(event.target.checked)}
+          onChange={(on) => onNot(on)}
           aria-label={`Turn round the condition ${name}`}
         />
       </span>
@@ -225,7 +228,7 @@ function Regions({ condition, onChange }: { condition: Of<'region'>; onChange: (
           key={code}
           label={name === code ? code : `${name} (${code})`}
           checked={condition.regions.includes(code)}
-          onChange={(event) => toggle(code, event.target.checked)}
+          onChange={(on) => toggle(code, on)}
         />
       ))}
     </span>
@@ -235,18 +238,13 @@ function Regions({ condition, onChange }: { condition: Of<'region'>; onChange: (
 function TagSelect({ condition, onChange }: { condition: Of<'tag'>; onChange: (condition: Condition) => void }) {
   const { tags } = useChoices();
   return (
-    <Select
+    <Choice
       aria-label="Tag"
-      className="w-48"
+      className="w-auto min-w-48"
       value={condition.tag}
-      onChange={(event) => onChange({ ...condition, tag: Number(event.target.value) })}
-    >
-      {tags.map((tag) => (
-        <option key={tag.id} value={tag.id}>
-          {tag.name} ({tag.count})
-        </option>
-      ))}
-    </Select>
+      onChange={(picked) => onChange({ ...condition, tag: Number(picked) })}
+      options={tags.map((tag) => ({ value: tag.id, label: `${tag.name} (${tag.count})` }))}
+    />
   );
 }
 
@@ -266,21 +264,13 @@ function GiftSelects({
     any: string,
     word: string,
   ) => (
-    <Select
+    <Choice
       aria-label={label}
-      className="w-44"
+      className="w-auto min-w-44"
       value={condition[name] ?? ''}
-      onChange={(event) =>
-        onChange({ ...condition, [name]: event.target.value === '' ? null : Number(event.target.value) })
-      }
-    >
-      <option value="">{any}</option>
-      {list.map((one) => (
-        <option key={one.id} value={one.id}>
-          {word} {one.name}
-        </option>
-      ))}
-    </Select>
+      onChange={(picked) => onChange({ ...condition, [name]: picked === '' ? null : Number(picked) })}
+      options={[{ value: '', label: any }, ...list.map((one) => ({ value: one.id, label: `${word} ${one.name}` }))]}
+    />
   );
   const credit = condition.kind === 'total' ? (condition.credit ?? 'legal') : 'legal';
   const narrowed = [condition.campaign, condition.appeal, condition.method].some((one) => one != null);
@@ -299,34 +289,27 @@ function GiftSelects({
       {place('fund', 'Fund', funds, 'to any fund', 'to')}
       {place('campaign', 'Campaign', campaigns, 'in any campaign', 'in')}
       {place('appeal', 'Appeal', appeals, 'for any appeal', 'for')}
-      <Select
+      <Choice
         aria-label="Paid by"
-        className="w-36"
+        className="w-auto min-w-36"
         value={condition.method ?? ''}
-        onChange={(event) =>
-          onChange({ ...condition, method: event.target.value === '' ? null : (event.target.value as PaymentMethod) })
-        }
-      >
-        <option value="">by anything</option>
-        {Object.entries(PAYMENT_METHODS).map(([method, name]) => (
-          <option key={method} value={method}>
-            by {name.toLowerCase()}
-          </option>
-        ))}
-      </Select>
+        onChange={(picked) => onChange({ ...condition, method: picked === '' ? null : (picked as PaymentMethod) })}
+        options={[
+          { value: '', label: 'by anything' },
+          ...Object.entries(PAYMENT_METHODS).map(([method, name]) => ({
+            value: method,
+            label: `by ${name.toLowerCase()}`,
+          })),
+        ]}
+      />
       {condition.kind === 'total' && (
-        <Select
+        <Choice
           aria-label="Whose giving counts"
-          className="w-48"
+          className="w-auto min-w-48"
           value={credit}
-          onChange={(event) => onChange({ ...condition, credit: event.target.value as CreditChoice })}
-        >
-          {Object.entries(CREDIT_CHOICES).map(([choice, words]) => (
-            <option key={choice} value={choice}>
-              {words}
-            </option>
-          ))}
-        </Select>
+          onChange={(picked) => onChange({ ...condition, credit: picked as CreditChoice })}
+          options={Object.entries(CREDIT_CHOICES).map(([choice, words]) => ({ value: choice, label: words }))}
+        />
       )}
     </>
   );

@@ -6,7 +6,9 @@ import { listFields } from '@tallystick/contract/fields';
 import type { CustomField } from '@tallystick/contract/fields';
 import type { Condition } from '@tallystick/contract/segments';
 import { ask } from '../ui/api.ts';
-import { Checkbox, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Checkbox } from '../ui/checks.tsx';
+import { Input } from '../ui/controls.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { KIND_NAMES } from '@tallystick/core/supporters';
@@ -32,10 +34,10 @@ export function Kinds({ condition, onChange }: Editing<'kind'>) {
           key={kind}
           label={kind}
           checked={condition.kinds.includes(kind)}
-          onChange={(event) =>
+          onChange={(on) =>
             onChange({
               ...condition,
-              kinds: KIND_NAMES.filter((one) => (one === kind ? event.target.checked : condition.kinds.includes(one))),
+              kinds: KIND_NAMES.filter((one) => (one === kind ? on : condition.kinds.includes(one))),
             })
           }
         />
@@ -46,37 +48,29 @@ export function Kinds({ condition, onChange }: Editing<'kind'>) {
 
 export function WishSelect({ condition, onChange }: Editing<'wish'>) {
   return (
-    <Select
+    <Choice
       aria-label="Wish"
-      className="w-56"
+      className="w-auto min-w-56"
       value={condition.wish}
-      onChange={(event) => onChange({ ...condition, wish: event.target.value as Wish })}
-    >
-      {WISH_NAMES.map((wish) => (
-        <option key={wish} value={wish}>
-          {WISHES[wish].word}
-        </option>
-      ))}
-    </Select>
+      onChange={(picked) => onChange({ ...condition, wish: picked as Wish })}
+      options={WISH_NAMES.map((wish) => ({ value: wish, label: WISHES[wish].word }))}
+    />
   );
 }
 
 export function PeopleGroupSelect({ condition, onChange }: Editing<'in-group'>) {
   const { groups } = useChoices();
   return (
-    <Select
+    <Choice
       aria-label="Group of people"
-      className="w-56"
+      className="w-auto min-w-56"
       value={condition.group}
-      onChange={(event) => onChange({ ...condition, group: Number(event.target.value) })}
-    >
-      {groups.length === 0 && <option value={0}>no group yet</option>}
-      {groups.map((group) => (
-        <option key={group.id} value={group.id}>
-          {group.name} ({group.count})
-        </option>
-      ))}
-    </Select>
+      onChange={(picked) => onChange({ ...condition, group: Number(picked) })}
+      options={[
+        ...(groups.length === 0 ? [{ value: 0, label: 'no group yet' }] : []),
+        ...groups.map((group) => ({ value: group.id, label: `${group.name} (${group.count})` })),
+      ]}
+    />
   );
 }
 
@@ -118,35 +112,27 @@ export function FieldTestEditor({ condition, onChange }: Editing<'field' | 'gift
   const test = (next: Test): void => onChange({ ...condition, test: next });
   return (
     <>
-      <Select
+      <Choice
         aria-label="Field"
-        className="w-44"
+        className="w-auto min-w-44"
         value={condition.field}
-        onChange={(event) => onChange({ ...condition, field: Number(event.target.value), test: { is: 'filled' } })}
-      >
-        {fields.length === 0 && <option value={0}>no field yet</option>}
-        {fields.map((one) => (
-          <option key={one.id} value={one.id}>
-            {one.name}
-          </option>
-        ))}
-      </Select>
+        onChange={(picked) => onChange({ ...condition, field: Number(picked), test: { is: 'filled' } })}
+        options={[
+          ...(fields.length === 0 ? [{ value: 0, label: 'no field yet' }] : []),
+          ...fields.map((one) => ({ value: one.id, label: one.name })),
+        ]}
+      />
       {field && (
         <>
-          <Select
+          <Choice
             aria-label="Question"
-            className="w-32"
+            className="w-auto min-w-32"
             value={condition.test.is}
-            onChange={(event) =>
-              test(QUESTIONS[field.kind].find(([, one]) => one.is === event.target.value)?.[1] ?? { is: 'filled' })
+            onChange={(picked) =>
+              test(QUESTIONS[field.kind].find(([, one]) => one.is === picked)?.[1] ?? { is: 'filled' })
             }
-          >
-            {QUESTIONS[field.kind].map(([words, one]) => (
-              <option key={one.is} value={one.is}>
-                {words}
-              </option>
-            ))}
-          </Select>
+            options={QUESTIONS[field.kind].map(([words, one]) => ({ value: one.is, label: words }))}
+          />
           <TestValue field={field} test={condition.test} onChange={test} />
         </>
       )}
@@ -207,10 +193,10 @@ function TestValue({ field, test, onChange }: { field: CustomField; test: Test; 
               key={option}
               label={field.kind === 'yesno' ? (option === '1' ? 'yes' : 'no') : (manyOf(option)[0] ?? option)}
               checked={test.values.includes(option)}
-              onChange={(event) =>
+              onChange={(on) =>
                 onChange({
                   ...test,
-                  values: event.target.checked ? [...test.values, option] : test.values.filter((one) => one !== option),
+                  values: on ? [...test.values, option] : test.values.filter((one) => one !== option),
                 })
               }
             />

@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import type { Window as WindowSchema } from '@tallystick/contract/segments';
-import { Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
 import { DayBox } from '../ui/DayBox.tsx';
 import { useHere } from '../ui/organization.tsx';
 
@@ -25,14 +25,16 @@ export function WindowSelect({ window, onChange }: { window: Window; onChange: (
     onChange(NAMED[next]?.[1] ?? { kind: 'between', from: organization.today, to: organization.today });
   return (
     <>
-      <Select aria-label="Window" className="w-48" value={name} onChange={(event) => choose(event.target.value)}>
-        {Object.entries(NAMED).map(([key, [label]]) => (
-          <option key={key} value={key}>
-            {label}
-          </option>
-        ))}
-        <option value="between">between two dates</option>
-      </Select>
+      <Choice
+        aria-label="Window"
+        className="w-auto min-w-48"
+        value={name}
+        onChange={choose}
+        options={[
+          ...Object.entries(NAMED).map(([key, [label]]) => ({ value: key, label: label })),
+          { value: 'between', label: 'between two dates' },
+        ]}
+      />
       {window.kind === 'between' && (
         <>
           <DayBox aria-label="From" value={window.from} onDay={(day) => day && onChange({ ...window, from: day })} />

@@ -3,7 +3,8 @@ import { ACCESSES, listAccesses } from '@tallystick/contract/session';
 import type { AccessEntry } from '@tallystick/contract/session';
 import { call, keyOf } from '../ui/api.ts';
 import type { Column } from '../ui/columns.ts';
-import { Empty, Heading, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
@@ -67,19 +68,16 @@ export default function AccessPage() {
         onMore={list.onMore}
         loading={list.isPending}
         toolbar={
-          <Select
+          <Choice
             aria-label="Show"
-            className="w-52"
+            className="w-auto min-w-52"
             value={what ?? ''}
-            onChange={(event) => url.set({ what: event.target.value })}
-          >
-            <option value="">Everything</option>
-            {ACCESSES.map((one) => (
-              <option key={one} value={one}>
-                {WORDS[one]}
-              </option>
-            ))}
-          </Select>
+            onChange={(picked) => url.set({ what: picked })}
+            options={[
+              { value: '', label: 'Everything' },
+              ...ACCESSES.map((one) => ({ value: one, label: WORDS[one] })),
+            ]}
+          />
         }
         empty={<Empty title="None of these">Choose another kind above.</Empty>}
       />

@@ -5,7 +5,8 @@ import type { FieldKind } from '@tallystick/core/fields';
 import { createField, deleteField, listFields, updateField } from '@tallystick/contract/fields';
 import type { CustomField } from '@tallystick/contract/fields';
 import { ask, call } from '../ui/api.ts';
-import { Button, Empty, Field, Heading, Input, Select, TextArea } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Empty, Field, Heading, Input, TextArea } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -106,29 +107,25 @@ function FieldDialog({ field, onClose }: { field: CustomField | null; onClose: (
           <div className="grid grid-cols-2 gap-3">
             <Field label="Of">
               {(attributes) => (
-                <Select
+                <Choice
                   {...attributes}
                   value={about}
-                  onChange={(event) => setDraft({ ...draft, about: event.target.value as typeof about })}
-                >
-                  <option value="supporter">supporters</option>
-                  <option value="gift">gifts</option>
-                </Select>
+                  onChange={(picked) => setDraft({ ...draft, about: picked as typeof about })}
+                  options={[
+                    { value: 'supporter', label: 'supporters' },
+                    { value: 'gift', label: 'gifts' },
+                  ]}
+                />
               )}
             </Field>
             <Field label="Kind" hint="It stays once made.">
               {(attributes) => (
-                <Select
+                <Choice
                   {...attributes}
                   value={kind}
-                  onChange={(event) => setDraft({ ...draft, kind: event.target.value as FieldKind })}
-                >
-                  {Object.entries(FIELD_KINDS).map(([value, word]) => (
-                    <option key={value} value={value}>
-                      {word}
-                    </option>
-                  ))}
-                </Select>
+                  onChange={(picked) => setDraft({ ...draft, kind: picked as FieldKind })}
+                  options={Object.entries(FIELD_KINDS).map(([value, word]) => ({ value: value, label: word }))}
+                />
               )}
             </Field>
           </div>

@@ -9,7 +9,9 @@ import type { GiftCodeKind } from '@tallystick/contract/setup';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call, messageOf, Refused } from '../ui/api.ts';
-import { Button, Checkbox, Empty, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Checkbox } from '../ui/checks.tsx';
+import { Button, Empty, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -199,14 +201,12 @@ function GiftCodeDialog(props: {
         {parents && (
           <Field label={kind === 'appeals' ? 'Campaign' : 'Appeal'} error={problems['parentId']}>
             {(attributes) => (
-              <Select {...attributes} value={parent} onChange={(event) => setParent(event.target.value)}>
-                <option value="">None</option>
-                {parents.map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.name}
-                  </option>
-                ))}
-              </Select>
+              <Choice
+                {...attributes}
+                value={parent}
+                onChange={setParent}
+                options={[{ value: '', label: 'None' }, ...parents.map((one) => ({ value: one.id, label: one.name }))]}
+              />
             )}
           </Field>
         )}
@@ -215,11 +215,7 @@ function GiftCodeDialog(props: {
           {input('Ends', 'endsOn', endsOn, setEndsOn, 'date')}
           {input('Goal', 'goalCents', goal, setGoal)}
         </div>
-        <Checkbox
-          label="Closed: not offered for new gifts"
-          checked={closed}
-          onChange={(event) => setClosed(event.target.checked)}
-        />
+        <Checkbox label="Closed: not offered for new gifts" checked={closed} onChange={(on) => setClosed(on)} />
         {problems['form'] && (
           <p role="alert" className="text-madder">
             ▲ {problems['form']}

@@ -7,7 +7,8 @@ import type { Role } from '@tallystick/contract/endpoint';
 import type { User } from '@tallystick/contract/session';
 import { createToken, createUser, listTokens, listUsers, revokeToken, updateUser } from '@tallystick/contract/session';
 import { ask, call, messageOf, Refused } from '../ui/api.ts';
-import { Button, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { NewPassword } from '../ui/NewPassword.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
@@ -27,18 +28,13 @@ export default function SettingsPage() {
 
 function RoleSelect(props: { id?: string; label?: string; value: Role; onChange: (role: Role) => void }) {
   return (
-    <Select
+    <Choice
       id={props.id}
       aria-label={props.label}
       value={props.value}
-      onChange={(event) => props.onChange(event.target.value as Role)}
-    >
-      {ROLES.map((role) => (
-        <option key={role} value={role}>
-          {ROLE_NAMES[role]}
-        </option>
-      ))}
-    </Select>
+      onChange={(picked) => props.onChange(picked as Role)}
+      options={ROLES.map((role) => ({ value: role, label: ROLE_NAMES[role] }))}
+    />
   );
 }
 

@@ -14,7 +14,9 @@ import { layoutFault } from '@tallystick/core/sheets';
 import type { SheetColumn, SheetField } from '@tallystick/core/sheets';
 import { saveLayout } from '@tallystick/contract/sheets';
 import { call } from '../ui/api.ts';
-import { Button, Checkbox, IconButton, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Checkbox } from '../ui/checks.tsx';
+import { Button, IconButton, Input } from '../ui/controls.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { useHeadings } from './headings.ts';
@@ -77,24 +79,21 @@ export function LayoutDialog(props: {
         </SortableContext>
       </DndContext>
       <div className="mt-2 flex items-center gap-3">
-        <Select
-          className="w-56"
+        <Choice
+          className="w-auto min-w-56"
           aria-label="Add a column"
           value=""
-          onChange={(event) =>
+          onChange={(picked) =>
             setColumns((old) => [
               ...old,
-              { field: event.target.value as SheetField, width: 130, byDefault: '', hidden: false, required: false },
+              { field: picked as SheetField, width: 130, byDefault: '', hidden: false, required: false },
             ])
           }
-        >
-          <option value="">Add a column …</option>
-          {unused.map((field) => (
-            <option key={field} value={field}>
-              {headingOf(field)}
-            </option>
-          ))}
-        </Select>
+          options={[
+            { value: '', label: 'Add a column …' },
+            ...unused.map((field) => ({ value: field, label: headingOf(field) })),
+          ]}
+        />
         <span className="text-[13px] text-faded">A hidden column has its default in every row.</span>
       </div>
       {fault && (
@@ -162,16 +161,18 @@ function ColumnRow(props: {
         onChange={(event) => onChange({ width: Math.max(40, Math.min(600, Number(event.target.value) || 40)) })}
       />
       {choices.length > 0 ? (
-        <Select
+        <Choice
           aria-label={`Default of ${heading}`}
           value={column.byDefault}
-          onChange={(event) => onChange({ byDefault: event.target.value })}
-        >
-          <option value="">None</option>
-          {[...new Set([...choices, column.byDefault].filter(Boolean))].map((choice) => (
-            <option key={choice}>{choice}</option>
-          ))}
-        </Select>
+          onChange={(picked) => onChange({ byDefault: picked })}
+          options={[
+            { value: '', label: 'None' },
+            ...[...new Set([...choices, column.byDefault].filter(Boolean))].map((choice) => ({
+              value: choice,
+              label: choice,
+            })),
+          ]}
+        />
       ) : (
         <Input
           aria-label={`Default of ${heading}`}
@@ -182,12 +183,12 @@ function ColumnRow(props: {
       <Checkbox
         label={<span className="sr-only">{heading} hidden</span>}
         checked={column.hidden}
-        onChange={(event) => onChange({ hidden: event.target.checked })}
+        onChange={(on) => onChange({ hidden: on })}
       />
       <Checkbox
         label={<span className="sr-only">{heading} required</span>}
         checked={column.required}
-        onChange={(event) => onChange({ required: event.target.checked })}
+        onChange={(on) => onChange({ required: on })}
       />
       <IconButton label={`Remove ${heading}`} onClick={props.onRemove}>
         <X size={14} />

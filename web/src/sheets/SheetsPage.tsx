@@ -9,7 +9,8 @@ import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call } from '../ui/api.ts';
 import { More } from '../ui/More.tsx';
 import { usePagesOf } from '../ui/usePages.ts';
-import { Button, Empty, Field, Heading, Input, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Empty, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay, useMayTouch } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -173,22 +174,19 @@ function BeginDialog(props: {
         <div className="flex items-end gap-3">
           <Field label="Layout" className="flex-1">
             {(attributes) => (
-              <Select
+              <Choice
                 {...attributes}
                 value={own ? 'own' : layout}
-                onChange={(event) => {
+                onChange={(picked) => {
                   setOwn(null);
-                  setLayout(event.target.value);
+                  setLayout(picked);
                 }}
-              >
-                <option value="">The usual columns</option>
-                {own && <option value="own">As designed just now</option>}
-                {props.layouts.map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.name}
-                  </option>
-                ))}
-              </Select>
+                options={[
+                  { value: '', label: 'The usual columns' },
+                  ...(own ? [{ value: 'own', label: 'As designed just now' }] : []),
+                  ...props.layouts.map((one) => ({ value: one.id, label: one.name })),
+                ]}
+              />
             )}
           </Field>
           <Button onClick={() => setDesigning(true)}>Design</Button>

@@ -7,7 +7,8 @@ import type { Act } from '@tallystick/contract/acts';
 import { listFields } from '@tallystick/contract/fields';
 import { NOTE_KINDS } from '@tallystick/contract/notes';
 import { ask } from '../ui/api.ts';
-import { Button, Field, Input, Select, TextArea } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Field, Input, TextArea } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -132,13 +133,13 @@ function GroupForm({ people, pending, onAct }: FormProps) {
         hint={groups.length === 0 ? 'There is no group yet; make one under Tags and groups.' : undefined}
       >
         {(attributes) => (
-          <Select {...attributes} autoFocus value={groupId} onChange={(event) => setChosen(Number(event.target.value))}>
-            {groups.map((group) => (
-              <option key={group.id} value={group.id}>
-                {group.name} ({group.count})
-              </option>
-            ))}
-          </Select>
+          <Choice
+            {...attributes}
+            autoFocus
+            value={groupId}
+            onChange={(picked) => setChosen(Number(picked))}
+            options={groups.map((group) => ({ value: group.id, label: `${group.name} (${group.count})` }))}
+          />
         )}
       </Field>
     </Buttons>
@@ -159,13 +160,13 @@ function WishForm({ people, pending, onAct }: FormProps) {
     >
       <Field label="Wish">
         {(attributes) => (
-          <Select {...attributes} autoFocus value={wish} onChange={(event) => setWish(event.target.value as Wish)}>
-            {WISH_NAMES.map((name) => (
-              <option key={name} value={name}>
-                {WISHES[name].word}
-              </option>
-            ))}
-          </Select>
+          <Choice
+            {...attributes}
+            autoFocus
+            value={wish}
+            onChange={(picked) => setWish(picked as Wish)}
+            options={WISH_NAMES.map((name) => ({ value: name, label: WISHES[name].word }))}
+          />
         )}
       </Field>
       <Field label="Where it comes from" hint="A reply card, a call, a letter.">
@@ -193,18 +194,13 @@ function FieldForm({ people, pending, onAct }: FormProps) {
     >
       <Field label="Field">
         {(attributes) => (
-          <Select
+          <Choice
             {...attributes}
             autoFocus
             value={field.id}
-            onChange={(event) => setChosen(Number(event.target.value))}
-          >
-            {fields.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-          </Select>
+            onChange={(picked) => setChosen(Number(picked))}
+            options={fields.map((one) => ({ value: one.id, label: one.name }))}
+          />
         )}
       </Field>
       <Field label="Value">
@@ -228,11 +224,12 @@ function NoteForm({ people, pending, onAct }: FormProps) {
       <div className="grid grid-cols-2 gap-3">
         <Field label="Kind">
           {(attributes) => (
-            <Select {...attributes} value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>
-              {NOTE_KINDS.map((one) => (
-                <option key={one}>{one}</option>
-              ))}
-            </Select>
+            <Choice
+              {...attributes}
+              value={kind}
+              onChange={(picked) => setKind(picked as typeof kind)}
+              options={NOTE_KINDS.map((one) => ({ value: one, label: one }))}
+            />
           )}
         </Field>
         <Field label="Date">

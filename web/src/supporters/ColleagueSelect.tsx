@@ -1,10 +1,10 @@
 import type { ComponentProps } from 'react';
-import { Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 
 /** Who a task is for: a colleague, or nobody yet. */
 export function ColleagueSelect(
-  props: Omit<ComponentProps<typeof Select>, 'value' | 'onChange'> & {
+  props: Omit<ComponentProps<typeof Choice>, 'value' | 'onChange' | 'options'> & {
     value: number | null;
     onChange: (id: number | null) => void;
   },
@@ -12,13 +12,11 @@ export function ColleagueSelect(
   const { users } = useChoices();
   const { value, onChange, ...rest } = props;
   return (
-    <Select {...rest} value={value ?? ''} onChange={(event) => onChange(Number(event.target.value) || null)}>
-      <option value="">nobody yet</option>
-      {users.map((one) => (
-        <option key={one.id} value={one.id}>
-          {one.name}
-        </option>
-      ))}
-    </Select>
+    <Choice
+      {...rest}
+      value={value ?? ''}
+      onChange={(picked) => onChange(Number(picked) || null)}
+      options={[{ value: '', label: 'nobody yet' }, ...users.map((one) => ({ value: one.id, label: one.name }))]}
+    />
   );
 }

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { threeWay } from '@tallystick/core/changes';
 import { draftOf } from '@tallystick/contract/supporters';
 import type { Supporter, SupporterDraft } from '@tallystick/contract/supporters';
+import { Radio, Radios } from '../ui/checks.tsx';
 import { Button } from '../ui/controls.tsx';
 
 const NAMES: Partial<Record<keyof SupporterDraft, string>> = {
@@ -53,38 +54,23 @@ export function ConflictPanel(props: {
           beside yours.
         </p>
       )}
-      {conflicts.length > 0 && (
-        <table className="mt-2 w-full text-left [&_td]:py-1 [&_td]:pr-3 [&_td]:align-top [&_th]:text-[13px] [&_th]:font-normal [&_th]:text-faded">
-          <thead>
-            <tr>
-              <th>Both changed</th>
-              <th>Yours</th>
-              <th>Theirs</th>
-            </tr>
-          </thead>
-          <tbody>
-            {conflicts.map(({ field, mine, theirs: other }) => (
-              <tr key={field}>
-                <td>{NAMES[field] ?? field.replace(/^./, (letter) => letter.toUpperCase())}</td>
-                {[mine, other].map((value, place) => (
-                  <td key={place}>
-                    <label className="flex items-start gap-1.5">
-                      <input
-                        type="radio"
-                        name={`conflict-${field}`}
-                        className="mt-1 accent-(--slate)"
-                        checked={takeTheirs.has(field) === (place === 1)}
-                        onChange={() => choose(field, place === 1)}
-                      />
-                      <span>{worded(value)}</span>
-                    </label>
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      {conflicts.map(({ field, mine, theirs: other }) => (
+        <Radios
+          key={field}
+          aria-label={wordsFor(field)}
+          value={takeTheirs.has(field) ? 'theirs' : 'mine'}
+          onValueChange={(whose) => choose(field, whose === 'theirs')}
+          className="mt-2 grid grid-cols-[10rem_1fr_1fr] gap-3"
+        >
+          <span className="text-[13px] text-faded">{wordsFor(field)}, both changed</span>
+          <Radio value="mine">
+            <span className="text-[13px] text-faded">Yours</span> {worded(mine)}
+          </Radio>
+          <Radio value="theirs">
+            <span className="text-[13px] text-faded">Theirs</span> {worded(other)}
+          </Radio>
+        </Radios>
+      ))}
       <Button look="main" className="mt-2" onClick={goOn}>
         {conflicts.length === 0 ? 'Go on with both' : 'Go on with what is chosen'}
       </Button>
@@ -96,6 +82,9 @@ export function ConflictPanel(props: {
 const show = (section: HTMLElement | null): void => section?.scrollIntoView({ block: 'center' });
 
 /** A value of a draft in words, lists one after the other. */
+const wordsFor = (field: string): string =>
+  NAMES[field as keyof SupporterDraft] ?? field.replace(/^./, (letter) => letter.toUpperCase());
+
 function worded(value: unknown): string {
   if (value === null || value === undefined || value === '') return 'nothing';
   if (Array.isArray(value)) return value.map(worded).join('; ') || 'nothing';

@@ -4,7 +4,8 @@ import { toast } from 'sonner';
 import { checkExport, EXPORT_USES, exportSupporters } from '@tallystick/contract/acts';
 import type { Selection } from '@tallystick/contract/acts';
 import { ask, callFile } from '../ui/api.ts';
-import { Button, Field, Select, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Field, Trouble } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
@@ -50,26 +51,26 @@ export function ExportDialog(props: { selection: Selection; people: string; onCl
       <div className="grid grid-cols-2 gap-3">
         <Field label="What for">
           {(attributes) => (
-            <Select {...attributes} value={use} onChange={(event) => setUse(event.target.value as Use)}>
-              {EXPORT_USES.map((one) => (
-                <option key={one} value={one}>
-                  {USES[one]}
-                </option>
-              ))}
-            </Select>
+            <Choice
+              {...attributes}
+              value={use}
+              onChange={(picked) => setUse(picked as Use)}
+              options={EXPORT_USES.map((one) => ({ value: one, label: USES[one] }))}
+            />
           )}
         </Field>
         {use !== 'office' && (
           <Field label="With">
             {(attributes) => (
-              <Select
+              <Choice
                 {...attributes}
                 value={purpose}
-                onChange={(event) => setPurpose(event.target.value as typeof purpose)}
-              >
-                <option value="appeal">an appeal, which asks for a gift</option>
-                <option value="news">news, which asks for nothing</option>
-              </Select>
+                onChange={(picked) => setPurpose(picked as typeof purpose)}
+                options={[
+                  { value: 'appeal', label: 'an appeal, which asks for a gift' },
+                  { value: 'news', label: 'news, which asks for nothing' },
+                ]}
+              />
             )}
           </Field>
         )}

@@ -1,6 +1,7 @@
 import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useFieldArray } from 'react-hook-form';
+import { Radio, Radios } from '../ui/checks.tsx';
 import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
@@ -45,32 +46,31 @@ function Members({ form, error }: { form: DraftForm; error: string | undefined }
     list.append({ ...member, primary: list.fields.length === 0 });
   const makePrimary = (at: number): void =>
     list.fields.forEach((_, place) => form.setValue(`members.${place}.primary`, place === at, { shouldDirty: true }));
+  const primary = list.fields.findIndex((_, place) => form.watch(`members.${place}.primary`) === true);
   return (
     <fieldset>
       <legend className="text-[13px] text-faded">Members</legend>
-      <ul>
-        {list.fields.map((member, place) => (
-          <li key={member.key} className="flex items-center gap-3 py-0.5">
-            <MemberName
-              id={member.id === null || member.id === undefined ? null : Number(member.id)}
-              name={member.name ?? ''}
-            />
-            <label className="inline-flex items-center gap-1 text-[13px]">
-              <input
-                type="radio"
-                name="primary"
-                className="accent-(--slate)"
-                checked={form.watch(`members.${place}.primary`) === true}
-                onChange={() => makePrimary(place)}
+      <Radios
+        asChild
+        aria-label="Primary member"
+        value={String(primary)}
+        onValueChange={(at) => makePrimary(Number(at))}
+      >
+        <ul>
+          {list.fields.map((member, place) => (
+            <li key={member.key} className="flex items-center gap-3 py-0.5">
+              <MemberName
+                id={member.id === null || member.id === undefined ? null : Number(member.id)}
+                name={member.name ?? ''}
               />
-              primary
-            </label>
-            <IconButton label={`Take member ${place + 1} out`} onClick={() => list.remove(place)}>
-              <Trash2 size={14} />
-            </IconButton>
-          </li>
-        ))}
-      </ul>
+              <Radio value={String(place)}>primary</Radio>
+              <IconButton label={`Take member ${place + 1} out`} onClick={() => list.remove(place)}>
+                <Trash2 size={14} />
+              </IconButton>
+            </li>
+          ))}
+        </ul>
+      </Radios>
       <div className="mt-1 flex items-end gap-2">
         <Field label="Someone on record" className="w-72">
           {(attributes) => (

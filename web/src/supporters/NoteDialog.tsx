@@ -3,7 +3,9 @@ import { createNote, NOTE_KINDS, updateNote } from '@tallystick/contract/notes';
 import type { Note } from '@tallystick/contract/notes';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { call } from '../ui/api.ts';
-import { Button, Checkbox, Field, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Checkbox } from '../ui/checks.tsx';
+import { Button, Field, Input } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
@@ -45,15 +47,12 @@ export function NoteDialog({
         <div className="grid grid-cols-[10rem_10rem_1fr] gap-3">
           <Field label="Kind">
             {(attributes) => (
-              <Select
+              <Choice
                 {...attributes}
                 value={draft.kind}
-                onChange={(event) => setDraft({ ...draft, kind: event.target.value as Note['kind'] })}
-              >
-                {NOTE_KINDS.map((kind) => (
-                  <option key={kind}>{kind}</option>
-                ))}
-              </Select>
+                onChange={(picked) => setDraft({ ...draft, kind: picked as Note['kind'] })}
+                options={NOTE_KINDS.map((kind) => ({ value: kind, label: kind }))}
+              />
             )}
           </Field>
           <Field label="Date">
@@ -102,7 +101,7 @@ export function NoteDialog({
             <Checkbox
               label="Pinned to the top"
               checked={draft.pinned}
-              onChange={(event) => setDraft({ ...draft, pinned: event.target.checked })}
+              onChange={(on) => setDraft({ ...draft, pinned: on })}
             />
           </span>
           <Button onClick={onClose}>Cancel</Button>

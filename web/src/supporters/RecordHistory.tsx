@@ -3,7 +3,8 @@ import { useState } from 'react';
 import { undoChange } from '@tallystick/contract/changes';
 import { listSupporterHistory } from '@tallystick/contract/supporters';
 import { call, keyOf } from '../ui/api.ts';
-import { Button, Empty, Select, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Empty, Trouble } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useWrite } from '../ui/useWrite.ts';
@@ -47,25 +48,26 @@ export function RecordHistory({ id }: { id: number }) {
   return (
     <>
       <div className="mb-2 flex gap-2">
-        <Select
-          className="w-52"
+        <Choice
+          className="w-auto min-w-52"
           aria-label="What happened"
           value={about}
-          onChange={(event) => setAbout(event.target.value as Topic | '')}
-        >
-          <option value="">Everything</option>
-          {Object.entries(TOPICS).map(([topic, word]) => (
-            <option key={topic} value={topic}>
-              {word}
-            </option>
-          ))}
-        </Select>
-        <Select className="w-52" aria-label="By whom" value={by} onChange={(event) => setBy(event.target.value)}>
-          <option value="">By anyone</option>
-          {users.map((user) => (
-            <option key={user.id}>{user.name}</option>
-          ))}
-        </Select>
+          onChange={(picked) => setAbout(picked as Topic | '')}
+          options={[
+            { value: '', label: 'Everything' },
+            ...Object.entries(TOPICS).map(([topic, word]) => ({ value: topic, label: word })),
+          ]}
+        />
+        <Choice
+          className="w-auto min-w-52"
+          aria-label="By whom"
+          value={by}
+          onChange={setBy}
+          options={[
+            { value: '', label: 'By anyone' },
+            ...users.map((user) => ({ value: user.name, label: user.name })),
+          ]}
+        />
       </div>
       {items.length === 0 && !history.isPending && (
         <Empty title="Nothing here">

@@ -12,7 +12,8 @@ import {
 import type { Relation } from '@tallystick/contract/relations';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { ask, call, Refused } from '../ui/api.ts';
-import { Button, Empty, Field, Input, Select, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Empty, Field, Input, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
@@ -145,15 +146,14 @@ function TieDialog({ supporter, onClose }: { supporter: Supporter; onClose: () =
         <div className="grid grid-cols-[12rem_1fr] gap-3">
           <Field label="Their">
             {(attributes) => (
-              <Select {...attributes} value={value} onChange={(event) => setChosen(event.target.value)}>
-                {options
+              <Choice
+                {...attributes}
+                value={value}
+                onChange={setChosen}
+                options={options
                   .filter((option) => option.fits)
-                  .map((option) => (
-                    <option key={option.value} value={option.value}>
-                      {option.word}
-                    </option>
-                  ))}
-              </Select>
+                  .map((option) => ({ value: option.value, label: option.word }))}
+              />
             )}
           </Field>
           <Field label="is" error={errors['toId'] ?? errors['fromId']}>

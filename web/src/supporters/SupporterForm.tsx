@@ -11,7 +11,8 @@ import { listFields } from '@tallystick/contract/fields';
 import { draftOf, ORGANIZATION_KINDS, SupporterDraft } from '@tallystick/contract/supporters';
 import type { Supporter, SupporterDraftInput } from '@tallystick/contract/supporters';
 import { ask, call, messageOf, Refused } from '../ui/api.ts';
-import { Button, Field, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Field, Input } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { AddressingFields } from './AddressingFields.tsx';
@@ -106,7 +107,7 @@ function SupporterForm(props: {
     forget();
     props.onDone(id);
   });
-  const { register, watch, handleSubmit } = form;
+  const { watch, handleSubmit } = form;
   const notice = useNotice(form, base?.id ?? null);
   const isNew = base === null;
   useEffect(() => {
@@ -142,24 +143,26 @@ function SupporterForm(props: {
       <div className="grid grid-cols-12 gap-3">
         <Field label="Kind" className="col-span-3">
           {(attributes) => (
-            <Select {...attributes} {...register('kind')}>
-              {KIND_NAMES.map((kind) => (
-                <option key={kind} value={kind}>
-                  {SUPPORTER_KINDS[kind].word}
-                </option>
-              ))}
-            </Select>
+            <Choice
+              {...attributes}
+              value={watch('kind') ?? 'person'}
+              onChange={(kind) => form.setValue('kind', kind as Supporter['kind'], { shouldDirty: true })}
+              options={KIND_NAMES.map((kind) => ({ value: kind, label: SUPPORTER_KINDS[kind].word }))}
+            />
           )}
         </Field>
         {watch('kind') === 'organization' && (
           <Field label="Kind of organization" className="col-span-3">
             {(attributes) => (
-              <Select {...attributes} {...register('orgKind')}>
-                <option value="">not said</option>
-                {ORGANIZATION_KINDS.map((kind) => (
-                  <option key={kind}>{kind}</option>
-                ))}
-              </Select>
+              <Choice
+                {...attributes}
+                value={watch('orgKind') ?? ''}
+                onChange={(kind) => form.setValue('orgKind', kind as never, { shouldDirty: true })}
+                options={[
+                  { value: '', label: 'not said' },
+                  ...ORGANIZATION_KINDS.map((kind) => ({ value: kind, label: kind })),
+                ]}
+              />
             )}
           </Field>
         )}

@@ -11,7 +11,8 @@ import { bandAfter } from '@tallystick/core/lists';
 import { ask, call } from '../ui/api.ts';
 import { firstChoice } from '../ui/columns.ts';
 import type { ColumnChoice, GroupHeading } from '../ui/columns.ts';
-import { Button, Empty, Heading, Input, Select, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Empty, Heading, Input, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
@@ -164,19 +165,13 @@ function Filters({ fields }: { fields: readonly { id: number; name: string; abou
     any: string,
     options: readonly (readonly [string | number, string])[],
   ) => (
-    <Select
-      className="w-34"
+    <Choice
+      className="w-auto min-w-34"
       aria-label={label}
       value={url.get(name)}
-      onChange={(event) => url.set({ [name]: event.target.value, view: null })}
-    >
-      <option value="">{any}</option>
-      {options.map(([value, word]) => (
-        <option key={value} value={value}>
-          {word}
-        </option>
-      ))}
-    </Select>
+      onChange={(picked) => url.set({ [name]: picked, view: null })}
+      options={[{ value: '', label: any }, ...options.map(([value, word]) => ({ value: value, label: word }))]}
+    />
   );
   const named = (list: readonly { id: number; name: string }[]) => list.map((one) => [one.id, one.name] as const);
   return (

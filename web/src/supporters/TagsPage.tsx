@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { createGroup, deleteGroup, deleteTag, mergeTag, renameTag, updateGroup } from '@tallystick/contract/tags';
 import { call } from '../ui/api.ts';
-import { Button, Empty, Field, Heading, Input, Select } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Empty, Field, Heading, Input } from '../ui/controls.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -148,13 +149,13 @@ function AskDialog({ asking, tags, onClose }: { asking: Asking; tags: readonly L
             hint={`All ${count(label.count)} supporters get it, and ${label.name} is gone. Undo brings it back.`}
           >
             {(attributes) => (
-              <Select {...attributes} autoFocus value={into} onChange={(event) => setInto(Number(event.target.value))}>
-                {others.map((tag) => (
-                  <option key={tag.id} value={tag.id}>
-                    {tag.name} ({tag.count})
-                  </option>
-                ))}
-              </Select>
+              <Choice
+                {...attributes}
+                autoFocus
+                value={into}
+                onChange={(picked) => setInto(Number(picked))}
+                options={others.map((tag) => ({ value: tag.id, label: `${tag.name} (${tag.count})` }))}
+              />
             )}
           </Field>
         )}

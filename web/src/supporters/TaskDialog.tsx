@@ -6,7 +6,8 @@ import type { Task } from '@tallystick/contract/notes';
 import { REPEATS } from '@tallystick/core/tasks';
 import type { Repeat } from '@tallystick/core/tasks';
 import { call } from '../ui/api.ts';
-import { Button, Field, IconButton, Input, Select, StateWord } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Field, IconButton, Input, StateWord } from '../ui/controls.tsx';
 import { useFormats, useHere, useMayTouch } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
@@ -65,17 +66,12 @@ export function TaskDialog({ about, onClose }: { about: { id: number; name: stri
           </Field>
           <Field label="Again">
             {(attributes) => (
-              <Select
+              <Choice
                 {...attributes}
                 value={draft.repeats}
-                onChange={(event) => setDraft({ ...draft, repeats: event.target.value as Repeat })}
-              >
-                {Object.entries(REPEATS).map(([repeat, words]) => (
-                  <option key={repeat} value={repeat}>
-                    {words}
-                  </option>
-                ))}
-              </Select>
+                onChange={(picked) => setDraft({ ...draft, repeats: picked as Repeat })}
+                options={Object.entries(REPEATS).map(([repeat, words]) => ({ value: repeat, label: words }))}
+              />
             )}
           </Field>
         </div>

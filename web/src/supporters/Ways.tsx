@@ -3,7 +3,8 @@ import { Plus, SlidersHorizontal, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useFieldArray } from 'react-hook-form';
 import { BAD_REASONS, WAY_LABELS } from '@tallystick/core/contact';
-import { Button, Checkbox, IconButton, Input } from '../ui/controls.tsx';
+import { Checkbox } from '../ui/checks.tsx';
+import { Button, IconButton, Input } from '../ui/controls.tsx';
 import type { DraftForm } from './SupporterForm.tsx';
 import type { Noticed } from './useNotice.ts';
 
@@ -68,7 +69,7 @@ export function Ways({ form, name, notice }: { form: DraftForm; name: WayName; n
               <Checkbox
                 label="Preferred"
                 checked={form.watch(`${name}.${index}.preferred`) === true}
-                onChange={(event) => prefer(index, event.target.checked)}
+                onChange={(on) => prefer(index, on)}
               />
               <IconButton
                 label={`Dates and state of ${title.toLowerCase()} ${index + 1}`}

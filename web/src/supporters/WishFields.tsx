@@ -1,6 +1,7 @@
 import { WISH_NAMES, WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
-import { Checkbox, Input } from '../ui/controls.tsx';
+import { Checkbox } from '../ui/checks.tsx';
+import { Input } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
 import type { DraftForm } from './SupporterForm.tsx';
 
@@ -21,9 +22,9 @@ export function WishFields({ form }: { form: DraftForm }) {
             key={kind}
             label={WISHES[kind].word}
             checked={wishes.some((wish) => wish.kind === kind)}
-            onChange={(event) =>
+            onChange={(on) =>
               put(
-                event.target.checked
+                on
                   ? [...wishes, { kind, since: organization.today, source: '', happenedOn: null }]
                   : wishes.filter((wish) => wish.kind !== kind),
               )

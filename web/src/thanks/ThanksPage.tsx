@@ -7,7 +7,8 @@ import type { ThanksRow } from '@tallystick/contract/thanks';
 import { GiftView, giftColumns } from '../gifts/index.ts';
 import { ask, call, callFile, keyOf, linkTo, messageOf } from '../ui/api.ts';
 import type { Column } from '../ui/columns.ts';
-import { Button, Empty, Heading, Select, StateWord, Trouble } from '../ui/controls.tsx';
+import { Choice } from '../ui/choice/index.tsx';
+import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -106,18 +107,13 @@ function Thanks({ batchId }: { batchId: number | null }) {
         <Link className="mr-2 text-slate hover:underline" to="/thanks/letters">
           Letters
         </Link>
-        <Select
+        <Choice
           aria-label="Letter"
-          className="w-56"
+          className="w-auto min-w-56"
           value={letterId}
-          onChange={(event) => setLetter(Number(event.target.value))}
-        >
-          {letters.data?.items.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-        </Select>
+          onChange={(picked) => setLetter(Number(picked))}
+          options={letters.data?.items.map((one) => ({ value: one.id, label: one.name })) ?? []}
+        />
         <Button disabled={many === 0 || proof.isPending} onClick={() => proof.mutate()}>
           Proof
         </Button>

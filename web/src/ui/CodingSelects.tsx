@@ -1,4 +1,5 @@
-import { Field, Select } from './controls.tsx';
+import { Choice } from './choice/index.tsx';
+import { Field } from './controls.tsx';
 import { useChoices } from './useChoices.ts';
 
 /** What a gift or a pledge goes to, as the values of three selects; empty for none. */
@@ -54,20 +55,17 @@ export function CodingSelects(props: {
     none: string | null,
   ) => {
     const select = (attributes: object) => (
-      <Select
+      <Choice
         {...attributes}
         value={value[name]}
-        onChange={(event) => onChange({ ...value, [name]: event.target.value })}
-      >
-        {none !== null && <option value="">{none}</option>}
-        {list
-          .filter((place) => !place.closed || String(place.id) === value[name])
-          .map((place) => (
-            <option key={place.id} value={place.id}>
-              {place.name}
-            </option>
-          ))}
-      </Select>
+        onChange={(picked) => onChange({ ...value, [name]: picked })}
+        options={[
+          ...(none !== null ? [{ value: '', label: none }] : []),
+          ...list
+            .filter((place) => !place.closed || String(place.id) === value[name])
+            .map((place) => ({ value: place.id, label: place.name })),
+        ]}
+      />
     );
     return bare === undefined ? (
       <Field key={name} label={label} error={errors[name]}>

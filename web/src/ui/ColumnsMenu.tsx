@@ -2,6 +2,7 @@ import { Columns3 } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import type { Column, ColumnChoice } from './columns.ts';
 import { firstChoice } from './columns.ts';
+import { Tick } from './checks.tsx';
 import { Button, IconButton, Input } from './controls.tsx';
 
 /** Which columns a list shows, and what each is called here. */
@@ -28,18 +29,14 @@ export function ColumnsMenu<T>(props: {
           <ul>
             {columns.map((column, place) => (
               <li key={column.id} className="flex items-center gap-2 py-0.5">
-                <input
-                  type="checkbox"
-                  className="size-4 accent-(--slate)"
+                <Tick
                   aria-label={`Show ${column.title}`}
                   disabled={place === 0}
                   checked={!choice.hidden.includes(column.id)}
-                  onChange={(event) =>
+                  onChange={(on) =>
                     onChoice((old) => ({
                       ...old,
-                      hidden: event.target.checked
-                        ? old.hidden.filter((id) => id !== column.id)
-                        : [...old.hidden, column.id],
+                      hidden: on ? old.hidden.filter((id) => id !== column.id) : [...old.hidden, column.id],
                     }))
                   }
                 />

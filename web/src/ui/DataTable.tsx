@@ -4,6 +4,7 @@ import type { KeyboardEvent, MouseEvent, ReactNode } from 'react';
 import { chosenColumns, firstChoice, linesOf } from './columns.ts';
 import type { Column, ColumnChoice, GroupHeading } from './columns.ts';
 import { ColumnsMenu } from './ColumnsMenu.tsx';
+import { Tick } from './checks.tsx';
 import { classes } from './classes.ts';
 import { HeadRow } from './TableHead.tsx';
 import { CHECK_WIDTH, NUMBER_WIDTH, ROW, TableRow } from './TableRow.tsx';
@@ -161,15 +162,10 @@ export function DataTable<T>(props: DataTableProps<T>) {
                 <>
                   {selection && (
                     <th className="sticky left-0 z-20 border-b border-rule bg-paper">
-                      <input
-                        type="checkbox"
+                      <Tick
                         aria-label="Select the whole list"
-                        className="size-4 accent-(--slate)"
-                        ref={(box) => {
-                          if (box) box.indeterminate = selection.state === 'some';
-                        }}
-                        checked={selection.state === 'all'}
-                        onChange={(event) => selection.setAll(event.target.checked)}
+                        checked={selection.state === 'some' ? 'indeterminate' : selection.state === 'all'}
+                        onChange={selection.setAll}
                       />
                     </th>
                   )}

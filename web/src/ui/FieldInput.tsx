@@ -1,6 +1,8 @@
 import { manyOf, typed } from '@tallystick/core/fields';
 import type { CustomField } from '@tallystick/contract/fields';
-import { Checkbox, Input, Select } from './controls.tsx';
+import { Choice } from './choice/index.tsx';
+import { Checkbox } from './checks.tsx';
+import { Input } from './controls.tsx';
 import type { Typed } from '@tallystick/core/fields';
 
 /** The control for a custom field's value, by its kind. It takes and gives what is typed; the server reads it. */
@@ -18,17 +20,15 @@ export function FieldInput(props: {
     case 'yesno':
     case 'one':
       return (
-        <Select {...shared} value={value} onChange={(event) => write(event.target.value)}>
-          <option value="">not filled in</option>
-          {field.kind === 'one' ? (
-            field.choices.map((choice) => <option key={choice}>{choice}</option>)
-          ) : (
-            <>
-              <option>yes</option>
-              <option>no</option>
-            </>
-          )}
-        </Select>
+        <Choice
+          {...shared}
+          value={value}
+          onChange={write}
+          options={[
+            { value: '', label: 'not filled in' },
+            ...(field.kind === 'one' ? field.choices : ['yes', 'no']).map((one) => ({ value: one, label: one })),
+          ]}
+        />
       );
     case 'many': {
       const chosen = manyOf(value);
@@ -39,8 +39,8 @@ export function FieldInput(props: {
               key={choice}
               label={choice}
               checked={chosen.includes(choice)}
-              onChange={(event) => {
-                const next = event.target.checked ? [...chosen, choice] : chosen.filter((one) => one !== choice);
+              onChange={(on) => {
+                const next = on ? [...chosen, choice] : chosen.filter((one) => one !== choice);
                 write(next.length === 0 ? '' : JSON.stringify(next));
               }}
             />

@@ -8,7 +8,8 @@ import { FIELD_RULES, MERGE_FIELDS } from '@tallystick/core/letters';
 import type { LetterNode, MergeField } from '@tallystick/core/letters';
 import { listFields } from '@tallystick/contract/fields';
 import { ask } from './api.ts';
-import { Button, Field, IconButton, Input, Select } from './controls.tsx';
+import { Choice } from './choice/index.tsx';
+import { Button, Field, IconButton, Input } from './controls.tsx';
 
 /** A merge field in the text, shown as a chip with its fallback. */
 const MergeFieldNode = Node.create({
@@ -94,25 +95,17 @@ export default function LetterEditor(props: {
           </div>
           {!props.plain && (
             <>
-              <Field label="Merge field" className="w-40">
+              <Field label="Merge field" className="w-52" hint={FIELD_RULES[field as MergeField]}>
                 {(attributes) => (
-                  <Select
+                  <Choice
                     {...attributes}
-                    title={FIELD_RULES[field as MergeField]}
                     value={field}
-                    onChange={(event) => setField(event.target.value)}
-                  >
-                    {Object.entries(MERGE_FIELDS).map(([name, label]) => (
-                      <option key={name} value={name}>
-                        {label}
-                      </option>
-                    ))}
-                    {own.data?.items.map((one) => (
-                      <option key={one.id} value={`field${one.id}`}>
-                        {one.name}
-                      </option>
-                    ))}
-                  </Select>
+                    onChange={setField}
+                    options={[
+                      ...Object.entries(MERGE_FIELDS).map(([name, label]) => ({ value: name, label: label })),
+                      ...(own.data?.items.map((one) => ({ value: `field${one.id}`, label: one.name })) ?? []),
+                    ]}
+                  />
                 )}
               </Field>
               <Field label="If it is empty, write" className="w-40">

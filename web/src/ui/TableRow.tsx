@@ -1,4 +1,5 @@
 import type { MouseEvent } from 'react';
+import { Tick } from './checks.tsx';
 import { classes } from './classes.ts';
 import type { Column } from './columns.ts';
 
@@ -32,14 +33,7 @@ export function TableRow<T>(props: {
     >
       {isSelected !== null && (
         <td className={classes('sticky left-0 z-10 border-b border-rule text-center', shade)}>
-          <input
-            type="checkbox"
-            tabIndex={-1}
-            aria-label={`Select row ${index + 1}`}
-            className="size-4 accent-(--slate)"
-            checked={isSelected}
-            onChange={props.onToggle}
-          />
+          <Tick tabIndex={-1} aria-label={`Select row ${index + 1}`} checked={isSelected} onChange={props.onToggle} />
         </td>
       )}
       <td

@@ -1,37 +1,30 @@
-import type {
-  ButtonHTMLAttributes,
-  InputHTMLAttributes,
-  ReactNode,
-  SelectHTMLAttributes,
-  TextareaHTMLAttributes,
-} from 'react';
+import type { ButtonHTMLAttributes, InputHTMLAttributes, ReactNode, TextareaHTMLAttributes } from 'react';
+import { cva } from 'class-variance-authority';
+import type { VariantProps } from 'class-variance-authority';
 import { useId } from 'react';
 import { classes } from './classes.ts';
 
-type Look = 'main' | 'plain' | 'quiet' | 'danger';
-const LOOKS: Record<Look, string> = {
-  main: 'bg-slate text-on-slate border-slate hover:brightness-110',
-  plain: 'bg-sheet text-ink border-rule hover:bg-hover',
-  quiet: 'border-transparent text-slate hover:bg-hover',
-  danger: 'bg-sheet text-madder border-madder hover:bg-hover',
-};
+const button = cva(
+  'inline-flex h-8 items-center gap-1.5 rounded border px-3 text-sm font-medium whitespace-nowrap disabled:opacity-55',
+  {
+    variants: {
+      look: {
+        main: 'border-slate bg-slate text-on-slate hover:brightness-110',
+        plain: 'border-rule bg-sheet text-ink hover:bg-hover',
+        quiet: 'border-transparent text-slate hover:bg-hover',
+        danger: 'border-madder bg-sheet text-madder hover:bg-hover',
+      },
+    },
+    defaultVariants: { look: 'plain' },
+  },
+);
 
 export function Button({
-  look = 'plain',
+  look,
   className,
   ...rest
-}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look }) {
-  return (
-    <button
-      type="button"
-      className={classes(
-        'inline-flex h-8 items-center gap-1.5 rounded border px-3 text-sm font-medium whitespace-nowrap disabled:opacity-55',
-        LOOKS[look],
-        className,
-      )}
-      {...rest}
-    />
-  );
+}: ButtonHTMLAttributes<HTMLButtonElement> & VariantProps<typeof button>) {
+  return <button type="button" className={classes(button({ look }), className)} {...rest} />;
 }
 
 /** A button that shows only a picture; `label` is its name. */
@@ -50,31 +43,16 @@ export function IconButton({ label, className, ...rest }: ButtonHTMLAttributes<H
   );
 }
 
-const BOX =
-  'rounded border border-rule bg-sheet px-2 text-ink placeholder:text-faded aria-invalid:border-madder disabled:opacity-60';
-
 /** A control fills its place unless it is given a width. */
-const widthOf = (className: string | undefined): string => (/(^| )w-/.test(className ?? '') ? 'shrink-0' : 'w-full');
+const BOX =
+  'w-full rounded border border-rule bg-sheet px-2 text-ink placeholder:text-faded aria-invalid:border-madder disabled:opacity-60';
 
 export function Input({ className, ...rest }: InputHTMLAttributes<HTMLInputElement>) {
-  return <input className={classes(BOX, 'h-8', widthOf(className), className)} {...rest} />;
+  return <input className={classes(BOX, 'h-8', className)} {...rest} />;
 }
 
 export function TextArea({ className, ...rest }: TextareaHTMLAttributes<HTMLTextAreaElement>) {
-  return <textarea className={classes(BOX, 'py-1.5', widthOf(className), className)} {...rest} />;
-}
-
-export function Select({ className, ...rest }: SelectHTMLAttributes<HTMLSelectElement>) {
-  return <select className={classes(BOX, 'h-8 pr-6', widthOf(className), className)} {...rest} />;
-}
-
-export function Checkbox({ label, ...rest }: InputHTMLAttributes<HTMLInputElement> & { label: ReactNode }) {
-  return (
-    <label className="inline-flex items-center gap-2">
-      <input type="checkbox" className="size-4 accent-(--slate)" {...rest} />
-      <span>{label}</span>
-    </label>
-  );
+  return <textarea className={classes(BOX, 'py-1.5', className)} {...rest} />;
 }
 
 /** A control with its name above and, where it applies, what is wrong with it or a hint below. */
@@ -108,23 +86,27 @@ export function Key({ children }: { children: ReactNode }) {
   return <kbd className="rounded border border-rule bg-sheet px-1 font-sans text-[12px] text-faded">{children}</kbd>;
 }
 
+const tone = cva('inline-flex items-center gap-1 whitespace-nowrap', {
+  variants: {
+    tone: {
+      settled: 'text-moss',
+      wrong: 'text-madder',
+      look: 'rounded-sm bg-straw px-1 text-straw-ink',
+      plain: 'text-faded',
+    },
+  },
+});
 type Tone = 'settled' | 'wrong' | 'look' | 'plain';
-const TONES: Record<Tone, [string, string]> = {
-  settled: ['text-moss', '●'],
-  wrong: ['text-madder', '▲'],
-  look: ['text-straw-ink bg-straw px-1 rounded-sm', '◆'],
-  plain: ['text-faded', '○'],
-};
+const MARKS: Record<Tone, string> = { settled: '●', wrong: '▲', look: '◆', plain: '○' };
 
 /** A state as a word with a mark, so that colour never says it alone. */
-export function StateWord({ tone, children }: { tone: Tone; children: ReactNode }) {
-  const [style, mark] = TONES[tone];
+export function StateWord(props: { tone: Tone; children: ReactNode }) {
   return (
-    <span className={classes('inline-flex items-center gap-1 whitespace-nowrap', style)}>
+    <span className={tone({ tone: props.tone })}>
       <span aria-hidden className="text-[9px]">
-        {mark}
+        {MARKS[props.tone]}
       </span>
-      {children}
+      {props.children}
     </span>
   );
 }

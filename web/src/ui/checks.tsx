@@ -1,0 +1,53 @@
+import { Check, Minus } from 'lucide-react';
+import { Checkbox as Box, RadioGroup } from 'radix-ui';
+import type { ComponentProps, ReactNode } from 'react';
+import { classes } from './classes.ts';
+
+type BoxProps = Omit<ComponentProps<typeof Box.Root>, 'onChange' | 'onCheckedChange'> & {
+  onChange?: (on: boolean) => void;
+};
+
+/** A box to tick, without words of its own beside it: `aria-label` names it. Half ticked where `checked` is indeterminate. */
+export function Tick({ onChange, className, ...rest }: BoxProps) {
+  return (
+    <Box.Root
+      className={classes(
+        'inline-grid size-4 shrink-0 place-items-center rounded-[3px] border border-faded bg-sheet align-middle',
+        'data-[state=checked]:border-slate data-[state=checked]:bg-slate data-[state=indeterminate]:border-slate data-[state=indeterminate]:bg-slate disabled:opacity-55',
+        className,
+      )}
+      onCheckedChange={(state) => onChange?.(state === true)}
+      {...rest}
+    >
+      <Box.Indicator className="text-on-slate">
+        {rest.checked === 'indeterminate' ? <Minus size={12} aria-hidden /> : <Check size={12} aria-hidden />}
+      </Box.Indicator>
+    </Box.Root>
+  );
+}
+
+export function Checkbox({ label, ...rest }: BoxProps & { label: ReactNode }) {
+  return (
+    <label className="inline-flex min-h-6 items-center gap-2">
+      <Tick {...rest} />
+      <span>{label}</span>
+    </label>
+  );
+}
+
+/** Of several the one that counts: one stop of Tab, with arrows from one to the next. */
+export const Radios = RadioGroup.Root;
+
+export function Radio({ value, children }: { value: string; children: ReactNode }) {
+  return (
+    <label className="inline-flex min-h-6 items-start gap-1.5">
+      <RadioGroup.Item
+        value={value}
+        className="mt-0.5 inline-grid size-4 shrink-0 place-items-center rounded-full border border-faded bg-sheet data-[state=checked]:border-slate"
+      >
+        <RadioGroup.Indicator className="size-2 rounded-full bg-slate" />
+      </RadioGroup.Item>
+      <span>{children}</span>
+    </label>
+  );
+}

@@ -1,0 +1,33 @@
+import { ChoiceBox } from './ChoiceBox.tsx';
+import { SelectBox } from './SelectBox.tsx';
+import { A_HANDFUL } from './options.ts';
+import type { Option } from './options.ts';
+import type { TriggerProps } from './looks.ts';
+
+export { Choices } from './Choices.tsx';
+export type { Option } from './options.ts';
+
+/** The options of a record of words: `{ check: 'Check' }`. */
+export const optionsOf = (words: Readonly<Record<string, string>>): Option[] =>
+  Object.entries(words).map(([value, label]) => ({ value, label }));
+
+/** One of several: a handful is looked over, more are typed for. An option of the empty value is 'none of them'. */
+export function Choice(
+  props: TriggerProps & {
+    value: string | number;
+    onChange: (value: string) => void;
+    options: readonly Option[];
+    /** Names what was chosen lately, here and in other boxes of the same things. */
+    remember?: string;
+    /** Makes a new one of what was typed; absent where the role may not. */
+    onAdd?: (text: string) => void;
+  },
+) {
+  const { remember, onAdd, value, ...rest } = props;
+  const one = { ...rest, value: String(value) };
+  return props.options.length > A_HANDFUL || onAdd ? (
+    <ChoiceBox {...one} remember={remember} onAdd={onAdd} />
+  ) : (
+    <SelectBox {...one} />
+  );
+}

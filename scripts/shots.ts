@@ -107,7 +107,8 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
     'thanks',
     '/thanks',
     async (browser) => {
-      for (const row of [1, 2, 3]) await (await browser.see(`tr[data-row]:nth-of-type(${row}) [role=checkbox]`)).click();
+      for (const row of [1, 2, 3])
+        await (await browser.see(`tr[data-row]:nth-of-type(${row}) [role=checkbox]`)).click();
     },
   ],
   ['intake', '/intake/1', (browser) => browser.see('tr[data-row]')],

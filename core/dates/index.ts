@@ -1,5 +1,8 @@
 import { TZDate } from '@date-fns/tz';
 
+export { orderOf, typedDate } from './typed.ts';
+export type { DateOrder } from './typed.ts';
+
 /** A calendar date `YYYY-MM-DD` without a zone. */
 export type IsoDate = string;
 /** Days since 1970-01-01; the form dates take in facts. */
@@ -136,8 +139,16 @@ export function formatDate(
     style === 'short'
       ? { year: 'numeric', month: 'numeric', day: 'numeric' }
       : { year: 'numeric', month: style === 'long' ? 'long' : 'short', day: 'numeric' };
-  return new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC' }).format(new Date(`${date}T00:00:00Z`));
+  const key = `${locale} ${style}`;
+  let format = formatters.get(key);
+  if (format === undefined) {
+    format = new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC' });
+    formatters.set(key, format);
+  }
+  return format.format(new Date(`${date}T00:00:00Z`));
 }
+/** Making a formatter takes a thousand times as long as using it, and lists write a date in each row. */
+const formatters = new Map<string, Intl.DateTimeFormat>();
 
 /** A named span of dates, fixed or relative to today; both ends are included. */
 export type Window =

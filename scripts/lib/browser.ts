@@ -298,7 +298,7 @@ export class Browser {
       if ((await element.getAttribute('aria-expanded')) !== 'true') await element.click();
     });
     await (await this.see(wanted)).click();
-    await this.until(async () => (await this.all('[role=listbox]')).length === 0, `${label} stayed open`);
+    await this.until(async () => (await this.all(wanted)).length === 0, `${label} stayed open`);
   }
 
   async picture(path: string): Promise<void> {

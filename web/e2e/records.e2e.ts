@@ -167,7 +167,7 @@ describe('two people on one record', () => {
       await browser.seeText('Someone changed this record while you were editing');
       const panel = await (await browser.see('section[aria-label="Two versions"]')).text();
       expect(panel).toContain('nickname');
-      expect(panel).toMatch(/Middle name\s+Quill\s+Lyra/);
+      expect(panel).toMatch(/Middle name, both changed\s+Yours\s+Quill\s+Theirs\s+Lyra/);
       await expectNoFaults(browser, 'two versions');
       await (await browser.see('//section[@aria-label="Two versions"]//label[contains(., "Lyra")]/button')).click();
       await browser.press('Go on with what is chosen');

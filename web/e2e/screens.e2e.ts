@@ -33,7 +33,7 @@ describe('typing faster than the server answers', () => {
       await go('/gifts');
       await browser.see('tr[data-row]');
       await browser.keys('g');
-      const field = await browser.see('[role=combobox]');
+      const field = await browser.see('[role=dialog] input[role=combobox]');
       await field.type(row?.number ?? '', Key.ENTER);
       await browser.until(
         async () => (await field.attribute('value')) === row?.name,

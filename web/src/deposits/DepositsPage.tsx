@@ -8,6 +8,7 @@ import { GiftAreaNav } from '../gifts/index.ts';
 import { call, linkTo, Refused } from '../ui/api.ts';
 import { Checkbox } from '../ui/checks.tsx';
 import { Button, Empty, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -263,11 +264,7 @@ function Deposit({ batches, onClose }: { batches: readonly Batch[]; onClose: () 
             <Input {...attributes} autoFocus value={name} onChange={(event) => setName(event.target.value)} />
           )}
         </Field>
-        <Field label="Date">
-          {(attributes) => (
-            <Input {...attributes} type="date" value={date} onChange={(event) => setDate(event.target.value)} />
-          )}
-        </Field>
+        <Field label="Date">{(attributes) => <DateField {...attributes} value={date} onChange={setDate} />}</Field>
       </div>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>

@@ -10,7 +10,7 @@ import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call, linkTo } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Empty, Heading, IconButton, Input, StateWord, Trouble } from '../ui/controls.tsx';
-import { DayBox } from '../ui/DayBox.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -55,9 +55,9 @@ export default function LedgerPage() {
         )}
       </Heading>
       <div className="flex items-center gap-2 px-5 py-2">
-        <DayBox aria-label="From" value={from} onDay={(day) => url.set({ from: day })} />
+        <DateField settled className="w-36" aria-label="From" value={from} onChange={(day) => url.set({ from: day })} />
         to
-        <DayBox aria-label="To" value={to} onDay={(day) => url.set({ to: day })} />
+        <DateField settled className="w-36" aria-label="To" value={to} onChange={(day) => url.set({ to: day })} />
         {missing && (
           <StateWord tone="look">Some lines have no account yet; an administrator sets them under Accounts</StateWord>
         )}
@@ -207,7 +207,7 @@ function Close({ through, onClose }: { through: string | null; onClose: () => vo
       </p>
       <label className="flex items-center gap-3">
         Closed through
-        <Input type="date" className="w-40" value={day} onChange={(event) => setDay(event.target.value)} />
+        <DateField className="w-40" value={day} onChange={setDay} />
       </label>
       <DialogActions>
         {through && <Button onClick={() => save.mutate(null)}>Open all again (now {date(through)})</Button>}

@@ -18,6 +18,7 @@ import {
   TextArea,
   Trouble,
 } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useRowSelection } from '../ui/useRowSelection.ts';
 import LetterEditor from '../ui/LetterEditor.tsx';
@@ -74,6 +75,8 @@ const rowCents = (row: { cents: number }): number => row.cents;
 export default function DesignPage() {
   const [open, setOpen] = useState(false);
   const [sort, setSort] = useState('name');
+  const [day, setDay] = useState('2026-03-14');
+  const [filterDay, setFilterDay] = useState('');
   const [fund, setFund] = useState('1');
   const [several, setSeveral] = useState(['1', '3']);
   const [added, setAdded] = useState<Option[]>([]);
@@ -104,8 +107,8 @@ export default function DesignPage() {
       </Part>
       <Part name="Fields">
         <Field label="Plain">{(attributes) => <Input {...attributes} defaultValue="Ana-María" />}</Field>
-        <Field label="With a hint" hint="Write it as 2026-03-14.">
-          {(attributes) => <Input {...attributes} placeholder="date" />}
+        <Field label="With a hint" hint="As it is written on the check.">
+          {(attributes) => <Input {...attributes} placeholder="number" />}
         </Field>
         <Field label="Wrong" error="“twenty” is not an amount.">
           {(attributes) => <Input {...attributes} defaultValue="twenty" />}
@@ -149,6 +152,13 @@ export default function DesignPage() {
             />
           )}
         </Field>
+        <Field label="Day" className="w-40">
+          {(attributes) => <DateField {...attributes} value={day} onChange={setDay} />}
+        </Field>
+        <span className="w-40">
+          <DateField settled aria-label="Day in a filter" value={filterDay} onChange={setFilterDay} />
+          <output className="block text-[12px] text-faded">asked for: {filterDay || 'any day'}</output>
+        </span>
         <Radios aria-label="Which" defaultValue="a" className="flex gap-3">
           <Radio value="a">This</Radio>
           <Radio value="b">That</Radio>

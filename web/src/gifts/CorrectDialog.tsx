@@ -11,6 +11,7 @@ import type { GiftWhole } from '@tallystick/contract/gifts';
 import { call, Refused } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Field, Input } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { CodingSelects, codingOf, typedCoding } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
@@ -138,9 +139,7 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
                 )}
               </Field>
               <Field label="Date" error={problems['date']}>
-                {(attributes) => (
-                  <Input {...attributes} value={date} onChange={(event) => setDate(event.target.value)} />
-                )}
+                {(attributes) => <DateField {...attributes} value={date} onChange={setDate} />}
               </Field>
               <Field label="Payment method">
                 {(attributes) => (

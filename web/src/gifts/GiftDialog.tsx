@@ -9,6 +9,7 @@ import type { GiftWhole } from '@tallystick/contract/gifts';
 import { ask, call, Refused } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Field, Input } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { FieldInput } from '../ui/FieldInput.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
@@ -226,9 +227,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
           )}
         </Field>
         <Field label="Date" error={problems['date']}>
-          {(attributes) => (
-            <Input {...attributes} value={typed.date} onChange={set('date')} placeholder="2026-03-14 or 3/14/2026" />
-          )}
+          {(attributes) => <DateField {...attributes} value={typed.date} onChange={(date) => change({ date })} />}
         </Field>
       </fieldset>
       <div className="grid grid-cols-3 gap-3">

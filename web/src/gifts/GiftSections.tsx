@@ -7,6 +7,7 @@ import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { Choice } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
 import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import { NO_CODING, CodingSelects, unusedFund } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
@@ -75,7 +76,12 @@ export function StockSection({ typed, change, problems, settled }: SectionProps 
         {field('meanPrice', 'Mean price that day')}
         <Field label="Sold on" error={problems['soldOn']}>
           {(attributes) => (
-            <Input {...attributes} placeholder="not yet" value={typed.soldOn} onChange={text(change, 'soldOn')} />
+            <DateField
+              {...attributes}
+              placeholder="not yet"
+              value={typed.soldOn}
+              onChange={(soldOn) => change({ soldOn })}
+            />
           )}
         </Field>
         {field('proceeds', 'Sale brought')}

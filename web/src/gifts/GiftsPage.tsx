@@ -8,7 +8,7 @@ import type { QueryInputOf } from '@tallystick/contract/endpoint';
 import { ask, call, keyOf, linkTo } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Empty, Heading, Trouble } from '../ui/controls.tsx';
-import { DayBox } from '../ui/DayBox.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { DataTable } from '../ui/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
@@ -146,8 +146,20 @@ export default function GiftsPage() {
                         { value: 'yes', label: 'Thanked' },
                       ]}
                     />
-                    <DayBox aria-label="From date" value={url.get('from')} onDay={(day) => url.set({ from: day })} />
-                    <DayBox aria-label="To date" value={url.get('to')} onDay={(day) => url.set({ to: day })} />
+                    <DateField
+                      settled
+                      className="w-36"
+                      aria-label="From date"
+                      value={url.get('from')}
+                      onChange={(day) => url.set({ from: day })}
+                    />
+                    <DateField
+                      settled
+                      className="w-36"
+                      aria-label="To date"
+                      value={url.get('to')}
+                      onChange={(day) => url.set({ to: day })}
+                    />
                     {ELSEWHERE.some((name) => url.get(name)) && (
                       <Button
                         look="quiet"

@@ -10,7 +10,7 @@ import { Bars } from '../ui/Bars.tsx';
 import { Checkbox } from '../ui/checks.tsx';
 import { Choice } from '../ui/choice/index.tsx';
 import { Heading, Trouble } from '../ui/controls.tsx';
-import { DayBox } from '../ui/DayBox.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
@@ -105,8 +105,14 @@ export default function TotalsPage() {
         )}
         {custom && (
           <>
-            <DayBox aria-label="From" value={from} onDay={(day) => url.set({ from: day })} />
-            <DayBox aria-label="To" value={to} onDay={(day) => url.set({ to: day })} />
+            <DateField
+              settled
+              className="w-36"
+              aria-label="From"
+              value={from}
+              onChange={(day) => url.set({ from: day })}
+            />
+            <DateField settled className="w-36" aria-label="To" value={to} onChange={(day) => url.set({ to: day })} />
           </>
         )}
         {!past &&
@@ -137,7 +143,7 @@ export default function TotalsPage() {
         )}
         <label className="flex items-center gap-2 text-faded">
           as known on
-          <DayBox value={url.get('asOf')} onDay={(day) => url.set({ asOf: day })} />
+          <DateField settled className="w-36" value={url.get('asOf')} onChange={(day) => url.set({ asOf: day })} />
           {past && 'of legal donors, as recorded by the end of that day'}
         </label>
       </div>

@@ -11,6 +11,7 @@ import { ask, messageOf } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
 import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { useFormats } from '../ui/organization.tsx';
 
 export interface TypedSchedule {
@@ -67,9 +68,7 @@ export function ScheduleFields(props: {
   return (
     <>
       <Field label="First on" error={props.error}>
-        {(attributes) => (
-          <Input {...attributes} value={value.start} onChange={(event) => onChange({ start: event.target.value })} />
-        )}
+        {(attributes) => <DateField {...attributes} value={value.start} onChange={(day) => onChange({ start: day })} />}
       </Field>
       <Field label="How often">
         {(attributes) => (
@@ -133,11 +132,7 @@ export function PlanFields(props: {
         {value.kind === 'once' && (
           <Field label="Due on">
             {(attributes) => (
-              <Input
-                {...attributes}
-                value={value.start}
-                onChange={(event) => onChange({ start: event.target.value })}
-              />
+              <DateField {...attributes} value={value.start} onChange={(day) => onChange({ start: day })} />
             )}
           </Field>
         )}
@@ -165,10 +160,10 @@ export function PlanFields(props: {
         <div className="mt-2 space-y-1">
           {value.rows.map((row, place) => (
             <div key={place} className="grid grid-cols-[9rem_8rem_1.75rem] gap-2">
-              <Input
+              <DateField
                 aria-label={`Due, row ${place + 1}`}
                 value={row.due}
-                onChange={(event) => put(place, { due: event.target.value })}
+                onChange={(day) => put(place, { due: day })}
               />
               <Input
                 aria-label={`Amount, row ${place + 1}`}

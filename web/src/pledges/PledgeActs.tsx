@@ -10,6 +10,7 @@ import { call } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
 import { Button, Field, Input } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { CodingSelects, codingOf, typedCoding } from '../ui/CodingSelects.tsx';
@@ -63,9 +64,7 @@ export function ChangePledge({ pledge, onClose }: { pledge: Pledge; onClose: () 
             />
           )}
         </Field>
-        <Field label="Promised on">
-          {(attributes) => <Input {...attributes} value={on} onChange={(event) => setOn(event.target.value)} />}
-        </Field>
+        <Field label="Promised on">{(attributes) => <DateField {...attributes} value={on} onChange={setOn} />}</Field>
       </div>
       <div className="mt-3 grid grid-cols-3 gap-3">
         <CodingSelects value={coding} onChange={setCoding} />
@@ -166,9 +165,7 @@ export function WriteOff({ pledge, onClose }: { pledge: Pledge; onClose: () => v
             />
           )}
         </Field>
-        <Field label="On">
-          {(attributes) => <Input {...attributes} value={on} onChange={(event) => setOn(event.target.value)} />}
-        </Field>
+        <Field label="On">{(attributes) => <DateField {...attributes} value={on} onChange={setOn} />}</Field>
         <Field label="Of">
           {(attributes) => (
             <Choice
@@ -233,9 +230,7 @@ export function Stage({ pledge, onClose }: { pledge: Pledge; onClose: () => void
             />
           )}
         </Field>
-        <Field label="On">
-          {(attributes) => <Input {...attributes} value={on} onChange={(event) => setOn(event.target.value)} />}
-        </Field>
+        <Field label="On">{(attributes) => <DateField {...attributes} value={on} onChange={setOn} />}</Field>
         <Field label="Amount">
           {(attributes) => (
             <Input

@@ -11,6 +11,7 @@ import { makePledge } from '@tallystick/contract/pledges';
 import { call, Refused } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { NO_CODING, CodingSelects, codingOf, useFirstFund } from '../ui/CodingSelects.tsx';
@@ -120,9 +121,7 @@ export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; 
             label={kind === 'grant' && stage === 'asked' ? 'Applied on' : 'Promised on'}
             error={problems['pledgedOn']}
           >
-            {(attributes) => (
-              <Input {...attributes} value={pledgedOn} onChange={(event) => setPledgedOn(event.target.value)} />
-            )}
+            {(attributes) => <DateField {...attributes} value={pledgedOn} onChange={setPledgedOn} />}
           </Field>
         </div>
         {kind === 'grant' && (
@@ -154,15 +153,12 @@ export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; 
               <span className="mb-0.5 block text-[13px] text-faded">Reports due</span>
               {reports.map((report, place) => (
                 <div key={place} className="mb-1 flex gap-2">
-                  <Input
-                    type="date"
+                  <DateField
                     className="w-36"
                     aria-label={`Report ${place + 1} due`}
                     value={report.due}
-                    onChange={(event) =>
-                      setReports((old) =>
-                        old.map((one, index) => (index === place ? { ...one, due: event.target.value } : one)),
-                      )
+                    onChange={(day) =>
+                      setReports((old) => old.map((one, index) => (index === place ? { ...one, due: day } : one)))
                     }
                   />
                   <Input

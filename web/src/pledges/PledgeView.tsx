@@ -6,7 +6,8 @@ import { PLEDGE_KINDS, PLEDGE_STAGES } from '@tallystick/core/pledges';
 import { getPledge, stagePledge, writeOffPledge } from '@tallystick/contract/pledges';
 import { openGiftDialog, Part, Row } from '../gifts/index.ts';
 import { ask } from '../ui/api.ts';
-import { Button, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { Button, StateWord, Trouble } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { typedCoding } from '../ui/CodingSelects.tsx';
 import { ChangePledge, Reschedule, Stage, WriteOff } from './PledgeActs.tsx';
@@ -103,13 +104,7 @@ export function PledgeView({ id }: { id: number }) {
         </dl>
         <label className="ml-auto text-[12px] text-faded" title="By what was recorded by the end of that day.">
           As it stood on
-          <Input
-            type="date"
-            className="ml-2 w-36"
-            max={organization.today}
-            value={at}
-            onChange={(event) => setAt(event.target.value)}
-          />
+          <DateField settled className="ml-2 w-36" value={at} onChange={setAt} />
         </label>
       </div>
       <div className="mt-2 -ml-3 flex gap-1">

@@ -9,7 +9,7 @@ import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call, keyOf } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
-import { DayBox } from '../ui/DayBox.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import type { Column } from '../ui/columns.ts';
 import { DataTable } from '../ui/DataTable.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
@@ -176,7 +176,12 @@ export default function PledgesPage() {
                   />
                   <label className="flex items-center gap-2 text-faded">
                     as of
-                    <DayBox value={url.get('at')} onDay={(day) => url.set({ at: day })} />
+                    <DateField
+                      settled
+                      className="w-36"
+                      value={url.get('at')}
+                      onChange={(day) => url.set({ at: day })}
+                    />
                   </label>
                 </>
               }

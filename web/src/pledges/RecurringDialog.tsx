@@ -9,6 +9,7 @@ import { makeRecurring } from '@tallystick/contract/pledges';
 import { call, Refused } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { NO_CODING, CodingSelects, codingOf, unusedFund, useFirstFund } from '../ui/CodingSelects.tsx';
@@ -115,14 +116,7 @@ export function RecurringDialog(props: { who?: Picked | null; onClose: () => voi
             error={problems['schedule.start']}
           />
           <Field label="Until" error={problems['until']}>
-            {(attributes) => (
-              <Input
-                {...attributes}
-                placeholder="open-ended"
-                value={until}
-                onChange={(event) => setUntil(event.target.value)}
-              />
-            )}
+            {(attributes) => <DateField {...attributes} placeholder="open-ended" value={until} onChange={setUntil} />}
           </Field>
         </div>
         <div className="grid grid-cols-2 gap-3">

@@ -10,6 +10,7 @@ import type { BodyInputOf } from '@tallystick/contract/endpoint';
 import { Part, Row } from '../gifts/index.ts';
 import { ask, call } from '../ui/api.ts';
 import { Button, Field, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
@@ -198,19 +199,12 @@ function Change({ gift, doing, onClose }: { gift: Recurring; doing: Doing; onClo
       <div className="grid grid-cols-2 gap-3">
         {doing !== 'card' && (
           <Field label={doing === 'end' ? 'Last day' : 'From'}>
-            {(attributes) => <Input {...attributes} value={on} onChange={(event) => setOn(event.target.value)} />}
+            {(attributes) => <DateField {...attributes} value={on} onChange={setOn} />}
           </Field>
         )}
         {doing === 'pause' && (
           <Field label="Until">
-            {(attributes) => (
-              <Input
-                {...attributes}
-                placeholder="open"
-                value={until}
-                onChange={(event) => setUntil(event.target.value)}
-              />
-            )}
+            {(attributes) => <DateField {...attributes} placeholder="open" value={until} onChange={setUntil} />}
           </Field>
         )}
         {(doing === 'amount' || doing === 'card') && (

@@ -7,10 +7,10 @@ import { parseAmount, typedMoney } from '@tallystick/core/money';
 import { CREDIT_CHOICES } from '@tallystick/core/totals';
 import type { CreditChoice } from '@tallystick/core/totals';
 import type { Condition, Group } from '@tallystick/contract/segments';
-import { Choice } from '../ui/choice/index.tsx';
+import { Choice, codedOption } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
 import { Button, IconButton, Input } from '../ui/controls.tsx';
-import { DayBox } from '../ui/DayBox.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { Menu } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { CONDITION_NAMES, EMPTY_GROUP, freshCondition, withPart } from './conditions.ts';
@@ -196,16 +196,20 @@ function ConditionEditor({ condition, onChange }: { condition: Condition; onChan
       return line(
         <>
           <span>from</span>
-          <DayBox
+          <DateField
+            settled
+            className="w-36"
             aria-label="Last gift from"
             value={condition.from ?? ''}
-            onDay={(day) => onChange({ ...condition, from: day || null })}
+            onChange={(day) => onChange({ ...condition, from: day || null })}
           />
           <span>to</span>
-          <DayBox
+          <DateField
+            settled
+            className="w-36"
             aria-label="Last gift to"
             value={condition.to ?? ''}
-            onDay={(day) => onChange({ ...condition, to: day || null })}
+            onChange={(day) => onChange({ ...condition, to: day || null })}
           />
         </>,
       );
@@ -260,7 +264,7 @@ function GiftSelects({
   const place = (
     name: 'fund' | 'campaign' | 'appeal',
     label: string,
-    list: readonly { id: number; name: string }[],
+    list: readonly { id: number; name: string; code: string; closed: boolean }[],
     any: string,
     word: string,
   ) => (
@@ -269,7 +273,8 @@ function GiftSelects({
       className="w-auto min-w-44"
       value={condition[name] ?? ''}
       onChange={(picked) => onChange({ ...condition, [name]: picked === '' ? null : Number(picked) })}
-      options={[{ value: '', label: any }, ...list.map((one) => ({ value: one.id, label: `${word} ${one.name}` }))]}
+      options={[{ value: '', label: any }, ...list.map((one) => codedOption(one, `${word} ${one.name}`))]}
+      remember={name}
     />
   );
   const credit = condition.kind === 'total' ? (condition.credit ?? 'legal') : 'legal';

@@ -9,7 +9,7 @@ import { ask } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
 import { Input } from '../ui/controls.tsx';
-import { DayBox } from '../ui/DayBox.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { KIND_NAMES } from '@tallystick/core/supporters';
 
@@ -156,7 +156,7 @@ function TestValue({ field, test, onChange }: { field: CustomField; test: Test; 
     />
   );
   const date = (value: string | null, label: string, put: (value: string | null) => void) => (
-    <DayBox aria-label={label} value={value ?? ''} onDay={(day) => put(day || null)} />
+    <DateField settled className="w-36" aria-label={label} value={value ?? ''} onChange={(day) => put(day || null)} />
   );
   switch (test.is) {
     case 'filled':

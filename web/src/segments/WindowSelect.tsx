@@ -1,8 +1,8 @@
 import type { z } from 'zod';
 import type { Window as WindowSchema } from '@tallystick/contract/segments';
 import { Choice } from '../ui/choice/index.tsx';
-import { DayBox } from '../ui/DayBox.tsx';
 import { useHere } from '../ui/organization.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 
 type Window = z.infer<typeof WindowSchema>;
 
@@ -37,8 +37,20 @@ export function WindowSelect({ window, onChange }: { window: Window; onChange: (
       />
       {window.kind === 'between' && (
         <>
-          <DayBox aria-label="From" value={window.from} onDay={(day) => day && onChange({ ...window, from: day })} />
-          <DayBox aria-label="To" value={window.to} onDay={(day) => day && onChange({ ...window, to: day })} />
+          <DateField
+            settled
+            className="w-36"
+            aria-label="From"
+            value={window.from}
+            onChange={(day) => day && onChange({ ...window, from: day })}
+          />
+          <DateField
+            settled
+            className="w-36"
+            aria-label="To"
+            value={window.to}
+            onChange={(day) => day && onChange({ ...window, to: day })}
+          />
         </>
       )}
       {name === 'between' && window.kind !== 'between' && (

@@ -9,6 +9,7 @@ import { NOTE_KINDS } from '@tallystick/contract/notes';
 import { ask } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Field, Input, TextArea } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -232,11 +233,7 @@ function NoteForm({ people, pending, onAct }: FormProps) {
             />
           )}
         </Field>
-        <Field label="Date">
-          {(attributes) => (
-            <Input {...attributes} type="date" value={date} onChange={(event) => setDate(event.target.value)} />
-          )}
-        </Field>
+        <Field label="Date">{(attributes) => <DateField {...attributes} value={date} onChange={setDate} />}</Field>
       </div>
       <Field label="Note">
         {(attributes) => (
@@ -264,11 +261,7 @@ function TaskForm({ people, pending, onAct }: FormProps) {
         )}
       </Field>
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Due">
-          {(attributes) => (
-            <Input {...attributes} type="date" value={due} onChange={(event) => setDue(event.target.value)} />
-          )}
-        </Field>
+        <Field label="Due">{(attributes) => <DateField {...attributes} value={due} onChange={setDue} />}</Field>
         <Field label="Who">
           {(attributes) => <ColleagueSelect {...attributes} value={ownerId} onChange={setOwnerId} />}
         </Field>

@@ -5,7 +5,8 @@ import type { Supporter } from '@tallystick/contract/supporters';
 import { call } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
-import { Button, Field, Input } from '../ui/controls.tsx';
+import { Button, Field } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
@@ -57,11 +58,11 @@ export function NoteDialog({
           </Field>
           <Field label="Date">
             {(attributes) => (
-              <Input
+              <DateField
                 {...attributes}
-                type="date"
+
                 value={draft.date}
-                onChange={(event) => setDraft({ ...draft, date: event.target.value })}
+                onChange={(day) => setDraft({ ...draft, date: day })}
               />
             )}
           </Field>

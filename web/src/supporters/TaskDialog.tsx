@@ -8,6 +8,7 @@ import type { Repeat } from '@tallystick/core/tasks';
 import { call } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Field, IconButton, Input, StateWord } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { useFormats, useHere, useMayTouch } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
@@ -47,11 +48,11 @@ export function TaskDialog({ about, onClose }: { about: { id: number; name: stri
         <div className="grid grid-cols-3 gap-3">
           <Field label="Due">
             {(attributes) => (
-              <Input
+              <DateField
                 {...attributes}
-                type="date"
+
                 value={draft.due}
-                onChange={(event) => setDraft({ ...draft, due: event.target.value })}
+                onChange={(day) => setDraft({ ...draft, due: day })}
               />
             )}
           </Field>

@@ -2,6 +2,7 @@ import { WISH_NAMES, WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import { Checkbox } from '../ui/checks.tsx';
 import { Input } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { useHere } from '../ui/organization.tsx';
 import type { DraftForm } from './SupporterForm.tsx';
 
@@ -36,12 +37,11 @@ export function WishFields({ form }: { form: DraftForm }) {
         <div key={wish.kind} className="mt-1 flex items-center gap-2 text-[13px]">
           <span className="w-40">{WISHES[wish.kind].word}</span>
           <span className="text-faded">since</span>
-          <Input
-            type="date"
+          <DateField
             className="w-36"
             aria-label={`${WISHES[wish.kind].word}: since`}
             value={wish.since ?? ''}
-            onChange={(event) => change(wish.kind, { since: event.target.value || null })}
+            onChange={(day) => change(wish.kind, { since: day || null })}
           />
           <Input
             className="w-56"
@@ -53,12 +53,11 @@ export function WishFields({ form }: { form: DraftForm }) {
           {wish.kind === 'deceased' && (
             <>
               <span className="text-faded">died on</span>
-              <Input
-                type="date"
+              <DateField
                 className="w-36"
                 aria-label="Day of death"
                 value={wish.happenedOn ?? ''}
-                onChange={(event) => change(wish.kind, { happenedOn: event.target.value || null })}
+                onChange={(day) => change(wish.kind, { happenedOn: day || null })}
               />
             </>
           )}

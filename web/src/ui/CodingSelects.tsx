@@ -1,4 +1,4 @@
-import { Choice } from './choice/index.tsx';
+import { Choice, codedOption } from './choice/index.tsx';
 import { Field } from './controls.tsx';
 import { useChoices } from './useChoices.ts';
 
@@ -51,19 +51,20 @@ export function CodingSelects(props: {
   const one = (
     name: keyof Coding,
     label: string,
-    list: readonly { id: number; name: string; closed: boolean }[],
+    list: readonly { id: number; name: string; code: string; closed: boolean }[],
     none: string | null,
   ) => {
     const select = (attributes: object) => (
       <Choice
         {...attributes}
+        remember={name.replace('Id', '')}
         value={value[name]}
         onChange={(picked) => onChange({ ...value, [name]: picked })}
         options={[
           ...(none !== null ? [{ value: '', label: none }] : []),
           ...list
             .filter((place) => !place.closed || String(place.id) === value[name])
-            .map((place) => ({ value: place.id, label: place.name })),
+            .map((place) => codedOption(place)),
         ]}
       />
     );

@@ -3,6 +3,7 @@ import type { CustomField } from '@tallystick/contract/fields';
 import { Choice } from './choice/index.tsx';
 import { Checkbox } from './checks.tsx';
 import { Input } from './controls.tsx';
+import { DateField } from './dates/DateField.tsx';
 import type { Typed } from '@tallystick/core/fields';
 
 /** The control for a custom field's value, by its kind. It takes and gives what is typed; the server reads it. */
@@ -48,11 +49,12 @@ export function FieldInput(props: {
         </span>
       );
     }
+    case 'date':
+      return <DateField {...shared} value={value} onChange={write} placeholder="" />;
     default:
       return (
         <Input
           {...shared}
-          type={field.kind === 'date' ? 'date' : 'text'}
           inputMode={field.kind === 'number' || field.kind === 'money' ? 'decimal' : 'text'}
           value={value}
           onChange={(event) => write(event.target.value)}

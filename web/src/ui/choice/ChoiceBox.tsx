@@ -54,7 +54,14 @@ export function ChoiceBox(
         remember={remember}
         query={query}
         onQuery={setQuery}
-        onAdd={onAdd && ((text) => onAdd(text))}
+        onAdd={
+          onAdd &&
+          ((text) => {
+            setOpen(false);
+            setQuery('');
+            onAdd(text);
+          })
+        }
         onChoose={(picked) => {
           setOpen(false);
           setQuery('');

@@ -48,7 +48,13 @@ export function Choices(
           remember={remember}
           query={query}
           onQuery={setQuery}
-          onAdd={onAdd}
+          onAdd={
+            onAdd &&
+            ((text) => {
+              onAdd(text);
+              setQuery('');
+            })
+          }
           onChoose={(one) => {
             turn(one);
             setQuery('');

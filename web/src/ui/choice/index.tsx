@@ -11,6 +11,12 @@ export type { Option } from './options.ts';
 export const optionsOf = (words: Readonly<Record<string, string>>): Option[] =>
   Object.entries(words).map(([value, label]) => ({ value, label }));
 
+/** An option of what has a code: a fund, a campaign, an appeal, a source. */
+export const codedOption = (
+  one: { id: number; name: string; code: string; closed: boolean },
+  label: string = one.name,
+): Option => ({ value: one.id, label, also: one.code, closed: one.closed });
+
 /** One of several: a handful is looked over, more are typed for. An option of the empty value is 'none of them'. */
 export function Choice(
   props: TriggerProps & {

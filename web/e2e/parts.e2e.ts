@@ -131,6 +131,79 @@ describe('a day', () => {
   });
 });
 
+describe('a list', () => {
+  const LIST = '[data-list=design]';
+  const here = (): Promise<string> =>
+    world.browser.driver.executeScript(
+      `const list = document.querySelector('${LIST}'); return document.getElementById(list.getAttribute('aria-activedescendant'))?.querySelector('[role=rowheader]').innerText ?? '';`,
+    );
+  const isOn = (row: string): Promise<void> =>
+    world.browser.until(async () => (await here()) === row, `the list is not on ${row}`);
+  const headings = (): Promise<string[]> => world.browser.words(`${LIST} [role=columnheader]`);
+
+  it('is one stop, says which row it is on, and goes through its rows by keys', async () => {
+    const { browser } = world;
+    const list = await browser.see(LIST);
+    expect([await list.attribute('role'), await list.attribute('aria-rowcount')]).toEqual(['grid', '5001']);
+    await list.focus();
+    await isOn('Row 1');
+    await browser.keys('j', Key.ARROW_DOWN, Key.PAGE_DOWN);
+    await isOn('Row 23');
+    await browser.keys(Key.END);
+    await isOn('Row 5000');
+    await browser.see(`${LIST} tr[data-row="5000"]`);
+    await browser.keys('k', Key.HOME);
+    await isOn('Row 1');
+  });
+
+  it('selects one by one, by a range, and the whole', async () => {
+    const { browser } = world;
+    const shift = async (...keys: string[]): Promise<void> => {
+      const actions = browser.driver.actions().keyDown(Key.SHIFT);
+      await actions
+        .sendKeys(...keys)
+        .keyUp(Key.SHIFT)
+        .perform();
+    };
+    await (await browser.see(LIST)).focus();
+    await browser.keys('j', ' ');
+    await browser.seeText('1 rows selected');
+    await shift(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN);
+    await browser.seeText('4 rows selected');
+    await shift(Key.ARROW_UP);
+    await browser.seeText('3 rows selected');
+    const chosen = await browser.driver.executeScript(
+      `return [...document.querySelectorAll('${LIST} tr[aria-selected=true]')].map((row) => row.dataset.row)`,
+    );
+    expect(chosen).toEqual(['2', '3', '4']);
+    await browser.control('a');
+    await browser.seeText('5,000 rows selected');
+  });
+
+  it('is sorted, and its columns are moved and resized, by keys on their headings', async () => {
+    const { browser } = world;
+    const heading = `//*[@role="columnheader"]//button[starts-with(., "Name")]`;
+    const sorted = async (): Promise<string | null> =>
+      (await browser.see(`${heading}/ancestor::*[@role="columnheader"]`)).attribute('aria-sort');
+    const before = await sorted();
+    await (await browser.see(heading)).focus();
+    await browser.keys(Key.ENTER);
+    await browser.until(async () => (await sorted()) !== before, 'Enter did not sort');
+    const width = await (await browser.see(`${heading}/ancestor::*[@role="columnheader"]`)).width();
+    const hold = (modifier: string, key: string): Promise<void> =>
+      browser.driver.actions().keyDown(modifier).sendKeys(key).keyUp(modifier).perform();
+    await hold(Key.SHIFT, Key.ARROW_RIGHT);
+    await browser.until(
+      async () => (await (await browser.see(`${heading}/ancestor::*[@role="columnheader"]`)).width()) === width + 16,
+      'the column did not widen',
+    );
+    const order = await headings();
+    await hold(Key.CONTROL, Key.ARROW_RIGHT);
+    await browser.until(async () => (await headings()).join() !== order.join(), 'the column did not move');
+    expect((await headings()).at(-1)).toMatch(/^Name/);
+  });
+});
+
 it('have nothing in them that keeps anyone out', async () => {
   await world.browser.atRest();
   await expectNoFaults(world.browser, 'parts');

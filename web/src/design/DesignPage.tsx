@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { TallyGift } from '@tallystick/core/tally';
-import type { Column } from '../ui/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
 import { Choice, Choices } from '../ui/choice/index.tsx';
 import type { Option } from '../ui/choice/index.tsx';
 import { Checkbox, Radio, Radios } from '../ui/checks.tsx';
@@ -19,8 +19,8 @@ import {
   Trouble,
 } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
-import { DataTable } from '../ui/DataTable.tsx';
-import { useRowSelection } from '../ui/useRowSelection.ts';
+import { DataTable } from '../ui/table/DataTable.tsx';
+import { useRowSelection } from '../ui/table/useRowSelection.ts';
 import LetterEditor from '../ui/LetterEditor.tsx';
 import { Dialog, Menu } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';

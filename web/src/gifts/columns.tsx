@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import type { CustomField } from '@tallystick/contract/fields';
 import type { Gift } from '@tallystick/contract/gifts';
-import type { Column } from '../ui/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
 import { StateWord } from '../ui/controls.tsx';
 import type { Formats } from '../ui/organization.tsx';
 

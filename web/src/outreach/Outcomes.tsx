@@ -7,10 +7,10 @@ import { listDeliveries, NOT_REACHED, retryDelivery } from '@tallystick/contract
 import type { DeliveryRow as DeliverySchema } from '@tallystick/contract/outreach';
 import { DeliveryState } from '../supporters/index.ts';
 import { ask, call, messageOf } from '../ui/api.ts';
-import type { Column } from '../ui/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Empty, Trouble } from '../ui/controls.tsx';
-import { DataTable } from '../ui/DataTable.tsx';
+import { DataTable } from '../ui/table/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 

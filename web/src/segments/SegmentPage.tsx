@@ -16,7 +16,7 @@ import type { Group, Segment } from '@tallystick/contract/segments';
 import { ExportDialog, SupporterRecord, supporterColumns } from '../supporters/index.ts';
 import { ask, call, keyOf, messageOf } from '../ui/api.ts';
 import { Button, Empty, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
-import { DataTable } from '../ui/DataTable.tsx';
+import { DataTable } from '../ui/table/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';

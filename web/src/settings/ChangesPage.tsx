@@ -4,9 +4,9 @@ import { toast } from 'sonner';
 import { listChanges, undoChange } from '@tallystick/contract/changes';
 import type { ChangeSet } from '@tallystick/contract/changes';
 import { call, keyOf, messageOf } from '../ui/api.ts';
-import type { Column } from '../ui/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
 import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
-import { DataTable } from '../ui/DataTable.tsx';
+import { DataTable } from '../ui/table/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { usePages } from '../ui/usePages.ts';
 

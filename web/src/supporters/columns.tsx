@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import { WISHES } from '@tallystick/core/wishes';
 import type { CustomField } from '@tallystick/contract/fields';
 import type { SupporterRow } from '@tallystick/contract/supporters';
-import type { Column } from '../ui/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
 import { StateWord } from '../ui/controls.tsx';
 import type { Formats } from '../ui/organization.tsx';
 

@@ -6,14 +6,14 @@ import { issueReceipts, listLetters, listUnthanked, printFile, proofReceipts } f
 import type { ThanksRow } from '@tallystick/contract/thanks';
 import { GiftView, giftColumns } from '../gifts/index.ts';
 import { ask, call, callFile, keyOf, linkTo, messageOf } from '../ui/api.ts';
-import type { Column } from '../ui/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
-import { DataTable } from '../ui/DataTable.tsx';
+import { DataTable } from '../ui/table/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
-import { useRowSelection } from '../ui/useRowSelection.ts';
+import { useRowSelection } from '../ui/table/useRowSelection.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 

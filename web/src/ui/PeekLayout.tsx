@@ -33,36 +33,46 @@ export function PeekLayout(props: {
           'Shift+Enter': () => window.open(props.hrefOf(openId), '_blank'),
         },
   );
-  if (openId === null) return <div className="flex min-h-0 flex-1 flex-col">{props.list}</div>;
+  // The list stays where it is in the tree, so that opening a peek neither scrolls it nor takes its focus.
   return (
     <Group orientation="horizontal" className="min-h-0 flex-1">
-      <Panel defaultSize="58%" minSize="30%" className="flex min-h-0 flex-col">
+      <Panel id="list" defaultSize="58%" minSize="30%" className="flex min-h-0 flex-col">
         {props.list}
       </Panel>
-      <Separator aria-label="Width of the peek" className="w-1 bg-rule hover:bg-slate focus-visible:bg-slate" />
-      <Panel defaultSize="42%" minSize="25%" className="flex min-h-0 flex-col bg-paper">
-        <aside aria-label="Peek" className="flex min-h-0 flex-1 flex-col">
-          <div className="flex h-9 shrink-0 items-center gap-1 border-b border-rule px-2">
-            <IconButton label="Previous record ([)" disabled={place <= 0} onClick={() => step(-1)}>
-              <ChevronUp size={16} />
-            </IconButton>
-            <IconButton label="Next record (])" disabled={place < 0 || place >= ids.length - 1} onClick={() => step(1)}>
-              <ChevronDown size={16} />
-            </IconButton>
-            <span className="text-[13px] text-faded">{place >= 0 ? `${place + 1} of ${ids.length} loaded` : ''}</span>
-            <Link
-              to={props.hrefOf(openId)}
-              className="ml-auto inline-flex items-center gap-1 px-2 text-[13px] text-slate hover:underline"
-            >
-              <Maximize2 size={13} /> Open in full
-            </Link>
-            <IconButton label="Close the peek" onClick={() => onOpen(null)}>
-              <X size={16} />
-            </IconButton>
-          </div>
-          <div className="min-h-0 flex-1 overflow-auto">{props.peek(openId)}</div>
-        </aside>
-      </Panel>
+      {openId !== null && (
+        <>
+          <Separator aria-label="Width of the peek" className="w-1 bg-rule hover:bg-slate focus-visible:bg-slate" />
+          <Panel id="peek" defaultSize="42%" minSize="25%" className="flex min-h-0 flex-col bg-paper">
+            <aside aria-label="Peek" className="flex min-h-0 flex-1 flex-col">
+              <div className="flex h-9 shrink-0 items-center gap-1 border-b border-rule px-2">
+                <IconButton label="Previous record ([)" disabled={place <= 0} onClick={() => step(-1)}>
+                  <ChevronUp size={16} />
+                </IconButton>
+                <IconButton
+                  label="Next record (])"
+                  disabled={place < 0 || place >= ids.length - 1}
+                  onClick={() => step(1)}
+                >
+                  <ChevronDown size={16} />
+                </IconButton>
+                <span className="text-[13px] text-faded">
+                  {place >= 0 ? `${place + 1} of ${ids.length} loaded` : ''}
+                </span>
+                <Link
+                  to={props.hrefOf(openId)}
+                  className="ml-auto inline-flex items-center gap-1 px-2 text-[13px] text-slate hover:underline"
+                >
+                  <Maximize2 size={13} /> Open in full
+                </Link>
+                <IconButton label="Close the peek" onClick={() => onOpen(null)}>
+                  <X size={16} />
+                </IconButton>
+              </div>
+              <div className="min-h-0 flex-1 overflow-auto">{props.peek(openId)}</div>
+            </aside>
+          </Panel>
+        </>
+      )}
     </Group>
   );
 }

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
-import { useFormats } from './organization.tsx';
-import { showSelection } from './selection.ts';
+import { useFormats } from '../organization.tsx';
+import { showSelection } from '../selection.ts';
 
 /** Which rows of a list are selected: those picked one by one, or the whole list but for some. */
 export interface RowSelection {

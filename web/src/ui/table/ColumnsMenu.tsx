@@ -2,8 +2,8 @@ import { Columns3 } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import type { Column, ColumnChoice } from './columns.ts';
 import { firstChoice } from './columns.ts';
-import { Tick } from './checks.tsx';
-import { Button, IconButton, Input } from './controls.tsx';
+import { Tick } from '../checks.tsx';
+import { Button, IconButton, Input } from '../controls.tsx';
 
 /** Which columns a list shows, and what each is called here. */
 export function ColumnsMenu<T>(props: {

@@ -1,11 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { chosenColumns, linesOf, moved, NO_CHOICE } from './columns.ts';
+import { linesOf, moved, NO_CHOICE, orderOf, stepped } from './columns.ts';
 import type { Column } from './columns.ts';
 
 const column = (id: string): Column<null> => ({ id, title: id, width: 100, cell: () => id });
 const IDS = ['a', 'b', 'c', 'd', 'e'];
-const ids = (columns: readonly Column<null>[]): string => columns.map((one) => one.id).join('');
 
 describe('moved', () => {
   it.each([
@@ -27,22 +26,28 @@ describe('moved', () => {
   });
 });
 
-describe('chosenColumns', () => {
+describe('orderOf', () => {
   const columns = IDS.map(column);
-  it('takes order, widths and hidden ones as chosen', () => {
-    const shown = chosenColumns(columns, {
-      order: ['e', 'd', 'c', 'b', 'a'],
-      hidden: ['c'],
-      widths: { e: 240 },
-      names: { e: 'Last' },
-    });
-    expect(ids(shown)).toBe('edba');
-    expect(shown[0]).toMatchObject({ width: 240, title: 'Last' });
-  });
-  it('shows a column that is newer than the choice', () =>
-    expect(ids(chosenColumns(columns, { ...NO_CHOICE, order: ['b', 'a'] })).length).toBe(5));
-  it('leaves things alone where nothing was chosen', () =>
-    expect(ids(chosenColumns(columns, NO_CHOICE))).toBe('abcde'));
+  const order = (chosen: string[]): string => orderOf(columns, { ...NO_CHOICE, order: chosen }).join('');
+  it('takes the order as chosen', () => expect(order(['e', 'd', 'c', 'b', 'a'])).toBe('edcba'));
+  it('keeps a column that is newer than the choice', () =>
+    expect([...order(['b', 'a'])].sort().join('')).toBe('abcde'));
+  it('leaves things alone where nothing was chosen', () => expect(order([])).toBe('abcde'));
+  it('forgets a column that is no more', () => expect(order(['x', 'b', 'a', 'c', 'd', 'e'])).toHaveLength(5));
+});
+
+describe('stepped', () => {
+  it.each([
+    ['b', 1, [], 'acbde'],
+    ['b', -1, [], 'bacde'],
+    ['a', -1, [], 'abcde'],
+    ['e', 1, [], 'abcde'],
+    // A hidden neighbour is stepped over.
+    ['b', 1, ['c'], 'acdbe'],
+    ['c', 1, ['c'], 'abcde'],
+  ] as const)('%s by %i with %j hidden gives %s', (id, by, hidden, expected) =>
+    expect(stepped(IDS, hidden, id, by).join('')).toBe(expected),
+  );
 });
 
 describe('linesOf', () => {

@@ -28,21 +28,23 @@ export const firstChoice = <T>(columns: readonly Column<T>[]): ColumnChoice => (
   hidden: columns.filter((column) => column.hidden).map((column) => column.id),
 });
 
-/** The columns as chosen: in the chosen order, new ones at their own place, without the hidden ones. */
-export function chosenColumns<T>(columns: readonly Column<T>[], choice: ColumnChoice): Column<T>[] {
-  const place = (column: Column<T>, index: number): number => {
-    const chosen = choice.order.indexOf(column.id);
+/** The ids of all columns in the chosen order; one that is newer than the choice stands at its own place. */
+export function orderOf<T>(columns: readonly Column<T>[], choice: ColumnChoice): string[] {
+  const place = (id: string, index: number): number => {
+    const chosen = choice.order.indexOf(id);
     return chosen < 0 ? index : chosen;
   };
   return columns
-    .map((column, index) => ({ column, at: place(column, index) }))
+    .map(({ id }, index) => ({ id, at: place(id, index) }))
     .sort((a, b) => a.at - b.at)
-    .filter(({ column }) => !choice.hidden.includes(column.id))
-    .map(({ column }) => ({
-      ...column,
-      width: choice.widths[column.id] ?? column.width,
-      title: choice.names[column.id] || column.title,
-    }));
+    .map(({ id }) => id);
+}
+
+/** The order after a column changes places with its neighbour: -1 to the left, 1 to the right, among those shown. */
+export function stepped(order: readonly string[], hidden: readonly string[], id: string, by: -1 | 1): string[] {
+  const shown = order.filter((one) => !hidden.includes(one));
+  const neighbour = shown[shown.indexOf(id) + by];
+  return neighbour === undefined || !shown.includes(id) ? [...order] : moved(order, id, neighbour);
 }
 
 /** The order after dragging one column before another. */

@@ -1,5 +1,5 @@
-import { addDays, addMonths, isoDate, parseDate } from './index.ts';
-import type { IsoDate, ParsedDate } from './index.ts';
+import { addDays, addMonths, isoDate, parseDate } from './calendar.ts';
+import type { IsoDate, ParsedDate } from './calendar.ts';
 
 export type DateOrder = 'mdy' | 'dmy';
 

@@ -12,6 +12,7 @@ import { WaitsContext } from '../ui/area.ts';
 import { WAITS } from './areas.ts';
 import { Strip } from './Strip.tsx';
 import { Tray } from './Tray.tsx';
+import { useKeepFocus } from './useKeepFocus.ts';
 import { useStream } from './useStream.ts';
 import { useWaiting } from './useWaiting.ts';
 
@@ -37,6 +38,7 @@ export function Shell() {
 }
 
 function Frame() {
+  useKeepFocus();
   const cutOff = useStream();
   const waiting = useWaiting();
   return (
@@ -51,7 +53,7 @@ function Frame() {
           again …
         </div>
       )}
-      <main id="work" className="flex min-h-0 flex-1 flex-col overflow-auto">
+      <main id="work" tabIndex={-1} className="flex min-h-0 flex-1 flex-col overflow-auto outline-none">
         <Suspense fallback={<div className="p-8 text-faded">Opening …</div>}>
           <WaitsContext value={WAITS}>
             <Outlet />

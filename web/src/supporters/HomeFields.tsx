@@ -50,26 +50,19 @@ function Members({ form, error }: { form: DraftForm; error: string | undefined }
   return (
     <fieldset>
       <legend className="text-[13px] text-faded">Members</legend>
-      <Radios
-        asChild
-        aria-label="Primary member"
-        value={String(primary)}
-        onValueChange={(at) => makePrimary(Number(at))}
-      >
-        <ul>
-          {list.fields.map((member, place) => (
-            <li key={member.key} className="flex items-center gap-3 py-0.5">
-              <MemberName
-                id={member.id === null || member.id === undefined ? null : Number(member.id)}
-                name={member.name ?? ''}
-              />
-              <Radio value={String(place)}>primary</Radio>
-              <IconButton label={`Take member ${place + 1} out`} onClick={() => list.remove(place)}>
-                <Trash2 size={14} />
-              </IconButton>
-            </li>
-          ))}
-        </ul>
+      <Radios aria-label="Primary member" value={String(primary)} onValueChange={(at) => makePrimary(Number(at))}>
+        {list.fields.map((member, place) => (
+          <div key={member.key} className="flex items-center gap-3 py-0.5">
+            <MemberName
+              id={member.id === null || member.id === undefined ? null : Number(member.id)}
+              name={member.name ?? ''}
+            />
+            <Radio value={String(place)}>primary</Radio>
+            <IconButton label={`Take member ${place + 1} out`} onClick={() => list.remove(place)}>
+              <Trash2 size={14} />
+            </IconButton>
+          </div>
+        ))}
       </Radios>
       <div className="mt-1 flex items-end gap-2">
         <Field label="Someone on record" className="w-72">

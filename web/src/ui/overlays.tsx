@@ -3,8 +3,20 @@ import { X } from 'lucide-react';
 import { useRef } from 'react';
 import type { KeyboardEvent, ReactNode } from 'react';
 import { IconButton } from './controls.tsx';
+import { focusBefore } from './focus.ts';
 
-/** A dialog over the page; Escape and the cross close it. */
+/** A dialog begins at its first field, never at its cross; one without fields at its first button below. */
+function firstField(event: Event, dialog: HTMLElement): void {
+  const first =
+    dialog.querySelector<HTMLElement>(
+      'input:not([type=hidden]):not(:disabled), textarea:not(:disabled), [role=combobox]:not(:disabled), [contenteditable=true]',
+    ) ?? dialog.querySelector<HTMLElement>('button:not(:disabled):not([aria-label=Close])');
+  if (!first || dialog.contains(document.activeElement)) return;
+  event.preventDefault();
+  first.focus();
+}
+
+/** A dialog over the page; Escape and the cross close it. The focus goes back to where it was. */
 export function Dialog(props: {
   open: boolean;
   onClose: () => void;
@@ -15,11 +27,23 @@ export function Dialog(props: {
   medium?: boolean;
   children: ReactNode;
 }) {
+  const before = useRef<HTMLElement | null>(null);
   return (
     <RadixDialog.Root open={props.open} onOpenChange={(open) => !open && props.onClose()}>
       <RadixDialog.Portal>
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
         <RadixDialog.Content
+          onOpenAutoFocus={(event) => {
+            const dialog = event.currentTarget as HTMLElement;
+            before.current = focusBefore(dialog);
+            firstField(event, dialog);
+          }}
+          onCloseAutoFocus={(event) => {
+            const back = before.current;
+            if (!back?.isConnected) return;
+            event.preventDefault();
+            back.focus({ preventScroll: true });
+          }}
           {...(props.about ? {} : { 'aria-describedby': undefined })}
           className={`fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[calc(100vw-2rem)] -translate-x-1/2 overflow-auto rounded border border-rule bg-paper ${props.wide ? 'max-w-4xl' : props.medium ? 'max-w-2xl' : 'max-w-xl'}`}
         >

@@ -1,0 +1,232 @@
+import { TZDate } from '@date-fns/tz';
+
+/** A calendar date `YYYY-MM-DD` without a zone. */
+export type IsoDate = string;
+/** Days since 1970-01-01; the form dates take in facts. */
+export type DayNumber = number;
+
+export type ParsedDate = { ok: true; date: IsoDate } | { ok: false; reason: string };
+
+const DAY_MS = 86_400_000;
+const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
+
+export function daysInMonth(year: number, month: number): number {
+  return new Date(Date.UTC(year, month, 0)).getUTCDate();
+}
+
+/** `isoDate(2026, 2, 30)` is null: there is no such day. Years from 1000 to 9999. */
+export function isoDate(year: number, month: number, day: number): IsoDate | null {
+  if (!(year >= 1000 && year <= 9999 && month >= 1 && month <= 12)) return null;
+  if (!(day >= 1 && day <= daysInMonth(year, month))) return null;
+  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
+}
+
+export function isIsoDate(text: string): boolean {
+  const parts = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text);
+  return parts !== null && isoDate(Number(parts[1]), Number(parts[2]), Number(parts[3])) !== null;
+}
+
+/** Whether a day is one that an organisation, its people and its plans can have: in the years from 1800 to 2199. */
+export const isPlausible = (date: IsoDate): boolean => date >= '1800' && date < '2200';
+
+/**
+ * Reads a date as people and files write it: ISO, `3/14/2026`, `14.03.2026` (dots are always day first),
+ * `14 Mar 2026`, `March 14, 2026`, an ISO instant (its date is taken). `order` settles slashes and dashes.
+ */
+export function parseDate(text: string, order: 'mdy' | 'dmy' = 'mdy'): ParsedDate {
+  const clean = text.trim();
+  if (clean === '') return { ok: false, reason: 'The date is missing.' };
+  const built = datePartsOf(clean, order);
+  if (built === null) return { ok: false, reason: `“${clean}” is not a date; write it as 2026-03-14.` };
+  const date = isoDate(...built);
+  if (date === null) return { ok: false, reason: `“${clean}” is not a day in the calendar.` };
+  if (!isPlausible(date)) return { ok: false, reason: `“${clean}” is not in the years from 1800 to 2199.` };
+  return { ok: true, date };
+}
+
+function datePartsOf(text: string, order: 'mdy' | 'dmy'): [number, number, number] | null {
+  const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})(?:[T ][\d:.]+(?:Z|[+-]\d{2}:?\d{2})?)?$/.exec(text);
+  if (iso) return [Number(iso[1]), Number(iso[2]), Number(iso[3])];
+  const dotted = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(text);
+  if (dotted) return [Number(dotted[3]), Number(dotted[2]), Number(dotted[1])];
+  const slashed = /^(\d{1,2})[/-](\d{1,2})[/-](\d{4}|\d{2})(?:\s+[\d:]+(?:\s?[AaPp][Mm])?)?$/.exec(text);
+  if (slashed) {
+    const [first, second] = [Number(slashed[1]), Number(slashed[2])];
+    const year = slashed[3]?.length === 2 ? 2000 + Number(slashed[3]) : Number(slashed[3]);
+    return order === 'mdy' ? [year, first, second] : [year, second, first];
+  }
+  const worded = /^(?:(\d{1,2})\.?\s+([A-Za-z]{3,9})|([A-Za-z]{3,9})\.?\s+(\d{1,2})(?:st|nd|rd|th)?),?\s+(\d{4})$/.exec(
+    text,
+  );
+  if (worded) {
+    const month = MONTHS.indexOf((worded[2] ?? worded[3] ?? '').slice(0, 3).toLowerCase()) + 1;
+    return [Number(worded[5]), month, Number(worded[1] ?? worded[4])];
+  }
+  return null;
+}
+
+/** Days since 1970-01-01 of a valid date; negative before. */
+export function dayNumber(date: IsoDate): DayNumber {
+  return Date.UTC(Number(date.slice(0, 4)), Number(date.slice(5, 7)) - 1, Number(date.slice(8, 10))) / DAY_MS;
+}
+
+export function dateOfDay(day: DayNumber): IsoDate {
+  return new Date(day * DAY_MS).toISOString().slice(0, 10);
+}
+
+export function addDays(date: IsoDate, days: number): IsoDate {
+  return dateOfDay(dayNumber(date) + days);
+}
+
+/**
+ * A date some months on, on the `day` of the month wanted (31 for the last), or the last day where the month is
+ * shorter: `addMonths('2026-01-31', 1, 31)` is `2026-02-28`.
+ */
+export function addMonths(date: IsoDate, months: number, day = Number(date.slice(8, 10))): IsoDate {
+  const place = Number(date.slice(0, 4)) * 12 + Number(date.slice(5, 7)) - 1 + months;
+  const [year, month] = [Math.floor(place / 12), (place % 12) + 1];
+  const on = Math.min(day, daysInMonth(year, month));
+  return `${year}-${String(month).padStart(2, '0')}-${String(on).padStart(2, '0')}`;
+}
+
+/** The calendar date of an instant in a time zone such as `America/Los_Angeles`. */
+export function dateInZone(instant: Date, timeZone: string): IsoDate {
+  let format = zones.get(timeZone);
+  if (format === undefined) {
+    format = new Intl.DateTimeFormat('en-CA', { timeZone, dateStyle: 'short' });
+    zones.set(timeZone, format);
+  }
+  return format.format(instant);
+}
+
+/** The instant at which a day is over in a time zone. */
+export function endOfDay(date: IsoDate, timeZone: string): Date {
+  const [year = 0, month = 1, day = 1] = date.split('-').map(Number);
+  return new Date(new TZDate(year, month - 1, day + 1, timeZone).getTime());
+}
+
+const zones = new Map<string, Intl.DateTimeFormat>();
+
+/** The fiscal year that a date falls in, named by the calendar year in which it ends. */
+export function fiscalYearOf(date: IsoDate, startMonth: number): number {
+  const year = Number(date.slice(0, 4));
+  return startMonth > 1 && Number(date.slice(5, 7)) >= startMonth ? year + 1 : year;
+}
+
+/** The fiscal year of a day number. */
+export function fiscalYearOfDay(day: DayNumber, startMonth: number): number {
+  const date = new Date(day * DAY_MS);
+  return startMonth > 1 && date.getUTCMonth() + 1 >= startMonth ? date.getUTCFullYear() + 1 : date.getUTCFullYear();
+}
+
+/** First and last date of a fiscal year. */
+export function fiscalYearSpan(fiscalYear: number, startMonth: number): { from: IsoDate; to: IsoDate } {
+  const startYear = startMonth > 1 ? fiscalYear - 1 : fiscalYear;
+  const from = `${startYear}-${String(startMonth).padStart(2, '0')}-01`;
+  return { from, to: addDays(addMonths(from, 12), -1) };
+}
+
+/** `2026-03-14` in `en-US` as `3/14/2026`. */
+export function formatDate(
+  date: IsoDate,
+  { locale }: { locale: string },
+  style: 'short' | 'medium' | 'long' = 'medium',
+): string {
+  const options: Intl.DateTimeFormatOptions =
+    style === 'short'
+      ? { year: 'numeric', month: 'numeric', day: 'numeric' }
+      : { year: 'numeric', month: style === 'long' ? 'long' : 'short', day: 'numeric' };
+  const key = `${locale} ${style}`;
+  let format = formatters.get(key);
+  if (format === undefined) {
+    format = new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC' });
+    formatters.set(key, format);
+  }
+  return format.format(new Date(`${date}T00:00:00Z`));
+}
+/** Making a formatter takes a thousand times as long as using it, and lists write a date in each row. */
+const formatters = new Map<string, Intl.DateTimeFormat>();
+
+/** A named span of dates, fixed or relative to today; both ends are included. */
+export type Window =
+  | { kind: 'ever' }
+  | { kind: 'between'; from: IsoDate; to: IsoDate }
+  | { kind: 'fiscal-year'; ago: number }
+  | { kind: 'last-days'; days: number };
+
+/** What windows are measured against: the organisation's today and the month its fiscal year begins in. */
+export interface Calendar {
+  today: IsoDate;
+  fiscalYearStart: number;
+}
+
+export interface DaySpan {
+  from: DayNumber;
+  to: DayNumber;
+}
+
+/** The days of a window. `fiscal-year` with `ago: 1` is the last complete one; `ever` spans every date. */
+export function spanOf(window: Window, calendar: Calendar): DaySpan {
+  switch (window.kind) {
+    case 'ever':
+      return { from: -1_000_000, to: 4_000_000 };
+    case 'between':
+      return { from: dayNumber(window.from), to: dayNumber(window.to) };
+    case 'last-days': {
+      const to = dayNumber(calendar.today);
+      return { from: to - window.days + 1, to };
+    }
+    case 'fiscal-year': {
+      const year = fiscalYearOf(calendar.today, calendar.fiscalYearStart) - window.ago;
+      const span = fiscalYearSpan(year, calendar.fiscalYearStart);
+      return { from: dayNumber(span.from), to: dayNumber(span.to) };
+    }
+  }
+}
+
+/** A window in words: `in the last fiscal year (FY2026)`. */
+export function describeWindow(window: Window, calendar: Calendar, formats: { locale: string }): string {
+  switch (window.kind) {
+    case 'ever':
+      return 'ever';
+    case 'between':
+      return `from ${formatDate(window.from, formats)} to ${formatDate(window.to, formats)}`;
+    case 'last-days':
+      return `in the last ${window.days} days`;
+    case 'fiscal-year': {
+      const year = `FY${fiscalYearOf(calendar.today, calendar.fiscalYearStart) - window.ago}`;
+      if (window.ago === 0) return `this fiscal year (${year})`;
+      return window.ago === 1 ? `last fiscal year (${year})` : `in ${year}`;
+    }
+  }
+}
+
+/** A birthday as it is kept: `1961-03-14`, or `--03-14` where the year is not known (ISO 8601, vCard 4). */
+export function isBirthday(text: string): boolean {
+  const yearless = /^--(\d{2}-\d{2})$/.exec(text);
+  // Any leap year will do: 29 February is a birthday.
+  return yearless ? isIsoDate(`2000-${yearless[1] ?? ''}`) : isIsoDate(text);
+}
+
+/** Reads a birthday as people type it, with or without the year: `3/14`, `March 14`, `14.03.`, or a whole date. */
+export function parseBirthday(text: string, order: 'mdy' | 'dmy' = 'mdy'): string | null {
+  const clean = text.trim();
+  if (isBirthday(clean)) return clean;
+  const whole = parseDate(clean, order);
+  if (whole.ok) return whole.date;
+  // A leap year stands in for the missing one.
+  for (const attempt of [`${clean}/2000`, `${clean}, 2000`, `${clean} 2000`, `${clean}2000`]) {
+    const parsed = parseDate(attempt, order);
+    if (parsed.ok) return `--${parsed.date.slice(5)}`;
+  }
+  return null;
+}
+
+/** The next day the birthday is kept, today included; 29 February is kept on the 28th in other years. */
+export function nextBirthday(birthday: string, today: IsoDate): IsoDate {
+  const [month, day] = [Number(birthday.slice(-5, -3)), Number(birthday.slice(-2))];
+  const kept = (year: number): IsoDate =>
+    `${year}-${String(month).padStart(2, '0')}-${String(Math.min(day, daysInMonth(year, month))).padStart(2, '0')}`;
+  const year = Number(today.slice(0, 4));
+  return kept(year) >= today ? kept(year) : kept(year + 1);
+}

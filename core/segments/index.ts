@@ -1,3 +1,4 @@
+import { counted } from '../words/index.ts';
 import { dayNumber, dateOfDay, describeWindow, formatDate, spanOf } from '../dates/index.ts';
 import type { Calendar, DaySpan, IsoDate, Window } from '../dates/index.ts';
 import { FLAG } from '../facts/index.ts';
@@ -243,7 +244,7 @@ function seen(condition: Condition, facts: Facts, slot: number, setting: Explain
     }
     case 'gave': {
       const many = giftsIn(facts, slot, filterOf(condition, calendar));
-      return { met: many > 0, saw: many === 1 ? '1 gift' : `${many} gifts` };
+      return { met: many > 0, saw: counted(many, 'gift') };
     }
     case 'total': {
       const sum = credited(facts, slot, filterOf(condition, calendar), condition.credit ?? 'legal');
@@ -272,7 +273,7 @@ function seen(condition: Condition, facts: Facts, slot: number, setting: Explain
     case 'gift-field': {
       const values = facts.giftFields.get(condition.field)?.get(slot) ?? [];
       const fitting = values.filter((value) => meets(condition.test, value)).length;
-      return { met: fitting > 0, saw: fitting === 1 ? '1 such gift' : `${fitting} such gifts` };
+      return { met: fitting > 0, saw: counted(fitting, 'such gift') };
     }
     case 'field': {
       const field = setting.fields.find((one) => one.id === condition.field);

@@ -6,6 +6,7 @@ import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { controlDifference } from '@tallystick/core/sheets';
+import { counted } from '@tallystick/core/words';
 import { tablePdf } from '../letters/index.ts';
 import { AS_DEPOSITED, CENTS, depositSums, METHOD } from './as-deposited.ts';
 import type { BatchSource } from '../gifts/index.ts';
@@ -209,7 +210,7 @@ export class Deposits {
       throw new Problem(400, 'invalid', 'The date is too far ahead.', {
         fields: { date: `A deposit is dated ${DAYS_AHEAD} days ahead at most.` },
       });
-    const summary = `Deposited ${asked.batchIds.length} ${asked.batchIds.length === 1 ? 'batch' : 'batches'}: ${asked.name}`;
+    const summary = `Deposited ${counted(asked.batchIds.length, 'batch', 'batches')}: ${asked.name}`;
     return this.changes.write(actor, { kind: 'edit', summary }, async (tx) => {
       const batches = await tx.lock(BatchTable, asked.batchIds);
       const sums = await this.sumsOf(asked.batchIds, tx.sql);
@@ -282,7 +283,7 @@ export class Deposits {
   }
 }
 
-const many = (gifts: number): string => (gifts === 1 ? '1 gift' : `${gifts} gifts`);
+const many = (gifts: number): string => counted(gifts, 'gift');
 
 /** Whether a balanced batch holds something else than when it was balanced. */
 function changedSince(batch: BatchRow, held: readonly MethodSum[]): boolean {

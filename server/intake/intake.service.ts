@@ -2,6 +2,7 @@ import type { DataSource } from 'typeorm';
 import { decimalMarkOfColumn } from '@tallystick/core/money';
 import { matchHeadings, readRow } from '@tallystick/core/intake';
 import type { IntakeColumn, RowProblem } from '@tallystick/core/intake';
+import { counted } from '@tallystick/core/words';
 import { IntakeSetting, MOST_COLUMNS } from '@tallystick/contract/intake';
 import { bookingDays, newBatch } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
@@ -267,7 +268,7 @@ export class Intakes {
     let counts = countsOf([]);
     const { result } = await this.changes.write(
       job.actor,
-      { kind: 'intake', summary: () => `Brought in ${counts.new + counts.known} rows of ${intake.name}` },
+      { kind: 'intake', summary: () => `Brought in ${counted(counts.new + counts.known, 'row')} of ${intake.name}` },
       async (tx) => {
         const state = (await tx.lock(IntakeTable, [id])).get(id)?.['state'];
         if (state !== 'open') return 'It was already brought in; nothing was written again.';
@@ -283,7 +284,7 @@ export class Intakes {
         };
         await writeRows(tx, rows, good, books, (done) => job.progress(done, rows.length));
         await tx.update(IntakeTable, id, { state: 'posted' });
-        return `${good.length} rows, ${counts.newSupporters} new supporters, ${counts.gifts} gifts; ${rows.length - good.length} left out`;
+        return `${counted(good.length, 'row')}, ${counted(counts.newSupporters, 'new supporter')}, ${counted(counts.gifts, 'gift')}; ${rows.length - good.length} left out`;
       },
     );
     return result;

@@ -2,6 +2,7 @@ import type { DataSource } from 'typeorm';
 import { addDays } from '@tallystick/core/dates';
 import { divide, formatMoney } from '@tallystick/core/money';
 import { amountOn, expected, nextTry, recurringNumber } from '@tallystick/core/recurring';
+import { counted } from '@tallystick/core/words';
 import { insertGifts, openBatch } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
@@ -73,7 +74,7 @@ export class Charges {
     const { today } = await this.settings.calendar();
     await this.makeDue(actor, today);
     const due = (await this.waiting(today)).length;
-    const title = due === 1 ? 'Charging 1 recurring gift' : `Charging ${due} recurring gifts`;
+    const title = `Charging ${counted(due, 'recurring gift')}`;
     return { due, job: { title, payload: {}, total: due, link: '/gifts/recurring' } };
   }
 

@@ -14,6 +14,7 @@ import type { RowOf } from '../platform/tables.ts';
 import type { Telling } from '@tallystick/core/history';
 import { FIELD_KIND, named, plain } from '@tallystick/core/history';
 import type { Show } from '@tallystick/core/history';
+import { counted } from '@tallystick/core/words';
 
 type About = 'supporter' | 'gift';
 export const CustomFieldTable = table('custom_field', setUp('settings', 'Custom field'), {
@@ -149,9 +150,12 @@ export class Fields {
         id,
       ]);
       if (rows.length !== values)
-        throw new Problem(409, 'in-use', `${rows.length} records have a value in ${field.name} and would lose it.`, {
-          details: { values: rows.length },
-        });
+        throw new Problem(
+          409,
+          'in-use',
+          `${counted(rows.length, 'record has', 'records have')} a value in ${field.name} and would lose it.`,
+          { details: { values: rows.length } },
+        );
       await tx.removeAll(
         table,
         rows.map((row) => row.id),

@@ -14,6 +14,7 @@ import { syncFields, lockClosedThrough } from '../settings/index.ts';
 import { differenceOf, posted, SheetTable } from './sheets.service.ts';
 import type { Sheets } from './sheets.service.ts';
 import type { Formats } from '@tallystick/core/money';
+import { counted } from '@tallystick/core/words';
 import { addTags, SupporterTable, AddressTable, EmailTable, PhoneTable } from '../supporters/index.ts';
 import type { AnyTable } from '../platform/tables.ts';
 
@@ -54,7 +55,7 @@ export async function postSheet(sheets: Sheets, actor: Actor, id: number, reason
     const gifts = checked.flatMap((row, index) => giftOf(row.draft, owners[index] ?? 0, books) ?? []);
     const giftIds = await insertGifts(tx, gifts);
     await tx.update(SheetTable, id, { state: 'posted', batch_id: batchId });
-    said = `Posted the sheet ${sheet.name}: ${summary.gifts} gifts, ${formatMoney(summary.cents, formats)}`;
+    said = `Posted the sheet ${sheet.name}: ${counted(summary.gifts, 'gift')}, ${formatMoney(summary.cents, formats)}`;
     return { batchId, gifts: summary.gifts, cents: summary.cents, newSupporters: summary.new, giftIds };
   });
 }
@@ -66,7 +67,7 @@ function refuseUnready(checked: readonly CheckedRow[], gifts: number): void {
     throw new Problem(
       409,
       'has-problems',
-      `${wrong.length} ${wrong.length === 1 ? 'row has' : 'rows have'} something wrong; row ${first.index + 1}: ${first.row.problems[0]?.reason ?? ''} Nothing was posted.`,
+      `${counted(wrong.length, 'row has', 'rows have')} something wrong; row ${first.index + 1}: ${first.row.problems[0]?.reason ?? ''} Nothing was posted.`,
     );
   if (gifts === 0) throw new Problem(409, 'nothing-to-post', 'The sheet has no gift yet.');
 }
@@ -74,7 +75,7 @@ function refuseUnready(checked: readonly CheckedRow[], gifts: number): void {
 function inWords(difference: { count: number | null; cents: number | null }, formats: Formats): string {
   const more = (value: number): string => (value > 0 ? 'more' : 'less');
   return [
-    difference.count ? `${Math.abs(difference.count)} gifts ${difference.count > 0 ? 'more' : 'fewer'}` : '',
+    difference.count ? `${counted(Math.abs(difference.count), 'gift')} ${difference.count > 0 ? 'more' : 'fewer'}` : '',
     difference.cents ? `${formatMoney(Math.abs(difference.cents), formats)} ${more(difference.cents)}` : '',
   ]
     .filter(Boolean)

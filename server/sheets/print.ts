@@ -1,6 +1,7 @@
 import { formatDate } from '@tallystick/core/dates';
 import { formatMoney } from '@tallystick/core/money';
 import { cellOf, isEmptyRow, sheetHeading, summaryOf } from '@tallystick/core/sheets';
+import { counted } from '@tallystick/core/words';
 import { tablePdf } from '../letters/index.ts';
 import { fieldsIn } from '../settings/index.ts';
 import { columnsOf } from './sheets.service.ts';
@@ -20,7 +21,7 @@ export async function printSheet(sheets: Sheets, id: number): Promise<{ name: st
   const { name: organization, ...formats } = await sheets.settings.organization();
   const money = (cents: number): string => formatMoney(cents, formats);
   const own = await fieldsIn(sheets.sql);
-  const gifts = summary.gifts === 1 ? '1 gift' : `${summary.gifts} gifts`;
+  const gifts = counted(summary.gifts, 'gift');
   const expected = [
     sheet.expected_count ?? 'no number given',
     sheet.expected_cents === null ? 'no amount given' : money(sheet.expected_cents),

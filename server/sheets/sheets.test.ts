@@ -222,7 +222,7 @@ describe('posting', () => {
     const refused = await post(id);
     expect(refused.body['error']).toMatchObject({
       code: 'not-balanced',
-      message: expect.stringContaining('1 gifts fewer and $5.00 less'),
+      message: expect.stringContaining('1 gift fewer and $5.00 less'),
       details: { count: -1, cents: -500 },
     });
     const { body } = await post(id, { reason: 'One envelope was empty' });

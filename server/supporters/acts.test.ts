@@ -96,7 +96,7 @@ describe('an act on many', () => {
       summary: string;
       revision: number;
     }[];
-    expect(newest?.summary).toBe('Tagged Shops: 1199 supporters');
+    expect(newest?.summary).toBe('Tagged Shops: 1,199 supporters');
     await test.services.changes.undo(TESTER, newest?.revision ?? 0);
     expect((await choices('tags')).find((tag) => tag.name === 'Shops')).toBeUndefined();
   });
@@ -206,7 +206,7 @@ describe('the trash', () => {
     expect((await test.call('GET', '/trash')).body).toEqual({ records: 2, withGifts: 1, gifts: 1, cents: 4_200 });
     expect((await test.call('POST', '/trash/empty', { records: 2 })).status).toBe(403);
     expect((await test.call('POST', '/trash/empty', { records: 1 }, { as: 'admin' })).text).toContain(
-      'There are 2 records',
+      'The trash holds 2 records now',
     );
     const emptied = await test.call('POST', '/trash/empty', { records: 2 }, { as: 'admin' });
     expect(emptied.status).toBe(200);

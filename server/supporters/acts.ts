@@ -19,6 +19,7 @@ import { SupporterTable, GroupMemberTable, SupporterTagTable, WishTable } from '
 import { TaskTable } from './tasks.ts';
 import type { AnyTable } from '../platform/tables.ts';
 import { kept } from '@tallystick/core/fields';
+import { counted } from '@tallystick/core/words';
 import { z } from 'zod';
 import { jobKind } from '../platform/job-queue.ts';
 
@@ -51,7 +52,7 @@ export class Acts {
     const ids = await this.lists.selected(selection);
     await this.check(act);
     if (ids.length <= AT_ONCE) return { ...(await this.apply(actor, ids, act)), asked: ids.length, jobId: null };
-    const title = `${wordsFor(act)}, ${ids.length} supporters`;
+    const title = `${wordsFor(act)}, ${counted(ids.length, 'supporter')}`;
     const jobId = await this.jobs.add(actor, actJob, { title, payload: { ids, act } });
     return { revision: null, changed: null, asked: ids.length, jobId };
   }
@@ -89,7 +90,7 @@ export class Acts {
   ) {
     const kind: ChangeKind = act.do === 'trash' || act.do === 'restore' ? 'trash' : 'bulk';
     const words = { changed: 0 };
-    const summary = (): string => `${wordsFor(act)}: ${words.changed} supporter${words.changed === 1 ? '' : 's'}`;
+    const summary = (): string => `${wordsFor(act)}: ${counted(words.changed, 'supporter')}`;
     const { today } = await this.settings.calendar();
     const { revision, result } = await this.changes.write(actor, { kind, summary, key }, async (tx) => {
       // Whoever was emptied out of the trash meanwhile is passed over.

@@ -1,5 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { regionName } from '@tallystick/core/regions';
+import { counted } from '@tallystick/core/words';
 import * as contract from '@tallystick/contract/tags';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
@@ -117,9 +118,12 @@ export class Tags {
       );
       const losing = rows.filter((row) => row.shown === 1).length;
       if (losing !== records)
-        throw new Problem(409, 'in-use', `${losing} records have the ${labels.word} ${name} and would lose it.`, {
-          details: { records: losing },
-        });
+        throw new Problem(
+          409,
+          'in-use',
+          `${counted(losing, 'record has', 'records have')} the ${labels.word} ${name} and would lose it.`,
+          { details: { records: losing } },
+        );
       await tx.removeAll(
         labels.holders,
         rows.map((row) => row.id),

@@ -2,6 +2,7 @@ import type { DataSource } from 'typeorm';
 import type { Value } from '@tallystick/core/changes';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
+import { counted } from '@tallystick/core/words';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
@@ -39,7 +40,7 @@ export class Trash {
     const figures = await this.figures();
     const { result } = await this.changes.write(
       actor,
-      { kind: 'erase', summary: `Emptied the trash: ${figures.records} records`, evenWithoutRows: true },
+      { kind: 'erase', summary: `Emptied the trash: ${counted(figures.records, 'record')}`, evenWithoutRows: true },
       async (tx) => {
         const ids = (
           await tx.sql.rows<{ id: number }>(`SELECT id FROM supporter WHERE state = 'trash' FOR UPDATE`)
@@ -48,7 +49,7 @@ export class Trash {
           throw new Problem(
             409,
             'changed',
-            `There are ${ids.length} records in the trash now, not ${records}. Look again before you empty it.`,
+            `The trash holds ${counted(ids.length, 'record')} now, not ${records}. Look again before you empty it.`,
             { details: { records: ids.length } },
           );
         for (const slice of chunks(ids)) await erase(tx, slice);

@@ -27,6 +27,7 @@ import { takePlaces, IssueRunTable, ReceiptTable } from './receipts.ts';
 import { DeliveryTable, sendJob } from '../outreach/index.ts';
 import { fundPartsOf, GiftTable, saysOf } from '../gifts/index.ts';
 import { mayReach } from '@tallystick/core/wishes';
+import { counted } from '@tallystick/core/words';
 
 interface Subject extends Receipted {
   reach: Reach;
@@ -147,7 +148,7 @@ export class Thanks {
     refuseUndrawable(proofs, subjects);
     await refuseBroken(proofs);
     const year = Number(today.slice(0, 4));
-    const summary = `Issued ${subjects.length} ${subjects.length === 1 ? 'receipt' : 'receipts'}`;
+    const summary = `Issued ${counted(subjects.length, 'receipt')}`;
     const { revision, result } = await this.changes.write(
       actor,
       { kind: 'issue', summary, key: key ?? null },
@@ -206,7 +207,7 @@ export class Thanks {
             ? null
             : await tx.enqueue(
                 sendJob,
-                this.sendings.jobFor({ kind: 'receipt', id: runId }, `Sending ${emailed} receipts`, emailed),
+                this.sendings.jobFor({ kind: 'receipt', id: runId }, `Sending ${counted(emailed, 'receipt')}`, emailed),
               );
         return {
           runId,
@@ -357,7 +358,7 @@ function refuseUndrawable(receipts: readonly Frozen[], of: readonly Receipted[])
   throw new Problem(
     409,
     'cannot-be-drawn',
-    `No font here has every character of ${wrong.length === 1 ? 'a receipt' : `${wrong.length} receipts`}. ${wrong.slice(0, 5).join('; ')}${more}. Write it in another way, in the record or in the letter. Nothing was numbered.`,
+    `No font here has every character of ${counted(wrong.length, 'receipt')}. ${wrong.slice(0, 5).join('; ')}${more}. Write it in another way, in the record or in the letter. Nothing was numbered.`,
   );
 }
 const codeOf = (character: string): string =>

@@ -167,7 +167,7 @@ describe('a list', () => {
     };
     await (await browser.see(LIST)).focus();
     await browser.keys('j', ' ');
-    await browser.seeText('1 rows selected');
+    await browser.seeText('1 row selected');
     await shift(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN);
     await browser.seeText('4 rows selected');
     await shift(Key.ARROW_UP);

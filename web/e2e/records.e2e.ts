@@ -275,7 +275,7 @@ describe('the trash', () => {
     await browser.see('tr[data-row]');
     await expectNoFaults(browser, 'trash');
     await browser.press('Empty the trash');
-    await browser.seeText('Erase 1 records for good?');
+    await browser.seeText('Erase 1 record for good?');
     await browser.press('Keep them');
   });
 });

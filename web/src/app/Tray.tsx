@@ -27,13 +27,11 @@ export function Tray() {
 
 function Selected() {
   const selection = useSelection();
-  const { count } = useFormats();
+  const { counted } = useFormats();
   if (!selection || selection.count === 0) return <span className="text-faded">Nothing selected</span>;
   return (
     <span className="flex items-center gap-2" data-testid="selected">
-      <strong className="font-medium">
-        {count(selection.count)} {selection.what} selected
-      </strong>
+      <strong className="font-medium">{counted(selection.count, selection.what)} selected</strong>
       {selection.sum && <span>{selection.sum}</span>}
       <IconButton label="Let go of the selection" onClick={selection.clear}>
         <X size={13} />

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { isBanked, PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { parseAmount, typedMoney } from '@tallystick/core/money';
+import { counted } from '@tallystick/core/words';
 import { balanceBatch, depositSlip, listBatches, listDeposits, makeDeposit } from '@tallystick/contract/deposits';
 import type { Batch } from '@tallystick/contract/deposits';
 import { GiftAreaNav } from '../gifts/index.ts';
@@ -53,13 +54,13 @@ export default function DepositsPage() {
       <GiftAreaNav />
       <Heading
         title="Batches and deposits"
-        facts={`${count(batches.total)} ${batches.total === 1 ? 'batch' : 'batches'} not deposited${items.length < batches.total ? '' : `, ${money(sum(items))}`}`}
+        facts={`${counted(batches.total, 'batch', 'batches')} not deposited${items.length < batches.total ? '' : `, ${money(sum(items))}`}`}
       >
         {mayDeposit && (
           <Button look="main" disabled={ready.length === 0} onClick={() => setDepositing(true)}>
             {ready.length === 0
               ? 'Deposit balanced batches'
-              : `Deposit ${ticked.length === 0 ? 'all ' : ''}${ready.length} ${ready.length === 1 ? 'batch' : 'batches'}, ${money(toBank(ready))}`}
+              : `Deposit ${ticked.length === 0 ? 'all ' : ''}${counted(ready.length, 'batch', 'batches')}, ${money(toBank(ready))}`}
           </Button>
         )}
       </Heading>
@@ -255,7 +256,7 @@ function Deposit({ batches, onClose }: { batches: readonly Batch[]; onClose: () 
     <Dialog
       open
       onClose={onClose}
-      title={`Deposit ${batches.length === 1 ? '1 batch' : `${batches.length} batches`}`}
+      title={`Deposit ${counted(batches.length, 'batch', 'batches')}`}
       about={batches.map((batch) => batch.number).join(', ')}
     >
       <div className="grid grid-cols-[1fr_10rem] gap-3">

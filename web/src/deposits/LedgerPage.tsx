@@ -5,6 +5,7 @@ import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import type { PaymentMethod } from '@tallystick/core/gifts';
 import { ACCOUNTS_FOR, NO_ACCOUNT } from '@tallystick/core/ledger';
 import type { AccountRule, AccountsFor } from '@tallystick/core/ledger';
+import { counted } from '@tallystick/core/words';
 import { closePeriod, exportLedger, getLedger, listAccounts, setAccounts } from '@tallystick/contract/deposits';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call, linkTo } from '../ui/api.ts';
@@ -22,7 +23,7 @@ import { useWrite } from '../ui/useWrite.ts';
 export default function LedgerPage() {
   const url = useListUrl();
   const { organization } = useHere();
-  const { money, date, count } = useFormats();
+  const { money, date } = useFormats();
   const mayExport = useMay(exportLedger);
   const mayAdmin = useMay(closePeriod);
   const [doing, setDoing] = useState<'accounts' | 'close' | null>(null);
@@ -38,7 +39,7 @@ export default function LedgerPage() {
         title="Ledger"
         facts={
           data
-            ? `${count(data.lines.length)} lines, debits ${money(data.debit)}, credits ${money(data.credit)}; books ${data.closedThrough ? `closed through ${date(data.closedThrough)}` : 'open'}`
+            ? `${counted(data.lines.length, 'line')}, debits ${money(data.debit)}, credits ${money(data.credit)}; books ${data.closedThrough ? `closed through ${date(data.closedThrough)}` : 'open'}`
             : 'Adding up …'
         }
       >

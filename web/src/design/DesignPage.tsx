@@ -80,7 +80,7 @@ export default function DesignPage() {
   const [fund, setFund] = useState('1');
   const [several, setSeveral] = useState(['1', '3']);
   const [added, setAdded] = useState<Option[]>([]);
-  const { selection } = useRowSelection('rows', ROWS, rowId, rowCents);
+  const { selection } = useRowSelection('row', ROWS, rowId, rowCents);
   const colours = ['paper', 'sheet', 'rule', 'ink', 'faded', 'hazel', 'slate', 'moss', 'madder', 'straw'];
   return (
     <div className="overflow-auto">

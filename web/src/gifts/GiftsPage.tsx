@@ -73,7 +73,7 @@ export default function GiftsPage() {
     () => giftColumns(formats, { count: formats.gifts(count), cents }, own.data?.items),
     [formats, count, cents, own.data],
   );
-  const { selection } = useRowSelection('gifts', list.rows, idOf, centsOf);
+  const { selection } = useRowSelection('gift', list.rows, idOf, centsOf);
 
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (

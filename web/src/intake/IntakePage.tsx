@@ -65,7 +65,7 @@ function OneIntake({ intake }: { intake: Intake }) {
   const undo = useMutation({
     mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
     onSuccess: ({ rows }) => {
-      toast.success(`Undone: ${formats.count(rows)} rows of the records are as they were`);
+      toast.success(`Undone: ${formats.counted(rows, 'row')} of the records as before`);
     },
     onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
   });
@@ -77,7 +77,7 @@ function OneIntake({ intake }: { intake: Intake }) {
     <>
       <Heading
         title={intake.name}
-        facts={`${formats.count(intake.rows)} rows, ${intake.encoding}, separated by ${intake.separator === '\t' ? 'tabs' : `“${intake.separator}”`}`}
+        facts={`${formats.counted(intake.rows, 'row')}, ${intake.encoding}, separated by ${intake.separator === '\t' ? 'tabs' : `“${intake.separator}”`}`}
       >
         {counts && counts.bad + counts.undecided > 0 && (
           <Button onClick={() => window.open(linkTo(badRowsCsv, { id: intake.id }))}>
@@ -118,9 +118,7 @@ function OneIntake({ intake }: { intake: Intake }) {
           details as they are; their gifts are added.
           {counts.look > 0 && (
             <span className="block">
-              <StateWord tone="look">
-                {formats.count(counts.look)} {counts.look === 1 ? 'row deserves' : 'rows deserve'} a look.
-              </StateWord>{' '}
+              <StateWord tone="look">{formats.counted(counts.look, 'row deserves', 'rows deserve')} a look.</StateWord>{' '}
               A date of long ago, or an e-mail address that is kept otherwise than it is written.{' '}
               <button type="button" className="text-slate hover:underline" onClick={() => url.set({ verdict: 'look' })}>
                 Look at {counts.look === 1 ? 'it' : 'them'}

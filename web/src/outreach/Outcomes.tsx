@@ -25,7 +25,7 @@ const GROUPS: Record<string, [string, readonly string[]]> = {
 /** What became of each message: reached, not reached, held back. */
 export function Outcomes({ mailingId }: { mailingId: number }) {
   const url = useListUrl();
-  const { moment, count } = useFormats();
+  const { moment, count, counted } = useFormats();
   const maySend = useMay(retryDelivery);
   const { data, error, isPending } = useQuery(ask(listDeliveries, { params: { id: mailingId } }));
   const retry = useMutation({
@@ -43,7 +43,7 @@ export function Outcomes({ mailingId }: { mailingId: number }) {
         id: 'who',
         title: 'Supporter',
         width: 230,
-        footer: `${count(rows.length)} messages`,
+        footer: counted(rows.length, 'message'),
         cell: (row) => (
           <Link tabIndex={-1} to={`/supporters/${row.supporterId}`} className="font-serif text-[15px] hover:underline">
             {row.name}
@@ -66,7 +66,7 @@ export function Outcomes({ mailingId }: { mailingId: number }) {
           ) : null,
       },
     ],
-    [rows.length, count, moment, maySend, retry],
+    [rows.length, counted, moment, maySend, retry],
   );
   if (error && !data) return <Trouble error={error} />;
   return (

@@ -6,6 +6,7 @@ import { parseGiftAmount } from '@tallystick/core/money';
 import type { PledgePlan } from '@tallystick/core/pledges';
 import { FREQUENCIES } from '@tallystick/core/schedule';
 import type { Frequency, Schedule } from '@tallystick/core/schedule';
+import { counted } from '@tallystick/core/words';
 import { previewPlan } from '@tallystick/contract/pledges';
 import { ask, messageOf } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
@@ -197,7 +198,7 @@ export function PlanFields(props: {
         plan !== null &&
         preview.data && (
           <p className="mt-1.5 text-[13px] text-faded" aria-label="What that makes">
-            {preview.data.rows.length} {preview.data.rows.length === 1 ? 'installment' : 'installments'}:{' '}
+            {counted(preview.data.rows.length, 'installment')}:{' '}
             {preview.data.rows
               .slice(0, 4)
               .map((row) => `${money(row.cents)} on ${date(row.due)}`)

@@ -204,7 +204,7 @@ export default function PledgesPage() {
 
 /** Whom to remind: what is overdue, and what falls due soon. */
 function Reminders() {
-  const { money, date, count } = useFormats();
+  const { money, date, counted } = useFormats();
   const [days, setDays] = useState(30);
   const { data, error } = useQuery({ ...ask(listReminders, { query: { days } }), placeholderData: (old) => old });
   if (error) return <Trouble error={error} />;
@@ -223,7 +223,7 @@ function Reminders() {
           }))}
         />
         {data &&
-          `${count(data.sum.count)} installments, ${money(data.sum.cents)}, of that ${money(data.sum.overdueCents)} overdue`}
+          `${counted(data.sum.count, 'installment')}, ${money(data.sum.cents)}, of that ${money(data.sum.overdueCents)} overdue`}
       </p>
       <ListTable
         label="Reminders"
@@ -244,11 +244,7 @@ function Reminders() {
             </Link>,
             date(item.due),
             money(item.open),
-            item.daysLate > 0 ? (
-              <StateWord tone="wrong">{item.daysLate === 1 ? '1 day late' : `${item.daysLate} days late`}</StateWord>
-            ) : (
-              ''
-            ),
+            item.daysLate > 0 ? <StateWord tone="wrong">{counted(item.daysLate, 'day')} late</StateWord> : '',
           ],
         }))}
       />

@@ -31,7 +31,7 @@ const nothing = (): void => undefined;
 /** Recurring gifts: those that need a call first, and what the next year should bring. */
 export default function RecurringPage() {
   const url = useListUrl();
-  const { money, date, count } = useFormats();
+  const { money, date, count, gifts } = useFormats();
   const { organization } = useHere();
   const mayEnter = useMay(makeRecurring);
   const mayCharge = useMay(chargeDue);
@@ -130,7 +130,7 @@ export default function RecurringPage() {
                 year: '2-digit',
               }),
               value: month.cents,
-              says: `${month.month}: ${money(month.cents)} in ${month.gifts} gifts`,
+              says: `${month.month}: ${money(month.cents)} in ${gifts(month.gifts)}`,
             }))}
           />
         )}

@@ -58,7 +58,7 @@ function Editor({ segment }: { segment: Segment | null }) {
   );
   const columns = useMemo(
     () =>
-      supporterColumns(formats, `${formats.count(list.total)} supporters`).map(({ sort: _sort, ...column }) => column),
+      supporterColumns(formats, formats.counted(list.total, 'supporter')).map(({ sort: _sort, ...column }) => column),
     [formats, list.total],
   );
   const changed =

@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { parseAmount, typedMoney } from '@tallystick/core/money';
 import type { SheetColumn } from '@tallystick/core/sheets';
+import { counted } from '@tallystick/core/words';
 import { openSheet, postSheet, printSheet, setSheet } from '@tallystick/contract/sheets';
 import type { Sheet } from '@tallystick/contract/sheets';
 import { GiftAreaNav } from '../gifts/index.ts';
@@ -170,7 +171,7 @@ function Summary(props: {
   };
   const off = [
     difference.count !== null && difference.count !== 0
-      ? `${count(Math.abs(difference.count))} ${Math.abs(difference.count) === 1 ? 'gift' : 'gifts'} ${difference.count > 0 ? 'too many' : 'missing'}`
+      ? `${counted(Math.abs(difference.count), 'gift')} ${difference.count > 0 ? 'too many' : 'missing'}`
       : '',
     difference.cents !== null && difference.cents !== 0
       ? `${money(Math.abs(difference.cents))} ${difference.cents > 0 ? 'too much' : 'missing'}`
@@ -195,9 +196,7 @@ function Summary(props: {
       ))}
       {summary.wrong > 0 && (
         <div className="pt-3">
-          <StateWord tone="wrong">
-            {summary.wrong === 1 ? '1 row to mend' : `${count(summary.wrong)} rows to mend`}
-          </StateWord>
+          <StateWord tone="wrong">{counted(summary.wrong, 'row')} to mend</StateWord>
         </div>
       )}
       <List

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { parseAmount } from '@tallystick/core/money';
 import type { SheetColumn } from '@tallystick/core/sheets';
+import { counted } from '@tallystick/core/words';
 import { deleteLayout, deleteSheet, listLayouts, listSheets, openSheet } from '@tallystick/contract/sheets';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call } from '../ui/api.ts';
@@ -77,7 +78,7 @@ export default function SheetsPage() {
                 ),
                 sheet.state === 'open' && mayThrowAway(sheet.ownerId) ? (
                   <Button look="quiet" className="h-7 px-2" onClick={() => away.mutate(sheet.id)}>
-                    Throw away{sheet.rows > 0 && ` with ${count(sheet.rows)} rows`}
+                    Throw away{sheet.rows > 0 && ` with ${counted(sheet.rows, 'row')}`}
                   </Button>
                 ) : null,
               ],

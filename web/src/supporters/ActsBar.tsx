@@ -24,8 +24,8 @@ export function ActsBar(props: { selection: Selection; count: number; trashed: b
   const { selection, count } = props;
   const [asking, setAsking] = useState<Asked | null>(null);
   const mayAct = useMay(actOnSupporters);
-  const { count: number } = useFormats();
-  const people = `${number(count)} ${count === 1 ? 'supporter' : 'supporters'}`;
+  const { count: number, counted } = useFormats();
+  const people = counted(count, 'supporter');
   const act = useWrite((what: Act) => call(actOnSupporters, { body: { selection, act: what } }), {
     say: (result) =>
       result.jobId === null

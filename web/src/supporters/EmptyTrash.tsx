@@ -10,12 +10,12 @@ import { useWrite } from '../ui/useWrite.ts';
 /** Emptying the trash, with what it means in figures before it is done: it is one of the few things without Undo. */
 export function EmptyTrash() {
   const mayAdmin = useMay(emptyTrash);
-  const { count, money } = useFormats();
+  const { count, counted, money } = useFormats();
   const [open, setOpen] = useState(false);
   const trash = useQuery(ask(getTrash));
   const figures = trash.data;
   const empty = useWrite((records: number) => call(emptyTrash, { body: { records } }), {
-    say: (done) => `Erased ${count(done.records)} records; ${count(done.gifts)} gifts are kept`,
+    say: (done) => `Erased ${counted(done.records, 'record')}; ${counted(done.gifts, 'gift is', 'gifts are')} kept`,
     then: () => setOpen(false),
   });
   if (!mayAdmin || !figures || figures.records === 0) return null;
@@ -24,14 +24,18 @@ export function EmptyTrash() {
       <Button look="danger" onClick={() => setOpen(true)}>
         Empty the trash
       </Button>
-      <Dialog open={open} onClose={() => setOpen(false)} title={`Erase ${count(figures.records)} records for good?`}>
+      <Dialog
+        open={open}
+        onClose={() => setOpen(false)}
+        title={`Erase ${counted(figures.records, 'record')} for good?`}
+      >
         <p>
-          Names, addresses, notes, documents and the history of {count(figures.records)} records are erased. This cannot
-          be undone.
+          Names, addresses, notes, documents and the history of {counted(figures.records, 'record')} are erased. This
+          cannot be undone.
         </p>
         <p className="mt-2">
-          {count(figures.withGifts)} of them gave {count(figures.gifts)} gifts of {money(figures.cents)}. Those gifts
-          and their receipts stay in every total, under “Removed supporter”.
+          {count(figures.withGifts)} of them gave {counted(figures.gifts, 'gift')} of {money(figures.cents)}. Those
+          gifts and their receipts stay in every total, under “Removed supporter”.
         </p>
         <p className="mt-2">
           Where they are named in summaries of changes, in notes on their gifts or in notes and tasks about others, “a
@@ -43,7 +47,7 @@ export function EmptyTrash() {
         <DialogActions>
           <Button onClick={() => setOpen(false)}>Keep them</Button>
           <Button look="danger" disabled={empty.isPending} onClick={() => empty.mutate(figures.records)}>
-            Erase {count(figures.records)} records
+            Erase {counted(figures.records, 'record')}
           </Button>
         </DialogActions>
       </Dialog>

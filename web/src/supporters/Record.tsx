@@ -8,6 +8,7 @@ import { actOnSupporters, getCard } from '@tallystick/contract/acts';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { isBad } from '@tallystick/core/contact';
 import { WISHES } from '@tallystick/core/wishes';
+import { counted } from '@tallystick/core/words';
 import { openGiftDialog } from '../gifts/index.ts';
 import { call, callFile } from '../ui/api.ts';
 import { Button, IconButton, StateWord, Trouble } from '../ui/controls.tsx';
@@ -270,11 +271,7 @@ function Words({ supporter }: { supporter: Supporter }) {
         <RefusalWords key={refusal.id} refusal={refusal} />
       ))}
       {bad && <StateWord tone="look">E-mail bounced</StateWord>}
-      {pending.unthanked > 0 && (
-        <StateWord tone="look">
-          {pending.unthanked === 1 ? '1 gift to thank' : `${pending.unthanked} gifts to thank`}
-        </StateWord>
-      )}
+      {pending.unthanked > 0 && <StateWord tone="look">{counted(pending.unthanked, 'gift')} to thank</StateWord>}
       {pending.overdue.map((pledge) => (
         <Link key={pledge.pledgeId} to={`/gifts/pledges?show=all&peek=${pledge.pledgeId}`} className="hover:underline">
           <StateWord tone="wrong">

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { listGifts } from '@tallystick/contract/gifts';
 import { listPledges, listRecurring } from '@tallystick/contract/pledges';
 import { PLEDGE_KINDS } from '@tallystick/core/pledges';
+import { counted } from '@tallystick/core/words';
 import { listSupporterDeliveries } from '@tallystick/contract/supporters';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { receiptPdf } from '@tallystick/contract/thanks';
@@ -78,7 +79,7 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
         </tbody>
         <tfoot>
           <tr className="font-medium">
-            <td>{data?.sum.count === 1 ? '1 gift' : `${data?.sum.count ?? 0} gifts`}</td>
+            <td>{counted(data?.sum.count ?? 0, 'gift')}</td>
             <td className="text-right">{money(data?.sum.cents ?? 0)}</td>
             <td colSpan={shared ? 3 : 2} />
             <td className="hidden @3xl:table-cell" />

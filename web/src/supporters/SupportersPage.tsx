@@ -66,17 +66,13 @@ export default function SupportersPage() {
   const { data: fields } = useQuery(ask(listFields));
   const sum = list.first?.sum;
   const columns = useMemo(
-    () => supporterColumns(formats, `${formats.count(list.total)} supporters`, fields?.items ?? [], sum ?? {}),
+    () => supporterColumns(formats, formats.counted(list.total, 'supporter'), fields?.items ?? [], sum ?? {}),
     [formats, list.total, fields, sum],
   );
   const [choice, setChoice] = useStored<ColumnChoice>('columns:supporters', firstChoice(columns));
-  const { selection, chosen, count, everyone, except, clear } = useRowSelection(
-    'supporters',
-    list.rows,
-    idOf,
-    centsOf,
-    { whole: { count: list.total, cents: sum?.lifetime ?? 0 } },
-  );
+  const { selection, chosen, count, everyone, except, clear } = useRowSelection('supporter', list.rows, idOf, centsOf, {
+    whole: { count: list.total, cents: sum?.lifetime ?? 0 },
+  });
   const selected: Selection = everyone ? { kind: 'list', filter, except } : { kind: 'ids', ids: chosen.map(idOf) };
   const groups = useGroupHeadings(list.first?.groups ?? [], groupBy, fields?.items ?? []);
 

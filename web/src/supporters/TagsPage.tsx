@@ -101,7 +101,7 @@ export default function TagsPage() {
 
 function AskDialog({ asking, tags, onClose }: { asking: Asking; tags: readonly Label[]; onClose: () => void }) {
   const { what, kind, label } = asking;
-  const { count } = useFormats();
+  const { count, counted } = useFormats();
   const others = tags.filter((tag) => tag.id !== label.id);
   const [name, setName] = useState(label.name);
   const [into, setInto] = useState(others[0]?.id ?? 0);
@@ -110,7 +110,7 @@ function AskDialog({ asking, tags, onClose }: { asking: Asking; tags: readonly L
     async () => {
       if (what === 'merge') {
         const { moved, had } = await call(mergeTag, { params, body: { intoId: into } });
-        return `${count(moved)} supporters moved, ${count(had)} had both`;
+        return `${counted(moved, 'supporter')} moved, ${count(had)} had both`;
       }
       if (what === 'rename') await call(kind === 'tag' ? renameTag : updateGroup, { params, body: { name } });
       else await call(kind === 'tag' ? deleteTag : deleteGroup, { params, query: { records: label.count } });
@@ -146,7 +146,7 @@ function AskDialog({ asking, tags, onClose }: { asking: Asking; tags: readonly L
         {what === 'merge' && (
           <Field
             label="Into"
-            hint={`All ${count(label.count)} supporters get it, and ${label.name} is gone. Undo brings it back.`}
+            hint={`${counted(label.count, 'supporter gets', 'supporters get')} it, and ${label.name} is gone. Undo brings it back.`}
           >
             {(attributes) => (
               <Choice
@@ -161,8 +161,7 @@ function AskDialog({ asking, tags, onClose }: { asking: Asking; tags: readonly L
         )}
         {what === 'delete' && (
           <p>
-            {count(label.count)} {label.count === 1 ? 'supporter loses' : 'supporters lose'} it; the supporters stay.
-            Undo brings it back.
+            {counted(label.count, 'supporter loses', 'supporters lose')} it; the supporters stay. Undo brings it back.
           </p>
         )}
         <DialogActions>

@@ -59,7 +59,7 @@ function Thanks({ batchId }: { batchId: number | null }) {
     };
     return [...shared.slice(0, 4), channel, ...shared.slice(4)];
   }, [formats, count, cents]);
-  const { selection, chosen, clear } = useRowSelection('gifts', list.rows, idOf, centsOf, {
+  const { selection, chosen, clear } = useRowSelection('gift', list.rows, idOf, centsOf, {
     begin: batchId === null ? 'none' : 'all',
   });
 

@@ -2,6 +2,7 @@ import { scaleLinear } from 'd3-scale';
 import { useState } from 'react';
 import { layTally } from '@tallystick/core/tally';
 import type { Notch, TallyGift, TallyKind } from '@tallystick/core/tally';
+import { counted } from '@tallystick/core/words';
 import { useFormats, useHere } from './organization.tsx';
 
 const HALF = 26;
@@ -37,9 +38,9 @@ export function TallyStick(props: {
     `${money(notch.cents)} on ${date(notch.date)}, ${sayOf(notch, money, date)}`;
   const of = (kind: TallyKind): number => tally.notches.filter((notch) => (notch.kind ?? 'gift') === kind).length;
   const summary = [
-    `${of('gift')} ${of('gift') === 1 ? 'gift' : 'gifts'}, ${unanswered === 0 ? 'all thanked' : `${unanswered} not thanked yet`}`,
-    of('pledge') > 0 ? `${of('pledge')} ${of('pledge') === 1 ? 'pledge' : 'pledges'}` : '',
-    of('credit') > 0 ? `${of('credit')} soft ${of('credit') === 1 ? 'credit' : 'credits'}` : '',
+    `${counted(of('gift'), 'gift')}, ${unanswered === 0 ? 'all thanked' : `${unanswered} not thanked yet`}`,
+    of('pledge') > 0 ? counted(of('pledge'), 'pledge') : '',
+    of('credit') > 0 ? counted(of('credit'), 'soft credit') : '',
   ]
     .filter(Boolean)
     .join('; ');

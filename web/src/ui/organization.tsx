@@ -7,6 +7,7 @@ import { mayDo, mayTouch } from '@tallystick/contract/rights';
 import type { Right } from '@tallystick/contract/rights';
 import { showField } from '@tallystick/core/fields';
 import type { CustomField, Kept } from '@tallystick/core/fields';
+import { counted } from '@tallystick/core/words';
 
 export interface Here {
   organization: Organization;
@@ -60,6 +61,8 @@ function formatsOf(organization: Organization) {
       new Intl.DateTimeFormat(locale, { dateStyle: 'medium', timeStyle: 'short', timeZone }).format(new Date(instant)),
     count: (value: number): string => value.toLocaleString(locale),
     /** `1 gift`, `2,310 gifts`. */
-    gifts: (value: number): string => `${value.toLocaleString(locale)} ${value === 1 ? 'gift' : 'gifts'}`,
+    gifts: (value: number): string => counted(value, 'gift', 'gifts', locale),
+    /** `1 supporter`, `2,310 supporters`. */
+    counted: (value: number, one: string, many?: string): string => counted(value, one, many, locale),
   };
 }

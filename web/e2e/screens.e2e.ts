@@ -22,6 +22,48 @@ async function become(name: string): Promise<void> {
   await browser.signIn(world.stack.url, name);
 }
 
+describe('where one is', () => {
+  const title = (): Promise<string> => world.browser.driver.getTitle();
+  const named = (name: string): Promise<void> =>
+    world.browser.until(async () => (await title()) === `${name} · Tallystick`, `the page is not called ${name}`);
+  const hasFocus = (selector: string): Promise<void> => world.browser.focusOn(selector);
+
+  it('is said by the name of the page', async () => {
+    await go('/supporters');
+    await named('Supporters');
+    await go('/gifts/20001');
+    await named('G-20001');
+    await go('/segments/2');
+    await named('Gave last year, not yet this year');
+  });
+
+  it('stays so over a peek, a dialog, a record and the way back', async () => {
+    const { browser } = world;
+    await go('/supporters');
+    await browser.see('tr[data-row]');
+    const list = '[data-list=supporters]';
+    await (await browser.see(list)).focus();
+    await browser.keys(...'jjjjjjjjjjjjjjjjjjjjjjjjjjjjjj', Key.ENTER);
+    await browser.see('aside article h1');
+    await hasFocus(list);
+    const scrolled = (): Promise<number> =>
+      browser.driver.executeScript(`return document.querySelector('${list}').scrollTop`);
+    const before = await scrolled();
+    expect(before).toBeGreaterThan(0);
+    await browser.keys('g');
+    await browser.focusOn('[role=dialog] input');
+    await browser.keys(Key.ESCAPE);
+    await hasFocus(list);
+    const name = await (await browser.see('aside article h1')).text();
+    await browser.press('Open in full');
+    await named(name);
+    await browser.driver.navigate().back();
+    await browser.see('aside article h1');
+    await hasFocus(list);
+    await browser.until(async () => Math.abs((await scrolled()) - before) < 64, 'the list is not where it was');
+  });
+});
+
 describe('typing faster than the server answers', () => {
   it('Enter takes who was typed, never who was found for a part of it', async () => {
     const { browser } = world;

@@ -25,7 +25,7 @@ const GROUPS: Record<string, [string, readonly string[]]> = {
 /** What became of each message: reached, not reached, held back. */
 export function Outcomes({ mailingId }: { mailingId: number }) {
   const url = useListUrl();
-  const { moment, count, counted } = useFormats();
+  const { moment, counted } = useFormats();
   const maySend = useMay(retryDelivery);
   const { data, error, isPending } = useQuery(ask(listDeliveries, { params: { id: mailingId } }));
   const retry = useMutation({

@@ -23,6 +23,7 @@ import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
+import { useTitle } from '../ui/useTitle.ts';
 import { useWrite } from '../ui/useWrite.ts';
 import { EMPTY_GROUP } from './conditions.ts';
 import { GroupEditor } from './GroupEditor.tsx';
@@ -79,6 +80,7 @@ function Editor({ segment }: { segment: Segment | null }) {
     onError: (error) => toast.error(messageOf(error)),
   });
   const { data } = counted;
+  useTitle(name || 'New segment');
   return (
     <>
       <Heading

@@ -67,7 +67,7 @@ export function Grid(props: Props) {
   const hold = useCallback((element: HTMLInputElement | null) => {
     input.current = element;
     const active = document.activeElement;
-    const free = active === null || active === document.body || box.current?.contains(active) === true;
+    const free = active === null || active.matches('body, main') || box.current?.contains(active) === true;
     if (free) element?.focus({ preventScroll: true });
   }, []);
   const fields = columns.map((column) => column.field);

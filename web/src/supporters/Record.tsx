@@ -19,6 +19,7 @@ import { TallyStick } from '../ui/TallyStick.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWidth } from '../ui/useWidth.ts';
 import { useWrite } from '../ui/useWrite.ts';
+import { useTitle } from '../ui/useTitle.ts';
 import { download } from './ExportDialog.tsx';
 import { useSupporter } from './api.ts';
 import { NotesSection } from './NotesSection.tsx';
@@ -101,6 +102,7 @@ function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean
   const mayEnter = useMay(recordGift);
   const { addresseeFormal, salutationInformal } = supporter.addressing;
   const reach = [supporter.reach.email, supporter.reach.phone, supporter.reach.lines.join(', ')].filter(Boolean);
+  useTitle(full ? supporter.name : undefined);
   return (
     <header className="px-5 pt-3 pb-1">
       <div className="flex items-start gap-x-2">

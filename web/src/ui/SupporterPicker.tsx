@@ -84,6 +84,12 @@ export function SupporterPicker(props: {
         }}
         onKeyDown={onKey}
         onFocus={(event) => event.target.select()}
+        onMouseDown={(event) => {
+          // A press on the whole name keeps it whole, so that what is typed next takes its place.
+          if (!props.value || typed !== null || document.activeElement !== event.currentTarget) return;
+          event.preventDefault();
+          event.currentTarget.select();
+        }}
         onClick={(event) => props.value && typed === null && event.currentTarget.select()}
         onBlur={() => {
           setOpen(false);

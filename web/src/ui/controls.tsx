@@ -3,6 +3,7 @@ import { cva } from 'class-variance-authority';
 import type { VariantProps } from 'class-variance-authority';
 import { useId } from 'react';
 import { classes } from './classes.ts';
+import { useTitle } from './useTitle.ts';
 
 const button = cva(
   'inline-flex h-8 items-center gap-1.5 rounded border px-3 text-sm font-medium whitespace-nowrap disabled:opacity-55',
@@ -131,6 +132,7 @@ export function Trouble({ error }: { error: unknown }) {
 
 /** A page's one heading line: its name, its facts, its actions. */
 export function Heading({ title, facts, children }: { title: ReactNode; facts?: ReactNode; children?: ReactNode }) {
+  useTitle(typeof title === 'string' ? title : undefined);
   return (
     <div className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-5 py-2">
       <h1 className="text-[22px] leading-tight">{title}</h1>

@@ -117,7 +117,7 @@ export const PARTICLES =
   das do dos du di d' de' dell' dall' dalla dal af av zu zum zur und auf ten ter te ter 't in op aan bij uit over onder het bin ibn ben bat bar bint binti
   binte al el ul ud abd abu abou umm st saint ste sainte san santa santo são ap ab ferch verch ver y e i mac mc o' ó ní nic ua uí mhic o a/l a/p
   s/o d/o ould oglu l'
-  بن ابن بنت آل أبو ابو בן בת בר אבו`);
+  بن ابن بنت آل أبو ابو عبد בן בת בר אבו`);
 
 /** Particles that are written with a capital in names all in capitals or small letters. */
 export const WRITTEN_LARGE = set(

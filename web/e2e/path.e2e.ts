@@ -138,16 +138,16 @@ describe('the path', () => {
     await go('/intake');
     await browser.see('tr[data-row]');
     await browser.upload(file);
-    await browser.seeText('1 new supporters, 2 gifts of $1,290.00');
+    await browser.seeText('1 new supporter, 2 gifts of $1,290.00');
     await browser.seeText('by e-mail');
     await browser.seeText('“bad” is not an e-mail address');
     await expectNoFaults(browser, 'intake');
     await browser.press('Bring in 2 rows');
     await browser.seeText('Brought in.');
-    await browser.seeText('2 rows, 1 new supporters, 2 gifts; 1 left out');
+    await browser.seeText('2 rows, 1 new supporter, 2 gifts; 1 left out');
     expect((await api<Listed<unknown>>(browser, '/supporters?q=finch%20lowell')).total).toBe(1);
     await browser.press('Undo this intake');
-    await browser.seeText('1 new supporters, 2 gifts of $1,290.00');
+    await browser.seeText('1 new supporter, 2 gifts of $1,290.00');
     expect((await api<Listed<unknown>>(browser, '/supporters?q=finch%20lowell')).total).toBe(0);
     await browser.press('Bring in 2 rows');
     await browser.seeText('Brought in.');
@@ -163,7 +163,7 @@ describe('the path', () => {
     await browser.choose('Window', 'the last 90 days');
     await browser.press('Add a condition');
     await browser.press('Last gift date');
-    await (await browser.see('[aria-label="Last gift from"]')).type('11022026');
+    await (await browser.see('[aria-label="Last gift from"]')).type('11/2/2026', Key.ENTER);
     const count = await browser.see('[data-testid="segment-count"]');
     const shown = async () => Number(/([\d,]+) of/.exec(await count.text())?.[1]?.replace(',', ''));
     await browser.until(async () => (await shown()) >= 2 && (await shown()) < 60, 'the count did not follow');

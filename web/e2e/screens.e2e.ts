@@ -221,7 +221,7 @@ describe('an intake', () => {
     await browser.choose('Who', 'Last name');
     await browser.seeText('1 of 3 columns have a place');
     await browser.choose('How much', 'Gift amount');
-    await browser.seeText('1 new supporters, 1 gifts of $25.00');
+    await browser.seeText('1 new supporter, 1 gift of $25.00');
   });
 
   it('of a file that is none says so and keeps the page', async () => {

@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { undoChange } from '@tallystick/contract/changes';
 import { badRowsCsv, deleteIntake, getIntake, postIntake, previewIntake, VERDICTS } from '@tallystick/contract/intake';
 import type { Intake, IntakeRow } from '@tallystick/contract/intake';
+import { pluralOf } from '@tallystick/core/words';
 import { ask, call, keyOf, linkTo, messageOf, runningJobs } from '../ui/api.ts';
 import type { Column } from '../ui/table/columns.ts';
 import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
@@ -81,7 +82,7 @@ function OneIntake({ intake }: { intake: Intake }) {
       >
         {counts && counts.bad + counts.undecided > 0 && (
           <Button onClick={() => window.open(linkTo(badRowsCsv, { id: intake.id }))}>
-            <Download size={14} /> {formats.count(counts.bad + counts.undecided)} rows left out, as CSV
+            <Download size={14} /> {formats.counted(counts.bad + counts.undecided, 'row')} left out, as CSV
           </Button>
         )}
         {posted && mayBring && intake.revision !== null && (
@@ -100,7 +101,7 @@ function OneIntake({ intake }: { intake: Intake }) {
         )}
         {!posted && mayBring && (
           <Button look="main" disabled={good === 0 || post.isPending || running} onClick={() => post.mutate()}>
-            Bring in {formats.count(good)} rows
+            Bring in {formats.counted(good, 'row')}
           </Button>
         )}
       </Heading>
@@ -112,8 +113,9 @@ function OneIntake({ intake }: { intake: Intake }) {
       )}
       {!posted && counts && (
         <p className="border-b border-rule bg-sheet px-5 py-2" data-testid="intake-summary">
-          <strong className="font-medium">{formats.count(counts.newSupporters)}</strong> new supporters,{' '}
-          <strong className="font-medium">{formats.count(counts.gifts)}</strong> gifts of{' '}
+          <strong className="font-medium">{formats.count(counts.newSupporters)}</strong>{' '}
+          {pluralOf(counts.newSupporters, 'new supporter')},{' '}
+          <strong className="font-medium">{formats.count(counts.gifts)}</strong> {pluralOf(counts.gifts, 'gift')} of{' '}
           <strong className="font-serif">{formats.money(counts.cents)}</strong>. Supporters who are known keep their
           details as they are; their gifts are added.
           {counts.look > 0 && (

@@ -38,12 +38,12 @@ export function useRows(props: {
   const stretch = (to: number): void => {
     if (!selection) return;
     const old = range.current ?? { from: cursor, to: cursor };
-    const now = between(old.from, to);
+    const now = new Set(between(old.from, to));
     selection.set(
-      between(old.from, old.to).filter((id) => !now.includes(id)),
+      between(old.from, old.to).filter((id) => !now.has(id)),
       false,
     );
-    selection.set(now, true);
+    selection.set([...now], true);
     range.current = { from: old.from, to };
   };
   const moveTo = (to: number, ranging = false): void => {

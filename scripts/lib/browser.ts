@@ -289,10 +289,12 @@ export class Browser {
    * words. The page may have one of the same label as a dialog: wait for the dialog first.
    */
   async choose(label: string, option: string): Promise<void> {
-    const box = this.meant(
-      `//button[@role="combobox"][@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for or ancestor::label[starts-with(normalize-space(.), "${label}")]]`,
-    );
+    const boxed = `//button[@role="combobox"][@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for or ancestor::label[starts-with(normalize-space(.), "${label}")]]`;
+    const box = this.meant(boxed);
     const wanted = `//*[@role="listbox"]//*[@role="option"][starts-with(normalize-space(.), "${option}")]`;
+    const adds = `//button[@role="combobox"][@aria-label="Add a filter"]`;
+    if (label !== 'Add a filter' && (await this.all(boxed)).length === 0 && (await this.all(adds)).length > 0)
+      await this.choose('Add a filter', label);
     await box.do(async (element) => {
       await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
       if ((await element.getAttribute('aria-expanded')) !== 'true') await element.click();

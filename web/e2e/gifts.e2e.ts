@@ -306,7 +306,8 @@ describe('the gift form', () => {
     await browser.seeText(`Adjusted: donor from ${gift?.supporterName ?? ''} to ${person?.name ?? ''}`);
     await go('/gifts/totals?by=year');
     await browser.see('tr[data-row]');
-    const known = await browser.see('//label[contains(., "as known on")]//input');
+    await browser.choose('Add a filter', 'As known on');
+    const known = await browser.see('//label[contains(., "As known on")]//input');
     await known.type('6/30/2026');
     await browser.keys(Key.ENTER);
     await browser.seeText('as known on Jun 30, 2026');
@@ -321,6 +322,7 @@ describe('the gift form', () => {
     await go('/thanks');
     await (await browser.see('tr[data-row]:nth-of-type(1) [role=checkbox]')).click();
     await browser.press('Issue 1 receipt');
+    await browser.press('Issue 1 receipt now');
     await browser.seeText('Issued 2026-');
     await go(`/gifts/${gift?.id ?? 0}`);
     await browser.press('Correct');
@@ -355,6 +357,7 @@ describe('pledges', () => {
     await browser.press('Record gift');
     await browser.seeText('$20.00 more than the $100.00 still open');
     await browser.keys(Key.ESCAPE);
+    await browser.press('Throw it away');
     await browser.press('Reschedule what is left');
     await browser.choose('To be paid', 'at once');
     await (await browser.see('//*[@role="dialog"]//button[.="Reschedule"]')).click();

@@ -194,6 +194,9 @@ describe('the path', () => {
     const check = await api<{ recipients: unknown[]; held: unknown[] }>(browser, `/mailings/${id}/recipients`);
     expect(check.recipients.length).toBeGreaterThan(0);
     await browser.press(`Send to ${check.recipients.length}`);
+    await browser.seeText('cannot be called back');
+    await expectNoFaults(browser, 'before sending');
+    await browser.keys(Key.ENTER);
     await browser.seeText(`${check.held.length} held back`, 30_000);
     await browser.seeText('sent', 30_000);
     const mail: { to: string[]; subject: string; id: string }[] = await (

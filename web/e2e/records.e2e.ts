@@ -204,7 +204,7 @@ describe('a list', () => {
     const { browser } = world;
     await go('/supporters?kind=organization');
     await browser.see('tr[data-row]');
-    await browser.choose('Put together by', 'By state');
+    await browser.choose('Put together', 'by state');
     await browser.see('tr[data-group]');
     await (await browser.see('//th//button[starts-with(., "Lifetime")]')).click();
     await browser.press('Choose columns');

@@ -82,6 +82,8 @@ describe('typing faster than the server answers', () => {
         'the number did not become a name',
       );
       await browser.keys(Key.ESCAPE);
+      await browser.press('Throw it away');
+      await browser.until(async () => (await browser.all('[role=dialog]')).length === 0, 'the form stayed open');
       await browser.keys('/');
       await (await browser.see('[cmdk-input]')).type(row?.number ?? '', Key.ENTER);
       await browser.until(

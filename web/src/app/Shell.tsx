@@ -1,15 +1,18 @@
 import { useQuery } from '@tanstack/react-query';
-import { Suspense } from 'react';
+import { Suspense, useEffect, useState } from 'react';
 import { Outlet } from 'react-router';
 import { Toaster } from 'sonner';
 import { getSession } from '@tallystick/contract/session';
+import type { SessionState } from '@tallystick/contract/session';
 import { GiftDialogHost } from '../gifts/index.ts';
-import { SignIn } from '../session/index.ts';
+import { leaveAll, SignIn, SignInAgain } from '../session/index.ts';
 import { ask, isAway } from '../ui/api.ts';
 import { Empty, Trouble } from '../ui/controls.tsx';
 import { HereProvider } from '../ui/organization.tsx';
+import { signedInAgain } from '../ui/signedOut.ts';
 import { WaitsContext } from '../ui/area.ts';
 import { WAITS } from './areas.ts';
+import { LeaveGuard } from './LeaveGuard.tsx';
 import { Strip } from './Strip.tsx';
 import { Tray } from './Tray.tsx';
 import { useKeepFocus } from './useKeepFocus.ts';
@@ -28,11 +31,25 @@ export function Shell() {
       <div className="p-8 text-faded">Opening …</div>
     );
   if (session.isError) return <Trouble error={session.error} />;
-  const { user, organization, mailInbox, cardProcessor, addressSet } = session.data;
-  if (!user) return <SignIn state={session.data} />;
+  return <Entered state={session.data} />;
+}
+
+/** The work of who is signed in; where their session ends under it, it stays, with a way back in over it. */
+function Entered({ state }: { state: SessionState }) {
+  const [user, setUser] = useState(state.user);
+  const now = state.user;
+  const another = now !== null && user !== null && now.id !== user.id;
+  if (now && now !== user && !another) setUser(now);
+  useEffect(() => {
+    if (another) leaveAll();
+    else if (now) signedInAgain();
+  }, [another, now]);
+  const { organization, mailInbox, cardProcessor, addressSet } = state;
+  if (!user) return <SignIn state={state} />;
   return (
     <HereProvider value={{ user, organization, mailInbox, cardProcessor, addressSet }}>
       <Frame />
+      {!state.user && <SignInAgain state={state} user={user} />}
     </HereProvider>
   );
 }
@@ -62,6 +79,7 @@ function Frame() {
       </main>
       <Tray />
       <GiftDialogHost />
+      <LeaveGuard />
       <Toaster
         position="bottom-right"
         offset={48}

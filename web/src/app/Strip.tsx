@@ -3,7 +3,8 @@ import { useState } from 'react';
 import { NavLink, useNavigate } from 'react-router';
 import { signOut } from '@tallystick/contract/session';
 import { ROLE_NAMES } from '@tallystick/contract/endpoint';
-import { call, queries } from '../ui/api.ts';
+import { leaveAll } from '../session/index.ts';
+import { call } from '../ui/api.ts';
 import { Button, IconButton, Key } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';
 import { useHere } from '../ui/organization.tsx';
@@ -34,10 +35,7 @@ export function Strip() {
   });
   const leave = async (): Promise<void> => {
     await call(signOut);
-    // What was typed and not sent is about people; it does not stay for who comes next.
-    sessionStorage.clear();
-    queries.clear();
-    location.assign('/');
+    leaveAll();
   };
   const themes = { light: 'dark', dark: 'system', system: 'light' } as const;
   const [theme, setTheme] = useState(storedTheme());

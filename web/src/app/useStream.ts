@@ -1,10 +1,12 @@
 import { useEffect, useState } from 'react';
 import { Job, Revision } from '@tallystick/contract/jobs';
 import type { Job as JobType } from '@tallystick/contract/jobs';
-import { queries, refresh, runningJobs } from '../ui/api.ts';
+import { getSession } from '@tallystick/contract/session';
+import { ask, queries, refresh, runningJobs } from '../ui/api.ts';
 import { throttled } from './throttled.ts';
 
 const AWAY_AFTER_MS = 1500;
+const AGAIN_MS = 3000;
 /** Changes that come close together are looked at together, and steady ones once in so long. */
 const TOGETHER_MS = 150;
 const AT_MOST_EVERY_MS = 1000;
@@ -27,6 +29,7 @@ export function useStream(): boolean {
     let source: EventSource | null = null;
     const refreshing = throttled(refresh, TOGETHER_MS, AT_MOST_EVERY_MS);
     let leaving: ReturnType<typeof setTimeout> | undefined;
+    let again: ReturnType<typeof setTimeout> | undefined;
     let revision = 0;
 
     const open = (): void => {
@@ -39,6 +42,7 @@ export function useStream(): boolean {
       source.addEventListener('error', () => {
         clearTimeout(leaving);
         leaving = setTimeout(() => setAway(true), AWAY_AFTER_MS);
+        if (source?.readyState === EventSource.CLOSED) refusedOnce();
       });
       source.addEventListener('job', (event) => {
         const job = Job.parse(JSON.parse(event.data));
@@ -51,8 +55,24 @@ export function useStream(): boolean {
         revision = next;
       });
     };
+    /** The stream was refused: mostly because the session ended. Once someone is signed in it is asked for again. */
+    const refusedOnce = (): void => {
+      source = null;
+      again = setTimeout(() => {
+        void queries
+          .fetchQuery({ ...ask(getSession), staleTime: 0 })
+          .then(({ user }) => {
+            clearTimeout(leaving);
+            setAway(false);
+            if (user) open();
+            else refusedOnce();
+          })
+          .catch(refusedOnce);
+      }, AGAIN_MS);
+    };
     const close = (): void => {
       clearTimeout(leaving);
+      clearTimeout(again);
       source?.close();
       source = null;
     };

@@ -1,18 +1,30 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { z } from 'zod';
 import { isBanked, PAYMENT_METHODS } from '@tallystick/core/gifts';
-import { parseAmount, typedMoney } from '@tallystick/core/money';
+import { typedMoney } from '@tallystick/core/money';
 import { counted } from '@tallystick/core/words';
 import { balanceBatch, depositSlip, listBatches, listDeposits, makeDeposit } from '@tallystick/contract/deposits';
 import type { Batch } from '@tallystick/contract/deposits';
 import { GiftAreaNav } from '../gifts/index.ts';
-import { call, linkTo, Refused } from '../ui/api.ts';
+import { call, linkTo } from '../ui/api.ts';
 import { Checkbox } from '../ui/checks.tsx';
-import { Button, Empty, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
+import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
+import {
+  AmountField,
+  DayField,
+  EntryDialog,
+  orNone,
+  readInto,
+  said,
+  TextField,
+  typedAmount,
+  typedCount,
+  typedDay,
+  useEntry,
+} from '../ui/form/index.ts';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { More } from '../ui/More.tsx';
 import { usePagesOf } from '../ui/usePages.ts';
 import { useWrite } from '../ui/useWrite.ts';
@@ -188,91 +200,72 @@ export default function DepositsPage() {
 
 function Balance({ batch, onClose }: { batch: Batch; onClose: () => void }) {
   const { money, gifts } = useFormats();
-  const [many, setMany] = useState(batch.expectedCount === null ? '' : String(batch.expectedCount));
-  const [amount, setAmount] = useState(batch.expectedCents === null ? '' : typedMoney(batch.expectedCents));
-  const [reason, setReason] = useState('');
-  const [wrong, setWrong] = useState('');
-  const save = useWrite(
-    async () => {
-      const cents = amount.trim() === '' ? null : parseAmount(amount);
-      if (cents && !cents.ok) throw new Error(cents.reason);
-      if (many.trim() !== '' && !/^\d+$/.test(many.trim())) throw new Error('The number of gifts is a whole number.');
-      return call(balanceBatch, {
-        params: { id: batch.id },
-        body: {
-          version: batch.version,
-          expectedCount: many.trim() === '' ? null : Number(many),
-          expectedCents: cents?.cents ?? null,
-          reason,
-        },
-      }).catch((error: unknown) => {
-        if (error instanceof Refused && error.code === 'not-balanced') setWrong(error.message);
-        throw error;
-      });
+  const [differs, setDiffers] = useState(false);
+  const entry = useEntry({
+    schema: readInto(
+      z
+        .object({
+          expectedCount: orNone(typedCount('The number of gifts is a whole number.'), null),
+          expectedCents: orNone(typedAmount, null),
+          reason: z.string(),
+        })
+        .transform((typed) => ({ ...typed, version: batch.version })),
+      balanceBatch.body,
+    ),
+    initial: {
+      expectedCount: batch.expectedCount === null ? '' : String(batch.expectedCount),
+      expectedCents: batch.expectedCents === null ? '' : typedMoney(batch.expectedCents),
+      reason: '',
     },
-    { say: () => `${batch.number} is balanced`, then: onClose },
-  );
+    send: (body) => call(balanceBatch, { params: { id: batch.id }, body }),
+    say: () => `${batch.number} is balanced`,
+    then: onClose,
+    refused: (error) => {
+      if (error.code !== 'not-balanced') return null;
+      setDiffers(true);
+      return error.message;
+    },
+  });
   return (
-    <Dialog open onClose={onClose} title={`Balance ${batch.number} ${batch.name}`}>
-      <p className="mb-3">
+    <EntryDialog entry={entry} onClose={onClose} title={`Balance ${batch.number} ${batch.name}`} word="Balanced">
+      <p>
         In it: {gifts(batch.count)}, {money(batch.cents)}. What does your own count say?
       </p>
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Number of gifts">
-          {(attributes) => (
-            <Input {...attributes} autoFocus value={many} onChange={(event) => setMany(event.target.value)} />
-          )}
-        </Field>
-        <Field label="Amount">
-          {(attributes) => <Input {...attributes} value={amount} onChange={(event) => setAmount(event.target.value)} />}
-        </Field>
-        {wrong && (
-          <Field label="Why it differs" error={wrong} className="col-span-2">
-            {(attributes) => (
-              <Input {...attributes} value={reason} onChange={(event) => setReason(event.target.value)} />
-            )}
-          </Field>
-        )}
+        <TextField entry={entry} name="expectedCount" label="Number of gifts" autoFocus />
+        <AmountField entry={entry} name="expectedCents" label="Amount" />
+        {differs && <TextField entry={entry} name="reason" label="Why it differs" className="col-span-2" autoFocus />}
       </div>
-      <DialogActions>
-        <Button onClick={onClose}>Cancel</Button>
-        <Button look="main" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
-          Balanced
-        </Button>
-      </DialogActions>
-    </Dialog>
+    </EntryDialog>
   );
 }
 
 function Deposit({ batches, onClose }: { batches: readonly Batch[]; onClose: () => void }) {
   const { organization } = useHere();
-  const [name, setName] = useState('Deposit');
-  const [date, setDate] = useState(organization.today);
-  const save = useWrite(() => call(makeDeposit, { body: { name, date, batchIds: batches.map((batch) => batch.id) } }), {
+  const entry = useEntry({
+    schema: readInto(
+      z
+        .object({ name: said('Give it a name.'), date: typedDay })
+        .transform((typed) => ({ ...typed, batchIds: batches.map((batch) => batch.id) })),
+      makeDeposit.body,
+    ),
+    initial: { name: 'Deposit', date: organization.today as string },
+    send: (body) => call(makeDeposit, { body }),
     say: () => 'Deposited; the slip is in the list',
     then: onClose,
   });
   return (
-    <Dialog
-      open
+    <EntryDialog
+      entry={entry}
       onClose={onClose}
       title={`Deposit ${counted(batches.length, 'batch', 'batches')}`}
-      about={batches.map((batch) => batch.number).join(', ')}
+      word="Deposit"
     >
+      <p className="text-faded">{batches.map((batch) => batch.number).join(', ')}</p>
       <div className="grid grid-cols-[1fr_10rem] gap-3">
-        <Field label="Name">
-          {(attributes) => (
-            <Input {...attributes} autoFocus value={name} onChange={(event) => setName(event.target.value)} />
-          )}
-        </Field>
-        <Field label="Date">{(attributes) => <DateField {...attributes} value={date} onChange={setDate} />}</Field>
+        <TextField entry={entry} name="name" label="Name" autoFocus />
+        <DayField entry={entry} name="date" label="Date" />
       </div>
-      <DialogActions>
-        <Button onClick={onClose}>Cancel</Button>
-        <Button look="main" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
-          Deposit
-        </Button>
-      </DialogActions>
-    </Dialog>
+    </EntryDialog>
   );
 }

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import { useState } from 'react';
+import { z } from 'zod';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import type { PaymentMethod } from '@tallystick/core/gifts';
 import { ACCOUNTS_FOR, NO_ACCOUNT } from '@tallystick/core/ledger';
@@ -11,13 +12,12 @@ import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call, linkTo } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Empty, Heading, IconButton, Input, StateWord, Trouble } from '../ui/controls.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
+import { SpanField } from '../ui/dates/SpanField.tsx';
+import { DayField, EntryDialog, typedDay, useEntry } from '../ui/form/index.ts';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
-import { useWrite } from '../ui/useWrite.ts';
 
 /** What was booked, as the bookkeeper takes it over; the accounts; and closing what is over. */
 export default function LedgerPage() {
@@ -56,9 +56,7 @@ export default function LedgerPage() {
         )}
       </Heading>
       <div className="flex items-center gap-2 px-5 py-2">
-        <DateField settled className="w-36" aria-label="From" value={from} onChange={(day) => url.set({ from: day })} />
-        to
-        <DateField settled className="w-36" aria-label="To" value={to} onChange={(day) => url.set({ to: day })} />
+        <SpanField label="When" prefix="Booked:" value={{ from, to }} onChange={(span) => url.set({ ...span })} />
         {missing && (
           <StateWord tone="look">Some lines have no account yet; an administrator sets them under Accounts</StateWord>
         )}
@@ -108,15 +106,18 @@ const COLUMNS = 'grid-cols-[9.5rem_1fr_8rem_1.1fr_1.1fr_1.75rem]';
 
 function AccountRules({ first, onClose }: { first: readonly AccountRule[]; onClose: () => void }) {
   const { funds } = useChoices();
-  const [rules, setRules] = useState<readonly AccountRule[]>(first);
-  const put = (place: number, rule: Partial<AccountRule>): void =>
-    setRules((old) => old.map((one, index) => (index === place ? { ...one, ...rule } : one)));
-  const save = useWrite(() => call(setAccounts, { body: { items: [...rules] } }), {
+  const entry = useEntry({
+    schema: z.object({ rules: z.custom<readonly AccountRule[]>() }),
+    initial: { rules: first },
+    send: ({ rules }) => call(setAccounts, { body: { items: [...rules] } }),
     say: () => 'The accounts are set; the ledger shows them at once',
     then: onClose,
   });
+  const { rules } = entry.typed;
+  const put = (place: number, rule: Partial<AccountRule>): void =>
+    entry.put({ rules: rules.map((one, index) => (index === place ? { ...one, ...rule } : one)) });
   return (
-    <Dialog open onClose={onClose} title="Accounts" wide>
+    <EntryDialog entry={entry} onClose={onClose} title="Accounts" size="wide" word="Set accounts">
       <p className="mb-2 text-faded">
         Each side of a gift is booked to the closest row that names it: fund and method, then fund, then method, then
         all. Pledges, sales of stock and processor fees are in the ledger once a row is set for them.
@@ -174,49 +175,48 @@ function AccountRules({ first, onClose }: { first: readonly AccountRule[]; onClo
           />
           <IconButton
             label={`Remove row ${place + 1}`}
-            onClick={() => setRules((old) => old.filter((_, index) => index !== place))}
+            onClick={() => entry.put({ rules: rules.filter((_, index) => index !== place) })}
           >
             <X size={14} />
           </IconButton>
         </div>
       ))}
-      <Button look="quiet" onClick={() => setRules((old) => [...old, FRESH])}>
+      <Button look="quiet" onClick={() => entry.put({ rules: [...rules, FRESH] })}>
         Another row
       </Button>
-      <DialogActions>
-        <Button onClick={onClose}>Cancel</Button>
-        <Button look="main" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
-          Set accounts
-        </Button>
-      </DialogActions>
-    </Dialog>
+    </EntryDialog>
   );
 }
 
 function Close({ through, onClose }: { through: string | null; onClose: () => void }) {
   const { date } = useFormats();
-  const [day, setDay] = useState(through ?? '');
-  const save = useWrite((next: string | null) => call(closePeriod, { body: { through: next } }), {
+  const entry = useEntry({
+    schema: z.object({ through: typedDay }),
+    initial: { through: through ?? '' },
+    send: (body, open: boolean) => call(closePeriod, { body: open ? { through: null } : body }),
     say: () => 'Done; what is recorded or corrected later stands in the open period',
     then: onClose,
   });
   return (
-    <Dialog open onClose={onClose} title="Close the books">
-      <p className="mb-3 text-faded">
+    <EntryDialog
+      entry={entry}
+      how={false}
+      onClose={onClose}
+      title="Close the books"
+      word="Close"
+      answers={
+        through && (
+          <Button busy={entry.busy} onClick={() => entry.go(true)}>
+            Open all again (now {date(through)})
+          </Button>
+        )
+      }
+    >
+      <p className="text-faded">
         Gifts dated in a closed period and corrections made later are booked on the first open day. Their own dates
         stay.
       </p>
-      <label className="flex items-center gap-3">
-        Closed through
-        <DateField className="w-40" value={day} onChange={setDay} />
-      </label>
-      <DialogActions>
-        {through && <Button onClick={() => save.mutate(null)}>Open all again (now {date(through)})</Button>}
-        <Button onClick={onClose}>Cancel</Button>
-        <Button look="main" disabled={save.isPending || day === ''} onClick={() => save.mutate(day)}>
-          Close
-        </Button>
-      </DialogActions>
-    </Dialog>
+      <DayField entry={entry} name="through" label="Closed through" className="w-40" />
+    </EntryDialog>
   );
 }

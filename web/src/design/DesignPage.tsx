@@ -24,7 +24,7 @@ import { useRowSelection } from '../ui/table/useRowSelection.ts';
 import LetterEditor from '../ui/LetterEditor.tsx';
 import { Dialog, Menu } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
-import { TallyStick } from '../ui/TallyStick.tsx';
+import { TallyStick } from '../ui/charts/TallyStick.tsx';
 
 /* Each part of the design system in all its states. */
 

@@ -1,22 +1,32 @@
-import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { FormEvent } from 'react';
-import { toast } from 'sonner';
-import { parseDate } from '@tallystick/core/dates';
+import { z } from 'zod';
 import { isBanked, METHOD_CODES, PAYMENT_METHODS, readParts } from '@tallystick/core/gifts';
 import type { CorrectionKind, PaymentMethod } from '@tallystick/core/gifts';
-import { parseAmount, parseGiftAmount, typedMoney } from '@tallystick/core/money';
+import { typedMoney } from '@tallystick/core/money';
 import { correctGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
-import { call, Refused } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Button, Field, Input } from '../ui/controls.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
+import { call } from '../ui/api.ts';
 import { CodingSelects, codingOf, typedCoding } from '../ui/CodingSelects.tsx';
-import { SupporterPicker } from '../ui/SupporterPicker.tsx';
+import { Button, Input } from '../ui/controls.tsx';
+import {
+  AmountField,
+  ChoiceField,
+  DayField,
+  EntryDialog,
+  Fault,
+  oneOf,
+  orNone,
+  picked,
+  readInto,
+  said,
+  TextField,
+  typedAmount,
+  typedDay,
+  typedGiftAmount,
+  useEntry,
+  WhoField,
+} from '../ui/form/index.ts';
 import { useOddDay } from '../ui/useOddDay.tsx';
-import type { Picked } from '../ui/SupporterPicker.tsx';
 
 const KINDS: Record<CorrectionKind, { word: string; about: string }> = {
   adjust: {
@@ -28,210 +38,144 @@ const KINDS: Record<CorrectionKind, { word: string; about: string }> = {
   void: { word: 'Void', about: 'It should never have been recorded; nothing of it is left.' },
 };
 
+const reason = said('Say why.');
+const typedPart = z.object({ fundId: z.string(), campaignId: z.string(), appealId: z.string(), amount: z.string() });
+
+/** What is typed of a correction, read into the request for its kind: each kind needs a part of the form. */
+const schemaOf = (kind: CorrectionKind, version: number) => {
+  const adjusted = z
+    .object({
+      reason,
+      supporterId: picked('Choose whose gift it is.'),
+      cents: typedGiftAmount,
+      date: typedDay,
+      method: oneOf<PaymentMethod>(),
+      parts: z.array(typedPart),
+      benefit: orNone(typedAmount, 0),
+      got: z.string(),
+    })
+    .transform(({ parts, benefit, got, ...typed }, context) => {
+      const amounts = readParts(
+        typed.cents,
+        parts.map((part) => part.amount),
+      );
+      if (!amounts.ok) context.addIssue({ code: 'custom', path: ['parts'], message: amounts.reason });
+      const cents = amounts.ok ? amounts.cents : [];
+      return {
+        ...typed,
+        ...{ kind: 'adjust' as const, version, benefit: { cents: benefit, what: got } },
+        parts: parts.map((part, place) => ({ ...codingOf(part), cents: cents[place] ?? 0 })),
+      };
+    });
+  const refunded = z
+    .object({ reason, cents: typedGiftAmount })
+    .transform((typed) => ({ ...typed, kind: 'refund' as const, version }));
+  const undone = z.object({ reason }).transform((typed) => ({ ...typed, kind: kind as 'void' | 'returned', version }));
+  return readInto(
+    (kind === 'adjust' ? adjusted : kind === 'refund' ? refunded : undone) as typeof adjusted,
+    correctGift.body,
+  );
+};
+
+const RECEIPT_NEEDS = {
+  '': '',
+  void: ' Its receipt is to be voided.',
+  reissue: ' Its receipt is to be voided and issued anew.',
+};
+
 /** Corrects a gift that can no longer simply be changed; every past total stays as it was known. */
 export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () => void }) {
   const [kind, setKind] = useState<CorrectionKind>('adjust');
-  const [who, setWho] = useState<Picked | null>({ id: gift.supporterId, name: gift.supporterName });
-  const [amount, setAmount] = useState(typedMoney(gift.cents));
-  const [date, setDate] = useState(gift.date);
-  const [method, setMethod] = useState<PaymentMethod>(gift.method);
-  const [parts, setParts] = useState(
-    gift.parts.map((part) => ({ ...typedCoding(part), amount: gift.parts.length > 1 ? typedMoney(part.cents) : '' })),
-  );
-  const [worth, setWorth] = useState(gift.benefitCents === 0 ? '' : typedMoney(gift.benefitCents));
-  const [got, setGot] = useState(gift.benefit);
-  const [reason, setReason] = useState('');
-  const [problems, setProblems] = useState<Record<string, string>>({});
-  const oddDay = useOddDay(() => save.mutate(), gift.date);
-  const save = useMutation({
-    mutationFn: async () => {
-      const cents = parseGiftAmount(amount);
-      const day = parseDate(date);
-      const benefit = worth.trim() === '' ? ({ ok: true, cents: 0 } as const) : parseAmount(worth);
-      const found: Record<string, string> = {};
-      if (reason.trim() === '') found['reason'] = 'Say why.';
-      if (!cents.ok) found['cents'] = cents.reason;
-      if (!day.ok) found['date'] = day.reason;
-      if (!benefit.ok) found['benefit'] = benefit.reason;
-      if (!who) found['supporterId'] = 'Choose whose gift it is.';
-      const amounts = readParts(
-        cents.ok ? cents.cents : 0,
-        parts.map((part) => part.amount),
-      );
-      if (cents.ok && !amounts.ok) found['parts'] = amounts.reason;
-      const needed =
-        kind === 'adjust' ? found : kind === 'refund' ? pick(found, ['reason', 'cents']) : pick(found, ['reason']);
-      const odd = kind === 'adjust' && day.ok && Object.keys(needed).length === 0 ? oddDay.ask(day.date) : null;
-      if (odd !== null) needed['date'] = odd;
-      setProblems(needed);
-      if (Object.keys(needed).length > 0 || !cents.ok) return null;
-      const base = { version: gift.version, reason };
-      return call(correctGift, {
-        params: { id: gift.id },
-        body:
-          kind === 'adjust'
-            ? {
-                ...base,
-                kind,
-                supporterId: who?.id ?? 0,
-                cents: cents.cents,
-                benefit: { cents: benefit.ok ? benefit.cents : 0, what: got },
-                date: day.ok ? day.date : date,
-                method,
-                parts: parts.map((part, place) => ({
-                  ...codingOf(part),
-                  cents: amounts.ok ? (amounts.cents[place] ?? 0) : 0,
-                })),
-              }
-            : { ...base, kind, ...(kind === 'refund' ? { cents: cents.cents } : {}) },
-      });
+  const split = gift.parts.length > 1;
+  const [initial] = useState(() => ({
+    ...{
+      reason: '',
+      supporterId: { id: gift.supporterId, name: gift.supporterName } as { id: number; name: string } | null,
     },
-    onSuccess: (made) => {
-      if (!made) return;
-      const next = {
-        '': '',
-        void: ' Its receipt is to be voided.',
-        reissue: ' Its receipt is to be voided and issued anew.',
-      };
-      toast.success(`${gift.number}: noted.${next[made.receiptNeeds]}`);
-      onClose();
-    },
-    onError: (error) =>
-      setProblems({ form: (error as Error).message, ...(error instanceof Refused ? error.fields : {}) }),
+    ...{ cents: typedMoney(gift.cents), date: gift.date as string, method: gift.method },
+    parts: gift.parts.map((part) => ({ ...typedCoding(part), amount: split ? typedMoney(part.cents) : '' })),
+    ...{ benefit: gift.benefitCents === 0 ? '' : typedMoney(gift.benefitCents), got: gift.benefit },
+  }));
+  const oddDay = useOddDay(() => entry.go(), gift.date);
+  const entry = useEntry({
+    schema: schemaOf(kind, gift.version),
+    initial,
+    ask: (body) => (body.kind === 'adjust' ? oddDay.faultAt('date', body.date) : null),
+    send: (body) => call(correctGift, { params: { id: gift.id }, body }),
+    say: (made) => `${gift.number}: noted.${RECEIPT_NEEDS[made.receiptNeeds]}`,
+    then: onClose,
   });
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    save.mutate();
-  };
+  const { parts } = entry.typed;
+  const put = (place: number, part: Partial<(typeof parts)[number]>): void =>
+    entry.put({ parts: parts.map((one, index) => (index === place ? { ...one, ...part } : one)) });
   return (
-    <Dialog open onClose={onClose} title={`Correct ${gift.number}`} medium>
-      <form onSubmit={submit} className="space-y-3" noValidate>
-        <div role="radiogroup" aria-label="What happened" className="flex gap-1">
-          {(Object.keys(KINDS) as CorrectionKind[])
-            .filter((one) => one !== 'returned' || gift.method === 'cheque')
-            .map((one) => (
-              <Button
-                key={one}
-                role="radio"
-                aria-checked={one === kind}
-                look={one === kind ? 'main' : 'plain'}
-                onClick={() => setKind(one)}
-              >
-                {KINDS[one].word}
-              </Button>
-            ))}
-        </div>
-        <p className="text-faded">{KINDS[kind].about}</p>
-        {kind === 'adjust' && (
-          <>
-            <div className="grid grid-cols-3 gap-3">
-              <Field label="From" error={problems['supporterId']} className="col-span-3">
-                {({ id }) => <SupporterPicker id={id} value={who} onPick={setWho} />}
-              </Field>
-              <Field label="Amount" error={problems['cents']}>
-                {(attributes) => (
-                  <Input
-                    {...attributes}
-                    className="text-right"
-                    value={amount}
-                    onChange={(event) => setAmount(event.target.value)}
-                  />
-                )}
-              </Field>
-              <Field label="Date" error={problems['date']}>
-                {(attributes) => <DateField {...attributes} value={date} onChange={setDate} />}
-              </Field>
-              <Field label="Payment method">
-                {(attributes) => (
-                  <Choice
-                    {...attributes}
-                    value={method}
-                    onChange={(picked) => setMethod(picked as PaymentMethod)}
-                    options={METHOD_CODES.filter((code) => isBanked(code) || code === gift.method).map((code) => ({
-                      value: code,
-                      label: PAYMENT_METHODS[code],
-                    }))}
-                  />
-                )}
-              </Field>
-            </div>
-            {parts.map((part, place) => (
-              <div
-                key={place}
-                className={`grid gap-2 ${parts.length > 1 ? 'grid-cols-[6.5rem_1fr_1fr_1fr]' : 'grid-cols-3'}`}
-              >
-                {parts.length > 1 && (
-                  <Input
-                    aria-label={`Amount or share, part ${place + 1}`}
-                    className="text-right"
-                    placeholder="the rest"
-                    value={part.amount}
-                    onChange={(event) =>
-                      setParts((old) =>
-                        old.map((one, index) => (index === place ? { ...one, amount: event.target.value } : one)),
-                      )
-                    }
-                  />
-                )}
-                <CodingSelects
-                  value={part}
-                  onChange={(places) =>
-                    setParts((old) => old.map((one, index) => (index === place ? { ...one, ...places } : one)))
-                  }
-                  {...(parts.length > 1 ? { bare: `part ${place + 1}` } : {})}
+    <EntryDialog
+      entry={entry}
+      onClose={onClose}
+      title={`Correct ${gift.number}`}
+      size="medium"
+      word={KINDS[kind].word}
+      answers={oddDay.answer}
+    >
+      <div role="radiogroup" aria-label="What happened" className="flex gap-1">
+        {(Object.keys(KINDS) as CorrectionKind[])
+          .filter((one) => one !== 'returned' || gift.method === 'cheque')
+          .map((one) => (
+            <Button
+              key={one}
+              role="radio"
+              aria-checked={one === kind}
+              look={one === kind ? 'main' : 'plain'}
+              onClick={() => setKind(one)}
+            >
+              {KINDS[one].word}
+            </Button>
+          ))}
+      </div>
+      <p className="text-faded">{KINDS[kind].about}</p>
+      {kind === 'adjust' && (
+        <>
+          <div className="grid grid-cols-3 gap-3">
+            <WhoField entry={entry} name="supporterId" label="From" className="col-span-3" />
+            <AmountField entry={entry} name="cents" label="Amount" />
+            <DayField entry={entry} name="date" label="Date" />
+            <ChoiceField
+              entry={entry}
+              name="method"
+              label="Payment method"
+              options={METHOD_CODES.filter((code) => isBanked(code) || code === gift.method).map((code) => ({
+                value: code,
+                label: PAYMENT_METHODS[code],
+              }))}
+            />
+          </div>
+          {parts.map((part, place) => (
+            <div key={place} className={`grid gap-2 ${split ? 'grid-cols-[6.5rem_1fr_1fr_1fr]' : 'grid-cols-3'}`}>
+              {split && (
+                <Input
+                  aria-label={`Amount or share, part ${place + 1}`}
+                  className="text-right"
+                  placeholder="the rest"
+                  value={part.amount}
+                  onChange={(event) => put(place, { amount: event.target.value })}
                 />
-              </div>
-            ))}
-            {problems['parts'] && <p className="text-madder">▲ {problems['parts']}</p>}
-            <div className="grid grid-cols-3 gap-3">
-              <Field label="Goods and services, worth" error={problems['benefit']}>
-                {(attributes) => (
-                  <Input
-                    {...attributes}
-                    className="text-right"
-                    placeholder="none"
-                    value={worth}
-                    onChange={(event) => setWorth(event.target.value)}
-                  />
-                )}
-              </Field>
-              <Field label="What they were" className="col-span-2">
-                {(attributes) => <Input {...attributes} value={got} onChange={(event) => setGot(event.target.value)} />}
-              </Field>
-            </div>
-          </>
-        )}
-        {kind === 'refund' && (
-          <Field label="Goes back" error={problems['cents']} className="w-40">
-            {(attributes) => (
-              <Input
-                {...attributes}
-                className="text-right"
-                value={amount}
-                onChange={(event) => setAmount(event.target.value)}
+              )}
+              <CodingSelects
+                value={part}
+                onChange={(places) => put(place, places)}
+                {...(split ? { bare: `part ${place + 1}` } : {})}
               />
-            )}
-          </Field>
-        )}
-        <Field label="Why" error={problems['reason']}>
-          {(attributes) => <Input {...attributes} value={reason} onChange={(event) => setReason(event.target.value)} />}
-        </Field>
-        {problems['form'] && (
-          <p role="alert" className="text-madder">
-            ▲ {problems['form']}
-          </p>
-        )}
-        <DialogActions>
-          <Button onClick={onClose}>Cancel</Button>
-          {oddDay.answer}
-          <Button look="main" type="submit" disabled={save.isPending}>
-            {KINDS[kind].word}
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+            </div>
+          ))}
+          <Fault name="parts">{entry.fault('parts')}</Fault>
+          <div className="grid grid-cols-3 gap-3">
+            <AmountField entry={entry} name="benefit" label="Goods and services, worth" placeholder="none" />
+            <TextField entry={entry} name="got" label="What they were" className="col-span-2" />
+          </div>
+        </>
+      )}
+      {kind === 'refund' && <AmountField entry={entry} name="cents" label="Goes back" className="w-40" />}
+      <TextField entry={entry} name="reason" label="Why" />
+    </EntryDialog>
   );
 }
-
-const pick = (found: Record<string, string>, names: readonly string[]): Record<string, string> =>
-  Object.fromEntries(Object.entries(found).filter(([name]) => names.includes(name)));

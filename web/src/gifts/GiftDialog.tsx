@@ -1,19 +1,19 @@
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useRef, useState, useSyncExternalStore } from 'react';
-import type { FormEvent } from 'react';
-import { toast } from 'sonner';
+import { z } from 'zod';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { listFields } from '@tallystick/contract/fields';
 import { editGift, giftHints, recordGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
-import { ask, call, Refused } from '../ui/api.ts';
+import { ask, call } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Field, Input } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
 import { FieldInput } from '../ui/FieldInput.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
-import { NO_CODING, CodingSelects, unusedFund, useFirstFund } from '../ui/CodingSelects.tsx';
+import { EntryActions, EntryForm, readInto, useEntry, useFundFirst } from '../ui/form/index.ts';
+import { Dialog } from '../ui/overlays.tsx';
+import { NO_CODING, CodingSelects, unusedFund } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useOddDay } from '../ui/useOddDay.tsx';
@@ -56,7 +56,7 @@ export function GiftDialogHost() {
       open={open !== null}
       onClose={() => show(null)}
       title={open?.gift ? `Change ${open.gift.number}` : 'Record a gift'}
-      medium
+      size="medium"
     >
       {open && <GiftForm key={open.gift?.id ?? 'new'} begin={open} onClose={() => show(null)} />}
     </Dialog>
@@ -80,85 +80,72 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
   const { organization } = useHere();
   const { money } = useFormats();
   const { funds, sources } = useChoices();
-  const firstFund = useFirstFund();
   const { gift } = begin;
-  const [typed, setTyped] = useState<TypedGift>(() =>
+  const [initial] = useState<TypedGift>(() =>
     gift
       ? typedGift(gift)
       : { ...freshGift(organization.today), ...lastChoice, who: begin.who, ...(begin.typed ?? {}) },
   );
-  const [problems, setProblems] = useState<Record<string, string>>({});
   const [question, setQuestion] = useState<'same-cheque' | 'overpayment' | null>(null);
-  const oddDay = useOddDay(() => save.mutate({ another: false }), gift?.date);
+  const oddDay = useOddDay(() => entry.go({ another: false }), gift?.date);
   const key = useRef(crypto.randomUUID());
   const fields = useQuery(ask(listFields));
+  const entry = useEntry({
+    schema,
+    initial,
+    keep: gift || begin.typed ? undefined : `gift ${begin.who?.id ?? ''}`,
+    at: { fields: 'own' },
+    ask: ({ date }) => {
+      setQuestion(null);
+      return oddDay.faultAt('date', date);
+    },
+    send: async (draft, { another }: { another: boolean }) => {
+      const { pays, match: matched, recurringId, ...money_ } = draft;
+      if (gift) {
+        await call(editGift, { params: { id: gift.id }, body: { ...money_, version: gift.version } });
+        return { number: gift.number, cents: draft.cents, another: false };
+      }
+      const made = await call(recordGift, { key: key.current, body: { ...money_, pays, match: matched, recurringId } });
+      return { number: made.number, cents: draft.cents, another };
+    },
+    say: (made): string => `${made.number}: ${money(made.cents)} from ${typed.who?.name ?? ''}`,
+    then: ({ another }) => {
+      const { fundId, campaignId, appealId, sourceId, method, date } = typed;
+      if (!gift) Object.assign(lastChoice, { fundId, campaignId, appealId, sourceId, method, date });
+      if (!another) return onClose();
+      openGiftDialog(null);
+      key.current = crypto.randomUUID();
+      entry.anew({ ...freshGift(organization.today), ...lastChoice });
+    },
+    refused: (error) => {
+      if (error.code !== 'same-cheque' && error.code !== 'overpayment') return null;
+      setQuestion(error.code);
+      key.current = crypto.randomUUID();
+      return error.message;
+    },
+  });
+  const { typed, fault } = entry;
+  useFundFirst(entry, 'fundId');
   const supporterId = typed.who?.id;
   const hints = useQuery({
     ...ask(giftHints, { query: { supporterId: supporterId ?? 0 } }),
     enabled: supporterId !== undefined,
   });
-  const given: TypedGift = typed.fundId === '' ? { ...typed, fundId: firstFund } : typed;
   /** What was asked about no longer holds once something else is typed. */
   const change = (part: Partial<TypedGift>): void => {
     setQuestion(null);
     oddDay.forget();
-    const other = 'who' in part || 'cheque' in part ? { sameChequeSeen: false } : {};
-    setTyped((old) => ({ ...old, ...other, ...part }));
+    entry.put({ ...('who' in part || 'cheque' in part ? { sameChequeSeen: false } : {}), ...part });
+    entry.form.clearErrors(['supporterId', 'cents'] as never);
   };
   /** Why the money of the gift stays as it is here; what is said about it can still be changed. */
   const settled = gift?.settled ?? '';
   const set = (name: keyof TypedGift) => (event: { target: { value: string } }) =>
     change({ [name]: event.target.value });
-
-  const save = useMutation({
-    mutationFn: async (asking: { another: boolean; seen?: Partial<TypedGift> }) => {
-      const read = draftOf({ ...given, ...(asking.seen ?? {}) });
-      setProblems(read.ok ? {} : read.problems);
-      setQuestion(null);
-      if (!read.ok) return null;
-      const odd = oddDay.ask(read.draft.date);
-      if (odd !== null) {
-        setProblems({ date: odd });
-        return null;
-      }
-      const { pays, match: matched, recurringId, ...money_ } = read.draft;
-      if (gift) {
-        await call(editGift, { params: { id: gift.id }, body: { ...money_, version: gift.version } });
-        return { number: gift.number, cents: read.draft.cents, another: false };
-      }
-      const body = { ...money_, pays, match: matched, recurringId };
-      const made = await call(recordGift, { key: key.current, body });
-      return { number: made.number, cents: read.draft.cents, another: asking.another };
-    },
-    onSuccess: (made) => {
-      if (!made) return;
-      toast.success(`${made.number}: ${money(made.cents)} from ${given.who?.name ?? ''}`);
-      const { fundId, campaignId, appealId, sourceId, method, date } = given;
-      if (!gift) Object.assign(lastChoice, { fundId, campaignId, appealId, sourceId, method, date });
-      if (!made.another) return onClose();
-      openGiftDialog(null);
-      key.current = crypto.randomUUID();
-      setTyped({ ...freshGift(organization.today), ...lastChoice });
-    },
-    onError: (error) => {
-      if (error instanceof Refused && (error.code === 'same-cheque' || error.code === 'overpayment')) {
-        setQuestion(error.code);
-        key.current = crypto.randomUUID();
-        setProblems({ form: error.message });
-        return;
-      }
-      const known = error instanceof Refused && Object.keys(error.fields).length > 0;
-      setProblems(known ? { ...error.fields, form: error.message } : { form: (error as Error).message });
-    },
-  });
   /** Answers a question; the answer holds when the next one is asked. */
   const answer = (seen: Partial<TypedGift>): void => {
     change(seen);
-    save.mutate({ another: false, seen });
-  };
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    save.mutate({ another: false });
+    entry.go({ another: false });
   };
   const asked = question !== null || oddDay.asking;
   const shown: Record<More, boolean> = {
@@ -170,7 +157,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
   };
   const begins: Record<More, () => void> = {
     split: () => {
-      const { fundId, campaignId, appealId } = given;
+      const { fundId, campaignId, appealId } = typed;
       change({
         parts: [
           { fundId, campaignId, appealId, amount: '' },
@@ -187,14 +174,14 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
       change({ match: { by: employer ?? null, amount: '' } });
     },
   };
-  const props = { typed: given, change, problems };
+  const props = { typed, change, fault };
   const offered = MORE.filter(
     (more) =>
       !shown[more] && !(gift && more === 'match') && !(settled !== '' && (more === 'split' || more === 'benefit')),
   );
   const own = fields.data?.items.filter((field) => field.about === 'gift') ?? [];
   return (
-    <form onSubmit={submit} className="space-y-2.5" noValidate>
+    <EntryForm entry={entry} how={{ another: false }} className="space-y-2.5">
       {settled !== '' && (
         <p className="text-faded">
           {settled} Donor, amount, date, payment method, fund and what was received for it are corrected, not changed;
@@ -202,7 +189,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
         </p>
       )}
       <fieldset disabled={settled !== ''} className="grid grid-cols-[1fr_9rem_9rem] gap-3">
-        <Field label="From" error={problems['supporterId']}>
+        <Field label="From" name="supporterId" error={fault('supporterId')}>
           {(attributes) => (
             <SupporterPicker
               {...attributes}
@@ -212,7 +199,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
             />
           )}
         </Field>
-        <Field label={typed.method === 'in_kind' ? 'Worth' : 'Amount'} error={problems['cents']}>
+        <Field label={typed.method === 'in_kind' ? 'Worth' : 'Amount'} name="cents" error={fault('cents')}>
           {(attributes) => (
             <Input
               {...attributes}
@@ -226,12 +213,12 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
             />
           )}
         </Field>
-        <Field label="Date" error={problems['date']}>
+        <Field label="Date" name="date" error={fault('date')}>
           {(attributes) => <DateField {...attributes} value={typed.date} onChange={(date) => change({ date })} />}
         </Field>
       </fieldset>
       <div className="grid grid-cols-3 gap-3">
-        <Field label="Payment method" error={problems['method']}>
+        <Field label="Payment method" name="method" error={fault('method')}>
           {(attributes) => (
             <Choice
               {...attributes}
@@ -243,14 +230,14 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
           )}
         </Field>
         {typed.method === 'cheque' ? (
-          <Field label="Check number" error={problems['cheque']}>
+          <Field label="Check number" name="cheque" error={fault('cheque')}>
             {(attributes) => <Input {...attributes} value={typed.cheque} onChange={set('cheque')} />}
           </Field>
         ) : asksFee(typed) ? null : (
           <div />
         )}
         {asksFee(typed) && (
-          <Field label="Processor fee" error={problems['feeCents']}>
+          <Field label="Processor fee" name="feeCents" error={fault('feeCents')}>
             {(attributes) => (
               <Input
                 {...attributes}
@@ -263,7 +250,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
             )}
           </Field>
         )}
-        <Field label="Source code" error={problems['sourceId']}>
+        <Field label="Source code" name="sourceId" error={fault('sourceId')}>
           {(attributes) => (
             <Choice
               {...attributes}
@@ -283,7 +270,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
         </Field>
         {!shown.split && (
           <fieldset disabled={settled !== ''} className="contents">
-            <CodingSelects value={given} onChange={change} errors={problems} />
+            <CodingSelects value={typed} onChange={change} faultOf={fault} />
           </fieldset>
         )}
       </div>
@@ -316,7 +303,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
           {(attributes) => <Input {...attributes} value={typed.note} onChange={set('note')} />}
         </Field>
         {own.map((field) => (
-          <Field key={field.id} label={field.name} error={problems[`fields.${field.id}`]}>
+          <Field key={field.id} label={field.name} name={`fields.${field.id}`} error={fault(`fields.${field.id}`)}>
             {({ id, 'aria-invalid': invalid }) => (
               <FieldInput
                 id={id}
@@ -337,13 +324,7 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
           </Button>
         ))}
       </div>
-      {problems['form'] && (
-        <p role="alert" className="text-madder">
-          ▲ {problems['form']}
-        </p>
-      )}
-      <DialogActions>
-        <Button onClick={onClose}>Cancel</Button>
+      <EntryActions entry={entry} word={asked ? null : gift ? 'Save' : 'Record gift'}>
         {question === 'same-cheque' && (
           <Button onClick={() => answer({ sameChequeSeen: true })}>Record it anyway</Button>
         )}
@@ -355,16 +336,23 @@ function GiftForm({ begin, onClose }: { begin: Begin; onClose: () => void }) {
           </>
         )}
         {!gift && !asked && (
-          <Button disabled={save.isPending} onClick={() => save.mutate({ another: true })}>
+          <Button busy={entry.busy} onClick={() => entry.go({ another: true })}>
             Record, then another
           </Button>
         )}
-        {!asked && (
-          <Button look="main" type="submit" disabled={save.isPending}>
-            {gift ? 'Save' : 'Record gift'}
-          </Button>
-        )}
-      </DialogActions>
-    </form>
+      </EntryActions>
+    </EntryForm>
   );
 }
+
+/** What is typed of a gift, read by the rules of its form. */
+const schema = readInto(
+  z.custom<TypedGift>().transform((typed, context) => {
+    const read = draftOf(typed);
+    if (read.ok) return read.draft;
+    for (const [name, message] of Object.entries(read.problems))
+      context.addIssue({ code: 'custom', path: name.split('.'), message });
+    return z.NEVER;
+  }),
+  recordGift.body,
+);

@@ -8,6 +8,7 @@ import { Choice } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
 import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
+import { Fault } from '../ui/form/index.ts';
 import { useFormats } from '../ui/organization.tsx';
 import { NO_CODING, CodingSelects, unusedFund } from '../ui/CodingSelects.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
@@ -19,11 +20,17 @@ export type Hints = ResponseOf<typeof giftHints>;
 export interface SectionProps {
   typed: TypedGift;
   change: (part: Partial<TypedGift>) => void;
-  problems: Record<string, string>;
+  fault: (name: string) => string | undefined;
 }
 
 /** A part of the form that was asked for, with a cross that takes it away again. */
-function Section(props: { title: string; onRemove?: () => void; error?: string | undefined; children: ReactNode }) {
+function Section(props: {
+  title: string;
+  onRemove?: () => void;
+  name?: string;
+  error?: string | undefined;
+  children: ReactNode;
+}) {
   return (
     <fieldset className="border-t border-rule pt-2">
       <legend className="sr-only">{props.title}</legend>
@@ -38,11 +45,7 @@ function Section(props: { title: string; onRemove?: () => void; error?: string |
         )}
       </div>
       {props.children}
-      {props.error && (
-        <p role="alert" className="mt-1 text-[13px] text-madder">
-          ▲ {props.error}
-        </p>
-      )}
+      <Fault {...(props.name === undefined ? {} : { name: props.name })}>{props.error}</Fault>
     </fieldset>
   );
 }
@@ -53,11 +56,11 @@ const text =
     change({ [name]: event.target.value });
 
 /** Once the gift is settled only its sale can still be noted: that is often days later. */
-export function StockSection({ typed, change, problems, settled }: SectionProps & { settled: boolean }) {
+export function StockSection({ typed, change, fault, settled }: SectionProps & { settled: boolean }) {
   const { money } = useFormats();
   const cents = stockCents(typed.shares, typed.meanPrice);
   const field = (name: 'symbol' | 'shares' | 'meanPrice' | 'fee' | 'proceeds', label: string) => (
-    <Field label={label} error={problems[name]}>
+    <Field label={label} name={name} error={fault(name)}>
       {(attributes) => (
         <Input
           {...attributes}
@@ -69,12 +72,12 @@ export function StockSection({ typed, change, problems, settled }: SectionProps 
     </Field>
   );
   return (
-    <Section title="Stock" error={problems['details.symbol']}>
+    <Section title="Stock" name="details.symbol" error={fault('details.symbol')}>
       <div className="grid grid-cols-3 gap-3">
         {field('symbol', 'Symbol')}
         {field('shares', 'Shares')}
         {field('meanPrice', 'Mean price that day')}
-        <Field label="Sold on" error={problems['soldOn']}>
+        <Field label="Sold on" name="soldOn" error={fault('soldOn')}>
           {(attributes) => (
             <DateField
               {...attributes}
@@ -96,11 +99,11 @@ export function StockSection({ typed, change, problems, settled }: SectionProps 
   );
 }
 
-export function InKindSection({ typed, change, problems }: SectionProps) {
+export function InKindSection({ typed, change, fault }: SectionProps) {
   return (
     <Section title="What was given">
       <div className="grid grid-cols-[1fr_12rem] gap-3">
-        <Field label="Description" error={problems['details.description'] ?? problems['details']}>
+        <Field label="Description" name="details.description" error={fault('details.description') ?? fault('details')}>
           {(attributes) => <Input {...attributes} value={typed.description} onChange={text(change, 'description')} />}
         </Field>
         <Field label="The amount is">
@@ -122,13 +125,13 @@ export function InKindSection({ typed, change, problems }: SectionProps) {
   );
 }
 
-export function SplitSection({ typed, change, problems }: SectionProps) {
+export function SplitSection({ typed, change, fault }: SectionProps) {
   const { parts } = typed;
   const { funds } = useChoices();
   const put = (place: number, part: Partial<TypedGift['parts'][number]>): void =>
     change({ parts: parts.map((one, index) => (index === place ? { ...one, ...part } : one)) });
   return (
-    <Section title="Split" onRemove={() => change({ parts: [] })} error={problems['parts']}>
+    <Section title="Split" onRemove={() => change({ parts: [] })} name="parts" error={fault('parts')}>
       <div className="space-y-1.5">
         {parts.map((part, place) => (
           <div key={place} className="grid grid-cols-[6.5rem_1fr_1fr_1fr_1.75rem] gap-2">
@@ -167,14 +170,19 @@ export function SplitSection({ typed, change, problems }: SectionProps) {
   );
 }
 
-export function BenefitSection({ typed, change, problems }: SectionProps) {
+export function BenefitSection({ typed, change, fault }: SectionProps) {
   const { benefit } = typed;
   if (!benefit) return null;
   const put = (part: Partial<typeof benefit>): void => change({ benefit: { ...benefit, ...part } });
   return (
-    <Section title="Goods or services received" onRemove={() => change({ benefit: null })} error={problems['benefit']}>
+    <Section
+      title="Goods or services received"
+      onRemove={() => change({ benefit: null })}
+      name="benefit"
+      error={fault('benefit')}
+    >
       <div className="grid grid-cols-[8rem_1fr] gap-3">
-        <Field label="Fair value" error={problems['benefitCents']}>
+        <Field label="Fair value" name="benefitCents" error={fault('benefitCents')}>
           {(attributes) => (
             <Input
               {...attributes}
@@ -199,7 +207,7 @@ export function BenefitSection({ typed, change, problems }: SectionProps) {
   );
 }
 
-export function CreditSection({ typed, change, problems, hints }: SectionProps & { hints: Hints | undefined }) {
+export function CreditSection({ typed, change, fault, hints }: SectionProps & { hints: Hints | undefined }) {
   const { credits } = typed;
   const put = (place: number, credit: Partial<TypedGift['credits'][number]>): void =>
     change({ credits: credits.map((one, index) => (index === place ? { ...one, ...credit } : one)) });
@@ -207,7 +215,7 @@ export function CreditSection({ typed, change, problems, hints }: SectionProps &
     (one) => one.as !== 'employer' && !credits.some((credit) => credit.who?.id === one.id),
   );
   return (
-    <Section title="Soft credits" onRemove={() => change({ credits: [] })} error={problems['credits']}>
+    <Section title="Soft credits" onRemove={() => change({ credits: [] })} name="credits" error={fault('credits')}>
       <div className="space-y-1.5">
         {credits.map((credit, place) => (
           <div key={place} className="grid grid-cols-[1fr_10rem_7rem_1.75rem] gap-2">
@@ -268,12 +276,12 @@ export function CreditSection({ typed, change, problems, hints }: SectionProps &
   );
 }
 
-export function TributeSection({ typed, change, problems }: SectionProps) {
+export function TributeSection({ typed, change, fault }: SectionProps) {
   const { tribute } = typed;
   if (!tribute) return null;
   const put = (part: Partial<typeof tribute>): void => change({ tribute: { ...tribute, ...part } });
   return (
-    <Section title="Tribute" onRemove={() => change({ tribute: null })} error={problems['tribute']}>
+    <Section title="Tribute" onRemove={() => change({ tribute: null })} name="tribute" error={fault('tribute')}>
       <div className="grid grid-cols-[9rem_1fr_1fr] gap-3">
         <Field label="The gift is">
           {(attributes) => (
@@ -313,11 +321,11 @@ export function TributeSection({ typed, change, problems }: SectionProps) {
 }
 
 /** Which pledge the gift pays, and what of it. */
-export function PledgeSection({ typed, change, problems, hints }: SectionProps & { hints: Hints }) {
+export function PledgeSection({ typed, change, fault, hints }: SectionProps & { hints: Hints }) {
   const { money, date } = useFormats();
   const pledge = hints.pledges.find((one) => String(one.id) === typed.pledgeId);
   return (
-    <Section title="Pledge" error={problems['pays']}>
+    <Section title="Pledge" name="pays" error={fault('pays')}>
       <Choice
         aria-label="Pays a pledge"
         value={typed.pledgeId}
@@ -380,12 +388,12 @@ export function PledgeSection({ typed, change, problems, hints }: SectionProps &
   );
 }
 
-export function MatchSection({ typed, change, problems }: SectionProps) {
+export function MatchSection({ typed, change, fault }: SectionProps) {
   const { match } = typed;
   if (!match) return null;
   const put = (part: Partial<typeof match>): void => change({ match: { ...match, ...part } });
   return (
-    <Section title="Match by an employer" onRemove={() => change({ match: null })} error={problems['match']}>
+    <Section title="Match by an employer" onRemove={() => change({ match: null })} name="match" error={fault('match')}>
       <div className="grid grid-cols-[1fr_8rem] gap-3">
         <Field label="Employer">
           {({ id }) => <SupporterPicker id={id} kind="organization" value={match.by} onPick={(by) => put({ by })} />}

@@ -182,7 +182,7 @@ export function GiftView({ id }: { id: number }) {
                     <Button
                       look="quiet"
                       className="ml-2 h-6 px-2"
-                      disabled={takeOff.isPending}
+                      busy={takeOff.isPending}
                       onClick={() => takeOff.mutate(paid.pledgeId)}
                     >
                       Take off
@@ -318,7 +318,7 @@ function Answered({ gift }: { gift: GiftWhole }) {
           {mayVoid && (
             <Button
               className="h-7 px-2"
-              disabled={voiding.isPending}
+              busy={voiding.isPending}
               onClick={() => voiding.mutate(last ? last.reason : 'Corrected')}
             >
               Void receipt {gift.receiptNumber}

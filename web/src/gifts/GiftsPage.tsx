@@ -1,18 +1,20 @@
 import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
+import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { useQuery } from '@tanstack/react-query';
 import { listFields } from '@tallystick/contract/fields';
 import { exportGifts, listGifts, recordGift } from '@tallystick/contract/gifts';
 import type { facetGifts } from '@tallystick/contract/gifts';
 import type { QueryInputOf } from '@tallystick/contract/endpoint';
 import { ask, call, keyOf, linkTo } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Button, Empty, Heading, Trouble } from '../ui/controls.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
-import { DataTable } from '../ui/table/DataTable.tsx';
+import { codedOption, optionsOf } from '../ui/choice/index.tsx';
+import { Button, Empty } from '../ui/controls.tsx';
+import { Filters } from '../ui/filters/Filters.tsx';
+import type { Filter } from '../ui/filters/Filters.tsx';
+import { ListPage } from '../ui/ListPage.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
-import { PeekLayout } from '../ui/PeekLayout.tsx';
 import { useRowSelection } from '../ui/table/useRowSelection.ts';
+import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 import { giftColumns } from './columns.tsx';
@@ -33,7 +35,7 @@ const KINDS = {
   corrected: 'Corrected',
   receipt: 'Receipt to be voided',
 };
-const ELSEWHERE = ['batch', 'source', 'recurring', 'atLeast', 'atMost'];
+const GIVEN: Record<string, string> = { batch: 'batch', recurring: 'recurring gift' };
 
 const idOf = (gift: { id: number }): number => gift.id;
 const centsOf = (gift: { cents: number }): number => gift.cents;
@@ -60,10 +62,7 @@ export default function GiftsPage() {
     ...word('from'),
     ...word('to'),
   };
-  const amountShown =
-    url.get('atLeast') !== '' && url.get('atLeast') === url.get('atMost')
-      ? `Of ${formats.money(Number(url.get('atLeast')))} each`
-      : null;
+  const choices = useChoices();
   const list = usePages(keyOf(listGifts, { query: { sort, ...filter } }), (cursor, signal) =>
     call(listGifts, { query: { sort, limit: 200, ...filter, ...(cursor ? { cursor } : {}) }, signal }),
   );
@@ -75,107 +74,65 @@ export default function GiftsPage() {
   );
   const { selection } = useRowSelection('gift', list.rows, idOf, centsOf);
 
-  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
+  const given = ['batch', 'recurring'].find((name) => url.get(name) !== '');
+  const amounts = ['atLeast', 'atMost'].map((name) => url.get(name));
+  const filters: Filter[] = [
+    { kind: 'span', label: 'When', from: 'from', to: 'to', always: true },
+    { kind: 'choice', label: 'Kind of gift', name: 'kind', options: optionsOf(KINDS) },
+    {
+      ...{ kind: 'choice', label: 'Thanked', name: 'thanked' },
+      options: optionsOf({ no: 'Not thanked yet', yes: 'Thanked' }),
+    },
+    { kind: 'choice', label: 'Fund', name: 'fund', options: choices.funds.map((one) => codedOption(one)) },
+    { kind: 'choice', label: 'Campaign', name: 'campaign', options: choices.campaigns.map((one) => codedOption(one)) },
+    { kind: 'choice', label: 'Appeal', name: 'appeal', options: choices.appeals.map((one) => codedOption(one)) },
+    {
+      ...{ kind: 'choice', label: 'Source code', name: 'source' },
+      options: choices.sources.map((one) => ({ value: one.id, label: `${one.code} ${one.name}`, closed: one.closed })),
+    },
+    { kind: 'choice', label: 'Paid by', name: 'method', options: optionsOf(PAYMENT_METHODS) },
+    {
+      kind: 'given',
+      label: 'Of one',
+      names: ['batch', 'recurring'],
+      says: given ? `Of one ${GIVEN[given] ?? ''}` : '',
+    },
+    {
+      ...{ kind: 'given', label: 'Amount', names: ['atLeast', 'atMost'] },
+      says:
+        amounts[0] === amounts[1]
+          ? `Of ${formats.money(Number(amounts[0]))} each`
+          : `From ${formats.money(Number(amounts[0]))} to ${formats.money(Number(amounts[1]))}`,
+    },
+  ];
   return (
-    <>
-      <GiftAreaNav />
-      <Heading
-        title="Gifts"
-        facts={
-          list.isPending
-            ? 'Counting …'
-            : `${formats.gifts(count)}, ${formats.money(cents)}${['fund', 'campaign', 'appeal'].some((name) => url.get(name)) ? ' to what is chosen' : ''}`
-        }
-      >
-        <a className="mr-2 text-slate hover:underline" href={linkTo(exportGifts, {}, filter)} download>
-          Export CSV
-        </a>
-        {mayEnter && (
-          <Button look="main" onClick={() => openGiftDialog(null)}>
-            <Plus size={15} /> Record a gift
-          </Button>
-        )}
-      </Heading>
-      <PeekLayout
-        ids={list.rows.map((gift) => gift.id)}
-        openId={url.peek}
-        onOpen={(id) => url.set({ peek: id === null ? null : String(id) })}
-        hrefOf={(id) => `/gifts/${id}`}
-        peek={(id) => <GiftView id={id} />}
-        list={
-          <div className="flex min-h-0 flex-1">
-            {url.peek === null && (
-              <Facets filter={filter} chosen={(by) => url.get(by)} onChoose={(by, key) => url.set({ [by]: key })} />
-            )}
-            <div className="flex min-h-0 min-w-0 flex-1 flex-col">
-              <DataTable
-                name="gifts"
-                label="Gifts"
-                columns={columns}
-                rows={list.rows}
-                idOf={(gift) => gift.id}
-                total={list.total}
-                sort={sort}
-                onSort={(next) => url.set({ sort: next })}
-                onMore={list.onMore}
-                openId={url.peek}
-                onPeek={(gift) => url.set({ peek: String(gift.id) })}
-                hrefOf={(gift) => `/gifts/${gift.id}`}
-                selection={selection}
-                loading={list.isPending}
-                toolbar={
-                  <>
-                    <Choice
-                      className="w-auto min-w-44"
-                      aria-label="Kind of gift"
-                      value={url.get('kind')}
-                      onChange={(picked) => url.set({ kind: picked })}
-                      options={[
-                        { value: '', label: 'All kinds' },
-                        ...Object.entries(KINDS).map(([kind, name]) => ({ value: kind, label: name })),
-                      ]}
-                    />
-                    <Choice
-                      className="w-auto min-w-40"
-                      aria-label="Thanked"
-                      value={url.get('thanked')}
-                      onChange={(picked) => url.set({ thanked: picked })}
-                      options={[
-                        { value: '', label: 'Thanked or not' },
-                        { value: 'no', label: 'Not thanked yet' },
-                        { value: 'yes', label: 'Thanked' },
-                      ]}
-                    />
-                    <DateField
-                      settled
-                      className="w-36"
-                      aria-label="From date"
-                      value={url.get('from')}
-                      onChange={(day) => url.set({ from: day })}
-                    />
-                    <DateField
-                      settled
-                      className="w-36"
-                      aria-label="To date"
-                      value={url.get('to')}
-                      onChange={(day) => url.set({ to: day })}
-                    />
-                    {ELSEWHERE.some((name) => url.get(name)) && (
-                      <Button
-                        look="quiet"
-                        onClick={() => url.set(Object.fromEntries(ELSEWHERE.map((name) => [name, null])))}
-                      >
-                        {amountShown ?? 'Of one batch, source or recurring gift'}: show all
-                      </Button>
-                    )}
-                  </>
-                }
-                empty={<Empty title="No gifts here">Press g to record one, or change what is filtered above.</Empty>}
-              />
-            </div>
-          </div>
-        }
-      />
-    </>
+    <ListPage
+      nav={<GiftAreaNav />}
+      title="Gifts"
+      facts={`${formats.gifts(count)}, ${formats.money(cents)}${['fund', 'campaign', 'appeal'].some((name) => url.get(name)) ? ' to what is chosen' : ''}`}
+      acts={
+        <>
+          <a className="mr-2 text-slate hover:underline" href={linkTo(exportGifts, {}, filter)} download>
+            Export CSV
+          </a>
+          {mayEnter && (
+            <Button look="main" onClick={() => openGiftDialog(null)}>
+              <Plus size={15} /> Record a gift
+            </Button>
+          )}
+        </>
+      }
+      side={<Facets filter={filter} chosen={(by) => url.get(by)} onChoose={(by, key) => url.set({ [by]: key })} />}
+      name="gifts"
+      label="Gifts"
+      columns={columns}
+      list={list}
+      sort={sort}
+      selection={selection}
+      filters={<Filters url={url} filters={filters} />}
+      hrefOf={(id) => `/gifts/${id}`}
+      peek={(id) => <GiftView id={id} />}
+      empty={<Empty title="No gifts here">Press g to record one, or change what is filtered above.</Empty>}
+    />
   );
 }

@@ -6,17 +6,17 @@ import { CREDIT_CHOICES, TOTAL_BY } from '@tallystick/core/totals';
 import type { CreditChoice, TotalBy } from '@tallystick/core/totals';
 import { giftTotals } from '@tallystick/contract/gifts';
 import { ask } from '../ui/api.ts';
-import { Bars } from '../ui/Bars.tsx';
+import { BarChart } from '../ui/charts/BarChart.tsx';
 import { Checkbox } from '../ui/checks.tsx';
-import { Choice } from '../ui/choice/index.tsx';
+import { codedOption, optionsOf } from '../ui/choice/index.tsx';
 import { Heading, Trouble } from '../ui/controls.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
+import { Filters } from '../ui/filters/Filters.tsx';
+import type { Filter } from '../ui/filters/Filters.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
-import { useWidth } from '../ui/useWidth.ts';
 import { GiftAreaNav } from './GiftAreaNav.tsx';
 
 const WINDOWS: Record<string, { word: string; window: Window }> = {
@@ -29,9 +29,8 @@ const WINDOWS: Record<string, { word: string; window: Window }> = {
 /** Giving added up at the moment it is asked for, for any window and filter, by whose giving counts. */
 export default function TotalsPage() {
   const url = useListUrl();
-  const { money, count, date, gifts } = useFormats();
+  const { money, shortMoney, count, date, gifts } = useFormats();
   const choices = useChoices();
-  const [box, width] = useWidth();
   const from = url.get('from');
   const to = url.get('to');
   const custom = url.get('window') === 'between';
@@ -58,20 +57,45 @@ export default function TotalsPage() {
   };
   const { data, error } = useQuery({ ...ask(giftTotals, { body: asked }), placeholderData: keepPreviousData });
   const rows = data?.rows ?? [];
-  const pick = (name: string, label: string, list: readonly (readonly [string, string])[], none: string | null) => (
-    <Choice
-      className="w-auto min-w-44"
-      aria-label={label}
-      value={url.get(name) || (name === 'by' ? by : '')}
-      onChange={(picked) => url.set({ [name]: picked })}
-      options={[
-        ...(none !== null ? [{ value: '', label: none }] : []),
-        ...list.map(([value, word]) => ({ value: value, label: word })),
-      ]}
-    />
-  );
-  const places = (list: readonly { id: number; name: string }[]) =>
-    list.map((one) => [String(one.id), one.name] as const);
+  const places = (list: Parameters<typeof codedOption>[0][]) => list.map((one) => codedOption(one));
+  const filters: Filter[] = [
+    {
+      ...{ kind: 'choice', label: 'Laid out', name: 'by', usual: 'year', always: true },
+      options: Object.entries(TOTAL_BY).map(([value, word]) => ({
+        value,
+        label: value === 'nothing' ? word : `by ${word.toLowerCase()}`,
+      })),
+    },
+    {
+      ...{ kind: 'choice', label: 'When', name: 'window', usual: 'ever', always: true },
+      options: [
+        ...Object.entries(WINDOWS).map(([value, one]) => ({ value, label: one.word })),
+        { value: 'between', label: 'Between two days' },
+      ],
+    },
+    ...(custom ? [{ kind: 'span', label: 'Days', from: 'from', to: 'to', always: true } as const] : []),
+    ...(past
+      ? []
+      : [
+          {
+            ...({ kind: 'choice', label: 'Whose giving counts', name: 'credit', usual: 'legal' } as const),
+            options: optionsOf(CREDIT_CHOICES),
+          },
+        ]),
+    { kind: 'choice', label: 'Fund', name: 'fund', options: places(choices.funds) },
+    { kind: 'choice', label: 'Campaign', name: 'campaign', options: places(choices.campaigns) },
+    { kind: 'choice', label: 'Appeal', name: 'appeal', options: places(choices.appeals) },
+    { kind: 'choice', label: 'Paid by', name: 'method', options: optionsOf(PAYMENT_METHODS) },
+    ...(who === null && !past
+      ? [
+          {
+            ...({ kind: 'choice', label: 'Segment', name: 'segment' } as const),
+            options: choices.segments.map((one) => ({ value: one.id, label: one.name })),
+          },
+        ]
+      : []),
+    { kind: 'day', label: 'As known on', name: 'asOf' },
+  ];
   return (
     <>
       <GiftAreaNav />
@@ -84,49 +108,7 @@ export default function TotalsPage() {
         }
       />
       <div className="flex flex-wrap items-center gap-2 border-b border-rule px-5 py-2">
-        {pick(
-          'by',
-          'Laid out by',
-          Object.entries(TOTAL_BY).map(
-            ([name, word]) => [name, name === 'nothing' ? word : `By ${word.toLowerCase()}`] as const,
-          ),
-          null,
-        )}
-        {pick(
-          'window',
-          'When',
-          [
-            ...Object.entries(WINDOWS)
-              .filter(([name]) => name !== 'ever')
-              .map(([name, one]) => [name, one.word] as const),
-            ['between', 'Between two days'],
-          ],
-          'Ever',
-        )}
-        {custom && (
-          <>
-            <DateField
-              settled
-              className="w-36"
-              aria-label="From"
-              value={from}
-              onChange={(day) => url.set({ from: day })}
-            />
-            <DateField settled className="w-36" aria-label="To" value={to} onChange={(day) => url.set({ to: day })} />
-          </>
-        )}
-        {!past &&
-          pick(
-            'credit',
-            'Whose giving counts',
-            Object.entries(CREDIT_CHOICES).filter(([name]) => name !== 'legal'),
-            CREDIT_CHOICES.legal,
-          )}
-        {pick('fund', 'Fund', places(choices.funds), 'All funds')}
-        {pick('campaign', 'Campaign', places(choices.campaigns), 'All campaigns')}
-        {pick('appeal', 'Appeal', places(choices.appeals), 'All appeals')}
-        {pick('method', 'Paid by', Object.entries(PAYMENT_METHODS), 'Paid by anything')}
-        {who === null && !past && pick('segment', 'Segment', places(choices.segments), 'Everyone')}
+        <Filters url={url} filters={filters} />
         <div className="w-64">
           <SupporterPicker
             label="Of one supporter"
@@ -141,33 +123,31 @@ export default function TotalsPage() {
             onChange={(on) => url.set({ home: on ? '1' : null })}
           />
         )}
-        <label className="flex items-center gap-2 text-faded">
-          as known on
-          <DateField settled className="w-36" value={url.get('asOf')} onChange={(day) => url.set({ asOf: day })} />
-          {past && 'of legal donors, as recorded by the end of that day'}
-        </label>
+        {past && <span className="text-faded">of legal donors, as recorded by the end of that day</span>}
       </div>
       {error ? (
         <Trouble error={error} />
       ) : (
         <div className="overflow-auto">
-          <div ref={box} className="px-5 pt-3">
-            {width > 60 && (by === 'year' || by === 'month') && rows.length > 1 && (
-              <Bars
+          {(by === 'year' || by === 'month') && rows.length > 1 && (
+            <div className="px-5 pt-3">
+              <BarChart
                 label="Totals"
-                width={width - 40}
-                height={120}
+                of={TOTAL_BY[by]}
+                height={160}
+                show={money}
+                short={shortMoney}
                 bars={rows
                   .slice(-24)
                   .map((row) => ({
                     key: row.key,
                     name: row.name.replace(/^20/, ''),
                     value: row.cents,
-                    says: `${row.name}: ${money(row.cents)}`,
+                    says: `${row.name}: ${money(row.cents)} in ${gifts(row.gifts)}`,
                   }))}
               />
-            )}
-          </div>
+            </div>
+          )}
           <ListTable
             label="Totals"
             headings={[TOTAL_BY[by], 'Amount', 'Gifts', 'Supporters', 'Average gift']}

@@ -88,7 +88,7 @@ function OneIntake({ intake }: { intake: Intake }) {
         {posted && mayBring && intake.revision !== null && (
           <Button
             look="danger"
-            disabled={undo.isPending}
+            busy={undo.isPending}
             onClick={() => intake.revision !== null && undo.mutate(intake.revision)}
           >
             Undo this intake

@@ -33,7 +33,7 @@ export default function IntakesPage() {
         facts="Files of people and gifts. Nothing is written until you say so, and all of it can be undone."
       >
         {mayBring && (
-          <Button look="main" disabled={upload.isPending} onClick={() => input.current?.click()}>
+          <Button look="main" busy={upload.isPending} onClick={() => input.current?.click()}>
             <Upload size={15} /> Bring in a file
           </Button>
         )}

@@ -105,7 +105,7 @@ function Draft({ mailing }: { mailing: Mailing | null }) {
     <>
       <Heading title={mailing?.name ?? 'New e-mail'} facts={<MailingState state="draft" />}>
         {mailing && mayDelete && (
-          <Button look="danger" disabled={away.isPending} onClick={() => away.mutate(mailing.id)}>
+          <Button look="danger" busy={away.isPending} onClick={() => away.mutate(mailing.id)}>
             Delete
           </Button>
         )}

@@ -1,5 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { group } from 'd3-array';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { checkMailing, sendMailing } from '@tallystick/contract/outreach';
@@ -7,15 +8,18 @@ import type { Mailing } from '@tallystick/contract/outreach';
 import { ask, call, messageOf } from '../ui/api.ts';
 import { Button, StateWord } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
+import { SayFirst } from '../ui/SayFirst.tsx';
 
 /** Who gets it and who is held back, with the reasons, and the button that sends to just these. */
 export function SendPanel({ mailing, unsaved }: { mailing: Mailing; unsaved: boolean }) {
-  const { count } = useFormats();
+  const { count, counted } = useFormats();
+  const [asking, setAsking] = useState(false);
   const { addressSet } = useHere();
   const maySend = useMay(sendMailing);
   const check = useQuery(ask(checkMailing, { params: { id: mailing.id } }));
   const send = useMutation({
     mutationFn: (expected: number) => call(sendMailing, { params: { id: mailing.id }, body: { expected } }),
+    onSuccess: () => setAsking(false),
     onError: (error) => toast.error(messageOf(error), { duration: 10_000 }),
   });
   if (!check.data) return <p className="text-faded">Looking who would get it …</p>;
@@ -32,8 +36,8 @@ export function SendPanel({ mailing, unsaved }: { mailing: Mailing; unsaved: boo
           <Button
             look="main"
             className="ml-auto"
-            disabled={unsaved || recipients.length === 0 || send.isPending}
-            onClick={() => send.mutate(recipients.length)}
+            disabled={unsaved || recipients.length === 0}
+            onClick={() => setAsking(true)}
           >
             Send to {count(recipients.length)}
           </Button>
@@ -66,6 +70,24 @@ export function SendPanel({ mailing, unsaved }: { mailing: Mailing; unsaved: boo
             </details>
           ))}
         </div>
+      )}
+      {asking && (
+        <SayFirst
+          title={`Send “${mailing.name}”?`}
+          count={count}
+          lines={[
+            { figure: recipients.length, words: recipients.length === 1 ? 'e-mail goes now' : 'e-mails go now' },
+            { figure: held.length, words: 'are held back and get nothing' },
+          ]}
+          word={`Send ${counted(recipients.length, 'e-mail')}`}
+          busy={send.isPending}
+          onGo={() => send.mutate(recipients.length)}
+          onClose={() => setAsking(false)}
+        >
+          <p className="mt-2 text-[13px] text-faded">
+            What has gone cannot be called back; what has not gone yet can be stopped in the tray.
+          </p>
+        </SayFirst>
       )}
     </section>
   );

@@ -1,11 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import { useDeferredValue } from 'react';
-import { parseDate } from '@tallystick/core/dates';
-import { parseGiftAmount } from '@tallystick/core/money';
-import type { PledgePlan } from '@tallystick/core/pledges';
 import { FREQUENCIES } from '@tallystick/core/schedule';
-import type { Frequency, Schedule } from '@tallystick/core/schedule';
+import type { Frequency } from '@tallystick/core/schedule';
 import { counted } from '@tallystick/core/words';
 import { previewPlan } from '@tallystick/contract/pledges';
 import { ask, messageOf } from '../ui/api.ts';
@@ -13,62 +10,20 @@ import { Choice } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
 import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
+import { Fault } from '../ui/form/index.ts';
 import { useFormats } from '../ui/organization.tsx';
-
-export interface TypedSchedule {
-  start: string;
-  every: Frequency;
-  lastDay: boolean;
-}
-/** How a pledge is to be paid, as it is typed. */
-export interface TypedPlan extends TypedSchedule {
-  kind: 'once' | 'count' | 'each' | 'rows';
-  count: string;
-  each: string;
-  rows: { due: string; amount: string }[];
-}
-export const freshPlan = (today: string): TypedPlan => ({
-  ...{ kind: 'count', start: today, every: 'month', lastDay: false, count: '12', each: '' },
-  rows: [{ due: today, amount: '' }],
-});
-
-export const scheduleOf = (typed: TypedSchedule): Schedule | null => {
-  const start = parseDate(typed.start);
-  return start.ok ? { start: start.date, every: typed.every, lastDay: typed.lastDay } : null;
-};
-
-/** The plan that was typed for an amount, or null while something is missing. */
-export function planOf(typed: TypedPlan, cents: number): PledgePlan | null {
-  const schedule = scheduleOf(typed);
-  if (typed.kind === 'rows' || typed.kind === 'once') {
-    const rows = typed.kind === 'once' ? [{ due: typed.start, amount: '' }] : typed.rows;
-    const read = rows.map((row) => ({
-      due: parseDate(row.due),
-      amount: typed.kind === 'once' ? { ok: true as const, cents } : parseGiftAmount(row.amount),
-    }));
-    const made = read.flatMap(({ due, amount }) =>
-      due.ok && amount.ok ? [{ due: due.date, cents: amount.cents }] : [],
-    );
-    return made.length === rows.length ? { kind: 'rows', rows: made } : null;
-  }
-  if (!schedule) return null;
-  if (typed.kind === 'count')
-    return /^\d{1,3}$/.test(typed.count) && Number(typed.count) > 0
-      ? { kind: 'count', schedule, count: Number(typed.count) }
-      : null;
-  const each = parseGiftAmount(typed.each);
-  return each.ok ? { kind: 'each', schedule, each: each.cents } : null;
-}
+import { planOf } from './plan.ts';
+import type { TypedPlan, TypedSchedule } from './plan.ts';
 
 export function ScheduleFields(props: {
   value: TypedSchedule;
   onChange: (value: Partial<TypedSchedule>) => void;
-  error?: string | undefined;
+  fault?: string | undefined;
 }) {
   const { value, onChange } = props;
   return (
     <>
-      <Field label="First on" error={props.error}>
+      <Field name="schedule.start" label="First on" error={props.fault}>
         {(attributes) => <DateField {...attributes} value={value.start} onChange={(day) => onChange({ start: day })} />}
       </Field>
       <Field label="How often">
@@ -98,6 +53,7 @@ export function PlanFields(props: {
   value: TypedPlan;
   onChange: (value: Partial<TypedPlan>) => void;
   cents: number | null;
+  fault?: string | undefined;
 }) {
   const { value, onChange, cents } = props;
   const { money, date } = useFormats();
@@ -190,6 +146,7 @@ export function PlanFields(props: {
           </Button>
         </div>
       )}
+      <Fault name="plan">{props.fault}</Fault>
       {preview.error ? (
         <p role="alert" className="mt-1 text-madder">
           ▲ {messageOf(preview.error)}

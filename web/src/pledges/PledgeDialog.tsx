@@ -1,218 +1,173 @@
-import { useRef, useState } from 'react';
-import type { FormEvent } from 'react';
-import { useMutation } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { X } from 'lucide-react';
-import { parseDate } from '@tallystick/core/dates';
-import { parseAmount, parseGiftAmount } from '@tallystick/core/money';
+import { useRef, useState } from 'react';
+import { z } from 'zod';
+import { parseGiftAmount } from '@tallystick/core/money';
 import { PLEDGE_KINDS } from '@tallystick/core/pledges';
 import type { PledgeKind } from '@tallystick/core/pledges';
 import { makePledge } from '@tallystick/contract/pledges';
-import { call, Refused } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
+import { call } from '../ui/api.ts';
+import { optionsOf } from '../ui/choice/index.tsx';
+import { NO_CODING, useFirstFund } from '../ui/CodingSelects.tsx';
+import { Button, IconButton, Input } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
+import {
+  AmountField,
+  chosenId,
+  ChoiceField,
+  CodingFields,
+  DayField,
+  EntryDialog,
+  oneOf,
+  orNone,
+  picked,
+  readInto,
+  TextField,
+  typedAmount,
+  typedDay,
+  typedGiftAmount,
+  useEntry,
+  WhoField,
+} from '../ui/form/index.ts';
 import { useHere } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
-import { NO_CODING, CodingSelects, codingOf, useFirstFund } from '../ui/CodingSelects.tsx';
-import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useOddDay } from '../ui/useOddDay.tsx';
-import { freshPlan, PlanFields, planOf } from './PlanFields.tsx';
+import { freshPlan, planOf } from './plan.ts';
+import type { TypedPlan } from './plan.ts';
+import { PlanFields } from './PlanFields.tsx';
+
+const schema = readInto(
+  z
+    .object({
+      supporterId: picked('Choose who promises: type a name and press Enter.'),
+      kind: oneOf<PledgeKind>(),
+      stage: oneOf<'promised' | 'asked'>(),
+      cents: typedGiftAmount,
+      askedCents: orNone(typedAmount, null),
+      pledgedOn: typedDay,
+      fundId: chosenId,
+      campaignId: chosenId,
+      appealId: chosenId,
+      plan: z.custom<TypedPlan>(),
+      reports: z.array(z.object({ due: z.string(), title: z.string() })),
+      note: z.string(),
+    })
+    .transform(({ plan, stage, reports, ...promise }, context) => {
+      const grant = promise.kind === 'grant';
+      const made = planOf(plan, promise.cents);
+      if (!made) context.addIssue({ code: 'custom', path: ['plan'], message: 'Say how it is to be paid.' });
+      return {
+        ...promise,
+        fundId: promise.fundId ?? 0,
+        plan: made as never,
+        stage: grant ? stage : ('promised' as const),
+        appliedOn: grant && stage === 'asked' ? promise.pledgedOn : null,
+        reports: grant ? reports.filter((report) => report.title !== '') : [],
+      };
+    }),
+  makePledge.body,
+);
 
 /** Records a pledge, a grant or an expected match. */
 export function PledgeDialog(props: { who?: Picked | null; onClose: () => void; onMade: (id: number) => void }) {
-  const { organization } = useHere();
-  const { today } = organization;
+  const { who = null, onClose } = props;
+  const { today } = useHere().organization;
   const firstFund = useFirstFund();
-  const [who, setWho] = useState<Picked | null>(props.who ?? null);
-  const [kind, setKind] = useState<PledgeKind>('pledge');
-  const [stage, setStage] = useState<'promised' | 'asked'>('promised');
-  const [amount, setAmount] = useState('');
-  const [asked, setAsked] = useState('');
-  const [pledgedOn, setPledgedOn] = useState(today);
-  const [places, setPlaces] = useState(NO_CODING);
-  const [plan, setPlan] = useState(() => freshPlan(today));
-  const [reports, setReports] = useState<{ due: string; title: string }[]>([]);
-  const [note, setNote] = useState('');
-  const [problems, setProblems] = useState<Record<string, string>>({});
   const key = useRef(crypto.randomUUID());
-  const cents = parseGiftAmount(amount);
-  const given = places.fundId === '' ? { ...places, fundId: firstFund } : places;
-  const oddDay = useOddDay(() => save.mutate());
-  const save = useMutation({
-    mutationFn: async () => {
-      const found: Record<string, string> = {};
-      const day = parseDate(pledgedOn);
-      const made = cents.ok ? planOf(plan, cents.cents) : null;
-      const askedFor = asked.trim() === '' ? null : parseAmount(asked);
-      if (!who) found['supporterId'] = 'Choose who promises: type a name and press Enter.';
-      if (!cents.ok) found['cents'] = cents.reason;
-      if (!day.ok) found['pledgedOn'] = day.reason;
-      if (cents.ok && !made) found['plan'] = 'Say how it is to be paid.';
-      if (askedFor && !askedFor.ok) found['askedCents'] = askedFor.reason;
-      const odd = day.ok && Object.keys(found).length === 0 ? oddDay.ask(day.date) : null;
-      if (odd !== null) found['pledgedOn'] = odd;
-      setProblems(found);
-      if (!who || !cents.ok || !day.ok || !made || Object.keys(found).length > 0) return null;
-      const grant = kind === 'grant';
-      return call(makePledge, {
-        key: key.current,
-        body: {
-          supporterId: who.id,
-          kind,
-          stage: grant ? stage : 'promised',
-          cents: cents.cents,
-          pledgedOn: day.date,
-          ...codingOf(given),
-          plan: made as never,
-          note,
-          appliedOn: grant && stage === 'asked' ? day.date : null,
-          askedCents: askedFor?.ok ? askedFor.cents : null,
-          reports: grant ? reports.filter((report) => report.title !== '') : [],
-        },
-      });
-    },
-    onSuccess: (made) => {
-      if (!made) return;
-      toast.success(`${made.number} recorded`);
-      props.onMade(made.id);
-    },
-    onError: (error) =>
-      setProblems({ form: (error as Error).message, ...(error instanceof Refused ? error.fields : {}) }),
+  const oddDay = useOddDay(() => entry.go());
+  const [initial] = useState(() => ({
+    ...{ supporterId: who, kind: 'pledge' as PledgeKind, stage: 'promised' as 'promised' | 'asked' },
+    ...{ cents: '', askedCents: '', pledgedOn: today, ...NO_CODING, fundId: firstFund },
+    ...{ plan: freshPlan(today), reports: [] as { due: string; title: string }[], note: '' },
+  }));
+  const entry = useEntry({
+    schema,
+    initial,
+    keep: `pledge ${who?.id ?? ''}`,
+    ask: ({ pledgedOn }) => oddDay.faultAt('pledgedOn', pledgedOn),
+    send: (body) => call(makePledge, { key: key.current, body }),
+    say: (made) => `${made.number} recorded`,
+    then: (made) => props.onMade(made.id),
   });
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    save.mutate();
-  };
+  const { kind, stage, plan, reports } = entry.typed;
+  const cents = parseGiftAmount(entry.typed.cents);
+  const putReport = (place: number, part: Partial<(typeof reports)[number]>): void =>
+    entry.put({ reports: reports.map((one, index) => (index === place ? { ...one, ...part } : one)) });
   return (
-    <Dialog open onClose={props.onClose} title="Record a promise" medium>
-      <form onSubmit={submit} className="space-y-2.5" noValidate>
-        <div className="grid grid-cols-[9rem_1fr_8rem_9rem] gap-3">
-          <Field label="Kind">
-            {(attributes) => (
-              <Choice
-                {...attributes}
-                value={kind}
-                onChange={(picked) => setKind(picked as PledgeKind)}
-                options={Object.entries(PLEDGE_KINDS).map(([name, word]) => ({ value: name, label: word }))}
-              />
-            )}
-          </Field>
-          <Field
-            label={kind === 'match' ? 'Employer' : kind === 'grant' ? 'Funder' : 'By'}
-            error={problems['supporterId']}
-          >
-            {(attributes) => <SupporterPicker {...attributes} value={who} onPick={setWho} autoFocus={who === null} />}
-          </Field>
-          <Field label="Amount" error={problems['cents']}>
-            {(attributes) => (
-              <Input
-                {...attributes}
-                className="text-right font-serif text-lg"
-                placeholder="0.00"
-                autoFocus={who !== null}
-                value={amount}
-                onChange={(event) => setAmount(event.target.value)}
-              />
-            )}
-          </Field>
-          <Field
-            label={kind === 'grant' && stage === 'asked' ? 'Applied on' : 'Promised on'}
-            error={problems['pledgedOn']}
-          >
-            {(attributes) => <DateField {...attributes} value={pledgedOn} onChange={setPledgedOn} />}
-          </Field>
-        </div>
-        {kind === 'grant' && (
-          <div className="grid grid-cols-[9rem_9rem_1fr] items-start gap-3">
-            <Field label="It is">
-              {(attributes) => (
-                <Choice
-                  {...attributes}
-                  value={stage}
-                  onChange={(picked) => setStage(picked as 'promised' | 'asked')}
-                  options={[
-                    { value: 'promised', label: 'awarded' },
-                    { value: 'asked', label: 'applied for' },
-                  ]}
-                />
-              )}
-            </Field>
-            <Field label="Asked for" error={problems['askedCents']}>
-              {(attributes) => (
-                <Input
-                  {...attributes}
-                  className="text-right"
-                  value={asked}
-                  onChange={(event) => setAsked(event.target.value)}
-                />
-              )}
-            </Field>
-            <div>
-              <span className="mb-0.5 block text-[13px] text-faded">Reports due</span>
-              {reports.map((report, place) => (
-                <div key={place} className="mb-1 flex gap-2">
-                  <DateField
-                    className="w-36"
-                    aria-label={`Report ${place + 1} due`}
-                    value={report.due}
-                    onChange={(day) =>
-                      setReports((old) => old.map((one, index) => (index === place ? { ...one, due: day } : one)))
-                    }
-                  />
-                  <Input
-                    aria-label={`Report ${place + 1}`}
-                    value={report.title}
-                    onChange={(event) =>
-                      setReports((old) =>
-                        old.map((one, index) => (index === place ? { ...one, title: event.target.value } : one)),
-                      )
-                    }
-                  />
-                  <IconButton
-                    label={`Remove report ${place + 1}`}
-                    onClick={() => setReports((old) => old.filter((_, index) => index !== place))}
-                  >
-                    <X size={14} />
-                  </IconButton>
-                </div>
-              ))}
-              <Button
-                look="quiet"
-                className="h-7 px-2"
-                onClick={() => setReports((old) => [...old, { due: today, title: 'Report on the grant' }])}
-              >
-                Add a report
-              </Button>
-            </div>
-          </div>
-        )}
-        <div className="grid grid-cols-3 gap-3">
-          <CodingSelects value={given} onChange={setPlaces} errors={problems} />
-        </div>
-        <PlanFields
-          value={plan}
-          onChange={(part) => setPlan((old) => ({ ...old, ...part }))}
-          cents={cents.ok ? cents.cents : null}
+    <EntryDialog
+      entry={entry}
+      onClose={onClose}
+      title="Record a promise"
+      size="medium"
+      word={`Record ${PLEDGE_KINDS[kind].toLowerCase()}`}
+      answers={oddDay.answer}
+    >
+      <div className="grid grid-cols-[9rem_1fr_8rem_9rem] gap-3">
+        <ChoiceField entry={entry} name="kind" label="Kind" options={optionsOf(PLEDGE_KINDS)} />
+        <WhoField
+          entry={entry}
+          name="supporterId"
+          label={kind === 'match' ? 'Employer' : kind === 'grant' ? 'Funder' : 'By'}
+          autoFocus={who === null}
         />
-        {problems['plan'] && <p className="text-[13px] text-madder">▲ {problems['plan']}</p>}
-        <Field label="Note">
-          {(attributes) => <Input {...attributes} value={note} onChange={(event) => setNote(event.target.value)} />}
-        </Field>
-        {problems['form'] && (
-          <p role="alert" className="text-madder">
-            ▲ {problems['form']}
-          </p>
-        )}
-        <DialogActions>
-          <Button onClick={props.onClose}>Cancel</Button>
-          {oddDay.answer}
-          <Button look="main" type="submit" disabled={save.isPending}>
-            Record {PLEDGE_KINDS[kind].toLowerCase()}
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+        <AmountField entry={entry} name="cents" label="Amount" main autoFocus={who !== null} />
+        <DayField
+          entry={entry}
+          name="pledgedOn"
+          label={kind === 'grant' && stage === 'asked' ? 'Applied on' : 'Promised on'}
+        />
+      </div>
+      {kind === 'grant' && (
+        <div className="grid grid-cols-[9rem_9rem_1fr] items-start gap-3">
+          <ChoiceField
+            entry={entry}
+            name="stage"
+            label="It is"
+            options={optionsOf({ promised: 'awarded', asked: 'applied for' })}
+          />
+          <AmountField entry={entry} name="askedCents" label="Asked for" />
+          <div>
+            <span className="mb-0.5 block text-[13px] text-faded">Reports due</span>
+            {reports.map((report, place) => (
+              <div key={place} className="mb-1 flex gap-2">
+                <DateField
+                  className="w-36"
+                  aria-label={`Report ${place + 1} due`}
+                  value={report.due}
+                  onChange={(due) => putReport(place, { due })}
+                />
+                <Input
+                  aria-label={`Report ${place + 1}`}
+                  value={report.title}
+                  onChange={(event) => putReport(place, { title: event.target.value })}
+                />
+                <IconButton
+                  label={`Remove report ${place + 1}`}
+                  onClick={() => entry.put({ reports: reports.filter((_, index) => index !== place) })}
+                >
+                  <X size={14} />
+                </IconButton>
+              </div>
+            ))}
+            <Button
+              look="quiet"
+              className="h-7 px-2"
+              onClick={() => entry.put({ reports: [...reports, { due: today, title: 'Report on the grant' }] })}
+            >
+              Add a report
+            </Button>
+          </div>
+        </div>
+      )}
+      <div className="grid grid-cols-3 gap-3">
+        <CodingFields entry={entry} />
+      </div>
+      <PlanFields
+        value={plan}
+        onChange={(part) => entry.put({ plan: { ...plan, ...part } })}
+        cents={cents.ok ? cents.cents : null}
+        fault={entry.fault('plan')}
+      />
+      <TextField entry={entry} name="note" label="Note" />
+    </EntryDialog>
   );
 }

@@ -7,14 +7,13 @@ import { listPledges, listReminders, makePledge } from '@tallystick/contract/ple
 import type { PledgeRow } from '@tallystick/contract/pledges';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call, keyOf } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
+import { Choice, optionsOf } from '../ui/choice/index.tsx';
 import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
+import { Filters } from '../ui/filters/Filters.tsx';
+import { ListPage } from '../ui/ListPage.tsx';
 import type { Column } from '../ui/table/columns.ts';
-import { DataTable } from '../ui/table/DataTable.tsx';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
-import { PeekLayout } from '../ui/PeekLayout.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 import { PledgeDialog } from './PledgeDialog.tsx';
@@ -110,95 +109,71 @@ export default function PledgesPage() {
       { id: 'number', title: 'Number', width: 80, cell: (row) => <span className="text-faded">{row.number}</span> },
     ];
   }, [money, date, count, list.total, sum]);
-  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
-  return (
+  const acts = (
     <>
-      <GiftAreaNav />
-      <Heading
-        title="Pledges"
-        facts={
-          sum
-            ? `${count(list.total)} shown, ${money(sum.balance)} open, ${money(sum.overdue)} overdue${filter.at ? ` as of ${date(filter.at)}` : ''}`
-            : 'Counting …'
-        }
-      >
-        <Button onClick={() => url.set({ reminders: reminding ? null : '1' })}>
-          {reminding ? 'Show the pledges' : 'Reminders due'}
+      <Button onClick={() => url.set({ reminders: reminding ? null : '1' })}>
+        {reminding ? 'Show the pledges' : 'Reminders due'}
+      </Button>
+      {mayEnter && (
+        <Button look="main" onClick={() => setAdding(true)}>
+          <Plus size={15} /> Record a pledge
         </Button>
-        {mayEnter && (
-          <Button look="main" onClick={() => setAdding(true)}>
-            <Plus size={15} /> Record a pledge
-          </Button>
-        )}
-      </Heading>
-      {reminding ? (
-        <Reminders />
-      ) : (
-        <PeekLayout
-          ids={list.rows.map((row) => row.id)}
-          openId={url.peek}
-          onOpen={(id) => url.set({ peek: id === null ? null : String(id) })}
-          hrefOf={(id) => `/gifts/pledges?peek=${id}&show=all`}
-          peek={(id) => <PledgeView id={id} />}
-          list={
-            <DataTable
-              name="pledges"
-              label="Pledges"
-              columns={columns}
-              rows={list.rows}
-              idOf={(row) => row.id}
-              total={list.total}
-              sort={sort}
-              onSort={(next) => url.set({ sort: ORDERS[next.replace('-', '')] ?? 'next' })}
-              onMore={list.onMore}
-              openId={url.peek}
-              onPeek={(row) => url.set({ peek: String(row.id) })}
-              hrefOf={(row) => `/gifts/pledges?peek=${row.id}&show=all`}
-              loading={list.isPending}
-              toolbar={
-                <>
-                  <Choice
-                    className="w-auto min-w-44"
-                    aria-label="Which pledges"
-                    value={show}
-                    onChange={(picked) => url.set({ show: picked })}
-                    options={Object.entries(SHOWS).map(([name, word]) => ({ value: name, label: word }))}
-                  />
-                  <Choice
-                    className="w-auto min-w-40"
-                    aria-label="Kind"
-                    value={url.get('kind')}
-                    onChange={(picked) => url.set({ kind: picked })}
-                    options={[
-                      { value: '', label: 'All kinds' },
-                      ...Object.entries(PLEDGE_KINDS).map(([name, word]) => ({ value: name, label: word })),
-                    ]}
-                  />
-                  <label className="flex items-center gap-2 text-faded">
-                    as of
-                    <DateField
-                      settled
-                      className="w-36"
-                      value={url.get('at')}
-                      onChange={(day) => url.set({ at: day })}
-                    />
-                  </label>
-                </>
-              }
-              empty={<Empty title="No pledge here">A promise recorded here shows what is still to come.</Empty>}
-            />
-          }
-        />
-      )}
-      {adding && (
-        <PledgeDialog
-          onClose={() => setAdding(false)}
-          onMade={(id) => {
-            url.set({ add: null, peek: String(id), show: 'all' });
-          }}
-        />
       )}
     </>
+  );
+  const dialog = adding && (
+    <PledgeDialog
+      onClose={() => setAdding(false)}
+      onMade={(id) => {
+        url.set({ add: null, peek: String(id), show: 'all' });
+      }}
+    />
+  );
+  const facts =
+    sum &&
+    `${count(list.total)} shown, ${money(sum.balance)} open, ${money(sum.overdue)} overdue${filter.at ? ` as of ${date(filter.at)}` : ''}`;
+  if (reminding)
+    return (
+      <>
+        <GiftAreaNav />
+        <Heading title="Pledges" facts={facts}>
+          {acts}
+        </Heading>
+        <Reminders />
+        {dialog}
+      </>
+    );
+  return (
+    <ListPage
+      nav={<GiftAreaNav />}
+      title="Pledges"
+      facts={facts}
+      acts={acts}
+      name="pledges"
+      label="Pledges"
+      columns={columns}
+      list={list}
+      sort={sort}
+      onSort={(next) => url.set({ sort: ORDERS[next.replace('-', '')] ?? 'next' })}
+      hrefOf={(id) => `/gifts/pledges?peek=${id}&show=all`}
+      peek={(id) => <PledgeView id={id} />}
+      filters={
+        <Filters
+          url={url}
+          filters={[
+            {
+              ...{ kind: 'choice', label: 'Which pledges', name: 'show' },
+              ...{ usual: 'open', always: true, options: optionsOf(SHOWS) },
+            },
+            { kind: 'choice', label: 'Kind', name: 'kind', options: optionsOf(PLEDGE_KINDS) },
+            { kind: 'day', label: 'As of', name: 'at' },
+          ]}
+        />
+      }
+      empty={<Empty title="No pledge here">A promise recorded here shows what is still to come.</Empty>}
+    >
+      {dialog}
+    </ListPage>
   );
 }
 

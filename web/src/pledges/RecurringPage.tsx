@@ -6,15 +6,14 @@ import { chargeDue, listRecurring, makeRecurring } from '@tallystick/contract/pl
 import type { RecurringRow } from '@tallystick/contract/pledges';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call } from '../ui/api.ts';
-import { Bars } from '../ui/Bars.tsx';
-import { Choice } from '../ui/choice/index.tsx';
-import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
+import { BarChart } from '../ui/charts/BarChart.tsx';
+import { optionsOf } from '../ui/choice/index.tsx';
+import { Button, Empty, StateWord } from '../ui/controls.tsx';
+import { Filters } from '../ui/filters/Filters.tsx';
+import { ListPage } from '../ui/ListPage.tsx';
 import type { Column } from '../ui/table/columns.ts';
-import { DataTable } from '../ui/table/DataTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { PeekLayout } from '../ui/PeekLayout.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
-import { useWidth } from '../ui/useWidth.ts';
 import { useWrite } from '../ui/useWrite.ts';
 import { RecurringDialog } from './RecurringDialog.tsx';
 import { RECURRING_TONES, RecurringView } from './RecurringView.tsx';
@@ -26,18 +25,16 @@ const SHOWS = {
   due: 'Due within a week',
   ended: 'Ended',
 } as const;
-const nothing = (): void => undefined;
 
 /** Recurring gifts: those that need a call first, and what the next year should bring. */
 export default function RecurringPage() {
   const url = useListUrl();
-  const { money, date, count, gifts } = useFormats();
+  const { money, shortMoney, date, count, gifts } = useFormats();
   const { organization } = useHere();
   const mayEnter = useMay(makeRecurring);
   const mayCharge = useMay(chargeDue);
   const adding = url.get('add') === '1';
   const setAdding = (open: boolean): void => url.set({ add: open ? '1' : null });
-  const [box, width] = useWidth();
   const show = (url.get('show') || 'all') as keyof typeof SHOWS;
   const { data, error, isPending } = useQuery({
     ...ask(listRecurring, { query: { show } }),
@@ -96,79 +93,65 @@ export default function RecurringPage() {
     ],
     [money, date, count, sum, organization.today],
   );
-  if (error && !data) return <Trouble error={error} />;
   const rows = data?.items ?? [];
+  const monthName = (month: string): string =>
+    new Date(`${month}-15`).toLocaleDateString(organization.locale, { month: 'short', year: '2-digit' });
   return (
-    <>
-      <GiftAreaNav />
-      <Heading
-        title="Recurring gifts"
-        facts={
-          sum ? `${count(sum.count)} shown, ${money(sum.yearCents)} expected in the next twelve months` : 'Counting …'
-        }
-      >
-        {mayCharge && (
-          <Button disabled={charge.isPending} onClick={() => charge.mutate(undefined)}>
-            Charge what is due
-          </Button>
-        )}
-        {mayEnter && (
-          <Button look="main" onClick={() => setAdding(true)}>
-            <Plus size={15} /> Record a recurring gift
-          </Button>
-        )}
-      </Heading>
-      <div ref={box} className="border-b border-rule px-5 pt-2">
-        {width > 60 && data && (
-          <Bars
-            label="Expected by month"
-            width={width - 40}
-            bars={data.months.map((month) => ({
-              key: month.month,
-              name: new Date(`${month.month}-15`).toLocaleDateString(organization.locale, {
-                month: 'short',
-                year: '2-digit',
-              }),
-              value: month.cents,
-              says: `${month.month}: ${money(month.cents)} in ${gifts(month.gifts)}`,
-            }))}
-          />
-        )}
-      </div>
-      <PeekLayout
-        ids={rows.map((row) => row.id)}
-        openId={url.peek}
-        onOpen={(id) => url.set({ peek: id === null ? null : String(id) })}
-        hrefOf={(id) => `/gifts/recurring?peek=${id}`}
-        peek={(id) => <RecurringView id={id} />}
-        list={
-          <DataTable
-            name="recurring"
-            label="Recurring gifts"
-            columns={columns}
-            rows={rows}
-            idOf={(row) => row.id}
-            total={rows.length}
-            sort=""
-            onSort={nothing}
-            onMore={nothing}
-            openId={url.peek}
-            onPeek={(row) => url.set({ peek: String(row.id) })}
-            hrefOf={(row) => `/gifts/recurring?peek=${row.id}`}
-            loading={isPending}
-            toolbar={
-              <Choice
-                className="w-auto min-w-44"
-                aria-label="Which"
-                value={show}
-                onChange={(picked) => url.set({ show: picked })}
-                options={Object.entries(SHOWS).map(([name, word]) => ({ value: name, label: word }))}
-              />
-            }
-            empty={<Empty title="No recurring gift here">One recorded here is charged or expected on its dates.</Empty>}
-          />
-        }
-      />
+    <ListPage
+      nav={<GiftAreaNav />}
+      title="Recurring gifts"
+      facts={sum && `${count(sum.count)} shown, ${money(sum.yearCents)} expected in the next twelve months`}
+      acts={
+        <>
+          {mayCharge && (
+            <Button busy={charge.isPending} onClick={() => charge.mutate(undefined)}>
+              Charge what is due
+            </Button>
+          )}
+          {mayEnter && (
+            <Button look="main" onClick={() => setAdding(true)}>
+              <Plus size={15} /> Record a recurring gift
+            </Button>
+          )}
+        </>
+      }
+      above={
+        data && (
+          <div className="border-b border-rule px-5 pt-2">
+            <BarChart
+              label="Expected by month"
+              of="Month"
+              show={money}
+              short={shortMoney}
+              bars={data.months.map((month) => ({
+                key: month.month,
+                name: monthName(month.month),
+                value: month.cents,
+                says: `${monthName(month.month)}: ${money(month.cents)} in ${gifts(month.gifts)}`,
+              }))}
+            />
+          </div>
+        )
+      }
+      name="recurring"
+      label="Recurring gifts"
+      columns={columns}
+      list={{ rows, total: rows.length, isPending, error }}
+      hrefOf={(id) => `/gifts/recurring?peek=${id}`}
+      peek={(id) => <RecurringView id={id} />}
+      filters={
+        <Filters
+          url={url}
+          filters={[
+            {
+              ...{ kind: 'choice', label: 'Which', name: 'show' },
+              ...{ usual: 'all', always: true, options: optionsOf(SHOWS) },
+            },
+          ]}
+        />
+      }
+      empty={<Empty title="No recurring gift here">One recorded here is charged or expected on its dates.</Empty>}
+    >
       {adding && (
         <RecurringDialog
           onClose={() => setAdding(false)}
@@ -177,6 +160,6 @@ export default function RecurringPage() {
           }}
         />
       )}
-    </>
+    </ListPage>
   );
 }

@@ -1,20 +1,29 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { parseDate } from '@tallystick/core/dates';
+import { z } from 'zod';
 import { giftNumber } from '@tallystick/core/gifts';
-import { parseGiftAmount, typedMoney } from '@tallystick/core/money';
+import { typedMoney } from '@tallystick/core/money';
 import { changeRecurring, getRecurring, retryCharge, skipCharge } from '@tallystick/contract/pledges';
 import type { Recurring } from '@tallystick/contract/pledges';
 import type { BodyInputOf } from '@tallystick/contract/endpoint';
 import { Part, Row } from '../gifts/index.ts';
 import { ask, call } from '../ui/api.ts';
-import { Button, Field, Input, StateWord, Trouble } from '../ui/controls.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
+import { Button, StateWord, Trouble } from '../ui/controls.tsx';
+import {
+  AmountField,
+  DayField,
+  EntryDialog,
+  orNone,
+  readInto,
+  said,
+  TextField,
+  typedDay,
+  typedGiftAmount,
+  useEntry,
+} from '../ui/form/index.ts';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { Dialog } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
-import { Buttons } from './PledgeActs.tsx';
 
 export const RECURRING_TONES = {
   active: 'settled',
@@ -160,60 +169,57 @@ const DOINGS = {
 } as const;
 type Doing = keyof typeof DOINGS;
 
-function Change({ gift, doing, onClose }: { gift: Recurring; doing: Doing; onClose: () => void }) {
-  const { organization } = useHere();
-  const [on, setOn] = useState(gift.next?.due ?? organization.today);
-  const [until, setUntil] = useState('');
-  const [text, setText] = useState(doing === 'amount' ? typedMoney(gift.cents) : '');
-  const save = useWrite(
-    async () => {
-      const day = (typed: string): string => {
-        const read = parseDate(typed);
-        if (!read.ok) throw new Error(read.reason);
-        return read.date;
-      };
-      const { version } = gift;
-      const body = (): BodyInputOf<typeof changeRecurring> => {
+/** What is typed for a doing, read into the change that it asks for. */
+const changeOf = (doing: Doing, version: number) =>
+  readInto(
+    z
+      .object({ on: z.string(), until: z.string(), text: z.string() })
+      .transform((typed, context): BodyInputOf<typeof changeRecurring> => {
+        const read = <Value,>(field: 'on' | 'until' | 'text', schema: z.ZodType<Value, string>): Value => {
+          const result = schema.safeParse(typed[field]);
+          if (result.success) return result.data;
+          context.addIssue({ code: 'custom', path: [field], message: result.error.issues[0]?.message ?? '' });
+          return z.NEVER;
+        };
         switch (doing) {
-          case 'amount': {
-            const cents = parseGiftAmount(text);
-            if (!cents.ok) throw new Error(cents.reason);
-            return { change: 'amount', version, from: day(on), cents: cents.cents };
-          }
+          case 'amount':
+            return { change: 'amount', version, from: read('on', typedDay), cents: read('text', typedGiftAmount) };
           case 'pause':
-            return { change: 'pause', version, from: day(on), until: until === '' ? null : day(until) };
+            return {
+              change: 'pause',
+              version,
+              from: read('on', typedDay),
+              until: read('until', orNone(typedDay, null)),
+            };
           case 'resume':
-            return { change: 'resume', version, on: day(on) };
           case 'end':
-            return { change: 'end', version, on: day(on) };
-          case 'card':
-            return { change: 'card', version, card: text, cardLabel: `Card ${text.slice(-4)}` };
+            return { change: doing, version, on: read('on', typedDay) };
+          case 'card': {
+            const card = read('text', said('Write the token that the till gave.'));
+            return { change: 'card', version, card, cardLabel: `Card ${card.slice(-4)}` };
+          }
         }
-      };
-      return call(changeRecurring, { params: { id: gift.id }, body: body() });
-    },
-    { say: () => `${gift.number}: done`, then: onClose },
+      }),
+    changeRecurring.body,
   );
+
+function Change({ gift, doing, onClose }: { gift: Recurring; doing: Doing; onClose: () => void }) {
+  const { today } = useHere().organization;
+  const entry = useEntry({
+    schema: changeOf(doing, gift.version),
+    initial: { on: gift.next?.due ?? today, until: '', text: doing === 'amount' ? typedMoney(gift.cents) : '' },
+    send: (body) => call(changeRecurring, { params: { id: gift.id }, body }),
+    say: () => `${gift.number}: done`,
+    then: onClose,
+  });
   return (
-    <Dialog open onClose={onClose} title={`${DOINGS[doing]}: ${gift.number}`}>
+    <EntryDialog entry={entry} onClose={onClose} title={`${DOINGS[doing]}: ${gift.number}`} word={DOINGS[doing]}>
       <div className="grid grid-cols-2 gap-3">
-        {doing !== 'card' && (
-          <Field label={doing === 'end' ? 'Last day' : 'From'}>
-            {(attributes) => <DateField {...attributes} value={on} onChange={setOn} />}
-          </Field>
-        )}
-        {doing === 'pause' && (
-          <Field label="Until">
-            {(attributes) => <DateField {...attributes} placeholder="open" value={until} onChange={setUntil} />}
-          </Field>
-        )}
-        {(doing === 'amount' || doing === 'card') && (
-          <Field label={doing === 'card' ? 'Card token of the till' : 'Each time'}>
-            {(attributes) => <Input {...attributes} value={text} onChange={(event) => setText(event.target.value)} />}
-          </Field>
-        )}
+        {doing !== 'card' && <DayField entry={entry} name="on" label={doing === 'end' ? 'Last day' : 'From'} />}
+        {doing === 'pause' && <DayField entry={entry} name="until" label="Until" placeholder="open" />}
+        {doing === 'amount' && <AmountField entry={entry} name="text" label="Each time" />}
+        {doing === 'card' && <TextField entry={entry} name="text" label="Card token of the till" />}
       </div>
-      <Buttons onClose={onClose} word={DOINGS[doing]} busy={save.isPending} onGo={() => save.mutate(undefined)} />
-    </Dialog>
+    </EntryDialog>
   );
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { freshPlan, planOf, scheduleOf } from './PlanFields.tsx';
-import type { TypedPlan } from './PlanFields.tsx';
+import { freshPlan, planOf, scheduleOf } from './plan.ts';
+import type { TypedPlan } from './plan.ts';
 
 const typed = (over: Partial<TypedPlan> = {}): TypedPlan => ({ ...freshPlan('2026-11-23'), ...over });
 

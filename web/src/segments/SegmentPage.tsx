@@ -123,7 +123,7 @@ function Editor({ segment }: { segment: Segment | null }) {
           <Button onClick={() => void navigate(`/outreach/new?segment=${segment.id}`)}>Write to them</Button>
         )}
         {segment && mayDelete && (
-          <Button look="danger" disabled={away.isPending} onClick={() => away.mutate(segment.id)}>
+          <Button look="danger" busy={away.isPending} onClick={() => away.mutate(segment.id)}>
             Delete
           </Button>
         )}

@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import type { Window as WindowSchema } from '@tallystick/contract/segments';
 import { Choice } from '../ui/choice/index.tsx';
 import { useHere } from '../ui/organization.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
+import { SpanField } from '../ui/dates/SpanField.tsx';
 
 type Window = z.infer<typeof WindowSchema>;
 
@@ -36,22 +36,11 @@ export function WindowSelect({ window, onChange }: { window: Window; onChange: (
         ]}
       />
       {window.kind === 'between' && (
-        <>
-          <DateField
-            settled
-            className="w-36"
-            aria-label="From"
-            value={window.from}
-            onChange={(day) => day && onChange({ ...window, from: day })}
-          />
-          <DateField
-            settled
-            className="w-36"
-            aria-label="To"
-            value={window.to}
-            onChange={(day) => day && onChange({ ...window, to: day })}
-          />
-        </>
+        <SpanField
+          label="Between"
+          value={window}
+          onChange={({ from, to }) => from && to && onChange({ ...window, from, to })}
+        />
       )}
       {name === 'between' && window.kind !== 'between' && (
         <span className="text-faded">

@@ -1,12 +1,10 @@
-import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { FormEvent } from 'react';
 import { createFirstUser, getSession, signIn } from '@tallystick/contract/session';
 import type { SessionState } from '@tallystick/contract/session';
 import { ROLE_NAMES } from '@tallystick/contract/endpoint';
-import { call, keyOf, queries, Refused } from '../ui/api.ts';
-import { Button, Field, Input } from '../ui/controls.tsx';
-import { NewPassword } from '../ui/NewPassword.tsx';
+import { call, keyOf, queries } from '../ui/api.ts';
+import { Button } from '../ui/controls.tsx';
+import { EntryForm, Fault, NewPasswordField, TextField, useEntry } from '../ui/form/index.ts';
 
 /** Signing in; on the demo with its users to choose from, on an empty start with the first administrator to make. */
 export function SignIn({ state }: { state: SessionState }) {
@@ -19,62 +17,51 @@ export function SignIn({ state }: { state: SessionState }) {
         <h1 className="mt-6 border-t border-rule pt-4 text-xl">
           {state.needsFirstUser ? 'Make the first administrator' : `Sign in to ${state.organization.name}`}
         </h1>
-        {state.needsFirstUser ? <FirstUser /> : <Entrance demoUsers={state.demoUsers} />}
+        {state.needsFirstUser ? (
+          <FirstUser />
+        ) : (
+          <Entrance demoUsers={state.demoUsers} onCame={() => void arrived()} autoFocus />
+        )}
       </div>
     </main>
   );
 }
 
-const arrived = (): Promise<void> => queries.invalidateQueries({ queryKey: keyOf(getSession) });
+/** Asks anew who is signed in. */
+export const arrived = (): Promise<void> => queries.invalidateQueries({ queryKey: keyOf(getSession) });
 
-function Entrance({ demoUsers }: { demoUsers: SessionState['demoUsers'] }) {
-  const [email, setEmail] = useState('');
-  const [password, setPassword] = useState('');
-  const enter = useMutation({
-    mutationFn: (body: { email: string; password: string }) => call(signIn, { body }),
-    onSuccess: arrived,
+/** The way in by e-mail and password, or on the demo by its users. */
+export function Entrance(props: {
+  demoUsers: SessionState['demoUsers'];
+  email?: string;
+  autoFocus?: boolean;
+  onCame: () => void;
+}) {
+  const { demoUsers, email = '', autoFocus = false } = props;
+  const [asDemo, setAsDemo] = useState('');
+  const entry = useEntry({
+    schema: signIn.body,
+    initial: { email, password: '' },
+    send: (body) => call(signIn, { body }),
+    then: () => props.onCame(),
   });
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    enter.mutate({ email, password });
-  };
   return (
     <>
-      <form onSubmit={submit} className="mt-4 space-y-3">
-        <Field label="E-mail">
-          {(attributes) => (
-            <Input
-              {...attributes}
-              type="email"
-              autoComplete="username"
-              autoFocus
-              required
-              value={email}
-              onChange={(event) => setEmail(event.target.value)}
-            />
-          )}
-        </Field>
-        <Field label="Password">
-          {(attributes) => (
-            <Input
-              {...attributes}
-              type="password"
-              autoComplete="current-password"
-              required
-              value={password}
-              onChange={(event) => setPassword(event.target.value)}
-            />
-          )}
-        </Field>
-        {enter.isError && (
-          <p role="alert" className="text-madder">
-            ▲ {enter.error.message}
-          </p>
-        )}
-        <Button look="main" type="submit" disabled={enter.isPending}>
+      <EntryForm entry={entry} className="mt-4">
+        <TextField
+          entry={entry}
+          name="email"
+          label="E-mail"
+          type="email"
+          autoComplete="username"
+          autoFocus={autoFocus}
+        />
+        <TextField entry={entry} name="password" label="Password" type="password" autoComplete="current-password" />
+        <Fault>{entry.trouble}</Fault>
+        <Button look="main" type="submit" busy={entry.busy}>
           Sign in
         </Button>
-      </form>
+      </EntryForm>
       {demoUsers.length > 0 && (
         <section aria-label="Demo users" className="mt-8 border-t border-rule pt-3">
           <p className="text-faded">This is the demo. Come in as:</p>
@@ -83,8 +70,13 @@ function Entrance({ demoUsers }: { demoUsers: SessionState['demoUsers'] }) {
               <li key={user.email}>
                 <button
                   type="button"
+                  aria-busy={asDemo === user.email}
                   className="flex w-full justify-between px-1 py-1.5 text-left hover:bg-hover"
-                  onClick={() => enter.mutate({ email: user.email, password: user.password })}
+                  onClick={() => {
+                    setAsDemo(user.email);
+                    entry.put({ email: user.email, password: user.password });
+                    entry.go();
+                  }}
                 >
                   <span className="font-serif">{user.name}</span>
                   <span className="text-faded">{ROLE_NAMES[user.role]}</span>
@@ -99,37 +91,21 @@ function Entrance({ demoUsers }: { demoUsers: SessionState['demoUsers'] }) {
 }
 
 function FirstUser() {
-  const [draft, setDraft] = useState({ name: '', email: '', password: '' });
-  const make = useMutation({ mutationFn: () => call(createFirstUser, { body: draft }), onSuccess: arrived });
-  const fields = make.error instanceof Refused ? make.error.fields : {};
-  const set = (name: keyof typeof draft) => (event: { target: { value: string } }) =>
-    setDraft((old) => ({ ...old, [name]: event.target.value }));
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    make.mutate();
-  };
+  const entry = useEntry({
+    schema: createFirstUser.body,
+    initial: { name: '', email: '', password: '' },
+    send: (body) => call(createFirstUser, { body }),
+    then: () => void arrived(),
+  });
   return (
-    <form onSubmit={submit} className="mt-4 space-y-3">
-      <Field label="Your name" error={fields['name']}>
-        {(attributes) => <Input {...attributes} autoFocus required value={draft.name} onChange={set('name')} />}
-      </Field>
-      <Field label="E-mail" error={fields['email']}>
-        {(attributes) => <Input {...attributes} type="email" required value={draft.email} onChange={set('email')} />}
-      </Field>
-      <NewPassword
-        label="Password"
-        error={fields['password']}
-        value={draft.password}
-        onChange={(password) => setDraft((old) => ({ ...old, password }))}
-      />
-      {make.isError && Object.keys(fields).length === 0 && (
-        <p role="alert" className="text-madder">
-          ▲ {make.error.message}
-        </p>
-      )}
-      <Button look="main" type="submit" disabled={make.isPending}>
+    <EntryForm entry={entry} className="mt-4">
+      <TextField entry={entry} name="name" label="Your name" autoFocus />
+      <TextField entry={entry} name="email" label="E-mail" type="email" />
+      <NewPasswordField entry={entry} name="password" label="Password" />
+      <Fault>{entry.trouble}</Fault>
+      <Button look="main" type="submit" busy={entry.busy}>
         Make administrator
       </Button>
-    </form>
+    </EntryForm>
   );
 }

@@ -1,1 +1,2 @@
 export { SignIn } from './SignIn.tsx';
+export { leaveAll, SignInAgain } from './SignInAgain.tsx';

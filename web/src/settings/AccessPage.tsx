@@ -3,9 +3,9 @@ import { ACCESSES, listAccesses } from '@tallystick/contract/session';
 import type { AccessEntry } from '@tallystick/contract/session';
 import { call, keyOf } from '../ui/api.ts';
 import type { Column } from '../ui/table/columns.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
-import { DataTable } from '../ui/table/DataTable.tsx';
+import { Empty, StateWord } from '../ui/controls.tsx';
+import { Filters } from '../ui/filters/Filters.tsx';
+import { ListPage } from '../ui/ListPage.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
@@ -51,36 +51,26 @@ export default function AccessPage() {
     ],
     [moment],
   );
-  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (
-    <>
-      <Heading
-        title="Access log"
-        facts="Who signed in, was refused, took files out or changed rights; nobody can change it"
-      />
-      <DataTable
-        name="accesses"
-        label="Accesses"
-        columns={columns}
-        rows={list.rows}
-        idOf={(row) => row.id}
-        total={list.total}
-        onMore={list.onMore}
-        loading={list.isPending}
-        toolbar={
-          <Choice
-            aria-label="Show"
-            className="w-auto min-w-52"
-            value={what ?? ''}
-            onChange={(picked) => url.set({ what: picked })}
-            options={[
-              { value: '', label: 'Everything' },
-              ...ACCESSES.map((one) => ({ value: one, label: WORDS[one] })),
-            ]}
-          />
-        }
-        empty={<Empty title="None of these">Choose another kind above.</Empty>}
-      />
-    </>
+    <ListPage
+      title="Access log"
+      facts="Who signed in, was refused, took files out or changed rights; nobody can change it"
+      name="accesses"
+      label="Accesses"
+      columns={columns}
+      list={list}
+      filters={
+        <Filters
+          url={url}
+          filters={[
+            {
+              ...{ kind: 'choice', label: 'Show', name: 'what', always: true },
+              options: ACCESSES.map((one) => ({ value: one, label: WORDS[one] })),
+            },
+          ]}
+        />
+      }
+      empty={<Empty title="None of these">Choose another kind above.</Empty>}
+    />
   );
 }

@@ -1,12 +1,9 @@
-import { useState } from 'react';
-import type { FormEvent } from 'react';
-import { useMutation, useQuery } from '@tanstack/react-query';
-import { toast } from 'sonner';
+import { useQuery } from '@tanstack/react-query';
 import { changePassword, endOtherSessions, endSession, listSessions } from '@tallystick/contract/session';
-import { ask, call, Refused } from '../ui/api.ts';
-import { Button, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { ask, call } from '../ui/api.ts';
+import { Button, Heading, StateWord, Trouble } from '../ui/controls.tsx';
+import { EntryForm, Fault, NewPasswordField, TextField, useEntry } from '../ui/form/index.ts';
 import { ListTable } from '../ui/ListTable.tsx';
-import { NewPassword } from '../ui/NewPassword.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { browserName } from './browserName.ts';
@@ -58,7 +55,7 @@ function Sessions() {
       <p className="flex items-center gap-3 px-5 py-2 text-faded">
         A session in which nothing is done for twelve hours ends by itself.
         {items.length > 1 && (
-          <Button className="h-7" disabled={others.isPending} onClick={() => others.mutate(undefined)}>
+          <Button className="h-7" busy={others.isPending} onClick={() => others.mutate(undefined)}>
             Sign out everywhere else
           </Button>
         )}
@@ -68,52 +65,35 @@ function Sessions() {
 }
 
 function PasswordForm() {
-  const [old, setOld] = useState('');
-  const [fresh, setFresh] = useState('');
-  const save = useMutation({
-    mutationFn: () => call(changePassword, { body: { old, fresh } }),
-    onSuccess: () => {
-      toast.success('Your password is changed; you are signed out everywhere else');
-      setOld('');
-      setFresh('');
-    },
+  const entry = useEntry({
+    schema: changePassword.body,
+    initial: { old: '', fresh: '' },
+    send: (body) => call(changePassword, { body }),
+    say: () => 'Your password is changed; you are signed out everywhere else',
+    then: () => entry.anew(),
   });
-  const fields = save.error instanceof Refused ? save.error.fields : {};
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    save.mutate();
-  };
   return (
     <section aria-labelledby="password">
       <h2 id="password" className="px-5 pt-4 pb-1 text-lg">
         Password
       </h2>
-      <form
-        onSubmit={submit}
-        className="grid max-w-3xl grid-cols-[1fr_1fr_auto] items-start gap-3 px-5 py-2"
-        noValidate
+      <EntryForm
+        entry={entry}
+        className="grid max-w-3xl grid-cols-[1fr_1fr_auto] items-start gap-3 space-y-0 px-5 py-2"
       >
-        <Field label="The one you have now" error={fields['old']}>
-          {(attributes) => (
-            <Input
-              {...attributes}
-              type="password"
-              autoComplete="current-password"
-              value={old}
-              onChange={(event) => setOld(event.target.value)}
-            />
-          )}
-        </Field>
-        <NewPassword label="The new one" error={fields['fresh']} value={fresh} onChange={setFresh} />
-        <Button type="submit" className="mt-5" disabled={save.isPending || old === '' || fresh === ''}>
+        <TextField
+          entry={entry}
+          name="old"
+          label="The one you have now"
+          type="password"
+          autoComplete="current-password"
+        />
+        <NewPasswordField entry={entry} name="fresh" label="The new one" />
+        <Button type="submit" className="mt-5" busy={entry.busy}>
           Change password
         </Button>
-        {save.error && Object.keys(fields).length === 0 && (
-          <p role="alert" className="col-span-3 text-madder">
-            ▲ {save.error.message}
-          </p>
-        )}
-      </form>
+        <Fault>{entry.trouble}</Fault>
+      </EntryForm>
     </section>
   );
 }

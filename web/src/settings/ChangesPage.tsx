@@ -37,12 +37,7 @@ export default function ChangesPage() {
           set.undoneBy !== null ? (
             <StateWord tone="plain">undone by {set.undoneBy}</StateWord>
           ) : set.undoable && mayUndo ? (
-            <Button
-              look="quiet"
-              className="h-6 px-1"
-              disabled={undo.isPending}
-              onClick={() => undo.mutate(set.revision)}
-            >
+            <Button look="quiet" className="h-6 px-1" busy={undo.isPending} onClick={() => undo.mutate(set.revision)}>
               Undo
             </Button>
           ) : null,

@@ -1,15 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { z } from 'zod';
 import { FIELD_KINDS } from '@tallystick/core/fields';
 import type { FieldKind } from '@tallystick/core/fields';
 import { createField, deleteField, listFields, updateField } from '@tallystick/contract/fields';
 import type { CustomField } from '@tallystick/contract/fields';
 import { ask, call } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Button, Empty, Field, Heading, Input, TextArea } from '../ui/controls.tsx';
+import { optionsOf } from '../ui/choice/index.tsx';
+import { Button, Empty, Heading } from '../ui/controls.tsx';
+import { ChoiceField, EntryDialog, LongField, oneOf, readInto, said, TextField, useEntry } from '../ui/form/index.ts';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useMay } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 
 const FRESH = { about: 'supporter' as CustomField['about'], name: '', kind: 'text' as FieldKind, choices: '' };
@@ -74,81 +75,56 @@ export default function FieldsPage() {
 }
 
 function FieldDialog({ field, onClose }: { field: CustomField | null; onClose: () => void }) {
-  const [draft, setDraft] = useState(field ? { ...field, choices: field.choices.join('\n') } : FRESH);
-  const { about, name, kind } = draft;
-  const choices = listed(draft.choices);
-  const save = useWrite(
-    async () => {
+  const entry = useEntry({
+    schema: readInto(
+      z.object({
+        about: oneOf<CustomField['about']>(),
+        name: said('Write its name.'),
+        kind: oneOf<FieldKind>(),
+        choices: z.string().transform(listed),
+      }),
+      createField.body,
+    ),
+    initial: field
+      ? { about: field.about, name: field.name, kind: field.kind, choices: field.choices.join('\n') }
+      : FRESH,
+    send: async (body) => {
+      const { name, choices } = body;
       if (field) await call(updateField, { params: { id: field.id }, body: { version: field.version, name, choices } });
-      else await call(createField, { body: { about, name, kind, choices } });
+      else await call(createField, { body });
     },
-    { then: onClose },
-  );
+    say: () => (field ? 'Saved' : 'The field is made'),
+    then: onClose,
+  });
+  const { kind } = entry.typed;
   return (
-    <Dialog open onClose={onClose} title={field ? `Change the field ${field.name}` : 'Make a field'}>
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          save.mutate(undefined);
-        }}
-      >
-        <Field label="Name">
-          {(attributes) => (
-            <Input
-              {...attributes}
-              autoFocus
-              value={name}
-              onChange={(event) => setDraft({ ...draft, name: event.target.value })}
-            />
-          )}
-        </Field>
-        {!field && (
-          <div className="grid grid-cols-2 gap-3">
-            <Field label="Of">
-              {(attributes) => (
-                <Choice
-                  {...attributes}
-                  value={about}
-                  onChange={(picked) => setDraft({ ...draft, about: picked as typeof about })}
-                  options={[
-                    { value: 'supporter', label: 'supporters' },
-                    { value: 'gift', label: 'gifts' },
-                  ]}
-                />
-              )}
-            </Field>
-            <Field label="Kind" hint="It stays once made.">
-              {(attributes) => (
-                <Choice
-                  {...attributes}
-                  value={kind}
-                  onChange={(picked) => setDraft({ ...draft, kind: picked as FieldKind })}
-                  options={Object.entries(FIELD_KINDS).map(([value, word]) => ({ value: value, label: word }))}
-                />
-              )}
-            </Field>
-          </div>
-        )}
-        {(kind === 'one' || kind === 'many') && (
-          <Field label="Choices, one a line">
-            {(attributes) => (
-              <TextArea
-                {...attributes}
-                rows={6}
-                value={draft.choices}
-                onChange={(event) => setDraft({ ...draft, choices: event.target.value })}
-              />
-            )}
-          </Field>
-        )}
-        <DialogActions>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button look="main" type="submit" disabled={save.isPending || name.trim() === ''}>
-            {field ? 'Save' : 'Make the field'}
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+    <EntryDialog
+      entry={entry}
+      onClose={onClose}
+      title={field ? `Change the field ${field.name}` : 'Make a field'}
+      word={field ? 'Save' : 'Make the field'}
+    >
+      <TextField entry={entry} name="name" label="Name" autoFocus />
+      {!field && (
+        <div className="grid grid-cols-2 gap-3">
+          <ChoiceField
+            entry={entry}
+            name="about"
+            label="Of"
+            options={optionsOf({ supporter: 'supporters', gift: 'gifts' })}
+          />
+          <ChoiceField
+            entry={entry}
+            name="kind"
+            label="Kind"
+            hint="It stays once made."
+            options={optionsOf(FIELD_KINDS)}
+          />
+        </div>
+      )}
+      {(kind === 'one' || kind === 'many') && (
+        <LongField entry={entry} name="choices" label="Choices, one a line" rows={6} />
+      )}
+    </EntryDialog>
   );
 }

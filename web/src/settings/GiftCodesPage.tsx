@@ -3,18 +3,31 @@ import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { parseAmount, typedMoney } from '@tallystick/core/money';
+import { z } from 'zod';
+import { typedMoney } from '@tallystick/core/money';
 import { addGiftCode, changeGiftCode, deleteGiftCode, listGiftCodes, GIFT_CODES } from '@tallystick/contract/setup';
 import type { GiftCodeKind } from '@tallystick/contract/setup';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { GiftAreaNav } from '../gifts/index.ts';
-import { ask, call, messageOf, Refused } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Checkbox } from '../ui/checks.tsx';
-import { Button, Empty, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { ask, call } from '../ui/api.ts';
+import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
+import {
+  AmountField,
+  chosenId,
+  ChoiceField,
+  DayField,
+  EntryDialog,
+  orNone,
+  readInto,
+  said,
+  TextField,
+  TickField,
+  typedAmount,
+  typedDay,
+  useEntry,
+} from '../ui/form/index.ts';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWrite } from '../ui/useWrite.ts';
@@ -132,7 +145,7 @@ export default function GiftCodesPage() {
       {changing && (
         <GiftCodeDialog
           kind={kind}
-          entry={changing === 'new' ? null : changing}
+          code={changing === 'new' ? null : changing}
           parents={parents}
           onClose={() => setChanging(null)}
         />
@@ -143,91 +156,61 @@ export default function GiftCodesPage() {
 
 function GiftCodeDialog(props: {
   kind: GiftCodeKind;
-  entry: GiftCode | null;
+  code: GiftCode | null;
   parents: readonly { id: number; name: string }[] | null;
   onClose: () => void;
 }) {
-  const { kind, entry, parents, onClose } = props;
-  const [code, setCode] = useState(entry?.code ?? '');
-  const [name, setName] = useState(entry?.name ?? '');
-  const [startsOn, setStartsOn] = useState(entry?.startsOn ?? '');
-  const [endsOn, setEndsOn] = useState(entry?.endsOn ?? '');
-  const [goal, setGoal] = useState(entry?.goalCents ? typedMoney(entry.goalCents) : '');
-  const [closed, setClosed] = useState(entry?.closed ?? false);
-  const [parent, setParent] = useState(entry?.parentId ? String(entry.parentId) : '');
-  const [problems, setProblems] = useState<Record<string, string>>({});
-  const save = async (): Promise<void> => {
-    const cents = goal.trim() === '' ? null : parseAmount(goal);
-    if (cents && !cents.ok) return setProblems({ goalCents: cents.reason });
-    const draft = {
-      code,
-      name,
-      closed,
-      startsOn: startsOn || null,
-      endsOn: endsOn || null,
-      goalCents: cents?.cents ?? null,
-      parentId: parent === '' ? null : Number(parent),
-    };
-    try {
-      if (entry)
-        await call(changeGiftCode, { params: { kind, id: entry.id }, body: { ...draft, version: entry.version } });
-      else await call(addGiftCode, { params: { kind }, body: draft });
-      onClose();
-    } catch (error) {
-      setProblems({ form: messageOf(error), ...(error instanceof Refused ? error.fields : {}) });
-    }
-  };
-  const input = (label: string, field: string, value: string, onChange: (text: string) => void, type = 'text') => (
-    <Field label={label} error={problems[field]}>
-      {(attributes) => (
-        <Input {...attributes} type={type} value={value} onChange={(event) => onChange(event.target.value)} />
-      )}
-    </Field>
-  );
+  const { kind, code, parents, onClose } = props;
+  const entry = useEntry({
+    schema: readInto(
+      z.object({
+        code: said('Write a code.'),
+        name: said('Write its name.'),
+        parentId: chosenId,
+        startsOn: orNone(typedDay, null),
+        endsOn: orNone(typedDay, null),
+        goalCents: orNone(typedAmount, null),
+        closed: z.boolean(),
+      }),
+      addGiftCode.body,
+    ),
+    initial: {
+      ...{ code: code?.code ?? '', name: code?.name ?? '', parentId: String(code?.parentId ?? '') },
+      ...{ startsOn: code?.startsOn ?? '', endsOn: code?.endsOn ?? '', closed: code?.closed ?? false },
+      goalCents: code?.goalCents ? typedMoney(code.goalCents) : '',
+    },
+    send: async (body) => {
+      if (code) await call(changeGiftCode, { params: { kind, id: code.id }, body: { ...body, version: code.version } });
+      else await call(addGiftCode, { params: { kind }, body });
+    },
+    say: (): string => `${entry.typed.name} saved`,
+    then: onClose,
+  });
   return (
-    <Dialog open onClose={onClose} title={entry ? `Change ${entry.name}` : `Add ${withArticle(GIFT_CODES[kind])}`}>
-      <form
-        className="space-y-3"
-        noValidate
-        onSubmit={(event) => {
-          event.preventDefault();
-          void save();
-        }}
-      >
-        <div className="grid grid-cols-[8rem_1fr] gap-3">
-          {input('Code', 'code', code, setCode)}
-          {input('Name', 'name', name, setName)}
-        </div>
-        {parents && (
-          <Field label={kind === 'appeals' ? 'Campaign' : 'Appeal'} error={problems['parentId']}>
-            {(attributes) => (
-              <Choice
-                {...attributes}
-                value={parent}
-                onChange={setParent}
-                options={[{ value: '', label: 'None' }, ...parents.map((one) => ({ value: one.id, label: one.name }))]}
-              />
-            )}
-          </Field>
-        )}
-        <div className="grid grid-cols-3 gap-3">
-          {input('Begins', 'startsOn', startsOn, setStartsOn, 'date')}
-          {input('Ends', 'endsOn', endsOn, setEndsOn, 'date')}
-          {input('Goal', 'goalCents', goal, setGoal)}
-        </div>
-        <Checkbox label="Closed: not offered for new gifts" checked={closed} onChange={(on) => setClosed(on)} />
-        {problems['form'] && (
-          <p role="alert" className="text-madder">
-            ▲ {problems['form']}
-          </p>
-        )}
-        <DialogActions>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button look="main" type="submit">
-            Save
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+    <EntryDialog
+      entry={entry}
+      onClose={onClose}
+      title={code ? `Change ${code.name}` : `Add ${withArticle(GIFT_CODES[kind])}`}
+      word="Save"
+    >
+      <div className="grid grid-cols-[8rem_1fr] gap-3">
+        <TextField entry={entry} name="code" label="Code" />
+        <TextField entry={entry} name="name" label="Name" />
+      </div>
+      {parents && (
+        <ChoiceField
+          entry={entry}
+          name="parentId"
+          label={kind === 'appeals' ? 'Campaign' : 'Appeal'}
+          options={[{ value: '', label: 'None' }, ...parents.map((one) => ({ value: one.id, label: one.name }))]}
+        />
+      )}
+      <div className="grid grid-cols-3 gap-3">
+        <DayField entry={entry} name="startsOn" label="Begins" />
+        <DayField entry={entry} name="endsOn" label="Ends" />
+        <AmountField entry={entry} name="goalCents" label="Goal" />
+      </div>
+      <TickField entry={entry} name="closed" label="Closed: not offered for new gifts" />
+    </EntryDialog>
   );
 }

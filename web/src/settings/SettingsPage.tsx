@@ -1,16 +1,25 @@
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { FormEvent } from 'react';
-import { toast } from 'sonner';
+import { z } from 'zod';
 import { ROLE_NAMES, ROLES } from '@tallystick/contract/endpoint';
 import type { Role } from '@tallystick/contract/endpoint';
 import type { User } from '@tallystick/contract/session';
 import { createToken, createUser, listTokens, listUsers, revokeToken, updateUser } from '@tallystick/contract/session';
-import { ask, call, messageOf, Refused } from '../ui/api.ts';
+import { ask, call } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
-import { Button, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { Button, Heading, StateWord, Trouble } from '../ui/controls.tsx';
+import {
+  ChoiceField,
+  EntryForm,
+  Fault,
+  NewPasswordField,
+  oneOf,
+  readInto,
+  said,
+  TextField,
+  useEntry,
+} from '../ui/form/index.ts';
 import { ListTable } from '../ui/ListTable.tsx';
-import { NewPassword } from '../ui/NewPassword.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 
@@ -26,42 +35,25 @@ export default function SettingsPage() {
   );
 }
 
-function RoleSelect(props: { id?: string; label?: string; value: Role; onChange: (role: Role) => void }) {
-  return (
-    <Choice
-      id={props.id}
-      aria-label={props.label}
-      value={props.value}
-      onChange={(picked) => props.onChange(picked as Role)}
-      options={ROLES.map((role) => ({ value: role, label: ROLE_NAMES[role] }))}
-    />
-  );
-}
-
+const ROLE_OPTIONS = ROLES.map((role) => ({ value: role, label: ROLE_NAMES[role] }));
 const FRESH_USER = { name: '', email: '', role: 'entry' as Role, password: '' };
 
 function Users() {
   const { data, error } = useQuery(ask(listUsers));
   const { user: me } = useHere();
-  const [draft, setDraft] = useState(FRESH_USER);
   const change = useWrite(
     ({ id, role, active }: User) => call(updateUser, { params: { id }, body: { role, active } }),
     {
       say: (user) => (user.active ? `${user.name}: ${ROLE_NAMES[user.role]}` : `${user.name} cannot sign in any more`),
     },
   );
-  const make = useMutation({
-    mutationFn: () => call(createUser, { body: draft }),
-    onSuccess: (user) => {
-      toast.success(`${user.name} can now sign in`);
-      setDraft(FRESH_USER);
-    },
+  const entry = useEntry({
+    schema: createUser.body,
+    initial: FRESH_USER,
+    send: (body) => call(createUser, { body }),
+    say: (user) => `${user.name} can now sign in`,
+    then: () => entry.anew(),
   });
-  const fields = make.error instanceof Refused ? make.error.fields : {};
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    make.mutate();
-  };
   if (error) return <Trouble error={error} />;
   return (
     <section aria-labelledby="users">
@@ -77,10 +69,11 @@ function Users() {
             user.name,
             user.email,
             user.active ? (
-              <RoleSelect
-                label={`Role of ${user.name}`}
+              <Choice
+                aria-label={`Role of ${user.name}`}
                 value={user.role}
-                onChange={(role) => change.mutate({ ...user, role })}
+                onChange={(role) => change.mutate({ ...user, role: role as Role })}
+                options={ROLE_OPTIONS}
               />
             ) : (
               <StateWord tone="plain">inactive</StateWord>
@@ -91,7 +84,7 @@ function Users() {
               <Button
                 look="quiet"
                 className="h-7"
-                disabled={change.isPending}
+                busy={change.isPending}
                 onClick={() => change.mutate({ ...user, active: !user.active })}
               >
                 {user.active ? 'Deactivate' : 'Activate'}
@@ -100,43 +93,19 @@ function Users() {
           ],
         }))}
       />
-      <form
-        onSubmit={submit}
-        className="grid max-w-4xl grid-cols-[1fr_1.3fr_1fr_1fr_auto] items-start gap-3 px-5 py-3"
-        noValidate
+      <EntryForm
+        entry={entry}
+        className="grid max-w-4xl grid-cols-[1fr_1.3fr_1fr_1fr_auto] items-start gap-3 space-y-0 px-5 py-3"
       >
-        <Field label="Name" error={fields['name']}>
-          {(attributes) => (
-            <Input
-              {...attributes}
-              value={draft.name}
-              onChange={(event) => setDraft({ ...draft, name: event.target.value })}
-            />
-          )}
-        </Field>
-        <Field label="E-mail" error={fields['email']}>
-          {(attributes) => (
-            <Input
-              {...attributes}
-              type="email"
-              value={draft.email}
-              onChange={(event) => setDraft({ ...draft, email: event.target.value })}
-            />
-          )}
-        </Field>
-        <Field label="Role">
-          {({ id }) => <RoleSelect id={id} value={draft.role} onChange={(role) => setDraft({ ...draft, role })} />}
-        </Field>
-        <NewPassword
-          label="First password"
-          error={fields['password']}
-          value={draft.password}
-          onChange={(password) => setDraft({ ...draft, password })}
-        />
-        <Button type="submit" className="mt-5" disabled={make.isPending}>
+        <TextField entry={entry} name="name" label="Name" />
+        <TextField entry={entry} name="email" label="E-mail" type="email" />
+        <ChoiceField entry={entry} name="role" label="Role" options={ROLE_OPTIONS} />
+        <NewPasswordField entry={entry} name="password" label="First password" />
+        <Button type="submit" className="mt-5" busy={entry.busy}>
           Add user
         </Button>
-      </form>
+        <Fault>{entry.trouble}</Fault>
+      </EntryForm>
     </section>
   );
 }
@@ -144,25 +113,17 @@ function Users() {
 function Tokens() {
   const { moment } = useFormats();
   const { data, error } = useQuery(ask(listTokens));
-  const [name, setName] = useState('');
-  const [role, setRole] = useState<Role>('read');
   const [secret, setSecret] = useState<string | null>(null);
-  const make = useMutation({
-    mutationFn: () => call(createToken, { body: { name, role } }),
-    onSuccess: (made) => {
+  const entry = useEntry({
+    schema: readInto(z.object({ name: said('Say what it is for.'), role: oneOf<Role>() }), createToken.body),
+    initial: { name: '', role: 'read' as Role },
+    send: (body) => call(createToken, { body }),
+    then: (made) => {
       setSecret(made.secret);
-      setName('');
+      entry.anew();
     },
-    onError: (failed) => toast.error(messageOf(failed)),
   });
-  const revoke = useMutation({
-    mutationFn: (id: number) => call(revokeToken, { params: { id } }),
-    onError: (failed) => toast.error(messageOf(failed)),
-  });
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    make.mutate();
-  };
+  const revoke = useWrite((id: number) => call(revokeToken, { params: { id } }));
   if (error) return <Trouble error={error} />;
   return (
     <section aria-labelledby="tokens">
@@ -189,15 +150,14 @@ function Tokens() {
           ],
         }))}
       />
-      <form onSubmit={submit} className="flex max-w-2xl items-end gap-3 px-5 py-3">
-        <Field label="What the token is for" className="flex-1">
-          {(attributes) => <Input {...attributes} value={name} onChange={(event) => setName(event.target.value)} />}
-        </Field>
-        <Field label="Role">{({ id }) => <RoleSelect id={id} value={role} onChange={setRole} />}</Field>
-        <Button type="submit" disabled={name.trim() === '' || make.isPending}>
+      <EntryForm entry={entry} className="flex max-w-2xl items-start gap-3 space-y-0 px-5 py-3">
+        <TextField entry={entry} name="name" label="What the token is for" className="flex-1" />
+        <ChoiceField entry={entry} name="role" label="Role" options={ROLE_OPTIONS} />
+        <Button type="submit" className="mt-5" busy={entry.busy}>
           Make token
         </Button>
-      </form>
+        <Fault>{entry.trouble}</Fault>
+      </EntryForm>
       {secret && (
         <p className="mx-5 mb-4 rounded border border-rule bg-straw px-3 py-2 text-straw-ink" role="status">
           Copy it now, it is shown this once: <code className="select-all">{secret}</code>

@@ -54,7 +54,7 @@ export function LayoutDialog(props: {
   };
   const unused = offered.filter((field) => !columns.some((one) => one.field === field));
   return (
-    <Dialog open onClose={props.onClose} title={props.title} wide>
+    <Dialog open onClose={props.onClose} title={props.title} size="wide">
       <div className={`${GRID} text-[12.5px] text-faded`}>
         <span />
         <span>Column</span>

@@ -1,6 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { z } from 'zod';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { parseAmount, typedMoney } from '@tallystick/core/money';
 import type { SheetColumn } from '@tallystick/core/sheets';
@@ -8,13 +10,14 @@ import { counted } from '@tallystick/core/words';
 import { openSheet, postSheet, printSheet, setSheet } from '@tallystick/contract/sheets';
 import type { Sheet } from '@tallystick/contract/sheets';
 import { GiftAreaNav } from '../gifts/index.ts';
-import { call, linkTo, Refused } from '../ui/api.ts';
+import { call, linkTo } from '../ui/api.ts';
 import { Button, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { EntryDialog, said, TextField, useEntry } from '../ui/form/index.ts';
 import { useFormats, useMayTouch } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useWrite } from '../ui/useWrite.ts';
 import { Grid } from './Grid.tsx';
+import type { GridWays } from './Grid.tsx';
 import { useHeadings } from './headings.ts';
 import { LayoutDialog } from './LayoutDialog.tsx';
 import { fieldsOf, sheetQuery, useSheet } from './useSheet.ts';
@@ -35,6 +38,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
   const { money, gifts } = useFormats();
   const typing = useSheet(sheet);
   const { headingOf, choicesOf } = useHeadings();
+  const grid = useRef<GridWays>(null);
   const [posting, setPosting] = useState(false);
   const [laying, setLaying] = useState(false);
   const columns = fieldsOf({ columns: sheet.columns as SheetColumn[] }).shown;
@@ -57,8 +61,16 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
   const summary = typing.checked?.summary;
   const begin = async (): Promise<void> => {
     await typing.settle();
-    const checked = await typing.check();
-    if (checked.summary.wrong === 0 && checked.summary.gifts > 0) setPosting(true);
+    const { summary: found, rows } = await typing.check();
+    if (found.wrong === 0 && found.gifts > 0) return setPosting(true);
+    if (found.wrong === 0) return void toast.warning('There is no gift in the sheet yet.');
+    const bad = rows.find((row) => row.problems.length > 0);
+    const [problem] = bad?.problems ?? [];
+    if (!problem) return;
+    const place = typing.rows.findIndex((row) => row.key === bad?.key);
+    const at = columns.findIndex((column) => column.field === problem.field);
+    grid.current?.goTo({ row: place, column: Math.max(0, at) });
+    toast.error(`Nothing is posted yet: ${counted(found.wrong, 'row')} to mend. Row ${place + 1}: ${problem.reason}`);
   };
   const keptWords = { kept: 'All kept', keeping: 'Keeping …', away: 'Kept on this machine; the server is away' };
   return (
@@ -97,7 +109,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
         {!posted && mayType && (
           <>
             <Button onClick={() => setLaying(true)}>Layout</Button>
-            <Button disabled={typing.checking} onClick={() => void typing.settle().then(() => typing.check())}>
+            <Button busy={typing.checking} onClick={() => void typing.settle().then(() => typing.check())}>
               Check
             </Button>
             <Button look="main" disabled={!summary || summary.gifts === 0} onClick={() => void begin()}>
@@ -108,6 +120,7 @@ function OpenSheet({ sheet }: { sheet: Sheet }) {
       </Heading>
       {posted && <AfterPosting sheet={sheet} />}
       <Grid
+        ref={grid}
         rows={typing.rows}
         columns={columns}
         headingOf={headingOf}
@@ -265,53 +278,35 @@ function List({ title, lines }: { title: string; lines: readonly (readonly [stri
 function PostDialog({ sheet, checked, onClose }: { sheet: Sheet; checked: Checked; onClose: () => void }) {
   const { money, count, gifts } = useFormats();
   const { summary, difference } = checked;
-  const [reason, setReason] = useState('');
-  const [wrong, setWrong] = useState('');
   const [key] = useState(() => crypto.randomUUID());
-  const post = useWrite(
-    () =>
-      call(postSheet, { params: { id: sheet.id }, body: { reason }, key }).catch((error: unknown) => {
-        if (error instanceof Refused) setWrong(error.message);
-        throw error;
-      }),
-    { say: (done) => `Posted ${gifts(done.gifts)}, ${money(done.cents)}`, then: onClose },
-  );
+  const entry = useEntry({
+    schema: z.object({ reason: difference.balanced ? z.string() : said('Say why it differs.') }),
+    initial: { reason: '' },
+    send: (body) => call(postSheet, { params: { id: sheet.id }, body, key }),
+    say: (done) => `Posted ${gifts(done.gifts)}, ${money(done.cents)}`,
+    then: onClose,
+  });
   return (
-    <Dialog open onClose={onClose} title={`Post ${sheet.name}`}>
+    <EntryDialog entry={entry} onClose={onClose} title={`Post ${sheet.name}`} word={`Post ${gifts(summary.gifts)}`}>
       <p>
         {gifts(summary.gifts)}, {money(summary.cents)}, from {count(summary.known)} known and {count(summary.new)} new
         supporters. All of it or nothing; Undo takes it back while no receipt was issued.
       </p>
       {!difference.balanced && (
-        <Field
+        <TextField
+          entry={entry}
+          name="reason"
           label="It differs from the control totals. Why?"
-          error={wrong || undefined}
           hint={[
             difference.count ? `${difference.count > 0 ? '+' : ''}${difference.count} gifts` : '',
             difference.cents ? `${difference.cents > 0 ? '+' : '−'}${money(Math.abs(difference.cents))}` : '',
           ]
             .filter(Boolean)
             .join(', ')}
-          className="mt-3"
-        >
-          {(attributes) => (
-            <Input {...attributes} autoFocus value={reason} onChange={(event) => setReason(event.target.value)} />
-          )}
-        </Field>
+          autoFocus
+        />
       )}
-      {difference.balanced && wrong && <p className="mt-2 text-madder">▲ {wrong}</p>}
-      <DialogActions>
-        <Button onClick={onClose}>Cancel</Button>
-        <Button
-          look="main"
-          autoFocus={difference.balanced}
-          disabled={post.isPending || (!difference.balanced && reason.trim() === '')}
-          onClick={() => post.mutate(undefined)}
-        >
-          Post {gifts(summary.gifts)}
-        </Button>
-      </DialogActions>
-    </Dialog>
+    </EntryDialog>
   );
 }
 

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { parseAmount } from '@tallystick/core/money';
+import { z } from 'zod';
 import type { SheetColumn } from '@tallystick/core/sheets';
 import { counted } from '@tallystick/core/words';
 import { deleteLayout, deleteSheet, listLayouts, listSheets, openSheet } from '@tallystick/contract/sheets';
@@ -11,10 +11,19 @@ import { ask, call } from '../ui/api.ts';
 import { More } from '../ui/More.tsx';
 import { usePagesOf } from '../ui/usePages.ts';
 import { Choice } from '../ui/choice/index.tsx';
-import { Button, Empty, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { Button, Empty, Field, Heading, StateWord, Trouble } from '../ui/controls.tsx';
+import {
+  AmountField,
+  EntryDialog,
+  orNone,
+  said,
+  TextField,
+  typedAmount,
+  typedCount,
+  useEntry,
+} from '../ui/form/index.ts';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useHere, useMay, useMayTouch } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWrite } from '../ui/useWrite.ts';
 import { FIRST_LAYOUT, LayoutDialog } from './LayoutDialog.tsx';
@@ -120,35 +129,29 @@ function BeginDialog(props: {
 }) {
   const { organization } = useHere();
   const navigate = useNavigate();
-  const [name, setName] = useState(`Gifts of ${organization.today}`);
-  const [layout, setLayout] = useState('');
   const [own, setOwn] = useState<SheetColumn[] | null>(null);
   const [designing, setDesigning] = useState(false);
-  const [many, setMany] = useState('');
-  const [amount, setAmount] = useState('');
-  const kept = props.layouts.find((one) => String(one.id) === layout);
-  const columns = own ?? (kept?.columns as SheetColumn[] | undefined) ?? FIRST_LAYOUT;
-  const save = useWrite(
-    async () => {
-      const cents = amount.trim() === '' ? null : parseAmount(amount);
-      if (cents && !cents.ok) throw new Error(cents.reason);
-      if (many.trim() !== '' && !/^\d+$/.test(many.trim())) throw new Error('The number of gifts is a whole number.');
-      return call(openSheet, {
-        body: {
-          name,
-          columns,
-          expectedCount: many.trim() === '' ? null : Number(many),
-          expectedCents: cents?.cents ?? null,
-        },
-      });
-    },
-    { then: (made) => void navigate(`/gifts/sheets/${made.id}`) },
-  );
+  const columnsOf = (layout: string): readonly SheetColumn[] =>
+    own ??
+    (props.layouts.find((one) => String(one.id) === layout)?.columns as SheetColumn[] | undefined) ??
+    FIRST_LAYOUT;
+  const entry = useEntry({
+    schema: z.object({
+      name: said('Give it a name.'),
+      layout: z.string(),
+      expectedCount: orNone(typedCount('The number of gifts is a whole number.'), null),
+      expectedCents: orNone(typedAmount, null),
+    }),
+    initial: { name: `Gifts of ${organization.today}`, layout: '', expectedCount: '', expectedCents: '' },
+    send: ({ layout, ...sheet }) => call(openSheet, { body: { ...sheet, columns: [...columnsOf(layout)] } }),
+    then: (made) => void navigate(`/gifts/sheets/${made.id}`),
+  });
+  const { layout } = entry.typed;
   if (designing)
     return (
       <LayoutDialog
         title="Design the layout"
-        columns={columns}
+        columns={columnsOf(layout)}
         use="Use this layout"
         onUse={(next) => {
           setOwn(next);
@@ -158,69 +161,37 @@ function BeginDialog(props: {
       />
     );
   return (
-    <Dialog open onClose={props.onClose} title="Begin a sheet">
-      <form
-        className="space-y-3"
-        noValidate
-        onSubmit={(event) => {
-          event.preventDefault();
-          save.mutate(undefined);
-        }}
-      >
-        <Field label="Name of the sheet">
+    <EntryDialog entry={entry} onClose={props.onClose} title="Begin a sheet" word="Begin">
+      <TextField entry={entry} name="name" label="Name of the sheet" autoFocus />
+      <div className="flex items-end gap-3">
+        <Field label="Layout" className="flex-1">
           {(attributes) => (
-            <Input {...attributes} autoFocus value={name} onChange={(event) => setName(event.target.value)} />
+            <Choice
+              {...attributes}
+              value={own ? 'own' : layout}
+              onChange={(picked) => {
+                setOwn(null);
+                entry.put({ layout: picked });
+              }}
+              options={[
+                { value: '', label: 'The usual columns' },
+                ...(own ? [{ value: 'own', label: 'As designed just now' }] : []),
+                ...props.layouts.map((one) => ({ value: one.id, label: one.name })),
+              ]}
+            />
           )}
         </Field>
-        <div className="flex items-end gap-3">
-          <Field label="Layout" className="flex-1">
-            {(attributes) => (
-              <Choice
-                {...attributes}
-                value={own ? 'own' : layout}
-                onChange={(picked) => {
-                  setOwn(null);
-                  setLayout(picked);
-                }}
-                options={[
-                  { value: '', label: 'The usual columns' },
-                  ...(own ? [{ value: 'own', label: 'As designed just now' }] : []),
-                  ...props.layouts.map((one) => ({ value: one.id, label: one.name })),
-                ]}
-              />
-            )}
-          </Field>
-          <Button onClick={() => setDesigning(true)}>Design</Button>
-        </div>
-        <div className="grid grid-cols-2 gap-3">
-          <Field label="Expected number of gifts" hint="Your own count of what is on the table">
-            {(attributes) => (
-              <Input
-                {...attributes}
-                inputMode="numeric"
-                value={many}
-                onChange={(event) => setMany(event.target.value)}
-              />
-            )}
-          </Field>
-          <Field label="Expected amount">
-            {(attributes) => (
-              <Input
-                {...attributes}
-                inputMode="decimal"
-                value={amount}
-                onChange={(event) => setAmount(event.target.value)}
-              />
-            )}
-          </Field>
-        </div>
-        <DialogActions>
-          <Button onClick={props.onClose}>Cancel</Button>
-          <Button look="main" type="submit" disabled={save.isPending}>
-            Begin
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+        <Button onClick={() => setDesigning(true)}>Design</Button>
+      </div>
+      <div className="grid grid-cols-2 gap-3">
+        <TextField
+          entry={entry}
+          name="expectedCount"
+          label="Expected number of gifts"
+          hint="Your own count of what is on the table"
+        />
+        <AmountField entry={entry} name="expectedCents" label="Expected amount" />
+      </div>
+    </EntryDialog>
   );
 }

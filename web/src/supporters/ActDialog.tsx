@@ -1,22 +1,34 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { z } from 'zod';
 import type { ReactNode } from 'react';
+import type { FieldValues } from 'react-hook-form';
 import { WISH_NAMES, WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import type { Act } from '@tallystick/contract/acts';
 import { listFields } from '@tallystick/contract/fields';
 import { NOTE_KINDS } from '@tallystick/contract/notes';
+import { typed } from '@tallystick/core/fields';
 import { ask } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Button, Field, Input, TextArea } from '../ui/controls.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
-import { useHere } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
-import { useChoices } from '../ui/useChoices.ts';
+import { Button, Field } from '../ui/controls.tsx';
 import { FieldInput } from '../ui/FieldInput.tsx';
+import {
+  ChoiceField,
+  DayField,
+  EntryActions,
+  EntryForm,
+  LongField,
+  oneOf,
+  said,
+  TextField,
+  typedDay,
+  useEntry,
+} from '../ui/form/index.ts';
+import type { Entry } from '../ui/form/index.ts';
+import { useHere } from '../ui/organization.tsx';
+import { Dialog } from '../ui/overlays.tsx';
+import { useChoices } from '../ui/useChoices.ts';
 import { ColleagueSelect } from './ColleagueSelect.tsx';
 import { docOf } from './richText.tsx';
-import { typed } from '@tallystick/core/fields';
 
 export type Asked = 'tag' | 'group' | 'wish' | 'field' | 'note' | 'task';
 const TITLES: Record<Asked, string> = {
@@ -28,244 +40,199 @@ const TITLES: Record<Asked, string> = {
   task: 'Set a task for',
 };
 
-/** Asks for the details of an act on many; what it takes away is offered beside what it gives. */
-export function ActDialog(props: {
-  asked: Asked;
+interface FormProps {
+  /** How many of what, in words. */
   people: string;
-  pending: boolean;
-  onAct: (act: Act) => void;
-  onClose: () => void;
-}) {
-  const form = { tag: TagForm, group: GroupForm, wish: WishForm, field: FieldForm, note: NoteForm, task: TaskForm }[
+  /** Does the act; a refusal is thrown. */
+  onAct: (act: Act) => Promise<void>;
+}
+
+/** Asks for the details of an act on many; what it takes away is offered beside what it gives. */
+export function ActDialog(props: FormProps & { asked: Asked; onClose: () => void }) {
+  const Form = { tag: TagForm, group: GroupForm, wish: WishForm, field: FieldForm, note: NoteForm, task: TaskForm }[
     props.asked
   ];
-  const Form = form;
   return (
     <Dialog open onClose={props.onClose} title={`${TITLES[props.asked]} ${props.people}`}>
-      <Form people={props.people} pending={props.pending} onAct={props.onAct} />
+      <Form people={props.people} onAct={props.onAct} />
     </Dialog>
   );
 }
 
-interface FormProps {
-  people: string;
-  pending: boolean;
-  onAct: (act: Act) => void;
-}
+/** Whether what is typed is given or taken away. */
+type How = 'put' | 'take';
 
-/** The buttons that give and take away, and Enter for the first. */
-function Buttons(props: {
+/** The form of an act, with the buttons that give and take away; Enter gives. */
+function ActForm<Typed extends FieldValues>(props: {
+  entry: Entry<Typed, How>;
   put: string;
   take?: string;
-  disabled: boolean;
-  onPut: () => void;
-  onTake?: () => void;
   children: ReactNode;
 }) {
+  const { entry } = props;
   return (
-    <form
-      className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (!props.disabled) props.onPut();
-      }}
-    >
+    <EntryForm entry={entry} how="put">
       {props.children}
-      <DialogActions>
-        {props.take && props.onTake && (
-          <Button disabled={props.disabled} onClick={props.onTake}>
+      <EntryActions entry={entry} word={props.put}>
+        {props.take && (
+          <Button busy={entry.busy} onClick={() => entry.go('take')}>
             {props.take}
           </Button>
         )}
-        <Button look="main" type="submit" disabled={props.disabled}>
-          {props.put}
-        </Button>
-      </DialogActions>
-    </form>
+      </EntryActions>
+    </EntryForm>
   );
 }
 
-function TagForm({ people, pending, onAct }: FormProps) {
+function TagForm({ people, onAct }: FormProps) {
   const { tags } = useChoices();
-  const [name, setName] = useState('');
-  const act = (put: boolean): void => onAct({ do: 'tag', name: name.trim(), put });
+  const entry = useEntry({
+    schema: z.object({ name: said('Write the tag.') }),
+    initial: { name: '' },
+    send: ({ name }, how: How) => onAct({ do: 'tag', name, put: how === 'put' }),
+  });
   return (
-    <Buttons
-      put={`Tag ${people}`}
-      take={`Take it off ${people}`}
-      disabled={pending || name.trim() === ''}
-      onPut={() => act(true)}
-      onTake={() => act(false)}
-    >
-      <Field label="Tag" hint="One that does not exist yet is made.">
-        {(attributes) => (
-          <Input
-            {...attributes}
-            autoFocus
-            list="known-tags"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-        )}
-      </Field>
+    <ActForm entry={entry} put={`Tag ${people}`} take={`Take it off ${people}`}>
+      <TextField
+        entry={entry}
+        name="name"
+        label="Tag"
+        hint="One that does not exist yet is made."
+        autoFocus
+        list="known-tags"
+      />
       <datalist id="known-tags">
         {tags.map((tag) => (
           <option key={tag.id} value={tag.name} />
         ))}
       </datalist>
-    </Buttons>
+    </ActForm>
   );
 }
 
-function GroupForm({ people, pending, onAct }: FormProps) {
+function GroupForm({ people, onAct }: FormProps) {
   const { groups } = useChoices();
-  const [chosen, setChosen] = useState<number | null>(null);
-  const groupId = chosen ?? groups[0]?.id ?? 0;
+  const entry = useEntry({
+    schema: z.object({ groupId: said('Choose the group.').transform(Number) }),
+    initial: { groupId: String(groups[0]?.id ?? '') },
+    send: ({ groupId }, how: How) => onAct({ do: 'group', groupId, put: how === 'put' }),
+  });
   return (
-    <Buttons
-      put={`Put ${people} in`}
-      take={`Take ${people} out`}
-      disabled={pending || groupId === 0}
-      onPut={() => onAct({ do: 'group', groupId, put: true })}
-      onTake={() => onAct({ do: 'group', groupId, put: false })}
-    >
-      <Field
+    <ActForm entry={entry} put={`Put ${people} in`} take={`Take ${people} out`}>
+      <ChoiceField
+        entry={entry}
+        name="groupId"
         label="Group"
         hint={groups.length === 0 ? 'There is no group yet; make one under Tags and groups.' : undefined}
-      >
-        {(attributes) => (
-          <Choice
-            {...attributes}
-            autoFocus
-            value={groupId}
-            onChange={(picked) => setChosen(Number(picked))}
-            options={groups.map((group) => ({ value: group.id, label: `${group.name} (${group.count})` }))}
-          />
-        )}
-      </Field>
-    </Buttons>
+        autoFocus
+        options={groups.map((group) => ({ value: group.id, label: `${group.name} (${group.count})` }))}
+      />
+    </ActForm>
   );
 }
 
-function WishForm({ people, pending, onAct }: FormProps) {
-  const [wish, setWish] = useState<Wish>('no_mail');
-  const [source, setSource] = useState('');
-  const act = (put: boolean): void => onAct({ do: 'wish', wish, put, source: source.trim() || 'by hand' });
+function WishForm({ people, onAct }: FormProps) {
+  const entry = useEntry({
+    schema: z.object({ wish: oneOf<Wish>(), source: z.string().trim() }),
+    initial: { wish: 'no_mail' as Wish, source: '' },
+    send: ({ wish, source }, how: How) => onAct({ do: 'wish', wish, put: how === 'put', source: source || 'by hand' }),
+  });
   return (
-    <Buttons
-      put={`Note it for ${people}`}
-      take={`Take it back for ${people}`}
-      disabled={pending}
-      onPut={() => act(true)}
-      onTake={() => act(false)}
-    >
-      <Field label="Wish">
-        {(attributes) => (
-          <Choice
-            {...attributes}
-            autoFocus
-            value={wish}
-            onChange={(picked) => setWish(picked as Wish)}
-            options={WISH_NAMES.map((name) => ({ value: name, label: WISHES[name].word }))}
-          />
-        )}
-      </Field>
-      <Field label="Where it comes from" hint="A reply card, a call, a letter.">
-        {(attributes) => <Input {...attributes} value={source} onChange={(event) => setSource(event.target.value)} />}
-      </Field>
-    </Buttons>
+    <ActForm entry={entry} put={`Note it for ${people}`} take={`Take it back for ${people}`}>
+      <ChoiceField
+        entry={entry}
+        name="wish"
+        label="Wish"
+        autoFocus
+        options={WISH_NAMES.map((name) => ({ value: name, label: WISHES[name].word }))}
+      />
+      <TextField entry={entry} name="source" label="Where it comes from" hint="A reply card, a call, a letter." />
+    </ActForm>
   );
 }
 
-function FieldForm({ people, pending, onAct }: FormProps) {
+function FieldForm({ people, onAct }: FormProps) {
   const { data } = useQuery(ask(listFields));
   const fields = (data?.items ?? []).filter((field) => field.about === 'supporter');
-  const [chosen, setChosen] = useState<number | null>(null);
-  const [value, setValue] = useState(typed(''));
-  const field = fields.find((one) => one.id === chosen) ?? fields[0];
+  const fieldOf = (id: string) => fields.find((one) => String(one.id) === id) ?? fields[0];
+  const entry = useEntry({
+    schema: z.object({ fieldId: z.string(), value: z.string() }),
+    initial: { fieldId: '', value: '' },
+    send: ({ fieldId, value }, how: How) =>
+      onAct({ do: 'field', fieldId: fieldOf(fieldId)?.id ?? 0, value: typed(how === 'put' ? value : '') }),
+  });
+  const field = fieldOf(entry.typed.fieldId);
   if (!field)
     return <p className="text-faded">There is no custom field yet; an administrator makes them under Fields.</p>;
   return (
-    <Buttons
-      put={`Fill in for ${people}`}
-      take={`Empty for ${people}`}
-      disabled={pending}
-      onPut={() => onAct({ do: 'field', fieldId: field.id, value })}
-      onTake={() => onAct({ do: 'field', fieldId: field.id, value: typed('') })}
-    >
-      <Field label="Field">
-        {(attributes) => (
-          <Choice
-            {...attributes}
-            autoFocus
-            value={field.id}
-            onChange={(picked) => setChosen(Number(picked))}
-            options={fields.map((one) => ({ value: one.id, label: one.name }))}
+    <ActForm entry={entry} put={`Fill in for ${people}`} take={`Empty for ${people}`}>
+      <ChoiceField
+        entry={{ ...entry, typed: { ...entry.typed, fieldId: String(field.id) } }}
+        name="fieldId"
+        label="Field"
+        autoFocus
+        options={fields.map((one) => ({ value: one.id, label: one.name }))}
+      />
+      <Field label="Value" name="value" error={entry.fault('value')}>
+        {({ id }) => (
+          <FieldInput
+            key={field.id}
+            id={id}
+            field={field}
+            value={typed(entry.typed.value)}
+            onChange={(value) => entry.put({ value })}
           />
         )}
       </Field>
-      <Field label="Value">
-        {({ id }) => <FieldInput key={field.id} id={id} field={field} value={value} onChange={setValue} />}
-      </Field>
-    </Buttons>
+    </ActForm>
   );
 }
 
-function NoteForm({ people, pending, onAct }: FormProps) {
+function NoteForm({ people, onAct }: FormProps) {
   const { organization } = useHere();
-  const [kind, setKind] = useState<(typeof NOTE_KINDS)[number]>('note');
-  const [date, setDate] = useState(organization.today);
-  const [text, setText] = useState('');
+  const entry = useEntry({
+    schema: z.object({ kind: oneOf<(typeof NOTE_KINDS)[number]>(), date: typedDay, text: said('Write the note.') }),
+    initial: { kind: 'note' as (typeof NOTE_KINDS)[number], date: organization.today as string, text: '' },
+    send: ({ kind, date, text }, _how: How) => onAct({ do: 'note', kind, date, body: docOf(text) }),
+  });
   return (
-    <Buttons
-      put={`Write it on ${people}`}
-      disabled={pending || text.trim() === ''}
-      onPut={() => onAct({ do: 'note', kind, date, body: docOf(text) })}
-    >
+    <ActForm entry={entry} put={`Write it on ${people}`}>
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Kind">
+        <ChoiceField
+          entry={entry}
+          name="kind"
+          label="Kind"
+          options={NOTE_KINDS.map((one) => ({ value: one, label: one }))}
+        />
+        <DayField entry={entry} name="date" label="Date" />
+      </div>
+      <LongField entry={entry} name="text" label="Note" rows={4} autoFocus />
+    </ActForm>
+  );
+}
+
+function TaskForm({ people, onAct }: FormProps) {
+  const { organization, user } = useHere();
+  const entry = useEntry({
+    schema: z.object({ title: said('Say what is to be done.'), due: typedDay, ownerId: z.number().nullable() }),
+    initial: { title: '', due: organization.today as string, ownerId: user.id as number | null },
+    send: (task, _how: How) => onAct({ do: 'task', ...task }),
+  });
+  return (
+    <ActForm entry={entry} put={`Set it for ${people}`}>
+      <TextField entry={entry} name="title" label="What is to be done" autoFocus />
+      <div className="grid grid-cols-2 gap-3">
+        <DayField entry={entry} name="due" label="Due" />
+        <Field label="Who">
           {(attributes) => (
-            <Choice
+            <ColleagueSelect
               {...attributes}
-              value={kind}
-              onChange={(picked) => setKind(picked as typeof kind)}
-              options={NOTE_KINDS.map((one) => ({ value: one, label: one }))}
+              value={entry.typed.ownerId}
+              onChange={(ownerId) => entry.put({ ownerId })}
             />
           )}
         </Field>
-        <Field label="Date">{(attributes) => <DateField {...attributes} value={date} onChange={setDate} />}</Field>
       </div>
-      <Field label="Note">
-        {(attributes) => (
-          <TextArea {...attributes} autoFocus rows={4} value={text} onChange={(event) => setText(event.target.value)} />
-        )}
-      </Field>
-    </Buttons>
-  );
-}
-
-function TaskForm({ people, pending, onAct }: FormProps) {
-  const { organization, user } = useHere();
-  const [title, setTitle] = useState('');
-  const [due, setDue] = useState(organization.today);
-  const [ownerId, setOwnerId] = useState<number | null>(user.id);
-  return (
-    <Buttons
-      put={`Set it for ${people}`}
-      disabled={pending || title.trim() === ''}
-      onPut={() => onAct({ do: 'task', title: title.trim(), due, ownerId })}
-    >
-      <Field label="What is to be done">
-        {(attributes) => (
-          <Input {...attributes} autoFocus value={title} onChange={(event) => setTitle(event.target.value)} />
-        )}
-      </Field>
-      <div className="grid grid-cols-2 gap-3">
-        <Field label="Due">{(attributes) => <DateField {...attributes} value={due} onChange={setDue} />}</Field>
-        <Field label="Who">
-          {(attributes) => <ColleagueSelect {...attributes} value={ownerId} onChange={setOwnerId} />}
-        </Field>
-      </div>
-    </Buttons>
+    </ActForm>
   );
 }

@@ -1,7 +1,9 @@
 import { Download, Trash2, Undo2 } from 'lucide-react';
 import { useState } from 'react';
+import { toast } from 'sonner';
 import { actOnSupporters } from '@tallystick/contract/acts';
 import type { Act, Selection } from '@tallystick/contract/acts';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { call } from '../ui/api.ts';
 import { Button } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -26,13 +28,12 @@ export function ActsBar(props: { selection: Selection; count: number; trashed: b
   const mayAct = useMay(actOnSupporters);
   const { count: number, counted } = useFormats();
   const people = counted(count, 'supporter');
-  const act = useWrite((what: Act) => call(actOnSupporters, { body: { selection, act: what } }), {
-    say: (result) =>
-      result.jobId === null
-        ? `${number(result.changed ?? 0)} of ${number(result.asked)} changed`
-        : `Working on ${number(result.asked)}; see below`,
-    then: () => setAsking(null),
-  });
+  const doIt = (what: Act) => call(actOnSupporters, { body: { selection, act: what } });
+  const wordsFor = (result: ResponseOf<typeof actOnSupporters>): string =>
+    result.jobId === null
+      ? `${number(result.changed ?? 0)} of ${number(result.asked)} changed`
+      : `Working on ${number(result.asked)}; see below`;
+  const act = useWrite(doIt, { say: wordsFor });
   const [exporting, setExporting] = useState(false);
   return (
     <div role="toolbar" aria-label="Acts on the selection" className="flex items-center gap-1">
@@ -66,8 +67,10 @@ export function ActsBar(props: { selection: Selection; count: number; trashed: b
         <ActDialog
           asked={asking}
           people={people}
-          pending={act.isPending}
-          onAct={(what) => act.mutate(what)}
+          onAct={async (what) => {
+            toast.success(wordsFor(await doIt(what)));
+            setAsking(null);
+          }}
           onClose={() => setAsking(null)}
         />
       )}

@@ -46,7 +46,7 @@ export function EmptyTrash() {
         </p>
         <DialogActions>
           <Button onClick={() => setOpen(false)}>Keep them</Button>
-          <Button look="danger" disabled={empty.isPending} onClick={() => empty.mutate(figures.records)}>
+          <Button look="danger" busy={empty.isPending} onClick={() => empty.mutate(figures.records)}>
             Erase {counted(figures.records, 'record')}
           </Button>
         </DialogActions>

@@ -47,7 +47,7 @@ export function ExportDialog(props: { selection: Selection; people: string; onCl
   });
   const kept = check ? check.asked - check.held : null;
   return (
-    <Dialog open onClose={onClose} title={`A file of ${people}`} medium>
+    <Dialog open onClose={onClose} title={`A file of ${people}`} size="medium">
       <div className="grid grid-cols-2 gap-3">
         <Field label="What for">
           {(attributes) => (

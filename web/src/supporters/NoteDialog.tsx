@@ -1,16 +1,24 @@
 import { lazy, Suspense, useState } from 'react';
+import { z } from 'zod';
 import { createNote, NOTE_KINDS, updateNote } from '@tallystick/contract/notes';
 import type { Note } from '@tallystick/contract/notes';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { call } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Checkbox } from '../ui/checks.tsx';
 import { Button, Field } from '../ui/controls.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
+import {
+  ChoiceField,
+  DayField,
+  EntryActions,
+  EntryForm,
+  oneOf,
+  readInto,
+  TickField,
+  typedDay,
+  useEntry,
+} from '../ui/form/index.ts';
 import { useHere } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
+import { Dialog } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
-import { useWrite } from '../ui/useWrite.ts';
 import { docOf } from './richText.tsx';
 
 // The editor is large and few screens need it.
@@ -27,45 +35,52 @@ export function NoteDialog({
   onClose: () => void;
 }) {
   const { organization } = useHere();
-  const [draft, setDraft] = useState({
-    kind: note?.kind ?? ('note' as const),
-    date: note?.date ?? organization.today,
+  const [initial] = useState(() => ({
+    kind: note?.kind ?? ('note' as Note['kind']),
+    date: (note?.date ?? organization.today) as string,
     body: note?.body ?? docOf(''),
     pinned: note?.pinned ?? false,
-  });
-  const [people, setPeople] = useState((note?.people ?? []).map(({ id, name }) => ({ id, name })));
-  const save = useWrite(
-    async () => {
-      const body = { ...draft, people: people.map((person) => person.id) };
+    people: (note?.people ?? []).map(({ id, name }) => ({ id, name })),
+  }));
+  const entry = useEntry({
+    schema: readInto(
+      z.object({
+        kind: oneOf<Note['kind']>(),
+        date: typedDay,
+        body: z.custom<Note['body']>(),
+        pinned: z.boolean(),
+        people: z
+          .array(z.object({ id: z.number(), name: z.string() }))
+          .transform((people) => people.map((one) => one.id)),
+      }),
+      createNote.body.omit({ supporterId: true }),
+    ),
+    initial,
+    keep: note ? undefined : `note ${supporter.id}`,
+    send: async (body) => {
       if (note) await call(updateNote, { params: { id: note.id }, body: { version: note.version, ...body } });
       else await call(createNote, { body: { supporterId: supporter.id, ...body } });
     },
-    { then: onClose },
-  );
+    say: () => 'The note is saved',
+    then: onClose,
+  });
+  const { people, body } = entry.typed;
   return (
-    <Dialog open onClose={onClose} title={note ? 'Change the note' : `Write a note about ${supporter.name}`} wide>
-      <div className="space-y-3">
+    <Dialog
+      open
+      onClose={onClose}
+      title={note ? 'Change the note' : `Write a note about ${supporter.name}`}
+      size="wide"
+    >
+      <EntryForm entry={entry}>
         <div className="grid grid-cols-[10rem_10rem_1fr] gap-3">
-          <Field label="Kind">
-            {(attributes) => (
-              <Choice
-                {...attributes}
-                value={draft.kind}
-                onChange={(picked) => setDraft({ ...draft, kind: picked as Note['kind'] })}
-                options={NOTE_KINDS.map((kind) => ({ value: kind, label: kind }))}
-              />
-            )}
-          </Field>
-          <Field label="Date">
-            {(attributes) => (
-              <DateField
-                {...attributes}
-
-                value={draft.date}
-                onChange={(day) => setDraft({ ...draft, date: day })}
-              />
-            )}
-          </Field>
+          <ChoiceField
+            entry={entry}
+            name="kind"
+            label="Kind"
+            options={NOTE_KINDS.map((kind) => ({ value: kind, label: kind }))}
+          />
+          <DayField entry={entry} name="date" label="Date" />
           <Field label="Also about" hint={people.length === 0 ? 'The note shows on their records too.' : undefined}>
             {(attributes) => (
               <>
@@ -73,14 +88,16 @@ export function NoteDialog({
                   key={people.length}
                   {...attributes}
                   value={null}
-                  onPick={(picked) => picked && setPeople([...people.filter((one) => one.id !== picked.id), picked])}
+                  onPick={(picked) =>
+                    picked && entry.put({ people: [...people.filter((one) => one.id !== picked.id), picked] })
+                  }
                 />
                 {people.map((person) => (
                   <Button
                     key={person.id}
                     look="quiet"
                     className="h-6 px-1"
-                    onClick={() => setPeople(people.filter((one) => one !== person))}
+                    onClick={() => entry.put({ people: people.filter((one) => one.id !== person.id) })}
                   >
                     {person.name} ×
                   </Button>
@@ -90,27 +107,14 @@ export function NoteDialog({
           </Field>
         </div>
         <Suspense fallback={<p className="text-faded">Opening …</p>}>
-          <LetterEditor
-            plain
-            label="Note"
-            value={draft.body}
-            onChange={(body) => setDraft((old) => ({ ...old, body }))}
-          />
+          <LetterEditor plain label="Note" value={body} onChange={(next) => entry.put({ body: next })} />
         </Suspense>
-        <DialogActions>
-          <span className="mr-auto">
-            <Checkbox
-              label="Pinned to the top"
-              checked={draft.pinned}
-              onChange={(on) => setDraft({ ...draft, pinned: on })}
-            />
+        <EntryActions entry={entry} word="Save the note">
+          <span className="order-first mr-auto">
+            <TickField entry={entry} name="pinned" label="Pinned to the top" />
           </span>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button look="main" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
-            Save the note
-          </Button>
-        </DialogActions>
-      </div>
+        </EntryActions>
+      </EntryForm>
     </Dialog>
   );
 }

@@ -139,7 +139,7 @@ function Documents({ id }: { id: number }) {
       <div className="flex items-center justify-between">
         <h2 className="text-[15px]">Documents</h2>
         {mayEdit && (
-          <Button look="quiet" disabled={add.isPending} onClick={() => input.current?.click()}>
+          <Button look="quiet" busy={add.isPending} onClick={() => input.current?.click()}>
             Keep a file
           </Button>
         )}

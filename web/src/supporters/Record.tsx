@@ -15,7 +15,7 @@ import { Button, IconButton, StateWord, Trouble } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Menu } from '../ui/overlays.tsx';
-import { TallyStick } from '../ui/TallyStick.tsx';
+import { TallyStick } from '../ui/charts/TallyStick.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWidth } from '../ui/useWidth.ts';
 import { useWrite } from '../ui/useWrite.ts';
@@ -163,7 +163,7 @@ function More({ supporter }: { supporter: Supporter }) {
   return (
     <>
       {mayEdit && supporter.trashed && (
-        <Button look="main" disabled={act.isPending} onClick={() => act.mutate('restore')}>
+        <Button look="main" busy={act.isPending} onClick={() => act.mutate('restore')}>
           <Undo2 size={14} /> Restore
         </Button>
       )}

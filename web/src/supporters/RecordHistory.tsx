@@ -89,7 +89,7 @@ export function RecordHistory({ id }: { id: number }) {
               ))}
             </div>
             {item.undoable && mayUndo && (
-              <Button look="quiet" disabled={undo.isPending} onClick={() => undo.mutate(item.revision)}>
+              <Button look="quiet" busy={undo.isPending} onClick={() => undo.mutate(item.revision)}>
                 Undo
               </Button>
             )}

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { z } from 'zod';
 import {
   createRelation,
   deleteRelation,
@@ -11,11 +12,11 @@ import {
 } from '@tallystick/contract/relations';
 import type { Relation } from '@tallystick/contract/relations';
 import type { Supporter } from '@tallystick/contract/supporters';
-import { ask, call, Refused } from '../ui/api.ts';
+import { ask, call } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
-import { Button, Empty, Field, Input, Trouble } from '../ui/controls.tsx';
+import { Button, Empty, Field, Trouble } from '../ui/controls.tsx';
+import { DayField, EntryDialog, orNone, picked, readInto, TextField, typedDay, useEntry } from '../ui/form/index.ts';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useWidth } from '../ui/useWidth.ts';
@@ -93,10 +94,6 @@ function TieLine({ tie, mayEdit }: { tie: Relation; mayEdit: boolean }) {
 
 function TieDialog({ supporter, onClose }: { supporter: Supporter; onClose: () => void }) {
   const kinds = useQuery(ask(listRelationKinds));
-  /** `12 first`: the kind, and whether this supporter is the first of the two. */
-  const [chosen, setChosen] = useState('');
-  const [other, setOther] = useState<Picked | null>(null);
-  const [details, setDetails] = useState({ title: '', note: '', since: '', until: '' });
   // What the other is to this one; a tie with one word for both is offered once.
   const options = (kinds.data?.items ?? []).flatMap((kind) => [
     { value: `${kind.id} second`, word: kind.name, fits: kind.to.length === 0 || kind.to.includes(supporter.kind) },
@@ -110,72 +107,64 @@ function TieDialog({ supporter, onClose }: { supporter: Supporter; onClose: () =
           },
         ]),
   ]);
-  const value = chosen || options.find((option) => option.fits)?.value || '';
-  const add = useWrite(
-    () => {
-      const [kindId, place] = value.split(' ');
-      const [fromId, toId] = place === 'first' ? [supporter.id, other?.id ?? 0] : [other?.id ?? 0, supporter.id];
-      const { title, note, since, until } = details;
-      const body = { fromId, toId, kindId: Number(kindId), title, note, since: since || null, until: until || null };
-      return call(createRelation, { body });
-    },
-    { then: onClose },
-  );
-  const errors = add.error instanceof Refused ? add.error.fields : {};
-  const text = (name: keyof typeof details, label: string, type = 'text') => (
-    <Field label={label} error={errors[name]}>
-      {(attributes) => (
-        <Input
-          {...attributes}
-          type={type}
-          value={details[name]}
-          onChange={(event) => setDetails({ ...details, [name]: event.target.value })}
-        />
-      )}
-    </Field>
-  );
+  const fitting = options.filter((option) => option.fits);
+  const entry = useEntry({
+    schema: readInto(
+      z
+        .object({
+          /** `12 first`: the kind, and whether this supporter is the first of the two. */
+          kind: z.string(),
+          other: picked('Choose who it is: type a name and press Enter.'),
+          title: z.string(),
+          note: z.string(),
+          since: orNone(typedDay, null),
+          until: orNone(typedDay, null),
+        })
+        .transform(({ kind, other, ...details }) => {
+          const [kindId, place] = (kind || (fitting[0]?.value ?? '')).split(' ');
+          const [fromId, toId] = place === 'first' ? [supporter.id, other] : [other, supporter.id];
+          return { ...details, kindId: Number(kindId), fromId, toId };
+        }),
+      createRelation.body,
+    ),
+    initial: { kind: '', other: null as Picked | null, title: '', note: '', since: '', until: '' },
+    at: { fromId: 'other', toId: 'other' },
+    send: (body) => call(createRelation, { body }),
+    say: () => 'The tie is added',
+    then: onClose,
+  });
   return (
-    <Dialog open onClose={onClose} title={`Add a tie of ${supporter.name}`}>
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (other) add.mutate(undefined);
-        }}
-      >
-        <div className="grid grid-cols-[12rem_1fr] gap-3">
-          <Field label="Their">
-            {(attributes) => (
-              <Choice
-                {...attributes}
-                value={value}
-                onChange={setChosen}
-                options={options
-                  .filter((option) => option.fits)
-                  .map((option) => ({ value: option.value, label: option.word }))}
-              />
-            )}
-          </Field>
-          <Field label="is" error={errors['toId'] ?? errors['fromId']}>
-            {(attributes) => (
-              <SupporterPicker {...attributes} label="The other supporter" autoFocus value={other} onPick={setOther} />
-            )}
-          </Field>
-        </div>
-        <div className="grid grid-cols-3 gap-3">
-          {text('title', 'Title, for a contact')}
-          {text('since', 'Since', 'date')}
-          {text('until', 'Until', 'date')}
-        </div>
-        {text('note', 'Note')}
-        <DialogActions>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button look="main" type="submit" disabled={!other || add.isPending}>
-            Add the tie
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+    <EntryDialog entry={entry} onClose={onClose} title={`Add a tie of ${supporter.name}`} word="Add the tie">
+      <div className="grid grid-cols-[12rem_1fr] gap-3">
+        <Field label="Their">
+          {(attributes) => (
+            <Choice
+              {...attributes}
+              value={entry.typed.kind || (fitting[0]?.value ?? '')}
+              onChange={(kind) => entry.put({ kind })}
+              options={fitting.map((option) => ({ value: option.value, label: option.word }))}
+            />
+          )}
+        </Field>
+        <Field name="other" label="is" error={entry.fault('other')}>
+          {(attributes) => (
+            <SupporterPicker
+              {...attributes}
+              label="The other supporter"
+              autoFocus
+              value={entry.typed.other}
+              onPick={(other) => entry.put({ other })}
+            />
+          )}
+        </Field>
+      </div>
+      <div className="grid grid-cols-3 gap-3">
+        <TextField entry={entry} name="title" label="Title, for a contact" />
+        <DayField entry={entry} name="since" label="Since" />
+        <DayField entry={entry} name="until" label="Until" />
+      </div>
+      <TextField entry={entry} name="note" label="Note" />
+    </EntryDialog>
   );
 }
 

@@ -1,7 +1,7 @@
 import { listTyped, typeList } from '@tallystick/core/fields';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useContext, useEffect, useRef, useState } from 'react';
 import type { FormEvent } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import type { UseFormReturn } from 'react-hook-form';
@@ -19,6 +19,8 @@ import { AddressingFields } from './AddressingFields.tsx';
 import { useSaveSupporter } from './api.ts';
 import { ConflictPanel } from './ConflictPanel.tsx';
 import { FieldInput } from '../ui/FieldInput.tsx';
+import { forgetDraft, keepDraft, keptDraft } from '../ui/form/drafts.ts';
+import { DialogContext, useUnsaved } from '../ui/form/unsaved.ts';
 import { HomeFields } from './HomeFields.tsx';
 import { LooksAlike } from './LooksAlike.tsx';
 import { NameFields } from './NameFields.tsx';
@@ -44,13 +46,14 @@ const EMPTY: Draft = {
   tags: [],
   tagText: '',
 };
-const KEPT = 'supporter-draft';
+const KEPT = 'supporter';
 
 const formOf = (draft: SupporterDraftInput): Draft => ({ ...draft, tagText: typeList(draft.tags ?? []) });
 
-/** Only what was filled in: a control that was never touched holds undefined. */
+/** Only what was filled in: a control that was never touched holds undefined, and null once it was kept as a draft. */
 const filled = <T extends object>(values: T | undefined): T | undefined =>
-  values && (Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined)) as T);
+  values &&
+  (Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined && value !== null)) as T);
 
 const draftIn = ({ tagText, ...draft }: Draft): SupporterDraftInput => ({
   ...draft,
@@ -59,13 +62,6 @@ const draftIn = ({ tagText, ...draft }: Draft): SupporterDraftInput => ({
   tags: listTyped(tagText),
 });
 const checked = zodResolver(SupporterDraft);
-
-/** What was typed of a new supporter and not saved, kept while the tab is open. */
-function keptDraft(): Draft | null {
-  const kept = sessionStorage.getItem(KEPT);
-  const draft: Draft | null = kept === null ? null : JSON.parse(kept);
-  return draft;
-}
 
 /** Adding or editing a supporter, in a dialog. */
 export function SupporterDialog(props: {
@@ -80,7 +76,7 @@ export function SupporterDialog(props: {
       open={props.open}
       onClose={props.onClose}
       title={props.supporter ? `Edit ${props.supporter.name}` : 'Add a supporter'}
-      wide
+      size="wide"
     >
       <SupporterForm {...props} />
     </Dialog>
@@ -93,26 +89,31 @@ function SupporterForm(props: {
   onClose: () => void;
   onDone: (id: number) => void;
 }) {
-  const { begin = 'name', onClose } = props;
+  const { begin = 'name' } = props;
   /** The record that the edit began from; after a conflict was settled, the newer one. */
   const [base, setBase] = useState(props.supporter);
-  const [kept] = useState(() => (props.supporter ? null : keptDraft()));
+  const [kept] = useState(() => (props.supporter ? null : keptDraft<Draft>(KEPT)));
   const form = useForm<Draft>({
     defaultValues: base ? formOf(draftOf(base)) : (kept ?? EMPTY),
     resolver: ((values: Draft, context: unknown, options: never) =>
       checked(draftIn(values), context, options)) as never,
   });
-  const forget = (): void => sessionStorage.removeItem(KEPT);
+  const [done, setDone] = useState(false);
+  const forget = (): void => forgetDraft(KEPT);
+  const letGo = useUnsaved((form.formState.isDirty || kept !== null) && !done, forget);
   const save = useSaveSupporter(base, (id) => {
     forget();
+    letGo();
+    setDone(true);
     props.onDone(id);
   });
   const { watch, handleSubmit } = form;
+  const dialog = useContext(DialogContext);
   const notice = useNotice(form, base?.id ?? null);
   const isNew = base === null;
   useEffect(() => {
     if (!isNew) return;
-    const watched = form.watch((draft) => sessionStorage.setItem(KEPT, JSON.stringify(draft)));
+    const watched = form.watch((draft) => keepDraft(KEPT, draft));
     return () => watched.unsubscribe();
   }, [form, isNew]);
   /** Reads a whole name that was typed and is not split yet; false where that failed. */
@@ -201,15 +202,8 @@ function SupporterForm(props: {
         )
       )}
       <DialogActions>
-        <Button
-          onClick={() => {
-            forget();
-            onClose();
-          }}
-        >
-          Cancel
-        </Button>
-        <Button look="main" type="submit" disabled={save.isPending || stale !== null}>
+        <Button onClick={dialog?.leave}>Cancel</Button>
+        <Button look="main" type="submit" busy={save.isPending} disabled={stale !== null}>
           {base ? 'Save' : 'Add supporter'}
         </Button>
       </DialogActions>

@@ -11,11 +11,11 @@ import { bandAfter } from '@tallystick/core/lists';
 import { ask, call } from '../ui/api.ts';
 import { firstChoice } from '../ui/table/columns.ts';
 import type { ColumnChoice, GroupHeading } from '../ui/table/columns.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Button, Empty, Heading, Input, Trouble } from '../ui/controls.tsx';
-import { DataTable } from '../ui/table/DataTable.tsx';
+import { Button, Empty, Input } from '../ui/controls.tsx';
+import { Filters } from '../ui/filters/Filters.tsx';
+import type { Filter } from '../ui/filters/Filters.tsx';
+import { ListPage } from '../ui/ListPage.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
-import { PeekLayout } from '../ui/PeekLayout.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
@@ -74,9 +74,9 @@ export default function SupportersPage() {
     whole: { count: list.total, cents: sum?.lifetime ?? 0 },
   });
   const selected: Selection = everyone ? { kind: 'list', filter, except } : { kind: 'ids', ids: chosen.map(idOf) };
+  const filters = useSupporterFilters(fields?.items ?? []);
   const groups = useGroupHeadings(list.first?.groups ?? [], groupBy, fields?.items ?? []);
 
-  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   const alike = list.first?.alike ?? 0;
   const found = q
     ? `found for “${q}”${alike > 0 ? `, ${alike} of them only like it` : ''}`
@@ -84,122 +84,92 @@ export default function SupportersPage() {
       ? 'in the trash'
       : 'on record';
   return (
-    <>
-      <Heading
-        title={trashed ? 'Trash' : 'Supporters'}
-        facts={list.isPending ? 'Counting …' : `${formats.count(list.total)} ${found}`}
-      >
-        <Link className="text-slate hover:underline" to="/supporters/tags">
-          Tags and groups
-        </Link>
-        <Link className="mr-2 text-slate hover:underline" to={trashed ? '/supporters' : '/supporters?trashed=yes'}>
-          {trashed ? 'Back to supporters' : 'Trash'}
-        </Link>
-        {trashed && <EmptyTrash />}
-        {mayEnter && !trashed && (
-          <Button look="main" onClick={() => url.set({ add: '1' })}>
-            <Plus size={15} /> Add supporter
-          </Button>
-        )}
-      </Heading>
-      <PeekLayout
-        ids={list.rows.map(idOf)}
-        openId={url.peek}
-        onOpen={(id) => url.set({ peek: id === null ? null : String(id) })}
-        hrefOf={(id) => `/supporters/${id}${url.get('section') ? `?section=${url.get('section')}` : ''}`}
-        peek={(id) => <SupporterRecord id={id} />}
-        list={
-          <DataTable
-            name="supporters"
-            label="Supporters"
-            columns={columns}
-            rows={list.rows}
-            idOf={idOf}
-            total={list.total}
-            groups={groups}
-            sort={q ? '' : sort}
-            onSort={(next) => url.set({ sort: next })}
-            onMore={list.onMore}
-            openId={url.peek}
-            onPeek={(row) => url.set({ peek: String(row.id) })}
-            hrefOf={(row) => `/supporters/${row.id}`}
-            selection={selection}
-            choice={choice}
-            onChoice={setChoice}
-            loading={list.isPending}
-            toolbar={
-              count > 0 ? (
-                <ActsBar selection={selected} count={count} trashed={trashed} onDone={clear} />
-              ) : (
-                <>
-                  <Filters fields={fields?.items ?? []} />
-                  <span className="ml-auto" />
-                  <ViewsMenu list="supporters" choice={choice} onChoice={setChoice} />
-                </>
-              )
-            }
-            empty={<NobodyHere q={q} trashed={trashed} />}
-          />
-        }
-      />
+    <ListPage
+      title={trashed ? 'Trash' : 'Supporters'}
+      facts={`${formats.count(list.total)} ${found}`}
+      acts={
+        <>
+          <Link className="text-slate hover:underline" to="/supporters/tags">
+            Tags and groups
+          </Link>
+          <Link className="mr-2 text-slate hover:underline" to={trashed ? '/supporters' : '/supporters?trashed=yes'}>
+            {trashed ? 'Back to supporters' : 'Trash'}
+          </Link>
+          {trashed && <EmptyTrash />}
+          {mayEnter && !trashed && (
+            <Button look="main" onClick={() => url.set({ add: '1' })}>
+              <Plus size={15} /> Add supporter
+            </Button>
+          )}
+        </>
+      }
+      name="supporters"
+      label="Supporters"
+      columns={columns}
+      list={list}
+      groups={groups}
+      sort={q ? '' : sort}
+      selection={selection}
+      choice={choice}
+      onChoice={setChoice}
+      hrefOf={(id) => `/supporters/${id}${url.get('section') ? `?section=${url.get('section')}` : ''}`}
+      peek={(id) => <SupporterRecord id={id} />}
+      filters={
+        count > 0 ? (
+          <ActsBar selection={selected} count={count} trashed={trashed} onDone={clear} />
+        ) : (
+          <Filters url={url} filters={filters}>
+            <Input
+              className="h-7 w-52"
+              aria-label="Find supporters"
+              placeholder="Name, number, e-mail …"
+              value={url.get('q')}
+              onChange={(event) => url.set({ q: event.target.value })}
+            />
+          </Filters>
+        )
+      }
+      tools={count === 0 && <ViewsMenu list="supporters" choice={choice} onChoice={setChoice} />}
+      empty={<NobodyHere q={q} trashed={trashed} />}
+    >
       <SupporterDialog
         open={url.get('add') === '1'}
         supporter={null}
         onClose={() => url.set({ add: null })}
         onDone={(id) => void navigate(`/supporters/${id}`)}
       />
-    </>
+    </ListPage>
   );
 }
 
-function Filters({ fields }: { fields: readonly { id: number; name: string; about: string; kind: string }[] }) {
-  const url = useListUrl();
+/** What the list of supporters can be narrowed by, and put together by. */
+function useSupporterFilters(fields: readonly CustomFieldOf[]): Filter[] {
   const { tags, groups, segments } = useChoices();
-  const select = (
-    name: string,
-    label: string,
-    any: string,
-    options: readonly (readonly [string | number, string])[],
-  ) => (
-    <Choice
-      className="w-auto min-w-34"
-      aria-label={label}
-      value={url.get(name)}
-      onChange={(picked) => url.set({ [name]: picked, view: null })}
-      options={[{ value: '', label: any }, ...options.map(([value, word]) => ({ value: value, label: word }))]}
-    />
-  );
-  const named = (list: readonly { id: number; name: string }[]) => list.map((one) => [one.id, one.name] as const);
-  return (
-    <>
-      <Input
-        className="w-60"
-        aria-label="Find supporters"
-        placeholder="Name, number, e-mail, street …"
-        value={url.get('q')}
-        onChange={(event) => url.set({ q: event.target.value })}
-      />
-      {select(
-        'kind',
-        'Kind',
-        'All kinds',
-        KIND_NAMES.map((kind) => [kind, SUPPORTER_KINDS[kind].many] as const),
-      )}
-      {select('segment', 'Segment', 'Any segment', named(segments))}
-      {select('tag', 'Tag', 'Any tag', named(tags))}
-      {select('group', 'Group', 'Any group', named(groups))}
-      {select('by', 'Put together by', 'Not grouped', [
-        ['kind', 'By kind'],
-        ['state', 'By state'],
-        ['town', 'By town'],
-        ['lastYear', 'By giving last year'],
+  const named = (list: readonly { id: number; name: string }[]) =>
+    list.map((one) => ({ value: one.id, label: one.name }));
+  return [
+    {
+      ...{ kind: 'choice', label: 'Kind', name: 'kind' },
+      options: KIND_NAMES.map((kind) => ({ value: kind, label: SUPPORTER_KINDS[kind].many })),
+    },
+    { kind: 'choice', label: 'Segment', name: 'segment', options: named(segments), remember: 'segment', always: true },
+    { kind: 'choice', label: 'Tag', name: 'tag', options: named(tags), remember: 'tag' },
+    { kind: 'choice', label: 'Group', name: 'group', options: named(groups) },
+    {
+      ...{ kind: 'choice', label: 'Put together', name: 'by' },
+      options: [
+        { value: 'kind', label: 'by kind' },
+        { value: 'state', label: 'by state' },
+        { value: 'town', label: 'by town' },
+        { value: 'lastYear', label: 'by giving last year' },
         ...fields
           .filter((field) => field.about === 'supporter' && ['one', 'yesno', 'number', 'money'].includes(field.kind))
-          .map((field) => [`field:${field.id}`, `By ${field.name.toLowerCase()}`] as const),
-      ])}
-    </>
-  );
+          .map((field) => ({ value: `field:${field.id}`, label: `by ${field.name.toLowerCase()}` })),
+      ],
+    },
+  ];
 }
+type CustomFieldOf = { id: number; name: string; about: string; kind: string };
 
 function useGroupHeadings(
   groups: readonly { key: string; count: number; cents: number }[],

@@ -1,14 +1,13 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { z } from 'zod';
 import { createGroup, deleteGroup, deleteTag, mergeTag, renameTag, updateGroup } from '@tallystick/contract/tags';
 import { call } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Button, Empty, Field, Heading, Input } from '../ui/controls.tsx';
+import { Button, Empty, Heading } from '../ui/controls.tsx';
+import { ChoiceField, EntryDialog, EntryForm, Fault, said, TextField, useEntry } from '../ui/form/index.ts';
 import { ListTable } from '../ui/ListTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
-import { useWrite } from '../ui/useWrite.ts';
 
 interface Label {
   id: number;
@@ -26,8 +25,6 @@ export default function TagsPage() {
   const { tags, groups } = useChoices();
   const mayEdit = useMay(renameTag);
   const [asking, setAsking] = useState<Asking | null>(null);
-  const [name, setName] = useState('');
-  const make = useWrite(() => call(createGroup, { body: { name: name.trim() } }), { then: () => setName('') });
   const table = (kind: Asking['kind'], labels: readonly Label[]) => (
     <ListTable
       label={kind === 'tag' ? 'Tags' : 'Groups'}
@@ -73,25 +70,7 @@ export default function TagsPage() {
           ) : (
             table('group', groups)
           )}
-          {mayEdit && (
-            <form
-              className="mt-3 flex gap-2"
-              onSubmit={(event) => {
-                event.preventDefault();
-                if (name.trim()) make.mutate(undefined);
-              }}
-            >
-              <Input
-                aria-label="Name of the new group"
-                placeholder="Name of a new group"
-                value={name}
-                onChange={(event) => setName(event.target.value)}
-              />
-              <Button type="submit" disabled={name.trim() === ''}>
-                Make group
-              </Button>
-            </form>
-          )}
+          {mayEdit && <NewGroup />}
         </section>
       </div>
       {asking && <AskDialog asking={asking} tags={tags} onClose={() => setAsking(null)} />}
@@ -99,15 +78,34 @@ export default function TagsPage() {
   );
 }
 
+function NewGroup() {
+  const entry = useEntry({
+    schema: z.object({ name: said('Write its name.') }),
+    initial: { name: '' },
+    send: (body) => call(createGroup, { body }),
+    say: (): string => `${entry.typed.name} is made`,
+    then: () => entry.anew(),
+  });
+  return (
+    <EntryForm entry={entry} className="mt-3 flex items-end gap-2 space-y-0">
+      <TextField entry={entry} name="name" label="Name of the new group" className="flex-1" />
+      <Button type="submit" busy={entry.busy}>
+        Make group
+      </Button>
+      <Fault>{entry.trouble}</Fault>
+    </EntryForm>
+  );
+}
+
 function AskDialog({ asking, tags, onClose }: { asking: Asking; tags: readonly Label[]; onClose: () => void }) {
   const { what, kind, label } = asking;
   const { count, counted } = useFormats();
   const others = tags.filter((tag) => tag.id !== label.id);
-  const [name, setName] = useState(label.name);
-  const [into, setInto] = useState(others[0]?.id ?? 0);
   const params = { id: label.id };
-  const act = useWrite<undefined, string>(
-    async () => {
+  const entry = useEntry({
+    schema: z.object({ name: said('Write its name.'), into: z.string().transform(Number) }),
+    initial: { name: label.name, into: String(others[0]?.id ?? 0) },
+    send: async ({ name, into }) => {
       if (what === 'merge') {
         const { moved, had } = await call(mergeTag, { params, body: { intoId: into } });
         return `${counted(moved, 'supporter')} moved, ${count(had)} had both`;
@@ -116,61 +114,39 @@ function AskDialog({ asking, tags, onClose }: { asking: Asking; tags: readonly L
       else await call(kind === 'tag' ? deleteTag : deleteGroup, { params, query: { records: label.count } });
       return what === 'rename' ? `Now called ${name}` : `Deleted ${label.name}`;
     },
-    { say: (words) => words, then: onClose },
-  );
+    say: (words) => words,
+    then: onClose,
+  });
+  const into = others.find((tag) => String(tag.id) === entry.typed.into);
   const words = {
     rename: 'Rename',
-    merge: `Merge ${label.name} into ${others.find((tag) => tag.id === into)?.name ?? ''}`,
+    merge: `Merge ${label.name} into ${into?.name ?? ''}`,
     delete: `Delete ${label.name}`,
   }[what];
   return (
-    <Dialog
-      open
+    <EntryDialog
+      entry={entry}
       onClose={onClose}
       title={`${what.replace(/^./, (letter) => letter.toUpperCase())} the ${kind} ${label.name}`}
+      word={words}
+      look={what === 'delete' ? 'danger' : 'main'}
     >
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          act.mutate(undefined);
-        }}
-      >
-        {what === 'rename' && (
-          <Field label="Name">
-            {(attributes) => (
-              <Input {...attributes} autoFocus value={name} onChange={(event) => setName(event.target.value)} />
-            )}
-          </Field>
-        )}
-        {what === 'merge' && (
-          <Field
-            label="Into"
-            hint={`${counted(label.count, 'supporter gets', 'supporters get')} it, and ${label.name} is gone. Undo brings it back.`}
-          >
-            {(attributes) => (
-              <Choice
-                {...attributes}
-                autoFocus
-                value={into}
-                onChange={(picked) => setInto(Number(picked))}
-                options={others.map((tag) => ({ value: tag.id, label: `${tag.name} (${tag.count})` }))}
-              />
-            )}
-          </Field>
-        )}
-        {what === 'delete' && (
-          <p>
-            {counted(label.count, 'supporter loses', 'supporters lose')} it; the supporters stay. Undo brings it back.
-          </p>
-        )}
-        <DialogActions>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button look={what === 'delete' ? 'danger' : 'main'} type="submit" disabled={act.isPending}>
-            {words}
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+      {what === 'rename' && <TextField entry={entry} name="name" label="Name" autoFocus />}
+      {what === 'merge' && (
+        <ChoiceField
+          entry={entry}
+          name="into"
+          label="Into"
+          hint={`${counted(label.count, 'supporter gets', 'supporters get')} it, and ${label.name} is gone. Undo brings it back.`}
+          autoFocus
+          options={others.map((tag) => ({ value: tag.id, label: `${tag.name} (${tag.count})` }))}
+        />
+      )}
+      {what === 'delete' && (
+        <p>
+          {counted(label.count, 'supporter loses', 'supporters lose')} it; the supporters stay. Undo brings it back.
+        </p>
+      )}
+    </EntryDialog>
   );
 }

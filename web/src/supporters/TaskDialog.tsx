@@ -1,89 +1,73 @@
 import { Check, Trash2 } from 'lucide-react';
-import { useState } from 'react';
 import { Link } from 'react-router';
+import { z } from 'zod';
 import { createTask, deleteTask, finishTask } from '@tallystick/contract/notes';
 import type { Task } from '@tallystick/contract/notes';
 import { REPEATS } from '@tallystick/core/tasks';
 import type { Repeat } from '@tallystick/core/tasks';
 import { call } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Button, Field, IconButton, Input, StateWord } from '../ui/controls.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
+import { optionsOf } from '../ui/choice/index.tsx';
+import { Field, IconButton, StateWord } from '../ui/controls.tsx';
+import {
+  ChoiceField,
+  DayField,
+  EntryDialog,
+  oneOf,
+  readInto,
+  said,
+  TextField,
+  typedDay,
+  useEntry,
+} from '../ui/form/index.ts';
 import { useFormats, useHere, useMayTouch } from '../ui/organization.tsx';
-import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { ColleagueSelect } from './ColleagueSelect.tsx';
 
 /** Setting a task, about a supporter or none. */
 export function TaskDialog({ about, onClose }: { about: { id: number; name: string } | null; onClose: () => void }) {
   const { organization, user } = useHere();
-  const [draft, setDraft] = useState({
-    title: '',
-    due: organization.today,
-    ownerId: user.id as number | null,
-    repeats: 'never' as Repeat,
-  });
-  const add = useWrite(() => call(createTask, { body: { supporterId: about?.id ?? null, ...draft } }), {
+  const entry = useEntry({
+    schema: readInto(
+      z.object({
+        supporterId: z.number().nullable(),
+        title: said('Say what is to be done.'),
+        due: typedDay,
+        ownerId: z.number().nullable(),
+        repeats: oneOf<Repeat>(),
+      }),
+      createTask.body,
+    ),
+    initial: {
+      ...{ supporterId: about?.id ?? null, title: '', due: organization.today as string },
+      ...{ ownerId: user.id as number | null, repeats: 'never' as Repeat },
+    },
+    keep: `task ${about?.id ?? ''}`,
+    send: (body) => call(createTask, { body }),
+    say: () => 'The task is set',
     then: onClose,
   });
   return (
-    <Dialog open onClose={onClose} title={about ? `Set a task about ${about.name}` : 'Set a task'}>
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (draft.title.trim()) add.mutate(undefined);
-        }}
-      >
-        <Field label="What is to be done">
+    <EntryDialog
+      entry={entry}
+      onClose={onClose}
+      title={about ? `Set a task about ${about.name}` : 'Set a task'}
+      word="Set the task"
+    >
+      <TextField entry={entry} name="title" label="What is to be done" autoFocus />
+      <div className="grid grid-cols-3 gap-3">
+        <DayField entry={entry} name="due" label="Due" />
+        <Field label="Who">
           {(attributes) => (
-            <Input
+            <ColleagueSelect
               {...attributes}
-              autoFocus
-              value={draft.title}
-              onChange={(event) => setDraft({ ...draft, title: event.target.value })}
+              value={entry.typed.ownerId}
+              onChange={(ownerId) => entry.put({ ownerId })}
             />
           )}
         </Field>
-        <div className="grid grid-cols-3 gap-3">
-          <Field label="Due">
-            {(attributes) => (
-              <DateField
-                {...attributes}
-
-                value={draft.due}
-                onChange={(day) => setDraft({ ...draft, due: day })}
-              />
-            )}
-          </Field>
-          <Field label="Who">
-            {(attributes) => (
-              <ColleagueSelect
-                {...attributes}
-                value={draft.ownerId}
-                onChange={(ownerId) => setDraft({ ...draft, ownerId })}
-              />
-            )}
-          </Field>
-          <Field label="Again">
-            {(attributes) => (
-              <Choice
-                {...attributes}
-                value={draft.repeats}
-                onChange={(picked) => setDraft({ ...draft, repeats: picked as Repeat })}
-                options={Object.entries(REPEATS).map(([repeat, words]) => ({ value: repeat, label: words }))}
-              />
-            )}
-          </Field>
-        </div>
-        <DialogActions>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button look="main" type="submit" disabled={add.isPending || draft.title.trim() === ''}>
-            Set the task
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+        <ChoiceField entry={entry} name="repeats" label="Again" options={optionsOf(REPEATS)} />
+      </div>
+    </EntryDialog>
   );
 }
 
@@ -102,11 +86,7 @@ export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: 
   return (
     <li className="flex items-start gap-2 border-b border-rule py-1">
       {task.doneOn === null && mayFinish && (
-        <IconButton
-          label={`Tick off: ${task.title}`}
-          disabled={finish.isPending}
-          onClick={() => finish.mutate(undefined)}
-        >
+        <IconButton label={`Tick off: ${task.title}`} onClick={() => finish.mutate(undefined)}>
           <Check size={14} />
         </IconButton>
       )}

@@ -110,7 +110,7 @@ function LetterForm({ letter, readOnly }: { letter: Letter | null; readOnly: boo
             Save letter
           </Button>
           {letter && (
-            <Button look="danger" disabled={away.isPending} onClick={() => away.mutate(letter.id)}>
+            <Button look="danger" busy={away.isPending} onClick={() => away.mutate(letter.id)}>
               Delete
             </Button>
           )}

@@ -10,7 +10,7 @@ import { More } from '../ui/More.tsx';
 import { WaitsContext } from '../ui/area.ts';
 import { Button, Heading, StateWord } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
-import { TallyStick } from '../ui/TallyStick.tsx';
+import { TallyStick } from '../ui/charts/TallyStick.tsx';
 import { usePages } from '../ui/usePages.ts';
 import { useWidth } from '../ui/useWidth.ts';
 

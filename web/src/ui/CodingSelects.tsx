@@ -43,10 +43,10 @@ export function useFirstFund(): string {
 export function CodingSelects(props: {
   value: Coding;
   onChange: (value: Coding) => void;
-  errors?: Record<string, string>;
+  faultOf?: (name: string) => string | undefined;
   bare?: string;
 }) {
-  const { value, onChange, errors = {}, bare } = props;
+  const { value, onChange, faultOf, bare } = props;
   const choices = useChoices();
   const one = (
     name: keyof Coding,
@@ -69,7 +69,7 @@ export function CodingSelects(props: {
       />
     );
     return bare === undefined ? (
-      <Field key={name} label={label} error={errors[name]}>
+      <Field key={name} name={name} label={label} error={faultOf?.(name)}>
         {select}
       </Field>
     ) : (

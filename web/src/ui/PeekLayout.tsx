@@ -14,10 +14,11 @@ export function PeekLayout(props: {
   ids: readonly number[];
   openId: number | null;
   onOpen: (id: number | null) => void;
-  hrefOf: (id: number) => string;
+  /** Where the whole record is; none where the peek is all of it. */
+  hrefOf: ((id: number) => string) | undefined;
   peek: (id: number) => ReactNode;
 }) {
-  const { ids, openId, onOpen } = props;
+  const { ids, openId, onOpen, hrefOf } = props;
   const place = openId === null ? -1 : ids.indexOf(openId);
   const step = (by: number): void => {
     const next = ids[place + by];
@@ -30,7 +31,7 @@ export function PeekLayout(props: {
           '[': () => step(-1),
           ']': () => step(1),
           Escape: () => onOpen(null),
-          'Shift+Enter': () => window.open(props.hrefOf(openId), '_blank'),
+          ...(hrefOf ? { 'Shift+Enter': () => window.open(hrefOf(openId), '_blank') } : {}),
         },
   );
   // The list stays where it is in the tree, so that opening a peek neither scrolls it nor takes its focus.
@@ -58,12 +59,15 @@ export function PeekLayout(props: {
                 <span className="text-[13px] text-faded">
                   {place >= 0 ? `${place + 1} of ${ids.length} loaded` : ''}
                 </span>
-                <Link
-                  to={props.hrefOf(openId)}
-                  className="ml-auto inline-flex items-center gap-1 px-2 text-[13px] text-slate hover:underline"
-                >
-                  <Maximize2 size={13} /> Open in full
-                </Link>
+                <span className="ml-auto" />
+                {hrefOf && (
+                  <Link
+                    to={hrefOf(openId)}
+                    className="inline-flex items-center gap-1 px-2 text-[13px] text-slate hover:underline"
+                  >
+                    <Maximize2 size={13} /> Open in full
+                  </Link>
+                )}
                 <IconButton label="Close the peek" onClick={() => onOpen(null)}>
                   <X size={16} />
                 </IconButton>

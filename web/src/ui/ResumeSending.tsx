@@ -12,7 +12,7 @@ export function ResumeSending(props: { kind: 'mailing' | 'receipt'; id: number }
     <span className="whitespace-nowrap">
       <StateWord tone="look">stopped</StateWord>{' '}
       {may && (
-        <Button className="h-7 px-2" disabled={resume.isPending} onClick={() => resume.mutate(undefined)}>
+        <Button className="h-7 px-2" busy={resume.isPending} onClick={() => resume.mutate(undefined)}>
           Go on sending
         </Button>
       )}

@@ -5,6 +5,7 @@ import { getSession } from '@tallystick/contract/session';
 import { listSupporters } from '@tallystick/contract/supporters';
 import { proofReceipts } from '@tallystick/contract/thanks';
 import { call, callFile, isAway, keyOf, linkTo, messageOf, queries, Refused, sendFile } from './api.ts';
+import { signedInAgain } from './signedOut.ts';
 
 const json = (status: number, body: unknown): Response =>
   new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
@@ -61,11 +62,26 @@ describe('call', () => {
     expect(isAway(await call(listSupporters).catch((error: unknown) => error))).toBe(true);
   });
 
-  it('goes back to signing in when the session has ended', async () => {
+  it('waits while the session has ended, and goes on once someone has signed in again', async () => {
     queries.setQueryData(keyOf(getSession), { user: { id: 1 }, organization: 'kept' });
+    const fetched = answering(json(401, { error: { code: 'signed-out', message: 'Sign in to go on.' } }));
+    const asked = call(listSupporters, { query: { q: 'ana' } });
+    await vi.waitFor(() =>
+      expect(queries.getQueryData(keyOf(getSession))).toEqual({ user: null, organization: 'kept' }),
+    );
+    expect(fetched).toHaveBeenCalledTimes(1);
+    const again = answering(json(200, { items: [], total: 0 }));
+    signedInAgain();
+    expect(await asked).toEqual({ items: [], total: 0 });
+    expect(again.mock.calls[0]?.[0]).toBe('/api/v1/supporters?q=ana');
+  });
+
+  it('waits no longer where the question was given up', async () => {
     answering(json(401, { error: { code: 'signed-out', message: 'Sign in to go on.' } }));
-    await call(listSupporters).catch(() => undefined);
-    expect(queries.getQueryData(keyOf(getSession))).toEqual({ user: null, organization: 'kept' });
+    const leaving = new AbortController();
+    const asked = call(listSupporters, { signal: leaving.signal });
+    setTimeout(() => leaving.abort());
+    await expect(asked).rejects.toMatchObject({ name: 'AbortError' });
   });
 
   it('hands an abort on as what it is', async () => {

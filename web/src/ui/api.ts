@@ -7,6 +7,7 @@ import { getSession } from '@tallystick/contract/session';
 import type { Endpoint } from '@tallystick/contract/endpoint';
 import { isStale, writes } from '@tallystick/contract/freshness';
 import type { Written } from '@tallystick/contract/freshness';
+import { untilSignedIn } from './signedOut.ts';
 
 /** An answer that the server refused, with its code, a message to show, and what is wrong with which field. */
 export class Refused extends Error {
@@ -149,12 +150,14 @@ async function fetched(url: string, init: RequestInit): Promise<Response> {
   });
   if (response.ok) return response;
   const refused = await refusal(response);
-  if (refused.status === 401 && refused.code === 'signed-out')
-    queries.setQueryData(
-      keyOf(getSession),
-      (old: { user: unknown } | undefined) => (old ? { ...old, user: null } : old) as never,
-    );
-  throw refused;
+  if (refused.status !== 401 || refused.code !== 'signed-out') throw refused;
+  // The page asks to sign in again over what is on it; then this goes on as if nothing had been.
+  queries.setQueryData(
+    keyOf(getSession),
+    (old: { user: unknown } | undefined) => (old ? { ...old, user: null } : old) as never,
+  );
+  await untilSignedIn(init.signal);
+  return fetched(url, init);
 }
 
 export const isAway = (error: unknown): boolean =>

@@ -6,7 +6,7 @@ import { classes } from './classes.ts';
 import { useTitle } from './useTitle.ts';
 
 const button = cva(
-  'inline-flex h-8 items-center gap-1.5 rounded border px-3 text-sm font-medium whitespace-nowrap disabled:opacity-55',
+  'inline-flex h-8 items-center gap-1.5 rounded border px-3 text-sm font-medium whitespace-nowrap disabled:opacity-55 aria-disabled:opacity-55',
   {
     variants: {
       look: {
@@ -20,12 +20,23 @@ const button = cva(
   },
 );
 
-export function Button({
-  look,
-  className,
-  ...rest
-}: ButtonHTMLAttributes<HTMLButtonElement> & VariantProps<typeof button>) {
-  return <button type="button" className={classes(button({ look }), className)} {...rest} />;
+type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> &
+  VariantProps<typeof button> & {
+    /** While what it does is on its way: it does nothing more, and keeps the focus. */
+    busy?: boolean | undefined;
+  };
+
+export function Button({ look, className, busy = false, onClick, ...rest }: ButtonProps) {
+  return (
+    <button
+      type="button"
+      data-look={look}
+      className={classes(button({ look }), className)}
+      {...rest}
+      {...(busy ? { 'aria-disabled': true } : {})}
+      onClick={busy ? (event) => event.preventDefault() : onClick}
+    />
+  );
 }
 
 /** A button that shows only a picture; `label` is its name. */
@@ -61,13 +72,15 @@ export function Field(props: {
   label: string;
   error?: string | undefined;
   hint?: ReactNode;
-  className?: string;
+  className?: string | undefined;
+  /** The name of what it is in the form, by which a fault finds it. */
+  name?: string | undefined;
   children: (attributes: { id: string; 'aria-invalid': boolean; 'aria-describedby': string }) => ReactNode;
 }) {
   const id = useId();
   const note = `${id}-note`;
   return (
-    <div className={props.className}>
+    <div className={props.className} data-field={props.name}>
       <label htmlFor={id} className="mb-0.5 block text-[13px] text-faded">
         {props.label}
       </label>

@@ -15,7 +15,7 @@ export const KEY_MAP: readonly [string, string][] = [
 ];
 
 const TYPING =
-  'input:not([type=checkbox]):not([type=radio]), textarea, select, [contenteditable=true], [role=menu], [role=dialog]';
+  'input:not([type=checkbox]):not([type=radio]), textarea, select, [contenteditable=true], [role=menu], [role=dialog], [role=alertdialog]';
 
 /** `Shift+Enter`, `Ctrl+z`, `j`: the name that handlers are given by. */
 export function keyName(event: KeyboardEvent): string {
@@ -36,7 +36,7 @@ export function useKeys(handlers: Record<string, (event: KeyboardEvent) => void>
       if (
         !handler ||
         (event.target instanceof Element && event.target.closest(TYPING)) ||
-        document.querySelector('[role=dialog]')
+        document.querySelector('[role=dialog], [role=alertdialog]')
       )
         return;
       event.preventDefault();

@@ -49,9 +49,14 @@ export function useFormats() {
 export type Formats = ReturnType<typeof formatsOf>;
 
 function formatsOf(organization: Organization) {
-  const { locale, timeZone } = organization;
+  const { locale, timeZone, currency } = organization;
+  const short = new Intl.NumberFormat(locale, {
+    ...{ style: 'currency', currency, notation: 'compact', maximumFractionDigits: 1 },
+  } as Intl.NumberFormatOptions);
   return {
     money: (cents: number): string => formatMoney(cents, organization),
+    /** Short enough for an axis: `$1.2K`. */
+    shortMoney: (cents: number): string => short.format(cents / 100),
     date: (date: string | null): string => (date === null ? '' : formatDate(date, organization)),
     longDate: (date: string): string => formatDate(date, organization, 'long'),
     /** A custom field's value as it is read; nothing where there is none. */

@@ -1,35 +1,49 @@
-import { Dialog as RadixDialog, DropdownMenu } from 'radix-ui';
+import { AlertDialog, Dialog as RadixDialog, DropdownMenu } from 'radix-ui';
 import { X } from 'lucide-react';
-import { useRef } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import type { KeyboardEvent, ReactNode } from 'react';
-import { IconButton } from './controls.tsx';
+import { classes } from './classes.ts';
+import { Button, IconButton } from './controls.tsx';
 import { focusBefore } from './focus.ts';
+import { DialogContext, Unsaved } from './form/unsaved.ts';
 
-/** A dialog begins at its first field, never at its cross; one without fields at its first button below. */
+/** A dialog begins at its first field, never at its cross; one without fields at its main button, which Enter then presses. */
 function firstField(event: Event, dialog: HTMLElement): void {
   const first =
     dialog.querySelector<HTMLElement>(
       'input:not([type=hidden]):not(:disabled), textarea:not(:disabled), [role=combobox]:not(:disabled), [contenteditable=true]',
-    ) ?? dialog.querySelector<HTMLElement>('button:not(:disabled):not([aria-label=Close])');
+    ) ??
+    dialog.querySelector<HTMLElement>('button[data-look=main]:not(:disabled)') ??
+    dialog.querySelector<HTMLElement>('button:not(:disabled):not([aria-label=Close])');
   if (!first || dialog.contains(document.activeElement)) return;
   event.preventDefault();
   first.focus();
 }
 
-/** A dialog over the page; Escape and the cross close it. The focus goes back to where it was. */
+const SIZES = { usual: 'max-w-xl', medium: 'max-w-2xl', wide: 'max-w-4xl' };
+
+/**
+ * A dialog over the page; Escape and the cross close it, and ask first where something typed would be lost. The focus
+ * goes back to where it was.
+ */
 export function Dialog(props: {
   open: boolean;
   onClose: () => void;
   title: string;
   about?: string;
-  wide?: boolean;
-  /** Between the usual width and the wide one. */
-  medium?: boolean;
+  size?: keyof typeof SIZES | undefined;
   children: ReactNode;
 }) {
   const before = useRef<HTMLElement | null>(null);
+  const [asking, setAsking] = useState(false);
+  const [unsaved] = useState(() => new Unsaved());
+  const { onClose } = props;
+  const around = useMemo(
+    () => ({ unsaved, leave: () => (unsaved.any ? setAsking(true) : onClose()) }),
+    [unsaved, onClose],
+  );
   return (
-    <RadixDialog.Root open={props.open} onOpenChange={(open) => !open && props.onClose()}>
+    <RadixDialog.Root open={props.open} onOpenChange={(open) => !open && around.leave()}>
       <RadixDialog.Portal>
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
         <RadixDialog.Content
@@ -45,7 +59,10 @@ export function Dialog(props: {
             back.focus({ preventScroll: true });
           }}
           {...(props.about ? {} : { 'aria-describedby': undefined })}
-          className={`fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[calc(100vw-2rem)] -translate-x-1/2 overflow-auto rounded border border-rule bg-paper ${props.wide ? 'max-w-4xl' : props.medium ? 'max-w-2xl' : 'max-w-xl'}`}
+          className={classes(
+            'fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[calc(100vw-2rem)] -translate-x-1/2 overflow-auto rounded border border-rule bg-paper',
+            SIZES[props.size ?? 'usual'],
+          )}
         >
           <div className="sticky top-0 z-10 flex items-center justify-between border-b border-rule bg-paper px-5 py-3">
             <RadixDialog.Title className="text-lg">{props.title}</RadixDialog.Title>
@@ -58,10 +75,46 @@ export function Dialog(props: {
           {props.about && (
             <RadixDialog.Description className="px-5 pt-3 text-faded">{props.about}</RadixDialog.Description>
           )}
-          <div className="px-5 py-4">{props.children}</div>
+          <DialogContext value={around}>
+            <div className="px-5 py-4">{props.children}</div>
+          </DialogContext>
+          <AskToLeave
+            open={asking}
+            onStay={() => setAsking(false)}
+            onLeave={() => {
+              setAsking(false);
+              unsaved.drop();
+              onClose();
+            }}
+          />
         </RadixDialog.Content>
       </RadixDialog.Portal>
     </RadixDialog.Root>
+  );
+}
+
+/** Asks before something typed is lost; Escape goes back to it. */
+export function AskToLeave(props: { open: boolean; onStay: () => void; onLeave: () => void }) {
+  return (
+    <AlertDialog.Root open={props.open} onOpenChange={(open) => !open && props.onStay()}>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="fixed inset-0 z-60 bg-black/35" />
+        <AlertDialog.Content className="fixed top-[24vh] left-1/2 z-60 w-[calc(100vw-2rem)] max-w-md -translate-x-1/2 rounded border border-rule bg-paper px-5 py-4">
+          <AlertDialog.Title className="text-lg">What you typed is not saved</AlertDialog.Title>
+          <AlertDialog.Description className="mt-1 text-faded">If you leave now, it is gone.</AlertDialog.Description>
+          <div className="mt-4 flex justify-end gap-2">
+            <AlertDialog.Cancel asChild>
+              <Button>Keep writing</Button>
+            </AlertDialog.Cancel>
+            <AlertDialog.Action asChild>
+              <Button look="danger" onClick={props.onLeave}>
+                Throw it away
+              </Button>
+            </AlertDialog.Action>
+          </div>
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
   );
 }
 

@@ -1,7 +1,7 @@
 import { Check, ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
-import type { KeyboardEvent } from 'react';
+import type { KeyboardEvent, ReactNode } from 'react';
 import { classes } from '../classes.ts';
 import { ChoiceList } from './ChoiceList.tsx';
 import { TRIGGER } from './looks.ts';
@@ -16,10 +16,22 @@ export function ChoiceBox(
     options: readonly Option[];
     remember?: string | undefined;
     onAdd?: ((text: string) => void) | undefined;
+    /** Stands before what is chosen. */
+    prefix?: string | undefined;
+    icon?: ReactNode;
+    open?: boolean;
+    onOpen?: (open: boolean) => void;
+    handsOn?: boolean;
   },
 ) {
-  const { value, onChange, options, remember, onAdd, className, placeholder, ...trigger } = props;
-  const [open, setOpen] = useState(false);
+  const { value, onChange, options, remember, onAdd, className, placeholder, prefix, icon, ...rest } = props;
+  const { open: given, onOpen, handsOn, ...trigger } = rest;
+  const [own, setOwn] = useState(false);
+  const open = given ?? own;
+  const setOpen = (next: boolean): void => {
+    setOwn(next);
+    onOpen?.(next);
+  };
   const [query, setQuery] = useState('');
   const chosen = options.find((option) => String(option.value) === value);
   const begin = (event: KeyboardEvent): void => {
@@ -44,7 +56,11 @@ export function ChoiceBox(
         {...(chosen ? {} : { 'data-placeholder': '' })}
         className={classes(TRIGGER, className)}
       >
-        <span>{chosen?.label ?? placeholder ?? ''}</span>
+        {icon}
+        <span>
+          {chosen && prefix && <span className="text-faded">{prefix} </span>}
+          {chosen?.label ?? placeholder ?? ''}
+        </span>
         {chosen?.closed && <span className="text-[12px] text-faded">closed</span>}
         <ChevronDown size={14} aria-hidden className="ml-auto shrink-0 text-faded" />
       </Popover.Trigger>
@@ -52,6 +68,7 @@ export function ChoiceBox(
         label={trigger['aria-label'] ?? 'Choices'}
         options={options}
         remember={remember}
+        handsOn={handsOn}
         query={query}
         onQuery={setQuery}
         onAdd={
@@ -63,9 +80,9 @@ export function ChoiceBox(
           })
         }
         onChoose={(picked) => {
+          onChange(picked);
           setOpen(false);
           setQuery('');
-          onChange(picked);
         }}
         mark={(option) => String(option.value) === value && <Check size={14} aria-hidden className="ml-auto" />}
       />

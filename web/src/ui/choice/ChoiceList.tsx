@@ -22,6 +22,8 @@ export function ChoiceList(props: {
   onAdd?: ((text: string) => void) | undefined;
   onKeyDown?: ((event: KeyboardEvent<HTMLInputElement>) => void) | undefined;
   mark: (option: Option) => ReactNode;
+  /** True where what was chosen opens something else, which then has the focus. */
+  handsOn?: boolean | undefined;
 }) {
   const { options, query, onChoose, onAdd } = props;
   const [{ lately }, setLately] = useStored<{ lately: string[] }>(`chosen:${props.remember ?? ''}`, { lately: [] });
@@ -36,7 +38,13 @@ export function ChoiceList(props: {
   };
   return (
     <Popover.Portal>
-      <Popover.Content align="start" sideOffset={2} collisionPadding={8} className={PANEL}>
+      <Popover.Content
+        align="start"
+        sideOffset={2}
+        collisionPadding={8}
+        className={PANEL}
+        onCloseAutoFocus={(event) => props.handsOn && event.preventDefault()}
+      >
         <Command label={props.label} shouldFilter={false} loop>
           <Command.Input
             autoFocus

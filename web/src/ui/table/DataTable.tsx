@@ -39,6 +39,8 @@ export interface DataTableProps<T> {
   choice?: ColumnChoice;
   onChoice?: (next: (old: ColumnChoice) => ColumnChoice) => void;
   toolbar?: ReactNode;
+  /** Beside the columns' button, at the right. */
+  tools?: ReactNode;
   empty: ReactNode;
   loading?: boolean;
 }
@@ -195,7 +197,8 @@ export function DataTable<T>(props: DataTableProps<T>) {
     <div className="flex min-h-0 min-w-0 flex-1 flex-col">
       <div className="flex flex-wrap items-center gap-2 border-b border-rule px-5 py-1.5">
         {props.toolbar}
-        <div className="ml-auto">
+        <div className="ml-auto flex items-center gap-1">
+          {props.tools}
           <ColumnsMenu columns={columns} choice={choice} onChoice={setChoice} />
         </div>
       </div>

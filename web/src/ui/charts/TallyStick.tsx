@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { layTally } from '@tallystick/core/tally';
 import type { Notch, TallyGift, TallyKind } from '@tallystick/core/tally';
 import { counted } from '@tallystick/core/words';
-import { useFormats, useHere } from './organization.tsx';
+import { useFormats, useHere } from '../organization.tsx';
 
 const HALF = 26;
 const GAP = 5;

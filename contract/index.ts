@@ -8,6 +8,7 @@ import * as gifts from './gifts.ts';
 import * as intake from './intake.ts';
 import * as jobs from './jobs.ts';
 import * as notes from './notes.ts';
+import * as organization from './organization.ts';
 import * as outreach from './outreach.ts';
 import * as pledges from './pledges.ts';
 import * as relations from './relations.ts';
@@ -43,6 +44,7 @@ export const API: readonly AnyEndpoint[] = [
   changes,
   jobs,
   setup,
+  organization,
   fields,
   views,
 ]

@@ -55,6 +55,7 @@ export const RIGHTS = {
   relationKinds: { see: 'read', add: 'officer', delete: 'admin' },
   fields: { see: 'read', add: 'admin', change: 'admin', delete: 'admin' },
   addressing: { see: 'read', change: 'admin' },
+  organization: { see: 'read', change: 'admin', send: 'admin' },
   self: { see: 'read', change: 'read' },
   users: { see: 'admin', add: 'admin', change: 'admin' },
   tokens: { see: 'admin', add: 'admin', delete: 'admin' },

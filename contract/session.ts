@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import { endpoint, ROLES } from './endpoint.ts';
 import { Id, IdParams, pageOf, Paging } from './common.ts';
+import { OrganizationStart } from './organization.ts';
 
 export const User = z.object({ id: Id, email: z.string(), name: z.string(), role: z.enum(ROLES), active: z.boolean() });
 export type User = z.infer<typeof User>;
 
 export const Organization = z.object({
   name: z.string(),
-  town: z.string(),
   taxId: z.string(),
   currency: z.string(),
   locale: z.string(),
@@ -72,7 +72,13 @@ export const createFirstUser = endpoint({
   path: '/session/first-user',
   right: 'public',
   summary: 'Make the first administrator; refused once there is a user.',
-  body: z.object({ email: Email, name: z.string().trim().min(1, 'The name is missing.').max(120), password: Password }),
+  body: z.object({
+    email: Email,
+    name: z.string().trim().min(1, 'The name is missing.').max(120),
+    password: Password,
+    /** What the organization is; it can be said later, too. */
+    organization: OrganizationStart.optional(),
+  }),
   response: z.object({ user: User }),
 });
 export const OwnSession = z.object({

@@ -23,7 +23,7 @@ import { putPromises, putSheet } from './promises.ts';
 import { Chance } from './random.ts';
 import { makeSupporters } from './supporters.ts';
 import type { DemoSupporter } from './supporters.ts';
-import { SHORT_LETTER, THANKS_LETTER, VAN_MAIL, YEAR_END_MAIL } from './texts.ts';
+import { FIRST_LETTER, SHORT_LETTER, THANKS_LETTER, VAN_MAIL, YEAR_END_MAIL } from './texts.ts';
 import { TAGS } from './words.ts';
 import {
   AddressTable,
@@ -42,7 +42,8 @@ export const SEED = 20_260_701;
 
 export const DEMO_ORGANIZATION: OrganizationRow = {
   name: 'Juniper Basin Night Sky Conservancy',
-  town: 'Tansy Creek, Nevada',
+  address: 'Tansy Creek, Nevada',
+  signature: 'Marisol Brightwater, Development Officer',
   tax_id: '00-0000000',
   currency: 'USD',
   locale: 'en-US',
@@ -116,7 +117,7 @@ export async function setUpEmpty(databaseUrl: string): Promise<void> {
     services.changes.write(LOADER, { kind: 'load', summary: 'Set up an empty organization' }, async (tx) => {
       await putOrganization(tx, DEFAULT_ORGANIZATION);
       await tx.insert(FundTable, { code: 'GEN', name: 'General', closed: 0 });
-      await tx.insert(LetterTable, letterRow(THANKS_LETTER));
+      await tx.insert(LetterTable, letterRow(FIRST_LETTER));
     }),
   );
 }

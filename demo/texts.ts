@@ -29,6 +29,28 @@ export const THANKS_LETTER = {
   ),
 };
 
+/** The letter that a new organization begins with: it says nothing that is not true of any. */
+export const FIRST_LETTER = {
+  name: 'Thank you with receipt',
+  subject: 'Thank you for your gift to {organization}',
+  body: doc(
+    paragraph(text('Dear '), field('salutation', 'friend'), text(',')),
+    paragraph(
+      text('Thank you for your gift of '),
+      field('giftAmount'),
+      text(' on '),
+      field('giftDate'),
+      text(' to '),
+      field('fund'),
+      text('. It means a great deal to everyone at '),
+      field('organization'),
+      text('.'),
+    ),
+    paragraph(text('With thanks,')),
+    paragraph(field('signature'), text(' ')),
+  ),
+};
+
 export const SHORT_LETTER = {
   name: 'Short thanks, repeat donor',
   subject: 'Your gift arrived: thank you',

@@ -28,6 +28,7 @@ export const MERGE_FIELDS = {
   lifetimeTotal: 'Total given',
   lastGiftDate: 'Last gift date',
   organization: 'Our name',
+  signature: 'Our signature',
   today: "Today's date",
 } as const;
 

@@ -35,6 +35,8 @@ export interface MergeSubject {
 
 export interface MergeSetting {
   organization: string;
+  /** Who signs letters; their name stands for it where it is left out. */
+  signature?: string;
   currency: string;
   locale: string;
   today: IsoDate;
@@ -57,6 +59,7 @@ export function mergeValues(subject: MergeSubject, setting: MergeSetting): Merge
     lifetimeTotal: subject.lifetimeCents > 0 ? money(subject.lifetimeCents) : '',
     lastGiftDate: subject.lastGiftOn === null ? '' : day(subject.lastGiftOn),
     organization: setting.organization,
+    signature: setting.signature || setting.organization,
     today: day(setting.today),
     ...(gift
       ? {

@@ -263,7 +263,7 @@ export class Mailings {
     const values = mergeValues(person, setting);
     const { blocks, missing } = mergeLetter(letter.body, values);
     const subject = mergeLine(letter.subject, values);
-    const sender = [setting.sender.name, setting.sender.town].filter(Boolean).join(', ');
+    const sender = [setting.sender.name, ...setting.sender.address.split('\n')].filter(Boolean).join(', ');
     return {
       subject: subject.text,
       html: page(
@@ -277,7 +277,14 @@ export class Mailings {
   private async setting(): Promise<Setting> {
     const sender = await this.settings.organization();
     const { today } = await this.settings.calendar();
-    return { sender, organization: sender.name, currency: sender.currency, locale: sender.locale, today };
+    return {
+      sender,
+      organization: sender.name,
+      signature: sender.signature,
+      currency: sender.currency,
+      locale: sender.locale,
+      today,
+    };
   }
 
   /** What became of each message. */

@@ -57,8 +57,8 @@ export async function readBody(request: Request, most: number, message: string):
 }
 
 const ODD = 'The text holds something that is no sign (NUL, a control sign, or half of a pair). Type it anew.';
-/** What keeps its lines: the text of letters and notes, and streets. */
-const LINES = ['text', 'street'];
+/** What keeps its lines: the text of letters and notes, streets, and the head of letters. */
+const LINES = ['text', 'street', 'letterhead'];
 const isTable = (value: unknown): value is Record<string, unknown> => typeof value === 'object' && value !== null;
 
 /**

@@ -13,6 +13,7 @@ import { Lengths1790800000000 } from './migrations/1790800000000-lengths.ts';
 import { Rights1790900000000 } from './migrations/1790900000000-rights.ts';
 import { Sessions1791000000000 } from './migrations/1791000000000-sessions.ts';
 import { Reaching1791100000000 } from './migrations/1791100000000-reaching.ts';
+import { Organization1791200000000 } from './migrations/1791200000000-organization.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -43,6 +44,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
       Rights1790900000000,
       Sessions1791000000000,
       Reaching1791100000000,
+      Organization1791200000000,
     ],
     migrationsTableName: 'migration',
     synchronize: false,

@@ -13,6 +13,7 @@ import { instant } from '../platform/clock.ts';
 import type { Clock } from '../platform/clock.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
+import type { Transaction } from '../platform/transaction.ts';
 import { codeOf, notFound, Problem } from '../platform/problem.ts';
 
 declare module '../platform/changes.ts' {
@@ -101,7 +102,11 @@ export class Accounts {
   }
 
   /** Makes the first administrator; of two requests at once one is refused. */
-  async addFirst(user: { email: string; name: string; password: string }): Promise<UserRow> {
+  /** Makes the first administrator; `also` belongs to the same change. */
+  async addFirst(
+    user: { email: string; name: string; password: string },
+    also: (tx: Transaction) => Promise<void> = () => Promise.resolve(),
+  ): Promise<UserRow> {
     refuseWeak(user.password, user.email);
     const password = await hashPassword(user.password);
     await this.changes.write(
@@ -116,6 +121,7 @@ export class Accounts {
           user.name,
           password,
         ]);
+        await also(tx);
       },
     );
     const row = await one<UserRow>(this.sql, 'SELECT * FROM user WHERE email = ?', [user.email]);

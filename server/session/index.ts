@@ -8,7 +8,7 @@ import type { Http } from '../platform/http.ts';
 import { notFound } from '../platform/problem.ts';
 import { outside } from '../platform/tables.ts';
 import { settingsArea } from '../settings/index.ts';
-import type { Settings } from '../settings/index.ts';
+import type { OwnOrganization, Settings } from '../settings/index.ts';
 import { area } from '../area.ts';
 import { Accounts, userView } from './accounts.ts';
 
@@ -33,6 +33,7 @@ export function serveSession(
   auth: Auth,
   accesses: AccessLog,
   settings: Settings,
+  own: OwnOrganization,
   setting: SessionSetting,
 ): void {
   const cookie: CookieOptions = {
@@ -61,7 +62,6 @@ export function serveSession(
       user: me ? userView(me) : null,
       organization: {
         name: organization.name,
-        town: organization.town,
         taxId: organization.tax_id,
         currency: organization.currency,
         locale: organization.locale,
@@ -89,7 +89,13 @@ export function serveSession(
     return {};
   });
   http.on(contract.createFirstUser, async ({ body, request, response }) =>
-    begin(request, response, await accounts.addFirst(body)),
+    begin(
+      request,
+      response,
+      await accounts.addFirst(body, (tx) =>
+        body.organization ? own.begin(tx, body.organization, body.email) : Promise.resolve(),
+      ),
+    ),
   );
   http.on(contract.listSessions, async ({ caller, request }) => ({
     items: (await auth.sessions(caller?.userId ?? 0, request)).map(({ created_at, seen_at, ...session }) => ({
@@ -133,9 +139,9 @@ for (const name of ['user', 'session', 'api_token', 'sign_in_try', 'known_browse
 /** Who signs in, and with which tokens programs call. */
 export const sessionArea = area('session', ({ source, changes, clock, auth, accesses, http, config }, of) => {
   const accounts = new Accounts(source, changes, clock, auth);
-  const { settings } = of(settingsArea);
+  const { settings, own } = of(settingsArea);
   settings.offer(async () => ({ users: await accounts.colleagues() }));
-  serveSession(http, accounts, auth, accesses, settings, {
+  serveSession(http, accounts, auth, accesses, settings, own, {
     demo: config.demo,
     mailRoom: config.mailRoom,
     till: config.demo ? (config.till?.url ?? null) : null,

@@ -9,40 +9,16 @@ import { one, sqlOn } from '../platform/db.ts';
 import type { Days } from '../platform/known.ts';
 import type { Clock } from '../platform/clock.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
-import { day, long, maybe, table, setUp } from '../platform/tables.ts';
 import { AppealTable, CampaignTable, choiceView, FundTable, SourceTable } from './gift-codes.ts';
 import { GiftCodes } from './gift-codes.ts';
 import type { Formats } from '@tallystick/core/money';
 import type { Sql } from '../platform/db.ts';
 import { area } from '../area.ts';
 import { Fields, serveFields } from './fields.ts';
+import { DEFAULT_ORGANIZATION, OrganizationTable } from './organization.entity.ts';
+import type { OrganizationRow } from './organization.entity.ts';
+import { OwnOrganization, serveOrganization } from './organization.ts';
 import { Views, serveViews } from './views.ts';
-
-export interface OrganizationRow {
-  name: string;
-  town: string;
-  tax_id: string;
-  currency: string;
-  locale: string;
-  time_zone: string;
-  fiscal_year_start: number;
-  mail_from: string;
-  secret: string;
-  /** The rules of addressing as JSON; null for those that come with the product. */
-  addressing: string | null;
-  /** ISO code of the country that addresses without one are in. */
-  country: string;
-  /** The day through which the books are closed. */
-  closed_through: string | null;
-  /** What each fund came to in them when they were closed. */
-  closed_sums: string | null;
-}
-/** What of it is changed by change sets; the rest is written when it is set up. */
-export const OrganizationTable = table('organization', setUp('settings', 'Organization'), {
-  addressing: maybe(long),
-  closed_through: maybe(day),
-  closed_sums: maybe(long),
-});
 
 type Choices = z.infer<typeof contract.listChoices.response>;
 
@@ -68,12 +44,12 @@ export class Settings {
     return row;
   }
 
-  /** Today in the organisation's time zone, and when its fiscal year begins. */
   /** How amounts and days are written. */
   formats(): Promise<Formats> {
     return this.organization();
   }
 
+  /** Today in the organisation's time zone, and when its fiscal year begins. */
   async calendar(): Promise<Calendar> {
     const { time_zone, fiscal_year_start } = await this.organization();
     return { today: this.clock.today(time_zone), fiscalYearStart: fiscal_year_start };
@@ -165,22 +141,6 @@ export async function formatsIn(sql: Sql): Promise<Formats> {
   return found ?? DEFAULT_ORGANIZATION;
 }
 
-export const DEFAULT_ORGANIZATION: OrganizationRow = {
-  name: 'Our organization',
-  town: '',
-  tax_id: '',
-  currency: 'USD',
-  locale: 'en-US',
-  time_zone: 'America/New_York',
-  fiscal_year_start: 1,
-  mail_from: 'office@example.org',
-  secret: '',
-  addressing: null,
-  country: 'US',
-  closed_through: null,
-  closed_sums: null,
-};
-
 export function serveGiftCodes(http: Http, codes: GiftCodes): void {
   http.on(contract.listGiftCodes, async ({ params }) => ({ items: await codes.list(params.kind) }));
   http.on(contract.addGiftCode, async ({ actor, params, body }) => {
@@ -219,16 +179,21 @@ export {
   fieldValuesOf,
 } from './fields.ts';
 export { serveViews, Views } from './views.ts';
+export { DEFAULT_ORGANIZATION, OrganizationTable } from './organization.entity.ts';
+export type { OrganizationRow } from './organization.entity.ts';
+export type { OwnOrganization } from './organization.ts';
 export { APPEALS, CAMPAIGNS, FUNDS, SOURCES } from './gift-codes.ts';
 export { AppealTable, CampaignTable, FundTable, GiftCodes, refuseClosed, SourceTable } from './gift-codes.ts';
 
 /** What the organisation is, chooses from and sets up. */
-export const settingsArea = area('settings', ({ source, clock, changes, http }) => {
+export const settingsArea = area('settings', ({ source, clock, changes, http, config }) => {
   const settings = new Settings(source, clock);
   const fields = new Fields(source, changes);
   serveSettings(http, settings, changes);
   serveFields(http, fields);
   serveViews(http, new Views(source, changes));
   serveGiftCodes(http, new GiftCodes(source, changes));
-  return { settings, fields };
+  const own = new OwnOrganization(source, settings, changes);
+  serveOrganization(http, own, config);
+  return { settings, fields, own };
 });

@@ -89,7 +89,7 @@ export async function seed(services: Services): Promise<void> {
       ...DEFAULT_ORGANIZATION,
       name: 'Test Basin',
       time_zone: process.env['TEST_ZONE'] ?? DEFAULT_ORGANIZATION.time_zone,
-      town: 'Tansy Creek',
+      address: 'Tansy Creek',
       tax_id: '00-0000000',
       fiscal_year_start: 7,
       secret: 'a test secret',

@@ -41,13 +41,13 @@ export function freeze(
 ): Frozen {
   const values = mergeValues(
     { ...person, gift: { ...gift, parts, receiptNumber: number, description: describedAs(gift) } },
-    { organization: sender.name, currency: sender.currency, locale: sender.locale, today },
+    { organization: sender.name, signature: sender.signature, currency: sender.currency, locale: sender.locale, today },
   );
   return {
     subject: mergeLine(letter.subject, values).text,
     letterhead: {
       name: sender.name,
-      lines: [sender.town, sender.tax_id === '' ? '' : `Tax ID ${sender.tax_id}`].filter(Boolean),
+      lines: [...sender.address.split('\n'), sender.tax_id === '' ? '' : `Tax ID ${sender.tax_id}`].filter(Boolean),
     },
     addressee: [person.addressing.addressee, ...person.addressLines],
     date: formatDate(today, sender, 'long'),

@@ -19,15 +19,19 @@ export interface World {
   close(): Promise<void>;
 }
 
-/** The whole of Tallystick with the demo, and a browser signed in to it as the development officer. */
-export async function openWorld(): Promise<World> {
+/**
+ * The whole of Tallystick with the demo, and a browser signed in to it as the development officer; or with nothing in
+ * it yet, and a browser at its first page.
+ */
+export async function openWorld({ empty = false } = {}): Promise<World> {
   const folder = mkdtempSync(join(tmpdir(), 'tallystick-e2e-'));
   const stack = await startStack(
-    { data: folder, port: await freePort(), empty: false, today: TODAY, supporters: null, gifts: null, rest: [] },
+    { data: folder, port: await freePort(), empty, today: TODAY, supporters: null, gifts: null, rest: [] },
     () => undefined,
   );
   const browser = await Browser.open();
-  await browser.signIn(stack.url);
+  if (empty) await browser.go(stack.url);
+  else await browser.signIn(stack.url);
   return {
     stack,
     browser,

@@ -10,7 +10,7 @@ export function LeaveGuard() {
   );
   useEffect(() => {
     const ask = (event: BeforeUnloadEvent): void => {
-      if (unsavedHere.any) event.preventDefault();
+      if (unsavedHere.reloading) event.preventDefault();
     };
     window.addEventListener('beforeunload', ask);
     return () => window.removeEventListener('beforeunload', ask);

@@ -1,10 +1,12 @@
 import { useState } from 'react';
+import { z } from 'zod';
 import { createFirstUser, getSession, signIn } from '@tallystick/contract/session';
 import type { SessionState } from '@tallystick/contract/session';
 import { ROLE_NAMES } from '@tallystick/contract/endpoint';
 import { call, keyOf, queries } from '../ui/api.ts';
 import { Button } from '../ui/controls.tsx';
-import { EntryForm, Fault, NewPasswordField, TextField, useEntry } from '../ui/form/index.ts';
+import { browserFormats, FormatFields, typedFormats } from '../ui/FormatFields.tsx';
+import { EntryForm, Fault, NewPasswordField, readInto, TextField, useEntry } from '../ui/form/index.ts';
 
 /** Signing in; on the demo with its users to choose from, on an empty start with the first administrator to make. */
 export function SignIn({ state }: { state: SessionState }) {
@@ -15,7 +17,9 @@ export function SignIn({ state }: { state: SessionState }) {
           <img src="/mark.svg" alt="" className="size-8" /> Tallystick
         </p>
         <h1 className="mt-6 border-t border-rule pt-4 text-xl">
-          {state.needsFirstUser ? 'Make the first administrator' : `Sign in to ${state.organization.name}`}
+          {state.needsFirstUser
+            ? 'Begin: your organization, and you as its administrator'
+            : `Sign in to ${state.organization.name}`}
         </h1>
         {state.needsFirstUser ? (
           <FirstUser />
@@ -91,20 +95,34 @@ export function Entrance(props: {
 }
 
 function FirstUser() {
+  const [initial] = useState(() => ({ name: '', email: '', password: '', own: '', ...browserFormats() }));
   const entry = useEntry({
-    schema: createFirstUser.body,
-    initial: { name: '', email: '', password: '' },
+    schema: readInto(
+      z
+        .object({ ...typedFormats, name: z.string(), email: z.string(), password: z.string(), own: z.string() })
+        .transform(({ name, email, password, own, ...formats }) => ({
+          ...{ name, email, password },
+          organization: { ...formats, name: own },
+        })),
+      createFirstUser.body,
+    ),
+    initial,
+    at: { 'organization.name': 'own' },
     send: (body) => call(createFirstUser, { body }),
     then: () => void arrived(),
   });
   return (
     <EntryForm entry={entry} className="mt-4">
-      <TextField entry={entry} name="name" label="Your name" autoFocus />
+      <TextField entry={entry} name="own" label="Name of the organization" autoFocus />
+      <div className="grid grid-cols-2 gap-3">
+        <FormatFields entry={entry} />
+      </div>
+      <TextField entry={entry} name="name" label="Your name" />
       <TextField entry={entry} name="email" label="E-mail" type="email" />
       <NewPasswordField entry={entry} name="password" label="Password" />
       <Fault>{entry.trouble}</Fault>
       <Button look="main" type="submit" busy={entry.busy}>
-        Make administrator
+        Begin
       </Button>
     </EntryForm>
   );

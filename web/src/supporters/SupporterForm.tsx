@@ -100,7 +100,7 @@ function SupporterForm(props: {
   });
   const [done, setDone] = useState(false);
   const forget = (): void => forgetDraft(KEPT);
-  const letGo = useUnsaved((form.formState.isDirty || kept !== null) && !done, forget);
+  const letGo = useUnsaved((form.formState.isDirty || kept !== null) && !done, forget, base === null);
   const save = useSaveSupporter(base, (id) => {
     forget();
     letGo();

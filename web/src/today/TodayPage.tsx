@@ -11,6 +11,7 @@ import { WaitsContext } from '../ui/area.ts';
 import { Button, Heading, StateWord } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { TallyStick } from '../ui/charts/TallyStick.tsx';
+import { FirstSteps } from './FirstSteps.tsx';
 import { usePages } from '../ui/usePages.ts';
 import { useWidth } from '../ui/useWidth.ts';
 
@@ -26,6 +27,7 @@ export default function TodayPage() {
       <Heading title="Today" facts={`${longDate(organization.today)} at ${organization.name}, for ${user.name}`} />
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.6fr)] gap-8 px-5 py-5">
         <section aria-labelledby="waits">
+          <FirstSteps />
           <h2 id="waits" className="border-b border-rule pb-1 text-lg">
             What waits
           </h2>

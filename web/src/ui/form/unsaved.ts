@@ -1,17 +1,27 @@
 import { createContext, useCallback, useContext, useEffect, useId, useRef } from 'react';
 
-/** The forms of a page or a dialog that hold something that leaving would lose, each with what throws it away. */
+/** Something that leaving would lose: what throws it away, and whether it is kept over a reload. */
+interface Held {
+  drop: () => void;
+  kept: boolean;
+}
+
+/** The forms of a page or a dialog that hold something that leaving would lose. */
 export class Unsaved {
-  private readonly forms = new Map<string, () => void>();
-  put(form: string, drop: (() => void) | null): void {
-    if (drop) this.forms.set(form, drop);
+  private readonly forms = new Map<string, Held>();
+  put(form: string, held: Held | null): void {
+    if (held) this.forms.set(form, held);
     else this.forms.delete(form);
   }
   get any(): boolean {
     return this.forms.size > 0;
   }
+  /** Whether a reload would lose something. */
+  get reloading(): boolean {
+    return [...this.forms.values()].some(({ kept }) => !kept);
+  }
   drop(): void {
-    for (const drop of this.forms.values()) drop();
+    for (const { drop } of this.forms.values()) drop();
     this.forms.clear();
   }
 }
@@ -24,10 +34,11 @@ export const DialogContext = createContext<{ unsaved: Unsaved; leave: () => void
 
 /**
  * Has leaving asked about while `holds`: closing the dialog around, going to another page, closing the tab. `drop`
- * forgets what was kept of it, once whoever leaves says so. Answers what lets it go at once, for what is saved and
+ * forgets what was kept of it, once whoever leaves says so; what is `kept` over a reload is not asked about there.
+ * Answers what lets it go at once, for what is saved and
  * leaves in the same breath.
  */
-export function useUnsaved(holds: boolean, drop: () => void = () => undefined): () => void {
+export function useUnsaved(holds: boolean, drop: () => void = () => undefined, kept = false): () => void {
   const form = useId();
   const dialog = useContext(DialogContext);
   const latest = useRef(drop);
@@ -35,15 +46,15 @@ export function useUnsaved(holds: boolean, drop: () => void = () => undefined): 
     latest.current = drop;
   });
   const put = useCallback(
-    (dropping: (() => void) | null): void => {
-      dialog?.unsaved.put(form, dropping);
-      unsavedHere.put(form, dropping);
+    (held: Held | null): void => {
+      dialog?.unsaved.put(form, held);
+      unsavedHere.put(form, held);
     },
     [dialog, form],
   );
   useEffect(() => {
-    put(holds ? () => latest.current() : null);
+    put(holds ? { drop: () => latest.current(), kept } : null);
     return () => put(null);
-  }, [put, holds]);
+  }, [put, holds, kept]);
   return useCallback(() => put(null), [put]);
 }

@@ -14,7 +14,7 @@ import { useUnsaved } from './unsaved.ts';
 export type Faults = Record<string, string>;
 
 /** A form in use: what is typed, what is wrong with it, and the way to send it. */
-export interface Entry<Typed extends FieldValues, How = void> {
+export interface Entry<Typed extends FieldValues, How = void, Result = unknown> {
   readonly form: UseFormReturn<Typed>;
   readonly typed: Typed;
   /** Types into fields; what was wrong with them is no longer said. */
@@ -23,6 +23,8 @@ export interface Entry<Typed extends FieldValues, How = void> {
   /** What is wrong and has no field on the screen. */
   readonly trouble: string;
   readonly busy: boolean;
+  /** The last answer. */
+  readonly result: Result | undefined;
   /** True where what was typed before is back. */
   readonly kept: boolean;
   /** Back to the beginning, without what was kept. */
@@ -50,7 +52,7 @@ export function useEntry<Typed extends FieldValues, Body, Result, How = void>(gi
   then?: (result: Result, how: How) => void;
   /** Takes up a refusal that is answered in another way than by faults, with the words for it. */
   refused?: (error: Refused) => string | null;
-}): Entry<Typed, How> {
+}): Entry<Typed, How, Result> {
   const { keep, at = {} } = given;
   const element = useRef<HTMLFormElement>(null);
   const [kept, setKept] = useState(() => (keep === undefined ? null : keptDraft<Typed>(keep)));
@@ -70,7 +72,7 @@ export function useEntry<Typed extends FieldValues, Body, Result, How = void>(gi
   const forget = (): void => {
     if (keep !== undefined) forgetDraft(keep);
   };
-  const letGo = useUnsaved(isDirty && !saved, forget);
+  const letGo = useUnsaved(isDirty && !saved, forget, keep !== undefined);
 
   const show = (faults: Faults, message = ''): void => {
     for (const [name, words] of Object.entries(faults))
@@ -123,6 +125,7 @@ export function useEntry<Typed extends FieldValues, Body, Result, How = void>(gi
     fault: (name) => (get(errors, name) as { message?: string } | undefined)?.message,
     trouble,
     busy: save.isPending,
+    result: save.data,
     kept: kept !== null,
     anew(next) {
       forget();

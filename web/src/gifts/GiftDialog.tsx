@@ -37,7 +37,8 @@ const show = (next: typeof asked): void => {
 };
 
 /** Opens the form for one gift, for a supporter or to find one in it. */
-export const openGiftDialog = (who: Picked | null, typed: Partial<TypedGift> = {}): void => show({ who, typed });
+export const openGiftDialog = (who: Picked | null, typed?: Partial<TypedGift>): void =>
+  show({ who, ...(typed ? { typed } : {}) });
 /** Opens the form on a gift that can still be changed. */
 export const changeGift = (gift: GiftWhole): void =>
   show({ who: { id: gift.supporterId, name: gift.supporterName }, gift });

@@ -1,4 +1,14 @@
 import { TZDate } from '@date-fns/tz';
+import {
+  addDays as daysOn,
+  addMonths as monthsOn,
+  formatISO,
+  getDaysInMonth,
+  isExists,
+  parseISO,
+  setDate,
+  startOfMonth,
+} from 'date-fns';
 
 /** A calendar date `YYYY-MM-DD` without a zone. */
 export type IsoDate = string;
@@ -11,13 +21,13 @@ const DAY_MS = 86_400_000;
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
 
 export function daysInMonth(year: number, month: number): number {
-  return new Date(Date.UTC(year, month, 0)).getUTCDate();
+  return getDaysInMonth(new Date(year, month - 1));
 }
 
 /** `isoDate(2026, 2, 30)` is null: there is no such day. Years from 1000 to 9999. */
 export function isoDate(year: number, month: number, day: number): IsoDate | null {
   if (!(year >= 1000 && year <= 9999 && month >= 1 && month <= 12)) return null;
-  if (!(day >= 1 && day <= daysInMonth(year, month))) return null;
+  if (!isExists(year, month - 1, day)) return null;
   return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
 }
 
@@ -74,29 +84,24 @@ export function dateOfDay(day: DayNumber): IsoDate {
   return new Date(day * DAY_MS).toISOString().slice(0, 10);
 }
 
-export function addDays(date: IsoDate, days: number): IsoDate {
-  return dateOfDay(dayNumber(date) + days);
-}
+/** A calendar date as date-fns has it, at midnight here, and back: what is computed with it never leaves the day. */
+const here = (date: IsoDate): Date => parseISO(date);
+const dateHere = (date: Date): IsoDate => formatISO(date, { representation: 'date' });
+
+export const addDays = (date: IsoDate, days: number): IsoDate => dateHere(daysOn(here(date), days));
 
 /**
  * A date some months on, on the `day` of the month wanted (31 for the last), or the last day where the month is
  * shorter: `addMonths('2026-01-31', 1, 31)` is `2026-02-28`.
  */
 export function addMonths(date: IsoDate, months: number, day = Number(date.slice(8, 10))): IsoDate {
-  const place = Number(date.slice(0, 4)) * 12 + Number(date.slice(5, 7)) - 1 + months;
-  const [year, month] = [Math.floor(place / 12), (place % 12) + 1];
-  const on = Math.min(day, daysInMonth(year, month));
-  return `${year}-${String(month).padStart(2, '0')}-${String(on).padStart(2, '0')}`;
+  const month = monthsOn(startOfMonth(here(date)), months);
+  return dateHere(setDate(month, Math.min(day, getDaysInMonth(month))));
 }
 
 /** The calendar date of an instant in a time zone such as `America/Los_Angeles`. */
 export function dateInZone(instant: Date, timeZone: string): IsoDate {
-  let format = zones.get(timeZone);
-  if (format === undefined) {
-    format = new Intl.DateTimeFormat('en-CA', { timeZone, dateStyle: 'short' });
-    zones.set(timeZone, format);
-  }
-  return format.format(instant);
+  return formatISO(new TZDate(instant, timeZone), { representation: 'date' });
 }
 
 /** The instant at which a day is over in a time zone. */
@@ -104,8 +109,6 @@ export function endOfDay(date: IsoDate, timeZone: string): Date {
   const [year = 0, month = 1, day = 1] = date.split('-').map(Number);
   return new Date(new TZDate(year, month - 1, day + 1, timeZone).getTime());
 }
-
-const zones = new Map<string, Intl.DateTimeFormat>();
 
 /** The fiscal year that a date falls in, named by the calendar year in which it ends. */
 export function fiscalYearOf(date: IsoDate, startMonth: number): number {

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { Outlet } from 'react-router';
 import { Toaster } from 'sonner';
 import { getSession } from '@tallystick/contract/session';
 import type { SessionState } from '@tallystick/contract/session';
 import { GiftDialogHost } from '../gifts/index.ts';
-import { leaveAll, SignIn, SignInAgain } from '../session/index.ts';
+import { leaveAll } from '../session/index.ts';
 import { ask, isAway } from '../ui/api.ts';
 import { Empty, Trouble } from '../ui/controls.tsx';
 import { HereProvider } from '../ui/organization.tsx';
@@ -18,6 +18,10 @@ import { Tray } from './Tray.tsx';
 import { useKeepFocus } from './useKeepFocus.ts';
 import { useStream } from './useStream.ts';
 import { useWaiting } from './useWaiting.ts';
+
+// Whoever is signed in does not need them.
+const SignIn = lazy(() => import('../session/SignIn.tsx'));
+const SignInAgain = lazy(() => import('../session/SignInAgain.tsx'));
 
 /** The frame of every page: the strip above, the work, the tray below; or the sign-in page. */
 export function Shell() {
@@ -45,11 +49,20 @@ function Entered({ state }: { state: SessionState }) {
     else if (now) signedInAgain();
   }, [another, now]);
   const { organization, mailInbox, cardProcessor, addressSet } = state;
-  if (!user) return <SignIn state={state} />;
+  if (!user)
+    return (
+      <Suspense>
+        <SignIn state={state} />
+      </Suspense>
+    );
   return (
     <HereProvider value={{ user, organization, mailInbox, cardProcessor, addressSet }}>
       <Frame />
-      {!state.user && <SignInAgain state={state} user={user} />}
+      {!state.user && (
+        <Suspense>
+          <SignInAgain state={state} user={user} />
+        </Suspense>
+      )}
     </HereProvider>
   );
 }

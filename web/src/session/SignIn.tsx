@@ -9,7 +9,7 @@ import { browserFormats, FormatFields, typedFormats } from '../ui/FormatFields.t
 import { EntryForm, Fault, NewPasswordField, readInto, TextField, useEntry } from '../ui/form/index.ts';
 
 /** Signing in; on the demo with its users to choose from, on an empty start with the first administrator to make. */
-export function SignIn({ state }: { state: SessionState }) {
+export default function SignIn({ state }: { state: SessionState }) {
   return (
     <main className="grid min-h-full place-items-center px-4 py-10">
       <div className="w-full max-w-md">

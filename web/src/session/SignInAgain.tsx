@@ -1,10 +1,9 @@
 import { Dialog } from 'radix-ui';
 import { useEffect, useRef } from 'react';
 import type { SessionState, User } from '@tallystick/contract/session';
-import { queries } from '../ui/api.ts';
 import { Button } from '../ui/controls.tsx';
 import { focusBefore } from '../ui/focus.ts';
-import { unsavedHere } from '../ui/form/unsaved.ts';
+import { leaveAll } from './leave.ts';
 import { arrived, Entrance } from './SignIn.tsx';
 
 /**
@@ -12,7 +11,7 @@ import { arrived, Entrance } from './SignIn.tsx';
  * way goes on. It takes the focus and no field does, so that what is being typed lands nowhere. Who is somebody else
  * begins with a page of their own.
  */
-export function SignInAgain({ state, user }: { state: SessionState; user: User }) {
+export default function SignInAgain({ state, user }: { state: SessionState; user: User }) {
   const before = useRef<HTMLElement | null>(null);
   useEffect(() => void arrived(), []);
   return (
@@ -48,12 +47,4 @@ export function SignInAgain({ state, user }: { state: SessionState; user: User }
       </Dialog.Portal>
     </Dialog.Root>
   );
-}
-
-/** Nothing of what one person had on the screen or was typing stays for another. */
-export function leaveAll(): void {
-  sessionStorage.clear();
-  queries.clear();
-  unsavedHere.drop();
-  location.assign('/');
 }

@@ -1,2 +1,1 @@
-export { SignIn } from './SignIn.tsx';
-export { leaveAll, SignInAgain } from './SignInAgain.tsx';
+export { leaveAll } from './leave.ts';

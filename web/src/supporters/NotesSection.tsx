@@ -22,7 +22,7 @@ import { useFormats, useMay, useMayTouch } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { NoteDialog } from './NoteDialog.tsx';
 import { RichText } from './richText.tsx';
-import { TaskDialog, TaskLine } from './TaskDialog.tsx';
+import { TaskDialog, TaskLine } from './TaskLine.tsx';
 
 /** What people wrote, have to do, and keep with a record. */
 export function NotesSection({ supporter }: { supporter: Supporter }) {

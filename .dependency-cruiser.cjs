@@ -11,7 +11,7 @@ module.exports = {
       name: 'no-circular',
       severity: 'error',
       from: {},
-      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+      to: { circular: true },
     },
     only('core-imports-nothing-of-the-project', 'core', []),
     only('contract-imports-core', 'contract', ['core']),

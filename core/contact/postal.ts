@@ -1,6 +1,6 @@
 import * as templates from '@fragaria/address-formatter';
 import { countryCode, countryName } from '../regions/index.ts';
-import type { PostalAddress } from './index.ts';
+import type { PostalAddress } from './ways.ts';
 
 // Node sees the package's CommonJS build through its default export, bundlers its ES build.
 const { format } = 'default' in templates ? (templates.default as typeof templates) : templates;

@@ -1,5 +1,5 @@
 import { properCase } from '../names/index.ts';
-import type { PostalAddress } from './index.ts';
+import type { PostalAddress } from './ways.ts';
 import { countryCode, regionCode } from '../regions/index.ts';
 
 /** A better way to write an address, with what it changes; null where there is nothing to suggest. */

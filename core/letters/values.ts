@@ -4,7 +4,7 @@ import { giftNumber } from '../gifts/index.ts';
 import { formatMoney } from '../money/index.ts';
 import { displayName } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
-import type { MergeValues } from './index.ts';
+import type { MergeValues } from './fields.ts';
 import { supporterNumber } from '../supporters/index.ts';
 
 /** What merge fields draw on for one supporter; `gift` only in a letter about a gift. */

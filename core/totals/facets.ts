@@ -1,5 +1,5 @@
 import type { Facts } from '../facts/index.ts';
-import type { GiftFilter } from './index.ts';
+import type { GiftFilter } from './filters.ts';
 
 export const FACETS = ['fund', 'campaign', 'appeal', 'method'] as const;
 export type Facet = (typeof FACETS)[number];

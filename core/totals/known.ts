@@ -1,7 +1,7 @@
 import { dayNumber, fiscalYearOf } from '../dates/index.ts';
 import type { DaySpan } from '../dates/index.ts';
 import type { GiftPart, GiftState, PaymentMethod } from '../gifts/index.ts';
-import type { Total, TotalBy } from './index.ts';
+import type { Total, TotalBy } from './filters.ts';
 
 /** Which of the gifts that were known count, and how they are laid out; null is any. */
 export interface KnownFilter {

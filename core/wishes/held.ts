@@ -1,6 +1,6 @@
 import { addDays } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
-import type { Channel, HoldReason, Purpose, SendingSubject, Wish } from './index.ts';
+import type { Channel, HoldReason, Purpose, SendingSubject, Wish } from './kinds.ts';
 
 const CHANNELS: Record<Channel, { wish: Wish; refused: HoldReason; missing: HoldReason; bad: HoldReason }> = {
   email: { wish: 'no_email', refused: 'wants no e-mail', missing: 'no e-mail address', bad: 'e-mail bounced' },

@@ -7,13 +7,12 @@ import type { Sql } from '../platform/db.ts';
 import { attemptOf, isRunning, TryLater } from '../platform/jobs.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
+import type { Composed, DeliveryRecord } from './delivery.entity.ts';
 import { sendAgainJob, sendJob } from './sendings.ts';
 import type { Sendings, Source } from './sendings.ts';
-import type { Mailer, Message, Sent } from '../platform/mail.ts';
-import { maybe, ref, stamp, table, text, whole } from '../platform/tables.ts';
+import type { Mailer, Sent } from '../platform/mail.ts';
 import type { Settings } from '../settings/index.ts';
 import { noteBounce } from '../supporters/index.ts';
-import type { RowOf } from '../platform/tables.ts';
 import { isFinal } from '../platform/changes.ts';
 
 declare module '../platform/changes.ts' {
@@ -23,39 +22,6 @@ declare module '../platform/changes.ts' {
   }
 }
 isFinal('send', 'messages went out');
-
-export const DeliveryTable = table(
-  'delivery',
-  {
-    ...{ area: 'outreach', owner: 'supporter_id', topics: ['sent'], undo: 'rows' },
-    called: (row) => `${row['channel'] === 'print' ? 'Letter' : 'E-mail'} “${String(row['subject'])}”`,
-    erasing: { blank: { address: '', subject: '', detail: '' } },
-  },
-  {
-    supporter_id: ref,
-    /** What it was sent with: the kind of sending and which, as a mailing or an issue of receipts. */
-    source_kind: text(20),
-    source_id: ref,
-    receipt_id: maybe(ref),
-    channel: text<'email' | 'print'>(8),
-    address: text(254),
-    subject: text(200),
-    /** queued → sending → sent | bounced | failed | unsure, or queued again; held and print are final from the start. */
-    state: text<'queued' | 'sending' | 'sent' | 'bounced' | 'failed' | 'unsure' | 'held' | 'print'>(12).says('State'),
-    detail: text(500).says('Detail'),
-    /** The job and its attempt that took it last, as `12.1`. */
-    taken_by: text(30),
-    /** How often the recipient was busy; a server that takes nothing does not count. */
-    tries: whole,
-    /** When it is tried again; null is at once. */
-    due_at: maybe(stamp),
-    at: stamp,
-  },
-);
-export type DeliveryRecord = RowOf<typeof DeliveryTable>;
-
-/** A message, or why it must not go after all. */
-export type Composed = { send: Message } | { hold: string };
 
 const AT_ONCE = 4;
 /** How long until a server that takes nothing is tried again, by how often the work was begun. */

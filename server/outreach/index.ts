@@ -16,10 +16,11 @@ import { Sendings } from './sendings.ts';
 
 export type { Addressees } from './addressees.ts';
 export type { Addressee } from './addressees.ts';
-export { DeliveryTable, type Deliveries } from './deliveries.ts';
-export type { Composed } from './deliveries.ts';
+export type { Deliveries } from './deliveries.ts';
+export { DeliveryTable } from './delivery.entity.ts';
+export type { Composed } from './delivery.entity.ts';
 export { sendJob, type Sendings } from './sendings.ts';
-export type { DeliveryRecord } from './deliveries.ts';
+export type { DeliveryRecord } from './delivery.entity.ts';
 export { MailingTable } from './mailings.service.ts';
 export { PUBLIC_STYLE } from './public-pages.ts';
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Actor } from '../platform/changes.ts';
 import { jobKind } from '../platform/job-queue.ts';
 import type { JobRequest } from '../platform/job-queue.ts';
-import type { Composed, DeliveryRecord } from './deliveries.ts';
+import type { Composed, DeliveryRecord } from './delivery.entity.ts';
 
 /** What goes out in one go, and which: a mailing, or an issue of receipts. */
 export interface Source {

@@ -13,18 +13,11 @@ import { eraseText } from './erase-text.ts';
 import { declaredTables, outside, tableNamed } from './tables.ts';
 import { Transaction } from './transaction.ts';
 import type { Role } from '@tallystick/contract/endpoint';
+import type { Actor } from './actor.ts';
 import { has, LEAST_TO_UNDO, mayTouch } from './rights.ts';
 import type { AnyTable } from './tables.ts';
 
-/** Who writes: a user, a program with a token, a job on a user's behalf, or the public. */
-export interface Actor {
-  userId: number | null;
-  name: string;
-  /** The role of whoever asked; the house's own work and the command line have none and may all. */
-  role?: Role;
-  /** The least role that may do what is being done, and so may undo it; an officer's where it is not said. */
-  least?: Role | undefined;
-}
+export type { Actor } from './actor.ts';
 
 /** The kinds of change sets. An area adds its own to this interface where it declares them. */
 export interface ChangeKinds {

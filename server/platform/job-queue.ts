@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { Actor } from './changes.ts';
+import type { Actor } from './actor.ts';
 import { one } from './db.ts';
 import type { Sql } from './db.ts';
 import { eraseAll, eraseFrom } from './erase-text.ts';

@@ -1,7 +1,7 @@
 import { mayDo, mayTouch as mayTouchAs } from '@tallystick/contract/rights';
 import type { Right } from '@tallystick/contract/rights';
 import type { Role } from '@tallystick/contract/endpoint';
-import type { Actor } from './changes.ts';
+import type { Actor } from './actor.ts';
 import { Problem } from './problem.ts';
 
 /** Who may undo what was done by the house itself, by the public, or before it was noted. */

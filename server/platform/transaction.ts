@@ -2,7 +2,7 @@ import { difference } from '@tallystick/core/changes';
 import type { Row, RowChange, Value } from '@tallystick/core/changes';
 import { chunks } from './db.ts';
 import type { Sql } from './db.ts';
-import type { Actor } from './changes.ts';
+import type { Actor } from './actor.ts';
 import { addJob } from './job-queue.ts';
 import type { JobKind, JobRequest } from './job-queue.ts';
 import { indexOf, isGuarded } from './guards.ts';

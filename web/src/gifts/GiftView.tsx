@@ -14,7 +14,7 @@ import { useFormats, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { ChangeNote, MoveToBatch, PutToPledge } from './AssignDialogs.tsx';
 import { CorrectDialog } from './CorrectDialog.tsx';
-import { changeGift } from './GiftDialog.tsx';
+import { changeGift } from './asking.ts';
 
 const TAKEN_BACK = { refunded: 'Refunded', void: 'Void', returned: 'Check returned', kept: '' };
 

@@ -20,7 +20,7 @@ import { usePages } from '../ui/usePages.ts';
 import { giftColumns } from './columns.tsx';
 import { Facets } from './Facets.tsx';
 import { GiftAreaNav } from './GiftAreaNav.tsx';
-import { openGiftDialog } from './GiftDialog.tsx';
+import { openGiftDialog } from './asking.ts';
 import { GiftView } from './GiftView.tsx';
 
 type Sort = 'date' | '-date' | 'amount' | '-amount';

@@ -2,7 +2,7 @@ import { listGifts, recordGift } from '@tallystick/contract/gifts';
 import { ask } from '../ui/api.ts';
 import { waiting } from '../ui/area.ts';
 import type { WebArea } from '../ui/area.ts';
-import { openGiftDialog } from './GiftDialog.tsx';
+import { openGiftDialog } from './asking.ts';
 
 export const giftsArea: WebArea = {
   routes: [

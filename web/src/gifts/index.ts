@@ -1,4 +1,5 @@
 export { giftColumns } from './columns.tsx';
-export { GiftDialogHost, openGiftDialog } from './GiftDialog.tsx';
+export { openGiftDialog } from './asking.ts';
+export { GiftDialogHost } from './GiftDialog.tsx';
 export { GiftAreaNav } from './GiftAreaNav.tsx';
 export { GiftView, Part, Row } from './GiftView.tsx';

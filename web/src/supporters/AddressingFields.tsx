@@ -2,7 +2,7 @@ import { FORMS } from '@tallystick/core/names';
 import type { Form } from '@tallystick/core/names';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { Field, Input, StateWord } from '../ui/controls.tsx';
-import type { DraftForm } from './SupporterForm.tsx';
+import type { DraftForm } from './draft.ts';
 
 /** The four texts that letters address a supporter by: the rules' own unless something is written here. */
 export function AddressingFields({ form, supporter }: { form: DraftForm; supporter: Supporter }) {

@@ -6,7 +6,7 @@ import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useSupporter } from './api.ts';
-import type { DraftForm } from './SupporterForm.tsx';
+import type { DraftForm } from './draft.ts';
 
 /** The people of a household, or the household of a person. */
 export function HomeFields({ form, errors }: { form: DraftForm; errors: Record<string, string> }) {

@@ -5,7 +5,7 @@ import { readName } from '@tallystick/contract/acts';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { call, messageOf } from '../ui/api.ts';
 import { Field, Input, StateWord } from '../ui/controls.tsx';
-import type { DraftForm } from './SupporterForm.tsx';
+import type { DraftForm } from './draft.ts';
 
 type Part = 'prefix' | 'first' | 'middle' | 'last' | 'suffix' | 'nickname' | 'formerLast' | 'organization' | 'birthday';
 

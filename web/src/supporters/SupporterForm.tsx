@@ -1,15 +1,12 @@
-import { listTyped, typeList } from '@tallystick/core/fields';
-import { zodResolver } from '@hookform/resolvers/zod';
 import { useQuery } from '@tanstack/react-query';
 import { useContext, useEffect, useRef, useState } from 'react';
 import type { FormEvent } from 'react';
 import { Controller, useForm } from 'react-hook-form';
-import type { UseFormReturn } from 'react-hook-form';
 import { toast } from 'sonner';
 import { readCard } from '@tallystick/contract/acts';
 import { listFields } from '@tallystick/contract/fields';
 import { draftOf, ORGANIZATION_KINDS, SupporterDraft } from '@tallystick/contract/supporters';
-import type { Supporter, SupporterDraftInput } from '@tallystick/contract/supporters';
+import type { Supporter } from '@tallystick/contract/supporters';
 import { ask, call, messageOf, Refused } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Field, Input } from '../ui/controls.tsx';
@@ -24,44 +21,16 @@ import { DialogContext, useUnsaved } from '../ui/form/unsaved.ts';
 import { HomeFields } from './HomeFields.tsx';
 import { LooksAlike } from './LooksAlike.tsx';
 import { NameFields } from './NameFields.tsx';
+import { checked, draftIn, EMPTY, formOf, KEPT } from './draft.ts';
+import type { Draft, DraftForm } from './draft.ts';
 import { useNotice } from './useNotice.ts';
 import { Ways } from './Ways.tsx';
 import { WishFields } from './WishFields.tsx';
 import { typed } from '@tallystick/core/fields';
 import { KIND_NAMES, SUPPORTER_KINDS } from '@tallystick/core/supporters';
 
-/** What the form holds: the draft, its tags as typed. */
-export type Draft = SupporterDraftInput & { tagText: string };
-export type DraftForm = UseFormReturn<Draft>;
 /** Where typing begins. */
 export type Begin = 'name' | 'tags';
-
-const EMPTY: Draft = {
-  kind: 'person',
-  emails: [],
-  phones: [],
-  addresses: [],
-  wishes: [],
-  members: [],
-  tags: [],
-  tagText: '',
-};
-const KEPT = 'supporter';
-
-const formOf = (draft: SupporterDraftInput): Draft => ({ ...draft, tagText: typeList(draft.tags ?? []) });
-
-/** Only what was filled in: a control that was never touched holds undefined, and null once it was kept as a draft. */
-const filled = <T extends object>(values: T | undefined): T | undefined =>
-  values &&
-  (Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined && value !== null)) as T);
-
-const draftIn = ({ tagText, ...draft }: Draft): SupporterDraftInput => ({
-  ...draft,
-  fields: filled(draft.fields),
-  addressing: filled(draft.addressing),
-  tags: listTyped(tagText),
-});
-const checked = zodResolver(SupporterDraft);
 
 /** Adding or editing a supporter, in a dialog. */
 export function SupporterDialog(props: {

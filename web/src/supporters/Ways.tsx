@@ -5,7 +5,7 @@ import { useFieldArray } from 'react-hook-form';
 import { BAD_REASONS, WAY_LABELS } from '@tallystick/core/contact';
 import { Checkbox } from '../ui/checks.tsx';
 import { Button, IconButton, Input } from '../ui/controls.tsx';
-import type { DraftForm } from './SupporterForm.tsx';
+import type { DraftForm } from './draft.ts';
 import type { Noticed } from './useNotice.ts';
 
 type WayName = 'emails' | 'phones' | 'addresses';

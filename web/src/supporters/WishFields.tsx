@@ -4,7 +4,7 @@ import { Checkbox } from '../ui/checks.tsx';
 import { Input } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
 import { useHere } from '../ui/organization.tsx';
-import type { DraftForm } from './SupporterForm.tsx';
+import type { DraftForm } from './draft.ts';
 
 /** What a supporter asked for, each with since when and where it comes from. */
 export function WishFields({ form }: { form: DraftForm }) {

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { noticeDraft } from '@tallystick/contract/acts';
 import type { BodyInputOf, ResponseOf } from '@tallystick/contract/endpoint';
 import { ask } from '../ui/api.ts';
-import type { Draft, DraftForm } from './SupporterForm.tsx';
+import type { Draft, DraftForm } from './draft.ts';
 
 export type Noticed = ResponseOf<typeof noticeDraft>;
 const PAUSE_MS = 250;

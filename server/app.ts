@@ -39,7 +39,8 @@ import { Jobs } from './platform/jobs.ts';
 import { openLog } from './platform/log.ts';
 import { Problem } from './platform/problem.ts';
 import { Pulse } from './platform/pulse.ts';
-import { apiPage, API_STYLE, openApi } from './platform/openapi.ts';
+import { apiPage } from './platform/api-page.ts';
+import { openApi } from './platform/openapi.ts';
 import { declaredTables } from './platform/tables.ts';
 
 export type { AppConfig } from './config.ts';
@@ -216,8 +217,7 @@ function frame(config: AppConfig, log: Logger): express.Express {
   });
   web.use(compression({ filter: (request, response) => !isStream(response) && compression.filter(request, response) }));
   web.get('/api/v1/openapi.json', (_request, response) => void response.json(openApi(VERSION)));
-  web.get('/api/v1/docs', (_request, response) => void response.type('html').send(apiPage()));
-  web.get('/api/v1/docs.css', (_request, response) => void response.type('css').send(API_STYLE));
+  web.use('/api/v1/docs', apiPage());
   web.get('/public.css', (_request, response) => void response.type('css').send(PUBLIC_STYLE));
   return web;
 }

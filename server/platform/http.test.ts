@@ -38,9 +38,18 @@ describe('the contract', () => {
     expect(JSON.stringify(document)).not.toContain('"$schema"');
   });
 
-  it('has a page for people', async () => {
-    const page = await (await fetch(`${test.url}/api/v1/docs`)).text();
-    for (const endpoint of API) expect(page).toContain(`/api/v1${endpoint.path}`);
+  it('has a page for people, with all that it is drawn by', async () => {
+    const page = await fetch(`${test.url}/api/v1/docs`);
+    expect(page.headers.get('Content-Type')).toContain('text/html');
+    const files = [...(await page.text()).matchAll(/(?:src|href)="(\/api\/[^"]+)"/g)].map((match) => match[1] ?? '');
+    expect(files.length).toBeGreaterThan(4);
+    for (const file of files) {
+      const { status, headers } = await fetch(test.url + file);
+      expect([file, status]).toEqual([file, 200]);
+      expect(headers.get('Content-Type')).toMatch(/css|javascript|json/);
+    }
+    // Only these: the rest of the package's folder is nobody's.
+    expect((await fetch(`${test.url}/api/v1/docs/package.json`)).status).toBe(404);
   });
 
   it('refuses every endpoint to someone not signed in, but for the public ones', async () => {

@@ -2,7 +2,6 @@ import { z } from 'zod';
 import { API } from '@tallystick/contract/index';
 import { ApiError } from '@tallystick/contract/common';
 import type { AnyEndpoint } from '@tallystick/contract/endpoint';
-import { escapeHtml } from '@tallystick/core/letters';
 
 type Json = Record<string, unknown>;
 
@@ -88,34 +87,3 @@ export function openApi(version: string): Json {
     paths,
   };
 }
-
-const STYLE = `body{font:15px/1.5 system-ui,sans-serif;margin:2rem auto;max-width:60rem;padding:0 1rem;color:#23272f;background:#fbf8f2}
-h1,h2{font-family:Georgia,serif;font-weight:600}h2{border-bottom:1px solid #e4dccf;text-transform:capitalize}code{background:#fff;border:1px solid #e4dccf;border-radius:3px;padding:0 .3rem}
-dt{margin-top:1rem;font-weight:600}dd{margin:.2rem 0 0}summary{cursor:pointer;color:#2f5277}pre{background:#fff;border:1px solid #e4dccf;padding:.6rem;overflow:auto;font-size:13px}.role{color:#646a73}`;
-
-/** The same for people: every endpoint with what it takes and answers. */
-export function apiPage(): string {
-  const areas = [...new Set(API.map((endpoint) => endpoint.area))];
-  const part = (title: string, type: z.ZodType, io: 'input' | 'output'): string => {
-    const schema = schemaOf(type, io);
-    const empty =
-      schema['type'] === 'object' && Object.keys((schema['properties'] as Json | undefined) ?? {}).length === 0;
-    return empty
-      ? ''
-      : `<details><summary>${title}</summary><pre>${escapeHtml(JSON.stringify(schema, null, 2))}</pre></details>`;
-  };
-  const entry = (endpoint: AnyEndpoint): string =>
-    `<dt><code>${endpoint.method.toUpperCase()} /api/v1${escapeHtml(endpoint.path)}</code> <span class="role">${endpoint.role}</span></dt>
-     <dd>${escapeHtml(endpoint.summary)}${part('Query', endpoint.query, 'input')}${part('Body', endpoint.body, 'input')}${part('Answer', endpoint.response, 'output')}</dd>`;
-  const body = areas
-    .map(
-      (area) =>
-        `<h2 id="${area}">${area}</h2><dl>${API.filter((endpoint) => endpoint.area === area)
-          .map(entry)
-          .join('')}</dl>`,
-    )
-    .join('');
-  return `<!doctype html><html lang="en"><meta charset="utf-8"><title>Tallystick API</title><link rel="stylesheet" href="/api/v1/docs.css"><body><h1>Tallystick API</h1>
-    <p>The same as <a href="/api/v1/openapi.json">OpenAPI 3.1</a>. Amounts are whole cents, dates are YYYY-MM-DD. Programs send <code>Authorization: Bearer</code> with a token; writes that must not run twice take an <code>Idempotency-Key</code>. Every error has the shape <code>{"error": {"code", "message", "fields"?}}</code>.</p>${body}</body></html>`;
-}
-export const API_STYLE = STYLE;

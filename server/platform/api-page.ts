@@ -27,6 +27,7 @@ const PAGE = `<!doctype html>
 
 const STYLE = `body{margin:0;background:#fbf8f2;color:#23272f;font:15px/1.5 system-ui,sans-serif}
 main{max-width:72rem;margin:0 auto;padding:1rem}h1{font-family:Georgia,serif;font-weight:600}
+#api .info,#api .servers{display:none}#api .scheme-container{background:none;box-shadow:none;padding:0}#api,#api *{font-family:inherit}#api code,#api pre *{font-family:ui-monospace,monospace}
 code{background:#fff;border:1px solid #e4dccf;border-radius:3px;padding:0 .3rem}a{color:#2f5277}`;
 
 const SCRIPT = `SwaggerUIBundle({ url: '/api/v1/openapi.json', dom_id: '#api', deepLinking: true, docExpansion: 'none', filter: true, tryItOutEnabled: true, validatorUrl: null, syntaxHighlight: false });`;

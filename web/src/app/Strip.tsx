@@ -45,7 +45,7 @@ export function Strip() {
         <img src="/mark.svg" alt="" className="size-5" />
         Tallystick
       </NavLink>
-      <nav aria-label="Areas" className="flex h-full">
+      <nav aria-label="Areas" className="hidden h-full lg:flex">
         {PLACES.filter((place) => place.in === 'strip').map(({ path, name }) => (
           <NavLink
             key={path}
@@ -59,14 +59,26 @@ export function Strip() {
           </NavLink>
         ))}
       </nav>
+      {/* Where the areas have no room side by side, on a small or magnified screen, they are a menu. */}
+      <nav aria-label="Areas" className="lg:hidden">
+        <Menu
+          label="Areas"
+          trigger={<Button look="quiet">Areas</Button>}
+          items={PLACES.filter((place) => place.in === 'strip').map(({ path, name }) => ({
+            label: name,
+            onSelect: () => go(path),
+          }))}
+        />
+      </nav>
       <div className="ml-auto flex items-center gap-2">
         <button
           type="button"
+          aria-label="Find anything"
           onClick={() => setFinding(true)}
-          className="flex h-8 w-56 items-center gap-2 rounded border border-rule bg-paper px-2 text-faded hover:text-ink"
+          className="flex h-8 items-center gap-2 rounded border border-rule bg-paper px-2 text-faded hover:text-ink xl:w-56"
         >
-          <Search size={14} /> Find anything{' '}
-          <span className="ml-auto">
+          <Search size={14} /> <span className="hidden md:inline">Find anything</span>
+          <span className="ml-auto hidden md:inline">
             <Key>/</Key>
           </span>
         </button>

@@ -22,6 +22,7 @@ import { useWrite } from '../ui/useWrite.ts';
 import { useTitle } from '../ui/useTitle.ts';
 import { download } from './ExportDialog.tsx';
 import { useSupporter } from './api.ts';
+import { Beside } from './Beside.tsx';
 import { NotesSection } from './NotesSection.tsx';
 import { Contact, Correspondence, GivenGifts } from './RecordSections.tsx';
 import { RecordHistory } from './RecordHistory.tsx';
@@ -76,11 +77,14 @@ export function SupporterRecord({ id, full = false }: { id: number; full?: boole
             </Tabs.Trigger>
           ))}
         </Tabs.List>
-        {SECTIONS.map(([name]) => (
-          <Tabs.Content key={name} value={name} className="px-5 py-3">
-            {sections[name]}
-          </Tabs.Content>
-        ))}
+        <div className={full ? '@5xl:grid @5xl:grid-cols-[minmax(0,1fr)_25rem]' : undefined}>
+          {SECTIONS.map(([name]) => (
+            <Tabs.Content key={name} value={name} className="@container min-w-0 px-5 py-3">
+              {sections[name]}
+            </Tabs.Content>
+          ))}
+          {full && <Beside supporter={supporter} open={section} />}
+        </div>
       </Tabs.Root>
       {editing && (
         <SupporterDialog

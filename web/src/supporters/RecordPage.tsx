@@ -4,7 +4,7 @@ import { SupporterRecord } from './Record.tsx';
 export default function RecordPage() {
   const { id } = useParams();
   return (
-    <div className="mx-auto w-full max-w-6xl">
+    <div className="w-full">
       <SupporterRecord id={Number(id)} full />
     </div>
   );

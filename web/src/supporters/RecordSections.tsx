@@ -7,25 +7,28 @@ import { counted } from '@tallystick/core/words';
 import { listSupporterDeliveries } from '@tallystick/contract/supporters';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { receiptPdf } from '@tallystick/contract/thanks';
-import { ask, linkTo } from '../ui/api.ts';
+import { ask, call, keyOf, linkTo } from '../ui/api.ts';
 import { More } from '../ui/More.tsx';
-import { usePagesOf } from '../ui/usePages.ts';
+import { usePages, usePagesOf } from '../ui/usePages.ts';
 import { Empty, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 
 const TABLE =
   'w-full text-left [&_td]:border-b [&_td]:border-rule [&_td]:py-1 [&_td]:pr-4 [&_th]:border-b [&_th]:border-rule [&_th]:pr-4 [&_th]:text-[12.5px] [&_th]:font-medium [&_th]:text-faded';
 
+/** So many gifts are listed at first: who gave for decades has hundreds. */
+const AT_FIRST = 60;
+
 export function GivenGifts({ supporter }: { supporter: Supporter }) {
   const { money, date } = useFormats();
   const shared = supporter.kind === 'household' && supporter.members.length > 0;
-  const { data, error } = useQuery(
-    ask(listGifts, {
-      query: { ...(shared ? { householdId: supporter.id } : { supporterId: supporter.id }), limit: 500 },
-    }),
+  const query = { ...(shared ? { householdId: supporter.id } : { supporterId: supporter.id }), limit: AT_FIRST };
+  const list = usePages(keyOf(listGifts, { query }), (cursor, signal) =>
+    call(listGifts, { query: { ...query, ...(cursor ? { cursor, limit: 500 } : {}) }, signal }),
   );
-  if (error) return <Trouble error={error} />;
-  if (data?.items.length === 0)
+  const { first: data } = list;
+  if (list.error && !data) return <Trouble error={list.error} />;
+  if (data && list.total === 0)
     return (
       <>
         <Promises supporter={supporter} />
@@ -47,7 +50,7 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
           </tr>
         </thead>
         <tbody>
-          {data?.items.map((gift) => (
+          {list.rows.map((gift) => (
             <tr key={gift.id}>
               <td className="whitespace-nowrap">
                 <Link className="text-slate hover:underline" to={`/gifts/${gift.id}`}>
@@ -86,6 +89,7 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
           </tr>
         </tfoot>
       </table>
+      <More list={list} step={500} />
     </>
   );
 }
@@ -177,11 +181,11 @@ export function Contact({ supporter }: { supporter: Supporter }) {
   if (lines.length === 0)
     return <Empty title="No way to reach them yet">Edit the record to add an e-mail, a telephone or an address.</Empty>;
   return (
-    <dl className="grid grid-cols-[10rem_1fr] gap-y-1.5">
+    <dl className="grid grid-cols-[7.5rem_1fr] gap-y-1.5 @xl:grid-cols-[10rem_1fr]">
       {lines.map((way) => (
         <div key={way.key} className="contents">
           <dt className="text-faded">{way.what}</dt>
-          <dd className={way.used ? '' : 'text-faded'}>
+          <dd className={`min-w-0 [overflow-wrap:anywhere] ${way.used ? '' : 'text-faded'}`}>
             {way.value}{' '}
             {way.notes.length > 0 && <span className="text-[13px] text-faded">({way.notes.join(', ')})</span>}{' '}
             {way.used && <StateWord tone="settled">used today</StateWord>}{' '}

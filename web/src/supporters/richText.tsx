@@ -1,5 +1,5 @@
 import { Fragment } from 'react';
-import { mergeLetter } from '@tallystick/core/letters';
+import { lettersText, mergeLetter } from '@tallystick/core/letters';
 import type { LetterNode, Run } from '@tallystick/core/letters';
 
 /** Plain text as the tree that notes are kept in, a paragraph for each line. */
@@ -9,6 +9,9 @@ export const docOf = (text: string): LetterNode => ({
     .split('\n')
     .map((line) => ({ type: 'paragraph', ...(line === '' ? {} : { content: [{ type: 'text', text: line }] }) })),
 });
+
+/** A note in plain text, for a line of it. */
+export const plainOf = (doc: LetterNode): string => lettersText(mergeLetter(doc, {}).blocks);
 
 /** A note as it was written. Text is only ever shown as text, whatever is in it. */
 export function RichText({ doc }: { doc: LetterNode }) {

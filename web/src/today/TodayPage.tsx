@@ -25,7 +25,7 @@ export default function TodayPage() {
   return (
     <>
       <Heading title="Today" facts={`${longDate(organization.today)} at ${organization.name}, for ${user.name}`} />
-      <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.6fr)] gap-8 px-5 py-5">
+      <div className="grid gap-8 px-5 py-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.6fr)]">
         <section aria-labelledby="waits">
           <FirstSteps />
           <h2 id="waits" className="border-b border-rule pb-1 text-lg">

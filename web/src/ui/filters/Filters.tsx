@@ -45,7 +45,10 @@ export function Filters(props: { url: ListUrl; filters: readonly Filter[]; child
   const { url, filters } = props;
   /** The filter that was just added and has no choice yet. */
   const [adding, setAdding] = useState('');
-  const holds = (filter: Filter): boolean => namesOf(filter).some((name) => url.get(name) !== '');
+  const holds = (filter: Filter): boolean =>
+    namesOf(filter).some(
+      (name) => url.get(name) !== '' && !(filter.kind === 'choice' && url.get(name) === filter.usual),
+    );
   const shown = filters.filter((filter) => filter.always || holds(filter) || filter.label === adding);
   const rest = filters.filter((filter) => !shown.includes(filter) && filter.kind !== 'given');
   const clear = (some: readonly Filter[]): void =>
@@ -109,7 +112,7 @@ function Chip(props: { filter: Filter; url: ListUrl; closable: boolean; beginOpe
         <ChoiceBox
           aria-label={filter.label}
           className={look}
-          prefix={filter.always && !props.closable ? undefined : `${filter.label}:`}
+          prefix={`${filter.label}:`}
           placeholder={filter.label}
           open={open}
           onOpen={turn}

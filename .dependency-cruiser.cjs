@@ -7,12 +7,7 @@ const only = (name, from, allowed) => ({
 });
 module.exports = {
   forbidden: [
-    {
-      name: 'no-circular',
-      severity: 'error',
-      from: {},
-      to: { circular: true },
-    },
+    { name: 'no-circular', severity: 'error', from: {}, to: { circular: true } },
     only('core-imports-nothing-of-the-project', 'core', []),
     only('contract-imports-core', 'contract', ['core']),
     only('server-imports-contract-and-core', 'server', ['contract', 'core']),

@@ -17,7 +17,7 @@ export function Facets(props: {
   return (
     <aside
       aria-label="What the gifts went to"
-      className="w-60 shrink-0 overflow-auto border-r border-rule bg-paper px-3 py-2"
+      className="hidden w-60 shrink-0 overflow-auto border-r border-rule bg-paper px-3 py-2 xl:block"
     >
       {data?.facets
         .filter((facet) => facet.items.length > 0)

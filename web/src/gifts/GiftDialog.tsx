@@ -1,14 +1,15 @@
-import { lazy, Suspense, useEffect } from 'react';
+import { useEffect, useState } from 'react';
+import type { ComponentType } from 'react';
 import { Dialog } from '../ui/overlays.tsx';
 import { closeGiftDialog, useAsked } from './asking.ts';
-
-/** The form is not what a page waits for; it is fetched as soon as the page rests, so that it is there when it is wanted. */
-const loadForm = () => import('./GiftForm.tsx');
-const GiftForm = lazy(loadForm);
+import type { GiftBegin } from './asking.ts';
 
 /** The one place where the gift form appears; it is part of the frame of every page. */
 export function GiftDialogHost() {
-  useEffect(() => void loadForm(), []);
+  // The form is not what a page waits for, and is there before anyone asks for it: then it opens at once, so that
+  // whoever types on after `g` types into it.
+  const [Form, setForm] = useState<ComponentType<{ begin: GiftBegin; onClose: () => void }> | null>(null);
+  useEffect(() => void import('./GiftForm.tsx').then((form) => setForm(() => form.default)), []);
   const open = useAsked();
   return (
     <Dialog
@@ -17,9 +18,8 @@ export function GiftDialogHost() {
       title={open?.gift ? `Change ${open.gift.number}` : 'Record a gift'}
       size="medium"
     >
-      <Suspense fallback={<p className="text-faded">Opening …</p>}>
-        {open && <GiftForm key={open.gift?.id ?? 'new'} begin={open} onClose={closeGiftDialog} />}
-      </Suspense>
+      {open && Form && <Form key={open.gift?.id ?? 'new'} begin={open} onClose={closeGiftDialog} />}
+      {open && !Form && <p className="text-faded">Opening …</p>}
     </Dialog>
   );
 }

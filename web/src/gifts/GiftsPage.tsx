@@ -79,10 +79,7 @@ export default function GiftsPage() {
   const filters: Filter[] = [
     { kind: 'span', label: 'When', from: 'from', to: 'to', always: true },
     { kind: 'choice', label: 'Kind of gift', name: 'kind', options: optionsOf(KINDS) },
-    {
-      ...{ kind: 'choice', label: 'Thanked', name: 'thanked' },
-      options: optionsOf({ no: 'Not thanked yet', yes: 'Thanked' }),
-    },
+    { ...{ kind: 'choice', label: 'Thanked', name: 'thanked' }, options: optionsOf({ no: 'not yet', yes: 'yes' }) },
     { kind: 'choice', label: 'Fund', name: 'fund', options: choices.funds.map((one) => codedOption(one)) },
     { kind: 'choice', label: 'Campaign', name: 'campaign', options: choices.campaigns.map((one) => codedOption(one)) },
     { kind: 'choice', label: 'Appeal', name: 'appeal', options: choices.appeals.map((one) => codedOption(one)) },

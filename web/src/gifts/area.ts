@@ -2,7 +2,7 @@ import { listGifts, recordGift } from '@tallystick/contract/gifts';
 import { ask } from '../ui/api.ts';
 import { waiting } from '../ui/area.ts';
 import type { WebArea } from '../ui/area.ts';
-import { openGiftDialog } from './asking.ts';
+import { openGiftDialog, openGiftOfInSight } from './asking.ts';
 
 export const giftsArea: WebArea = {
   routes: [
@@ -15,7 +15,7 @@ export const giftsArea: WebArea = {
     { name: 'Totals', path: '/gifts/totals' },
   ],
   adds: [{ label: 'Gift', order: 10, keys: 'g', needs: recordGift, go: () => openGiftDialog(null) }],
-  keys: [{ key: 'g', says: 'Record a gift', needs: recordGift, run: () => openGiftDialog(null) }],
+  keys: [{ key: 'g', says: 'Record a gift', needs: recordGift, run: openGiftOfInSight }],
   waits: [
     waiting(
       40,

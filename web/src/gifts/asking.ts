@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from 'react';
+import { useEffect, useSyncExternalStore } from 'react';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import type { TypedGift } from './draft.ts';
@@ -26,6 +26,22 @@ export const useAsked = (): GiftBegin | null =>
     () => asked,
   );
 export const closeGiftDialog = (): void => show(null);
+
+/** The record that is in sight: the key for a gift means whose it is. */
+let inSight: Picked | null = null;
+
+/** Tells whose record is in sight as long as it is. */
+export function useInSight({ id, name }: Picked): void {
+  useEffect(() => {
+    inSight = { id, name };
+    return () => {
+      inSight = null;
+    };
+  }, [id, name]);
+}
+
+/** Opens the form for a gift of whoever is in sight. */
+export const openGiftOfInSight = (): void => openGiftDialog(inSight);
 
 /** Opens the form for one gift, for a supporter or to find one in it. */
 export const openGiftDialog = (who: Picked | null, typed?: Partial<TypedGift>): void =>

@@ -1,5 +1,5 @@
 export { giftColumns } from './columns.tsx';
-export { openGiftDialog } from './asking.ts';
+export { openGiftDialog, useInSight } from './asking.ts';
 export { GiftDialogHost } from './GiftDialog.tsx';
 export { GiftAreaNav } from './GiftAreaNav.tsx';
 export { GiftView, Part, Row } from './GiftView.tsx';

@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { INTAKE_FIELDS } from '@tallystick/core/intake';
 import type { IntakeColumn } from '@tallystick/core/intake';
@@ -10,18 +10,48 @@ import { ask, call, messageOf } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 
+/**
+ * How an intake is read, and how to change that: what is chosen shows at once and is saved in order, one change after
+ * the other, so that nobody waits for the one before.
+ */
+function useSetting(intake: Intake): [IntakeSetting, (change: Partial<IntakeSetting>) => void] {
+  const [wanted, setWanted] = useState<IntakeSetting | null>(null);
+  /** What was sent last, over which version. */
+  const sent = useRef<{ wanted: IntakeSetting; over: number } | null>(null);
+  const { mutate, isPending } = useMutation({
+    mutationFn: (setting: IntakeSetting) =>
+      call(changeIntake, { params: { id: intake.id }, body: { version: intake.version, setting } }),
+    onSuccess: ({ revision }) => {
+      if (revision === null) forget();
+    },
+    onError: (error) => {
+      forget();
+      toast.error(messageOf(error));
+    },
+  });
+  const forget = (): void => {
+    sent.current = null;
+    setWanted(null);
+  };
+  const next = useEffectEvent((): void => {
+    const { current } = sent;
+    if (!wanted || isPending || current?.over === intake.version) return;
+    // The version after the one that was saved over is here, and what is wanted with it.
+    if (current?.wanted === wanted) return forget();
+    sent.current = { wanted, over: intake.version };
+    mutate(wanted);
+  });
+  useEffect(() => next(), [wanted, isPending, intake.version]);
+  const setting = wanted ?? intake.setting;
+  return [setting, (change) => setWanted({ ...setting, ...change })];
+}
+
 /** Where each column of the file goes and how its amounts and dates are read. Every change is saved and previewed at once. */
 export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: boolean }) {
   const [open, setOpen] = useState(true);
   const { funds } = useChoices();
   const own = useQuery(ask(listFields));
-  const save = useMutation({
-    mutationFn: (setting: IntakeSetting) =>
-      call(changeIntake, { params: { id: intake.id }, body: { version: intake.version, setting } }),
-    onError: (error) => toast.error(messageOf(error)),
-  });
-  const { setting } = intake;
-  const set = (change: Partial<IntakeSetting>): void => save.mutate({ ...setting, ...change });
+  const [setting, set] = useSetting(intake);
   const placed = setting.columns.filter((field) => field !== null).length;
   const choose = (at: number, field: string): void => {
     const next = field === '' ? null : (field as IntakeColumn);
@@ -40,7 +70,7 @@ export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: 
       <summary className="cursor-pointer">
         How the file is read: {placed} of {intake.headings.length} columns have a place
       </summary>
-      <fieldset disabled={readOnly || save.isPending} className="mt-2">
+      <fieldset disabled={readOnly} className="mt-2">
         <legend className="sr-only">Columns</legend>
         <div className="grid grid-cols-[repeat(auto-fill,minmax(9.5rem,1fr))] gap-x-3 gap-y-1.5">
           {intake.headings.map((heading, index) => (

@@ -13,6 +13,7 @@ import { ResumeSending } from '../ui/ResumeSending.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useWrite } from '../ui/useWrite.ts';
+import { useUnsaved } from '../ui/form/unsaved.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { MailingState } from './MailingState.tsx';
 import { MailingPreview } from './MailingPreview.tsx';
@@ -69,17 +70,21 @@ function Draft({ mailing }: { mailing: Mailing | null }) {
   const mayDelete = useMay(deleteMailing);
   const away = useWrite((id: number) => call(deleteMailing, { params: { id } }), {
     say: () => 'E-mail deleted; Undo brings it back',
-    then: () => void navigate('/outreach'),
+    then: () => {
+      letGo();
+      void navigate('/outreach');
+    },
   });
   const { appeals } = useChoices();
   const segments = useQuery(ask(listSegments));
-  const [draft, setDraft] = useState({
+  const [first] = useState({
     name: mailing?.name ?? '',
     subject: mailing?.subject ?? '',
     body: mailing?.body ?? FRESH,
     segmentId: mailing?.segmentId ?? (url.get('segment') ? Number(url.get('segment')) : null),
     appealId: mailing?.appealId ?? null,
   });
+  const [draft, setDraft] = useState(first);
   const saved = mailing && {
     name: mailing.name,
     subject: mailing.subject,
@@ -88,6 +93,7 @@ function Draft({ mailing }: { mailing: Mailing | null }) {
     appealId: mailing.appealId,
   };
   const changed = JSON.stringify(draft) !== JSON.stringify(saved);
+  const letGo = useUnsaved(mailing ? changed : JSON.stringify(draft) !== JSON.stringify(first));
   const save = useMutation({
     mutationFn: async () => {
       if (!mailing) return (await call(createMailing, { body: draft })).id;
@@ -95,6 +101,7 @@ function Draft({ mailing }: { mailing: Mailing | null }) {
       return mailing.id;
     },
     onSuccess: (id) => {
+      letGo();
       toast.success('E-mail saved');
       void navigate(`/outreach/${id}`);
     },

@@ -21,6 +21,7 @@ import { useFormats, useMay } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
+import { useUnsaved } from '../ui/form/unsaved.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 import { useTitle } from '../ui/useTitle.ts';
@@ -44,7 +45,10 @@ function Editor({ segment }: { segment: Segment | null }) {
   const mayDelete = useMay(deleteSegment);
   const away = useWrite((id: number) => call(deleteSegment, { params: { id } }), {
     say: () => 'Segment deleted; Undo brings it back',
-    then: () => void navigate('/segments'),
+    then: () => {
+      letGo();
+      void navigate('/segments');
+    },
   });
   const [exporting, setExporting] = useState(false);
   const [name, setName] = useState(segment?.name ?? '');
@@ -64,6 +68,7 @@ function Editor({ segment }: { segment: Segment | null }) {
   );
   const changed =
     name !== (segment?.name ?? '') || JSON.stringify(group) !== JSON.stringify(segment?.conditions ?? EMPTY_GROUP);
+  const letGo = useUnsaved(mayEdit && changed);
   const save = useMutation({
     mutationFn: async () => {
       if (!segment) return (await call(createSegment, { body: { name, conditions: group } })).id;
@@ -74,6 +79,7 @@ function Editor({ segment }: { segment: Segment | null }) {
       return segment.id;
     },
     onSuccess: (id) => {
+      letGo();
       toast.success('Segment saved');
       void navigate(`/segments/${id}`);
     },

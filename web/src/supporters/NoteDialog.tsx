@@ -107,7 +107,13 @@ export function NoteDialog({
           </Field>
         </div>
         <Suspense fallback={<p className="text-faded">Opening …</p>}>
-          <LetterEditor plain label="Note" value={body} onChange={(next) => entry.put({ body: next })} />
+          <LetterEditor
+            key={String(entry.kept)}
+            plain
+            label="Note"
+            value={body}
+            onChange={(next) => entry.put({ body: next })}
+          />
         </Suspense>
         <EntryActions entry={entry} word="Save the note">
           <span className="order-first mr-auto">

@@ -9,7 +9,7 @@ import type { Supporter } from '@tallystick/contract/supporters';
 import { isBad } from '@tallystick/core/contact';
 import { WISHES } from '@tallystick/core/wishes';
 import { counted } from '@tallystick/core/words';
-import { openGiftDialog } from '../gifts/index.ts';
+import { openGiftDialog, useInSight } from '../gifts/index.ts';
 import { call, callFile } from '../ui/api.ts';
 import { Button, IconButton, StateWord, Trouble } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';
@@ -107,6 +107,7 @@ function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean
   const { addresseeFormal, salutationInformal } = supporter.addressing;
   const reach = [supporter.reach.email, supporter.reach.phone, supporter.reach.lines.join(', ')].filter(Boolean);
   useTitle(full ? supporter.name : undefined);
+  useInSight(supporter);
   return (
     <header className="px-5 pt-3 pb-1">
       <div className="flex items-start gap-x-2">

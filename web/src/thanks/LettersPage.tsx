@@ -7,6 +7,7 @@ import type { Letter } from '@tallystick/contract/thanks';
 import { ask, call, messageOf } from '../ui/api.ts';
 import { Button, Field, Heading, Input, Trouble } from '../ui/controls.tsx';
 import { useMay } from '../ui/organization.tsx';
+import { useUnsaved } from '../ui/form/unsaved.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWrite } from '../ui/useWrite.ts';
 
@@ -51,11 +52,13 @@ export default function LettersPage() {
 
 function LetterForm({ letter, readOnly }: { letter: Letter | null; readOnly: boolean }) {
   const url = useListUrl();
-  const [draft, setDraft] = useState({
+  const [first] = useState({
     name: letter?.name ?? '',
     subject: letter?.subject ?? 'Thank you for your gift',
     body: letter?.body ?? BLANK,
   });
+  const [draft, setDraft] = useState(first);
+  const letGo = useUnsaved(!readOnly && JSON.stringify(draft) !== JSON.stringify(first));
   const away = useWrite((id: number) => call(deleteLetter, { params: { id } }), {
     say: () => 'Letter deleted; Undo brings it back',
     then: () => url.set({ letter: null }),
@@ -67,6 +70,7 @@ function LetterForm({ letter, readOnly }: { letter: Letter | null; readOnly: boo
       return letter.id;
     },
     onSuccess: (id) => {
+      letGo();
       toast.success('Letter saved');
       url.set({ letter: String(id) });
     },

@@ -10,7 +10,7 @@ export function ListTable(props: {
 }) {
   const right = (index: number): string | false => props.rightAligned?.includes(index) === true && 'text-right';
   return (
-    <div className="overflow-auto bg-sheet">
+    <div className="relative overflow-auto bg-sheet">
       <table aria-label={props.label} className="w-full border-separate border-spacing-0">
         <thead>
           <tr>

@@ -17,6 +17,14 @@ export const KEY_MAP: readonly [string, string][] = [
 const TYPING =
   'input:not([type=checkbox]):not([type=radio]), textarea, select, [contenteditable=true], [role=menu], [role=dialog], [role=alertdialog]';
 
+const OFF = 'single-keys-off';
+/** Whether keys of one letter do something; who speaks to the computer, or types with one hand, may want none. */
+export const singleKeys = (): boolean => localStorage.getItem(OFF) === null;
+export function setSingleKeys(on: boolean): void {
+  if (on) localStorage.removeItem(OFF);
+  else localStorage.setItem(OFF, 'yes');
+}
+
 /** `Shift+Enter`, `Ctrl+z`, `j`: the name that handlers are given by. */
 export function keyName(event: KeyboardEvent): string {
   const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
@@ -32,7 +40,8 @@ export function useKeys(handlers: Record<string, (event: KeyboardEvent) => void>
   useEffect(() => {
     const listen = (event: KeyboardEvent): void => {
       if (event.defaultPrevented || event.altKey) return;
-      const handler = latest.current[keyName(event)];
+      const name = keyName(event);
+      const handler = name.length === 1 && !singleKeys() ? undefined : latest.current[name];
       if (
         !handler ||
         (event.target instanceof Element && event.target.closest(TYPING)) ||

@@ -11,11 +11,11 @@ const known = (make: () => unknown): boolean => {
     return false;
   }
 };
-const code = (pattern: RegExp, words: string, make: (code: string) => unknown) =>
+const code = (pattern: RegExp, words: string, make: (code: string) => unknown, most = 60) =>
   z
     .string()
     .trim()
-    .max(60)
+    .max(most, words)
     .refine((text) => pattern.test(text) && known(() => make(text)), words);
 
 /** How the organization writes money and days, and where and when its own begin. */
@@ -31,6 +31,7 @@ export const OrganizationFormats = z.object({
     /^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/,
     'A language is a code such as en-US.',
     (locale) => new Intl.DateTimeFormat(locale),
+    20,
   ),
   /** IANA. */
   timeZone: code(

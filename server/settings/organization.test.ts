@@ -28,6 +28,8 @@ describe('the organization', () => {
     expect(made.status).toBe(200);
     expect(await own()).toMatchObject({ name: 'Juniper Fund', letterhead: '4 Dune Road\nTansy Creek' });
     expect((await test.call('GET', '/session')).body['organization']).toMatchObject({ name: 'Juniper Fund' });
+    // What changes nothing is no change.
+    expect((await put({})).body['revision']).toBeNull();
     expect((await put({ name: 'Late', version: before.version })).body['error']).toMatchObject({ code: 'stale' });
     expect((await test.call('POST', `/changes/${made.body['revision']}/undo`, {}, { as: 'admin' })).status).toBe(200);
     expect(await own()).toMatchObject({ name: before['name'], letterhead: before['letterhead'] });
@@ -37,6 +39,7 @@ describe('the organization', () => {
     ['currency', 'DOLLARS'],
     ['currency', 'U$D'],
     ['locale', 'not a language'],
+    ['locale', 'de-Latn-DE-1996-x-abcdefgh'],
     ['timeZone', 'Nowhere/Town'],
     ['country', 'USA'],
     ['fiscalYearStart', 13],

@@ -86,21 +86,17 @@ export class OwnOrganization {
     const summary = moved
       ? `Changed the currency from ${currency} to ${draft.currency}`
       : 'Changed what the organization says of itself';
-    const committed = await this.changes.write(
-      actor,
-      { kind: moved ? 'currency' : 'edit', summary, evenWithoutRows: true },
-      async (tx) => {
-        await tx.expectRow(OrganizationTable, 1, draft.version, 'The organization');
-        if (moved && (await hasMoney(tx.sql))) {
-          const message = `There are gifts in ${currency} already, so the currency stays.`;
-          throw new Problem(409, 'has-gifts', message, { fields: { currency: message } });
-        }
-        await tx.update(OrganizationTable, 1, {
-          ...rowOf(draft),
-          ...{ address: draft.letterhead, tax_id: draft.taxId, signature: draft.signature, mail_from: draft.mailFrom },
-        });
-      },
-    );
+    const committed = await this.changes.write(actor, { kind: moved ? 'currency' : 'edit', summary }, async (tx) => {
+      await tx.expectRow(OrganizationTable, 1, draft.version, 'The organization');
+      if (moved && (await hasMoney(tx.sql))) {
+        const message = `There are gifts in ${currency} already, so the currency stays.`;
+        throw new Problem(409, 'has-gifts', message, { fields: { currency: message } });
+      }
+      await tx.update(OrganizationTable, 1, {
+        ...rowOf(draft),
+        ...{ address: draft.letterhead, tax_id: draft.taxId, signature: draft.signature, mail_from: draft.mailFrom },
+      });
+    });
     this.settings.forget();
     return committed;
   }

@@ -15,8 +15,8 @@ export function Beside({ supporter, open }: { supporter: Supporter; open: string
   const { id } = supporter;
   const { date, moment } = useFormats();
   const sent = useQuery(ask(listSupporterDeliveries, { params: { id }, query: { limit: LATEST } }));
-  const notes = useQuery(ask(listNotes, { params: { id } }));
-  const latest = notes.data?.items.slice(0, LATEST) ?? [];
+  const notes = useQuery(ask(listNotes, { params: { id }, query: { limit: LATEST } }));
+  const latest = notes.data?.items ?? [];
   return (
     <aside aria-label="Beside" className="hidden space-y-5 border-l border-rule px-5 py-3 @5xl:block">
       {open !== 'contact' && (

@@ -1,4 +1,5 @@
 import { scaleLinear } from 'd3-scale';
+import { curveLinearClosed, line } from 'd3-shape';
 import { useState } from 'react';
 import { layTally } from '@tallystick/core/tally';
 import type { Notch, TallyGift, TallyKind } from '@tallystick/core/tally';
@@ -176,6 +177,8 @@ function Upper({ notch, x, active }: { notch: Notch; x: number; active: boolean 
   );
 }
 
+const outline = line().curve(curveLinearClosed);
+
 /** One notch, cut from the edge where the halves meet: a little narrower at its depth than at the edge. */
 function Cut(props: { x: number; width: number; edge: number; direction: 1 | -1; active: boolean; depth?: number }) {
   const { x, width, edge, direction, depth = DEPTH } = props;
@@ -183,7 +186,14 @@ function Cut(props: { x: number; width: number; edge: number; direction: 1 | -1;
   const taper = Math.min(1.5, width / 4);
   return (
     <path
-      d={`M${x},${edge} L${x + taper},${deep} L${x + width - taper},${deep} L${x + width},${edge} Z`}
+      d={
+        outline([
+          [x, edge],
+          [x + taper, deep],
+          [x + width - taper, deep],
+          [x + width, edge],
+        ]) ?? ''
+      }
       fill={props.active ? 'var(--ink)' : 'var(--paper)'}
       stroke="var(--stick-edge)"
       strokeWidth={0.75}

@@ -2,5 +2,5 @@ export * from './EntryForm.tsx';
 export * from './fields.tsx';
 export * from './typed.ts';
 export { useUnsaved } from './unsaved.ts';
-export { onSubmit, useEntry } from './useEntry.ts';
+export { useEntry } from './useEntry.ts';
 export type { Entry, Faults } from './useEntry.ts';

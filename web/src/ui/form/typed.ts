@@ -2,7 +2,6 @@ import { z } from 'zod';
 import { parseDate } from '@tallystick/core/dates';
 import type { IsoDate } from '@tallystick/core/dates';
 import { parseAmount, parseGiftAmount } from '@tallystick/core/money';
-import type { Typed } from '@tallystick/core/fields';
 
 /*
  * How what is typed in a form becomes what a request takes: schemas from texts to values, and `readInto` the
@@ -62,6 +61,3 @@ export const said = (words: string) => z.string().trim().min(1, words);
 
 /** One of the words of a list, as a choice gives it. */
 export const oneOf = <Word extends string>() => z.custom<Word>();
-
-/** What is typed in custom fields: the server reads it. */
-export const ownFields = z.custom<Record<string, Typed>>();

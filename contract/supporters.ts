@@ -287,6 +287,8 @@ export type ListFilter = z.infer<typeof ListFilter>;
 const SORTS = 'name number town state kind lifetime thisYear lastYear count largest average first last household'.split(
   ' ',
 );
+const SORT = `-?(${SORTS.join('|')}|field:\\d+)`;
+const GivenSums = z.object({ lifetime: z.number(), thisYear: z.number(), lastYear: z.number(), count: z.number() });
 export const listSupporters = endpoint({
   id: 'listSupporters',
   area,
@@ -294,12 +296,12 @@ export const listSupporters = endpoint({
   path: '/supporters',
   right: 'supporters.see',
   summary:
-    'Supporters, found by words of their names in any order, number, e-mail, street or last digits of a telephone; where few are found, by sound and with slips forgiven. Sorted and grouped by any column, custom fields as `field:12`.',
+    'Supporters, found by words of their names in any order, number, e-mail, street or last digits of a telephone; where few are found, by sound and with slips forgiven. Sorted by up to three columns (`state,-lifetime`) and grouped by one, custom fields as `field:12`.',
   query: Paging.extend({
     ...ListFilter.shape,
     sort: z
       .string()
-      .regex(new RegExp(`^-?(${SORTS.join('|')}|field:\\d+)$`), 'There is no such column to sort by.')
+      .regex(new RegExp(`^${SORT}(,${SORT}){0,2}$`), 'There is no such column to sort by.')
       .default('name'),
     groupBy: z
       .string()
@@ -307,12 +309,12 @@ export const listSupporters = endpoint({
       .optional(),
   }),
   response: pageOf(SupporterRow).extend({
-    sum: z.object({ lifetime: z.number(), thisYear: z.number(), lastYear: z.number(), count: z.number() }),
+    sum: GivenSums,
     /** Where the page begins, from 0. */
     at: z.number(),
     /** How many of the total are only like what was typed. */
     alike: z.number(),
-    groups: z.array(z.object({ key: z.string(), count: z.number(), cents: z.number() })),
+    groups: z.array(z.object({ key: z.string(), count: z.number(), sum: GivenSums })),
   }),
 });
 export const getSupporter = endpoint({

@@ -139,6 +139,41 @@ export const printFile = endpoint({
   params: IdParams,
   response: z.string(),
 });
+/** A receipt as it was issued: whom and what it names is what it says, whatever became of the gift since. */
+export const Receipt = z.object({
+  id: Id,
+  number: z.string(),
+  issuedOn: z.string(),
+  supporterId: Id,
+  giftId: Id,
+  /** From whom it says that it received, and what: an amount, or a description of what was given in kind. */
+  from: z.string(),
+  given: z.string(),
+  voidedOn: z.string().nullable(),
+  voidReason: z.string(),
+  /** How it travelled and what became of that; '' where no sending is known. */
+  channel: z.enum(['email', 'print', '']),
+  delivery: z.string(),
+});
+export type Receipt = z.infer<typeof Receipt>;
+export const listReceipts = endpoint({
+  id: 'listReceipts',
+  area,
+  method: 'get',
+  path: '/receipts',
+  right: 'receipts.see',
+  summary: 'Receipts by number, newest first; valid or void ones, those of one issue, or by how their number begins.',
+  query: Paging.extend({
+    number: z
+      .string()
+      .trim()
+      .regex(/^[\d-]{0,20}$/, 'A number of a receipt has digits and dashes only.')
+      .default(''),
+    state: z.enum(['valid', 'void']).optional(),
+    runId: Id.optional(),
+  }),
+  response: pageOf(Receipt),
+});
 export const voidReceipt = endpoint({
   id: 'voidReceipt',
   area,

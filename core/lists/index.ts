@@ -30,22 +30,30 @@ export function bandAfter(bound: number, unit = 1): number | null {
   return null;
 }
 
+/** One thing that rows are sorted by: the key of a row, and whether large ones come first. */
+export interface SortBy {
+  keyOf: (row: number) => SortKey;
+  down: boolean;
+}
+
 /** Rows in order, kept so while single rows change: moving one costs a search and a shift, not a sort. */
 export class Order {
   private sorted = new Uint32Array(0);
   private length = 0;
-  private readonly keys: SortKey[] = [];
+  /** For each of what is sorted by, the key of each row. */
+  private readonly keys: SortKey[][];
 
-  /** `keyOf` gives a row's key; rows with equal keys are put in order by `tie`, whichever way the keys run. */
+  /** Rows whose keys are all equal are put in order by `tie`, whichever way the keys run. */
   constructor(
-    private readonly keyOf: (row: number) => SortKey,
+    private readonly by: readonly SortBy[],
     private readonly tie: (a: number, b: number) => number,
-    private readonly down = false,
-  ) {}
+  ) {
+    this.keys = by.map(() => []);
+  }
 
   /** Sorts rows 0 to `size` anew. */
   build(size: number): void {
-    for (let row = 0; row < size; row++) this.keys[row] = this.keyOf(row);
+    for (let row = 0; row < size; row++) this.readKeys(row);
     this.sorted = Uint32Array.from({ length: size }, (_, row) => row).sort((a, b) => this.compare(a, b));
     this.length = size;
   }
@@ -66,8 +74,15 @@ export class Order {
     return this.sorted.subarray(0, this.length);
   }
 
+  private readKeys(row: number): void {
+    this.by.forEach(({ keyOf }, place) => {
+      const keys = this.keys[place];
+      if (keys) keys[row] = keyOf(row);
+    });
+  }
+
   private insert(row: number): void {
-    this.keys[row] = this.keyOf(row);
+    this.readKeys(row);
     let low = 0;
     let high = this.length;
     while (low < high) {
@@ -81,27 +96,31 @@ export class Order {
   }
 
   private compare(a: number, b: number): number {
-    const [x, y] = [this.keys[a] as SortKey, this.keys[b] as SortKey];
-    return x === y ? this.tie(a, b) : compareKeys(x, y, this.down);
+    for (let place = 0; place < this.by.length; place++) {
+      const keys = this.keys[place] as SortKey[];
+      const [x, y] = [keys[a] as SortKey, keys[b] as SortKey];
+      if (x !== y) return compareKeys(x, y, this.by[place]?.down === true);
+    }
+    return this.tie(a, b);
   }
 }
 
-/** A stretch of a grouped list: what its rows share, how many they are, and the sum of their amounts in cents. */
-export interface ListGroup {
+/** A stretch of a grouped list: what its rows share, how many they are, and what they come to. */
+export interface ListGroup<Sum> {
   key: SortKey;
   count: number;
-  cents: number;
+  sum: Sum;
 }
 
 /**
  * Rows put together by a key, groups in the order of their keys (numbers before text, nothing last), rows within
  * a group in the order they came.
  */
-export function grouped(
+export function grouped<Sum>(
   rows: Iterable<number>,
   keyOf: (row: number) => SortKey,
-  centsOf: (row: number) => number,
-): { rows: number[]; groups: ListGroup[] } {
+  sumOf: (rows: readonly number[]) => Sum,
+): { rows: number[]; groups: ListGroup<Sum>[] } {
   const byKey = new Map<SortKey, number[]>();
   for (const row of rows) {
     const key = keyOf(row);
@@ -114,7 +133,7 @@ export function grouped(
     rows: keys.flatMap((key) => byKey.get(key) ?? []),
     groups: keys.map((key) => {
       const inside = byKey.get(key) ?? [];
-      return { key, count: inside.length, cents: inside.reduce((sum, row) => sum + centsOf(row), 0) };
+      return { key, count: inside.length, sum: sumOf(inside) };
     }),
   };
 }
@@ -128,43 +147,53 @@ function inOrder(a: SortKey, b: SortKey): number {
 /** Where a row stood in a list: its group where there are any, what it was sorted by, its name and its number. */
 export interface Mark {
   group: SortKey | null;
-  key: SortKey;
+  keys: readonly SortKey[];
   name: string;
   id: number;
 }
 
-function compareMarks(a: Mark, b: Mark, down: boolean): number {
+function compareMarks(a: Mark, b: Mark, downs: readonly boolean[]): number {
   const groups = a.group === null || b.group === null ? 0 : inOrder(a.group, b.group);
   if (groups !== 0) return groups;
-  if (a.key !== b.key) return compareKeys(a.key, b.key, down);
+  for (const [place, down] of downs.entries()) {
+    const [x, y] = [a.keys[place] as SortKey, b.keys[place] as SortKey];
+    if (x !== y) return compareKeys(x, y, down);
+  }
   return a.name < b.name ? -1 : a.name > b.name ? 1 : a.id - b.id;
 }
 
 /**
- * The place of the first row that comes after a mark, in a list that is in the order of its marks. The row that the
- * mark was made of may have moved since, or be gone.
+ * The place of the first row that comes after a mark, in a list that is in the order of its marks; `downs` says of each
+ * key whether large ones come first. The row that the mark was made of may have moved since, or be gone.
  */
-export function placeAfter(rows: ArrayLike<number>, mark: Mark, markOf: (row: number) => Mark, down: boolean): number {
+export function placeAfter(
+  rows: ArrayLike<number>,
+  mark: Mark,
+  markOf: (row: number) => Mark,
+  downs: readonly boolean[],
+): number {
   let low = 0;
   let high = rows.length;
   while (low < high) {
     const middle = (low + high) >>> 1;
-    if (compareMarks(markOf(rows[middle] as number), mark, down) <= 0) low = middle + 1;
+    if (compareMarks(markOf(rows[middle] as number), mark, downs) <= 0) low = middle + 1;
     else high = middle;
   }
   return low;
 }
 
 /** A mark as text that JSON can hold, whatever its numbers, and back; null for text that is none. */
-export const writeMark = ({ group, key, name, id }: Mark): string =>
-  JSON.stringify([...[group, key].map(tagged), name, id]);
+export const writeMark = ({ group, keys, name, id }: Mark): string =>
+  JSON.stringify([...[group, ...keys].map(tagged), name, id]);
 
 export function readMark(text: string): Mark | null {
   try {
-    const [group, key, name, id]: unknown[] = JSON.parse(text);
-    const [inGroup, by] = [untagged(group), untagged(key)];
-    if (inGroup === undefined || by === undefined || by === null) return null;
-    return typeof name === 'string' && typeof id === 'number' ? { group: inGroup, key: by, name, id } : null;
+    const parts: unknown[] = JSON.parse(text);
+    const [name, id] = parts.slice(-2);
+    const [group, ...keys] = parts.slice(0, -2).map(untagged);
+    const sound = (key: SortKey | null | undefined): key is SortKey => key !== undefined && key !== null;
+    if (group === undefined || keys.length === 0 || !keys.every(sound)) return null;
+    return typeof name === 'string' && typeof id === 'number' ? { group, keys, name, id } : null;
   } catch {
     return null;
   }

@@ -1,7 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { bandAfter, bandOf, grouped, Order, placeAfter, readMark, writeMark } from './index.ts';
-import type { Mark } from './index.ts';
+import type { Mark, SortBy } from './index.ts';
+
+const up = (keyOf: SortBy['keyOf']): SortBy => ({ keyOf, down: false });
+const byRow = (a: number, b: number): number => a - b;
 
 describe('Order', () => {
   it('is what sorting anew would give, whatever changes', () => {
@@ -12,10 +15,7 @@ describe('Order', () => {
         fc.array(fc.array(step, { maxLength: 4 })),
         (first, changes) => {
           const keys = [...first];
-          const order = new Order(
-            (row) => keys[row] ?? 0,
-            (a, b) => a - b,
-          );
+          const order = new Order([up((row) => keys[row] ?? 0)], byRow);
           order.build(keys.length);
           for (const change of changes) {
             const rows = change.map(([row, key]) => {
@@ -32,23 +32,35 @@ describe('Order', () => {
     );
   });
   it('runs down by key and still up by tie', () => {
-    const order = new Order(
-      (row) => [1, 2, 1][row] ?? 0,
-      (a, b) => a - b,
-      true,
-    );
+    const order = new Order([{ keyOf: (row) => [1, 2, 1][row] ?? 0, down: true }], byRow);
     order.build(3);
     order.move([1]);
     expect([...order.rows]).toEqual([1, 0, 2]);
   });
   it('sorts text, and equal keys by the tie', () => {
     const names = ['cruz', 'adair', 'cruz'];
-    const order = new Order(
-      (row) => names[row] ?? '',
-      (a, b) => b - a,
-    );
+    const order = new Order([up((row) => names[row] ?? '')], (a, b) => b - a);
     order.build(3);
     expect([...order.rows]).toEqual([1, 2, 0]);
+  });
+  it('sorts by several keys, each its own way, and keeps to it as rows change', () => {
+    const rows: [string, number][] = [
+      ['NV', 100],
+      ['CA', 50],
+      ['NV', 300],
+      ['', 900],
+      ['CA', 75],
+    ];
+    const order = new Order(
+      [up((row) => rows[row]?.[0] ?? ''), { keyOf: (row) => rows[row]?.[1] ?? 0, down: true }],
+      byRow,
+    );
+    order.build(rows.length);
+    expect([...order.rows]).toEqual([4, 1, 2, 0, 3]);
+    rows[1] = ['CA', 80];
+    rows[2] = ['', 950];
+    order.move([1, 2]);
+    expect([...order.rows]).toEqual([1, 4, 0, 2, 3]);
   });
 });
 
@@ -58,13 +70,13 @@ describe('grouped', () => {
     const { rows, groups } = grouped(
       [4, 3, 2, 1, 0],
       (row) => keys[row] ?? '',
-      (row) => row * 100,
+      (inside) => inside.reduce((sum, row) => sum + row * 100, 0),
     );
     expect(rows).toEqual([4, 2, 3, 0, 1]);
     expect(groups).toEqual([
-      { key: 'CA', count: 2, cents: 600 },
-      { key: 'NV', count: 2, cents: 300 },
-      { key: '', count: 1, cents: 100 },
+      { key: 'CA', count: 2, sum: 600 },
+      { key: 'NV', count: 2, sum: 300 },
+      { key: '', count: 1, sum: 100 },
     ]);
   });
   it('orders numbers by size', () =>
@@ -81,7 +93,10 @@ describe('a mark', () => {
   const marks = fc.array(
     fc.record({
       group: fc.constant(null),
-      key: fc.oneof(fc.integer({ min: -2, max: 2 }), fc.constantFrom(-Infinity, Infinity)),
+      keys: fc.tuple(
+        fc.oneof(fc.integer({ min: -2, max: 2 }), fc.constantFrom(-Infinity, Infinity)),
+        fc.constantFrom('', 'x', 'y'),
+      ),
       name: fc.constantFrom('', 'a', 'b'),
     }),
     { maxLength: 20 },
@@ -89,9 +104,9 @@ describe('a mark', () => {
 
   it('is read as it was written, infinite keys too', () => {
     for (const mark of [
-      { group: null, key: -Infinity, name: 'a', id: 1 },
-      { group: 'n1', key: 'n1', name: '', id: 2 },
-      { group: 0, key: '', name: 'ß', id: 3 },
+      { group: null, keys: [-Infinity], name: 'a', id: 1 },
+      { group: 'n1', keys: ['n1', 3], name: '', id: 2 },
+      { group: 0, keys: ['', '', 'x'], name: 'ß', id: 3 },
     ])
       expect(readMark(writeMark(mark))).toEqual(mark);
     for (const text of ['', '[]', '{}', '[null,null,"a",1]', '[null,"n1",2,1]', '[null,"n1","a","1"]', '["x"'])
@@ -100,31 +115,36 @@ describe('a mark', () => {
 
   it('goes on after what came before it, whichever way, wherever its own row is by now', () => {
     fc.assert(
-      fc.property(marks, fc.boolean(), fc.nat(19), fc.integer({ min: -2, max: 2 }), (list, down, at, key) => {
-        const rows: Mark[] = list.map((mark, id) => ({ ...mark, id }));
-        const sorted = (): number[] => {
-          const order = new Order(
-            (row) => rows[row]?.key ?? 0,
-            (a, b) =>
-              (rows[a]?.name ?? '') < (rows[b]?.name ?? '') ? -1 : rows[a]?.name === rows[b]?.name ? a - b : 1,
-            down,
+      fc.property(
+        marks,
+        fc.tuple(fc.boolean(), fc.boolean()),
+        fc.nat(19),
+        fc.integer({ min: -2, max: 2 }),
+        (list, downs, at, key) => {
+          const rows: Mark[] = list.map((mark, id) => ({ ...mark, id }));
+          const sorted = (): number[] => {
+            const order = new Order(
+              downs.map((down, place) => ({ keyOf: (row) => rows[row]?.keys[place] ?? 0, down })),
+              (a, b) =>
+                (rows[a]?.name ?? '') < (rows[b]?.name ?? '') ? -1 : rows[a]?.name === rows[b]?.name ? a - b : 1,
+            );
+            order.build(rows.length);
+            return [...order.rows];
+          };
+          const before = sorted();
+          const ended = rows[before[at] ?? -1];
+          if (!ended) return;
+          const mark = { ...ended };
+          const seen = new Set(before.slice(0, at + 1));
+          ended.keys = [key, 'x'];
+          const now = sorted();
+          const rest = now.slice(placeAfter(now, mark, (row) => rows[row] as Mark, downs));
+          // All but the moved row: each that was not seen comes, none that was seen comes again.
+          expect(new Set(rest.filter((row) => row !== mark.id))).toEqual(
+            new Set(before.filter((row) => !seen.has(row) && row !== mark.id)),
           );
-          order.build(rows.length);
-          return [...order.rows];
-        };
-        const before = sorted();
-        const ended = rows[before[at] ?? -1];
-        if (!ended) return;
-        const mark = { ...ended };
-        const seen = new Set(before.slice(0, at + 1));
-        ended.key = key;
-        const now = sorted();
-        const rest = now.slice(placeAfter(now, mark, (row) => rows[row] as Mark, down));
-        // All but the moved row: each that was not seen comes, none that was seen comes again.
-        expect(new Set(rest.filter((row) => row !== mark.id))).toEqual(
-          new Set(before.filter((row) => !seen.has(row) && row !== mark.id)),
-        );
-      }),
+        },
+      ),
     );
   });
 });
@@ -132,11 +152,7 @@ describe('a mark', () => {
 describe('what has no value', () => {
   it.each([false, true])('comes last, the order running down or not: %s', (down) => {
     const keys = [3, '', 1, '', 2];
-    const order = new Order(
-      (row) => keys[row] ?? '',
-      (a, b) => a - b,
-      down,
-    );
+    const order = new Order([{ keyOf: (row) => keys[row] ?? '', down }], byRow);
     order.build(keys.length);
     expect([...order.rows]).toEqual(down ? [0, 4, 2, 1, 3] : [2, 4, 0, 1, 3]);
   });

@@ -23,8 +23,7 @@ const LIST: ListQuestion = {
   kind: null,
   conditions: null,
   trashed: false,
-  sort: 'name',
-  down: false,
+  sorts: [{ by: 'name', down: false }],
   groupBy: null,
   after: null,
   limit: 100,
@@ -61,7 +60,7 @@ const loaded = async (): Promise<FactsReplica> => {
 const answers = (replica: FactsReplica) => ({
   giving: replica.answer({ ask: 'giving', ids: people, calendar }),
   members: replica.answer({ ask: 'members', group: everyone, calendar }),
-  list: replica.answer({ ...LIST, sort: 'household', down: true }),
+  list: replica.answer({ ...LIST, sorts: [{ by: 'household', down: true }] }),
   nevada: replica.answer({
     ask: 'count',
     group: { kind: 'group', join: 'all', parts: [{ kind: 'region', regions: ['NV'] }] },

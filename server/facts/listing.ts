@@ -34,14 +34,28 @@ export interface FieldSort {
   kind: FieldKind;
 }
 
+/** One of what a list is sorted by, and whether large values come first. */
+export interface ListSorting {
+  by: ListSort | FieldSort;
+  down: boolean;
+}
+
+/** What supporters come to, in cents, and the number of their gifts. */
+export interface ListSum {
+  lifetime: number;
+  thisYear: number;
+  lastYear: number;
+  count: number;
+}
+
 /** A list of supporters: who (of a kind, matching conditions, out of the trash or in it), in what order, put together by what. */
 export interface ListQuestion {
   ask: 'list';
   kind: SupporterKind | null;
   conditions: Group | null;
   trashed: boolean;
-  sort: ListSort | FieldSort;
-  down: boolean;
+  /** The first counts most; names and numbers settle what is equal. */
+  sorts: readonly ListSorting[];
   groupBy: ListGroupBy | FieldSort | null;
   /** What the page before ended with; null to begin. */
   after: Mark | null;
@@ -57,14 +71,14 @@ export interface ListAnswer {
   /** What the page ends with; null for an empty one. */
   end: Mark | null;
   total: number;
-  sum: { lifetime: number; thisYear: number; lastYear: number; count: number };
-  groups: ListGroup[];
+  sum: ListSum;
+  groups: ListGroup<ListSum>[];
 }
 
 interface WholeList {
   slots: Uint32Array;
-  groups: ListGroup[];
-  sum: ListAnswer['sum'];
+  groups: ListGroup<ListSum>[];
+  sum: ListSum;
 }
 
 const MOST_ORDERS = 12;
@@ -88,20 +102,33 @@ export class Listing {
 
   answer(question: ListQuestion): ListAnswer {
     const { slots, groups, sum } = this.whole(question);
-    const { after, down, limit } = question;
+    const { after, sorts, limit } = question;
     const markOf = this.marks(question);
-    const at = after === null ? 0 : placeAfter(slots, after, markOf, down);
+    const at =
+      after === null
+        ? 0
+        : placeAfter(
+            slots,
+            after,
+            markOf,
+            sorts.map(({ down }) => down),
+          );
     const end = limit === null ? slots.length : Math.min(slots.length, at + limit);
     const page = Uint32Array.from(slots.slice(at, end), (slot) => this.facts.ids[slot] ?? 0);
     const last = end > at ? markOf(slots[end - 1] ?? 0) : null;
     return { ids: page, at, end: last, total: slots.length, sum, groups };
   }
 
-  private marks({ sort, groupBy, calendar }: ListQuestion): (slot: number) => Mark {
-    const key = this.keyOf(sort, calendar);
+  private marks({ sorts, groupBy, calendar }: ListQuestion): (slot: number) => Mark {
+    const keysOf = sorts.map(({ by }) => this.keyOf(by, calendar));
     const group = groupBy === null ? () => null : this.groupOf(groupBy, calendar);
     const { sortNames, ids } = this.facts;
-    return (slot) => ({ group: group(slot), key: key(slot), name: sortNames[slot] ?? '', id: ids[slot] ?? 0 });
+    return (slot) => ({
+      group: group(slot),
+      keys: keysOf.map((keyOf) => keyOf(slot)),
+      name: sortNames[slot] ?? '',
+      id: ids[slot] ?? 0,
+    });
   }
 
   private whole(question: ListQuestion): WholeList {
@@ -117,11 +144,11 @@ export class Listing {
     return list;
   }
 
-  private rows(question: ListQuestion): { slots: Uint32Array; groups: ListGroup[] } {
+  private rows(question: ListQuestion): Omit<WholeList, 'sum'> {
     const { facts } = this;
     const kind = question.kind === null ? -1 : SUPPORTER_KINDS[question.kind].code;
     const matching = question.conditions === null ? null : evaluate(question.conditions, facts, question.calendar);
-    const order = this.ordered(question.sort, question.down, question.calendar);
+    const order = this.ordered(question.sorts, question.calendar);
     const slots = order.filter((slot) => {
       const place = (facts.flags[slot] ?? 0) & (FLAG.trashed | FLAG.erased);
       if (place !== (question.trashed ? FLAG.trashed : 0) || (kind >= 0 && facts.kind[slot] !== kind)) return false;
@@ -129,17 +156,17 @@ export class Listing {
     });
     if (question.groupBy === null) return { slots, groups: [] };
     const key = this.groupOf(question.groupBy, question.calendar);
-    const lifetime = this.keyOf('lifetime', question.calendar);
-    const inGroups = grouped(slots, key, (slot) => Number(lifetime(slot)));
+    const inGroups = grouped(slots, key, (inside) => this.sumOf(inside, question.calendar));
     return { slots: Uint32Array.from(inGroups.rows), groups: inGroups.groups.slice(0, 2000) };
   }
 
-  private ordered(sort: ListQuestion['sort'], down: boolean, calendar: Calendar): Uint32Array {
-    const name = `${JSON.stringify(sort)} ${down} ${calendar.today} ${calendar.fiscalYearStart}`;
+  private ordered(sorts: ListQuestion['sorts'], calendar: Calendar): Uint32Array {
+    const name = `${JSON.stringify(sorts)} ${calendar.today} ${calendar.fiscalYearStart}`;
     let kept = this.orders.get(name);
     if (kept) this.orders.delete(name);
     else {
-      const order = new Order(this.keyOf(sort, calendar), (a, b) => this.byName(a, b), down);
+      const by = sorts.map(({ by, down }) => ({ keyOf: this.keyOf(by, calendar), down }));
+      const order = new Order(by, (a, b) => this.byName(a, b));
       order.build(this.facts.size);
       kept = { order, pending: new Set() };
     }
@@ -169,7 +196,7 @@ export class Listing {
     };
   }
 
-  private keyOf(sort: ListQuestion['sort'], calendar: Calendar): (slot: number) => SortKey {
+  private keyOf(sort: ListSorting['by'], calendar: Calendar): (slot: number) => SortKey {
     const { facts } = this;
     const year = (ago: number) => spanOf({ kind: 'fiscal-year', ago }, calendar);
     const given = (span: { from: number; to: number }) => {
@@ -214,7 +241,7 @@ export class Listing {
     }
   }
 
-  private sumOf(slots: Uint32Array, calendar: Calendar): ListAnswer['sum'] {
+  private sumOf(slots: Iterable<number>, calendar: Calendar): ListSum {
     const [current, before] = [0, 1].map((ago) => within(spanOf({ kind: 'fiscal-year', ago }, calendar)));
     const ever = within(spanOf({ kind: 'ever' }, calendar));
     const sum = { lifetime: 0, thisYear: 0, lastYear: 0, count: 0 };

@@ -55,7 +55,15 @@ describe('a follower', () => {
     await addGift(test, donor, { cents: 100 });
     expect(await lifetime()).toBe(1_200);
     const list = await facts.ask({
-      ...{ ask: 'list', kind: null, trashed: false, sort: 'name', down: false, groupBy: null, after: null, limit: 10 },
+      ...{
+        ask: 'list',
+        kind: null,
+        trashed: false,
+        sorts: [{ by: 'name', down: false }],
+        groupBy: null,
+        after: null,
+        limit: 10,
+      },
       ...{ calendar, conditions: { kind: 'group', join: 'all', parts: [question.group] } },
     });
     expect([[...list.ids], list.sum.lifetime]).toEqual([[donor], 1_200]);

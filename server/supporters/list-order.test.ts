@@ -71,6 +71,8 @@ describe('a list in the order of', () => {
     ['town', `COALESCE(a.city, '') = '', a.city`],
     ['-town', `COALESCE(a.city, '') = '', a.city DESC`],
     ['-state', `COALESCE(a.region, '') = '', a.region DESC`],
+    ['state,-lifetime', `COALESCE(a.region, '') = '', a.region, COALESCE(g.total, 0) DESC`],
+    ['-count,town,-number', `COALESCE(g.many, 0) DESC, COALESCE(a.city, '') = '', a.city, s.id DESC`],
   ])('%s is the database’s own, page after page', async (sort, by) =>
     expect(await listed(`sort=${sort}`)).toEqual(await ordered(by)),
   );
@@ -116,6 +118,16 @@ describe('a list in the order of', () => {
       expect(rows.filter((id) => !moved.has(id)).sort()).toEqual([...others].sort());
     },
   );
+
+  it('goes on only with a cursor of its own, and by three columns at most', async () => {
+    const { body } = await test.call('GET', '/supporters?limit=2&sort=state,-lifetime');
+    const next = String(body['next']);
+    const asked = async (sort: string): Promise<number> =>
+      (await test.call('GET', `/supporters?sort=${sort}&cursor=${next}`)).status;
+    expect(await Promise.all(['state,-lifetime', 'state', 'state,town,name,kind', 'state,,town'].map(asked))).toEqual([
+      200, 400, 400, 400,
+    ]);
+  });
 
   it('groups holds everyone once, in the order of the groups', async () => {
     const { body } = await test.call('GET', '/supporters?groupBy=town&limit=1');

@@ -56,15 +56,17 @@ export class SupporterLists {
     ]);
     const cursor = decodeCursor(query.cursor);
     const after = cursor === null ? null : readMark(cursor.value);
-    if (cursor !== null && after === null) throw badCursor();
-    const column = query.sort.replace(/^-/, '');
+    const sorts = query.sort.split(',').map((part) => {
+      const column = part.replace(/^-/, '');
+      return { by: fieldSort(column, fields) ?? (column as ListSort), down: part.startsWith('-') };
+    });
+    if (cursor !== null && after?.keys.length !== sorts.length) throw badCursor();
     const found = await this.facts.ask({
       ask: 'list',
       kind: query.kind ?? null,
       conditions,
       trashed: query.trashed === 'yes',
-      sort: fieldSort(column, fields) ?? (column as ListSort),
-      down: query.sort.startsWith('-'),
+      sorts,
       groupBy:
         query.groupBy === undefined ? null : (fieldSort(query.groupBy, fields) ?? (query.groupBy as ListGroupBy)),
       after,

@@ -1,7 +1,10 @@
 import './guards.ts';
 import * as contract from '@tallystick/contract/thanks';
 import { instant } from '../platform/clock.ts';
+import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
+import type { Deliveries } from '../outreach/index.ts';
+import { issues, receiptsIssued } from './issued.ts';
 import { Thanks } from './thanks.service.ts';
 import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
@@ -11,7 +14,13 @@ import { outreachArea } from '../outreach/index.ts';
 
 export { IssueRunTable, ReceiptTable, takePlaces } from './receipts.ts';
 
-export function serveThanks(http: Http, thanks: Thanks): void {
+interface Served {
+  thanks: Thanks;
+  sql: Sql;
+  deliveries: Deliveries;
+}
+
+export function serveThanks(http: Http, { thanks, sql, deliveries }: Served): void {
   http.on(contract.listUnthanked, ({ query }) => thanks.unthanked(query));
   http.on(contract.proofReceipts, async ({ body, response }) => {
     response.type('application/pdf').send(await thanks.proof(body.letterId, body.giftIds));
@@ -19,9 +28,10 @@ export function serveThanks(http: Http, thanks: Thanks): void {
   });
   http.on(contract.issueReceipts, ({ actor, body, key }) => thanks.issue(actor, body.letterId, body.giftIds, key));
   http.on(contract.listRuns, async ({ query }) => {
-    const page = await thanks.runs(query);
+    const page = await issues(sql, deliveries, query);
     return { ...page, items: page.items.map((run) => ({ ...run, at: instant(run.at) })) };
   });
+  http.on(contract.listReceipts, ({ query }) => receiptsIssued(sql, query));
   http.on(contract.printFile, async ({ params, response }) => {
     response.type('application/pdf').send(await thanks.printFile(params.id));
     return undefined;
@@ -41,13 +51,13 @@ export function serveThanks(http: Http, thanks: Thanks): void {
 }
 
 /** Thanks and receipts. */
-export const thanksArea = area('thanks', ({ source, changes, jobs, http }, of) => {
+export const thanksArea = area('thanks', ({ source, sql, changes, jobs, http }, of) => {
   const { addressees, sendings, deliveries } = of(outreachArea);
   const { gifts } = of(giftsArea);
   const { letters } = of(lettersArea);
   const thanks = new Thanks(
-    ...([source, changes, of(settingsArea).settings, gifts, letters, addressees, sendings, deliveries, jobs] as const),
+    ...([source, changes, of(settingsArea).settings, gifts, letters, addressees, sendings, jobs] as const),
   );
-  serveThanks(http, thanks);
+  serveThanks(http, { thanks, sql, deliveries });
   return { thanks };
 });

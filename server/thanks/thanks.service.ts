@@ -7,15 +7,12 @@ import { supporterNumber } from '@tallystick/core/supporters';
 import { receiptNumber } from '@tallystick/core/thanks';
 import type { Reach } from '@tallystick/core/wishes';
 import type { Gift } from '@tallystick/contract/gifts';
-import { NOT_REACHED } from '@tallystick/contract/outreach';
 import type { Gifts } from '../gifts/index.ts';
 import { lettersPdf, undrawableIn } from '../letters/index.ts';
 import type { Letters } from '../letters/index.ts';
-import type { Addressees, Composed, Deliveries, DeliveryRecord, Sendings } from '../outreach/index.ts';
+import type { Addressees, Composed, DeliveryRecord, Sendings } from '../outreach/index.ts';
 import type { Actor, Changes, Reason } from '../platform/changes.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
-import { pageOf } from '../platform/page.ts';
-import type { Asked } from '../platform/page.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Jobs } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
@@ -44,7 +41,6 @@ export class Thanks {
     private readonly letters: Letters,
     private readonly addressees: Addressees,
     private readonly sendings: Sendings,
-    private readonly deliveries: Deliveries,
     private readonly jobs: Jobs,
   ) {
     this.sql = sqlOn(source);
@@ -252,6 +248,7 @@ export class Thanks {
         rows.map(async (row) => {
           const receipt = contents.get(row.receipt_id ?? 0);
           if (!receipt) return { hold: 'the receipt is gone' };
+          if (receipt.isVoid) return { hold: 'the receipt was voided before it went' };
           // The record may have come into the trash since the receipt was issued.
           const person = people.find((one) => one.id === row.supporter_id);
           const reach = person && mayReach(person, 'receipt', today);
@@ -264,12 +261,16 @@ export class Thanks {
     };
   }
 
-  private async contents(rows: readonly DeliveryRecord[]): Promise<Map<number, { number: string; frozen: Frozen }>> {
-    const found = await this.sql.rows<{ id: number; number: string; content: string }>(
-      'SELECT id, number, content FROM receipt WHERE id IN (?)',
+  private async contents(
+    rows: readonly DeliveryRecord[],
+  ): Promise<Map<number, { number: string; isVoid: boolean; frozen: Frozen }>> {
+    const found = await this.sql.rows<{ id: number; number: string; voided_on: string | null; content: string }>(
+      'SELECT id, number, voided_on, content FROM receipt WHERE id IN (?)',
       [[0, ...rows.flatMap((row) => (row.receipt_id === null ? [] : [row.receipt_id]))]],
     );
-    return new Map(found.map((row) => [row.id, { number: row.number, frozen: thawed(row.content) }]));
+    return new Map(
+      found.map((row) => [row.id, { number: row.number, isVoid: row.voided_on !== null, frozen: thawed(row.content) }]),
+    );
   }
 
   /** A receipt as it was issued. */
@@ -283,48 +284,14 @@ export class Thanks {
     return { number: row.number, pdf: await lettersPdf([thawed(row.content)], row.voided_on === null ? '' : 'VOID') };
   }
 
-  /** The receipts of an issue that go by post, in the order of their numbers, as one PDF. */
+  /** The valid receipts of an issue that go by post, in the order of their numbers, as one PDF. */
   async printFile(runId: number): Promise<Buffer> {
     const rows = await this.sql.rows<{ content: string }>(
-      `SELECT r.content FROM delivery d JOIN receipt r ON r.id = d.receipt_id WHERE d.source_kind = 'receipt' AND d.source_id = ? AND d.channel = 'print' ORDER BY r.sequence`,
+      `SELECT r.content FROM delivery d JOIN receipt r ON r.id = d.receipt_id WHERE d.source_kind = 'receipt' AND d.source_id = ? AND d.channel = 'print' AND r.voided_on IS NULL ORDER BY r.sequence`,
       [runId],
     );
     if (rows.length === 0) throw notFound('A print file for this issue');
     return lettersPdf(rows.map((row) => thawed(row.content)));
-  }
-
-  /** Issues of receipts, newest first. */
-  async runs(asked: Asked) {
-    const page = await pageOf<{
-      id: number;
-      at: string;
-      by: string;
-      letter: string;
-      first: string;
-      last: string;
-      count: number;
-      printed: number;
-      reached: number;
-      waiting: number;
-      notReached: number;
-    }>(
-      this.sql,
-      {
-        select: `SELECT * FROM (SELECT u.id, u.at, u.actor AS \`by\`, l.name AS letter, MIN(r.number) AS first, MAX(r.number) AS last, COUNT(*) AS count,
-       SUM(d.state = 'print') AS printed, SUM(d.state = 'sent') AS reached, SUM(d.state IN ('queued', 'sending')) AS waiting,
-       SUM(d.state IN (${NOT_REACHED.map(() => '?').join(', ')})) AS notReached
-       FROM issue_run u JOIN letter l ON l.id = u.letter_id JOIN receipt r ON r.issue_run_id = u.id JOIN delivery d ON d.receipt_id = r.id
-       GROUP BY u.id) u WHERE TRUE`,
-        params: NOT_REACHED,
-        order: [{ sql: 'u.id', as: 'id', down: true }],
-      },
-      asked,
-    );
-    const items = page.items.map(async (run) => ({
-      ...run,
-      stopped: run.waiting > 0 && (await this.deliveries.isStopped({ kind: 'receipt', id: run.id })),
-    }));
-    return { ...page, items: await Promise.all(items) };
   }
 }
 

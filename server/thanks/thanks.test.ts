@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import type { Receipt } from '@tallystick/contract/thanks';
 import { lettersPdf } from '../letters/index.ts';
 import { addGift, addPerson, FakeMailer, LETTER, openTestApp, snapshot } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
@@ -274,6 +275,65 @@ describe('a record in the trash', () => {
       [who],
     );
     expect(sent).toEqual([{ state: 'held', detail: 'in the trash' }]);
+  });
+});
+
+describe('the receipts that were issued', () => {
+  const listed = async (query = '') =>
+    (await test.call('GET', `/receipts?${query}`)).body as unknown as { items: Receipt[]; total: number; next: string };
+
+  it('are listed by number, newest first, saying what each says, and void ones apart', async () => {
+    const ana = await addPerson(test, { first: 'Ana', last: 'Listed', emails: [] });
+    const gifts = [await addGift(test, ana, { cents: 12_300 }), await addGift(test, ana, { cents: 45_600 })];
+    const { body } = await issue(gifts);
+    const run = `runId=${String(body['runId'])}`;
+    const { items } = await listed(run);
+    expect(items).toMatchObject([
+      {
+        number: body['last'],
+        giftId: gifts[1],
+        from: 'Ana Listed',
+        given: '$456.00',
+        channel: 'print',
+        voidedOn: null,
+      },
+      { number: body['first'], giftId: gifts[0], from: 'Ana Listed', given: '$123.00', delivery: 'print' },
+    ]);
+    await test.call('POST', `/receipts/${String(items[0]?.id)}/void`, { reason: 'Wrong person' });
+    // What it says stays, whatever the gift becomes.
+    expect((await listed(`${run}&state=void`)).items).toMatchObject([
+      { number: body['last'], given: '$456.00', voidedOn: '2026-11-23', voidReason: 'Wrong person' },
+    ]);
+    expect((await listed(`${run}&state=valid`)).total).toBe(1);
+    expect((await listed(`number=${String(body['first'])}`)).items.map((one) => one.number)).toEqual([body['first']]);
+    expect((await test.call('GET', '/receipts?number=%25')).status).toBe(400);
+    const first = await listed('limit=1');
+    const all = [...first.items, ...(await listed(`limit=1000&cursor=${first.next}`)).items];
+    expect(all.map((one) => one.number)).toEqual((await numbers()).reverse());
+  });
+
+  it('go nowhere once they are void: not by e-mail that waited, not in the print file', async () => {
+    let release: () => void = () => undefined;
+    const held = new Promise<void>((resolve) => (release = resolve));
+    mailer.answer = async () => {
+      await held;
+      return { kind: 'sent' };
+    };
+    const busy = await issue([await addGift(test, await addPerson(test))]);
+    const who = await addPerson(test);
+    const byPost = await addPerson(test, { emails: [] });
+    const issued = await issue([await addGift(test, who), await addGift(test, byPost)]);
+    const { items } = await listed(`runId=${String(issued.body['runId'])}`);
+    for (const one of items) await test.call('POST', `/receipts/${one.id}/void`, { reason: 'Too early' });
+    release();
+    await test.jobEnd(Number(busy.body['jobId']));
+    await test.jobEnd(Number(issued.body['jobId']));
+    const sent = await test.sql.rows<{ state: string; detail: string }>(
+      'SELECT state, detail FROM delivery WHERE supporter_id = ?',
+      [who],
+    );
+    expect(sent).toEqual([{ state: 'held', detail: 'the receipt was voided before it went' }]);
+    expect((await test.call('GET', `/thanks/runs/${String(issued.body['runId'])}/print.pdf`)).status).toBe(404);
   });
 });
 

@@ -9,6 +9,7 @@ import { ask, call, messageOf, runningJobs } from '../ui/api.ts';
 import { Button, IconButton, StateWord } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';
 import { useFormats, useHere, useMay, useMayTouch } from '../ui/organization.tsx';
+import { ProgressBar } from '../ui/ProgressBar.tsx';
 import { useSelection } from '../ui/selection.ts';
 
 /** The strip along the bottom: what is selected, what runs, and the last change with Undo. */
@@ -71,14 +72,7 @@ function Jobs() {
           ) : (
             <span className="truncate">{job.title}</span>
           )}
-          {job.finishedAt === null && (
-            <progress
-              aria-label={job.title}
-              className="h-1.5 w-24 accent-(--slate)"
-              value={job.done}
-              max={Math.max(job.total, 1)}
-            />
-          )}
+          {job.finishedAt === null && <ProgressBar label={job.title} done={job.done} total={job.total} />}
           <StateWord tone={TONE[job.state]}>
             {job.finishedAt === null && job.state !== 'waiting'
               ? `${job.done} of ${job.total}`

@@ -5,7 +5,7 @@ import { isBanked, PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { typedMoney } from '@tallystick/core/money';
 import { counted } from '@tallystick/core/words';
 import { balanceBatch, depositSlip, listBatches, listDeposits, makeDeposit } from '@tallystick/contract/deposits';
-import type { Batch } from '@tallystick/contract/deposits';
+import type { Batch, Deposit as DepositRow } from '@tallystick/contract/deposits';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { call, linkTo } from '../ui/api.ts';
 import { Checkbox } from '../ui/checks.tsx';
@@ -23,7 +23,9 @@ import {
   typedDay,
   useEntry,
 } from '../ui/form/index.ts';
-import { ListTable } from '../ui/ListTable.tsx';
+import { figures, wordsOf } from '../ui/table/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
+import { ShortTable } from '../ui/table/ShortTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { More } from '../ui/More.tsx';
 import { usePagesOf } from '../ui/usePages.ts';
@@ -60,6 +62,104 @@ export default function DepositsPage() {
   const ready = ticked.length > 0 ? ticked : balanced;
   const methods = (sums: Batch['byMethod']): string =>
     sums.map((sum) => `${PAYMENT_METHODS[sum.method]} ${money(sum.cents)}`).join(', ');
+  const batchColumns: Column<Batch>[] = [
+    {
+      ...{ id: 'batch', title: 'Batch', width: 290, by: (batch) => batch.number },
+      cell: (batch) => (
+        <span className="flex items-center gap-2">
+          {depositable(batch) && mayDeposit && (
+            <Checkbox
+              label={<span className="sr-only">Deposit {batch.number}</span>}
+              checked={chosen.includes(batch.id)}
+              onChange={(on) => setChosen((old) => (on ? [...old, batch.id] : old.filter((id) => id !== batch.id)))}
+            />
+          )}
+          <Link className="truncate text-slate hover:underline" to={`/gifts?batch=${batch.id}`}>
+            {batch.number} {batch.name}
+          </Link>
+        </span>
+      ),
+    },
+    wordsOf('from', 'From', 120, (one) => SOURCES[one.source]),
+    { id: 'opened', title: 'Opened', width: 116, by: (one) => one.openedOn, cell: (one) => date(one.openedOn) },
+    figures('gifts', 'Gifts', 64, (one) => one.count, count),
+    figures('amount', 'Amount', 116, (one) => one.cents, money),
+    { ...{ id: 'methods', title: 'By payment method', width: 220, grow: true }, cell: (one) => methods(one.byMethod) },
+    figures('expected', 'Expected', 110, (one) => one.expectedCents, money),
+    {
+      ...{ id: 'state', title: 'State', width: 160, by: (one) => (one.changed ? 'changed' : one.state) },
+      cell: (batch) => (
+        <span title={batch.reason}>
+          {batch.changed ? (
+            <StateWord tone="wrong">changed since balanced</StateWord>
+          ) : (
+            <StateWord tone={TONES[batch.state]}>{batch.state}</StateWord>
+          )}
+          {batch.reason && <span className="ml-1 text-[13px] text-faded">{batch.reason}</span>}
+        </span>
+      ),
+    },
+    {
+      ...{ id: 'acts', title: '', width: 120 },
+      cell: (batch) =>
+        mayEnter && (batch.state === 'open' || batch.changed) ? (
+          <Button
+            look="quiet"
+            className="h-7 px-2"
+            aria-label={`Balance ${batch.number}`}
+            onClick={() => setBalancing(batch)}
+          >
+            Balance
+          </Button>
+        ) : mayEnter && batch.state === 'balanced' ? (
+          <Button
+            look="quiet"
+            className="h-7 px-2"
+            aria-label={`Open ${batch.number} again`}
+            onClick={() => open.mutate(batch)}
+          >
+            Open again
+          </Button>
+        ) : null,
+    },
+  ];
+  const depositColumns: Column<DepositRow>[] = [
+    {
+      ...{ id: 'deposit', title: 'Deposit', width: 220, by: (one) => one.number },
+      cell: (one) => `${one.number} ${one.name}`,
+    },
+    { id: 'date', title: 'Date', width: 116, by: (one) => one.date, cell: (one) => date(one.date) },
+    {
+      ...{ id: 'batches', title: 'Batches', width: 160 },
+      cell: (one) =>
+        one.batches.map((batch, place) => (
+          <span key={batch.id}>
+            {place > 0 && ', '}
+            <Link className="text-slate hover:underline" title={batch.name} to={`/gifts?batch=${batch.id}`}>
+              {batch.number}
+            </Link>
+          </span>
+        )),
+    },
+    figures('gifts', 'Gifts', 70, (one) => one.count, count),
+    figures('bank', 'To the bank', 124, (one) => one.bankCents, money),
+    { id: 'methods', title: 'By payment method', width: 260, grow: true, cell: (one) => methods(one.byMethod) },
+    wordsOf('by', 'Made by', 140, (one) => one.by),
+    {
+      ...{ id: 'slip', title: 'Slip', width: 90 },
+      cell: (one) => (
+        <a
+          className="text-slate hover:underline"
+          aria-label={`Slip of ${one.number}`}
+          href={linkTo(depositSlip, { id: one.id })}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Slip
+        </a>
+      ),
+    },
+  ];
   const sum = (list: readonly { cents: number }[]): number => list.reduce((total, one) => total + one.cents, 0);
   return (
     <>
@@ -83,103 +183,19 @@ export default function DepositsPage() {
             Gifts land in batches as they are recorded, posted from sheets, brought in or charged.
           </Empty>
         ) : (
-          <ListTable
-            label="Batches"
-            headings={['', 'Batch', 'From', 'Opened', 'Gifts', 'Amount', 'By payment method', 'Expected', 'State', '']}
-            rightAligned={[4, 5, 7, 9]}
-            rows={items.map((batch) => ({
-              id: batch.id,
-              cells: [
-                depositable(batch) && mayDeposit ? (
-                  <Checkbox
-                    label={<span className="sr-only">Deposit {batch.number}</span>}
-                    checked={chosen.includes(batch.id)}
-                    onChange={(on) =>
-                      setChosen((old) => (on ? [...old, batch.id] : old.filter((id) => id !== batch.id)))
-                    }
-                  />
-                ) : null,
-                <Link
-                  key="name"
-                  className="whitespace-nowrap text-slate hover:underline"
-                  to={`/gifts?batch=${batch.id}`}
-                >
-                  {batch.number} {batch.name}
-                </Link>,
-                <span key="from" className="whitespace-nowrap">
-                  {SOURCES[batch.source]}
-                </span>,
-                <span key="opened" className="whitespace-nowrap">
-                  {date(batch.openedOn)}
-                </span>,
-                count(batch.count),
-                money(batch.cents),
-                <span key="methods" className="text-[13px] text-faded">
-                  {methods(batch.byMethod)}
-                </span>,
-                batch.expectedCents === null ? '' : money(batch.expectedCents),
-                <span key="state" title={batch.reason}>
-                  {batch.changed ? (
-                    <StateWord tone="wrong">changed since balanced</StateWord>
-                  ) : (
-                    <StateWord tone={TONES[batch.state]}>{batch.state}</StateWord>
-                  )}
-                  {batch.reason && <span className="ml-1 text-[13px] text-faded">{batch.reason}</span>}
-                </span>,
-                mayEnter && (batch.state === 'open' || batch.changed) ? (
-                  <Button look="quiet" className="h-7 px-2" onClick={() => setBalancing(batch)}>
-                    Balance
-                  </Button>
-                ) : mayEnter && batch.state === 'balanced' ? (
-                  <Button look="quiet" className="h-7 px-2" onClick={() => open.mutate(batch)}>
-                    Open again
-                  </Button>
-                ) : null,
-              ],
-            }))}
-          />
+          <ShortTable name="batches" label="Batches" columns={batchColumns} rows={items} total={batches.total} />
         )}
         <More list={batches} step={1000} />
         <h2 className="px-5 pt-5 pb-1 text-lg">Deposits</h2>
         {deposits.first && deposits.total === 0 ? (
           <Empty title="No deposit yet">Tick balanced batches above and deposit them; the slip is a PDF.</Empty>
         ) : (
-          <ListTable
+          <ShortTable
+            name="deposits"
             label="Deposits"
-            headings={['Deposit', 'Date', 'Batches', 'Gifts', 'To the bank', 'By payment method', 'Made by', '']}
-            rightAligned={[3, 4, 7]}
-            rows={deposits.rows.map((deposit) => ({
-              id: deposit.id,
-              cells: [
-                `${deposit.number} ${deposit.name}`,
-                date(deposit.date),
-                <span key="batches">
-                  {deposit.batches.map((batch, place) => (
-                    <span key={batch.id}>
-                      {place > 0 && ', '}
-                      <Link className="text-slate hover:underline" title={batch.name} to={`/gifts?batch=${batch.id}`}>
-                        {batch.number}
-                      </Link>
-                    </span>
-                  ))}
-                </span>,
-                count(deposit.count),
-                money(deposit.bankCents),
-                <span key="methods" className="text-[13px] text-faded">
-                  {methods(deposit.byMethod)}
-                </span>,
-                deposit.by,
-                <a
-                  key="slip"
-                  className="text-slate hover:underline"
-                  href={linkTo(depositSlip, { id: deposit.id })}
-                  target="_blank"
-                  rel="noreferrer"
-                >
-                  Slip
-                </a>,
-              ],
-            }))}
+            columns={depositColumns}
+            rows={deposits.rows}
+            total={deposits.total}
           />
         )}
         <More list={deposits} step={50} />

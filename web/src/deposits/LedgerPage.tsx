@@ -8,16 +8,21 @@ import { ACCOUNTS_FOR, NO_ACCOUNT } from '@tallystick/core/ledger';
 import type { AccountRule, AccountsFor } from '@tallystick/core/ledger';
 import { counted } from '@tallystick/core/words';
 import { closePeriod, exportLedger, getLedger, listAccounts, setAccounts } from '@tallystick/contract/deposits';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call, linkTo } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Empty, Heading, IconButton, Input, StateWord, Trouble } from '../ui/controls.tsx';
 import { SpanField } from '../ui/dates/SpanField.tsx';
 import { DayField, EntryDialog, typedDay, useEntry } from '../ui/form/index.ts';
-import { ListTable } from '../ui/ListTable.tsx';
+import { figures, wordsOf } from '../ui/table/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
+import { ShortTable } from '../ui/table/ShortTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
+
+type Line = ResponseOf<typeof getLedger>['lines'][number] & { id: number };
 
 /** What was booked, as the bookkeeper takes it over; the accounts; and closing what is over. */
 export default function LedgerPage() {
@@ -30,6 +35,14 @@ export default function LedgerPage() {
   const from = url.get('from') || `${organization.today.slice(0, 7)}-01`;
   const to = url.get('to') || organization.today;
   const { data, error } = useQuery({ ...ask(getLedger, { query: { from, to } }), placeholderData: keepPreviousData });
+  const amount = (cents: number): string => (cents > 0 ? money(cents) : '');
+  const columns: Column<Line>[] = [
+    { id: 'date', title: 'Date', width: 130, by: (line) => line.date, cell: (line) => date(line.date) },
+    { ...wordsOf('account', 'Account', 260, (line) => line.account), grow: true },
+    wordsOf('fund', 'Fund', 260, (line) => line.fund),
+    { ...figures('debit', 'Debit', 150, (line) => line.debit, amount), footer: data && money(data.debit) },
+    { ...figures('credit', 'Credit', 150, (line) => line.credit, amount), footer: data && money(data.credit) },
+  ];
   if (error) return <Trouble error={error} />;
   const missing = data?.lines.some((line) => line.account === NO_ACCOUNT.debit || line.account === NO_ACCOUNT.credit);
   return (
@@ -70,21 +83,12 @@ export default function LedgerPage() {
       {data?.lines.length === 0 ? (
         <Empty title="Nothing was booked in these days">Choose other days above.</Empty>
       ) : (
-        <div className="overflow-auto" tabIndex={0} role="region" aria-label="Lines of the ledger">
-          <ListTable
+        <div className="min-h-0 overflow-auto border-t border-rule">
+          <ShortTable
+            name="ledger"
             label="Ledger"
-            headings={['Date', 'Account', 'Fund', 'Debit', 'Credit']}
-            rightAligned={[3, 4]}
-            rows={(data?.lines ?? []).map((line, place) => ({
-              id: place,
-              cells: [
-                date(line.date),
-                line.account,
-                line.fund,
-                line.debit > 0 ? money(line.debit) : '',
-                line.credit > 0 ? money(line.credit) : '',
-              ],
-            }))}
+            columns={columns}
+            rows={(data?.lines ?? []).map((line, id) => ({ ...line, id }))}
           />
         </div>
       )}

@@ -7,7 +7,7 @@ import { correctGift } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import { call } from '../ui/api.ts';
 import { CodingSelects, codingOf, typedCoding } from '../ui/CodingSelects.tsx';
-import { Button, Input } from '../ui/controls.tsx';
+import { Input } from '../ui/controls.tsx';
 import {
   AmountField,
   ChoiceField,
@@ -26,6 +26,7 @@ import {
   useEntry,
   WhoField,
 } from '../ui/form/index.ts';
+import { Pick } from '../ui/Pick.tsx';
 import { useOddDay } from '../ui/useOddDay.tsx';
 
 const KINDS: Record<CorrectionKind, { word: string; about: string }> = {
@@ -117,21 +118,14 @@ export function CorrectDialog({ gift, onClose }: { gift: GiftWhole; onClose: () 
       word={KINDS[kind].word}
       answers={oddDay.answer}
     >
-      <div role="radiogroup" aria-label="What happened" className="flex gap-1">
-        {(Object.keys(KINDS) as CorrectionKind[])
+      <Pick
+        label="What happened"
+        value={kind}
+        onChange={setKind}
+        options={(Object.keys(KINDS) as CorrectionKind[])
           .filter((one) => one !== 'returned' || gift.method === 'cheque')
-          .map((one) => (
-            <Button
-              key={one}
-              role="radio"
-              aria-checked={one === kind}
-              look={one === kind ? 'main' : 'plain'}
-              onClick={() => setKind(one)}
-            >
-              {KINDS[one].word}
-            </Button>
-          ))}
-      </div>
+          .map((one) => ({ value: one, label: KINDS[one].word }))}
+      />
       <p className="text-faded">{KINDS[kind].about}</p>
       {kind === 'adjust' && (
         <>

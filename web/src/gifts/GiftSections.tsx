@@ -15,6 +15,7 @@ import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import { creditKindOf } from './draft.ts';
 import { useChoices } from '../ui/useChoices.ts';
 import type { TypedGift } from './draft.ts';
+import { Fold } from '../ui/Fold.tsx';
 
 export type Hints = ResponseOf<typeof giftHints>;
 export interface SectionProps {
@@ -353,12 +354,14 @@ export function PledgeSection({ typed, change, fault, hints }: SectionProps & { 
         ]}
       />
       {pledge && pledge.installments.length > 1 && (
-        <details className="mt-1">
-          <summary className="cursor-pointer text-slate">
-            {typed.installments.length === 0
+        <Fold
+          className="mt-1"
+          line={
+            typed.installments.length === 0
               ? 'Goes to the oldest open installments'
-              : `Goes to ${typed.installments.length} chosen`}
-          </summary>
+              : `Goes to ${typed.installments.length} chosen`
+          }
+        >
           <div className="mt-1 grid max-h-40 grid-cols-2 gap-1 overflow-auto">
             {pledge.installments.map((one) => (
               <Checkbox
@@ -375,7 +378,7 @@ export function PledgeSection({ typed, change, fault, hints }: SectionProps & { 
               />
             ))}
           </div>
-        </details>
+        </Fold>
       )}
       {pledge && typed.over !== 'ask' && (
         <p className="mt-1 text-faded">

@@ -5,6 +5,7 @@ import type { Window } from '@tallystick/core/dates';
 import { CREDIT_CHOICES, TOTAL_BY } from '@tallystick/core/totals';
 import type { CreditChoice, TotalBy } from '@tallystick/core/totals';
 import { giftTotals } from '@tallystick/contract/gifts';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { ask } from '../ui/api.ts';
 import { BarChart } from '../ui/charts/BarChart.tsx';
 import { Checkbox } from '../ui/checks.tsx';
@@ -12,7 +13,9 @@ import { codedOption, optionsOf } from '../ui/choice/index.tsx';
 import { Heading, Trouble } from '../ui/controls.tsx';
 import { Filters } from '../ui/filters/Filters.tsx';
 import type { Filter } from '../ui/filters/Filters.tsx';
-import { ListTable } from '../ui/ListTable.tsx';
+import { figures, wordsOf } from '../ui/table/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
+import { ShortTable } from '../ui/table/ShortTable.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -25,6 +28,8 @@ const WINDOWS: Record<string, { word: string; window: Window }> = {
   last: { word: 'Last fiscal year', window: { kind: 'fiscal-year', ago: 1 } },
   year: { word: 'The last 365 days', window: { kind: 'last-days', days: 365 } },
 };
+
+type Row = ResponseOf<typeof giftTotals>['rows'][number] & { id: number };
 
 /** Giving added up at the moment it is asked for, for any window and filter, by whose giving counts. */
 export default function TotalsPage() {
@@ -57,6 +62,21 @@ export default function TotalsPage() {
   };
   const { data, error } = useQuery({ ...ask(giftTotals, { body: asked }), placeholderData: keepPreviousData });
   const rows = data?.rows ?? [];
+  const { total } = data ?? {};
+  const columns: Column<Row>[] = [
+    {
+      ...wordsOf('name', TOTAL_BY[by], 300, (row) => row.name),
+      ...{
+        by: (row) => (by === 'year' || by === 'month' ? row.key : row.name),
+        grow: true,
+        footer: by === 'nothing' ? undefined : 'In all',
+      },
+    },
+    { ...figures('amount', 'Amount', 170, (row) => row.cents, money), footer: total && money(total.cents) },
+    { ...figures('gifts', 'Gifts', 120, (row) => row.gifts, count), footer: total && count(total.gifts) },
+    { ...figures('donors', 'Supporters', 130, (row) => row.donors, count), footer: total && count(total.donors) },
+    figures('average', 'Average gift', 170, (row) => Math.round(row.cents / Math.max(1, row.gifts)), money),
+  ];
   const places = (list: Parameters<typeof codedOption>[0][]) => list.map((one) => codedOption(one));
   const filters: Filter[] = [
     {
@@ -148,36 +168,11 @@ export default function TotalsPage() {
               />
             </div>
           )}
-          <ListTable
+          <ShortTable
+            name={`totals by ${by}`}
             label="Totals"
-            headings={[TOTAL_BY[by], 'Amount', 'Gifts', 'Supporters', 'Average gift']}
-            rightAligned={[1, 2, 3, 4]}
-            rows={[
-              ...rows.map((row, place) => ({
-                id: place,
-                cells: [
-                  row.name,
-                  money(row.cents),
-                  count(row.gifts),
-                  count(row.donors),
-                  money(Math.round(row.cents / Math.max(1, row.gifts))),
-                ],
-              })),
-              ...(data && by !== 'nothing'
-                ? [
-                    {
-                      id: -1,
-                      cells: [
-                        <b key="all">In all</b>,
-                        <b key="cents">{money(data.total.cents)}</b>,
-                        count(data.total.gifts),
-                        count(data.total.donors),
-                        '',
-                      ],
-                    },
-                  ]
-                : []),
-            ]}
+            columns={columns}
+            rows={rows.map((row, id) => ({ ...row, id }))}
           />
         </div>
       )}

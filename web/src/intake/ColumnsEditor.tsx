@@ -9,6 +9,7 @@ import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
 import { ask, call, messageOf } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { useChoices } from '../ui/useChoices.ts';
+import { Fold } from '../ui/Fold.tsx';
 
 /**
  * How an intake is read, and how to change that: what is chosen shows at once and is saved in order, one change after
@@ -48,7 +49,6 @@ function useSetting(intake: Intake): [IntakeSetting, (change: Partial<IntakeSett
 
 /** Where each column of the file goes and how its amounts and dates are read. Every change is saved and previewed at once. */
 export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: boolean }) {
-  const [open, setOpen] = useState(true);
   const { funds } = useChoices();
   const own = useQuery(ask(listFields));
   const [setting, set] = useSetting(intake);
@@ -62,14 +62,11 @@ export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: 
     });
   };
   return (
-    <details
-      open={open}
-      onToggle={(event) => setOpen(event.currentTarget.open)}
+    <Fold
+      open
       className="border-b border-rule px-5 py-2"
+      line={`How the file is read: ${placed} of ${intake.headings.length} columns have a place`}
     >
-      <summary className="cursor-pointer">
-        How the file is read: {placed} of {intake.headings.length} columns have a place
-      </summary>
       <fieldset disabled={readOnly} className="mt-2">
         <legend className="sr-only">Columns</legend>
         <div className="grid grid-cols-[repeat(auto-fill,minmax(9.5rem,1fr))] gap-x-3 gap-y-1.5">
@@ -126,6 +123,6 @@ export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: 
           </label>
         </div>
       </fieldset>
-    </details>
+    </Fold>
   );
 }

@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import type { z } from 'zod';
 import { listDeliveries, NOT_REACHED, retryDelivery } from '@tallystick/contract/outreach';
 import type { DeliveryRow as DeliverySchema } from '@tallystick/contract/outreach';
-import { DeliveryState } from '../supporters/index.ts';
+import { DeliveryState } from '../ui/DeliveryState.tsx';
 import { ask, call, messageOf } from '../ui/api.ts';
 import type { Column } from '../ui/table/columns.ts';
 import { Choice } from '../ui/choice/index.tsx';

@@ -9,6 +9,7 @@ import { ask, call, messageOf } from '../ui/api.ts';
 import { Button, StateWord } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { SayFirst } from '../ui/SayFirst.tsx';
+import { Fold } from '../ui/Fold.tsx';
 
 /** Who gets it and who is held back, with the reasons, and the button that sends to just these. */
 export function SendPanel({ mailing, unsaved }: { mailing: Mailing; unsaved: boolean }) {
@@ -53,10 +54,14 @@ export function SendPanel({ mailing, unsaved }: { mailing: Mailing; unsaved: boo
       {held.length > 0 && (
         <div className="max-h-56 overflow-auto border-t border-rule px-3 py-1.5">
           {reasons.map(([reason, people]) => (
-            <details key={reason}>
-              <summary className="cursor-pointer py-0.5">
-                <StateWord tone="look">{reason}</StateWord> {count(people.length)}
-              </summary>
+            <Fold
+              key={reason}
+              line={
+                <>
+                  <StateWord tone="look">{reason}</StateWord> {count(people.length)}
+                </>
+              }
+            >
               <ul className="mb-1 ml-6 list-disc">
                 {people.map((one) => (
                   <li key={one.supporterId}>
@@ -67,7 +72,7 @@ export function SendPanel({ mailing, unsaved }: { mailing: Mailing; unsaved: boo
                   </li>
                 ))}
               </ul>
-            </details>
+            </Fold>
           ))}
         </div>
       )}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { typedMoney } from '@tallystick/core/money';
 import { PLEDGE_KINDS, PLEDGE_STAGES } from '@tallystick/core/pledges';
+import type { Pledge } from '@tallystick/contract/pledges';
 import { getPledge, stagePledge, writeOffPledge } from '@tallystick/contract/pledges';
 import { openGiftDialog, Part, Row } from '../gifts/index.ts';
 import { ask } from '../ui/api.ts';
@@ -11,6 +12,9 @@ import { DateField } from '../ui/dates/DateField.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { typedCoding } from '../ui/CodingSelects.tsx';
 import { ChangePledge, Reschedule, Stage, WriteOff } from './PledgeActs.tsx';
+import { figures } from '../ui/table/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
+import { ShortTable } from '../ui/table/ShortTable.tsx';
 
 const TONES = { paid: 'settled', 'written off': 'plain', overdue: 'wrong', due: 'look', 'to come': 'plain' } as const;
 
@@ -31,6 +35,17 @@ export function PledgeView({ id }: { id: number }) {
   const { standing } = pledge;
   const live = standing.balance > 0 && pledge.stage !== 'declined';
   const promised = live && pledge.stage !== 'asked';
+  const amount = (cents: number): string => (cents > 0 ? money(cents) : '');
+  const columns: Column<Pledge['installments'][number]>[] = [
+    { id: 'due', title: 'Due', width: 120, by: (one) => one.due, cell: (one) => date(one.due) },
+    figures('installment', 'Installment', 110, (one) => one.cents, money),
+    figures('paid', 'Paid', 100, (one) => one.paid, amount),
+    figures('writtenOff', 'Written off', 100, (one) => one.writtenOff, amount),
+    {
+      ...{ id: 'state', title: 'State', width: 110, grow: true, by: (one) => one.state },
+      cell: (one) => <StateWord tone={TONES[one.state]}>{one.state}</StateWord>,
+    },
+  ];
   return (
     <article className="px-5 py-4" aria-label={`Pledge ${pledge.number}`}>
       <div className="flex flex-wrap items-start gap-2">
@@ -129,33 +144,9 @@ export function PledgeView({ id }: { id: number }) {
           </Button>
         )}
       </div>
-      <table
-        aria-label="Installments"
-        className="mt-2 w-full max-w-2xl text-left [&_td]:border-b [&_td]:border-rule [&_td]:py-1 [&_td]:pr-4 [&_th]:border-b [&_th]:border-rule [&_th]:pr-4 [&_th]:text-[12.5px] [&_th]:font-medium [&_th]:text-faded"
-      >
-        <thead>
-          <tr>
-            <th>Due</th>
-            <th className="text-right">Installment</th>
-            <th className="text-right">Paid</th>
-            <th className="text-right">Written off</th>
-            <th>State</th>
-          </tr>
-        </thead>
-        <tbody>
-          {pledge.installments.map((one) => (
-            <tr key={one.id}>
-              <td>{date(one.due)}</td>
-              <td className="text-right">{money(one.cents)}</td>
-              <td className="text-right">{one.paid > 0 && money(one.paid)}</td>
-              <td className="text-right">{one.writtenOff > 0 && money(one.writtenOff)}</td>
-              <td>
-                <StateWord tone={TONES[one.state]}>{one.state}</StateWord>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <div className="-mx-5 mt-2">
+        <ShortTable name="installments" label="Installments" columns={columns} rows={pledge.installments} />
+      </div>
       {pledge.payments.length > 0 && (
         <Part title="Payments">
           {pledge.payments.map((payment, place) => (

@@ -6,13 +6,15 @@ import { PLEDGE_KINDS, PLEDGE_STAGES } from '@tallystick/core/pledges';
 import { listPledges, listReminders, makePledge } from '@tallystick/contract/pledges';
 import type { PledgeRow } from '@tallystick/contract/pledges';
 import { GiftAreaNav } from '../gifts/index.ts';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { ask, call, keyOf } from '../ui/api.ts';
 import { Choice, optionsOf } from '../ui/choice/index.tsx';
 import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
 import { Filters } from '../ui/filters/Filters.tsx';
 import { ListPage } from '../ui/ListPage.tsx';
 import type { Column } from '../ui/table/columns.ts';
-import { ListTable } from '../ui/ListTable.tsx';
+import { figures } from '../ui/table/columns.ts';
+import { ShortTable } from '../ui/table/ShortTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
@@ -177,11 +179,37 @@ export default function PledgesPage() {
   );
 }
 
+type Reminder = ResponseOf<typeof listReminders>['items'][number] & { id: number };
+
 /** Whom to remind: what is overdue, and what falls due soon. */
 function Reminders() {
   const { money, date, counted } = useFormats();
   const [days, setDays] = useState(30);
   const { data, error } = useQuery({ ...ask(listReminders, { query: { days } }), placeholderData: (old) => old });
+  const columns: Column<Reminder>[] = [
+    {
+      ...{ id: 'from', title: 'From', width: 280, grow: true, by: (item) => item.supporterName },
+      cell: (item) => (
+        <Link className="font-serif text-[15px] hover:underline" to={`/supporters/${item.supporterId}`}>
+          {item.supporterName}
+        </Link>
+      ),
+    },
+    {
+      ...{ id: 'pledge', title: 'Pledge', width: 120, by: (item) => item.number },
+      cell: (item) => (
+        <Link className="text-slate hover:underline" to={`/gifts/pledges?show=all&peek=${item.pledgeId}`}>
+          {item.number}
+        </Link>
+      ),
+    },
+    { id: 'due', title: 'Due', width: 130, align: 'right', by: (item) => item.due, cell: (item) => date(item.due) },
+    figures('open', 'Open', 140, (item) => item.open, money),
+    {
+      ...{ id: 'late', title: 'Late', width: 160, by: (item) => item.daysLate },
+      cell: (item) => item.daysLate > 0 && <StateWord tone="wrong">{counted(item.daysLate, 'day')} late</StateWord>,
+    },
+  ];
   if (error) return <Trouble error={error} />;
   return (
     <div className="overflow-auto">
@@ -200,28 +228,11 @@ function Reminders() {
         {data &&
           `${counted(data.sum.count, 'installment')}, ${money(data.sum.cents)}, of that ${money(data.sum.overdueCents)} overdue`}
       </p>
-      <ListTable
+      <ShortTable
+        name="reminders"
         label="Reminders"
-        headings={['From', 'Pledge', 'Due', 'Open', '']}
-        rightAligned={[2, 3]}
-        rows={(data?.items ?? []).map((item, place) => ({
-          id: place,
-          cells: [
-            <Link key="who" className="font-serif text-[15px] hover:underline" to={`/supporters/${item.supporterId}`}>
-              {item.supporterName}
-            </Link>,
-            <Link
-              key="pledge"
-              className="text-slate hover:underline"
-              to={`/gifts/pledges?show=all&peek=${item.pledgeId}`}
-            >
-              {item.number}
-            </Link>,
-            date(item.due),
-            money(item.open),
-            item.daysLate > 0 ? <StateWord tone="wrong">{counted(item.daysLate, 'day')} late</StateWord> : '',
-          ],
-        }))}
+        columns={columns}
+        rows={(data?.items ?? []).map((item, id) => ({ ...item, id }))}
       />
     </div>
   );

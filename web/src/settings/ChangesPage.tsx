@@ -5,8 +5,8 @@ import { listChanges, undoChange } from '@tallystick/contract/changes';
 import type { ChangeSet } from '@tallystick/contract/changes';
 import { call, keyOf, messageOf } from '../ui/api.ts';
 import type { Column } from '../ui/table/columns.ts';
-import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
-import { DataTable } from '../ui/table/DataTable.tsx';
+import { Button, Empty, StateWord } from '../ui/controls.tsx';
+import { ListPage } from '../ui/ListPage.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { usePages } from '../ui/usePages.ts';
 
@@ -16,14 +16,18 @@ export default function ChangesPage() {
   const mayUndo = useMay(undoChange);
   const list = usePages(keyOf(listChanges), async (cursor, signal) => {
     const page = await call(listChanges, { query: { limit: 100, ...(cursor ? { cursor } : {}) }, signal });
-    return { ...page, total: page.next === null ? page.items.length : Number.MAX_SAFE_INTEGER };
+    return {
+      ...page,
+      items: page.items.map((set) => ({ ...set, id: set.revision })),
+      total: page.next === null ? page.items.length : Number.MAX_SAFE_INTEGER,
+    };
   });
   const undo = useMutation({
     mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
     onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
   });
   const columns = useMemo(
-    (): Column<ChangeSet>[] => [
+    (): Column<ChangeSet & { id: number }>[] => [
       { id: 'revision', title: 'Change', width: 76, align: 'right', cell: (set) => set.revision },
       { id: 'at', title: 'When', width: 180, cell: (set) => moment(set.at) },
       { id: 'by', title: 'By', width: 180, cell: (set) => set.by },
@@ -45,21 +49,15 @@ export default function ChangesPage() {
     ],
     [moment, count, mayUndo, undo],
   );
-  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (
-    <>
-      <Heading title="All changes" facts="Who changed what, and when" />
-      <DataTable
-        name="changes"
-        label="Changes"
-        columns={columns}
-        rows={list.rows}
-        idOf={(set) => set.revision}
-        total={list.total}
-        onMore={list.onMore}
-        loading={list.isPending}
-        empty={<Empty title="Nothing was changed yet" />}
-      />
-    </>
+    <ListPage
+      title="All changes"
+      facts="Who changed what, and when"
+      name="changes"
+      label="Changes"
+      columns={columns}
+      list={list}
+      empty={<Empty title="Nothing was changed yet" />}
+    />
   );
 }

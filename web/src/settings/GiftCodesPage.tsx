@@ -26,11 +26,14 @@ import {
   typedDay,
   useEntry,
 } from '../ui/form/index.ts';
-import { ListTable } from '../ui/ListTable.tsx';
+import { figures, wordsOf } from '../ui/table/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
+import { ShortTable } from '../ui/table/ShortTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWrite } from '../ui/useWrite.ts';
+import { TabPanel, Tabs } from '../ui/tabs.tsx';
 
 type GiftCode = ResponseOf<typeof listGiftCodes>['items'][number];
 const TITLES: Record<GiftCodeKind, string> = {
@@ -64,6 +67,65 @@ export default function GiftCodesPage() {
     [entry.startsOn && `from ${date(entry.startsOn)}`, entry.endsOn && `to ${date(entry.endsOn)}`]
       .filter(Boolean)
       .join(' ');
+  const parentOf = (entry: GiftCode): string => parents?.find((one) => one.id === entry.parentId)?.name ?? '';
+  const columns: Column<GiftCode>[] = [
+    wordsOf('code', 'Code', 110, (entry) => entry.code),
+    {
+      ...{ id: 'name', title: 'Name', width: 230, grow: true, by: (entry) => entry.name },
+      cell: (entry) => (
+        <Link className="text-slate hover:underline" to={`/gifts?${QUERY[kind]}=${entry.id}`}>
+          {entry.name}
+        </Link>
+      ),
+    },
+    ...(parents
+      ? [
+          {
+            ...{ id: 'parent', title: kind === 'appeals' ? 'Campaign' : 'Appeal', width: 170 },
+            ...{ by: parentOf, cell: parentOf },
+          },
+        ]
+      : []),
+    { id: 'when', title: 'When', width: 200, by: (entry) => entry.startsOn ?? entry.endsOn, cell: span },
+    figures('gifts', 'Gifts', 80, (entry) => entry.gifts, count),
+    figures('given', 'Given', 130, (entry) => entry.cents, money),
+    {
+      ...{ id: 'goal', title: 'Goal', width: 160, align: 'right', by: (entry) => entry.goalCents },
+      cell: (entry) =>
+        entry.goalCents !== null && entry.goalCents > 0
+          ? `${money(entry.goalCents)} (${Math.floor((entry.towardGoalCents / entry.goalCents) * 100)}%)`
+          : '',
+    },
+    {
+      ...{ id: 'state', title: 'State', width: 90, by: (entry) => (entry.closed ? 'closed' : 'active') },
+      cell: (entry) =>
+        entry.closed ? <StateWord tone="plain">closed</StateWord> : <StateWord tone="settled">active</StateWord>,
+    },
+    {
+      ...{ id: 'acts', title: '', width: 170, align: 'right' },
+      cell: (entry) =>
+        mayChange && (
+          <>
+            <Button
+              look="quiet"
+              className="h-7 px-2"
+              aria-label={`Change ${entry.name}`}
+              onClick={() => setChanging(entry)}
+            >
+              Change
+            </Button>
+            <Button
+              look="quiet"
+              className="h-7 px-2"
+              aria-label={`Delete ${entry.name}`}
+              onClick={() => remove.mutate(entry)}
+            >
+              Delete
+            </Button>
+          </>
+        ),
+    },
+  ];
   return (
     <>
       <GiftAreaNav />
@@ -77,71 +139,15 @@ export default function GiftCodesPage() {
           </Button>
         )}
       </Heading>
-      <div role="tablist" aria-label="What gifts go to" className="flex gap-1 px-5 py-2">
-        {(Object.keys(TITLES) as GiftCodeKind[]).map((name) => (
-          <Button
-            key={name}
-            role="tab"
-            aria-selected={name === kind}
-            look={name === kind ? 'main' : 'plain'}
-            onClick={() => url.set({ of: name })}
-          >
-            {TITLES[name]}
-          </Button>
-        ))}
-      </div>
-      <div className="overflow-auto">
-        {data?.items.length === 0 ? (
-          <Empty title={`No ${GIFT_CODES[kind]} yet`}>Add one, and gifts can go to it.</Empty>
-        ) : (
-          <ListTable
-            label={TITLES[kind]}
-            headings={[
-              'Code',
-              'Name',
-              ...(parents ? [kind === 'appeals' ? 'Campaign' : 'Appeal'] : []),
-              'When',
-              'Gifts',
-              'Given',
-              'Goal',
-              'State',
-              '',
-            ]}
-            rightAligned={parents ? [4, 5, 6, 8] : [3, 4, 5, 7]}
-            rows={(data?.items ?? []).map((entry) => ({
-              id: entry.id,
-              cells: [
-                entry.code,
-                <Link key="name" className="text-slate hover:underline" to={`/gifts?${QUERY[kind]}=${entry.id}`}>
-                  {entry.name}
-                </Link>,
-                ...(parents ? [parents.find((one) => one.id === entry.parentId)?.name ?? ''] : []),
-                span(entry),
-                count(entry.gifts),
-                money(entry.cents),
-                entry.goalCents !== null && entry.goalCents > 0
-                  ? `${money(entry.goalCents)} (${Math.floor((entry.towardGoalCents / entry.goalCents) * 100)}%)`
-                  : '',
-                entry.closed ? (
-                  <StateWord tone="plain">closed</StateWord>
-                ) : (
-                  <StateWord tone="settled">active</StateWord>
-                ),
-                mayChange && (
-                  <>
-                    <Button look="quiet" className="h-7 px-2" onClick={() => setChanging(entry)}>
-                      Change
-                    </Button>
-                    <Button look="quiet" className="h-7 px-2" onClick={() => remove.mutate(entry)}>
-                      Delete
-                    </Button>
-                  </>
-                ),
-              ],
-            }))}
-          />
-        )}
-      </div>
+      <Tabs label="What gifts go to" tabs={TITLES} value={kind} onChange={(of) => url.set({ of })}>
+        <TabPanel value={kind} className="min-h-0 overflow-auto">
+          {data?.items.length === 0 ? (
+            <Empty title={`No ${GIFT_CODES[kind]} yet`}>Add one, and gifts can go to it.</Empty>
+          ) : (
+            <ShortTable name={`codes ${kind}`} label={TITLES[kind]} columns={columns} rows={data?.items ?? []} />
+          )}
+        </TabPanel>
+      </Tabs>
       {changing && (
         <GiftCodeDialog
           kind={kind}

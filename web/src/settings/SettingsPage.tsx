@@ -5,6 +5,7 @@ import { ROLE_NAMES, ROLES } from '@tallystick/contract/endpoint';
 import type { Role } from '@tallystick/contract/endpoint';
 import type { User } from '@tallystick/contract/session';
 import { createToken, createUser, listTokens, listUsers, revokeToken, updateUser } from '@tallystick/contract/session';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { ask, call } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Heading, StateWord, Trouble } from '../ui/controls.tsx';
@@ -19,7 +20,9 @@ import {
   TextField,
   useEntry,
 } from '../ui/form/index.ts';
-import { ListTable } from '../ui/ListTable.tsx';
+import { wordsOf } from '../ui/table/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
+import { ShortTable } from '../ui/table/ShortTable.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 
@@ -54,45 +57,49 @@ function Users() {
     say: (user) => `${user.name} can now sign in`,
     then: () => entry.anew(),
   });
+  const columns: Column<User>[] = [
+    wordsOf('name', 'Name', 220, (user) => user.name),
+    wordsOf('email', 'E-mail', 300, (user) => user.email),
+    {
+      ...{ id: 'role', title: 'Role', width: 210, by: (user) => (user.active ? ROLE_NAMES[user.role] : '') },
+      cell: (user) =>
+        user.active ? (
+          <Choice
+            className="h-7"
+            aria-label={`Role of ${user.name}`}
+            value={user.role}
+            onChange={(role) => change.mutate({ ...user, role: role as Role })}
+            options={ROLE_OPTIONS}
+          />
+        ) : (
+          <StateWord tone="plain">inactive</StateWord>
+        ),
+    },
+    {
+      ...{ id: 'acts', title: '', width: 140 },
+      cell: (user) =>
+        user.id === me.id ? (
+          <span className="text-faded">you</span>
+        ) : (
+          <Button
+            look="quiet"
+            className="h-7"
+            aria-label={`${user.active ? 'Deactivate' : 'Activate'} ${user.name}`}
+            busy={change.isPending}
+            onClick={() => change.mutate({ ...user, active: !user.active })}
+          >
+            {user.active ? 'Deactivate' : 'Activate'}
+          </Button>
+        ),
+    },
+  ];
   if (error) return <Trouble error={error} />;
   return (
     <section aria-labelledby="users">
       <h2 id="users" className="px-5 pt-4 pb-1 text-lg">
         Users
       </h2>
-      <ListTable
-        label="Users"
-        headings={['Name', 'E-mail', 'Role', '']}
-        rows={(data?.items ?? []).map((user) => ({
-          id: user.id,
-          cells: [
-            user.name,
-            user.email,
-            user.active ? (
-              <Choice
-                aria-label={`Role of ${user.name}`}
-                value={user.role}
-                onChange={(role) => change.mutate({ ...user, role: role as Role })}
-                options={ROLE_OPTIONS}
-              />
-            ) : (
-              <StateWord tone="plain">inactive</StateWord>
-            ),
-            user.id === me.id ? (
-              <span className="text-faded">you</span>
-            ) : (
-              <Button
-                look="quiet"
-                className="h-7"
-                busy={change.isPending}
-                onClick={() => change.mutate({ ...user, active: !user.active })}
-              >
-                {user.active ? 'Deactivate' : 'Activate'}
-              </Button>
-            ),
-          ],
-        }))}
-      />
+      <ShortTable name="users" label="Users" columns={columns} rows={data?.items ?? []} />
       <EntryForm
         entry={entry}
         className="grid max-w-4xl grid-cols-[1fr_1.3fr_1fr_1fr_auto] items-start gap-3 space-y-0 px-5 py-3"
@@ -110,6 +117,8 @@ function Users() {
   );
 }
 
+type Token = ResponseOf<typeof listTokens>['items'][number];
+
 function Tokens() {
   const { moment } = useFormats();
   const { data, error } = useQuery(ask(listTokens));
@@ -124,32 +133,38 @@ function Tokens() {
     },
   });
   const revoke = useWrite((id: number) => call(revokeToken, { params: { id } }));
+  const columns: Column<Token>[] = [
+    wordsOf('name', 'Name', 240, (token) => token.name),
+    wordsOf('role', 'Role', 190, (one) => ROLE_NAMES[one.role]),
+    { id: 'made', title: 'Made', width: 190, by: (one) => one.createdAt, cell: (one) => moment(one.createdAt) },
+    {
+      ...{ id: 'used', title: 'Last used', width: 190, by: (token) => token.lastUsedAt },
+      cell: (token) => (token.lastUsedAt ? moment(token.lastUsedAt) : 'never'),
+    },
+    {
+      ...{ id: 'acts', title: '', width: 120 },
+      cell: (token) =>
+        token.revoked ? (
+          <StateWord tone="wrong">revoked</StateWord>
+        ) : (
+          <Button
+            look="quiet"
+            className="h-7"
+            aria-label={`Revoke ${token.name}`}
+            onClick={() => revoke.mutate(token.id)}
+          >
+            Revoke
+          </Button>
+        ),
+    },
+  ];
   if (error) return <Trouble error={error} />;
   return (
     <section aria-labelledby="tokens">
       <h2 id="tokens" className="px-5 pt-4 pb-1 text-lg">
         API tokens
       </h2>
-      <ListTable
-        label="API tokens"
-        headings={['Name', 'Role', 'Made', 'Last used', '']}
-        rows={(data?.items ?? []).map((token) => ({
-          id: token.id,
-          cells: [
-            token.name,
-            ROLE_NAMES[token.role],
-            moment(token.createdAt),
-            token.lastUsedAt ? moment(token.lastUsedAt) : 'never',
-            token.revoked ? (
-              <StateWord tone="wrong">revoked</StateWord>
-            ) : (
-              <Button look="quiet" onClick={() => revoke.mutate(token.id)}>
-                Revoke
-              </Button>
-            ),
-          ],
-        }))}
-      />
+      <ShortTable name="tokens" label="API tokens" columns={columns} rows={data?.items ?? []} />
       <EntryForm entry={entry} className="flex max-w-2xl items-start gap-3 space-y-0 px-5 py-3">
         <TextField entry={entry} name="name" label="What the token is for" className="flex-1" />
         <ChoiceField entry={entry} name="role" label="Role" options={ROLE_OPTIONS} />

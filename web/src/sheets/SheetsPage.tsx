@@ -6,6 +6,8 @@ import { z } from 'zod';
 import type { SheetColumn } from '@tallystick/core/sheets';
 import { counted } from '@tallystick/core/words';
 import { deleteLayout, deleteSheet, listLayouts, listSheets, openSheet } from '@tallystick/contract/sheets';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
+import type { SheetHead } from '@tallystick/contract/sheets';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { ask, call } from '../ui/api.ts';
 import { More } from '../ui/More.tsx';
@@ -22,7 +24,9 @@ import {
   typedCount,
   useEntry,
 } from '../ui/form/index.ts';
-import { ListTable } from '../ui/ListTable.tsx';
+import { figures, wordsOf } from '../ui/table/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
+import { ShortTable } from '../ui/table/ShortTable.tsx';
 import { useFormats, useHere, useMay, useMayTouch } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { useWrite } from '../ui/useWrite.ts';
@@ -43,6 +47,64 @@ export default function SheetsPage() {
   const forget = useWrite((id: number) => call(deleteLayout, { params: { id } }), {
     say: () => 'Deleted; sheets that were begun with it keep theirs',
   });
+  const expectedOf = (sheet: SheetHead): string =>
+    [
+      sheet.expectedCount === null ? '' : gifts(sheet.expectedCount),
+      sheet.expectedCents === null ? '' : money(sheet.expectedCents),
+    ]
+      .filter(Boolean)
+      .join(', ');
+  const ownerOf = (sheet: SheetHead): string => (sheet.ownerId === user.id ? 'you' : sheet.owner);
+  const columns: Column<SheetHead>[] = [
+    {
+      ...{ id: 'sheet', title: 'Sheet', width: 280, grow: true, by: (sheet) => sheet.name },
+      cell: (sheet) => (
+        <Link className="text-slate hover:underline" to={`/gifts/sheets/${sheet.id}`}>
+          {sheet.name}
+        </Link>
+      ),
+    },
+    wordsOf('of', 'Of', 150, ownerOf),
+    { id: 'begun', title: 'Begun', width: 120, by: (sheet) => sheet.openedOn, cell: (sheet) => date(sheet.openedOn) },
+    figures('rows', 'Rows', 80, (sheet) => sheet.rows, count),
+    {
+      ...{ id: 'expected', title: 'Expected', width: 190, align: 'right' },
+      ...{ by: (sheet) => sheet.expectedCents, cell: expectedOf },
+    },
+    {
+      ...{ id: 'state', title: 'State', width: 110, by: (sheet) => sheet.state },
+      cell: (sheet) =>
+        sheet.state === 'open' ? <StateWord tone="look">open</StateWord> : <StateWord tone="settled">posted</StateWord>,
+    },
+    {
+      ...{ id: 'acts', title: '', width: 210, align: 'right' },
+      cell: (sheet) =>
+        sheet.state === 'open' && mayThrowAway(sheet.ownerId) ? (
+          <Button look="quiet" className="h-7 px-2" onClick={() => away.mutate(sheet.id)}>
+            Throw away{sheet.rows > 0 && ` with ${counted(sheet.rows, 'row')}`}
+            <span className="sr-only">: {sheet.name}</span>
+          </Button>
+        ) : null,
+    },
+  ];
+  const layoutColumns: Column<ResponseOf<typeof listLayouts>['items'][number]>[] = [
+    wordsOf('layout', 'Layout', 280, (layout) => layout.name),
+    figures('columns', 'Columns', 100, (layout) => layout.columns.length, count),
+    {
+      ...{ id: 'acts', title: '', width: 120, align: 'right' },
+      cell: (layout) =>
+        mayDelete && (
+          <Button
+            look="quiet"
+            className="h-7 px-2"
+            aria-label={`Delete ${layout.name}`}
+            onClick={() => forget.mutate(layout.id)}
+          >
+            Delete
+          </Button>
+        ),
+    },
+  ];
   if (list.error) return <Trouble error={list.error} />;
   return (
     <>
@@ -61,60 +123,13 @@ export default function SheetsPage() {
         {list.first && list.total === 0 ? (
           <Empty title="No sheet yet">Begin one to enter the gifts of an event or of a day’s mail.</Empty>
         ) : (
-          <ListTable
-            label="Entry sheets"
-            headings={['Sheet', 'Of', 'Begun', 'Rows', 'Expected', 'State', '']}
-            rightAligned={[3, 4, 6]}
-            rows={list.rows.map((sheet) => ({
-              id: sheet.id,
-              cells: [
-                <Link key="name" className="text-slate hover:underline" to={`/gifts/sheets/${sheet.id}`}>
-                  {sheet.name}
-                </Link>,
-                sheet.ownerId === user.id ? 'you' : sheet.owner,
-                date(sheet.openedOn),
-                count(sheet.rows),
-                [
-                  sheet.expectedCount === null ? '' : `${gifts(sheet.expectedCount)}`,
-                  sheet.expectedCents === null ? '' : money(sheet.expectedCents),
-                ]
-                  .filter(Boolean)
-                  .join(', '),
-                sheet.state === 'open' ? (
-                  <StateWord tone="look">open</StateWord>
-                ) : (
-                  <StateWord tone="settled">posted</StateWord>
-                ),
-                sheet.state === 'open' && mayThrowAway(sheet.ownerId) ? (
-                  <Button look="quiet" className="h-7 px-2" onClick={() => away.mutate(sheet.id)}>
-                    Throw away{sheet.rows > 0 && ` with ${counted(sheet.rows, 'row')}`}
-                  </Button>
-                ) : null,
-              ],
-            }))}
-          />
+          <ShortTable name="sheets" label="Entry sheets" columns={columns} rows={list.rows} total={list.total} />
         )}
         <More list={list} />
         {layouts.data && layouts.data.items.length > 0 && (
           <>
             <h2 className="px-5 pt-5 pb-1 text-lg">Layouts</h2>
-            <ListTable
-              label="Layouts"
-              headings={['Layout', 'Columns', '']}
-              rightAligned={[2]}
-              rows={layouts.data.items.map((layout) => ({
-                id: layout.id,
-                cells: [
-                  layout.name,
-                  count(layout.columns.length),
-                  mayDelete && (
-                    <Button look="quiet" className="h-7 px-2" onClick={() => forget.mutate(layout.id)}>
-                      Delete
-                    </Button>
-                  ),
-                ],
-              }))}
-            />
+            <ShortTable name="layouts" label="Layouts" columns={layoutColumns} rows={layouts.data.items} />
           </>
         )}
       </div>

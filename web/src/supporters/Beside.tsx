@@ -5,7 +5,8 @@ import { listSupporterDeliveries } from '@tallystick/contract/supporters';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { ask } from '../ui/api.ts';
 import { useFormats } from '../ui/organization.tsx';
-import { Contact, DeliveryState } from './RecordSections.tsx';
+import { DeliveryState } from '../ui/DeliveryState.tsx';
+import { Contact } from './RecordSections.tsx';
 import { plainOf } from './richText.tsx';
 
 const LATEST = 5;

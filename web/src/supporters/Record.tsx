@@ -1,5 +1,4 @@
 import { Ellipsis, Pencil, Undo2 } from 'lucide-react';
-import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { recordGift } from '@tallystick/contract/gifts';
@@ -31,16 +30,19 @@ import { RelationsSection } from './RelationsSection.tsx';
 import { SupporterDialog } from './SupporterForm.tsx';
 import type { Begin } from './SupporterForm.tsx';
 import { TagsAndFields } from './TagsAndFields.tsx';
+import type { ReactNode } from 'react';
+import { TabPanel, Tabs } from '../ui/tabs.tsx';
 
-const SECTIONS = [
-  ['giving', 'Giving'],
-  ['contact', 'Contact'],
-  ['relations', 'Relations'],
-  ['correspondence', 'Correspondence'],
-  ['notes', 'Notes and tasks'],
-  ['tags', 'Tags and fields'],
-  ['history', 'History'],
-] as const;
+const SECTIONS = {
+  giving: 'Giving',
+  contact: 'Contact',
+  relations: 'Relations',
+  correspondence: 'Correspondence',
+  notes: 'Notes and tasks',
+  tags: 'Tags and fields',
+  history: 'History',
+};
+type Section = keyof typeof SECTIONS;
 
 /** A supporter's record, the same in the peek and on its own page; the open section is part of the address. */
 export function SupporterRecord({ id, full = false }: { id: number; full?: boolean }) {
@@ -52,8 +54,8 @@ export function SupporterRecord({ id, full = false }: { id: number; full?: boole
   if (error && !supporter) return <Trouble error={error} />;
   if (!supporter) return <p className="p-5 text-faded">Opening …</p>;
   const asked = url.get('section');
-  const section = SECTIONS.some(([name]) => name === asked) ? asked : 'giving';
-  const sections = {
+  const section: Section = asked in SECTIONS ? (asked as Section) : 'giving';
+  const sections: Record<Section, ReactNode> = {
     giving: <GivenGifts supporter={supporter} />,
     contact: <Contact supporter={supporter} />,
     relations: <RelationsSection supporter={supporter} />,
@@ -65,27 +67,22 @@ export function SupporterRecord({ id, full = false }: { id: number; full?: boole
   return (
     <article aria-label={supporter.name} className="@container">
       <Head supporter={supporter} full={full} onEdit={() => setEditing('name')} />
-      <Tabs.Root value={section} onValueChange={(next) => url.set({ section: next })}>
-        <Tabs.List aria-label="Sections of the record" className="flex flex-wrap gap-x-1.5 border-b border-rule px-4">
-          {SECTIONS.map(([name, title]) => (
-            <Tabs.Trigger
-              key={name}
-              value={name}
-              className={`border-b-2 border-transparent py-1.5 whitespace-nowrap text-faded hover:text-ink data-[state=active]:border-hazel data-[state=active]:text-ink ${full ? 'px-2.5' : 'text-[12.5px]'}`}
-            >
-              {title}
-            </Tabs.Trigger>
-          ))}
-        </Tabs.List>
+      <Tabs
+        label="Sections of the record"
+        tabs={SECTIONS}
+        value={section}
+        onChange={(next) => url.set({ section: next })}
+        tight={!full}
+      >
         <div className={full ? '@5xl:grid @5xl:grid-cols-[minmax(0,1fr)_25rem]' : undefined}>
-          {SECTIONS.map(([name]) => (
-            <Tabs.Content key={name} value={name} className="@container min-w-0 px-5 py-3">
+          {(Object.keys(SECTIONS) as Section[]).map((name) => (
+            <TabPanel key={name} value={name} className="@container min-w-0 px-5 py-3">
               {sections[name]}
-            </Tabs.Content>
+            </TabPanel>
           ))}
           {full && <Beside supporter={supporter} open={section} />}
         </div>
-      </Tabs.Root>
+      </Tabs>
       {editing && (
         <SupporterDialog
           open

@@ -12,12 +12,17 @@ import { More } from '../ui/More.tsx';
 import { usePages, usePagesOf } from '../ui/usePages.ts';
 import { Empty, StateWord, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
-
-const TABLE =
-  'w-full text-left [&_td]:border-b [&_td]:border-rule [&_td]:py-1 [&_td]:pr-4 [&_th]:border-b [&_th]:border-rule [&_th]:pr-4 [&_th]:text-[12.5px] [&_th]:font-medium [&_th]:text-faded';
+import { DeliveryState } from '../ui/DeliveryState.tsx';
+import { figures, wordsOf } from '../ui/table/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
+import { ShortTable } from '../ui/table/ShortTable.tsx';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
 
 /** So many gifts are listed at first: who gave for decades has hundreds. */
 const AT_FIRST = 60;
+
+type Gift = ResponseOf<typeof listGifts>['items'][number];
+type Sent = ResponseOf<typeof listSupporterDeliveries>['items'][number];
 
 export function GivenGifts({ supporter }: { supporter: Supporter }) {
   const { money, date } = useFormats();
@@ -27,6 +32,25 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
     call(listGifts, { query: { ...query, ...(cursor ? { cursor, limit: 500 } : {}) }, signal }),
   );
   const { first: data } = list;
+  const columns: Column<Gift>[] = [
+    {
+      ...{ id: 'date', title: 'Date', width: 134, by: (gift) => gift.date },
+      cell: (gift) => (
+        <Link className="text-slate hover:underline" to={`/gifts/${gift.id}`}>
+          {date(gift.date)}
+        </Link>
+      ),
+      footer: counted(data?.sum.count ?? 0, 'gift'),
+    },
+    { ...figures('amount', 'Amount', 104, (gift) => gift.cents, money), footer: money(data?.sum.cents ?? 0) },
+    {
+      ...{ id: 'thanked', title: 'Thanked', width: 140, by: (gift) => gift.acknowledgedOn },
+      cell: (gift) => <Thanked gift={gift} />,
+    },
+    ...(shared ? [wordsOf<Gift>('from', 'From', 150, (gift) => gift.supporterName)] : []),
+    { ...wordsOf('fund', 'Fund', 130, (gift) => gift.fund), grow: true },
+    wordsOf('appeal', 'Appeal', 130, (gift) => gift.appeal),
+  ];
   if (list.error && !data) return <Trouble error={list.error} />;
   if (data && list.total === 0)
     return (
@@ -38,60 +62,35 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
   return (
     <>
       <Promises supporter={supporter} />
-      <table className={TABLE} aria-label="Gifts">
-        <thead>
-          <tr>
-            <th>Date</th>
-            <th className="text-right">Amount</th>
-            {shared && <th>From</th>}
-            <th>Fund</th>
-            <th className="hidden @3xl:table-cell">Appeal</th>
-            <th>Thanked</th>
-          </tr>
-        </thead>
-        <tbody>
-          {list.rows.map((gift) => (
-            <tr key={gift.id}>
-              <td className="whitespace-nowrap">
-                <Link className="text-slate hover:underline" to={`/gifts/${gift.id}`}>
-                  {date(gift.date)}
-                </Link>
-              </td>
-              <td className="text-right">{money(gift.cents)}</td>
-              {shared && <td>{gift.supporterName}</td>}
-              <td>{gift.fund}</td>
-              <td className="hidden @3xl:table-cell">{gift.appeal}</td>
-              <td>
-                {gift.receiptId !== null ? (
-                  <a
-                    className="text-slate hover:underline"
-                    href={linkTo(receiptPdf, { id: gift.receiptId })}
-                    target="_blank"
-                    rel="noreferrer"
-                  >
-                    {gift.receiptNumber}
-                  </a>
-                ) : gift.acknowledgedOn !== null ? (
-                  <StateWord tone="settled">{date(gift.acknowledgedOn)}</StateWord>
-                ) : (
-                  <StateWord tone="look">not yet</StateWord>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-        <tfoot>
-          <tr className="font-medium">
-            <td>{counted(data?.sum.count ?? 0, 'gift')}</td>
-            <td className="text-right">{money(data?.sum.cents ?? 0)}</td>
-            <td colSpan={shared ? 3 : 2} />
-            <td className="hidden @3xl:table-cell" />
-          </tr>
-        </tfoot>
-      </table>
+      <div className="-mx-5">
+        <ShortTable
+          name={shared ? 'given by a household' : 'given'}
+          label="Gifts"
+          columns={columns}
+          rows={list.rows}
+          total={list.total}
+        />
+      </div>
       <More list={list} step={500} />
     </>
   );
+}
+
+function Thanked({ gift }: { gift: Gift }) {
+  const { date } = useFormats();
+  if (gift.receiptId !== null)
+    return (
+      <a
+        className="text-slate hover:underline"
+        href={linkTo(receiptPdf, { id: gift.receiptId })}
+        target="_blank"
+        rel="noreferrer"
+      >
+        {gift.receiptNumber}
+      </a>
+    );
+  if (gift.acknowledgedOn === null) return <StateWord tone="look">not yet</StateWord>;
+  return <StateWord tone="settled">{date(gift.acknowledgedOn)}</StateWord>;
 }
 
 /** What the supporter promised: pledges and recurring gifts, a line each. */
@@ -201,69 +200,55 @@ export function Contact({ supporter }: { supporter: Supporter }) {
   );
 }
 
-const DELIVERY: Record<string, [string, 'settled' | 'wrong' | 'look' | 'plain']> = {
-  queued: ['waiting to go', 'plain'],
-  sending: ['going out', 'plain'],
-  sent: ['reached', 'settled'],
-  bounced: ['bounced', 'wrong'],
-  failed: ['not reached', 'wrong'],
-  unsure: ['not sure it arrived', 'look'],
-  held: ['held back', 'look'],
-  print: ['in the print file', 'settled'],
-};
-
-export function DeliveryState({ state }: { state: string }) {
-  const [word, tone] = DELIVERY[state] ?? [state, 'plain'];
-  return <StateWord tone={tone}>{word}</StateWord>;
-}
-
 export function Correspondence({ id }: { id: number }) {
   const { moment } = useFormats();
   const list = usePagesOf(listSupporterDeliveries, { params: { id } });
+  const columns: Column<Sent>[] = [
+    { id: 'when', title: 'When', width: 190, by: (item) => item.at, cell: (item) => moment(item.at) },
+    {
+      ...{ id: 'what', title: 'What', width: 220, grow: true, by: (item) => item.subject },
+      cell: (item) =>
+        item.receiptId !== null ? (
+          <a
+            className="text-slate hover:underline"
+            href={linkTo(receiptPdf, { id: item.receiptId })}
+            target="_blank"
+            rel="noreferrer"
+          >
+            {item.subject}
+          </a>
+        ) : item.sourceKind === 'mailing' ? (
+          <Link className="text-slate hover:underline" to={`/outreach/${item.sourceId}`}>
+            {item.subject}
+          </Link>
+        ) : (
+          item.subject
+        ),
+    },
+    wordsOf('to', 'To', 180, (item) => (item.channel === 'print' ? 'by post' : item.address)),
+    {
+      ...{ id: 'became', title: 'Became', width: 180, by: (item) => item.state },
+      cell: (item) => (
+        <span title={item.detail}>
+          <DeliveryState state={item.state} /> <span className="text-[13px] text-faded">{item.detail}</span>
+        </span>
+      ),
+    },
+  ];
   if (list.error) return <Trouble error={list.error} />;
   if (list.first && list.total === 0)
     return <Empty title="Nothing sent yet">E-mails, letters and receipts to this supporter are listed here.</Empty>;
   return (
     <>
-      <table className={TABLE} aria-label="Correspondence">
-        <thead>
-          <tr>
-            <th>When</th>
-            <th>What</th>
-            <th>To</th>
-            <th>Became</th>
-          </tr>
-        </thead>
-        <tbody>
-          {list.rows.map((item) => (
-            <tr key={item.id}>
-              <td className="whitespace-nowrap">{moment(item.at)}</td>
-              <td>
-                {item.receiptId !== null ? (
-                  <a
-                    className="text-slate hover:underline"
-                    href={linkTo(receiptPdf, { id: item.receiptId })}
-                    target="_blank"
-                    rel="noreferrer"
-                  >
-                    {item.subject}
-                  </a>
-                ) : item.sourceKind === 'mailing' ? (
-                  <Link className="text-slate hover:underline" to={`/outreach/${item.sourceId}`}>
-                    {item.subject}
-                  </Link>
-                ) : (
-                  item.subject
-                )}
-              </td>
-              <td>{item.channel === 'print' ? 'by post' : item.address}</td>
-              <td>
-                <DeliveryState state={item.state} /> <span className="text-[13px] text-faded">{item.detail}</span>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <div className="-mx-5">
+        <ShortTable
+          name="correspondence"
+          label="Correspondence"
+          columns={columns}
+          rows={list.rows}
+          total={list.total}
+        />
+      </div>
       <More list={list} />
     </>
   );

@@ -109,6 +109,7 @@ export default function SupportersPage() {
       list={list}
       groups={groups}
       sort={q ? '' : sort}
+      sorts={3}
       selection={selection}
       choice={choice}
       onChoice={setChoice}
@@ -171,19 +172,18 @@ function useSupporterFilters(fields: readonly CustomFieldOf[]): Filter[] {
 }
 type CustomFieldOf = { id: number; name: string; about: string; kind: string };
 
-function useGroupHeadings(
-  groups: readonly { key: string; count: number; cents: number }[],
-  groupBy: string,
-  fields: readonly CustomField[],
-): GroupHeading[] {
+function useGroupHeadings(groups: Page['groups'], groupBy: string, fields: readonly CustomField[]): GroupHeading[] {
   const { money, field: show } = useFormats();
   return useMemo(() => {
     const own = fields.find((one) => `field:${one.id}` === groupBy);
     const none = { kind: '', state: 'No state on record', town: 'No town on record' }[groupBy] ?? 'Not filled in';
-    return groups.map(({ key, count, cents }) => ({
+    return groups.map(({ key, count, sum }) => ({
       key,
       count,
-      sum: money(cents),
+      subtotals: {
+        ...{ lifetime: money(sum.lifetime), thisYear: money(sum.thisYear), lastYear: money(sum.lastYear) },
+        count: sum.count.toLocaleString(),
+      },
       title:
         key === ''
           ? none

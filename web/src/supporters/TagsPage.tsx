@@ -5,7 +5,8 @@ import { createGroup, deleteGroup, deleteTag, mergeTag, renameTag, updateGroup }
 import { call } from '../ui/api.ts';
 import { Button, Empty, Heading } from '../ui/controls.tsx';
 import { ChoiceField, EntryDialog, EntryForm, Fault, said, TextField, useEntry } from '../ui/form/index.ts';
-import { ListTable } from '../ui/ListTable.tsx';
+import { wordsOf } from '../ui/table/columns.ts';
+import { ShortTable } from '../ui/table/ShortTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 
@@ -20,31 +21,49 @@ interface Asking {
   label: Label;
 }
 
+const wordOf = (what: Asking['what']): string => what.replace(/^./, (letter) => letter.toUpperCase());
+
 /** Tags and groups as things of their own, with how many have each. */
 export default function TagsPage() {
   const { tags, groups } = useChoices();
   const mayEdit = useMay(renameTag);
   const [asking, setAsking] = useState<Asking | null>(null);
   const table = (kind: Asking['kind'], labels: readonly Label[]) => (
-    <ListTable
+    <ShortTable<Label>
+      name={kind}
       label={kind === 'tag' ? 'Tags' : 'Groups'}
-      headings={['Name', 'Supporters', '']}
-      rightAligned={[1, 2]}
-      rows={labels.map((label) => ({
-        id: label.id,
-        cells: [
-          label.name,
-          <Link key="count" className="text-slate hover:underline" to={`/supporters?${kind}=${label.id}`}>
-            {label.count.toLocaleString()}
-          </Link>,
-          mayEdit &&
+      rows={labels}
+      columns={[
+        { ...wordsOf('name', 'Name', 160, (label) => label.name), grow: true },
+        {
+          ...{ id: 'count', title: 'Supporters', width: 96, align: 'right', by: (label) => label.count },
+          cell: (label) => (
+            <Link
+              className="text-slate hover:underline"
+              aria-label={`${label.count.toLocaleString()} with ${label.name}`}
+              to={`/supporters?${kind}=${label.id}`}
+            >
+              {label.count.toLocaleString()}
+            </Link>
+          ),
+        },
+        {
+          ...{ id: 'acts', title: '', width: kind === 'tag' ? 230 : 160, align: 'right' },
+          cell: (label) =>
+            mayEdit &&
             (['rename', ...(kind === 'tag' ? ['merge'] : []), 'delete'] as Asking['what'][]).map((what) => (
-              <Button key={what} look="quiet" className="h-7 px-2" onClick={() => setAsking({ what, kind, label })}>
-                {what.replace(/^./, (letter) => letter.toUpperCase())}
+              <Button
+                key={what}
+                look="quiet"
+                className="h-7 px-2"
+                aria-label={`${wordOf(what)} ${label.name}`}
+                onClick={() => setAsking({ what, kind, label })}
+              >
+                {wordOf(what)}
               </Button>
             )),
-        ],
-      }))}
+        },
+      ]}
     />
   );
   return (

@@ -49,7 +49,7 @@ export function supporterColumns(
     { id: 'kind', title: 'Kind', width: 100, hidden: true, sort: 'kind', cell: (row) => row.kind },
     { id: 'street', title: 'Street', width: 170, hidden: true, cell: (row) => row.street },
     { id: 'town', title: 'Town', width: 130, sort: 'town', cell: (row) => row.city },
-    { id: 'state', title: 'State', width: 64, sort: 'state', cell: (row) => row.region },
+    { id: 'state', title: 'State', width: 76, sort: 'state', cell: (row) => row.region },
     { id: 'postal', title: 'ZIP', width: 90, hidden: true, cell: (row) => row.postal },
     { id: 'email', title: 'E-mail', width: 190, cell: (row) => row.email },
     { id: 'phone', title: 'Telephone', width: 140, hidden: true, cell: (row) => row.phone },

@@ -1,5 +1,4 @@
 export { supporterColumns } from './columns.tsx';
 export { ExportDialog } from './ExportDialog.tsx';
 export { SupporterRecord } from './Record.tsx';
-export { DeliveryState } from './RecordSections.tsx';
 export { TaskDialog, TaskLine } from './TaskLine.tsx';

@@ -25,7 +25,7 @@ export const thanksArea: WebArea = {
       () => ask(listRuns),
       ({ items }) => [
         {
-          to: '/thanks/issued',
+          to: '/thanks/issued?list=issues',
           figure: items.reduce((sum, run) => sum + run.notReached, 0),
           words: 'receipts not reached',
         },

@@ -14,6 +14,17 @@ export interface ListRead<Row> {
   error: unknown;
 }
 
+/** A list that comes whole, without pages. */
+export const wholeList = <Row,>(query: {
+  data: { items: readonly Row[] } | undefined;
+  isPending: boolean;
+  error: unknown;
+}): ListRead<Row> => ({
+  ...{ rows: query.data?.items ?? NOTHING, total: query.data?.items.length ?? 0 },
+  ...{ isPending: query.isPending, error: query.error },
+});
+const NOTHING: readonly never[] = [];
+
 const rowId = (row: { id: number }): number => row.id;
 
 /**
@@ -32,6 +43,7 @@ export function ListPage<Row extends { id: number }>(
     | 'onChoice'
     | 'sort'
     | 'onSort'
+    | 'sorts'
     | 'tools'
     | 'empty'
   > & {
@@ -61,7 +73,7 @@ export function ListPage<Row extends { id: number }>(
   const onPeek = (id: number | null): void => url.set({ peek: id === null ? null : String(id) });
   const rows = (
     <DataTable
-      onSort={(sort) => url.set({ sort })}
+      {...(table.sort === undefined ? {} : { onSort: (sort: string) => url.set({ sort }) })}
       {...table}
       rows={list.rows}
       idOf={rowId}

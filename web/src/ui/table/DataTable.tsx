@@ -1,17 +1,18 @@
-import { getCoreRowModel, useReactTable } from '@tanstack/react-table';
-import type { ColumnDef, Updater } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useEffectEvent, useId, useMemo, useRef } from 'react';
 import type { MouseEvent, ReactNode } from 'react';
 import { Tick } from '../checks.tsx';
 import { classes } from '../classes.ts';
 import { useStored } from '../useStored.ts';
-import { firstChoice, linesOf, orderOf } from './columns.ts';
+import { firstChoice, linesOf } from './columns.ts';
 import type { Column, ColumnChoice, GroupHeading } from './columns.ts';
 import { ColumnsMenu } from './ColumnsMenu.tsx';
+import { GroupRow } from './GroupRow.tsx';
 import { usePlace } from './places.ts';
+import { FootRow } from './TableFoot.tsx';
 import { HeadRow } from './TableHead.tsx';
 import { CHECK_WIDTH, NUMBER_WIDTH, ROW, TableRow } from './TableRow.tsx';
+import { useColumns } from './useColumns.ts';
 import { useRows } from './useRows.ts';
 import type { RowSelection } from './useRowSelection.ts';
 
@@ -25,7 +26,10 @@ export interface DataTableProps<T> {
   /** Rows in the whole list, which may be more than are loaded. */
   total: number;
   sort?: string;
+  /** Asked to sort the whole list anew; without it a list that is all here is sorted here. */
   onSort?: (sort: string) => void;
+  /** By how many columns at once `onSort` can sort. */
+  sorts?: number;
   /** Asked when the end of the loaded rows comes near. */
   onMore?: () => void;
   /** The row shown in the peek. */
@@ -43,78 +47,26 @@ export interface DataTableProps<T> {
   tools?: ReactNode;
   empty: ReactNode;
   loading?: boolean;
+  /** As tall as its rows, among other things on a page, and without their numbers. */
+  short?: boolean;
 }
 
 const NO_GROUPS: readonly GroupHeading[] = [];
-const updated = <S,>(updater: Updater<S>, old: S): S =>
-  typeof updater === 'function' ? (updater as (old: S) => S)(old) : updater;
-
-/** The columns of a list as chosen: TanStack's table keeps sizes, order, what is hidden, what is pinned and sorted. */
-function useColumns<T>(
-  { columns, rows, idOf, sort, onSort }: DataTableProps<T>,
-  choice: ColumnChoice,
-  setChoice: (next: (old: ColumnChoice) => ColumnChoice) => void,
-) {
-  const defs = useMemo(
-    () =>
-      columns.map((column): ColumnDef<T> => ({
-        id: column.id,
-        header: choice.names[column.id] || column.title,
-        size: column.width,
-        minSize: 48,
-        accessorFn: () => null,
-        enableSorting: column.sort !== undefined && onSort !== undefined,
-      })),
-    [columns, choice.names, onSort],
-  );
-  const order = orderOf(columns, choice);
-  const sorted = columns.find((column) => column.sort !== undefined && column.sort === sort?.replace(/^-/, ''));
-  const sorting = sorted ? [{ id: sorted.id, desc: sort?.startsWith('-') === true }] : [];
-  const table = useReactTable<T>({
-    data: rows as T[],
-    columns: defs,
-    getRowId: (row) => String(idOf(row)),
-    getCoreRowModel: getCoreRowModel(),
-    manualSorting: true,
-    manualPagination: true,
-    columnResizeMode: 'onChange',
-    state: {
-      columnOrder: order,
-      columnVisibility: Object.fromEntries(choice.hidden.map((id) => [id, false])),
-      columnSizing: choice.widths,
-      columnPinning: { left: order.filter((id) => !choice.hidden.includes(id)).slice(0, 1) },
-      sorting,
-    },
-    onColumnOrderChange: (next) => setChoice((old) => ({ ...old, order: updated(next, orderOf(columns, old)) })),
-    onColumnSizingChange: (next) => setChoice((old) => ({ ...old, widths: updated(next, old.widths) })),
-    onSortingChange: (next) => {
-      const [first] = updated(next, sorting);
-      const by = columns.find((column) => column.id === first?.id)?.sort;
-      if (first && by !== undefined) onSort?.(`${first.desc ? '-' : ''}${by}`);
-    },
-  });
-  const shownIds = table.getVisibleLeafColumns().map((column) => column.id);
-  const key = shownIds.join(' ');
-  const shown = useMemo(
-    () => key.split(' ').flatMap((id) => columns.find((column) => column.id === id) ?? []),
-    [key, columns],
-  );
-  return { table, shown };
-}
 
 /**
  * A list as a table of fixed rows: virtual, with columns that can be resized, moved and hidden, a sticky heading and
  * first column, a footer with totals. It is one stop of Tab, and says which row it is on; see `useRows` for its keys.
  */
 export function DataTable<T>(props: DataTableProps<T>) {
-  const { rows, idOf, columns, onMore, selection, groups = NO_GROUPS, onPeek, hrefOf } = props;
+  const { idOf, columns, onMore, selection, groups = NO_GROUPS, onPeek, hrefOf, short = false } = props;
   const [stored, setStored] = useStored<ColumnChoice>(`columns:${props.name}`, firstChoice(columns));
   const [choice, setChoice] = props.choice && props.onChoice ? [props.choice, props.onChoice] : [stored, setStored];
-  const { table, shown } = useColumns(props, choice, setChoice);
+  const { table, shown, rows } = useColumns(props, choice, setChoice);
   const lines = useMemo(() => linesOf(rows.length, groups), [rows.length, groups]);
   const ids = useMemo(() => rows.map(idOf), [rows, idOf]);
   const scroller = useRef<HTMLDivElement>(null);
   const base = useId();
+  const rowElement = (id: number | undefined): string => `${base}-${id ?? ''}`;
   const { place, remember } = usePlace(props.name);
   const virtual = useVirtualizer({
     count: lines.length,
@@ -139,11 +91,15 @@ export function DataTable<T>(props: DataTableProps<T>) {
     asked.current.push(idOf(row));
     onPeek?.(row);
   };
+  /** Where nothing is peeked at, Enter follows what the row leads to. */
+  const follow = (index: number): void =>
+    document.getElementById(rowElement(ids[index]))?.querySelector<HTMLElement>('a[href]')?.click();
   const { cursor, onKey, onClick, onTick, setCursor } = useRows({
     ids,
     begin: place?.cursor ?? 0,
     selection,
     onPeek: onPeek && peekAt,
+    onEnter: onPeek ? peekAt : follow,
     onTab:
       hrefOf &&
       ((index) => {
@@ -155,7 +111,11 @@ export function DataTable<T>(props: DataTableProps<T>) {
       if (props.openId != null) peekAt(index);
     },
   });
-  useEffect(() => remember({ cursor, offset: virtual.scrollOffset ?? 0 }));
+  useEffect(() => {
+    // Of several short lists on a page, the one that was left is the one to come back to.
+    if (!short || scroller.current?.contains(document.activeElement))
+      remember({ cursor, offset: virtual.scrollOffset ?? 0 });
+  });
   useEffect(() => {
     if (place) scroller.current?.focus({ preventScroll: true });
   }, [place]);
@@ -169,14 +129,14 @@ export function DataTable<T>(props: DataTableProps<T>) {
     setCursor(index);
     bringUp(index);
   };
-  const follow = useEffectEvent((openId: number) => {
+  const showPeeked = useEffectEvent((openId: number) => {
     const ours = asked.current.indexOf(openId);
     if (ours >= 0) return void asked.current.splice(0, ours + 1);
     const index = ids.indexOf(openId);
     if (index >= 0 && index !== cursor) showRow(index);
   });
   useEffect(() => {
-    if (props.openId != null) follow(props.openId);
+    if (props.openId != null) showPeeked(props.openId);
   }, [props.openId]);
 
   // Rows keep the same handlers, so that they are drawn anew only for what is theirs.
@@ -189,36 +149,45 @@ export function DataTable<T>(props: DataTableProps<T>) {
 
   const before = (items[0]?.start ?? ROW) - ROW;
   const after = virtual.getTotalSize() + ROW - (items.at(-1)?.end ?? ROW);
-  const leadWidth = NUMBER_WIDTH + (selection ? CHECK_WIDTH : 0);
+  const leadWidth = (short ? 0 : NUMBER_WIDTH) + (selection ? CHECK_WIDTH : 0);
+  const lead = (short ? 0 : 1) + (selection ? 1 : 0);
   const hasFooter = shown.some((column) => column.footer !== undefined);
-  const rowElement = (id: number | undefined): string => `${base}-${id ?? ''}`;
+  const hasGrown = shown.find((column) => column.grow) ?? (short ? shown.at(-1) : undefined);
+  const grown = hasGrown && choice.widths[hasGrown.id] === undefined ? hasGrown.id : null;
+  const menu = <ColumnsMenu columns={columns} choice={choice} onChoice={setChoice} />;
 
   return (
-    <div className="flex min-h-0 min-w-0 flex-1 flex-col">
-      <div className="flex flex-wrap items-center gap-2 border-b border-rule px-5 py-1.5">
-        {props.toolbar}
-        <div className="ml-auto flex items-center gap-1">
-          {props.tools}
-          <ColumnsMenu columns={columns} choice={choice} onChoice={setChoice} />
+    <div className={classes('flex min-w-0 flex-col', !short && 'min-h-0 flex-1')}>
+      {!short && (
+        <div className="flex flex-wrap items-center gap-2 border-b border-rule px-5 py-1.5">
+          {props.toolbar}
+          <div className="ml-auto flex items-center gap-1">
+            {props.tools}
+            {menu}
+          </div>
         </div>
-      </div>
-      <div className="relative flex min-h-0 flex-1 flex-col">
+      )}
+      <div className={classes('relative flex flex-col', !short && 'min-h-0 flex-1')}>
+        {short && rows.length > 0 && <div className="absolute top-0.5 right-1 z-30">{menu}</div>}
         <div
           ref={scroller}
           tabIndex={0}
           role={rows.length === 0 ? 'region' : 'grid'}
           aria-label={props.label}
-          aria-description="j and k move, Space selects, Enter peeks"
+          aria-description={`j and k move${selection ? ', Space selects' : ''}, Enter ${onPeek ? 'peeks' : 'opens'}`}
           {...(rows.length === 0
             ? {}
             : {
-                'aria-rowcount': props.total + 1,
+                'aria-rowcount': Number.isSafeInteger(props.total + 1) ? props.total + 1 : -1,
                 'aria-multiselectable': selection !== undefined,
                 'aria-activedescendant': rowElement(ids[cursor]),
               })}
           data-list={props.name}
           onKeyDown={onKey}
-          className="peer min-h-0 flex-1 overflow-auto bg-sheet outline-none"
+          className={classes(
+            'group/list peer bg-sheet outline-none',
+            short ? 'overflow-x-auto' : 'min-h-0 flex-1 overflow-auto',
+          )}
         >
           {rows.length === 0 ? (
             props.loading ? (
@@ -230,19 +199,25 @@ export function DataTable<T>(props: DataTableProps<T>) {
             <table
               role="presentation"
               className="border-separate border-spacing-0"
-              style={{ tableLayout: 'fixed', width: table.getTotalSize() + leadWidth }}
+              style={{
+                tableLayout: 'fixed',
+                ...(grown === null
+                  ? { width: table.getTotalSize() + leadWidth }
+                  : { width: '100%', minWidth: table.getTotalSize() + leadWidth }),
+              }}
             >
               <colgroup>
                 {selection && <col style={{ width: CHECK_WIDTH }} />}
-                <col style={{ width: NUMBER_WIDTH }} />
+                {!short && <col style={{ width: NUMBER_WIDTH }} />}
                 {table.getVisibleLeafColumns().map((column) => (
-                  <col key={column.id} style={{ width: column.getSize() }} />
+                  <col key={column.id} style={column.id === grown ? undefined : { width: column.getSize() }} />
                 ))}
               </colgroup>
               <HeadRow
                 table={table}
                 align={(id) => shown.find((column) => column.id === id)?.align}
                 stickyLeft={leadWidth}
+                short={short}
                 lead={
                   <>
                     {selection && (
@@ -254,14 +229,16 @@ export function DataTable<T>(props: DataTableProps<T>) {
                         />
                       </th>
                     )}
-                    <th
-                      role="columnheader"
-                      scope="col"
-                      className="sticky top-0 z-20 border-b border-rule bg-paper px-2 text-right text-[12px] font-normal text-faded"
-                      style={{ left: selection ? CHECK_WIDTH : 0 }}
-                    >
-                      <span className="sr-only">Row</span>
-                    </th>
+                    {!short && (
+                      <th
+                        role="columnheader"
+                        scope="col"
+                        className="sticky top-0 z-20 border-b border-rule bg-paper px-2 text-right text-[12px] font-normal text-faded"
+                        style={{ left: selection ? CHECK_WIDTH : 0 }}
+                      >
+                        <span className="sr-only">Row</span>
+                      </th>
+                    )}
                   </>
                 }
               />
@@ -274,7 +251,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
                 {items.map((item) => {
                   const line = lines[item.index];
                   if (line?.kind === 'group')
-                    return <GroupRow key={`group ${line.group.key}`} group={line.group} span={shown.length + 2} />;
+                    return <GroupRow key={`group ${line.group.key}`} group={line.group} columns={shown} lead={lead} />;
                   const row = line ? rows[line.index] : undefined;
                   if (row === undefined || line === undefined) return null;
                   const id = idOf(row);
@@ -286,6 +263,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
                       elementId={rowElement(id)}
                       index={line.index}
                       columns={shown}
+                      numbered={!short}
                       isCursor={line.index === cursor}
                       isOpen={props.openId === id}
                       isSelected={selection ? selection.has(id) : null}
@@ -300,31 +278,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
                   </tr>
                 )}
               </tbody>
-              {hasFooter && (
-                <tfoot role="rowgroup">
-                  <tr role="row">
-                    <td
-                      role="gridcell"
-                      colSpan={selection ? 2 : 1}
-                      className="sticky bottom-0 left-0 z-20 border-t border-rule bg-paper"
-                    />
-                    {shown.map((column, place) => (
-                      <td
-                        key={column.id}
-                        role="gridcell"
-                        className={classes(
-                          'sticky bottom-0 z-10 h-8 truncate border-t border-rule bg-paper px-2 font-medium',
-                          column.align === 'right' && 'text-right',
-                          place === 0 && 'z-20',
-                        )}
-                        style={place === 0 ? { left: leadWidth } : undefined}
-                      >
-                        {column.footer}
-                      </td>
-                    ))}
-                  </tr>
-                </tfoot>
-              )}
+              {hasFooter && <FootRow columns={shown} lead={lead} stickyLeft={leadWidth} />}
             </table>
           )}
         </div>
@@ -335,26 +289,5 @@ export function DataTable<T>(props: DataTableProps<T>) {
         />
       </div>
     </div>
-  );
-}
-
-function GroupRow({ group, span }: { group: GroupHeading; span: number }) {
-  return (
-    <tr role="row" data-group={group.key}>
-      <th
-        role="rowheader"
-        scope="rowgroup"
-        colSpan={span}
-        className="border-b border-rule bg-paper px-3 text-left font-normal"
-        style={{ height: ROW }}
-      >
-        <span className="sticky left-3">
-          <strong className="font-medium">{group.title}</strong>{' '}
-          <span className="text-faded">
-            {group.count.toLocaleString()}, {group.sum}
-          </span>
-        </span>
-      </th>
-    </tr>
   );
 }

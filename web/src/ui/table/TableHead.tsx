@@ -7,16 +7,20 @@ import { moved, stepped } from './columns.ts';
 const STEP = 16;
 
 /**
- * The heading row: a click sorts, a drag moves a column, the right edge of a heading resizes it. By keyboard, on a
- * heading: Ctrl with an arrow moves the column, Shift with an arrow makes it narrower or wider.
+ * The heading row: a click sorts, with Shift after what sorts already; a drag moves a column, the right edge of a
+ * heading resizes it. By keyboard, on a heading: Ctrl with an arrow moves the column, Shift with an arrow makes it
+ * narrower or wider.
  */
 export function HeadRow<T>(props: {
   table: Table<T>;
   align: (id: string) => 'right' | undefined;
   lead: ReactNode;
   stickyLeft: number;
+  short: boolean;
 }) {
-  const { table } = props;
+  const { table, short } = props;
+  const { sorting } = table.getState();
+  const bare = short && props.stickyLeft === 0;
   const [dragged, setDragged] = useState<string | null>(null);
   const order = table.getState().columnOrder;
   const hidden = Object.keys(table.getState().columnVisibility);
@@ -35,12 +39,22 @@ export function HeadRow<T>(props: {
         {table.getFlatHeaders().map((header, place) => {
           const { column } = header;
           const sorted = column.getIsSorted();
+          const title = String(column.columnDef.header);
           const name = (
             <>
-              {String(column.columnDef.header)}
-              {sorted && <span aria-hidden>{sorted === 'desc' ? ' ↓' : ' ↑'}</span>}
+              {title === '' ? <span className="sr-only">Acts</span> : <span className="truncate">{title}</span>}
+              {sorted && (
+                <span aria-hidden className="shrink-0 whitespace-pre">
+                  {sorted === 'desc' ? ' ↓' : ' ↑'}
+                  {sorting.length > 1 && column.getSortIndex() + 1}
+                </span>
+              )}
             </>
           );
+          const sort = (event: { shiftKey: boolean }): void =>
+            event.shiftKey && sorted === 'desc' && sorting.length > 1
+              ? column.clearSorting()
+              : column.toggleSorting(sorted === 'asc', event.shiftKey);
           return (
             <th
               key={header.id}
@@ -59,11 +73,13 @@ export function HeadRow<T>(props: {
                 'sticky top-0 z-10 h-8 border-b border-rule bg-paper px-2 text-[12.5px] font-medium text-faded select-none',
                 props.align(column.id) === 'right' ? 'text-right' : 'text-left',
                 place === 0 && 'z-20',
+                place === 0 && bare && 'pl-5',
+                short && place === table.getVisibleLeafColumns().length - 1 && 'pr-9',
               )}
               style={place === 0 ? { left: props.stickyLeft } : undefined}
             >
               {column.getCanSort() ? (
-                <button type="button" className="hover:text-ink" onClick={() => column.toggleSorting(sorted === 'asc')}>
+                <button type="button" className="inline-flex max-w-full hover:text-ink" onClick={sort}>
                   {name}
                 </button>
               ) : (

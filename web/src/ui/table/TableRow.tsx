@@ -15,6 +15,8 @@ interface RowProps<T> {
   elementId: string;
   index: number;
   columns: readonly Column<T>[];
+  /** Whether its number stands before it. */
+  numbered: boolean;
   isCursor: boolean;
   isOpen: boolean;
   isSelected: boolean | null;
@@ -22,11 +24,19 @@ interface RowProps<T> {
   onClick: (event: MouseEvent, index: number) => void;
 }
 
+/** How the row is marked that keys are on; in a short list, of which a page may have several, only while keys go there. */
+const MARKS = {
+  always: ['bg-hover', 'shadow-[inset_3px_0_0_var(--slate)]'],
+  focused: ['bg-sheet group-focus-within/list:bg-hover', 'group-focus-within/list:shadow-[inset_3px_0_0_var(--slate)]'],
+} as const;
+
 /** One row of a list: its box, its number, its cells; the first cells stay while the rest scrolls. */
 function Row<T>(props: RowProps<T>) {
-  const { row, id, index, isCursor, isSelected } = props;
-  const shade = isSelected || props.isOpen ? 'bg-chosen' : isCursor ? 'bg-hover' : 'bg-sheet';
+  const { row, id, index, isCursor, isSelected, numbered } = props;
+  const [hover, inset] = numbered ? MARKS.always : MARKS.focused;
+  const shade = isSelected || props.isOpen ? 'bg-chosen' : isCursor ? hover : 'bg-sheet';
   const lead = isSelected === null ? 0 : CHECK_WIDTH;
+  const mark = isCursor && inset;
   return (
     <tr
       role="row"
@@ -48,32 +58,36 @@ function Row<T>(props: RowProps<T>) {
           />
         </td>
       )}
-      <td
-        role="gridcell"
-        className={classes(
-          'sticky z-10 border-b border-rule px-2 text-right text-[12px] text-faded',
-          shade,
-          isCursor && 'shadow-[inset_3px_0_0_var(--slate)]',
-        )}
-        style={{ left: lead, height: ROW }}
-      >
-        {index + 1}
-      </td>
-      {props.columns.map((column, place) => (
+      {numbered && (
         <td
-          key={column.id}
-          role={place === 0 ? 'rowheader' : 'gridcell'}
-          className={classes(
-            'truncate border-b border-rule px-2 group-hover:bg-hover',
-            column.align === 'right' && 'text-right',
-            place === 0 && 'sticky z-10',
-            shade,
-          )}
-          style={place === 0 ? { left: lead + NUMBER_WIDTH } : undefined}
+          role="gridcell"
+          className={classes('sticky z-10 border-b border-rule px-2 text-right text-[12px] text-faded', shade, mark)}
+          style={{ left: lead, height: ROW }}
         >
-          {column.cell(row)}
+          {index + 1}
         </td>
-      ))}
+      )}
+      {props.columns.map((column, place) => {
+        const shown = column.cell(row);
+        return (
+          <td
+            key={column.id}
+            role={place === 0 ? 'rowheader' : 'gridcell'}
+            title={typeof shown === 'string' && shown.length > 12 ? shown : undefined}
+            className={classes(
+              'truncate border-b border-rule px-2 group-hover:bg-hover',
+              column.align === 'right' && 'text-right',
+              place === 0 && 'sticky z-10',
+              place === 0 && !numbered && lead === 0 && 'pl-5',
+              shade,
+              place === 0 && !numbered && mark,
+            )}
+            style={place === 0 ? { left: lead + (numbered ? NUMBER_WIDTH : 0), height: ROW } : undefined}
+          >
+            {shown}
+          </td>
+        );
+      })}
     </tr>
   );
 }

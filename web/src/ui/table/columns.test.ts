@@ -1,10 +1,33 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { linesOf, moved, NO_CHOICE, orderOf, stepped } from './columns.ts';
+import { figures, linesOf, moved, NO_CHOICE, orderOf, readSort, stepped, writeSort } from './columns.ts';
 import type { Column } from './columns.ts';
 
 const column = (id: string): Column<null> => ({ id, title: id, width: 100, cell: () => id });
 const IDS = ['a', 'b', 'c', 'd', 'e'];
+
+describe('a sort in an address', () => {
+  const columns = [{ ...column('a'), sort: 'state' }, { ...column('b'), sort: 'lifetime' }, column('c')];
+  it('is of several columns, each its own way, and read as it was written', () => {
+    const sorts = [
+      { id: 'a', desc: false },
+      { id: 'b', desc: true },
+    ];
+    expect(writeSort(columns, sorts)).toBe('state,-lifetime');
+    expect(readSort(columns, 'state,-lifetime')).toEqual(sorts);
+  });
+  it('leaves out what no column sorts by', () => {
+    expect(readSort(columns, 'shoes,-state,')).toEqual([{ id: 'a', desc: true }]);
+    expect(writeSort(columns, [{ id: 'c', desc: true }])).toBe('');
+  });
+});
+
+describe('figures', () => {
+  it('shows nothing where there is none, and nought where it is nought', () => {
+    const { cell } = figures<number | null>('n', 'N', 80, (value) => value, String);
+    expect([cell(null), cell(0), cell(12)]).toEqual(['', '0', '12']);
+  });
+});
 
 describe('moved', () => {
   it.each([
@@ -51,7 +74,7 @@ describe('stepped', () => {
 });
 
 describe('linesOf', () => {
-  const group = (key: string, count: number) => ({ key, title: key, count, sum: '' });
+  const group = (key: string, count: number) => ({ key, title: key, count, subtotals: {} });
   const shown = (rows: number, ...groups: ReturnType<typeof group>[]) =>
     linesOf(rows, groups).map((line) => (line.kind === 'group' ? line.group.key : line.index));
   it('puts each heading before the rows of its group, as far as they are loaded', () => {

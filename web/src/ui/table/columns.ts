@@ -8,10 +8,34 @@ export interface Column<T> {
   align?: 'right';
   cell: (row: T) => ReactNode;
   footer?: ReactNode;
-  /** The sort that a click on the heading asks for; absent where the list cannot be sorted by it. */
+  /** What the server sorts by when the heading is clicked; absent where it cannot sort by this. */
   sort?: string;
+  /** What a list that is all here is sorted by in the browser; without a value last. */
+  by?: (row: T) => string | number | null | undefined;
+  /** Takes the room that the others leave, until someone gives it a width. */
+  grow?: boolean;
   hidden?: boolean;
 }
+
+/** One column that a list is sorted by; the first counts most. */
+export interface SortBy {
+  id: string;
+  desc: boolean;
+}
+
+/** A sort as addresses and the server write it, `state,-lifetime`, as columns; what no column sorts by is left out. */
+export const readSort = <T>(columns: readonly Column<T>[], sort: string): SortBy[] =>
+  sort.split(',').flatMap((part) => {
+    const column = columns.find((one) => one.sort !== undefined && one.sort === part.replace(/^-/, ''));
+    return column ? [{ id: column.id, desc: part.startsWith('-') }] : [];
+  });
+export const writeSort = <T>(columns: readonly Column<T>[], sorts: readonly SortBy[]): string =>
+  sorts
+    .flatMap(({ id, desc }) => {
+      const key = columns.find((column) => column.id === id)?.sort;
+      return key === undefined ? [] : [`${desc ? '-' : ''}${key}`];
+    })
+    .join(',');
 
 /** What a person made of a list's columns; columns not named keep their own place, width and name. */
 export interface ColumnChoice {
@@ -55,12 +79,12 @@ export function moved(ids: readonly string[], from: string, to: string): string[
   return [...rest.slice(0, end), from, ...rest.slice(end)];
 }
 
-/** A stretch of a grouped list, with the words for what its rows share and for their sum. */
+/** A stretch of a grouped list: what its rows share, how many they are, and what they come to, by column. */
 export interface GroupHeading {
   key: string;
   title: string;
   count: number;
-  sum: string;
+  subtotals: Readonly<Record<string, string>>;
 }
 
 /** What a list shows line by line: rows by their place, and before the first of each group its heading. */
@@ -78,3 +102,23 @@ export function linesOf(rows: number, groups: readonly GroupHeading[]): Line[] {
   while (index < rows) lines.push({ kind: 'row', index: index++ });
   return lines;
 }
+
+/** A column of figures at the right; a row without one stays empty. */
+export const figures = <T>(
+  id: string,
+  title: string,
+  width: number,
+  of: (row: T) => number | null | undefined,
+  show: (value: number) => string,
+): Column<T> => ({
+  ...{ id, title, width, align: 'right', by: of },
+  cell: (row) => {
+    const value = of(row);
+    return value == null ? '' : show(value);
+  },
+});
+
+/** A column of words. */
+export const wordsOf = <T>(id: string, title: string, width: number, of: (row: T) => string): Column<T> => ({
+  ...{ id, title, width, by: of, cell: of },
+});

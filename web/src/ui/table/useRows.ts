@@ -23,7 +23,9 @@ export function useRows(props: {
   ids: readonly number[];
   begin: number;
   selection: RowSelection | undefined;
+  /** A click on a row; Enter may do more. */
   onPeek: ((index: number) => void) | undefined;
+  onEnter: (index: number) => void;
   onTab: ((index: number) => void) | undefined;
   /** Called when keys move to a row: it is brought into sight. */
   onMove: (index: number) => void;
@@ -59,7 +61,7 @@ export function useRows(props: {
     if (id !== undefined) selection?.toggle(id);
   };
   const onKey = (event: KeyboardEvent): void => {
-    if (event.altKey || (event.target as Element).closest('input, select, textarea, button')) return;
+    if (event.altKey || (event.target as Element).closest('a, input, textarea, button')) return;
     const { key } = event;
     if (event.ctrlKey || event.metaKey) {
       if (key !== 'a' || !selection) return;
@@ -74,7 +76,7 @@ export function useRows(props: {
     const to = ways[key];
     if (to !== undefined) moveTo(to, event.shiftKey && selection !== undefined);
     else if (key === ' ') pick(cursor);
-    else if (key === 'Enter') (event.shiftKey ? props.onTab : props.onPeek)?.(cursor);
+    else if (key === 'Enter') (event.shiftKey ? props.onTab : props.onEnter)?.(cursor);
     else return;
     event.preventDefault();
   };
@@ -84,7 +86,7 @@ export function useRows(props: {
     setAt(index);
   };
   const onClick = (event: MouseEvent, index: number): void => {
-    if ((event.target as Element).closest('a, input, button')) return;
+    if ((event.target as Element).closest('a, input, button, [role=menu], [role=listbox]')) return;
     if (event.shiftKey && selection) {
       event.preventDefault();
       stretch(index);

@@ -50,3 +50,5 @@ export function blockedColumns(current: Row | null, inverse: RowChange): string[
 
 export { threeWay } from './three-way.ts';
 export type { Conflict } from './three-way.ts';
+export { stepBack, stepForward } from './steps.ts';
+export type { Step } from './steps.ts';

@@ -60,6 +60,10 @@ describe('the history of a record', () => {
     const [again, , first] = await history(id);
     expect(again).toMatchObject({ summary: 'Did again: Renamed', lines: ['First name changed from Bo to Boris'] });
     expect(first).toMatchObject({ undoneBy: null, undoable: true });
+    // What was done again is undone again, and all three know it.
+    await test.services.changes.undo(TESTER, Number(again?.revision));
+    const [, redone, unmade, renamed] = await history(id);
+    expect([redone?.undoable, unmade?.undoneBy, renamed?.undoneBy]).toEqual([false, null, undone.revision]);
   });
 
   it('of an intake names the file, on each record that it touched', async () => {

@@ -208,8 +208,14 @@ export class Changes {
         if (!open) throw new Problem(409, 'already-undone', `“${set.summary}” was already undone.`);
         const inverse = invert(await rowsOf(tx.sql, revision));
         for (const run of runsOf(inverse)) await this.applyRun(tx, run, revision);
-        if (set.undoes !== null)
+        if (set.undoes !== null) {
           await tx.sql.run('UPDATE change_set SET undone_by = NULL WHERE revision = ?', [set.undoes]);
+          // What was done again is undone again: what it was done again from is undone as before.
+          await tx.sql.run(
+            'UPDATE change_set s JOIN change_set u ON u.undoes = s.revision SET s.undone_by = u.revision WHERE u.revision = ?',
+            [set.undoes],
+          );
+        }
         return inverse.length;
       },
     );

@@ -1,8 +1,10 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { Undo2, X } from 'lucide-react';
+import { Redo2, Undo2, X } from 'lucide-react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
+import { stepBack, stepForward } from '@tallystick/core/changes';
 import { listChanges, undoChange } from '@tallystick/contract/changes';
+import type { ChangeSet } from '@tallystick/contract/changes';
 import { cancelJob } from '@tallystick/contract/jobs';
 import type { Job } from '@tallystick/contract/jobs';
 import { ask, call, messageOf, runningJobs } from '../ui/api.ts';
@@ -89,30 +91,45 @@ function Jobs() {
   );
 }
 
+/** So far back one steps: what lies further is undone from the list of all changes. */
+const STEPS = 100;
+
+/** The last change of one's own that stands, with Undo; once something was undone, the way to do it again. */
 function LastChange() {
   const mayUndo = useMay(undoChange);
-  const { data } = useQuery(ask(listChanges, { query: { mine: 'yes', limit: 1 } }));
-  const last = data?.items[0];
+  const { data } = useQuery(ask(listChanges, { query: { mine: 'yes', limit: STEPS } }));
+  const back = stepBack(data?.items ?? []);
+  const forward = stepForward(data?.items ?? []);
   const undo = useMutation({
-    mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
-    onSuccess: () => {
-      toast.success(`Undone: ${last?.summary ?? ''}`);
-    },
+    mutationFn: (set: ChangeSet) => call(undoChange, { params: { revision: set.revision } }),
+    onSuccess: (_done, set) =>
+      toast.success(set.undoes === null ? `Undone: ${set.summary}` : `Done again: ${originalOf(set)}`),
     onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
   });
-  const ready = mayUndo && last?.undoable === true && !undo.isPending;
-  useKeys({ 'Ctrl+z': () => ready && last && undo.mutate(last.revision) });
-  if (!last) return null;
+  const go = (set: ChangeSet | null): void => {
+    if (!mayUndo || undo.isPending || !set) return;
+    if (set.undoable) undo.mutate(set);
+    else toast(`“${set.summary}” cannot be undone by a key. See all changes for what can.`);
+  };
+  useKeys({ 'Ctrl+z': () => go(back), 'Ctrl+Shift+z': () => go(forward) });
+  if (!back && !forward) return null;
   return (
     <span className="flex min-w-0 items-center gap-2">
-      <Link to="/changes" className="max-w-80 truncate text-faded hover:underline" title={last.summary}>
-        {last.summary}
+      <Link to="/changes" className="max-w-80 truncate text-faded hover:underline" title={back?.summary}>
+        {back?.summary ?? 'All changes'}
       </Link>
-      {last.undoable && mayUndo && (
-        <Button look="quiet" className="h-7 px-2" disabled={!ready} onClick={() => undo.mutate(last.revision)}>
+      {back?.undoable === true && mayUndo && (
+        <Button look="quiet" className="h-7 px-2" busy={undo.isPending} onClick={() => go(back)}>
           <Undo2 size={14} /> Undo
         </Button>
+      )}
+      {forward?.undoable === true && mayUndo && (
+        <IconButton label={`Do again: ${originalOf(forward)}`} onClick={() => go(forward)}>
+          <Redo2 size={14} />
+        </IconButton>
       )}
     </span>
   );
 }
+
+const originalOf = (set: ChangeSet): string => set.summary.replace(/^Undid: /, '');

@@ -12,6 +12,7 @@ describe('keyName', () => {
     ['Enter', { shiftKey: true }, 'Shift+Enter'],
     ['z', { ctrlKey: true }, 'Ctrl+z'],
     ['z', { metaKey: true }, 'Ctrl+z'],
+    ['Z', { ctrlKey: true, shiftKey: true }, 'Ctrl+Shift+z'],
     ['Escape', {}, 'Escape'],
   ])('%s with %j is %s', (key, held, expected) => expect(pressed(key, held)).toBe(expected));
 });

@@ -9,7 +9,8 @@ export const KEY_MAP: readonly [string, string][] = [
   ['Enter', 'Peek at the row'],
   ['Shift+Enter', 'Open the record'],
   ['[ ]', 'Previous and next record'],
-  ['Ctrl+Z', 'Undo the last change'],
+  ['Ctrl+Z', 'Undo your last change, then the one before it'],
+  ['Ctrl+Shift+Z', 'Do again what was undone'],
   ['Esc', 'Close the peek or dialog'],
   ['?', 'All keys'],
 ];
@@ -25,10 +26,11 @@ export function setSingleKeys(on: boolean): void {
   else localStorage.setItem(OFF, 'yes');
 }
 
-/** `Shift+Enter`, `Ctrl+z`, `j`: the name that handlers are given by. */
+/** `Shift+Enter`, `Ctrl+z`, `Ctrl+Shift+z`, `j`: the name that handlers are given by. */
 export function keyName(event: KeyboardEvent): string {
   const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
-  return `${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.shiftKey && event.key.length > 1 ? 'Shift+' : ''}${key}`;
+  const ctrl = event.ctrlKey || event.metaKey;
+  return `${ctrl ? 'Ctrl+' : ''}${event.shiftKey && (ctrl || event.key.length > 1) ? 'Shift+' : ''}${key}`;
 }
 
 /** Answers keys anywhere on the page, except while someone types or a menu or dialog is open. */

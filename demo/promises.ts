@@ -138,7 +138,13 @@ async function putPledges(tx: Transaction, people: Some, places: DemoPlaces, cha
     const behind = chance.happens(0.3) ? chance.whole(1, 3) : 0;
     for (const row of due.slice(0, Math.max(0, due.length - behind)))
       await pay(tx, id, {
-        ...one(supporterId, row.cents, addDays(row.due, chance.whole(-3, 3)), { fundId, campaignId, appealId: null }),
+        ...one(
+          supporterId,
+          row.cents,
+          addDays(row.due, chance.whole(-3, 3)),
+          { fundId, campaignId, appealId: null },
+          today,
+        ),
         method: chance.happens(0.6) ? 'cheque' : 'bank',
         cheque: String(chance.whole(1000, 9999)),
       });
@@ -146,16 +152,17 @@ async function putPledges(tx: Transaction, people: Some, places: DemoPlaces, cha
   }
 }
 
-/** A gift by check to one place, thanked three days later. */
+/** A gift by check to one place, thanked three days later where that has come. */
 const one = (
   supporterId: number,
   cents: number,
   date: string,
   to: Omit<GiftPart, 'cents'>,
-): NewGift & { acknowledgedOn: string } => ({
+  today: string,
+): NewGift & { acknowledgedOn: string | null } => ({
   ...{ supporterId, cents, currency: 'USD', date, bookedOn: date, method: 'cheque' },
   parts: [{ cents, ...to }],
-  acknowledgedOn: addDays(date, 3),
+  acknowledgedOn: addDays(date, 3) <= today ? addDays(date, 3) : null,
 });
 
 async function pay(tx: Transaction, pledgeId: number, gift: NewGift): Promise<void> {
@@ -209,7 +216,7 @@ async function putGrants(tx: Transaction, foundations: readonly Known[], places:
       },
       'USD',
     );
-    if (stage === 'promised') await pay(tx, id, one(who.id, cents / 2, addDays(start, 2), to));
+    if (stage === 'promised') await pay(tx, id, one(who.id, cents / 2, addDays(start, 2), to, today));
   }
 }
 
@@ -254,7 +261,7 @@ async function putRecurring(tx: Transaction, people: Some, places: DemoPlaces, c
         ? []
         : await insertGifts(tx, [
             {
-              ...{ ...one(who.id, cents, due, places.part('GEN', due)), parts, recurringId: recurring },
+              ...{ ...one(who.id, cents, due, places.part('GEN', due), today), parts, recurringId: recurring },
               ...{ method: byCard ? ('card' as const) : ('bank' as const) },
             },
           ]);
@@ -283,7 +290,7 @@ async function putJoined(
   const gifts: NewGift[] = partners.map(({ a, b }, index) => {
     const cents = chance.pick([120_00, 250_00, 500_00, 1_000_00]);
     const date = addDays(today, -chance.whole(3, 500));
-    const gift = one(a, cents, date, places.part('GEN', date));
+    const gift = one(a, cents, date, places.part('GEN', date), today);
     const halves = divide(cents, [3, 2]);
     const split = (['GEN', 'LAND'] as const).map((fund, at) => ({
       cents: halves[at] ?? 0,
@@ -301,17 +308,23 @@ async function putJoined(
     const date = addDays(today, -chance.whole(1, 60));
     if (made % 3 === 0 && sponsor)
       gifts.push({
-        ...one(sponsor.id, 2_500_00, date, places.part('DOME', date)),
+        ...one(sponsor.id, 2_500_00, date, places.part('DOME', date), today),
         ...{ method: 'bank', credits: [{ supporterId: giver.id, kind: 'adviser', cents: 2_500_00 }] },
       });
     else if (made % 3 === 1)
       gifts.push({
-        ...one(giver.id, 180_00, date, places.part('GEN', date, `SUPPER${fiscalYearOf(date, FISCAL_YEAR_START)}`)),
+        ...one(
+          giver.id,
+          180_00,
+          date,
+          places.part('GEN', date, `SUPPER${fiscalYearOf(date, FISCAL_YEAR_START)}`),
+          today,
+        ),
         ...{ method: 'card', benefitCents: 65_00, benefit: 'Seat at the Meteor Night Supper' },
       });
     else
       gifts.push({
-        ...one(giver.id, 6_187_50, date, places.part('VAN', date)),
+        ...one(giver.id, 6_187_50, date, places.part('VAN', date), today),
         method: 'stock',
         details: {
           ...{ kind: 'stock', symbol: 'LMPS', shares: '150', meanPrice: '41.25', feeCents: 12_95 },

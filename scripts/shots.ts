@@ -89,7 +89,7 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
     '/gifts/pledges?show=overdue',
     async (browser) => {
       await (await browser.see('tr[data-row] td:nth-of-type(3)')).click();
-      await browser.see('table[aria-label=Installments]');
+      await browser.see('[role=grid][aria-label=Installments]');
     },
   ],
   ['sheet', '/gifts/sheets/1', (browser) => browser.seeText('1 row to mend')],

@@ -350,7 +350,7 @@ describe('pledges', () => {
     await browser.seeText('7 installments: $14.29');
     await expectNoFaults(browser, 'pledge form');
     await browser.press('Record pledge');
-    await browser.see('table[aria-label=Installments]');
+    await browser.see('[role=grid][aria-label=Installments]');
     await browser.press('Record a payment');
     await browser.seeText('Pays P-');
     await browser.fill('Amount', '120.00');
@@ -386,7 +386,7 @@ describe('pledges', () => {
     await browser.seeText('That is more than a year ago.');
     await expectNoFaults(browser, 'odd day of a pledge');
     await browser.press('The day is right');
-    await browser.see('table[aria-label=Installments]');
+    await browser.see('[role=grid][aria-label=Installments]');
     const before = await gifts();
     await browser.press('Record a payment');
     await browser.seeText('Pays P-');
@@ -453,7 +453,7 @@ describe('every page of the area', () => {
     ['/gifts/ledger', 'tr[data-row]'],
     ['/gifts/totals', 'tr[data-row]'],
     ['/gifts/codes', 'tr[data-row]'],
-  ])('%s has no serious fault', async (path, selector) => {
+  ])('%s has no fault', async (path, selector) => {
     await go(path);
     await world.browser.see(selector);
     await expectNoFaults(world.browser, path);

@@ -255,6 +255,8 @@ describe('the path', () => {
     await browser.seeText('2 gifts, all thanked');
     await browser.seeText('2026-000003');
     await go('/thanks/issued');
+    await browser.see('//*[@role="rowheader"][.="2026-000002"]');
+    await browser.press('Issues');
     await browser.seeText('2026-000001 to 2026-000003');
     await browser.until(async () => {
       const mail: { to: string[]; attachments: string[] }[] = await (
@@ -329,7 +331,7 @@ describe('every view', () => {
     '/intake/1',
     '/changes',
     '/nowhere',
-  ])('%s has no serious fault for those who do not see or use a mouse, in light and dark', async (path) => {
+  ])('%s has no fault for those who do not see or use a mouse, in light and dark', async (path) => {
     const { browser } = world;
     await go(path);
     await expectNoFaults(browser, path);

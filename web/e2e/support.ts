@@ -43,22 +43,19 @@ export async function openWorld({ empty = false } = {}): Promise<World> {
   };
 }
 
-/** What axe-core finds that is serious or critical on the page, as `rule: element` lines. */
-export async function seriousFaults(browser: Browser): Promise<string[]> {
+/** What axe-core finds on the page, of any grade, as `rule: element` lines. */
+export async function faultsOf(browser: Browser): Promise<string[]> {
   // What is still fading in is not as it will be read.
   await browser.atRest();
   await browser.driver.executeScript(AXE);
-  const violations: { id: string; impact: string; nodes: { target: string[] }[] }[] =
-    await browser.driver.executeAsyncScript(
-      'const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ["violations"] }).then((result) => done(result.violations));',
-    );
-  return violations
-    .filter((one) => one.impact === 'serious' || one.impact === 'critical')
-    .flatMap((one) => one.nodes.map((node) => `${one.id}: ${node.target.join(' ')}`));
+  const violations: { id: string; nodes: { target: string[] }[] }[] = await browser.driver.executeAsyncScript(
+    'const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ["violations"] }).then((result) => done(result.violations));',
+  );
+  return violations.flatMap((one) => one.nodes.map((node) => `${one.id}: ${node.target.join(' ')}`));
 }
 
 export const expectNoFaults = async (browser: Browser, view: string): Promise<void> =>
-  expect(await seriousFaults(browser), view).toEqual([]);
+  expect(await faultsOf(browser), view).toEqual([]);
 
 /** Calls the API as the person signed in to the browser. */
 export async function api<T>(browser: Browser, path: string, body?: object): Promise<T> {

@@ -115,7 +115,7 @@ export default function DepositsPage() {
           <Button
             look="quiet"
             className="h-7 px-2"
-            aria-label={`Open ${batch.number} again`}
+            aria-label={`Open again ${batch.number}`}
             onClick={() => open.mutate(batch)}
           >
             Open again

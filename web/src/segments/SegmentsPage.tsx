@@ -32,7 +32,7 @@ export default function SegmentsPage() {
         cell: (segment) => (
           <a
             className="text-slate hover:underline"
-            aria-label={`Export ${segment.name} as CSV`}
+            aria-label={`Export CSV of ${segment.name}`}
             href={linkTo(exportSegment, { id: segment.id })}
           >
             Export CSV

@@ -7,7 +7,7 @@ export const thanksArea: WebArea = {
   routes: [
     { path: 'thanks', load: () => import('./ThanksPage.tsx') },
     { path: 'thanks/issued', load: () => import('./IssuedPage.tsx') },
-    { path: 'thanks/letters', load: () => import('./LettersPage.tsx') },
+    { path: 'thanks/letters/:letter?', load: () => import('./LettersPage.tsx') },
   ],
   places: [
     { name: 'Thanks', path: '/thanks', in: 'strip' },

@@ -1,7 +1,8 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { use, useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { listGifts } from '@tallystick/contract/gifts';
+import type { Gift } from '@tallystick/contract/gifts';
 import { createTask, listTasks } from '@tallystick/contract/notes';
 import { addDays } from '@tallystick/core/dates';
 import { TaskDialog, TaskLine } from '../supporters/index.ts';
@@ -11,6 +12,10 @@ import { WaitsContext } from '../ui/area.ts';
 import { Button, Heading, StateWord } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { TallyStick } from '../ui/charts/TallyStick.tsx';
+import { figures } from '../ui/table/columns.ts';
+import type { Column } from '../ui/table/columns.ts';
+import { ShortTable } from '../ui/table/ShortTable.tsx';
+import { ThisYear } from './ThisYear.tsx';
 import { FirstSteps } from './FirstSteps.tsx';
 import { usePages } from '../ui/usePages.ts';
 import { useWidth } from '../ui/useWidth.ts';
@@ -45,6 +50,8 @@ export default function TodayPage() {
             </p>
           )}
           <Lately />
+          <ThisYear />
+          <Newest />
         </section>
       </div>
     </>
@@ -120,15 +127,52 @@ function MyTasks() {
   );
 }
 
+/** So many of the newest gifts are on the stick, and the first few of them in words. */
+const LATELY = ask(listGifts, { query: { limit: 120 } });
+const NEWEST = 6;
+
 /** The newest gifts on one stick: what is cut above and not below is still to be thanked. */
 function Lately() {
+  const navigate = useNavigate();
   const [box, width] = useWidth();
-  const { data } = useQuery(ask(listGifts, { query: { limit: 120 } }));
-  const gifts = (data?.items ?? []).map((gift) => ({
-    id: gift.id,
-    date: gift.date,
-    cents: gift.cents,
-    acknowledgedOn: gift.acknowledgedOn,
-  }));
-  return <div ref={box}>{width > 0 && gifts.length > 0 && <TallyStick gifts={gifts} width={width} fit />}</div>;
+  const { data } = useQuery(LATELY);
+  return (
+    <div ref={box}>
+      {width > 0 && data && data.items.length > 0 && (
+        <TallyStick gifts={data.items} width={width} fit onOpen={(id) => void navigate(`/gifts/${id}`)} />
+      )}
+    </div>
+  );
+}
+
+function Newest() {
+  const { money, date } = useFormats();
+  const { data } = useQuery(LATELY);
+  const columns: Column<Gift>[] = [
+    {
+      ...{ id: 'from', title: 'From', width: 200, grow: true },
+      cell: (gift) => (
+        <Link className="font-serif text-[15px] hover:underline" to={`/gifts/${gift.id}`}>
+          {gift.supporterName}
+        </Link>
+      ),
+    },
+    { id: 'date', title: 'Date', width: 116, align: 'right', cell: (gift) => date(gift.date) },
+    figures('amount', 'Amount', 110, (gift) => gift.cents, money),
+    { id: 'fund', title: 'Fund', width: 160, cell: (gift) => gift.fund },
+    {
+      ...{ id: 'thanked', title: 'Thanked', width: 130 },
+      cell: (gift) =>
+        gift.acknowledgedOn === null ? <StateWord tone="look">not yet</StateWord> : date(gift.acknowledgedOn),
+    },
+  ];
+  if (!data || data.items.length === 0) return null;
+  return (
+    <section aria-labelledby="newest" className="mt-6">
+      <h2 id="newest" className="border-b border-rule pb-1 text-lg">
+        Newest gifts
+      </h2>
+      <ShortTable name="newest" label="Newest gifts" columns={columns} rows={data.items.slice(0, NEWEST)} />
+    </section>
+  );
 }

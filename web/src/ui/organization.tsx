@@ -53,6 +53,7 @@ function formatsOf(organization: Organization) {
   const short = new Intl.NumberFormat(locale, {
     ...{ style: 'currency', currency, notation: 'compact', maximumFractionDigits: 1 },
   } as Intl.NumberFormatOptions);
+  const moment = new Intl.DateTimeFormat(locale, { dateStyle: 'medium', timeStyle: 'short', timeZone });
   return {
     money: (cents: number): string => formatMoney(cents, organization),
     /** Short enough for an axis: `$1.2K`. */
@@ -62,8 +63,7 @@ function formatsOf(organization: Organization) {
     /** A custom field's value as it is read; nothing where there is none. */
     field: (field: Pick<CustomField, 'kind'>, value: Kept | undefined): string =>
       value === undefined ? '' : showField(field, value, organization),
-    moment: (instant: string): string =>
-      new Intl.DateTimeFormat(locale, { dateStyle: 'medium', timeStyle: 'short', timeZone }).format(new Date(instant)),
+    moment: (instant: string): string => moment.format(new Date(instant)),
     count: (value: number): string => value.toLocaleString(locale),
     /** `1 gift`, `2,310 gifts`. */
     gifts: (value: number): string => counted(value, 'gift', 'gifts', locale),

@@ -11,6 +11,8 @@ export interface Bar {
   /** Below the bar. */
   name: string;
   value: number;
+  /** What it is compared with, marked across the bar. */
+  against?: number;
   /** All that the bar says, in words: for the line below, and for who cannot see it. */
   says: string;
 }
@@ -21,12 +23,15 @@ const FIGURE = 44;
 
 /**
  * Bars over names, with an axis of values, figures above the bars where they have room, and the words of each in the
- * line below on hover and by the arrow keys. `t` shows the same as a table.
+ * line below on hover and by the arrow keys. `t` shows the same as a table. A dashed line across a bar is what it is
+ * compared with.
  */
 export function BarChart(props: {
   label: string;
   /** What the names are, as a heading of the table. */
   of: string;
+  /** What the bars are compared with, as a heading of the table. */
+  than?: string;
   bars: readonly Bar[];
   height?: number;
   /** A value in full, and short enough for the axis and above a bar. */
@@ -41,7 +46,10 @@ export function BarChart(props: {
     bars.map((bar) => bar.key),
     [LEFT, Math.max(LEFT + 1, width)],
   ).padding(0.22);
-  const y = scaleLinear([0, max(bars, (bar) => bar.value) || 1], [height - BOTTOM, TOP]).nice(4);
+  const y = scaleLinear(
+    [0, max(bars, (bar) => Math.max(bar.value, bar.against ?? 0)) || 1],
+    [height - BOTTOM, TOP],
+  ).nice(4);
   const named = at === null ? undefined : bars[at];
   const highest = bars.reduce((best, bar) => (bar.value > (best?.value ?? -1) ? bar : best), bars[0]);
   const summary = highest === undefined ? '' : `${bars.length} bars, highest ${highest.says}`;
@@ -69,6 +77,11 @@ export function BarChart(props: {
               <th scope="col" className="text-right">
                 {props.label}
               </th>
+              {props.than && (
+                <th scope="col" className="text-right">
+                  {props.than}
+                </th>
+              )}
             </tr>
           </thead>
           <tbody>
@@ -78,6 +91,7 @@ export function BarChart(props: {
                   {bar.name}
                 </th>
                 <td className="text-right">{show(bar.value)}</td>
+                {props.than && <td className="text-right">{show(bar.against ?? 0)}</td>}
               </tr>
             ))}
           </tbody>
@@ -111,6 +125,17 @@ export function BarChart(props: {
                     stroke={place === at ? 'var(--ink)' : 'var(--stick-edge)'}
                     strokeWidth={place === at ? 1.75 : 1}
                   />
+                  {bar.against !== undefined && bar.against > 0 && (
+                    <line
+                      x1={left - 3}
+                      x2={left + x.bandwidth() + 3}
+                      y1={y(bar.against)}
+                      y2={y(bar.against)}
+                      stroke="var(--slate)"
+                      strokeWidth={2}
+                      strokeDasharray="5 2"
+                    />
+                  )}
                   {x.step() >= FIGURE && bar.value !== 0 && (
                     <text
                       x={left + x.bandwidth() / 2}

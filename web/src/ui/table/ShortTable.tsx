@@ -10,5 +10,6 @@ const idOf = (row: { id: number }): number => row.id;
 export function ShortTable<T extends { id: number }>(
   props: Pick<DataTableProps<T>, 'name' | 'label' | 'columns' | 'rows' | 'selection'> & { total?: number },
 ) {
+  if (props.rows.length === 0) return <p className="px-5 py-2 text-faded">None yet.</p>;
   return <DataTable {...props} short idOf={idOf} total={props.total ?? props.rows.length} empty={null} />;
 }

@@ -409,3 +409,19 @@ export const giftTotals = endpoint({
     total: z.object({ cents: z.number(), gifts: z.number(), donors: z.number() }),
   }),
 });
+export const yearsGiven = endpoint({
+  id: 'yearsGiven',
+  area,
+  method: 'post',
+  asks: true,
+  path: '/gifts/years',
+  right: 'gifts.see',
+  summary:
+    'What each of some supporters gave in each of the last five fiscal years, and how much of it waits for thanks.',
+  body: z.object({ supporterIds: z.array(Id).max(1000) }),
+  response: z.object({
+    items: z.array(
+      z.object({ supporterId: Id, year: z.number(), cents: z.number(), gifts: z.number(), unthanked: z.number() }),
+    ),
+  }),
+});

@@ -28,6 +28,7 @@ import type { GiftRecord } from './gift.entity.ts';
 import { conditionsOf, giftView, placesOf, SELECT_GIFTS } from './list-sql.ts';
 import type { GiftNarrowing, JoinedGift } from './list-sql.ts';
 import { giftHints } from './hints.ts';
+import { yearsGiven } from './years.ts';
 import { wholeGift } from './whole.ts';
 import { insertGifts, moveOwned, syncParts } from './write.ts';
 import { requireActive, homeOf } from '../supporters/index.ts';
@@ -67,6 +68,11 @@ export class Gifts {
 
   async hints(supporterId: number) {
     return giftHints(this.sql, supporterId, (await this.settings.calendar()).today);
+  }
+
+  /** What supporters gave in each of their last fiscal years. */
+  async years(supporterIds: readonly number[]) {
+    return yearsGiven(this.sql, supporterIds, await this.settings.calendar());
   }
 
   async get(id: number) {

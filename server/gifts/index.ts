@@ -55,6 +55,7 @@ export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections, t
     facets: (await totals.facets(query)) ?? (await gifts.facets(query)),
   }));
   http.on(contract.giftTotals, ({ body }) => totals.totals(body));
+  http.on(contract.yearsGiven, async ({ body }) => ({ items: await gifts.years(body.supporterIds) }));
   http.on(contract.giftHints, ({ query }) => gifts.hints(query.supporterId));
   http.on(contract.getGift, ({ params }) => gifts.get(params.id));
   http.on(contract.recordGift, async ({ actor, body, key }) => {

@@ -3,7 +3,7 @@ import { Empty } from '../ui/controls.tsx';
 
 /** For addresses that lead nowhere. */
 export const NotHere = () => (
-  <Empty title="There is nothing here">
+  <Empty whole title="There is nothing here">
     <p>The address may be old, or the record was removed.</p>
     <p className="mt-2">
       <Link className="text-slate underline" to="/">
@@ -17,7 +17,7 @@ export const NotHere = () => (
 export function Broke() {
   const error = useRouteError();
   return (
-    <Empty title="This page broke">
+    <Empty whole title="This page broke">
       <p>Nothing you saved is lost. {error instanceof Error ? error.message : ''}</p>
       <p className="mt-2">
         <a className="text-slate underline" href={location.pathname}>

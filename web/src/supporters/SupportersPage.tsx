@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
-import { useDeferredValue, useMemo } from 'react';
+import { useCallback, useDeferredValue, useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Selection } from '@tallystick/contract/acts';
 import { listFields } from '@tallystick/contract/fields';
@@ -26,12 +26,15 @@ import { ActsBar } from './ActsBar.tsx';
 import { supporterColumns } from './columns.tsx';
 import { SupporterRecord } from './Record.tsx';
 import { SupporterDialog } from './SupporterForm.tsx';
+import type { YearGiven } from '../ui/charts/Miniature.tsx';
+import { useYears } from './useYears.ts';
 import { EmptyTrash } from './EmptyTrash.tsx';
 import type { CustomField } from '@tallystick/core/fields';
 import type { SupporterKind } from '@tallystick/core/supporters';
 import { KIND_NAMES, SUPPORTER_KINDS } from '@tallystick/core/supporters';
 
 type Page = Awaited<ReturnType<typeof readPage>>;
+const NO_YEARS: ReadonlyMap<number, YearGiven[]> = new Map();
 const idOf = (row: SupporterRow): number => row.id;
 const centsOf = (row: SupporterRow): number => row.giving.lifetime;
 
@@ -65,11 +68,15 @@ export default function SupportersPage() {
   );
   const { data: fields } = useQuery(ask(listFields));
   const sum = list.first?.sum;
-  const columns = useMemo(
-    () => supporterColumns(formats, formats.counted(list.total, 'supporter'), fields?.items ?? [], sum ?? {}),
+  const columnsWith = useCallback(
+    (years: ReadonlyMap<number, YearGiven[]>) =>
+      supporterColumns(formats, formats.counted(list.total, 'supporter'), fields?.items ?? [], sum ?? {}, years),
     [formats, list.total, fields, sum],
   );
-  const [choice, setChoice] = useStored<ColumnChoice>('columns:supporters', firstChoice(columns));
+  const [choice, setChoice] = useStored<ColumnChoice>('columns:supporters', firstChoice(columnsWith(NO_YEARS)));
+  const ids = useMemo(() => list.rows.map(idOf), [list.rows]);
+  const years = useYears(ids, !choice.hidden.includes('tally'));
+  const columns = useMemo(() => columnsWith(years), [columnsWith, years]);
   const { selection, chosen, count, everyone, except, clear } = useRowSelection('supporter', list.rows, idOf, centsOf, {
     whole: { count: list.total, cents: sum?.lifetime ?? 0 },
   });

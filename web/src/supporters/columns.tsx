@@ -2,6 +2,8 @@ import { Link } from 'react-router';
 import { WISHES } from '@tallystick/core/wishes';
 import type { CustomField } from '@tallystick/contract/fields';
 import type { SupporterRow } from '@tallystick/contract/supporters';
+import { Miniature } from '../ui/charts/Miniature.tsx';
+import type { YearGiven } from '../ui/charts/Miniature.tsx';
 import type { Column } from '../ui/table/columns.ts';
 import { StateWord } from '../ui/controls.tsx';
 import type { Formats } from '../ui/organization.tsx';
@@ -15,6 +17,7 @@ export function supporterColumns(
   footer: string,
   fields: readonly CustomField[] = [],
   sums: Sums = {},
+  years?: ReadonlyMap<number, YearGiven[]>,
 ): Column<SupporterRow>[] {
   const amount = (id: Amount, title: string, hidden = false): Column<SupporterRow> => ({
     id,
@@ -53,6 +56,14 @@ export function supporterColumns(
     { id: 'postal', title: 'ZIP', width: 90, hidden: true, cell: (row) => row.postal },
     { id: 'email', title: 'E-mail', width: 190, cell: (row) => row.email },
     { id: 'phone', title: 'Telephone', width: 140, hidden: true, cell: (row) => row.phone },
+    ...(years
+      ? [
+          {
+            ...{ id: 'tally', title: 'Tally', width: 140, hidden: true },
+            cell: (row: SupporterRow) => <Miniature years={years.get(row.id) ?? []} />,
+          },
+        ]
+      : []),
     amount('lifetime', 'Lifetime'),
     amount('thisYear', 'This FY'),
     amount('lastYear', 'Last FY'),

@@ -125,10 +125,17 @@ export function StateWord(props: { tone: Tone; children: ReactNode }) {
   );
 }
 
-export function Empty({ title, children }: { title: string; children?: ReactNode }) {
+export function Empty(props: {
+  title: string;
+  /** Whether this is all that the page has, so that its title is the page's. */
+  whole?: boolean;
+  children?: ReactNode;
+}) {
+  const { title, children, whole = false } = props;
+  const Title = whole ? 'h1' : 'p';
   return (
     <div className="mx-auto max-w-md px-6 py-14 text-center">
-      <p className="font-serif text-lg">{title}</p>
+      <Title className="font-serif text-lg">{title}</Title>
       <div className="mt-1 text-faded">{children}</div>
     </div>
   );

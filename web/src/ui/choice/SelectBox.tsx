@@ -11,12 +11,20 @@ const inside = (value: string): string => (value === '' ? NOTHING : value);
 
 /** One of a handful, looked over at once. */
 export function SelectBox(
-  props: TriggerProps & { value: string; onChange: (value: string) => void; options: readonly Option[] },
+  props: TriggerProps & {
+    value: string;
+    onChange: (value: string) => void;
+    options: readonly Option[];
+    open: boolean;
+    onOpen: (open: boolean) => void;
+  },
 ) {
-  const { value, onChange, options, className, placeholder, disabled, ...trigger } = props;
+  const { value, onChange, options, open, onOpen, className, placeholder, disabled, ...trigger } = props;
   const chosen = options.find((option) => String(option.value) === value);
   return (
     <Radix.Root
+      open={open}
+      onOpenChange={onOpen}
       value={inside(value)}
       onValueChange={(picked) => onChange(picked === NOTHING ? '' : picked)}
       {...(disabled === undefined ? {} : { disabled })}

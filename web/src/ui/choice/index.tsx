@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { ChoiceBox } from './ChoiceBox.tsx';
 import { SelectBox } from './SelectBox.tsx';
 import { A_HANDFUL } from './options.ts';
@@ -30,7 +31,9 @@ export function Choice(
   },
 ) {
   const { remember, onAdd, value, ...rest } = props;
-  const one = { ...rest, value: String(value) };
+  // Kept here, so that what is open stays so when more options come and it is typed for from then on.
+  const [open, onOpen] = useState(false);
+  const one = { ...rest, value: String(value), open, onOpen };
   return props.options.length > A_HANDFUL || onAdd ? (
     <ChoiceBox {...one} remember={remember} onAdd={onAdd} />
   ) : (

@@ -20,6 +20,7 @@ const NEEDS = {
   admin: { ...DATABASE, ...(options[0] === 'dump' || options[0] === 'restore' ? DUMP : {}) },
   test: { ...DATABASE, ...DUMP, ...BROWSER, ...CLOCK },
   shots: { ...DATABASE, ...BROWSER },
+  frames: { ...DATABASE, ...BROWSER },
   licences: {},
   weight: {},
 };

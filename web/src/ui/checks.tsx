@@ -1,30 +1,41 @@
 import { Check, Minus } from 'lucide-react';
 import { Checkbox as Box, RadioGroup } from 'radix-ui';
-import type { ComponentProps, ReactNode } from 'react';
+import type { ComponentProps, MouseEvent, ReactNode } from 'react';
 import { classes } from './classes.ts';
 
 type BoxProps = Omit<ComponentProps<typeof Box.Root>, 'onChange' | 'onCheckedChange'> & {
   onChange?: (on: boolean) => void;
 };
 
+const BOX =
+  'inline-grid size-4 shrink-0 place-items-center rounded-[3px] border border-faded bg-sheet align-middle data-[state=checked]:border-slate data-[state=checked]:bg-slate data-[state=indeterminate]:border-slate data-[state=indeterminate]:bg-slate disabled:opacity-55';
+
 /** A box to tick, without words of its own beside it: `aria-label` names it. Half ticked where `checked` is indeterminate. */
 export function Tick({ onChange, className, ...rest }: BoxProps) {
   return (
-    <Box.Root
-      className={classes(
-        'inline-grid size-4 shrink-0 place-items-center rounded-[3px] border border-faded bg-sheet align-middle',
-        'data-[state=checked]:border-slate data-[state=checked]:bg-slate data-[state=indeterminate]:border-slate data-[state=indeterminate]:bg-slate disabled:opacity-55',
-        className,
-      )}
-      onCheckedChange={(state) => onChange?.(state === true)}
-      {...rest}
-    >
+    <Box.Root className={classes(BOX, className)} onCheckedChange={(state) => onChange?.(state === true)} {...rest}>
       <Box.Indicator className="text-on-slate">
         {rest.checked === 'indeterminate' ? <Minus size={12} aria-hidden /> : <Check size={12} aria-hidden />}
       </Box.Indicator>
     </Box.Root>
   );
 }
+
+/** The same box for a row of a long list, of which hundreds are drawn as it scrolls; the list has its keys. */
+export const RowTick = (props: { label: string; checked: boolean; onClick: (event: MouseEvent) => void }) => (
+  <button
+    type="button"
+    role="checkbox"
+    tabIndex={-1}
+    aria-label={props.label}
+    aria-checked={props.checked}
+    data-state={props.checked ? 'checked' : 'unchecked'}
+    className={BOX}
+    onClick={props.onClick}
+  >
+    {props.checked && <Check size={12} aria-hidden className="text-on-slate" />}
+  </button>
+);
 
 export function Checkbox({ label, ...rest }: BoxProps & { label: ReactNode }) {
   return (

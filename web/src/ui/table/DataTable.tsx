@@ -51,6 +51,8 @@ export interface DataTableProps<T> {
   short?: boolean;
 }
 
+/** Rows drawn above and below those in sight. */
+const OVERSCAN = 8;
 const NO_GROUPS: readonly GroupHeading[] = [];
 
 /**
@@ -72,7 +74,9 @@ export function DataTable<T>(props: DataTableProps<T>) {
     count: lines.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW,
-    overscan: 12,
+    overscan: OVERSCAN,
+    // Rows are drawn with the next frame, and not in the midst of a turn of the wheel.
+    useFlushSync: false,
     initialOffset: place?.offset ?? 0,
     // The heading and the footer stay in sight; a row is not in sight beneath them.
     scrollMargin: ROW,

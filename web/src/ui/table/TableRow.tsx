@@ -1,7 +1,6 @@
 import { memo } from 'react';
 import type { MouseEvent } from 'react';
-import { Tick } from '../checks.tsx';
-import { classes } from '../classes.ts';
+import { RowTick } from '../checks.tsx';
 import type { Column } from './columns.ts';
 
 export const ROW = 32;
@@ -30,13 +29,15 @@ const MARKS = {
   focused: ['bg-sheet group-focus-within/list:bg-hover', 'group-focus-within/list:shadow-[inset_3px_0_0_var(--slate)]'],
 } as const;
 
+/* Rows are drawn by the dozen in a frame: their class names are put together without looking for what contradicts. */
+
 /** One row of a list: its box, its number, its cells; the first cells stay while the rest scrolls. */
 function Row<T>(props: RowProps<T>) {
   const { row, id, index, isCursor, isSelected, numbered } = props;
   const [hover, inset] = numbered ? MARKS.always : MARKS.focused;
   const shade = isSelected || props.isOpen ? 'bg-chosen' : isCursor ? hover : 'bg-sheet';
   const lead = isSelected === null ? 0 : CHECK_WIDTH;
-  const mark = isCursor && inset;
+  const mark = isCursor ? inset : '';
   return (
     <tr
       role="row"
@@ -44,15 +45,14 @@ function Row<T>(props: RowProps<T>) {
       data-row={id}
       aria-rowindex={index + 2}
       aria-selected={isSelected ?? props.isOpen}
-      className={classes('group cursor-pointer', isCursor && 'forced-colors:outline-2')}
+      className={isCursor ? 'group cursor-pointer forced-colors:outline-2' : 'group cursor-pointer'}
       onClick={(event) => props.onClick(event, index)}
       onAuxClick={(event) => event.button === 1 && props.onClick(event, index)}
     >
       {isSelected !== null && (
-        <td role="gridcell" className={classes('sticky left-0 z-10 border-b border-rule text-center', shade)}>
-          <Tick
-            tabIndex={-1}
-            aria-label={`Select row ${index + 1}`}
+        <td role="gridcell" className={`sticky left-0 z-10 border-b border-rule text-center ${shade}`}>
+          <RowTick
+            label={`Select row ${index + 1}`}
             checked={isSelected}
             onClick={(event) => props.onTick(event, index)}
           />
@@ -61,7 +61,7 @@ function Row<T>(props: RowProps<T>) {
       {numbered && (
         <td
           role="gridcell"
-          className={classes('sticky z-10 border-b border-rule px-2 text-right text-[12px] text-faded', shade, mark)}
+          className={`sticky z-10 border-b border-rule px-2 text-right text-[12px] text-faded ${shade} ${mark}`}
           style={{ left: lead, height: ROW }}
         >
           {index + 1}
@@ -74,14 +74,7 @@ function Row<T>(props: RowProps<T>) {
             key={column.id}
             role={place === 0 ? 'rowheader' : 'gridcell'}
             title={typeof shown === 'string' && shown.length > 12 ? shown : undefined}
-            className={classes(
-              'truncate border-b border-rule px-2 group-hover:bg-hover',
-              column.align === 'right' && 'text-right',
-              place === 0 && 'sticky z-10',
-              place === 0 && !numbered && lead === 0 && 'pl-5',
-              shade,
-              place === 0 && !numbered && mark,
-            )}
+            className={`truncate border-b border-rule group-hover:bg-hover ${place === 0 ? (numbered || lead > 0 ? 'sticky z-10 px-2' : 'sticky z-10 pr-2 pl-5') : 'px-2'} ${column.align === 'right' ? 'text-right' : ''} ${shade} ${place === 0 && !numbered ? mark : ''}`}
             style={place === 0 ? { left: lead + (numbered ? NUMBER_WIDTH : 0), height: ROW } : undefined}
           >
             {shown}

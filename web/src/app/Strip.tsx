@@ -6,7 +6,7 @@ import { ROLE_NAMES } from '@tallystick/contract/endpoint';
 import { leaveAll } from '../session/index.ts';
 import { call } from '../ui/api.ts';
 import { Button, IconButton, Key } from '../ui/controls.tsx';
-import { setSingleKeys, singleKeys, useKeys } from '../ui/keys.tsx';
+import { useKeys } from '../ui/keys.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Menu } from '../ui/overlays.tsx';
 import { ADDS, AREA_KEYS, offered, PLACES } from './areas.ts';
@@ -39,7 +39,6 @@ export function Strip() {
   };
   const themes = { light: 'dark', dark: 'system', system: 'light' } as const;
   const [theme, setTheme] = useState(storedTheme());
-  const [single, setSingle] = useState(singleKeys);
   return (
     <header className="flex h-11 shrink-0 items-center gap-1 border-b border-rule bg-sheet px-3">
       <NavLink to="/" className="mr-2 flex items-center gap-2 font-serif text-[17px] font-semibold text-hazel">
@@ -108,13 +107,6 @@ export function Strip() {
               onSelect: () => {
                 applyTheme(themes[theme]);
                 setTheme(themes[theme]);
-              },
-            },
-            {
-              label: `Keys of one letter: ${single ? 'on' : 'off'}`,
-              onSelect: () => {
-                setSingleKeys(!single);
-                setSingle(!single);
               },
             },
             { label: 'All keys', keys: '?', onSelect: () => setKeys(true) },

@@ -68,7 +68,7 @@ function Jobs() {
       {shown.map((job) => (
         <span key={job.id} className="flex min-w-0 items-center gap-2" data-job={job.state}>
           {job.link ? (
-            <Link to={job.link} className="truncate text-slate hover:underline">
+            <Link to={job.link} className="inline-block min-h-6 truncate leading-6 text-slate hover:underline">
               {job.title}
             </Link>
           ) : (
@@ -115,7 +115,11 @@ function LastChange() {
   if (!back && !forward) return null;
   return (
     <span className="flex min-w-0 items-center gap-2">
-      <Link to="/changes" className="max-w-80 truncate text-faded hover:underline" title={back?.summary}>
+      <Link
+        to="/changes"
+        className="min-h-6 max-w-80 truncate leading-6 text-faded hover:underline"
+        title={back?.summary}
+      >
         {back?.summary ?? 'All changes'}
       </Link>
       {back?.undoable === true && mayUndo && (

@@ -34,7 +34,7 @@ export function Facets(props: {
                       aria-pressed={on}
                       title={`${item.name}: ${gifts(item.count)}, ${money(item.cents)}`}
                       onClick={() => props.onChoose(facet.by, on ? '' : item.key)}
-                      className={`flex w-full items-baseline gap-2 rounded px-1 py-0.5 text-left text-[13px] hover:bg-hover ${on ? 'bg-chosen' : ''}`}
+                      className={`flex min-h-6 w-full items-baseline gap-2 rounded px-1 py-0.5 text-left text-[13px] hover:bg-hover ${on ? 'bg-chosen' : ''}`}
                     >
                       <span className="min-w-0 flex-1 truncate">{item.name}</span>
                       <span className="text-faded tabular-nums">{count(item.count)}</span>

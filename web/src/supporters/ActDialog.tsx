@@ -87,25 +87,25 @@ function ActForm<Typed extends FieldValues>(props: {
 function TagForm({ people, onAct }: FormProps) {
   const { tags } = useChoices();
   const entry = useEntry({
-    schema: z.object({ name: said('Write the tag.') }),
+    schema: z.object({ name: said('Choose a tag, or write a new one.') }),
     initial: { name: '' },
-    send: ({ name }, how: How) => onAct({ do: 'tag', name, put: how === 'put' }),
+    send: (tag, how: How) => onAct({ do: 'tag', name: tag.name, put: how === 'put' }),
   });
+  const { name } = entry.typed;
   return (
     <ActForm entry={entry} put={`Tag ${people}`} take={`Take it off ${people}`}>
-      <TextField
+      <ChoiceField
         entry={entry}
         name="name"
         label="Tag"
         hint="One that does not exist yet is made."
         autoFocus
-        list="known-tags"
+        remember="tag names"
+        options={[...new Set([...tags.map((tag) => tag.name), name].filter(Boolean))].map((one) => ({
+          ...{ value: one, label: one },
+        }))}
+        onAdd={(fresh) => entry.put({ name: fresh })}
       />
-      <datalist id="known-tags">
-        {tags.map((tag) => (
-          <option key={tag.id} value={tag.name} />
-        ))}
-      </datalist>
     </ActForm>
   );
 }

@@ -1,5 +1,5 @@
 import { Check, Minus } from 'lucide-react';
-import { Checkbox as Box, RadioGroup } from 'radix-ui';
+import { Checkbox as Box, RadioGroup, Switch as RadixSwitch } from 'radix-ui';
 import type { ComponentProps, MouseEvent, ReactNode } from 'react';
 import { classes } from './classes.ts';
 
@@ -8,7 +8,7 @@ type BoxProps = Omit<ComponentProps<typeof Box.Root>, 'onChange' | 'onCheckedCha
 };
 
 const BOX =
-  'inline-grid size-4 shrink-0 place-items-center rounded-[3px] border border-faded bg-sheet align-middle data-[state=checked]:border-slate data-[state=checked]:bg-slate data-[state=indeterminate]:border-slate data-[state=indeterminate]:bg-slate disabled:opacity-55';
+  'relative inline-grid size-4 shrink-0 after:absolute after:-inset-1 place-items-center rounded-[3px] border border-faded bg-sheet align-middle data-[state=checked]:border-slate data-[state=checked]:bg-slate data-[state=indeterminate]:border-slate data-[state=indeterminate]:bg-slate disabled:opacity-55';
 
 /** A box to tick, without words of its own beside it: `aria-label` names it. Half ticked where `checked` is indeterminate. */
 export function Tick({ onChange, className, ...rest }: BoxProps) {
@@ -42,6 +42,22 @@ export function Checkbox({ label, ...rest }: BoxProps & { label: ReactNode }) {
     <label className="inline-flex min-h-6 items-center gap-2">
       <Tick {...rest} />
       <span>{label}</span>
+    </label>
+  );
+}
+
+/** Something that is on or off at once, without being saved. */
+export function Switch(props: { label: string; on: boolean; onChange: (on: boolean) => void }) {
+  return (
+    <label className="inline-flex min-h-6 items-center gap-2">
+      <RadixSwitch.Root
+        checked={props.on}
+        onCheckedChange={props.onChange}
+        className="inline-flex h-5 w-9 shrink-0 items-center rounded-full border border-faded bg-sheet px-0.5 data-[state=checked]:border-slate data-[state=checked]:bg-slate"
+      >
+        <RadixSwitch.Thumb className="size-3.5 rounded-full bg-faded data-[state=checked]:translate-x-4 data-[state=checked]:bg-on-slate" />
+      </RadixSwitch.Root>
+      <span>{props.label}</span>
     </label>
   );
 }

@@ -3,6 +3,7 @@ import { cva } from 'class-variance-authority';
 import type { VariantProps } from 'class-variance-authority';
 import { useId } from 'react';
 import { classes } from './classes.ts';
+import { Tip } from './Tip.tsx';
 import { useTitle } from './useTitle.ts';
 
 const button = cva(
@@ -42,16 +43,17 @@ export function Button({ look, className, busy = false, onClick, ...rest }: Butt
 /** A button that shows only a picture; `label` is its name. */
 export function IconButton({ label, className, ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { label: string }) {
   return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      className={classes(
-        'inline-grid size-7 place-items-center rounded text-faded hover:bg-hover hover:text-ink disabled:opacity-40',
-        className,
-      )}
-      {...rest}
-    />
+    <Tip says={label}>
+      <button
+        type="button"
+        aria-label={label}
+        className={classes(
+          'inline-grid size-7 place-items-center rounded text-faded hover:bg-hover hover:text-ink disabled:opacity-40',
+          className,
+        )}
+        {...rest}
+      />
+    </Tip>
   );
 }
 

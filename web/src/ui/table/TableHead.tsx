@@ -79,7 +79,14 @@ export function HeadRow<T>(props: {
               style={place === 0 ? { left: props.stickyLeft } : undefined}
             >
               {column.getCanSort() ? (
-                <button type="button" className="inline-flex max-w-full hover:text-ink" onClick={sort}>
+                <button
+                  type="button"
+                  className={classes(
+                    'inline-flex h-7 w-full min-w-6 items-center hover:text-ink',
+                    props.align(column.id) === 'right' && 'justify-end',
+                  )}
+                  onClick={sort}
+                >
                   {name}
                 </button>
               ) : (

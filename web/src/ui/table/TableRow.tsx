@@ -45,7 +45,8 @@ function Row<T>(props: RowProps<T>) {
       data-row={id}
       aria-rowindex={index + 2}
       aria-selected={isSelected ?? props.isOpen}
-      className={isCursor ? 'group cursor-pointer forced-colors:outline-2' : 'group cursor-pointer'}
+      data-cursor={isCursor ? '' : undefined}
+      className="group cursor-pointer"
       onClick={(event) => props.onClick(event, index)}
       onAuxClick={(event) => event.button === 1 && props.onClick(event, index)}
     >

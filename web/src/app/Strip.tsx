@@ -40,7 +40,7 @@ export function Strip() {
   const themes = { light: 'dark', dark: 'system', system: 'light' } as const;
   const [theme, setTheme] = useState(storedTheme());
   return (
-    <header className="flex h-11 shrink-0 items-center gap-1 border-b border-rule bg-sheet px-3">
+    <header className="flex h-11 print:hidden shrink-0 items-center gap-1 border-b border-rule bg-sheet px-3">
       <NavLink to="/" className="mr-2 flex items-center gap-2 font-serif text-[17px] font-semibold text-hazel">
         <img src="/mark.svg" alt="" className="size-5" />
         Tallystick

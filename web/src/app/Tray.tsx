@@ -19,7 +19,7 @@ export function Tray() {
   return (
     <footer
       aria-label="Tray"
-      className="flex h-9 shrink-0 items-center gap-6 border-t border-rule bg-sheet px-4 text-[13px]"
+      className="flex h-9 shrink-0 print:hidden items-center gap-6 border-t border-rule bg-sheet px-4 text-[13px]"
     >
       <Selected />
       <Jobs />

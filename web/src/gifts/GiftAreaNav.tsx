@@ -14,7 +14,7 @@ const PAGES = [
 /** The pages of the area of gifts. */
 export function GiftAreaNav() {
   return (
-    <nav aria-label="Gifts" className="flex flex-wrap gap-x-1 border-b border-rule bg-paper px-3">
+    <nav aria-label="Gifts" className="flex flex-wrap gap-x-1 border-b border-rule bg-paper px-3 print:hidden">
       {PAGES.map(([path, name]) => (
         <NavLink
           key={path}

@@ -106,7 +106,7 @@ function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean
   useTitle(full ? supporter.name : undefined);
   useInSight(supporter);
   return (
-    <header className="px-5 pt-3 pb-1">
+    <header className="px-5 pt-3 pb-1 wrap-anywhere">
       <div className="flex items-start gap-x-2">
         <h1 className={`min-w-0 flex-1 leading-tight ${full ? 'text-[26px]' : 'text-xl'}`}>{supporter.name}</h1>
         {mayEnter && !supporter.trashed && (

@@ -261,6 +261,18 @@ export class Browser {
     await this.driver.actions().keyDown(Key.CONTROL).sendKeys(key).keyUp(Key.CONTROL).perform();
   }
 
+  /** Presses a key while Control and Shift are held. */
+  async controlShift(key: string): Promise<void> {
+    const held = this.driver.actions().keyDown(Key.CONTROL).keyDown(Key.SHIFT).sendKeys(key);
+    await held.keyUp(Key.SHIFT).keyUp(Key.CONTROL).perform();
+  }
+
+  /** Clicks while Shift is held. */
+  async shiftClick(selector: string): Promise<void> {
+    const spot = await this.see(selector);
+    await spot.do((element) => this.driver.actions().keyDown(Key.SHIFT).click(element).keyUp(Key.SHIFT).perform());
+  }
+
   /** Fills the control that a label names. */
   async fill(label: string, value: string): Promise<void> {
     const box = this.meant(`//*[@aria-label="${label}" or @id=//label[normalize-space(.)="${label}"]/@for]`);

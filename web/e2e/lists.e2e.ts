@@ -112,3 +112,193 @@ describe('an entry sheet', () => {
     expect(await inside()).toBe(true);
   });
 });
+
+describe('a short list', () => {
+  const first = () => run<string>(`return document.querySelector('tr[data-row] [role=rowheader]').innerText`);
+  const under = (heading: string) =>
+    run<string[]>(
+      `const at = [...document.querySelectorAll('th[scope=col]')].findIndex((one) => one.innerText.startsWith(${JSON.stringify(heading)}));
+       return [...document.querySelectorAll('tr[data-row]')].map((row) => row.children[at].innerText)`,
+    );
+  const centsOf = (words: string): number => Number(words.replace(/[^\d]/g, ''));
+
+  it('is sorted here by one column and then another, and says so', async () => {
+    const { browser } = world;
+    await go('/gifts/codes');
+    await browser.see('tr[data-row]');
+    await browser.press('Given');
+    await browser.see('th[aria-sort=ascending]');
+    const up = (await under('Given')).map(centsOf);
+    expect(up).toEqual([...up].sort((a, b) => a - b));
+    await browser.press('Given');
+    await browser.see('th[aria-sort=descending]');
+    expect((await under('Given')).map(centsOf)).toEqual([...up].reverse());
+    await browser.press('State');
+    await browser.shiftClick('//th[@scope="col"]//button[starts-with(., "Name")]');
+    await browser.until(
+      async () => (await browser.all('th[aria-sort]')).length === 2,
+      'it is not sorted by two columns',
+    );
+    const [states, names] = [await under('State'), await under('Name')];
+    const pairs = states.map((state, place) => `${/\w+$/.exec(state)?.[0] ?? ''} ${names[place] ?? ''}`);
+    expect(pairs).toEqual([...pairs].sort((a, b) => a.localeCompare(b, 'en')));
+    await expectNoFaults(browser, 'a short list that is sorted');
+    // It is so when one comes back.
+    await go('/gifts/codes');
+    await browser.until(async () => (await browser.all('th[aria-sort]')).length === 2, 'its order is forgotten');
+  });
+
+  it('is one stop of Tab, says its row by the keys, and Enter goes where the row leads', async () => {
+    const { browser } = world;
+    await go('/segments');
+    await browser.see('tr[data-row]');
+    const list = await browser.see('[data-list=segments]');
+    await list.focus();
+    const at = () =>
+      run<string>(
+        `return document.getElementById(document.activeElement.getAttribute('aria-activedescendant')).dataset.row`,
+      );
+    const begun = await at();
+    await browser.keys('j');
+    expect(await at()).not.toBe(begun);
+    const second = await at();
+    await browser.keys(Key.ENTER);
+    await browser.until(
+      async () => (await browser.driver.getCurrentUrl()).endsWith(`/segments/${second}`),
+      'Enter did not open it',
+    );
+  });
+
+  it('shows all of itself among other things, and its totals', async () => {
+    const { browser } = world;
+    await go('/gifts/totals?by=fund');
+    await browser.see('tr[data-row]');
+    const { rows, total } = await api<{ rows: object[]; total: { cents: number } }>(browser, '/gifts/totals', {
+      ...{ window: { kind: 'ever' }, by: 'fund' },
+    });
+    await browser.until(async () => (await browser.all('tr[data-row]')).length === rows.length, 'rows are missing');
+    const foot = await browser.words('tfoot td');
+    expect(foot.slice(0, 2).map((words) => (/\d/.test(words) ? centsOf(words) : words))).toEqual([
+      'In all',
+      total.cents,
+    ]);
+    expect(await first()).not.toBe('');
+  });
+});
+
+describe('the supporters', () => {
+  it('are sorted by several columns on the server, and groups show what they come to', async () => {
+    const { browser } = world;
+    await go('/supporters?by=state');
+    await browser.see('tr[data-group]');
+    await browser.press('Town');
+    await browser.see('th[aria-sort]');
+    await browser.shiftClick('//th[@scope="col"]//button[starts-with(., "Lifetime")]');
+    await browser.shiftClick('//th[@scope="col"]//button[starts-with(., "Lifetime")]');
+    await browser.until(
+      async () => (await browser.driver.getCurrentUrl()).includes('sort=town%2C-lifetime'),
+      'the address does not say both',
+    );
+    const asked = await api<{
+      items: { name: string }[];
+      groups: { key: string; count: number; sum: { lifetime: number } }[];
+      sum: { lifetime: number };
+    }>(browser, '/supporters?groupBy=state&sort=town,-lifetime&limit=200');
+    const names = () => run<string>(`return document.querySelector('tr[data-row] [role=rowheader]').innerText`);
+    await browser.until(async () => (await names()) === asked.items[0]?.name, 'another stands first');
+    const [heading] = await browser.words('tr[data-group]');
+    const [group] = asked.groups;
+    const lifetime = ((group?.sum.lifetime ?? 0) / 100).toLocaleString('en-US', { style: 'currency', currency: 'USD' });
+    expect(heading).toContain(lifetime);
+    expect(asked.groups.reduce((sum, one) => sum + one.sum.lifetime, 0)).toBe(asked.sum.lifetime);
+  });
+
+  it('show the tally in small when asked to', async () => {
+    const { browser } = world;
+    await go('/supporters?sort=-lifetime');
+    await browser.see('tr[data-row]');
+    await browser.press('Choose columns');
+    await (await browser.see('[aria-label="Show Tally"]')).click();
+    await browser.keys(Key.ESCAPE);
+    await browser.see('tr[data-row] svg[role=img][aria-label^="FY"]');
+    const { items } = await api<{ items: { id: number }[] }>(browser, '/supporters?sort=-lifetime&limit=1');
+    const years = await api<{ items: { year: number; cents: number }[] }>(browser, '/gifts/years', {
+      supporterIds: [items[0]?.id ?? 0],
+    });
+    const says = await run<string>(`return document.querySelector('tr[data-row] svg[role=img]').ariaLabel`);
+    for (const { year } of years.items) expect(says).toContain(`FY${year}`);
+  });
+});
+
+describe('receipts that were issued', () => {
+  it('are found by number and voided where they stand, after saying what that does', async () => {
+    const { browser } = world;
+    const { items } = await api<{ items: { id: number }[] }>(browser, '/thanks?limit=1');
+    const { first: number } = await api<{ first: string }>(browser, '/thanks/issue', {
+      ...{ letterId: 1, giftIds: [items[0]?.id ?? 0] },
+    });
+    await go('/thanks/issued');
+    await browser.fill('Number begins with', number);
+    await browser.see(`//tr[@data-row]//*[.="${number}"]`);
+    await browser.press(`Void ${number}`);
+    await browser.seeText('keeps its number and its words and is marked as void');
+    await expectNoFaults(browser, 'voiding a receipt');
+    // Without a reason it is not done.
+    await browser.press(`Void ${number}`);
+    await browser.seeText('Say why it is void.');
+    await browser.fill('Why', 'Wrong address');
+    await browser.keys(Key.ENTER);
+    await browser.seeText(`Receipt ${number} is void`);
+    await browser.see('//tr[@data-row]//*[contains(., "Wrong address")]');
+    await browser.choose('State', 'Valid');
+    await browser.seeText('No such receipt');
+  });
+});
+
+describe('stepping through one’s own changes', () => {
+  it('goes further back with each Ctrl+Z, and forward again', async () => {
+    const { browser } = world;
+    for (const name of ['First step', 'Second step']) await api(browser, '/groups', { name });
+    await go('/supporters/tags');
+    await browser.seeText('Second step');
+    const here = async (name: string): Promise<boolean> => (await browser.words('[role=rowheader]')).includes(name);
+    // Two at once, quicker than any answer.
+    await browser.control('z');
+    await browser.control('z');
+    await browser.until(
+      async () => !(await here('Second step')) && !(await here('First step')),
+      'the two newest changes stand',
+    );
+    await browser.controlShift('Z');
+    await browser.until(() => here('First step'), 'it was not done again');
+    expect(await here('Second step')).toBe(false);
+    await (await browser.see('button[aria-label^="Do again"]')).click();
+    await browser.until(() => here('Second step'), 'the newest was not done again');
+    // What is undone now is the newest again.
+    await browser.control('z');
+    await browser.until(async () => !(await here('Second step')), 'it stands');
+    expect(await here('First step')).toBe(true);
+  });
+});
+
+describe('a letter', () => {
+  it('that has changes asks before another is opened', async () => {
+    const { browser } = world;
+    await go('/thanks/letters');
+    await browser.fill('Name', 'A name that is not saved');
+    await browser.press('Thank you with receipt');
+    await browser.seeText('What you typed is not saved');
+    await browser.press('Keep writing');
+    await browser.until(
+      () =>
+        run<boolean>(
+          `return [...document.querySelectorAll('input')].some((one) => one.value === 'A name that is not saved')`,
+        ),
+      'what was typed is gone',
+    );
+    await browser.press('New letter');
+    await browser.press('Throw it away');
+    await browser.press('Save letter');
+    await browser.seeText('Name the letter.');
+  });
+});

@@ -92,26 +92,42 @@ function Jobs() {
 }
 
 /** So far back one steps: what lies further is undone from the list of all changes. */
-const STEPS = 100;
+const OWN = { query: { mine: 'yes', limit: 100 } } as const;
+
+async function nextStep(way: 'back' | 'forward'): Promise<ChangeSet | null> {
+  const { items } = await call(listChanges, OWN);
+  return way === 'back' ? stepBack(items) : stepForward(items);
+}
 
 /** The last change of one's own that stands, with Undo; once something was undone, the way to do it again. */
 function LastChange() {
   const mayUndo = useMay(undoChange);
-  const { data } = useQuery(ask(listChanges, { query: { mine: 'yes', limit: STEPS } }));
+  const { data } = useQuery(ask(listChanges, OWN));
   const back = stepBack(data?.items ?? []);
   const forward = stepForward(data?.items ?? []);
   const undo = useMutation({
-    mutationFn: (set: ChangeSet) => call(undoChange, { params: { revision: set.revision } }),
-    onSuccess: (_done, set) =>
-      toast.success(set.undoes === null ? `Undone: ${set.summary}` : `Done again: ${originalOf(set)}`),
+    // Steps wait for each other, and each asks anew what it is about: keys are quicker than what is on the screen.
+    scope: { id: 'steps' },
+    mutationFn: async (about: ChangeSet | 'back' | 'forward') => {
+      const set = typeof about === 'object' ? about : await nextStep(about);
+      if (set?.undoable) await call(undoChange, { params: { revision: set.revision } });
+      return set;
+    },
+    onSuccess: (set) => {
+      if (!set) return;
+      if (!set.undoable) toast(`“${set.summary}” cannot be undone by a key. See all changes for what can.`);
+      else toast.success(set.undoes === null ? `Undone: ${set.summary}` : `Done again: ${originalOf(set)}`);
+    },
     onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
   });
-  const go = (set: ChangeSet | null): void => {
-    if (!mayUndo || undo.isPending || !set) return;
-    if (set.undoable) undo.mutate(set);
-    else toast(`“${set.summary}” cannot be undone by a key. See all changes for what can.`);
+  const go = (about: ChangeSet | 'back' | 'forward'): void => {
+    if (mayUndo) undo.mutate(about);
   };
-  useKeys({ 'Ctrl+z': () => go(back), 'Ctrl+Shift+z': () => go(forward) });
+  // A key that is held down steps once.
+  useKeys({
+    'Ctrl+z': (event) => !event.repeat && go('back'),
+    'Ctrl+Shift+z': (event) => !event.repeat && go('forward'),
+  });
   if (!back && !forward) return null;
   return (
     <span className="flex min-w-0 items-center gap-2">

@@ -5,7 +5,15 @@ import type { TallyGift } from '@tallystick/core/tally';
 import type { Column } from '../ui/table/columns.ts';
 import { Choice, Choices } from '../ui/choice/index.tsx';
 import type { Option } from '../ui/choice/index.tsx';
-import { Checkbox, Radio, Radios } from '../ui/checks.tsx';
+import { Checkbox, Radio, Radios, Switch } from '../ui/checks.tsx';
+import { Fold } from '../ui/Fold.tsx';
+import { Pick } from '../ui/Pick.tsx';
+import { ProgressBar } from '../ui/ProgressBar.tsx';
+import { figures, wordsOf } from '../ui/table/columns.ts';
+import { ShortTable } from '../ui/table/ShortTable.tsx';
+import { TabPanel, Tabs } from '../ui/tabs.tsx';
+import { BarChart } from '../ui/charts/BarChart.tsx';
+import { Miniature } from '../ui/charts/Miniature.tsx';
 import {
   Button,
   Empty,
@@ -52,6 +60,53 @@ const COLUMNS: Column<(typeof ROWS)[number]>[] = [
   },
   { id: 'twice', title: 'Twice', width: 120, align: 'right', hidden: true, cell: (row) => row.cents * 2 },
 ];
+
+const SHORT = ROWS.slice(0, 4).map((row) => ({ ...row, note: row.id % 2 === 0 ? 'even' : '' }));
+const SHORT_COLUMNS: Column<(typeof SHORT)[number]>[] = [
+  { ...wordsOf('name', 'Name', 200, (row) => row.name), footer: '4 rows' },
+  figures('cents', 'Amount', 120, (row) => row.cents, String),
+  wordsOf('note', 'Note', 160, (row) => row.note),
+];
+
+/** The parts that hold a state of their own. */
+function Few() {
+  const [tab, setTab] = useState<'one' | 'two'>('one');
+  const [word, setWord] = useState<'adjust' | 'refund'>('adjust');
+  const [on, setOn] = useState(true);
+  return (
+    <>
+      <Part name="Tabs, words to pick from, a switch, a fold, progress">
+        <div className="w-80">
+          <Tabs label="Two tabs" tabs={{ one: 'One', two: 'Two' }} value={tab} onChange={setTab}>
+            <TabPanel value={tab} className="px-4 py-2">
+              What stands under {tab}
+            </TabPanel>
+          </Tabs>
+        </div>
+        <Pick
+          label="Words to pick from"
+          value={word}
+          onChange={setWord}
+          options={[
+            { value: 'adjust', label: 'Adjust' },
+            { value: 'refund', label: 'Refund' },
+          ]}
+        />
+        <Switch label="On at once" on={on} onChange={setOn} />
+        <Fold line="What is under this line">
+          <p className="text-faded">It was folded away.</p>
+        </Fold>
+        <ProgressBar label="A third done" done={1} total={3} />
+        <ProgressBar label="Done" done={3} total={3} />
+      </Part>
+      <section className="px-5 py-4">
+        <h2 className="mb-2 text-lg">Short table</h2>
+        <ShortTable name="design short" label="Short rows" columns={SHORT_COLUMNS} rows={SHORT} />
+        <ShortTable name="design none" label="No rows" columns={SHORT_COLUMNS} rows={[]} />
+      </section>
+    </>
+  );
+}
 
 const FUNDS: Option[] = Array.from({ length: 5000 }, (_, index) => ({
   value: index + 1,
@@ -207,6 +262,37 @@ export default function DesignPage() {
           width={640}
         />
       </Part>
+      <Part name="The tally in small, all thanked and not">
+        {[0, 3].map((unthanked) => (
+          <Miniature
+            key={unthanked}
+            years={[2023, 2025, 2026].map((year, place) => ({
+              ...{ year, cents: 4_000 * 12 ** place, gifts: 4, unthanked: place === 2 ? unthanked : 0 },
+            }))}
+          />
+        ))}
+      </Part>
+      <Part name="Bars, and what they are compared with">
+        <div className="w-full max-w-3xl">
+          <BarChart
+            label="Bars"
+            of="Name"
+            than="Before"
+            show={String}
+            short={String}
+            bars={[12, 30, 0, 24].map((value, place) => ({
+              ...{
+                key: String(place),
+                name: `Bar ${place + 1}`,
+                value,
+                against: 20,
+                says: `Bar ${place + 1}: ${value}`,
+              },
+            }))}
+          />
+        </div>
+      </Part>
+      <Few />
       <Part name="Letter editor">
         <div className="w-full max-w-3xl">
           <LetterEditor

@@ -11,7 +11,8 @@ import { bandAfter } from '@tallystick/core/lists';
 import { ask, call } from '../ui/api.ts';
 import { firstChoice } from '../ui/table/columns.ts';
 import type { ColumnChoice, GroupHeading } from '../ui/table/columns.ts';
-import { Button, Empty, Input } from '../ui/controls.tsx';
+import { Button, Empty } from '../ui/controls.tsx';
+import { FindInput } from '../ui/FindInput.tsx';
 import { Filters } from '../ui/filters/Filters.tsx';
 import type { Filter } from '../ui/filters/Filters.tsx';
 import { ListPage } from '../ui/ListPage.tsx';
@@ -127,12 +128,12 @@ export default function SupportersPage() {
           <ActsBar selection={selected} count={count} trashed={trashed} onDone={clear} />
         ) : (
           <Filters url={url} filters={filters}>
-            <Input
+            <FindInput
               className="h-7 w-52"
-              aria-label="Find supporters"
+              label="Find supporters"
               placeholder="Name, number, e-mail …"
               value={url.get('q')}
-              onChange={(event) => url.set({ q: event.target.value })}
+              onChange={(q) => url.set({ q })}
             />
           </Filters>
         )

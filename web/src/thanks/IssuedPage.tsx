@@ -5,7 +5,8 @@ import { listReceipts, listRuns, printFile, receiptPdf, voidReceipt } from '@tal
 import type { Receipt } from '@tallystick/contract/thanks';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { call, linkTo } from '../ui/api.ts';
-import { Button, Empty, Input, StateWord } from '../ui/controls.tsx';
+import { Button, Empty, StateWord } from '../ui/controls.tsx';
+import { FindInput } from '../ui/FindInput.tsx';
 import { DeliveryState } from '../ui/DeliveryState.tsx';
 import { Filters } from '../ui/filters/Filters.tsx';
 import { EntryDialog, said, TextField, useEntry } from '../ui/form/index.ts';
@@ -137,12 +138,13 @@ function Receipts() {
             },
           ]}
         >
-          <Input
+          <FindInput
             className="h-7 w-44"
-            aria-label="Number begins with"
+            label="Number begins with"
             placeholder="Number begins with …"
             value={number}
-            onChange={(event) => url.set({ number: event.target.value.replace(/[^\d-]/g, '') })}
+            takes={(typed) => typed.replace(/[^\d-]/g, '').slice(0, 20)}
+            onChange={(next) => url.set({ number: next })}
           />
           {run !== '' && (
             <Button look="quiet" className="h-7" onClick={() => url.set({ run: null })}>

@@ -159,7 +159,9 @@ export function Heading({ title, facts, children }: { title: ReactNode; facts?: 
     <div className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-5 py-2">
       <h1 className="text-[22px] leading-tight">{title}</h1>
       <div className="text-faded">{facts}</div>
-      <div className="ml-auto flex flex-wrap items-center gap-2">{children}</div>
+      <div className="ml-auto flex flex-wrap items-center gap-2 [&>a]:inline-flex [&>a]:min-h-6 [&>a]:items-center">
+        {children}
+      </div>
     </div>
   );
 }

@@ -260,8 +260,8 @@ describe('stepping through one’s own changes', () => {
     const { browser } = world;
     for (const name of ['First step', 'Second step']) await api(browser, '/groups', { name });
     await go('/supporters/tags');
-    await browser.seeText('Second step');
     const here = async (name: string): Promise<boolean> => (await browser.words('[role=rowheader]')).includes(name);
+    await browser.until(() => here('Second step'), 'what was made is not listed');
     // Two at once, quicker than any answer.
     await browser.control('z');
     await browser.control('z');
@@ -272,7 +272,7 @@ describe('stepping through one’s own changes', () => {
     await browser.controlShift('Z');
     await browser.until(() => here('First step'), 'it was not done again');
     expect(await here('Second step')).toBe(false);
-    await (await browser.see('button[aria-label^="Do again"]')).click();
+    await (await browser.see('button[aria-label^="Do again"][aria-label*="Second step"]')).click();
     await browser.until(() => here('Second step'), 'the newest was not done again');
     // What is undone now is the newest again.
     await browser.control('z');

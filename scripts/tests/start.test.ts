@@ -162,7 +162,7 @@ describe('npm run admin', () => {
     expect((await run('admin', ['restore', 'copy.sql', '--data', other]).ended).text).toContain('Restored');
     expect((await run('admin', ['users', '--data', other]).ended).text).toContain('bo@example.org\tofficer\tBo Farrow');
     expect((await admin([])).text).toContain('npm run admin -- COMMAND');
-  }, 240_000);
+  }, 600_000);
 });
 
 describe('options', () => {

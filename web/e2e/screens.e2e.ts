@@ -139,10 +139,10 @@ describe('keys', () => {
     await go('/');
     await browser.see('figure svg');
     await browser.keys('?');
-    await browser.seeText('Undo the last change');
+    await browser.seeText('Undo your last change');
     await expectNoFaults(browser, 'keys');
     await browser.keys(Key.ESCAPE);
-    await browser.until(async () => !(await browser.text()).includes('Undo the last change'), 'it was not gone to');
+    await browser.until(async () => !(await browser.text()).includes('Undo your last change'), 'it was not gone to');
   });
 
   it('t tags a record, and the tag is in its history', async () => {

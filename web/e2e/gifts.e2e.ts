@@ -439,7 +439,7 @@ describe('a gift recorded before', () => {
     await browser.seeText('$15.00 more, on the last installment');
     await expectNoFaults(browser, 'change a pledge');
     await browser.press('Save');
-    await browser.see(`//article[@aria-label="Pledge ${pledge.number}"]//h1[contains(., "$80.00")]`);
+    await browser.see(`//article[@aria-label="Pledge ${pledge.number}"]//h2[contains(., "$80.00")]`);
   });
 });
 

@@ -279,10 +279,13 @@ describe('lists', () => {
     await browser.keys('j', 'j', ' ', 'j', ' ', Key.ENTER);
     await browser.seeText('2 supporters selected');
     await browser.press('Correspondence');
-    const first = await (await browser.see('aside h1')).text();
+    const first = await (await browser.see('aside article h2')).text();
     await browser.driver.executeScript('document.activeElement.blur()');
     await browser.keys(']');
-    await browser.until(async () => (await (await browser.see('aside h1')).text()) !== first, 'the peek stayed');
+    await browser.until(
+      async () => (await (await browser.see('aside article h2')).text()) !== first,
+      'the peek stayed',
+    );
     expect(await browser.driver.getCurrentUrl()).toContain('section=correspondence');
     await browser.keys(Key.ESCAPE);
     await browser.until(async () => (await browser.all('aside')).length === 0, 'the peek did not close');

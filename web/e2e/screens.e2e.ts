@@ -44,7 +44,7 @@ describe('where one is', () => {
     const list = '[data-list=supporters]';
     await (await browser.see(list)).focus();
     await browser.keys(...'jjjjjjjjjjjjjjjjjjjjjjjjjjjjjj', Key.ENTER);
-    await browser.see('aside article h1');
+    await browser.see('aside article h2');
     await hasFocus(list);
     const scrolled = (): Promise<number> =>
       browser.driver.executeScript(`return document.querySelector('${list}').scrollTop`);
@@ -54,11 +54,11 @@ describe('where one is', () => {
     await browser.focusOn('[role=dialog] input');
     await browser.keys(Key.ESCAPE);
     await hasFocus(list);
-    const name = await (await browser.see('aside article h1')).text();
+    const name = await (await browser.see('aside article h2')).text();
     await browser.press('Open in full');
     await named(name);
     await browser.driver.navigate().back();
-    await browser.see('aside article h1');
+    await browser.see('aside article h2');
     await hasFocus(list);
     await browser.until(async () => Math.abs((await scrolled()) - before) < 64, 'the list is not where it was');
   });

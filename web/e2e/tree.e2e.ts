@@ -84,6 +84,7 @@ describe('a screen reader is told, in order,', () => {
       ],
       ...['button Record a gift', 'image Tally', 'tablist Sections of the record', 'tab Giving', 'tabpanel Giving'],
     ]);
+    expect(await browser.words('h1')).toEqual(['Supporters']);
   });
 
   it('of a dialog: its title, its fields by their names, and its buttons with the main one last', async () => {

@@ -15,6 +15,7 @@ import { useWrite } from '../ui/useWrite.ts';
 import { ChangeNote, MoveToBatch, PutToPledge } from './AssignDialogs.tsx';
 import { CorrectDialog } from './CorrectDialog.tsx';
 import { changeGift } from './asking.ts';
+import { RecordTitle } from '../ui/RecordTitle.tsx';
 
 const TAKEN_BACK = { refunded: 'Refunded', void: 'Void', returned: 'Check returned', kept: '' };
 
@@ -100,9 +101,9 @@ export function GiftView({ id }: { id: number }) {
   return (
     <article className="px-5 py-4" aria-label={`Gift ${gift.number}`}>
       <div className="flex items-start gap-2">
-        <h1 className="flex-1 text-2xl">
+        <RecordTitle className="flex-1 text-2xl">
           {money(gift.cents)} <span className="text-base font-normal text-faded">{gift.number}</span>
-        </h1>
+        </RecordTitle>
         {mayEnter && gift.state === 'kept' && <Button onClick={() => changeGift(gift)}>Change</Button>}
         {mayCorrect && gift.state === 'kept' && <Button onClick={() => setDoing('correct')}>Correct</Button>}
       </div>

@@ -15,6 +15,7 @@ import { ChangePledge, Reschedule, Stage, WriteOff } from './PledgeActs.tsx';
 import { figures } from '../ui/table/columns.ts';
 import type { Column } from '../ui/table/columns.ts';
 import { ShortTable } from '../ui/table/ShortTable.tsx';
+import { RecordTitle } from '../ui/RecordTitle.tsx';
 
 const TONES = { paid: 'settled', 'written off': 'plain', overdue: 'wrong', due: 'look', 'to come': 'plain' } as const;
 
@@ -49,12 +50,12 @@ export function PledgeView({ id }: { id: number }) {
   return (
     <article className="px-5 py-4" aria-label={`Pledge ${pledge.number}`}>
       <div className="flex flex-wrap items-start gap-2">
-        <h1 className="flex-1 text-2xl whitespace-nowrap">
+        <RecordTitle className="flex-1 text-2xl whitespace-nowrap">
           {money(standing.pledged)}{' '}
           <span className="text-base font-normal text-faded">
             {PLEDGE_KINDS[pledge.kind]} {pledge.number}
           </span>
-        </h1>
+        </RecordTitle>
         {mayEnter && promised && (
           <Button
             look="main"

@@ -24,6 +24,7 @@ import {
 } from '../ui/form/index.ts';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
+import { RecordTitle } from '../ui/RecordTitle.tsx';
 
 export const RECURRING_TONES = {
   active: 'settled',
@@ -58,12 +59,12 @@ export function RecurringView({ id }: { id: number }) {
   if (!gift) return <p className="p-5 text-faded">Opening …</p>;
   return (
     <article className="px-5 py-4" aria-label={`Recurring gift ${gift.number}`}>
-      <h1 className="text-2xl">
+      <RecordTitle className="text-2xl">
         {money(gift.cents)}{' '}
         <span className="text-base font-normal text-faded">
           {gift.schedule} · {gift.number}
         </span>
-      </h1>
+      </RecordTitle>
       <p className="mt-1">
         from{' '}
         <Link className="font-serif text-[15px] text-slate hover:underline" to={`/supporters/${gift.supporterId}`}>

@@ -32,6 +32,7 @@ import type { Begin } from './SupporterForm.tsx';
 import { TagsAndFields } from './TagsAndFields.tsx';
 import type { ReactNode } from 'react';
 import { TabPanel, Tabs } from '../ui/tabs.tsx';
+import { RecordTitle } from '../ui/RecordTitle.tsx';
 
 const SECTIONS = {
   giving: 'Giving',
@@ -108,7 +109,9 @@ function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean
   return (
     <header className="px-5 pt-3 pb-1 wrap-anywhere">
       <div className="flex items-start gap-x-2">
-        <h1 className={`min-w-0 flex-1 leading-tight ${full ? 'text-[26px]' : 'text-xl'}`}>{supporter.name}</h1>
+        <RecordTitle className={`min-w-0 flex-1 leading-tight ${full ? 'text-[26px]' : 'text-xl'}`}>
+          {supporter.name}
+        </RecordTitle>
         {mayEnter && !supporter.trashed && (
           <Button
             look={full ? 'main' : 'plain'}

@@ -159,12 +159,12 @@ function Newest() {
     },
     { id: 'date', title: 'Date', width: 116, align: 'right', cell: (gift) => date(gift.date) },
     figures('amount', 'Amount', 110, (gift) => gift.cents, money),
-    { id: 'fund', title: 'Fund', width: 160, cell: (gift) => gift.fund },
     {
       ...{ id: 'thanked', title: 'Thanked', width: 130 },
       cell: (gift) =>
         gift.acknowledgedOn === null ? <StateWord tone="look">not yet</StateWord> : date(gift.acknowledgedOn),
     },
+    { id: 'fund', title: 'Fund', width: 160, cell: (gift) => gift.fund },
   ];
   if (!data || data.items.length === 0) return null;
   return (

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import type { ReactNode } from 'react';
 import { IconButton } from './controls.tsx';
 import { useKeys } from './keys.tsx';
+import { InPeek } from './RecordTitle.tsx';
 
 /**
  * A list with the peek of one of its rows at the right. `[` and `]` step to the record before and after; the open
@@ -72,7 +73,9 @@ export function PeekLayout(props: {
                   <X size={16} />
                 </IconButton>
               </div>
-              <div className="min-h-0 flex-1 overflow-auto">{props.peek(openId)}</div>
+              <div className="min-h-0 flex-1 overflow-auto">
+                <InPeek value={true}>{props.peek(openId)}</InPeek>
+              </div>
             </aside>
           </Panel>
         </>

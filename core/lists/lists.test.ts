@@ -64,6 +64,44 @@ describe('Order', () => {
   });
 });
 
+describe('an order by several keys', () => {
+  const key = fc.oneof(fc.integer({ min: 0, max: 3 }), fc.constant('' as const));
+  it('is that of comparing key after key, with what has no value last each way, as rows come and change', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(key, key, key), { minLength: 1, maxLength: 12 }),
+        fc.tuple(fc.boolean(), fc.boolean(), fc.boolean()),
+        fc.array(fc.tuple(fc.nat(14), fc.tuple(key, key, key)), { maxLength: 6 }),
+        (first, downs, changes) => {
+          const rows = [...first];
+          const order = new Order(
+            downs.map((down, place) => ({ keyOf: (row) => rows[row]?.[place] ?? '', down })),
+            byRow,
+          );
+          order.build(rows.length);
+          for (const [at, keys] of changes) {
+            const row = Math.min(at, rows.length);
+            rows[row] = keys;
+            order.move([row]);
+          }
+          const plainly = rows
+            .map((_, row) => row)
+            .sort((a, b) => {
+              for (const [place, down] of downs.entries()) {
+                const [x, y] = [rows[a]?.[place] ?? '', rows[b]?.[place] ?? ''];
+                if (x === y) continue;
+                if (x === '' || y === '') return x === '' ? 1 : -1;
+                return down ? Number(y) - Number(x) : Number(x) - Number(y);
+              }
+              return a - b;
+            });
+          expect([...order.rows]).toEqual(plainly);
+        },
+      ),
+    );
+  });
+});
+
 describe('grouped', () => {
   it('puts rows together, keeps their order, adds up, and leaves what has no key for last', () => {
     const keys = ['NV', '', 'CA', 'NV', 'CA'];

@@ -186,6 +186,28 @@ describe('a short list', () => {
   });
 });
 
+describe('a line that narrows a list', () => {
+  afterEach(() => world.browser.slowBy(0));
+  it('keeps every letter however slow the answers are, and follows the address where something else changes it', async () => {
+    const { browser } = world;
+    await go('/supporters');
+    await browser.see('tr[data-row]');
+    await browser.slowBy(400);
+    const box = await browser.see('input[aria-label="Find supporters"]');
+    await box.focus();
+    const value = () => run<string>(`return document.querySelector('input[aria-label="Find supporters"]').value`);
+    for (const letter of 'rookwood') await browser.keys(letter);
+    expect(await value()).toBe('rookwood');
+    await browser.until(async () => (await browser.driver.getCurrentUrl()).includes('q=rookwood'), 'it is not asked');
+    await browser.seeText('found for “rookwood”');
+    for (let back = 0; back < 4; back++) await browser.keys(Key.BACK_SPACE);
+    expect(await value()).toBe('rook');
+    await browser.seeText('found for “rook”');
+    await (await browser.see('//nav[@aria-label="Areas"]//a[.="Supporters"]')).click();
+    await browser.until(async () => (await value()) === '', 'the line kept what the address no longer says');
+  });
+});
+
 describe('the supporters', () => {
   it('are sorted by several columns on the server, and groups show what they come to', async () => {
     const { browser } = world;

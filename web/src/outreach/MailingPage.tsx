@@ -1,19 +1,18 @@
-import { useMutation, useQuery } from '@tanstack/react-query';
-import { Suspense, lazy, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { Suspense, lazy } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { toast } from 'sonner';
+import { z } from 'zod';
 import type { LetterNode } from '@tallystick/core/letters';
 import { createMailing, deleteMailing, getMailing, updateMailing } from '@tallystick/contract/outreach';
 import type { Mailing } from '@tallystick/contract/outreach';
 import { listSegments } from '@tallystick/contract/segments';
-import { ask, call, messageOf } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Button, Field, Heading, Input, Trouble } from '../ui/controls.tsx';
+import { ask, call } from '../ui/api.ts';
+import { Button, Heading, Trouble } from '../ui/controls.tsx';
+import { ChoiceField, chosenId, EntryForm, Fault, readInto, said, TextField, useEntry } from '../ui/form/index.ts';
 import { ResumeSending } from '../ui/ResumeSending.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { useWrite } from '../ui/useWrite.ts';
-import { useUnsaved } from '../ui/form/unsaved.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { MailingState } from './MailingState.tsx';
 import { MailingPreview } from './MailingPreview.tsx';
@@ -63,51 +62,55 @@ function SentMailing({ mailing }: { mailing: Mailing }) {
   );
 }
 
+const typedMailing = readInto(
+  z.object({
+    name: said('Name the e-mail.'),
+    subject: said('Write a subject.'),
+    body: z.custom<LetterNode>(),
+    segmentId: chosenId,
+    appealId: chosenId,
+  }),
+  createMailing.body,
+);
+
 function Draft({ mailing }: { mailing: Mailing | null }) {
   const navigate = useNavigate();
   const url = useListUrl();
   const mayWrite = useMay(updateMailing);
   const mayDelete = useMay(deleteMailing);
+  const entry = useEntry({
+    schema: typedMailing,
+    initial: {
+      ...{ name: mailing?.name ?? '', subject: mailing?.subject ?? '', body: mailing?.body ?? FRESH },
+      segmentId: String(mailing?.segmentId ?? url.get('segment')),
+      appealId: String(mailing?.appealId ?? ''),
+    },
+    send: async (body) => {
+      if (!mailing) return (await call(createMailing, { body })).id;
+      await call(updateMailing, { params: { id: mailing.id }, body: { ...body, version: mailing.version } });
+      return mailing.id;
+    },
+    say: () => 'E-mail saved',
+    then: (id) => void navigate(`/outreach/${id}`),
+  });
   const away = useWrite((id: number) => call(deleteMailing, { params: { id } }), {
     say: () => 'E-mail deleted; Undo brings it back',
     then: () => {
-      letGo();
+      entry.letGo();
       void navigate('/outreach');
     },
   });
   const { appeals } = useChoices();
   const segments = useQuery(ask(listSegments));
-  const [first] = useState({
-    name: mailing?.name ?? '',
-    subject: mailing?.subject ?? '',
-    body: mailing?.body ?? FRESH,
-    segmentId: mailing?.segmentId ?? (url.get('segment') ? Number(url.get('segment')) : null),
-    appealId: mailing?.appealId ?? null,
-  });
-  const [draft, setDraft] = useState(first);
-  const saved = mailing && {
-    name: mailing.name,
-    subject: mailing.subject,
-    body: mailing.body,
-    segmentId: mailing.segmentId,
-    appealId: mailing.appealId,
-  };
-  const changed = JSON.stringify(draft) !== JSON.stringify(saved);
-  const letGo = useUnsaved(mailing ? changed : JSON.stringify(draft) !== JSON.stringify(first));
-  const save = useMutation({
-    mutationFn: async () => {
-      if (!mailing) return (await call(createMailing, { body: draft })).id;
-      await call(updateMailing, { params: { id: mailing.id }, body: { ...draft, version: mailing.version } });
-      return mailing.id;
-    },
-    onSuccess: (id) => {
-      letGo();
-      toast.success('E-mail saved');
-      void navigate(`/outreach/${id}`);
-    },
-    onError: (error) => toast.error(messageOf(error)),
-  });
-  const number = (text: string): number | null => (text === '' ? null : Number(text));
+  const { subject, body, segmentId, appealId, name } = entry.typed;
+  // What goes out is what was saved: whatever differs from it is not sent yet.
+  const changed =
+    mailing === null ||
+    JSON.stringify([name, subject, body, segmentId, appealId]) !==
+      JSON.stringify([
+        ...[mailing.name, mailing.subject, mailing.body],
+        ...[String(mailing.segmentId ?? ''), String(mailing.appealId ?? '')],
+      ]);
   return (
     <>
       <Heading title={mailing?.name ?? 'New e-mail'} facts={<MailingState state="draft" />}>
@@ -117,79 +120,52 @@ function Draft({ mailing }: { mailing: Mailing | null }) {
           </Button>
         )}
         {mayWrite && (
-          <Button
-            look={mailing ? 'plain' : 'main'}
-            disabled={!changed || draft.name.trim() === '' || draft.subject.trim() === '' || save.isPending}
-            onClick={() => save.mutate()}
-          >
+          <Button look={mailing ? 'plain' : 'main'} busy={entry.busy} onClick={() => entry.go()}>
             Save e-mail
           </Button>
         )}
       </Heading>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)] gap-5 overflow-auto px-5 py-4">
-        <div className="space-y-3">
+        <EntryForm entry={entry} className="space-y-3">
           <div className="grid grid-cols-2 gap-3">
-            <Field label="Name (only you see it)">
-              {(attributes) => (
-                <Input
-                  {...attributes}
-                  value={draft.name}
-                  onChange={(event) => setDraft({ ...draft, name: event.target.value })}
-                />
-              )}
-            </Field>
-            <Field label="Segment">
-              {(attributes) => (
-                <Choice
-                  {...attributes}
-                  value={draft.segmentId ?? ''}
-                  onChange={(picked) => setDraft({ ...draft, segmentId: number(picked) })}
-                  options={[
-                    { value: '', label: 'Choose who gets it' },
-                    ...(segments.data?.items.map((segment) => ({
-                      value: segment.id,
-                      label: `${segment.name} (${segment.count})`,
-                    })) ?? []),
-                  ]}
-                />
-              )}
-            </Field>
-            <Field label="Subject" hint="Fields work here too: {first|friend}">
-              {(attributes) => (
-                <Input
-                  {...attributes}
-                  value={draft.subject}
-                  onChange={(event) => setDraft({ ...draft, subject: event.target.value })}
-                />
-              )}
-            </Field>
-            <Field label="Appeal">
-              {(attributes) => (
-                <Choice
-                  {...attributes}
-                  value={draft.appealId ?? ''}
-                  onChange={(picked) => setDraft({ ...draft, appealId: number(picked) })}
-                  options={[
-                    { value: '', label: 'None' },
-                    ...appeals
-                      .filter((appeal) => !appeal.closed)
-                      .map((appeal) => ({ value: appeal.id, label: appeal.name })),
-                  ]}
-                />
-              )}
-            </Field>
+            <TextField entry={entry} name="name" label="Name (only you see it)" />
+            <ChoiceField
+              entry={entry}
+              name="segmentId"
+              label="Segment"
+              options={[
+                { value: '', label: 'Choose who gets it' },
+                ...(segments.data?.items.map((segment) => ({
+                  value: segment.id,
+                  label: `${segment.name} (${segment.count})`,
+                })) ?? []),
+              ]}
+            />
+            <TextField entry={entry} name="subject" label="Subject" hint="Fields work here too: {first|friend}" />
+            <ChoiceField
+              entry={entry}
+              name="appealId"
+              label="Appeal"
+              options={[
+                { value: '', label: 'None' },
+                ...appeals
+                  .filter((appeal) => !appeal.closed)
+                  .map((appeal) => ({ value: appeal.id, label: appeal.name })),
+              ]}
+            />
           </div>
           <Suspense fallback={<p className="text-faded">Opening the editor …</p>}>
             <LetterEditor
               label="Text of the e-mail"
-              value={draft.body}
-              onChange={(body) => setDraft((old) => ({ ...old, body }))}
+              value={body}
+              onChange={(next) => entry.put({ body: next })}
               readOnly={!mayWrite}
             />
           </Suspense>
-        </div>
+          <Fault>{entry.trouble}</Fault>
+        </EntryForm>
         <div className="space-y-4">
-          <MailingPreview subject={draft.subject} body={draft.body} segmentId={draft.segmentId} />
+          <MailingPreview subject={subject} body={body} segmentId={segmentId === '' ? null : Number(segmentId)} />
           {mailing && mailing.segmentId !== null && <SendPanel mailing={mailing} unsaved={changed} />}
         </div>
       </div>

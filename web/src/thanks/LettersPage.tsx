@@ -77,7 +77,10 @@ function LetterForm({ letter, readOnly }: { letter: Letter | null; readOnly: boo
   });
   const away = useWrite((id: number) => call(deleteLetter, { params: { id } }), {
     say: () => 'Letter deleted; Undo brings it back',
-    then: () => void navigate('/thanks/letters'),
+    then: () => {
+      entry.letGo();
+      void navigate('/thanks/letters');
+    },
   });
   return (
     <EntryForm entry={entry} className="max-w-3xl space-y-3">

@@ -27,6 +27,8 @@ export interface Entry<Typed extends FieldValues, How = void, Result = unknown> 
   readonly result: Result | undefined;
   /** True where what was typed before is back. */
   readonly kept: boolean;
+  /** Leaving no longer asks: what is typed is of no use any more. */
+  letGo: () => void;
   /** Back to the beginning, without what was kept. */
   anew: (typed?: Typed) => void;
   /** Reads what is typed and sends it, `how` as the button says. */
@@ -127,6 +129,7 @@ export function useEntry<Typed extends FieldValues, Body, Result, How = void>(gi
     busy: save.isPending,
     result: save.data,
     kept: kept !== null,
+    letGo,
     anew(next) {
       forget();
       setKept(null);

@@ -15,6 +15,16 @@ beforeEach(() => {
   mailer.answer = () => ({ kind: 'sent' });
 });
 
+/** Has all mail wait until it is let go. */
+function holdMail(): () => void {
+  let release: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => (release = resolve));
+  mailer.answer = async () => {
+    await held;
+    return { kind: 'sent' };
+  };
+  return release;
+}
 const issue = (giftIds: number[], key?: string) =>
   test.call('POST', '/thanks/issue', { letterId: 1, giftIds }, key ? { key } : {});
 const numbers = async (): Promise<string[]> =>
@@ -257,13 +267,8 @@ describe('a record in the trash', () => {
   it('gets none that was issued before and not sent yet either', async () => {
     const who = await addPerson(test);
     const gift = await addGift(test, who);
-    let release: () => void = () => undefined;
     const first = await addGift(test, await addPerson(test));
-    const held = new Promise<void>((resolve) => (release = resolve));
-    mailer.answer = async () => {
-      await held;
-      return { kind: 'sent' };
-    };
+    const release = holdMail();
     const busy = await issue([first]);
     const issued = await issue([gift]);
     await test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids: [who] }, act: { do: 'trash' } });
@@ -313,12 +318,7 @@ describe('the receipts that were issued', () => {
   });
 
   it('go nowhere once they are void: not by e-mail that waited, not in the print file', async () => {
-    let release: () => void = () => undefined;
-    const held = new Promise<void>((resolve) => (release = resolve));
-    mailer.answer = async () => {
-      await held;
-      return { kind: 'sent' };
-    };
+    const release = holdMail();
     const busy = await issue([await addGift(test, await addPerson(test))]);
     const who = await addPerson(test);
     const byPost = await addPerson(test, { emails: [] });

@@ -10,16 +10,11 @@ export function Tabs<Name extends string>(props: {
   onChange: (name: Name) => void;
   /** Narrower, for a peek. */
   tight?: boolean;
-  className?: string;
   /** `TabPanel`s, one for each tab. */
   children: ReactNode;
 }) {
   return (
-    <Radix.Root
-      className={classes('contents', props.className)}
-      value={props.value}
-      onValueChange={(name) => props.onChange(name as Name)}
-    >
+    <Radix.Root className="contents" value={props.value} onValueChange={(name) => props.onChange(name as Name)}>
       <Radix.List aria-label={props.label} className="flex flex-wrap gap-x-1.5 border-b border-rule px-4">
         {(Object.entries(props.tabs) as [Name, string][]).map(([name, title]) => (
           <Radix.Trigger

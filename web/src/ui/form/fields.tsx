@@ -61,9 +61,9 @@ function Framed<Typed extends FieldValues, Kind>(
 }
 
 export function TextField<Typed extends FieldValues>(
-  props: Shared<Typed, string> & { type?: string; autoComplete?: string; boxClass?: string; list?: string },
+  props: Shared<Typed, string> & { type?: string; autoComplete?: string; boxClass?: string },
 ) {
-  const { type, autoComplete, boxClass, list, ...shared } = props;
+  const { type, autoComplete, boxClass, ...shared } = props;
   return (
     <Framed {...shared}>
       {({ attributes, value, set }) => (
@@ -71,7 +71,6 @@ export function TextField<Typed extends FieldValues>(
           {...attributes}
           {...(type === undefined ? {} : { type })}
           {...(autoComplete === undefined ? {} : { autoComplete })}
-          list={list}
           className={boxClass}
           value={value}
           onChange={(event) => set(event.target.value)}

@@ -5,7 +5,7 @@ import { Tick } from '../checks.tsx';
 import { classes } from '../classes.ts';
 import { useStored } from '../useStored.ts';
 import { firstChoice, linesOf } from './columns.ts';
-import type { Column, ColumnChoice, GroupHeading } from './columns.ts';
+import type { ColumnChoice, GroupHeading } from './columns.ts';
 import { ColumnsMenu } from './ColumnsMenu.tsx';
 import { GroupRow } from './GroupRow.tsx';
 import { usePlace } from './places.ts';
@@ -13,23 +13,12 @@ import { FootRow } from './TableFoot.tsx';
 import { HeadRow } from './TableHead.tsx';
 import { CHECK_WIDTH, NUMBER_WIDTH, ROW, TableRow } from './TableRow.tsx';
 import { useColumns } from './useColumns.ts';
+import type { Listed } from './useColumns.ts';
 import { useRows } from './useRows.ts';
 import type { RowSelection } from './useRowSelection.ts';
 
-export interface DataTableProps<T> {
-  /** Names the list; its columns are remembered under it. */
-  name: string;
+export interface DataTableProps<T> extends Listed<T> {
   label: string;
-  columns: readonly Column<T>[];
-  rows: readonly T[];
-  idOf: (row: T) => number;
-  /** Rows in the whole list, which may be more than are loaded. */
-  total: number;
-  sort?: string;
-  /** Asked to sort the whole list anew; without it a list that is all here is sorted here. */
-  onSort?: (sort: string) => void;
-  /** By how many columns at once `onSort` can sort. */
-  sorts?: number;
   /** Asked when the end of the loaded rows comes near. */
   onMore?: () => void;
   /** The row shown in the peek. */

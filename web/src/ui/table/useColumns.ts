@@ -5,6 +5,22 @@ import { useStored } from '../useStored.ts';
 import { orderOf, readSort, writeSort } from './columns.ts';
 import type { Column, ColumnChoice, SortBy } from './columns.ts';
 
+/** The rows of a list, its columns, and its order. */
+export interface Listed<T> {
+  /** Names the list; its columns are remembered under it. */
+  name: string;
+  columns: readonly Column<T>[];
+  rows: readonly T[];
+  idOf: (row: T) => number;
+  /** Rows in the whole list, which may be more than are loaded. */
+  total: number;
+  sort?: string;
+  /** Asked to sort the whole list anew; without it a list that is all here is sorted here. */
+  onSort?: (sort: string) => void;
+  /** By how many columns at once `onSort` can sort. */
+  sorts?: number;
+}
+
 const updated = <S>(updater: Updater<S>, old: S): S =>
   typeof updater === 'function' ? (updater as (old: S) => S)(old) : updater;
 
@@ -24,17 +40,7 @@ const SEVERAL = 3;
  * pinned and what sorts. A list that the server sorts is left as it comes; one that is all here is sorted here.
  */
 export function useColumns<T>(
-  props: {
-    name: string;
-    columns: readonly Column<T>[];
-    rows: readonly T[];
-    idOf: (row: T) => number;
-    total: number;
-    sort?: string;
-    onSort?: (sort: string) => void;
-    /** By how many columns at once the server sorts. */
-    sorts?: number;
-  },
+  props: Listed<T>,
   choice: ColumnChoice,
   setChoice: (next: (old: ColumnChoice) => ColumnChoice) => void,
 ) {

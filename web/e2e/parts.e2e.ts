@@ -182,7 +182,7 @@ describe('a list', () => {
 
   it('is sorted, and its columns are moved and resized, by keys on their headings', async () => {
     const { browser } = world;
-    const heading = `//*[@role="columnheader"]//button[starts-with(., "Name")]`;
+    const heading = `//*[@data-list="design"]//*[@role="columnheader"]//button[starts-with(., "Name")]`;
     const sorted = async (): Promise<string | null> =>
       (await browser.see(`${heading}/ancestor::*[@role="columnheader"]`)).attribute('aria-sort');
     const before = await sorted();

@@ -63,6 +63,16 @@ export const Paging = z.object({
   cursor: z.string().max(2000).optional(),
 });
 
+/** Up to three columns that a list is sorted by, the first counting most; `-` before one turns it round. */
+export const sortedBy = (columns: readonly string[], usual: string) =>
+  z
+    .string()
+    .regex(
+      new RegExp(`^-?(${columns.join('|')})(,-?(${columns.join('|')})){0,2}$`),
+      'There is no such column to sort by.',
+    )
+    .default(usual);
+
 /** A page of a list; `next` is null on the last one; `total` counts the whole list. */
 export function pageOf<T extends z.ZodType>(item: T) {
   return z.object({ items: z.array(item), next: z.string().nullable(), total: z.number() });

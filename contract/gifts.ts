@@ -19,6 +19,7 @@ import {
   KeptValue,
   TypedFields,
   TypedValue,
+  sortedBy,
 } from './common.ts';
 
 /** A part of a gift. The parts of a gift add up to it. */
@@ -207,9 +208,7 @@ export const listGifts = endpoint({
   path: '/gifts',
   right: 'gifts.see',
   summary: 'Gifts with the sum over the whole list.',
-  query: Paging.extend(GiftFilter.shape).extend({
-    sort: z.enum(['date', '-date', 'amount', '-amount']).default('-date'),
-  }),
+  query: Paging.extend(GiftFilter.shape).extend({ sort: sortedBy(['date', 'amount'], '-date') }),
   response: pageOf(Gift).extend({ sum: Sum }),
 });
 export const exportGifts = endpoint({

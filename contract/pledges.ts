@@ -2,7 +2,7 @@ import { PLEDGE_KINDS, PLEDGE_STAGES } from '@tallystick/core/pledges';
 import { FREQUENCIES } from '@tallystick/core/schedule';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Cents, GiftCents, Id, IdParams, IsoDateText, Paging, Written, keysOf, pageOf } from './common.ts';
+import { Cents, GiftCents, Id, IdParams, IsoDateText, Paging, Written, keysOf, pageOf, sortedBy } from './common.ts';
 
 const area = 'pledges';
 export const Schedule = z.object({
@@ -120,7 +120,7 @@ export const listPledges = endpoint({
   summary:
     'Pledges, grants and matches with what is paid, written off, open and overdue at a date; sums over the whole list.',
   query: Paging.extend(PledgeFilter.shape).extend({
-    sort: z.enum(['next', 'name', '-balance', '-overdue', '-date']).default('next'),
+    sort: sortedBy(['next', 'name', 'kind', 'date', 'pledged', 'paid', 'balance', 'overdue', 'fund'], 'next'),
   }),
   response: pageOf(PledgeRow).extend({ sum: Standing.omit({ next: true }), at: z.string() }),
 });

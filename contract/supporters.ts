@@ -5,7 +5,18 @@ import type { Form } from '@tallystick/core/names';
 import { WISH_NAMES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Id, IdParams, IsoDateText, Paging, pageOf, Written, KeptValue, TypedFields, TypedValue } from './common.ts';
+import {
+  Id,
+  IdParams,
+  IsoDateText,
+  Paging,
+  pageOf,
+  Written,
+  KeptValue,
+  TypedFields,
+  TypedValue,
+  sortedBy,
+} from './common.ts';
 import { TOPICS } from '@tallystick/core/history';
 import { KIND_NAMES } from '@tallystick/core/supporters';
 
@@ -287,7 +298,6 @@ export type ListFilter = z.infer<typeof ListFilter>;
 const SORTS = 'name number town state kind lifetime thisYear lastYear count largest average first last household'.split(
   ' ',
 );
-const SORT = `-?(${SORTS.join('|')}|field:\\d+)`;
 const GivenSums = z.object({ lifetime: z.number(), thisYear: z.number(), lastYear: z.number(), count: z.number() });
 export const listSupporters = endpoint({
   id: 'listSupporters',
@@ -299,10 +309,7 @@ export const listSupporters = endpoint({
     'Supporters, found by words of their names in any order, number, e-mail, street or last digits of a telephone; where few are found, by sound and with slips forgiven. Sorted by up to three columns (`state,-lifetime`) and grouped by one, custom fields as `field:12`.',
   query: Paging.extend({
     ...ListFilter.shape,
-    sort: z
-      .string()
-      .regex(new RegExp(`^${SORT}(,${SORT}){0,2}$`), 'There is no such column to sort by.')
-      .default('name'),
+    sort: sortedBy([...SORTS, 'field:\\d+'], 'name'),
     groupBy: z
       .string()
       .regex(/^(kind|state|town|lastYear|field:\d+)$/, 'There is no such column to group by.')

@@ -36,6 +36,21 @@ export interface SortBy {
   down: boolean;
 }
 
+/** A sort as it is asked for, `state,-lifetime`: what by, the first counting most, and which ways are turned round. */
+export const readSorts = (text: string): { by: string; down: boolean }[] =>
+  text.split(',').map((part) => ({ by: part.replace(/^-/, ''), down: part.startsWith('-') }));
+
+/** The order of whole rows by several keys; what is equal in all of them by `tie`. */
+export const byKeys =
+  <Row>(by: readonly { keyOf: (row: Row) => SortKey; down: boolean }[], tie: (a: Row, b: Row) => number) =>
+  (a: Row, b: Row): number => {
+    for (const { keyOf, down } of by) {
+      const [x, y] = [keyOf(a), keyOf(b)];
+      if (x !== y) return compareKeys(x, y, down);
+    }
+    return tie(a, b);
+  };
+
 /** Rows in order, kept so while single rows change: moving one costs a search and a shift, not a sort. */
 export class Order {
   private sorted = new Uint32Array(0);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bandAfter, bandOf, grouped, Order, placeAfter, readMark, writeMark } from './index.ts';
-import type { Mark, SortBy } from './index.ts';
+import { bandAfter, bandOf, byKeys, grouped, Order, placeAfter, readMark, readSorts, writeMark } from './index.ts';
+import type { Mark, SortBy, SortKey } from './index.ts';
 
 const up = (keyOf: SortBy['keyOf']): SortBy => ({ keyOf, down: false });
 const byRow = (a: number, b: number): number => a - b;
@@ -219,5 +219,35 @@ describe('bands', () => {
         if (next !== null) expect(amount).toBeLessThan(next);
       }),
     );
+  });
+});
+
+describe('a sort that is asked for', () => {
+  it('names what it is by, the first counting most', () =>
+    expect(readSorts('state,-lifetime')).toEqual([
+      { by: 'state', down: false },
+      { by: 'lifetime', down: true },
+    ]));
+
+  it('orders whole rows, without a value last whichever way, equal ones by the tie', () => {
+    const rows = [
+      { id: 1, town: 'b', cents: 5 },
+      { id: 2, town: '', cents: 9 },
+      { id: 3, town: 'a', cents: 5 },
+      { id: 4, town: 'b', cents: 7 },
+      { id: 5, town: 'b', cents: 5 },
+    ];
+    const ids = (...by: [(row: (typeof rows)[number]) => SortKey, boolean][]): number[] =>
+      rows
+        .toSorted(
+          byKeys(
+            by.map(([keyOf, down]) => ({ keyOf, down })),
+            (a, b) => a.id - b.id,
+          ),
+        )
+        .map(({ id }) => id);
+    expect(ids([(row) => row.town, false], [(row) => row.cents, true])).toEqual([3, 4, 1, 5, 2]);
+    expect(ids([(row) => row.town, true])).toEqual([1, 4, 5, 3, 2]);
+    expect(ids()).toEqual([1, 2, 3, 4, 5]);
   });
 });

@@ -1,21 +1,12 @@
 import type { DataSource } from 'typeorm';
-import { showField, kept } from '@tallystick/core/fields';
-import {
-  correctionNeeds,
-  giftDateFault,
-  giftNumber,
-  isBanked,
-  partsFault,
-  PAYMENT_METHODS,
-  stockCents,
-} from '@tallystick/core/gifts';
-import type { GiftPart, PaymentMethod } from '@tallystick/core/gifts';
-import { formatMoney, typedMoney } from '@tallystick/core/money';
+import { correctionNeeds, giftDateFault, giftNumber, isBanked, partsFault, stockCents } from '@tallystick/core/gifts';
+import type { GiftPart } from '@tallystick/core/gifts';
+import { formatMoney } from '@tallystick/core/money';
+import { supporterNumber } from '@tallystick/core/supporters';
 import type { GiftDraft } from '@tallystick/contract/gifts';
 import type { Actor, Changes, Reason } from '../platform/changes.ts';
-import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import { one, sqlOn } from '../platform/db.ts';
-import type { Param, Sql } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { makePledge, payPledge, shrinkPayments } from '../pledges/index.ts';
@@ -25,31 +16,12 @@ import { bookingDay, openBatch } from './books.ts';
 import { settledBecause } from './correct.ts';
 import { stateOf } from './state.ts';
 import type { GiftRecord } from './gift.entity.ts';
-import { conditionsOf, giftView, placesOf, SELECT_GIFTS } from './list-sql.ts';
-import type { GiftNarrowing, JoinedGift } from './list-sql.ts';
 import { giftHints } from './hints.ts';
 import { yearsGiven } from './years.ts';
 import { wholeGift } from './whole.ts';
 import { insertGifts, moveOwned, syncParts } from './write.ts';
-import { requireActive, homeOf } from '../supporters/index.ts';
+import { requireActive } from '../supporters/index.ts';
 import { GiftTable, TributeTable } from './gift.entity.ts';
-import { supporterNumber } from '@tallystick/core/supporters';
-
-interface Sum {
-  count: number;
-  cents: number;
-}
-
-export interface GiftQuery extends GiftNarrowing {
-  limit: number;
-  cursor?: string | undefined;
-  sort: 'date' | '-date' | 'amount' | '-amount';
-}
-
-const EXPORT_HEADINGS =
-  'Number,Supporter,Name,Date,Amount,Currency,Fund,Campaign,Appeal,Source code,Paid by,Check,Reference,Note,Goods and services,Deductible,Processor fee,Net,State,Thanked,Receipt'.split(
-    ',',
-  );
 
 /** Gifts: recording them, finding them, changing them while nothing hangs on them. */
 export class Gifts {
@@ -60,8 +32,6 @@ export class Gifts {
     source: DataSource,
     private readonly changes: Changes,
     private readonly settings: Settings,
-    /** What facts know the gifts of a narrowing to come to, or null where they cannot tell. */
-    private readonly summed: (query: GiftNarrowing) => Promise<Sum | null>,
   ) {
     this.sql = sqlOn(source);
   }
@@ -83,129 +53,6 @@ export class Gifts {
   /** Learns of refunds that were asked for and are not noted yet. */
   refundsAskedBy(cents: (giftId: number) => Promise<number>): void {
     this.beingRefunded = cents;
-  }
-
-  /** Every gift that a filter shows, as the rows of a file; amounts as `1234.50`. */
-  async exported(query: GiftNarrowing): Promise<{ headings: string[]; rows: (string | null)[][] }> {
-    const [fields, formats] = await Promise.all([fieldsIn(this.sql, 'gift'), this.settings.formats()]);
-    const rows: (string | null)[][] = [];
-    let cursor: string | undefined;
-    do {
-      const page = await this.list({ ...query, sort: 'date', limit: 1000, ...(cursor ? { cursor } : {}) });
-      for (const gift of page.items)
-        rows.push([
-          ...[gift.number, supporterNumber(gift.supporterId), gift.supporterName, gift.date, typedMoney(gift.cents)],
-          ...[gift.currency, gift.fund, gift.campaign, gift.appeal, gift.source, gift.method],
-          ...[
-            gift.cheque,
-            gift.reference,
-            gift.note,
-            typedMoney(gift.benefitCents),
-            typedMoney(gift.deductibleCents),
-            typedMoney(gift.feeCents),
-            typedMoney(gift.cents - gift.feeCents),
-            gift.state,
-          ],
-          ...[gift.acknowledgedOn, gift.receiptNumber],
-          ...fields.map((field) => showField(field, gift.fields[field.id] ?? kept(''), formats)),
-        ]);
-      cursor = page.next ?? undefined;
-    } while (cursor !== undefined);
-    return { headings: [...EXPORT_HEADINGS, ...fields.map((field) => field.name)], rows };
-  }
-
-  /**
-   * A page of gifts with the number and sum of the whole list. Of a split gift, a list that is narrowed to a fund,
-   * campaign or appeal sums just the parts that went there.
-   */
-  async list(query: GiftQuery) {
-    const { where, params } = await this.asked(query);
-    const column = query.sort.endsWith('date') ? 'date' : 'cents';
-    const down = query.sort.startsWith('-');
-    const sum = await this.sumOf(query, where, params);
-    const after = decodeCursor(query.cursor);
-    if (after) {
-      where.push(`(g.${column}, g.id) ${down ? '<' : '>'} (?, ?)`);
-      params.push(column === 'date' ? after.value : Number(after.value), after.id);
-    }
-    const direction = down ? 'DESC' : 'ASC';
-    // gift_date (date, id), gift_cents (cents, id), gift_unthanked (acknowledged_on, date, id) or gift_facts. The page is
-    // found first and read by its ids: joined at once, the optimizer would sort every gift.
-    const found = await this.sql.rows<{ id: number }>(
-      `SELECT g.id FROM gift g ${where.length > 0 ? `WHERE ${where.join(' AND ')}` : ''} ORDER BY g.${column} ${direction}, g.id ${direction} LIMIT ?`,
-      [...params, query.limit + 1],
-    );
-    const read = new Map(
-      (await this.sql.rows<JoinedGift>(`${SELECT_GIFTS} WHERE g.id IN (?)`, [[0, ...found.map((row) => row.id)]])).map(
-        (row) => [row.id, row],
-      ),
-    );
-    const rows = found.flatMap((row) => read.get(row.id) ?? []);
-    const page = rows.slice(0, query.limit);
-    const last = page.at(-1);
-    return {
-      items: page.map(giftView),
-      next: rows.length > query.limit && last ? encodeCursor({ value: String(last[column]), id: last.id }) : null,
-      total: sum.count,
-      sum,
-    };
-  }
-
-  /** What a narrowing asks of the database. The ids of a home come first: MariaDB would read every gift otherwise. */
-  private async asked(query: GiftNarrowing) {
-    const { householdId } = query;
-    return conditionsOf(query, householdId === undefined ? undefined : await homeOf(this.sql, householdId));
-  }
-
-  private async sumOf(query: GiftQuery, where: readonly string[], params: readonly Param[]): Promise<Sum> {
-    const { limit: _limit, cursor: _cursor, sort: _sort, ...narrowing } = query;
-    const known = await this.summed(narrowing);
-    if (known) {
-      // gift_cents (cents, id): facts leave out gifts of which nothing is left; the list has them
-      const none = await one<{ many: number }>(
-        this.sql,
-        `SELECT COUNT(*) AS many FROM gift g WHERE ${['g.cents = 0', ...where].join(' AND ')}`,
-        [...params],
-      );
-      return { count: known.count + (none?.many ?? 0), cents: known.cents };
-    }
-    const places = placesOf(query);
-    const sum = await one<{ many: number; total: number | null }>(
-      this.sql,
-      `SELECT COUNT(DISTINCT g.id) AS many, SUM(IF(g.split = 1, x.cents, g.cents)) AS total FROM gift g ${partsIn(places)}
-       ${where.length > 0 ? `WHERE ${where.join(' AND ')}` : ''}`,
-      [...places.params, ...params],
-    );
-    return { count: sum?.many ?? 0, cents: Number(sum?.total ?? 0) };
-  }
-
-  /** How the gifts of a narrowing fall to funds, campaigns, appeals and methods; parts of split gifts each to their own. */
-  async facets(query: GiftNarrowing) {
-    const { where, params } = await this.asked(query);
-    const filter = where.length > 0 ? `WHERE ${where.join(' AND ')}` : '';
-    const places = placesOf(query);
-    const count = async (by: 'fund' | 'campaign' | 'appeal' | 'method') => {
-      const column = by === 'method' ? 'g.method' : `IF(g.split = 1, x.${by}_id, g.${by}_id)`;
-      const rows = await this.sql.rows<{ key: string | null; count: number; cents: number }>(
-        `SELECT CONCAT(${column}, '') AS \`key\`, COUNT(DISTINCT g.id) AS count, SUM(IF(g.split = 1, x.cents, g.cents)) AS cents
-         FROM gift g ${partsIn(places)} ${filter} GROUP BY 1 ORDER BY 3 DESC LIMIT 50`,
-        [...places.params, ...params],
-      );
-      return rows.flatMap(({ key, ...row }) => (key === null ? [] : [{ key, ...row, cents: Number(row.cents) }]));
-    };
-    const { funds, campaigns, appeals } = await this.settings.choices();
-    const named = (list: readonly { id: number; name: string }[], key: string): string =>
-      list.find((one) => one.id === Number(key))?.name ?? key;
-    const lists = { fund: funds, campaign: campaigns, appeal: appeals };
-    return Promise.all(
-      (['fund', 'campaign', 'appeal', 'method'] as const).map(async (by) => ({
-        by,
-        items: (await count(by)).map((row) => ({
-          ...row,
-          name: by === 'method' ? PAYMENT_METHODS[row.key as PaymentMethod] : named(lists[by], row.key),
-        })),
-      })),
-    );
   }
 
   /**
@@ -395,10 +242,6 @@ async function ofSameDonor(tx: Transaction, recurringId: number, supporterId: nu
   );
   if (row?.supporter_id !== supporterId) throw fieldProblem('recurringId', 'That recurring gift is someone else’s.');
 }
-
-/** Joins the parts of split gifts, those that a narrowing is about. */
-const partsIn = (places: ReturnType<typeof placesOf>): string =>
-  `LEFT JOIN gift_split x ON g.split = 1 AND x.gift_id = g.id AND ${places.on('x')}`;
 
 const fieldProblem = (field: string, message: string): Problem =>
   new Problem(400, 'invalid', message, { fields: { [field]: message } });

@@ -109,6 +109,54 @@ describe('the list of gifts', () => {
     expect(seen).toHaveLength(7);
     expect((await list('thanked=yes')).sum).toEqual({ count: 0, cents: 0 });
   });
+
+  it.each(['date,amount', 'date,-amount', '-date,amount', 'amount,-date', '-amount,date', '-date,-amount,date'])(
+    'sorts by %s, and pages that begin within a day or an amount leave no gift out',
+    async (sort) => {
+      const id = await addPerson(test);
+      // Three days and three amounts, several gifts of each: pages of two end amid them.
+      for (let index = 0; index < 12; index++)
+        await addGift(test, id, { cents: 100 * (1 + (index % 3)), date: `2026-10-1${(index >> 1) % 3}` });
+      interface One {
+        id: number;
+        cents: number;
+        date: string;
+      }
+      const list = async (query: string) =>
+        (await test.call('GET', `/gifts?supporterId=${id}&sort=${sort}&${query}`)).body as unknown as {
+          items: One[];
+          next: string | null;
+        };
+      const keys = sort.split(',').map((part) => ({ down: part.startsWith('-'), by: part.replace('-', '') }));
+      const naive = (await list('limit=100')).items.toSorted((a, b) => {
+        for (const { by, down } of keys) {
+          const [x, y] = by === 'date' ? [a.date, b.date] : [a.cents, b.cents];
+          if (x !== y) return x < y !== down ? -1 : 1;
+        }
+        // A column named twice counts once.
+        return sort.startsWith('-date,-') || keys.at(-1)?.down ? b.id - a.id : a.id - b.id;
+      });
+      const seen: One[] = [];
+      let page = await list('limit=2');
+      for (;;) {
+        seen.push(...page.items);
+        if (page.next === null) break;
+        page = await list(`limit=2&cursor=${page.next}`);
+      }
+      expect(seen.map((gift) => gift.id)).toEqual(naive.map((gift) => gift.id));
+      expect(seen).toHaveLength(12);
+    },
+  );
+
+  it('refuses a column that there is not, more than three, and a cursor of another order', async () => {
+    const id = await addPerson(test);
+    for (const cents of [100, 200]) await addGift(test, id, { cents });
+    const ask = (query: string) => test.call('GET', `/gifts?supporterId=${id}&${query}`);
+    for (const sort of ['fund', 'date;', 'date,amount,date,amount', ''])
+      expect((await ask(`sort=${sort}`)).status).toBe(400);
+    const { next } = (await ask('sort=date&limit=1')).body;
+    expect((await ask(`sort=date,amount&limit=1&cursor=${String(next)}`)).status).toBe(400);
+  });
 });
 
 describe('custom fields of a gift', () => {

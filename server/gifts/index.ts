@@ -5,6 +5,7 @@ import type { Http } from '../platform/http.ts';
 import { Assignments } from './assign.ts';
 import { Corrections } from './correct.ts';
 import { Gifts } from './gifts.service.ts';
+import { GiftLists } from './listing.ts';
 import { giftsOfRecord } from './record-part.ts';
 import { GiftTotals } from './totals.ts';
 import { area } from '../area.ts';
@@ -25,6 +26,7 @@ export {
 } from './gift.entity.ts';
 export { giftsNamed, type GiftsFound } from './found.ts';
 export type { Gifts } from './gifts.service.ts';
+export type { GiftLists } from './listing.ts';
 export { chequesOf, fundPartsOf, goodsOf, giftsByReference, lastGiftOf, saysOf, type FundPart } from './views.ts';
 export { bookedOf, bookedOnOf, booksMore } from './state.ts';
 export { insertGifts, type NewGift } from './write.ts';
@@ -44,17 +46,20 @@ function serveAssignments(http: Http, assignments: Assignments): void {
   });
 }
 
-export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections, totals: GiftTotals): void {
-  http.on(contract.listGifts, ({ query }) => gifts.list(query));
+function serveLists(http: Http, lists: GiftLists, totals: GiftTotals): void {
+  http.on(contract.listGifts, ({ query }) => lists.list(query));
   http.on(contract.exportGifts, async ({ query, response }) => {
-    const { headings, rows } = await gifts.exported(query);
+    const { headings, rows } = await lists.exported(query);
     response.attachment('gifts.csv').type('text/csv; charset=utf-8').send(csv(headings, rows));
     return undefined;
   });
   http.on(contract.facetGifts, async ({ query }) => ({
-    facets: (await totals.facets(query)) ?? (await gifts.facets(query)),
+    facets: (await totals.facets(query)) ?? (await lists.facets(query)),
   }));
   http.on(contract.giftTotals, ({ body }) => totals.totals(body));
+}
+
+export function serveGifts(http: Http, gifts: Gifts, corrections: Corrections): void {
   http.on(contract.yearsGiven, async ({ body }) => ({ items: await gifts.years(body.supporterIds) }));
   http.on(contract.giftHints, ({ query }) => gifts.hints(query.supporterId));
   http.on(contract.getGift, ({ params }) => gifts.get(params.id));
@@ -81,10 +86,12 @@ export const giftsArea = area('gifts', ({ sql, source, changes, http }, of) => {
   const { settings } = of(settingsArea);
   const { segments } = of(segmentsArea);
   const totals = new GiftTotals(source, settings, of(factsArea).facts, (id) => segments.membersOf(id));
-  const gifts = new Gifts(source, changes, settings, (query) => totals.sumOf(query));
+  const gifts = new Gifts(source, changes, settings);
+  const giftLists = new GiftLists(sql, settings, (query) => totals.sumOf(query));
   const corrections = new Corrections(changes, settings);
   of(supportersArea).parts.add((who) => giftsOfRecord(sql, who));
-  serveGifts(http, gifts, corrections, totals);
+  serveLists(http, giftLists, totals);
+  serveGifts(http, gifts, corrections);
   serveAssignments(http, new Assignments(changes, settings));
-  return { gifts, corrections };
+  return { gifts, giftLists, corrections };
 });

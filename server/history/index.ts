@@ -5,7 +5,7 @@ import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { isUndoable, mayUndo, parsed } from '../platform/changes.ts';
 import { instant } from '../platform/clock.ts';
-import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
+import { decodeId, encodeCursor } from '../platform/cursor.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Param, Sql } from '../platform/db.ts';
 import { fieldKinds, formatsIn } from '../settings/index.ts';
@@ -58,7 +58,7 @@ export class History {
     const filters = page.by ? ['JOIN change_set c ON c.revision = r.revision'] : [];
     const narrowed = `${tables ? 'AND r.table_name IN (?)' : ''} ${page.by ? 'AND c.actor = ?' : ''}`;
     const params: Param[] = [...(tables ? [tables] : []), ...(page.by ? [page.by] : [])];
-    const before = decodeCursor(page.cursor)?.id ?? Number.MAX_SAFE_INTEGER;
+    const before = decodeId(page.cursor) ?? Number.MAX_SAFE_INTEGER;
     // change_row_supporter (supporter_id, revision), change_row_other (other_id, revision), change_set_user
     const newest = (column: string): string =>
       `(SELECT DISTINCT r.revision FROM change_row r ${filters.join(' ')} WHERE r.${column} = ? AND r.revision < ? ${narrowed}
@@ -72,7 +72,7 @@ export class History {
     const last = shown.at(-1);
     return {
       items: await this.sets(id, shown, actor),
-      next: revisions.length > page.limit && last !== undefined ? encodeCursor({ value: '', id: last }) : null,
+      next: revisions.length > page.limit && last !== undefined ? encodeCursor([last]) : null,
     };
   }
 
@@ -165,13 +165,10 @@ function supportersIn(lines: readonly StoredLine[]): number[] {
 /** Histories of records, and all changes with Undo. */
 export const historyArea = area('history', ({ source, changes, http }) => {
   http.on(contract.listChanges, async ({ query, actor }) => {
-    const before = decodeCursor(query.cursor)?.id ?? null;
+    const before = decodeId(query.cursor);
     const items = await changes.list(before, query.limit, query.mine === 'yes' ? actor.userId : null, actor);
     const last = items.at(-1);
-    return {
-      items,
-      next: last && items.length === query.limit ? encodeCursor({ value: '', id: last.revision }) : null,
-    };
+    return { items, next: last && items.length === query.limit ? encodeCursor([last.revision]) : null };
   });
   http.on(contract.undoChange, ({ params, actor }) => changes.undo(actor, params.revision));
   return { history: new History(source) };

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { COOKIE, cookieOf, hashPassword, isOwnOrigin, sha256 } from './auth.ts';
 import { mayDo } from '@tallystick/contract/rights';
 import { Clock, instant } from './clock.ts';
-import { decodeCursor, encodeCursor } from './cursor.ts';
+import { decodeCursor, decodeId, encodeCursor } from './cursor.ts';
 import { chunks } from './db.ts';
 import { isDatabaseGone, notFound, Problem } from './problem.ts';
 import { tableNamed } from './tables.ts';
@@ -52,15 +52,21 @@ describe('cursors', () => {
     ['cruz ana-maría', 10_001],
     ['"; DROP', 0],
     ['🌟', 7],
-  ])('carry %j and %i', (value, id) => expect(decodeCursor(encodeCursor({ value, id }))).toEqual({ value, id }));
+  ])('carry %j and %i', (value, id) => expect(decodeCursor(encodeCursor([value, id]), 2)).toEqual([value, id]));
+  it('carry an id alone, and no text for one', () => {
+    expect(decodeId(encodeCursor([10_001]))).toBe(10_001);
+    expect(() => decodeId(encodeCursor(['10001']))).toThrow(Problem);
+  });
   it.each([
     '',
     'x',
     'W10',
     Buffer.from('{"a":1}').toString('base64url'),
-    Buffer.from('["a","b"]').toString('base64url'),
-  ])('refuse %j', (text) => expect(() => decodeCursor(text)).toThrow(Problem));
-  it('nothing is the beginning', () => expect(decodeCursor(undefined)).toBeNull());
+    encodeCursor(['a']),
+    encodeCursor(['a', 'b', 'c']),
+    Buffer.from('["a",{}]').toString('base64url'),
+  ])('refuse %j', (text) => expect(() => decodeCursor(text, 2)).toThrow(Problem));
+  it('nothing is the beginning', () => expect(decodeCursor(undefined, 2)).toBeNull());
 });
 
 describe('the clock', () => {

@@ -1,23 +1,29 @@
 import { Problem } from './problem.ts';
 
-/** Where a page of a list ended: the value it is sorted by, and the id that breaks ties. */
-interface Cursor {
-  value: string;
-  id: number;
-}
-export const encodeCursor = (cursor: Cursor): string =>
-  Buffer.from(JSON.stringify([cursor.value, cursor.id])).toString('base64url');
+/** Where a page of a list ended: what its last row has of each thing that the list is sorted by, the last of them unique. */
+export type Ended = readonly (string | number)[];
 
-/** Throws a 400 for a cursor that this server did not give. */
-export function decodeCursor(cursor: string | undefined): Cursor | null {
+export const encodeCursor = (ended: Ended): string => Buffer.from(JSON.stringify(ended)).toString('base64url');
+
+/** What a cursor says of `many` things, null for the beginning. Throws a 400 for a cursor that this server did not give. */
+export function decodeCursor(cursor: string | undefined, many: number): Ended | null {
   if (cursor === undefined) return null;
   try {
-    const [value, id]: unknown[] = JSON.parse(Buffer.from(cursor, 'base64url').toString());
-    if (typeof value === 'string' && typeof id === 'number') return { value, id };
+    const values: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString());
+    const sound = (value: unknown): value is string | number => typeof value === 'string' || typeof value === 'number';
+    if (Array.isArray(values) && values.length === many && values.every(sound)) return values;
   } catch {
     // falls through to the refusal
   }
   throw badCursor();
+}
+
+/** The same where rows are sorted by their id alone. */
+export function decodeId(cursor: string | undefined): number | null {
+  const ended = decodeCursor(cursor, 1);
+  if (ended === null) return null;
+  if (typeof ended[0] !== 'number') throw badCursor();
+  return ended[0];
 }
 
 export const badCursor = (): Problem => new Problem(400, 'bad-cursor', 'This cursor is not one that a list gave.');

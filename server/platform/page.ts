@@ -1,12 +1,13 @@
-import { badCursor } from './cursor.ts';
+import { decodeCursor, encodeCursor } from './cursor.ts';
+import type { Ended } from './cursor.ts';
 import { one } from './db.ts';
 import type { Param, Sql } from './db.ts';
 
 /** One of the columns that a list is sorted by; `as` is its name in the rows. The last of them is unique. */
-interface Key {
+export interface Key {
   sql: string;
   as: string;
-  down?: true;
+  down?: boolean;
 }
 
 /** Which page is asked for. */
@@ -31,29 +32,40 @@ export async function pageOf<R>(
   { select, params = [], order }: List,
   asked: Asked,
 ): Promise<{ items: R[]; next: string | null; total: number }> {
-  const after = asked.cursor === undefined ? null : read(asked.cursor, order.length);
-  const beyond = after === null ? { sql: 'TRUE', params: [] } : past(order, after);
-  const sorted = order.map((key) => `${key.sql}${key.down ? ' DESC' : ''}`).join(', ');
+  const rest = past(order, asked.cursor);
   const [rows, whole] = await Promise.all([
-    sql.rows<R & Record<string, string | number>>(`${select} AND ${beyond.sql} ORDER BY ${sorted} LIMIT ?`, [
+    sql.rows<R & Record<string, string | number>>(`${select} AND ${rest.sql} ORDER BY ${inOrder(order)} LIMIT ?`, [
       ...params,
-      ...beyond.params,
+      ...rest.params,
       asked.limit + 1,
     ]),
     one<{ many: number }>(sql, `SELECT COUNT(*) AS many FROM (${select}) x`, params),
   ]);
-  const items = rows.slice(0, asked.limit);
-  const last = items.at(-1);
-  const ended = last && order.map((key) => last[key.as] ?? '');
-  return {
-    items,
-    next: rows.length > asked.limit && ended ? Buffer.from(JSON.stringify(ended)).toString('base64url') : null,
-    total: whole?.many ?? 0,
-  };
+  return { ...paged(rows, order, asked.limit), total: whole?.many ?? 0 };
+}
+
+export const inOrder = (order: readonly Key[]): string =>
+  order.map((key) => `${key.sql}${key.down ? ' DESC' : ''}`).join(', ');
+
+/** The rows of a page of which one more than its limit was read, with where the next page begins. */
+export function paged<R>(
+  rows: readonly R[],
+  order: readonly Key[],
+  limit: number,
+): { items: R[]; next: string | null } {
+  const items = rows.slice(0, limit);
+  const last = items.at(-1) as Record<string, string | number> | undefined;
+  return { items, next: rows.length > limit && last ? encodeCursor(order.map((key) => last[key.as] ?? '')) : null };
+}
+
+/** The condition that rows come after where a page ended. */
+export function past(order: readonly Key[], cursor: string | undefined): { sql: string; params: Param[] } {
+  const after = decodeCursor(cursor, order.length);
+  return after === null ? { sql: 'TRUE', params: [] } : beyond(order, after);
 }
 
 /** What comes after some values of the keys, in their order. */
-function past(order: readonly Key[], after: readonly (string | number)[]): { sql: string; params: Param[] } {
+function beyond(order: readonly Key[], after: Ended): { sql: string; params: Param[] } {
   const params: Param[] = [];
   const ways = order.map((key, at) => {
     const same = order.slice(0, at).map((before, place) => {
@@ -64,18 +76,4 @@ function past(order: readonly Key[], after: readonly (string | number)[]): { sql
     return [...same, `${key.sql} ${key.down ? '<' : '>'} ?`].join(' AND ');
   });
   return { sql: `(${ways.map((way) => `(${way})`).join(' OR ')})`, params };
-}
-
-function read(cursor: string, length: number): (string | number)[] {
-  try {
-    const values: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString());
-    if (Array.isArray(values) && values.length === length)
-      return values.map((value: unknown) => {
-        if (typeof value !== 'string' && typeof value !== 'number') throw badCursor();
-        return value;
-      });
-  } catch {
-    // falls through to the refusal
-  }
-  throw badCursor();
 }

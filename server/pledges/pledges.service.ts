@@ -1,7 +1,9 @@
 import type { DataSource } from 'typeorm';
 import { addDays, dayNumber } from '@tallystick/core/dates';
 import { giftNumber } from '@tallystick/core/gifts';
-import { displayName } from '@tallystick/core/names';
+import { byKeys, readSorts } from '@tallystick/core/lists';
+import type { SortKey } from '@tallystick/core/lists';
+import { displayName, fold } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { pledgeAt, pledgeNumber } from '@tallystick/core/pledges';
 import type { PledgeStage, PledgeStanding } from '@tallystick/core/pledges';
@@ -31,7 +33,7 @@ export interface PledgeQuery {
   campaignId?: number | undefined;
   show: 'open' | 'overdue' | 'due' | 'paid' | 'all';
   at?: string | undefined;
-  sort: 'next' | 'name' | '-balance' | '-overdue' | '-date';
+  sort: string;
   limit: number;
   cursor?: string | undefined;
 }
@@ -108,7 +110,12 @@ export class Pledges {
           return true;
       }
     });
-    shown.sort(ORDERS[query.sort]);
+    shown.sort(
+      byKeys(
+        readSorts(query.sort).flatMap(({ by, down }) => (KEYS[by] ? [{ keyOf: KEYS[by], down }] : [])),
+        (a, b) => a.row.id - b.row.id,
+      ),
+    );
     const from = Number(query.cursor ?? 0) || 0;
     const page = shown.slice(from, from + query.limit);
     const sum = (of: (standing: PledgeStanding) => number): number =>
@@ -224,17 +231,18 @@ const pledgeThen = (was: Row): Pick<PledgeRecord, 'stage' | 'cents' | 'pledged_o
   pledged_on: String(was['pledged_on']),
 });
 
-const ORDERS: Record<
-  PledgeQuery['sort'],
-  (a: { row: Joined; standing: PledgeStanding }, b: { row: Joined; standing: PledgeStanding }) => number
-> = {
-  next: (a, b) => text(a.standing.next?.due ?? '9999', b.standing.next?.due ?? '9999') || a.row.id - b.row.id,
-  name: (a, b) => text(nameOf(a.row).toLowerCase(), nameOf(b.row).toLowerCase()) || a.row.id - b.row.id,
-  '-balance': (a, b) => b.standing.balance - a.standing.balance || a.row.id - b.row.id,
-  '-overdue': (a, b) => b.standing.overdue - a.standing.overdue || a.row.id - b.row.id,
-  '-date': (a, b) => text(b.row.pledged_on, a.row.pledged_on) || b.row.id - a.row.id,
+/** What pledges are sorted by; what has none comes last. */
+const KEYS: Record<string, (one: { row: Joined; standing: PledgeStanding }) => SortKey> = {
+  next: ({ standing }) => standing.next?.due ?? '',
+  name: ({ row }) => fold(nameOf(row)),
+  kind: ({ row }) => row.kind,
+  date: ({ row }) => row.pledged_on,
+  pledged: ({ standing }) => standing.pledged,
+  paid: ({ standing }) => standing.paid,
+  balance: ({ standing }) => standing.balance,
+  overdue: ({ standing }) => standing.overdue,
+  fund: ({ row }) => fold(row.fund),
 };
-const text = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
 const nameOf = (row: Joined): string => displayName({ ...row, kind: row.who });
 

@@ -8,7 +8,7 @@ import { sqlOn } from '../platform/db.ts';
 import { regionCode } from '@tallystick/core/regions';
 import { csvOf } from '../platform/csv.ts';
 import { stored } from '../platform/stored.ts';
-import { decodeCursor, encodeCursor } from '../platform/cursor.ts';
+import { decodeId, encodeCursor } from '../platform/cursor.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound } from '../platform/problem.ts';
 import { table, text, long, setUp } from '../platform/tables.ts';
@@ -207,16 +207,12 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
   });
   http.on(contract.previewSegment, async ({ body }) => {
     const members = await segments.members(await segments.asked(body.conditions));
-    const after = decodeCursor(body.cursor)?.id ?? 0;
+    const after = decodeId(body.cursor) ?? 0;
     const from = members.findIndex((id) => id > after);
     const page = from < 0 ? [] : [...members.subarray(from, from + body.limit)];
     const last = page.at(-1);
     const more = last !== undefined && last !== members.at(-1);
-    return {
-      items: await supporters.rowsFor(page),
-      next: more ? encodeCursor({ value: '', id: last }) : null,
-      total: members.length,
-    };
+    return { items: await supporters.rowsFor(page), next: more ? encodeCursor([last]) : null, total: members.length };
   });
   http.on(contract.explainSegment, async ({ body }) =>
     segments.explain(await segments.asked(body.conditions), body.supporterId),

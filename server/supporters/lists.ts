@@ -8,7 +8,8 @@ import { WISHES, wishesOf } from '@tallystick/core/wishes';
 import type { ListFilter, SupporterRow } from '@tallystick/contract/supporters';
 import type { FactsThread, FieldSort, GivenView, GivingView, ListGroupBy, ListSort } from '../facts/index.ts';
 import type { FindThread } from '../find/index.ts';
-import { badCursor, decodeCursor, encodeCursor } from '../platform/cursor.ts';
+import { readSorts } from '@tallystick/core/lists';
+import { badCursor, decodeCursor, decodeId, encodeCursor } from '../platform/cursor.ts';
 import type { CellKind, TableFile } from '../platform/csv.ts';
 import { chunks, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
@@ -54,13 +55,13 @@ export class SupporterLists {
       conditionsOf(this.sql, query),
       /field:/.test(`${query.sort}${query.groupBy ?? ''}`) ? fieldsIn(this.sql, 'supporter') : [],
     ]);
-    const cursor = decodeCursor(query.cursor);
-    const after = cursor === null ? null : readMark(cursor.value);
-    const sorts = query.sort.split(',').map((part) => {
-      const column = part.replace(/^-/, '');
-      return { by: fieldSort(column, fields) ?? (column as ListSort), down: part.startsWith('-') };
-    });
-    if (cursor !== null && after?.keys.length !== sorts.length) throw badCursor();
+    const [mark] = decodeCursor(query.cursor, 1) ?? [];
+    const after = mark === undefined ? null : readMark(String(mark));
+    const sorts = readSorts(query.sort).map(({ by, down }) => ({
+      by: fieldSort(by, fields) ?? (by as ListSort),
+      down,
+    }));
+    if (mark !== undefined && after?.keys.length !== sorts.length) throw badCursor();
     const found = await this.facts.ask({
       ask: 'list',
       kind: query.kind ?? null,
@@ -77,7 +78,7 @@ export class SupporterLists {
     const end = found.at + found.ids.length;
     return {
       items,
-      next: end < found.total && found.end ? encodeCursor({ value: writeMark(found.end), id: found.end.id }) : null,
+      next: end < found.total && found.end ? encodeCursor([writeMark(found.end)]) : null,
       total: found.total,
       sum: found.sum,
       at: found.at,
@@ -87,7 +88,7 @@ export class SupporterLists {
   }
 
   private async listFound(query: ListQuery, text: string) {
-    const from = decodeCursor(query.cursor)?.id ?? 0;
+    const from = decodeId(query.cursor) ?? 0;
     const narrowed = query.segment !== undefined || query.tag !== undefined || query.group !== undefined;
     const found = narrowed
       ? await this.everyone(query).then(({ ids, alike }) => ({
@@ -100,7 +101,7 @@ export class SupporterLists {
     const items = await this.rowsFor(found.ids);
     return {
       items,
-      next: end < found.total ? encodeCursor({ value: '', id: end }) : null,
+      next: end < found.total ? encodeCursor([end]) : null,
       total: found.total,
       // What was typed finds people, not money: the sum is of the page, as the tray's is.
       sum: sumOf(items.map((row) => row.giving)),

@@ -53,10 +53,10 @@ export function serveThanks(http: Http, { thanks, sql, deliveries }: Served): vo
 /** Thanks and receipts. */
 export const thanksArea = area('thanks', ({ source, sql, changes, jobs, http }, of) => {
   const { addressees, sendings, deliveries } = of(outreachArea);
-  const { gifts } = of(giftsArea);
+  const { giftLists } = of(giftsArea);
   const { letters } = of(lettersArea);
   const thanks = new Thanks(
-    ...([source, changes, of(settingsArea).settings, gifts, letters, addressees, sendings, jobs] as const),
+    ...([source, changes, of(settingsArea).settings, giftLists, letters, addressees, sendings, jobs] as const),
   );
   serveThanks(http, { thanks, sql, deliveries });
   return { thanks };

@@ -7,7 +7,7 @@ import { supporterNumber } from '@tallystick/core/supporters';
 import { receiptNumber } from '@tallystick/core/thanks';
 import type { Reach } from '@tallystick/core/wishes';
 import type { Gift } from '@tallystick/contract/gifts';
-import type { Gifts } from '../gifts/index.ts';
+import type { GiftLists } from '../gifts/index.ts';
 import { lettersPdf, undrawableIn } from '../letters/index.ts';
 import type { Letters } from '../letters/index.ts';
 import type { Addressees, Composed, DeliveryRecord, Sendings } from '../outreach/index.ts';
@@ -37,7 +37,7 @@ export class Thanks {
     source: DataSource,
     private readonly changes: Changes,
     private readonly settings: Settings,
-    private readonly gifts: Gifts,
+    private readonly gifts: GiftLists,
     private readonly letters: Letters,
     private readonly addressees: Addressees,
     private readonly sendings: Sendings,

@@ -150,9 +150,13 @@ describe('keys', () => {
     await go('/supporters/10009?section=history');
     await browser.see('svg[role=img]');
     await browser.keys('t');
-    const field = await browser.see('//input[@id=//label[.="Tags"]/@for]');
+    const field = await browser.see('//button[@id=//label[.="Tags"]/@for]');
     expect(await field.focused()).toBe(true);
-    await browser.keys(Key.END, ', Night owl', Key.ENTER);
+    await browser.keys('Night owl');
+    await browser.see('//*[@role="option"][contains(., "Add “Night owl”")]');
+    await browser.keys(Key.ENTER);
+    await browser.see('button[aria-label="Take out Night owl"]');
+    await browser.driver.actions().keyDown(Key.CONTROL).sendKeys(Key.ENTER).keyUp(Key.CONTROL).perform();
     await browser.seeText('Tag Night owl added');
   });
 
@@ -333,9 +337,12 @@ describe('roles', () => {
       ...{ name: 'To be deleted', conditions: { kind: 'group', join: 'all', parts: [] } },
     });
     await go(`/segments/${made.id}`);
+    // What the tray shows comes later than what happened: Undo is about what happened.
+    await browser.slowBy(700);
     await browser.press('Delete');
     await browser.seeText('Segment deleted; Undo brings it back');
     await browser.press('Undo');
+    await browser.slowBy(0);
     await browser.until(
       async () => JSON.stringify(await api(browser, '/segments')).includes('To be deleted'),
       'the segment did not come back',

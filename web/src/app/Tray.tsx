@@ -7,7 +7,7 @@ import { listChanges, undoChange } from '@tallystick/contract/changes';
 import type { ChangeSet } from '@tallystick/contract/changes';
 import { cancelJob } from '@tallystick/contract/jobs';
 import type { Job } from '@tallystick/contract/jobs';
-import { ask, call, messageOf, runningJobs } from '../ui/api.ts';
+import { ask, call, keyOf, messageOf, queries, runningJobs } from '../ui/api.ts';
 import { Button, IconButton, StateWord } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';
 import { useFormats, useHere, useMay, useMayTouch } from '../ui/organization.tsx';
@@ -123,6 +123,9 @@ function LastChange() {
   const go = (about: ChangeSet | 'back' | 'forward'): void => {
     if (mayUndo) undo.mutate(about);
   };
+  // What is shown is what is meant, but for the moment after a write in which its change is not shown yet.
+  const press = (shown: ChangeSet, way: 'back' | 'forward'): void =>
+    go(queries.isFetching({ queryKey: keyOf(listChanges, OWN) }) > 0 ? way : shown);
   // A key that is held down steps once.
   useKeys({
     'Ctrl+z': (event) => !event.repeat && go('back'),
@@ -139,12 +142,12 @@ function LastChange() {
         {back?.summary ?? 'All changes'}
       </Link>
       {back?.undoable === true && mayUndo && (
-        <Button look="quiet" className="h-7 px-2" busy={undo.isPending} onClick={() => go(back)}>
+        <Button look="quiet" className="h-7 px-2" busy={undo.isPending} onClick={() => press(back, 'back')}>
           <Undo2 size={14} /> Undo
         </Button>
       )}
       {forward?.undoable === true && mayUndo && (
-        <IconButton label={`Do again: ${originalOf(forward)}`} onClick={() => go(forward)}>
+        <IconButton label={`Do again: ${originalOf(forward)}`} onClick={() => press(forward, 'forward')}>
           <Redo2 size={14} />
         </IconButton>
       )}

@@ -1,27 +1,26 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import { CREDIT_KINDS, PAYMENT_METHODS } from '@tallystick/core/gifts';
-import { recurringNumber } from '@tallystick/core/recurring';
-import { listFields } from '@tallystick/contract/fields';
+import { CREDIT_KINDS } from '@tallystick/core/gifts';
 import { correctGift, editGift, getGift, moveToBatch, putToPledge, takeOffPledge } from '@tallystick/contract/gifts';
 import type { GiftWhole } from '@tallystick/contract/gifts';
 import { receiptPdf, voidReceipt } from '@tallystick/contract/thanks';
 import { ask, call, linkTo } from '../ui/api.ts';
-import { Button, StateWord, Trouble } from '../ui/controls.tsx';
+import { Button, Opening, StateWord } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { ChangeNote, MoveToBatch, PutToPledge } from './AssignDialogs.tsx';
 import { CorrectDialog } from './CorrectDialog.tsx';
 import { changeGift } from './asking.ts';
-import { RecordTitle } from '../ui/RecordTitle.tsx';
+import { Acts, Part, RecordFrame, Row, ToSupporter } from '../ui/record/index.ts';
+import { Giving } from './Giving.tsx';
+import { GiftFacts } from './GiftFacts.tsx';
 
 const TAKEN_BACK = { refunded: 'Refunded', void: 'Void', returned: 'Check returned', kept: '' };
 
 /** One gift, in the peek and on its own page. */
 export function GiftView({ id }: { id: number }) {
-  const { money, date, moment, field: show } = useFormats();
+  const { money, date, moment } = useFormats();
   const [doing, setDoing] = useState<'correct' | 'pledge' | 'batch' | 'note' | null>(null);
   const mayEnter = useMay(editGift);
   const mayCorrect = useMay(correctGift);
@@ -31,111 +30,40 @@ export function GiftView({ id }: { id: number }) {
     say: (made) => `${money(made.cents)} taken off the pledge; Undo brings it back`,
   });
   const { data: gift, error } = useQuery(ask(getGift, { params: { id } }));
-  const own = useQuery(ask(listFields));
-  if (error) return <Trouble error={error} />;
-  if (!gift) return <p className="p-5 text-faded">Opening …</p>;
-  const { details, tribute } = gift;
+  if (!gift) return <Opening error={error} />;
   const free = gift.cents - gift.pays.reduce((sum, paid) => sum + paid.cents, 0);
-  const lines: [string, ReactNode][] = [
-    ['Date', date(gift.date) + (gift.bookedOn === gift.date ? '' : `, in the books ${date(gift.bookedOn)}`)],
-    ...(gift.split
-      ? []
-      : ([
-          ['Fund', gift.fund],
-          ['Campaign', gift.campaign || 'none'],
-          ['Appeal', gift.appeal || 'none'],
-        ] as [string, string][])),
-    ['Payment method', PAYMENT_METHODS[gift.method] + (gift.cheque ? `, number ${gift.cheque}` : '')],
-  ];
-  const maybe = (name: string, value: ReactNode): void => void (value && lines.push([name, value]));
-  if (details?.kind === 'stock') {
-    maybe('Stock', `${details.shares} shares of ${details.symbol} at a mean price of ${details.meanPrice}`);
-    maybe(
-      'Sale',
-      details.soldOn
-        ? `sold ${date(details.soldOn)}${details.proceedsCents === null ? '' : ` for ${money(details.proceedsCents)}`}, fees ${money(details.feeCents)}`
-        : 'not sold yet',
-    );
-  }
-  if (details?.kind === 'in_kind') {
-    maybe('Given', details.description);
-    maybe('The amount is', details.estimateBy === 'donor' ? 'the donor’s estimate' : 'our estimate');
-  }
-  if (gift.benefitCents > 0) {
-    maybe('Goods and services', `${gift.benefit || 'received'}, ${money(gift.benefitCents)}`);
-    maybe('Deductible', money(gift.deductibleCents));
-  }
-  if (gift.feeCents > 0)
-    maybe('Processor fee', `${money(gift.feeCents)}, so ${money(gift.cents - gift.feeCents)} comes to the bank`);
-  if (tribute) {
-    maybe(
-      tribute.kind === 'memory' ? 'In memory of' : 'In honor of',
-      tribute.ofId ? <To id={tribute.ofId} name={tribute.ofName} /> : tribute.name,
-    );
-    maybe(
-      'To be notified',
-      (tribute.notifyName || tribute.notify) &&
-        `${[tribute.notifyName, tribute.notify].filter(Boolean).join(', ')} (${tribute.withAmount ? 'with' : 'without'} the amount)`,
-    );
-  }
-  maybe('Source code', gift.source);
-  maybe('Outside reference', gift.reference);
-  maybe('Note', gift.note);
-  maybe(
-    'Batch',
-    gift.batch && (
-      <Link className="text-slate hover:underline" to={`/gifts?batch=${gift.batchId ?? ''}`}>
-        {gift.batch}
-      </Link>
-    ),
-  );
-  maybe(
-    'Recurring gift',
-    gift.recurringId && (
-      <Link className="text-slate hover:underline" to={`/gifts/recurring?peek=${gift.recurringId}`}>
-        {recurringNumber(gift.recurringId)}
-      </Link>
-    ),
-  );
-  for (const field of own.data?.items ?? []) maybe(field.name, show(field, gift.fields[field.id]));
   return (
-    <article className="px-5 py-4" aria-label={`Gift ${gift.number}`}>
-      <div className="flex items-start gap-2">
-        <RecordTitle className="flex-1 text-2xl">
-          {money(gift.cents)} <span className="text-base font-normal text-faded">{gift.number}</span>
-        </RecordTitle>
-        {mayEnter && gift.state === 'kept' && <Button onClick={() => changeGift(gift)}>Change</Button>}
-        {mayCorrect && gift.state === 'kept' && <Button onClick={() => setDoing('correct')}>Correct</Button>}
-      </div>
-      <p className="mt-1">
-        from <To id={gift.supporterId} name={gift.supporterName} />
-      </p>
-      <Answered gift={gift} />
-      <dl className="mt-3 grid max-w-xl grid-cols-[10rem_1fr] gap-y-1.5">
-        {lines.map(([name, value]) => (
-          <div key={name} className="contents">
-            <dt className="text-faded">{name}</dt>
-            <dd>{value}</dd>
-          </div>
-        ))}
-      </dl>
-      <div className="mt-2 -ml-3 flex gap-1">
-        {mayEnter && gift.state !== 'kept' && (
-          <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('note')}>
-            Change the note
-          </Button>
-        )}
-        {mayPut && gift.state === 'kept' && free > 0 && (
-          <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('pledge')}>
-            Put to a pledge
-          </Button>
-        )}
-        {mayMove && !gift.deposited && (
-          <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('batch')}>
-            Move to another batch
-          </Button>
-        )}
-      </div>
+    <RecordFrame
+      label={`Gift ${gift.number}`}
+      title={money(gift.cents)}
+      kind={gift.number}
+      acts={
+        <>
+          {mayEnter && gift.state === 'kept' && <Button onClick={() => changeGift(gift)}>Change</Button>}
+          {mayCorrect && gift.state === 'kept' && <Button onClick={() => setDoing('correct')}>Correct</Button>}
+        </>
+      }
+      head={
+        <>
+          <p className="mt-1">
+            from <ToSupporter id={gift.supporterId} name={gift.supporterName} />
+          </p>
+          <Answered gift={gift} />
+        </>
+      }
+      beside={() => <Giving id={gift.supporterId} name={gift.supporterName} without={gift.id} />}
+      stacks
+    >
+      <GiftFacts gift={gift} />
+      <Acts
+        acts={[
+          ...(mayEnter && gift.state !== 'kept' ? [['Change the note', () => setDoing('note')] as const] : []),
+          ...(mayPut && gift.state === 'kept' && free > 0
+            ? [['Put to a pledge', () => setDoing('pledge')] as const]
+            : []),
+          ...(mayMove && !gift.deposited ? [['Move to another batch', () => setDoing('batch')] as const] : []),
+        ]}
+      />
       {gift.split && (
         <Part title="Split">
           {gift.parts.map((part, place) => (
@@ -154,7 +82,7 @@ export function GiftView({ id }: { id: number }) {
               key={`${credit.supporterId}${credit.kind}`}
               left={
                 <>
-                  <To id={credit.supporterId} name={credit.name} />{' '}
+                  <ToSupporter id={credit.supporterId} name={credit.name} />{' '}
                   <span className="text-faded">{CREDIT_KINDS[credit.kind]}</span>
                 </>
               }
@@ -170,7 +98,7 @@ export function GiftView({ id }: { id: number }) {
               key={`${paid.pledgeId}${paid.due}`}
               left={
                 <>
-                  <Link className="text-slate hover:underline" to={`/gifts/pledges?peek=${paid.pledgeId}&show=all`}>
+                  <Link className="text-slate hover:underline" to={`/gifts/pledges/${paid.pledgeId}`}>
                     {paid.number}
                   </Link>
                   , installment due {date(paid.due)}
@@ -200,13 +128,10 @@ export function GiftView({ id }: { id: number }) {
           <Row
             left={
               <>
-                <Link
-                  className="text-slate hover:underline"
-                  to={`/gifts/pledges?peek=${gift.matchedBy.pledgeId}&show=all`}
-                >
+                <Link className="text-slate hover:underline" to={`/gifts/pledges/${gift.matchedBy.pledgeId}`}>
                   {gift.matchedBy.number}
                 </Link>{' '}
-                by <To {...gift.matchedBy.supporter} />, {money(gift.matchedBy.paid)} received
+                by <ToSupporter {...gift.matchedBy.supporter} />, {money(gift.matchedBy.paid)} received
               </>
             }
             right={money(gift.matchedBy.cents)}
@@ -221,7 +146,7 @@ export function GiftView({ id }: { id: number }) {
                 <Link className="text-slate hover:underline" to={`/gifts/${gift.matches.giftId}`}>
                   {gift.matches.number}
                 </Link>{' '}
-                of <To {...gift.matches.supporter} />
+                of <ToSupporter {...gift.matches.supporter} />
               </>
             }
             right={money(gift.matches.cents)}
@@ -266,7 +191,7 @@ export function GiftView({ id }: { id: number }) {
       {doing === 'pledge' && <PutToPledge gift={gift} onClose={() => setDoing(null)} />}
       {doing === 'note' && <ChangeNote gift={gift} onClose={() => setDoing(null)} />}
       {doing === 'batch' && <MoveToBatch gift={gift} onClose={() => setDoing(null)} />}
-    </article>
+    </RecordFrame>
   );
 }
 
@@ -330,25 +255,3 @@ function Answered({ gift }: { gift: GiftWhole }) {
     </div>
   );
 }
-
-const To = ({ id, name }: { id: number; name: string }) => (
-  <Link className="font-serif text-[15px] text-slate hover:underline" to={`/supporters/${id}`}>
-    {name}
-  </Link>
-);
-
-export function Part({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <section className="mt-4 max-w-2xl">
-      <h2 className="border-b border-rule pb-0.5 text-[13px] font-medium text-faded">{title}</h2>
-      {children}
-    </section>
-  );
-}
-
-export const Row = ({ left, right }: { left: ReactNode; right: ReactNode }) => (
-  <div className="flex items-baseline justify-between gap-4 border-b border-rule py-1">
-    <span className="min-w-0">{left}</span>
-    <span className="shrink-0 whitespace-nowrap tabular-nums">{right}</span>
-  </div>
-);

@@ -23,8 +23,6 @@ import { GiftAreaNav } from './GiftAreaNav.tsx';
 import { openGiftDialog } from './asking.ts';
 import { GiftView } from './GiftView.tsx';
 
-type Sort = 'date' | '-date' | 'amount' | '-amount';
-
 const KINDS = {
   split: 'Split',
   credited: 'With soft credits',
@@ -44,7 +42,7 @@ export default function GiftsPage() {
   const url = useListUrl();
   const formats = useFormats();
   const mayEnter = useMay(recordGift);
-  const sort = (url.get('sort') || '-date') as Sort;
+  const sort = url.get('sort') || '-date';
   const number = (name: string, as: string) => (url.get(name) ? { [as]: Number(url.get(name)) } : {});
   const word = (name: string) => (url.get(name) ? { [name]: url.get(name) } : {});
   const filter: QueryInputOf<typeof facetGifts> = {

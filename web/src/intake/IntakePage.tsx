@@ -9,7 +9,7 @@ import type { Intake, IntakeRow } from '@tallystick/contract/intake';
 import { pluralOf } from '@tallystick/core/words';
 import { ask, call, keyOf, linkTo, messageOf, runningJobs } from '../ui/api.ts';
 import type { Column } from '../ui/table/columns.ts';
-import { Button, Empty, Heading, StateWord, Trouble } from '../ui/controls.tsx';
+import { Button, Empty, Heading, Opening, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/table/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
@@ -31,8 +31,7 @@ const VERDICT_WORDS: Record<Verdict, [string, 'settled' | 'wrong' | 'look' | 'pl
 export default function IntakePage() {
   const { id } = useParams();
   const intake = useQuery(ask(getIntake, { params: { id: Number(id) } }));
-  if (intake.error && !intake.data) return <Trouble error={intake.error} />;
-  if (!intake.data) return <p className="p-5 text-faded">Opening …</p>;
+  if (!intake.data) return <Opening error={intake.error} />;
   return <OneIntake intake={intake.data} />;
 }
 

@@ -7,7 +7,7 @@ import { createMailing, deleteMailing, getMailing, updateMailing } from '@tallys
 import type { Mailing } from '@tallystick/contract/outreach';
 import { listSegments } from '@tallystick/contract/segments';
 import { ask, call } from '../ui/api.ts';
-import { Button, Heading, Trouble } from '../ui/controls.tsx';
+import { Button, Heading, Opening } from '../ui/controls.tsx';
 import { ChoiceField, chosenId, EntryForm, Fault, readInto, said, TextField, useEntry } from '../ui/form/index.ts';
 import { ResumeSending } from '../ui/ResumeSending.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -39,8 +39,7 @@ const FRESH: LetterNode = {
 export default function MailingPage() {
   const { id = 'new' } = useParams();
   const { data, error } = useQuery({ ...ask(getMailing, { params: { id: Number(id) } }), enabled: id !== 'new' });
-  if (error && !data) return <Trouble error={error} />;
-  if (id !== 'new' && !data) return <p className="p-5 text-faded">Opening …</p>;
+  if (id !== 'new' && !data) return <Opening error={error} />;
   if (data && data.state !== 'draft') return <SentMailing mailing={data} />;
   return <Draft key={id} mailing={data ?? null} />;
 }

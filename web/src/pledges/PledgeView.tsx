@@ -5,9 +5,9 @@ import { typedMoney } from '@tallystick/core/money';
 import { PLEDGE_KINDS, PLEDGE_STAGES } from '@tallystick/core/pledges';
 import type { Pledge } from '@tallystick/contract/pledges';
 import { getPledge, stagePledge, writeOffPledge } from '@tallystick/contract/pledges';
-import { openGiftDialog, Part, Row } from '../gifts/index.ts';
+import { Giving, openGiftDialog } from '../gifts/index.ts';
 import { ask } from '../ui/api.ts';
-import { Button, StateWord, Trouble } from '../ui/controls.tsx';
+import { Opening, StateWord, Button } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { typedCoding } from '../ui/CodingSelects.tsx';
@@ -15,7 +15,7 @@ import { ChangePledge, Reschedule, Stage, WriteOff } from './PledgeActs.tsx';
 import { figures } from '../ui/table/columns.ts';
 import type { Column } from '../ui/table/columns.ts';
 import { ShortTable } from '../ui/table/ShortTable.tsx';
-import { RecordTitle } from '../ui/RecordTitle.tsx';
+import { Acts, Figures, Part, RecordFrame, Row, ToSupporter } from '../ui/record/index.ts';
 
 const TONES = { paid: 'settled', 'written off': 'plain', overdue: 'wrong', due: 'look', 'to come': 'plain' } as const;
 
@@ -31,8 +31,7 @@ export function PledgeView({ id }: { id: number }) {
     ...ask(getPledge, { params: { id }, query: at === '' ? {} : { at } }),
     placeholderData: (old) => (old?.id === id ? old : undefined),
   });
-  if (error) return <Trouble error={error} />;
-  if (!pledge) return <p className="p-5 text-faded">Opening …</p>;
+  if (!pledge) return <Opening error={error} />;
   const { standing } = pledge;
   const live = standing.balance > 0 && pledge.stage !== 'declined';
   const promised = live && pledge.stage !== 'asked';
@@ -48,15 +47,13 @@ export function PledgeView({ id }: { id: number }) {
     },
   ];
   return (
-    <article className="px-5 py-4" aria-label={`Pledge ${pledge.number}`}>
-      <div className="flex flex-wrap items-start gap-2">
-        <RecordTitle className="flex-1 text-2xl whitespace-nowrap">
-          {money(standing.pledged)}{' '}
-          <span className="text-base font-normal text-faded">
-            {PLEDGE_KINDS[pledge.kind]} {pledge.number}
-          </span>
-        </RecordTitle>
-        {mayEnter && promised && (
+    <RecordFrame
+      label={`Pledge ${pledge.number}`}
+      title={money(standing.pledged)}
+      kind={`${PLEDGE_KINDS[pledge.kind]} ${pledge.number}`}
+      acts={
+        mayEnter &&
+        promised && (
           <Button
             look="main"
             onClick={() =>
@@ -68,84 +65,80 @@ export function PledgeView({ id }: { id: number }) {
           >
             Record a payment
           </Button>
-        )}
-      </div>
-      <p className="mt-1">
-        by{' '}
-        <Link className="font-serif text-[15px] text-slate hover:underline" to={`/supporters/${pledge.supporterId}`}>
-          {pledge.supporterName}
-        </Link>{' '}
-        <span className="text-faded">
-          on {date(pledge.pledgedOn)}, {pledge.schedule};{' '}
-          {[pledge.fund, pledge.campaign, pledge.appeal].filter(Boolean).join(' · ')}
-        </span>
-      </p>
-      <p className="mt-2 flex flex-wrap items-center gap-3">
-        {pledge.kind !== 'pledge' && (
-          <StateWord tone={pledge.stage === 'declined' ? 'wrong' : 'look'}>{PLEDGE_STAGES[pledge.stage]}</StateWord>
-        )}
-        {standing.overdue > 0 && <StateWord tone="wrong">{money(standing.overdue)} overdue</StateWord>}
-        {standing.balance === 0 && <StateWord tone="settled">Nothing open</StateWord>}
-        {standing.next && (
-          <span>
-            next {money(standing.next.cents)} due {date(standing.next.due)}
-          </span>
-        )}
-        {pledge.forGift && (
-          <span>
-            matches{' '}
-            <Link className="text-slate hover:underline" to={`/gifts/${pledge.forGift.id}`}>
-              {pledge.forGift.number}
-            </Link>{' '}
-            of {pledge.forGift.supporterName}
-          </span>
-        )}
-      </p>
-      <div className="mt-3 flex flex-wrap items-end gap-x-6 gap-y-1">
-        <dl className="flex flex-wrap gap-x-6 gap-y-1">
-          {(
-            [
-              ['Pledged', standing.pledged],
-              ['Paid', standing.paid],
-              ['Written off', standing.writtenOff],
-              ['Balance', standing.balance],
-              ['Overdue', standing.overdue],
-            ] as const
-          ).map(([name, cents]) => (
-            <div key={name}>
-              <dt className="text-[12px] text-faded">{name}</dt>
-              <dd className="font-serif text-lg leading-tight">{money(cents)}</dd>
-            </div>
-          ))}
-        </dl>
-        <label className="ml-auto text-[12px] text-faded" title="By what was recorded by the end of that day.">
-          As it stood on
-          <DateField settled className="ml-2 w-36" value={at} onChange={setAt} />
-        </label>
-      </div>
-      <div className="mt-2 -ml-3 flex gap-1">
-        {mayDecide && (
-          <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('change')}>
-            Change or raise
-          </Button>
-        )}
-        {mayDecide && live && pledge.stage !== 'asked' && (
-          <>
-            <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('reschedule')}>
-              Reschedule what is left
-            </Button>
-            <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('write-off')}>
-              Write off
-            </Button>
-          </>
-        )}
-        {mayEnter && pledge.kind !== 'pledge' && standing.paid === 0 && (
-          <Button look="quiet" className="h-7 px-2" onClick={() => setDoing('stage')}>
-            {pledge.kind === 'grant' ? 'Awarded or declined' : 'Claimed or declined'}
-          </Button>
-        )}
-      </div>
-      <div className="-mx-5 mt-2">
+        )
+      }
+      head={
+        <>
+          <p className="mt-1">
+            by <ToSupporter id={pledge.supporterId} name={pledge.supporterName} />{' '}
+            <span className="text-faded">
+              on {date(pledge.pledgedOn)}, {pledge.schedule};{' '}
+              {[pledge.fund, pledge.campaign, pledge.appeal].filter(Boolean).join(' · ')}
+            </span>
+          </p>
+          <p className="mt-2 flex flex-wrap items-center gap-3">
+            {pledge.kind !== 'pledge' && (
+              <StateWord tone={pledge.stage === 'declined' ? 'wrong' : 'look'}>{PLEDGE_STAGES[pledge.stage]}</StateWord>
+            )}
+            {standing.overdue > 0 && <StateWord tone="wrong">{money(standing.overdue)} overdue</StateWord>}
+            {standing.balance === 0 && <StateWord tone="settled">Nothing open</StateWord>}
+            {standing.next && (
+              <span>
+                next {money(standing.next.cents)} due {date(standing.next.due)}
+              </span>
+            )}
+            {pledge.forGift && (
+              <span>
+                matches{' '}
+                <Link className="text-slate hover:underline" to={`/gifts/${pledge.forGift.id}`}>
+                  {pledge.forGift.number}
+                </Link>{' '}
+                of {pledge.forGift.supporterName}
+              </span>
+            )}
+          </p>
+          <div className="mt-3 flex flex-wrap items-end gap-x-6 gap-y-1">
+            <Figures
+              figures={(
+                [
+                  ['Pledged', standing.pledged],
+                  ['Paid', standing.paid],
+                  ['Written off', standing.writtenOff],
+                  ['Balance', standing.balance],
+                  ['Overdue', standing.overdue],
+                ] as const
+              ).map(([name, cents]) => ({ name, value: money(cents), large: true }))}
+            />
+            <label className="ml-auto text-[12px] text-faded" title="By what was recorded by the end of that day.">
+              As it stood on
+              <DateField settled className="ml-2 w-36" value={at} onChange={setAt} />
+            </label>
+          </div>
+          <Acts
+            acts={[
+              ...(mayDecide ? [['Change or raise', () => setDoing('change')] as const] : []),
+              ...(mayDecide && promised
+                ? [
+                    ['Reschedule what is left', () => setDoing('reschedule')] as const,
+                    ['Write off', () => setDoing('write-off')] as const,
+                  ]
+                : []),
+              ...(mayEnter && pledge.kind !== 'pledge' && standing.paid === 0
+                ? [
+                    [
+                      pledge.kind === 'grant' ? 'Awarded or declined' : 'Claimed or declined',
+                      () => setDoing('stage'),
+                    ] as const,
+                  ]
+                : []),
+            ]}
+          />
+        </>
+      }
+      beside={() => <Giving id={pledge.supporterId} name={pledge.supporterName} />}
+      stacks
+    >
+      <div className="-mx-5 -mt-3">
         <ShortTable name="installments" label="Installments" columns={columns} rows={pledge.installments} />
       </div>
       {pledge.payments.length > 0 && (
@@ -202,6 +195,6 @@ export function PledgeView({ id }: { id: number }) {
       {doing === 'reschedule' && <Reschedule pledge={pledge} onClose={() => setDoing(null)} />}
       {doing === 'write-off' && <WriteOff pledge={pledge} onClose={() => setDoing(null)} />}
       {doing === 'stage' && <Stage pledge={pledge} onClose={() => setDoing(null)} />}
-    </article>
+    </RecordFrame>
   );
 }

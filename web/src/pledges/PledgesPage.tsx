@@ -29,16 +29,6 @@ const SHOWS = {
   all: 'All',
 } as const;
 type Show = keyof typeof SHOWS;
-/** Each column sorts one way: what comes first, or the most. */
-const ORDERS: Record<string, Sort> = {
-  next: 'next',
-  name: 'name',
-  balance: '-balance',
-  overdue: '-overdue',
-  date: '-date',
-};
-type Sort = 'next' | 'name' | '-balance' | '-overdue' | '-date';
-
 /** What is promised, by what is due. */
 export default function PledgesPage() {
   const url = useListUrl();
@@ -47,7 +37,7 @@ export default function PledgesPage() {
   const adding = url.get('add') === '1';
   const setAdding = (open: boolean): void => url.set({ add: open ? '1' : null });
   const show = (url.get('show') || 'open') as Show;
-  const sort = (url.get('sort') || 'next') as Sort;
+  const sort = url.get('sort') || 'next';
   const reminding = url.get('reminders') === '1';
   const filter = {
     show,
@@ -87,12 +77,13 @@ export default function PledgesPage() {
         id: 'kind',
         title: 'Kind',
         width: 150,
+        sort: 'kind',
         cell: (row) =>
           PLEDGE_KINDS[row.kind] + (row.kind === 'pledge' ? '' : `, ${PLEDGE_STAGES[row.stage].toLowerCase()}`),
       },
       { id: 'date', title: 'Promised', width: 126, align: 'right', sort: 'date', cell: (row) => date(row.pledgedOn) },
-      amount('pledged', 'Pledged', (row) => row.standing.pledged, sum?.pledged),
-      amount('paid', 'Paid', (row) => row.standing.paid, sum?.paid),
+      amount('pledged', 'Pledged', (row) => row.standing.pledged, sum?.pledged, 'pledged'),
+      amount('paid', 'Paid', (row) => row.standing.paid, sum?.paid, 'paid'),
       amount('off', 'Written off', (row) => row.standing.writtenOff, sum?.writtenOff),
       amount('balance', 'Balance', (row) => row.standing.balance, sum?.balance, 'balance'),
       {
@@ -107,7 +98,7 @@ export default function PledgesPage() {
         sort: 'next',
         cell: (row) => date(row.standing.next?.due ?? null),
       },
-      { id: 'fund', title: 'Fund', width: 170, cell: (row) => row.fund },
+      { id: 'fund', title: 'Fund', width: 170, sort: 'fund', cell: (row) => row.fund },
       { id: 'number', title: 'Number', width: 80, cell: (row) => <span className="text-faded">{row.number}</span> },
     ];
   }, [money, date, count, list.total, sum]);
@@ -156,8 +147,7 @@ export default function PledgesPage() {
       columns={columns}
       list={list}
       sort={sort}
-      onSort={(next) => url.set({ sort: ORDERS[next.replace('-', '')] ?? 'next' })}
-      hrefOf={(id) => `/gifts/pledges?peek=${id}&show=all`}
+      hrefOf={(id) => `/gifts/pledges/${id}`}
       peek={(id) => <PledgeView id={id} />}
       filters={
         <Filters
@@ -198,7 +188,7 @@ function Reminders() {
     {
       ...{ id: 'pledge', title: 'Pledge', width: 120, by: (item) => item.number },
       cell: (item) => (
-        <Link className="text-slate hover:underline" to={`/gifts/pledges?show=all&peek=${item.pledgeId}`}>
+        <Link className="text-slate hover:underline" to={`/gifts/pledges/${item.pledgeId}`}>
           {item.number}
         </Link>
       ),

@@ -11,6 +11,7 @@ import { optionsOf } from '../ui/choice/index.tsx';
 import { Button, Empty, StateWord } from '../ui/controls.tsx';
 import { Filters } from '../ui/filters/Filters.tsx';
 import { ListPage } from '../ui/ListPage.tsx';
+import { figures, wordsOf } from '../ui/table/columns.ts';
 import type { Column } from '../ui/table/columns.ts';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
@@ -50,6 +51,7 @@ export default function RecurringPage() {
         id: 'who',
         title: 'From',
         width: 220,
+        by: (row) => row.supporterName,
         footer: `${count(sum?.count ?? 0)} recurring gifts`,
         cell: (row) => (
           <Link to={`/supporters/${row.supporterId}`} tabIndex={-1} className="font-serif text-[15px] hover:underline">
@@ -57,20 +59,22 @@ export default function RecurringPage() {
           </Link>
         ),
       },
-      { id: 'amount', title: 'Each time', width: 110, align: 'right', cell: (row) => money(row.cents) },
-      { id: 'often', title: 'How often', width: 190, cell: (row) => row.schedule },
+      figures('amount', 'Each time', 110, (row) => row.cents, money),
+      wordsOf('often', 'How often', 190, (row) => row.schedule),
       {
         id: 'state',
         title: 'State',
         width: 110,
+        by: (row) => row.state,
         cell: (row) => <StateWord tone={RECURRING_TONES[row.state]}>{row.state}</StateWord>,
       },
-      { id: 'why', title: 'Why', width: 200, cell: (row) => row.reason },
+      wordsOf('why', 'Why', 200, (row) => row.reason),
       {
         id: 'next',
         title: 'Next',
         width: 120,
         align: 'right',
+        by: (row) => row.next?.due,
         cell: (row) =>
           row.next &&
           (row.next.due < organization.today && row.method !== 'card' ? (
@@ -84,11 +88,12 @@ export default function RecurringPage() {
         title: 'Twelve months',
         width: 130,
         align: 'right',
+        by: (row) => row.yearCents,
         footer: money(sum?.yearCents ?? 0),
         cell: (row) => money(row.yearCents),
       },
-      { id: 'fund', title: 'Fund', width: 200, cell: (row) => row.fund },
-      { id: 'by', title: 'Paid by', width: 120, cell: (row) => row.cardLabel || row.method },
+      wordsOf('fund', 'Fund', 200, (row) => row.fund),
+      wordsOf('by', 'Paid by', 120, (row) => row.cardLabel || row.method),
       { id: 'number', title: 'Number', width: 80, cell: (row) => <span className="text-faded">{row.number}</span> },
     ],
     [money, date, count, sum, organization.today],
@@ -137,7 +142,7 @@ export default function RecurringPage() {
       label="Recurring gifts"
       columns={columns}
       list={{ rows, total: rows.length, isPending, error }}
-      hrefOf={(id) => `/gifts/recurring?peek=${id}`}
+      hrefOf={(id) => `/gifts/recurring/${id}`}
       peek={(id) => <RecurringView id={id} />}
       filters={
         <Filters

@@ -7,9 +7,9 @@ import { typedMoney } from '@tallystick/core/money';
 import { changeRecurring, getRecurring, retryCharge, skipCharge } from '@tallystick/contract/pledges';
 import type { Recurring } from '@tallystick/contract/pledges';
 import type { BodyInputOf } from '@tallystick/contract/endpoint';
-import { Part, Row } from '../gifts/index.ts';
+import { Giving } from '../gifts/index.ts';
 import { ask, call } from '../ui/api.ts';
-import { Button, StateWord, Trouble } from '../ui/controls.tsx';
+import { Button, Opening, StateWord } from '../ui/controls.tsx';
 import {
   AmountField,
   DayField,
@@ -24,7 +24,7 @@ import {
 } from '../ui/form/index.ts';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
-import { RecordTitle } from '../ui/RecordTitle.tsx';
+import { Acts, Part, RecordFrame, Row, ToSupporter } from '../ui/record/index.ts';
 
 export const RECURRING_TONES = {
   active: 'settled',
@@ -55,48 +55,46 @@ export function RecurringView({ id }: { id: number }) {
   const skip = useWrite((charge: number) => call(skipCharge, { params: { id: charge } }), {
     say: () => 'Given up; Undo brings it back',
   });
-  if (error) return <Trouble error={error} />;
-  if (!gift) return <p className="p-5 text-faded">Opening …</p>;
+  if (!gift) return <Opening error={error} />;
   return (
-    <article className="px-5 py-4" aria-label={`Recurring gift ${gift.number}`}>
-      <RecordTitle className="text-2xl">
-        {money(gift.cents)}{' '}
-        <span className="text-base font-normal text-faded">
-          {gift.schedule} · {gift.number}
-        </span>
-      </RecordTitle>
-      <p className="mt-1">
-        from{' '}
-        <Link className="font-serif text-[15px] text-slate hover:underline" to={`/supporters/${gift.supporterId}`}>
-          {gift.supporterName}
-        </Link>{' '}
-        <span className="text-faded">
-          since {date(gift.start)}
-          {gift.until && `, until ${date(gift.until)}`}; {gift.cardLabel || gift.method}; {gift.fund}
-        </span>
-      </p>
-      <p className="mt-2 flex flex-wrap items-center gap-3">
-        <StateWord tone={RECURRING_TONES[gift.state]}>{gift.state}</StateWord>
-        {gift.reason && <span>{gift.reason}</span>}
-        {gift.next && (
-          <span>
-            next {money(gift.next.cents)} on {date(gift.next.due)}
-          </span>
-        )}
-        <span className="text-faded">{money(gift.yearCents)} expected in twelve months</span>
-      </p>
-      {mayEnter && (
-        <div className="mt-2 flex flex-wrap gap-1">
-          {(Object.keys(DOINGS) as Doing[])
-            .filter((one) => (one === 'resume') === (gift.state === 'paused') || (one !== 'resume' && one !== 'pause'))
-            .filter((one) => one !== 'card' || gift.method === 'card')
-            .map((one) => (
-              <Button key={one} look="quiet" className="h-7 px-2" onClick={() => setDoing(one)}>
-                {DOINGS[one]}
-              </Button>
-            ))}
-        </div>
-      )}
+    <RecordFrame
+      label={`Recurring gift ${gift.number}`}
+      title={money(gift.cents)}
+      kind={`${gift.schedule} · ${gift.number}`}
+      head={
+        <>
+          <p className="mt-1">
+            from <ToSupporter id={gift.supporterId} name={gift.supporterName} />{' '}
+            <span className="text-faded">
+              since {date(gift.start)}
+              {gift.until && `, until ${date(gift.until)}`}; {gift.cardLabel || gift.method}; {gift.fund}
+            </span>
+          </p>
+          <p className="mt-2 flex flex-wrap items-center gap-3">
+            <StateWord tone={RECURRING_TONES[gift.state]}>{gift.state}</StateWord>
+            {gift.reason && <span>{gift.reason}</span>}
+            {gift.next && (
+              <span>
+                next {money(gift.next.cents)} on {date(gift.next.due)}
+              </span>
+            )}
+            <span className="text-faded">{money(gift.yearCents)} expected in twelve months</span>
+          </p>
+          {mayEnter && (
+            <Acts
+              acts={(Object.keys(DOINGS) as Doing[])
+                .filter(
+                  (one) => (one === 'resume') === (gift.state === 'paused') || (one !== 'resume' && one !== 'pause'),
+                )
+                .filter((one) => one !== 'card' || gift.method === 'card')
+                .map((one) => [DOINGS[one], () => setDoing(one)] as const)}
+            />
+          )}
+        </>
+      }
+      beside={() => <Giving id={gift.supporterId} name={gift.supporterName} />}
+      stacks
+    >
       {gift.amounts.length > 1 && (
         <Part title="Amounts">
           {gift.amounts.map((amount) => (
@@ -157,7 +155,7 @@ export function RecurringView({ id }: { id: number }) {
       </Part>
       {gift.note && <p className="mt-3">{gift.note}</p>}
       {doing && <Change gift={gift} doing={doing} onClose={() => setDoing(null)} />}
-    </article>
+    </RecordFrame>
   );
 }
 

@@ -6,7 +6,9 @@ import type { WebArea } from '../ui/area.ts';
 export const pledgesArea: WebArea = {
   routes: [
     { path: 'gifts/pledges', load: () => import('./PledgesPage.tsx') },
+    { path: 'gifts/pledges/:id', load: () => import('./PledgePage.tsx') },
     { path: 'gifts/recurring', load: () => import('./RecurringPage.tsx') },
+    { path: 'gifts/recurring/:id', load: () => import('./RecurringGiftPage.tsx') },
   ],
   places: [
     { name: 'Pledges', path: '/gifts/pledges' },

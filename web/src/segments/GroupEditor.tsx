@@ -7,7 +7,7 @@ import { parseAmount, typedMoney } from '@tallystick/core/money';
 import { CREDIT_CHOICES } from '@tallystick/core/totals';
 import type { CreditChoice } from '@tallystick/core/totals';
 import type { Condition, Group } from '@tallystick/contract/segments';
-import { Choice, codedOption } from '../ui/choice/index.tsx';
+import { Choice, codedOption, Several } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
 import { Button, IconButton, Input } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
@@ -220,22 +220,13 @@ function ConditionEditor({ condition, onChange }: { condition: Condition; onChan
 
 function Regions({ condition, onChange }: { condition: Of<'region'>; onChange: (condition: Condition) => void }) {
   const { regions } = useChoices();
-  const toggle = (region: string, on: boolean): void =>
-    onChange({
-      ...condition,
-      regions: on ? [...condition.regions, region].sort() : condition.regions.filter((one) => one !== region),
-    });
   return (
-    <span className="flex flex-wrap gap-x-4">
-      {regions.map(({ code, name }) => (
-        <Checkbox
-          key={code}
-          label={name === code ? code : `${name} (${code})`}
-          checked={condition.regions.includes(code)}
-          onChange={(on) => toggle(code, on)}
-        />
-      ))}
-    </span>
+    <Several
+      label="States"
+      options={regions.map(({ code, name }) => ({ value: code, label: name === code ? code : `${name} (${code})` }))}
+      value={condition.regions}
+      onChange={(chosen) => onChange({ ...condition, regions: chosen.toSorted() })}
+    />
   );
 }
 

@@ -6,8 +6,7 @@ import { listFields } from '@tallystick/contract/fields';
 import type { CustomField } from '@tallystick/contract/fields';
 import type { Condition } from '@tallystick/contract/segments';
 import { ask } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Checkbox } from '../ui/checks.tsx';
+import { Choice, optionsOfNames, Several } from '../ui/choice/index.tsx';
 import { Input } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -28,21 +27,12 @@ export function useOwnFields(about: CustomField['about']): readonly CustomField[
 
 export function Kinds({ condition, onChange }: Editing<'kind'>) {
   return (
-    <span className="flex gap-x-4">
-      {KIND_NAMES.map((kind) => (
-        <Checkbox
-          key={kind}
-          label={kind}
-          checked={condition.kinds.includes(kind)}
-          onChange={(on) =>
-            onChange({
-              ...condition,
-              kinds: KIND_NAMES.filter((one) => (one === kind ? on : condition.kinds.includes(one))),
-            })
-          }
-        />
-      ))}
-    </span>
+    <Several
+      label="Kinds"
+      options={optionsOfNames(KIND_NAMES)}
+      value={condition.kinds}
+      onChange={(chosen) => onChange({ ...condition, kinds: KIND_NAMES.filter((kind) => chosen.includes(kind)) })}
+    />
   );
 }
 
@@ -186,22 +176,15 @@ function TestValue({ field, test, onChange }: { field: CustomField; test: Test; 
       );
     case 'any-of': {
       const options = field.kind === 'yesno' ? ['1', '0'] : field.choices;
+      const nameOf = (one: string): string =>
+        field.kind === 'yesno' ? (one === '1' ? 'yes' : 'no') : (manyOf(one)[0] ?? one);
       return (
-        <span className="flex flex-wrap gap-x-3">
-          {options.map((option) => (
-            <Checkbox
-              key={option}
-              label={field.kind === 'yesno' ? (option === '1' ? 'yes' : 'no') : (manyOf(option)[0] ?? option)}
-              checked={test.values.includes(option)}
-              onChange={(on) =>
-                onChange({
-                  ...test,
-                  values: on ? [...test.values, option] : test.values.filter((one) => one !== option),
-                })
-              }
-            />
-          ))}
-        </span>
+        <Several
+          label={field.name}
+          options={options.map((one) => ({ value: one, label: nameOf(one) }))}
+          value={test.values}
+          onChange={(values) => onChange({ ...test, values })}
+        />
       );
     }
   }

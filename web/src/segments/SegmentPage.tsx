@@ -1,8 +1,8 @@
-import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { toast } from 'sonner';
+import { z } from 'zod';
 import {
   countSegment,
   createSegment,
@@ -14,14 +14,14 @@ import {
 } from '@tallystick/contract/segments';
 import type { Group, Segment } from '@tallystick/contract/segments';
 import { ExportDialog, SupporterRecord, supporterColumns } from '../supporters/index.ts';
-import { ask, call, keyOf, messageOf } from '../ui/api.ts';
-import { Button, Empty, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { ask, call, keyOf } from '../ui/api.ts';
+import { Button, Empty, Heading, Input, Opening, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/table/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
-import { useUnsaved } from '../ui/form/unsaved.ts';
+import { EntryForm, Fault, readInto, said, useEntry } from '../ui/form/index.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 import { useTitle } from '../ui/useTitle.ts';
@@ -32,10 +32,14 @@ import { GroupEditor } from './GroupEditor.tsx';
 export default function SegmentPage() {
   const { id = 'new' } = useParams();
   const existing = useQuery({ ...ask(getSegment, { params: { id: Number(id) } }), enabled: id !== 'new' });
-  if (existing.error) return <Trouble error={existing.error} />;
-  if (id !== 'new' && !existing.data) return <p className="p-5 text-faded">Opening …</p>;
+  if (id !== 'new' && !existing.data) return <Opening error={existing.error} />;
   return <Editor key={id} segment={existing.data ?? null} />;
 }
+
+const typedSegment = readInto(
+  z.object({ name: said('Name the segment.'), conditions: z.custom<Group>() }),
+  createSegment.body,
+);
 
 function Editor({ segment }: { segment: Segment | null }) {
   const url = useListUrl();
@@ -46,14 +50,27 @@ function Editor({ segment }: { segment: Segment | null }) {
   const away = useWrite((id: number) => call(deleteSegment, { params: { id } }), {
     say: () => 'Segment deleted; Undo brings it back',
     then: () => {
-      letGo();
+      entry.letGo();
       void navigate('/segments');
     },
   });
   const [exporting, setExporting] = useState(false);
-  const [name, setName] = useState(segment?.name ?? '');
-  const [group, setGroup] = useState<Group>(segment?.conditions ?? EMPTY_GROUP);
-  const asked = useDeferredValue(group);
+  const entry = useEntry({
+    schema: typedSegment,
+    initial: { name: segment?.name ?? '', conditions: segment?.conditions ?? EMPTY_GROUP },
+    send: async (body) => {
+      if (!segment) return (await call(createSegment, { body })).id;
+      await call(updateSegment, { params: { id: segment.id }, body: { ...body, version: segment.version } });
+      return segment.id;
+    },
+    say: () => 'Segment saved',
+    then: (id) => {
+      entry.anew(entry.typed);
+      void navigate(`/segments/${id}`);
+    },
+  });
+  const { name, conditions } = entry.typed;
+  const asked = useDeferredValue(conditions);
   const counted = useQuery({
     ...ask(countSegment, { body: { conditions: asked } }),
     placeholderData: keepPreviousData,
@@ -66,81 +83,74 @@ function Editor({ segment }: { segment: Segment | null }) {
       supporterColumns(formats, formats.counted(list.total, 'supporter')).map(({ sort: _sort, ...column }) => column),
     [formats, list.total],
   );
-  const changed =
-    name !== (segment?.name ?? '') || JSON.stringify(group) !== JSON.stringify(segment?.conditions ?? EMPTY_GROUP);
-  const letGo = useUnsaved(mayEdit && changed);
-  const save = useMutation({
-    mutationFn: async () => {
-      if (!segment) return (await call(createSegment, { body: { name, conditions: group } })).id;
-      await call(updateSegment, {
-        params: { id: segment.id },
-        body: { name, conditions: group, version: segment.version },
-      });
-      return segment.id;
-    },
-    onSuccess: (id) => {
-      letGo();
-      toast.success('Segment saved');
-      void navigate(`/segments/${id}`);
-    },
-    onError: (error) => toast.error(messageOf(error)),
-  });
   const { data } = counted;
   useTitle(name || 'New segment');
   return (
     <>
-      <Heading
-        title={
-          <Input
-            aria-label="Name of the segment"
-            placeholder="Name of the segment"
-            className="h-9 w-96 border-transparent bg-transparent font-serif text-[20px] hover:border-rule"
-            value={name}
-            disabled={!mayEdit}
-            onChange={(event) => setName(event.target.value)}
-          />
-        }
-        facts={
-          <span aria-live="polite" data-testid="segment-count">
-            {data ? (
-              <>
-                <strong className="font-serif text-lg text-ink">{formats.count(data.count)}</strong> of{' '}
-                {formats.count(data.of)} supporters, counted in {data.milliseconds.toFixed(1)} ms
-              </>
-            ) : (
-              'Counting …'
-            )}
-          </span>
-        }
-      >
-        {segment && (
-          <Button onClick={() => setExporting(true)}>
-            <Download size={14} /> Export …
-          </Button>
-        )}
-        {segment && exporting && (
-          <ExportDialog
-            selection={{ kind: 'list', filter: { segment: segment.id, trashed: 'no' }, except: [] }}
-            people={`everyone in ${segment.name}`}
-            onClose={() => setExporting(false)}
-          />
-        )}
-        {segment && mayEdit && (
-          <Button onClick={() => void navigate(`/outreach/new?segment=${segment.id}`)}>Write to them</Button>
-        )}
-        {segment && mayDelete && (
-          <Button look="danger" busy={away.isPending} onClick={() => away.mutate(segment.id)}>
-            Delete
-          </Button>
-        )}
-        {mayEdit && (
-          <Button look="main" disabled={name.trim() === '' || !changed || save.isPending} onClick={() => save.mutate()}>
-            Save segment
-          </Button>
-        )}
-      </Heading>
+      <EntryForm entry={entry} className="contents">
+        <Heading
+          title={
+            <div data-field="name">
+              <Input
+                aria-label="Name of the segment"
+                aria-invalid={entry.fault('name') !== undefined}
+                placeholder="Name of the segment"
+                className="h-9 w-96 border-transparent bg-transparent font-serif text-[20px] hover:border-rule"
+                value={name}
+                readOnly={!mayEdit}
+                onChange={(event) => entry.put({ name: event.target.value })}
+              />
+            </div>
+          }
+          facts={
+            <span aria-live="polite" data-testid="segment-count">
+              {data ? (
+                <>
+                  <strong className="font-serif text-lg text-ink">{formats.count(data.count)}</strong> of{' '}
+                  {formats.count(data.of)} supporters, counted in {data.milliseconds.toFixed(1)} ms
+                </>
+              ) : (
+                'Counting …'
+              )}
+            </span>
+          }
+        >
+          {segment && (
+            <Button onClick={() => setExporting(true)}>
+              <Download size={14} /> Export …
+            </Button>
+          )}
+          {segment && mayEdit && (
+            <Button onClick={() => void navigate(`/outreach/new?segment=${segment.id}`)}>Write to them</Button>
+          )}
+          {segment && mayDelete && (
+            <Button look="danger" busy={away.isPending} onClick={() => away.mutate(segment.id)}>
+              Delete
+            </Button>
+          )}
+          {mayEdit && (
+            <Button look="main" type="submit" busy={entry.busy}>
+              Save segment
+            </Button>
+          )}
+        </Heading>
+        <div className="px-5">
+          <Fault>{entry.fault('name') ?? entry.trouble}</Fault>
+        </div>
+      </EntryForm>
+      {segment && exporting && (
+        <ExportDialog
+          selection={{ kind: 'list', filter: { segment: segment.id, trashed: 'no' }, except: [] }}
+          people={`everyone in ${segment.name}`}
+          onClose={() => setExporting(false)}
+        />
+      )}
       <div className="grid grid-cols-[1fr_20rem] gap-4 border-b border-rule px-5 py-3">
-        <GroupEditor group={group} onChange={setGroup} counts={data?.parts ?? []} />
+        <GroupEditor
+          group={conditions}
+          onChange={(next) => entry.put({ conditions: next })}
+          counts={data?.parts ?? []}
+        />
         <Why group={asked} />
       </div>
       {counted.error && <Trouble error={counted.error} />}

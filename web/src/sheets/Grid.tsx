@@ -76,18 +76,6 @@ export function Grid(props: GridProps & { ref?: Ref<GridWays> }) {
           })}
         </div>
       </div>
-      {columns.map((one) => {
-        const list = props.choicesOf(one.field);
-        return (
-          list.length > 0 && (
-            <datalist key={one.field} id={`choices-${one.field}`}>
-              {list.map((name) => (
-                <option key={name} value={name} />
-              ))}
-            </datalist>
-          )
-        );
-      })}
       <CellNote
         row={row}
         field={column?.field ?? ''}
@@ -101,6 +89,8 @@ export function Grid(props: GridProps & { ref?: Ref<GridWays> }) {
         known={row?.supporterId == null ? undefined : people.get(row.supporterId)}
         onTake={grid.take}
         onMean={grid.mean}
+        naming={{ names: grid.names, marked: grid.chosen }}
+        onTakeName={grid.takeName}
       />
     </div>
   );

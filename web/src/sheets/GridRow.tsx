@@ -1,5 +1,6 @@
 import { isEmptyRow } from '@tallystick/core/sheets';
 import type { SheetColumn, SheetRow } from '@tallystick/core/sheets';
+import { OFFERED } from './CellNote.tsx';
 import { classes } from '../ui/classes.ts';
 import { StateWord } from '../ui/controls.tsx';
 import type { GridState } from './useGrid.ts';
@@ -96,9 +97,6 @@ function Cell(props: RowProps & { cell: SheetColumn; index: number; said: RowRem
           tabIndex={grid.left ? -1 : 0}
           aria-label={`${props.headingOf(cell.field)}, row ${place + 1}`}
           aria-invalid={wrong}
-          list={
-            typing !== null && index > 0 && props.choicesOf(cell.field).length > 0 ? `choices-${cell.field}` : undefined
-          }
           className={classes(
             'absolute inset-0 px-2 outline-2 -outline-offset-2 outline-(--slate)',
             typing === null ? 'cursor-default bg-transparent text-transparent caret-transparent' : 'bg-sheet text-ink',
@@ -106,9 +104,13 @@ function Cell(props: RowProps & { cell: SheetColumn; index: number; said: RowRem
           )}
           readOnly={typing === null}
           autoComplete="off"
-          role={index === 0 ? 'combobox' : undefined}
-          aria-expanded={index === 0 ? grid.finding && grid.offered.length > 0 : undefined}
-          aria-controls={index === 0 ? 'sheet-found' : undefined}
+          {...(index === 0 || props.choicesOf(cell.field).length > 0
+            ? {
+                role: 'combobox',
+                'aria-expanded': grid.finding ? grid.offered.length > 0 : grid.names.length > 0,
+                'aria-controls': OFFERED,
+              }
+            : {})}
           value={typing ?? text}
           onChange={(event) => grid.type(event.target.value)}
           onKeyDown={grid.onKey}

@@ -11,7 +11,7 @@ import { openSheet, postSheet, printSheet, setSheet } from '@tallystick/contract
 import type { Sheet } from '@tallystick/contract/sheets';
 import { GiftAreaNav } from '../gifts/index.ts';
 import { call, linkTo } from '../ui/api.ts';
-import { Button, Field, Heading, Input, StateWord, Trouble } from '../ui/controls.tsx';
+import { Button, Field, Heading, Input, Opening, StateWord } from '../ui/controls.tsx';
 import { EntryDialog, said, TextField, useEntry } from '../ui/form/index.ts';
 import { useFormats, useMayTouch } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -28,8 +28,7 @@ const NO_REMARKS: ReadonlyMap<string, RowRemarks> = new Map();
 export default function SheetPage() {
   const { id } = useParams();
   const { data, error } = useQuery({ ...sheetQuery(Number(id)), staleTime: Infinity, refetchOnMount: 'always' });
-  if (error && !data) return <Trouble error={error} />;
-  if (!data) return <p className="p-5 text-faded">Opening …</p>;
+  if (!data) return <Opening error={error} />;
   // Begun anew when its layout changes or it is posted, so that nothing typed is ever mixed up with what was read.
   return <OpenSheet key={`${data.id}.${data.version}`} sheet={data} />;
 }

@@ -12,6 +12,7 @@ import {
   withSupporter,
 } from '@tallystick/core/sheets';
 import type { Block, SheetColumn, SheetRow } from '@tallystick/core/sheets';
+import { found as foundIn } from '../ui/choice/options.ts';
 import { useFoundSupporters } from '../ui/useFoundSupporters.ts';
 import { newKey } from './useSheet.ts';
 import type { Person, RowRemarks, TypedName } from './useSheet.ts';
@@ -35,6 +36,9 @@ export interface GridProps {
   /** A name that was left before it was known whom it means. */
   onLookup: (key: string, name: TypedName, found: Promise<number | null>) => void;
 }
+/** As many names as the line below the grid has room for. */
+const MOST_NAMES = 8;
+
 export interface At {
   row: number;
   column: number;
@@ -71,6 +75,16 @@ export function useGrid(props: GridProps, columns: readonly SheetColumn[], showR
   const search = useFoundSupporters(typing ?? '', 7, finding);
   const offered = finding ? search.rows : [];
   const marked = found ?? meant(typing ?? '', offered);
+  /** In a column of names to choose from: those that have what was typed, of which the arrows mark one. */
+  const names =
+    finding || typing === null || !column
+      ? []
+      : foundIn(
+          props.choicesOf(column.field).map((name) => ({ value: name, label: name })),
+          typing,
+        )
+          .slice(0, MOST_NAMES)
+          .map(({ label }) => label);
   const block: Block = {
     top: Math.min(at.row, end?.row ?? at.row),
     bottom: Math.max(at.row, end?.row ?? at.row),
@@ -158,7 +172,8 @@ export function useGrid(props: GridProps, columns: readonly SheetColumn[], showR
     if (typing === null || !row || !column) return;
     if (at.column > 0) {
       setTyping(null);
-      return put((one) => withCell(one, column.field, typing.trim(), own));
+      setFound(null);
+      return put((one) => withCell(one, column.field, names[found ?? -1] ?? typing.trim(), own));
     }
     const text = typing.trim();
     if (text === '') return take(undefined);
@@ -207,11 +222,16 @@ export function useGrid(props: GridProps, columns: readonly SheetColumn[], showR
       if (event.key === 'Escape') {
         stop();
         setTyping(null);
+        setFound(null);
       } else if (finding && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
         stop();
         // One past the last is “someone new”.
         setFound(Math.max(0, Math.min(offered.length, marked + (event.key === 'ArrowDown' ? 1 : -1))));
-      } else if (!finding && props.choicesOf(column?.field ?? '').length === 0 && /^Arrow(Up|Down)$/.test(event.key)) {
+      } else if (names.length > 0 && /^Arrow(Up|Down)$/.test(event.key)) {
+        stop();
+        const next = (found ?? -1) + (event.key === 'ArrowDown' ? 1 : -1);
+        setFound(next < 0 ? null : Math.min(names.length - 1, next));
+      } else if (!finding && /^Arrow(Up|Down)$/.test(event.key)) {
         stop();
         moveAfter(() => move(event.key === 'ArrowDown' ? 1 : -1, 0));
       }
@@ -283,7 +303,13 @@ export function useGrid(props: GridProps, columns: readonly SheetColumn[], showR
 
   return {
     ...{ box, hold, at, block, isBlock: end !== null, row, column, typing, finding, search, offered, marked, locked },
-    ...{ left, shownIn, saidOf, onKey, onPaste, onCopy, commit, take },
+    ...{ left, shownIn, saidOf, onKey, onPaste, onCopy, commit, take, names, chosen: found },
+    /** Takes a name that is offered. */
+    takeName(name: string): void {
+      setTyping(null);
+      setFound(null);
+      if (column) put((one) => withCell(one, column.field, name, own));
+    },
     /** Goes to a cell, or with Shift spans a block to it. */
     press(next: At, extend: boolean): void {
       moveAfter(() => {

@@ -19,7 +19,7 @@ export function Beside({ supporter, open }: { supporter: Supporter; open: string
   const notes = useQuery(ask(listNotes, { params: { id }, query: { limit: LATEST } }));
   const latest = notes.data?.items ?? [];
   return (
-    <aside aria-label="Beside" className="hidden space-y-5 border-l border-rule px-5 py-3 @5xl:block">
+    <>
       {open !== 'contact' && (
         <Part title="How to reach them">
           <Contact supporter={supporter} />
@@ -53,7 +53,7 @@ export function Beside({ supporter, open }: { supporter: Supporter; open: string
           </ul>
         </Part>
       )}
-    </aside>
+    </>
   );
 }
 

@@ -10,15 +10,13 @@ import { WISHES } from '@tallystick/core/wishes';
 import { counted } from '@tallystick/core/words';
 import { openGiftDialog, useInSight } from '../gifts/index.ts';
 import { call, callFile } from '../ui/api.ts';
-import { Button, IconButton, StateWord, Trouble } from '../ui/controls.tsx';
+import { Button, IconButton, Opening, StateWord } from '../ui/controls.tsx';
 import { useKeys } from '../ui/keys.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Menu } from '../ui/overlays.tsx';
 import { TallyStick } from '../ui/charts/TallyStick.tsx';
-import { useListUrl } from '../ui/useListUrl.ts';
 import { useWidth } from '../ui/useWidth.ts';
 import { useWrite } from '../ui/useWrite.ts';
-import { useTitle } from '../ui/useTitle.ts';
 import { download } from './ExportDialog.tsx';
 import { useSupporter } from './api.ts';
 import { Beside } from './Beside.tsx';
@@ -30,60 +28,36 @@ import { RelationsSection } from './RelationsSection.tsx';
 import { SupporterDialog } from './SupporterForm.tsx';
 import type { Begin } from './SupporterForm.tsx';
 import { TagsAndFields } from './TagsAndFields.tsx';
-import type { ReactNode } from 'react';
-import { TabPanel, Tabs } from '../ui/tabs.tsx';
-import { RecordTitle } from '../ui/RecordTitle.tsx';
+import { Figures, RecordFrame, useInPeek } from '../ui/record/index.ts';
+import type { Figure } from '../ui/record/index.ts';
 
-const SECTIONS = {
-  giving: 'Giving',
-  contact: 'Contact',
-  relations: 'Relations',
-  correspondence: 'Correspondence',
-  notes: 'Notes and tasks',
-  tags: 'Tags and fields',
-  history: 'History',
-};
-type Section = keyof typeof SECTIONS;
-
-/** A supporter's record, the same in the peek and on its own page; the open section is part of the address. */
-export function SupporterRecord({ id, full = false }: { id: number; full?: boolean }) {
+/** A supporter's record, the same in the peek and on its own page. */
+export function SupporterRecord({ id }: { id: number }) {
   const { data: supporter, error } = useSupporter(id);
-  const url = useListUrl();
   const [editing, setEditing] = useState<Begin | null>(null);
   const mayEdit = useMay(updateSupporter);
   useKeys(mayEdit ? { e: () => setEditing('name'), t: () => setEditing('tags') } : {});
-  if (error && !supporter) return <Trouble error={error} />;
-  if (!supporter) return <p className="p-5 text-faded">Opening …</p>;
-  const asked = url.get('section');
-  const section: Section = asked in SECTIONS ? (asked as Section) : 'giving';
-  const sections: Record<Section, ReactNode> = {
-    giving: <GivenGifts supporter={supporter} />,
-    contact: <Contact supporter={supporter} />,
-    relations: <RelationsSection supporter={supporter} />,
-    correspondence: <Correspondence id={id} />,
-    notes: <NotesSection supporter={supporter} />,
-    tags: <TagsAndFields supporter={supporter} onEdit={() => setEditing('tags')} />,
-    history: <RecordHistory id={id} />,
-  };
+  if (!supporter) return <Opening error={error} />;
   return (
-    <article aria-label={supporter.name} className="@container">
-      <Head supporter={supporter} full={full} onEdit={() => setEditing('name')} />
-      <Tabs
-        label="Sections of the record"
-        tabs={SECTIONS}
-        value={section}
-        onChange={(next) => url.set({ section: next })}
-        tight={!full}
-      >
-        <div className={full ? '@5xl:grid @5xl:grid-cols-[minmax(0,1fr)_25rem]' : undefined}>
-          {(Object.keys(SECTIONS) as Section[]).map((name) => (
-            <TabPanel key={name} value={name} className="@container min-w-0 px-5 py-3">
-              {sections[name]}
-            </TabPanel>
-          ))}
-          {full && <Beside supporter={supporter} open={section} />}
-        </div>
-      </Tabs>
+    <RecordFrame
+      label={supporter.name}
+      title={supporter.name}
+      acts={<MainActs supporter={supporter} onEdit={() => setEditing('name')} />}
+      head={<Head supporter={supporter} />}
+      sections={{
+        giving: { title: 'Giving', shows: <GivenGifts supporter={supporter} /> },
+        contact: { title: 'Contact', shows: <Contact supporter={supporter} /> },
+        relations: { title: 'Relations', shows: <RelationsSection supporter={supporter} /> },
+        correspondence: { title: 'Correspondence', shows: <Correspondence id={id} /> },
+        notes: { title: 'Notes and tasks', shows: <NotesSection supporter={supporter} /> },
+        tags: {
+          title: 'Tags and fields',
+          shows: <TagsAndFields supporter={supporter} onEdit={() => setEditing('tags')} />,
+        },
+        history: { title: 'History', shows: <RecordHistory id={id} /> },
+      }}
+      beside={(open) => <Beside supporter={supporter} open={open} />}
+    >
       {editing && (
         <SupporterDialog
           open
@@ -93,40 +67,42 @@ export function SupporterRecord({ id, full = false }: { id: number; full?: boole
           onDone={() => setEditing(null)}
         />
       )}
-    </article>
+    </RecordFrame>
   );
 }
 
-function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean; onEdit: () => void }) {
-  const [box, width] = useWidth();
-  const navigate = useNavigate();
+function MainActs({ supporter, onEdit }: { supporter: Supporter; onEdit: () => void }) {
+  const peeked = useInPeek();
   const mayEdit = useMay(updateSupporter);
   const mayEnter = useMay(recordGift);
+  return (
+    <>
+      {mayEnter && !supporter.trashed && (
+        <Button
+          look={peeked ? 'plain' : 'main'}
+          onClick={() => openGiftDialog({ id: supporter.id, name: supporter.name })}
+        >
+          Record a gift
+        </Button>
+      )}
+      {mayEdit && !supporter.trashed && (
+        <Button onClick={onEdit}>
+          <Pencil size={14} /> Edit
+        </Button>
+      )}
+      <More supporter={supporter} />
+    </>
+  );
+}
+
+function Head({ supporter }: { supporter: Supporter }) {
+  const [box, width] = useWidth();
+  const navigate = useNavigate();
   const { addresseeFormal, salutationInformal } = supporter.addressing;
   const reach = [supporter.reach.email, supporter.reach.phone, supporter.reach.lines.join(', ')].filter(Boolean);
-  useTitle(full ? supporter.name : undefined);
   useInSight(supporter);
   return (
-    <header className="px-5 pt-3 pb-1 wrap-anywhere">
-      <div className="flex items-start gap-x-2">
-        <RecordTitle className={`min-w-0 flex-1 leading-tight ${full ? 'text-[26px]' : 'text-xl'}`}>
-          {supporter.name}
-        </RecordTitle>
-        {mayEnter && !supporter.trashed && (
-          <Button
-            look={full ? 'main' : 'plain'}
-            onClick={() => openGiftDialog({ id: supporter.id, name: supporter.name })}
-          >
-            Record a gift
-          </Button>
-        )}
-        {mayEdit && !supporter.trashed && (
-          <Button onClick={onEdit}>
-            <Pencil size={14} /> Edit
-          </Button>
-        )}
-        <More supporter={supporter} />
-      </div>
+    <>
       <p className="text-faded">
         {supporter.number} · to {addresseeFormal.text}, Dear {salutationInformal.text}
         {Object.values(supporter.addressing).some((form) => form.stale) && (
@@ -144,14 +120,12 @@ function Head({ supporter, full, onEdit }: { supporter: Supporter; full: boolean
           <TallyStick
             gifts={supporter.timeline}
             width={width}
-            onOpen={(id, kind) =>
-              void navigate(kind === 'pledge' ? `/gifts/pledges?show=all&peek=${id}` : `/gifts/${id}`)
-            }
+            onOpen={(id, kind) => void navigate(kind === 'pledge' ? `/gifts/pledges/${id}` : `/gifts/${id}`)}
           />
         )}
       </div>
-      <Figures supporter={supporter} full={full} />
-    </header>
+      <Given supporter={supporter} />
+    </>
   );
 }
 
@@ -219,39 +193,31 @@ function Belongs({ supporter }: { supporter: Supporter }) {
   );
 }
 
-function Figures({ supporter, full }: { supporter: Supporter; full: boolean }) {
+function Given({ supporter }: { supporter: Supporter }) {
   const { money, date } = useFormats();
+  const peeked = useInPeek();
   const { kind, members } = supporter;
   // A household's figures are everyone's together; a person's own, with the household's beside them.
   const together = kind === 'household' && members.length > 0;
   const giving = together ? supporter.giving.household : supporter.giving;
   const shared = !together && supporter.giving.household.lifetime !== giving.lifetime;
-  const figures: [string, string][] = [
-    [together ? 'Lifetime, all together' : 'Lifetime', money(giving.lifetime)],
-    ...(shared ? [['Household', money(supporter.giving.household.lifetime)] as [string, string]] : []),
-    ...(supporter.giving.recognised > 0
-      ? [['Recognized for', money(supporter.giving.recognised)] as [string, string]]
-      : []),
-    ['This fiscal year', money(giving.thisYear)],
-    ['Last fiscal year', money(giving.lastYear)],
-    ['Gifts', String(giving.count)],
-    ['Largest', money(giving.largest)],
-    ['Average', money(giving.average)],
-    ['Best year', giving.bestYear ? `FY${giving.bestYear.year}, ${money(giving.bestYear.cents)}` : ''],
-    ['First', date(giving.first)],
-    ['Last', date(giving.last)],
+  const figures: Figure[] = [
+    { name: together ? 'Lifetime, all together' : 'Lifetime', value: money(giving.lifetime), large: true },
+    ...(shared ? [{ name: 'Household', value: money(supporter.giving.household.lifetime), large: true }] : []),
+    ...(supporter.giving.recognised > 0 ? [{ name: 'Recognized for', value: money(supporter.giving.recognised) }] : []),
+    { name: 'This fiscal year', value: money(giving.thisYear) },
+    { name: 'Last fiscal year', value: money(giving.lastYear) },
+    { name: 'Gifts', value: String(giving.count) },
+    { name: 'Largest', value: money(giving.largest) },
+    { name: 'Average', value: money(giving.average) },
+    { name: 'Best year', value: giving.bestYear ? `FY${giving.bestYear.year}, ${money(giving.bestYear.cents)}` : '' },
+    { name: 'First', value: date(giving.first) },
+    { name: 'Last', value: date(giving.last) },
   ];
   return (
-    <dl className={`mt-1 mb-2 flex flex-wrap gap-y-1 ${full ? 'gap-x-6' : 'gap-x-4 text-[13px]'}`}>
-      {figures.map(([name, value]) => (
-        <div key={name}>
-          <dt className="text-[12px] text-faded">{name}</dt>
-          <dd className={name.startsWith('Lifetime') || name === 'Household' ? 'font-serif text-lg leading-tight' : ''}>
-            {value || 'none'}
-          </dd>
-        </div>
-      ))}
-    </dl>
+    <div className="mt-1 mb-2">
+      <Figures figures={figures} tight={peeked} />
+    </div>
   );
 }
 
@@ -280,14 +246,14 @@ function Words({ supporter }: { supporter: Supporter }) {
       {bad && <StateWord tone="look">E-mail bounced</StateWord>}
       {pending.unthanked > 0 && <StateWord tone="look">{counted(pending.unthanked, 'gift')} to thank</StateWord>}
       {pending.overdue.map((pledge) => (
-        <Link key={pledge.pledgeId} to={`/gifts/pledges?show=all&peek=${pledge.pledgeId}`} className="hover:underline">
+        <Link key={pledge.pledgeId} to={`/gifts/pledges/${pledge.pledgeId}`} className="hover:underline">
           <StateWord tone="wrong">
             {money(pledge.cents)} of {pledge.number} overdue since {date(pledge.since)}
           </StateWord>
         </Link>
       ))}
       {pending.failing.map((gift) => (
-        <Link key={gift.recurringId} to={`/gifts/recurring?peek=${gift.recurringId}`} className="hover:underline">
+        <Link key={gift.recurringId} to={`/gifts/recurring/${gift.recurringId}`} className="hover:underline">
           <StateWord tone="wrong">
             {gift.number} fails: {gift.reason}
           </StateWord>

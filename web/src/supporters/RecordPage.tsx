@@ -3,9 +3,5 @@ import { SupporterRecord } from './Record.tsx';
 
 export default function RecordPage() {
   const { id } = useParams();
-  return (
-    <div className="w-full">
-      <SupporterRecord id={Number(id)} full />
-    </div>
-  );
+  return <SupporterRecord id={Number(id)} />;
 }

@@ -105,7 +105,7 @@ function Promises({ supporter }: { supporter: Supporter }) {
     <ul aria-label="Promised" className="mb-3">
       {promised.map((pledge) => (
         <li key={pledge.id} className="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1">
-          <Link className="text-slate hover:underline" to={`/gifts/pledges?show=all&peek=${pledge.id}`}>
+          <Link className="text-slate hover:underline" to={`/gifts/pledges/${pledge.id}`}>
             {PLEDGE_KINDS[pledge.kind]} {pledge.number}
           </Link>
           {money(pledge.standing.pledged)}
@@ -118,7 +118,7 @@ function Promises({ supporter }: { supporter: Supporter }) {
       ))}
       {repeated.map((gift) => (
         <li key={gift.id} className="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1">
-          <Link className="text-slate hover:underline" to={`/gifts/recurring?peek=${gift.id}`}>
+          <Link className="text-slate hover:underline" to={`/gifts/recurring/${gift.id}`}>
             Recurring {gift.number}
           </Link>
           {money(gift.cents)} {gift.schedule}

@@ -8,8 +8,8 @@ import { listFields } from '@tallystick/contract/fields';
 import { draftOf, ORGANIZATION_KINDS, SupporterDraft } from '@tallystick/contract/supporters';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { ask, call, messageOf, Refused } from '../ui/api.ts';
-import { Choice } from '../ui/choice/index.tsx';
-import { Button, Field, Input } from '../ui/controls.tsx';
+import { Choice, Choices, optionsOfNames } from '../ui/choice/index.tsx';
+import { Button, Field } from '../ui/controls.tsx';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { AddressingFields } from './AddressingFields.tsx';
@@ -23,6 +23,7 @@ import { LooksAlike } from './LooksAlike.tsx';
 import { NameFields } from './NameFields.tsx';
 import { checked, draftIn, EMPTY, formOf, KEPT } from './draft.ts';
 import type { Draft, DraftForm } from './draft.ts';
+import { useChoices } from '../ui/useChoices.ts';
 import { useNotice } from './useNotice.ts';
 import { Ways } from './Ways.tsx';
 import { WishFields } from './WishFields.tsx';
@@ -194,13 +195,26 @@ function faultsIn(errors: object): string[] {
 
 function TagsAndOwnFields(props: { form: DraftForm; autoFocus: boolean; errors: Record<string, string> }) {
   const { form, errors } = props;
+  const { tags } = useChoices();
+  const chosen = form.watch('tags') ?? [];
+  const put = (next: string[]): void => form.setValue('tags', next, { shouldDirty: true });
   const { organization } = useHere();
   const { data } = useQuery(ask(listFields));
   const fields = (data?.items ?? []).filter((field) => field.about === 'supporter');
   return (
     <>
-      <Field label="Tags" hint="Separated by commas; a new one is made when you save.">
-        {(attributes) => <Input {...attributes} autoFocus={props.autoFocus} {...form.register('tagText')} />}
+      <Field label="Tags" hint="A new one is made when you save. Ctrl+Enter saves.">
+        {(attributes) => (
+          <Choices
+            {...attributes}
+            autoFocus={props.autoFocus}
+            placeholder="Add a tag"
+            options={optionsOfNames(tags.map(({ name }) => name))}
+            value={chosen}
+            onChange={put}
+            onAdd={(tag) => put([...chosen, tag])}
+          />
+        )}
       </Field>
       {fields.length > 0 && (
         <fieldset>

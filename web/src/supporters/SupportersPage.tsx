@@ -117,7 +117,6 @@ export default function SupportersPage() {
       list={list}
       groups={groups}
       sort={q ? '' : sort}
-      sorts={3}
       selection={selection}
       choice={choice}
       onChoice={setChoice}

@@ -1,10 +1,13 @@
 import { emailRemark } from '@tallystick/core/names';
 import { Plus, SlidersHorizontal, Trash2 } from 'lucide-react';
 import { useState } from 'react';
+import type { ReactNode } from 'react';
 import { useFieldArray } from 'react-hook-form';
 import { BAD_REASONS, WAY_LABELS } from '@tallystick/core/contact';
 import { Checkbox } from '../ui/checks.tsx';
+import { Choice, optionsOfNames } from '../ui/choice/index.tsx';
 import { Button, IconButton, Input } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import type { DraftForm } from './draft.ts';
 import type { Noticed } from './useNotice.ts';
 
@@ -58,11 +61,12 @@ export function Ways({ form, name, notice }: { form: DraftForm; name: WayName; n
                 <Fault message={errors?.[index]?.[field]?.message} />
               </div>
             ))}
-            <div className="w-24">
-              <Input
-                aria-label={`${title} ${index + 1}: label`}
-                list="way-labels"
-                {...form.register(`${name}.${index}.label`)}
+            <div className="w-28">
+              <OwnWords
+                form={form}
+                at={`${name}.${index}.label`}
+                label={`${title} ${index + 1}: label`}
+                words={WAY_LABELS}
               />
             </div>
             <div className="flex h-8 items-center">
@@ -90,11 +94,6 @@ export function Ways({ form, name, notice }: { form: DraftForm; name: WayName; n
       <Button look="quiet" className="mt-0.5 -ml-2" onClick={() => list.append(BLANK[name] as never)}>
         <Plus size={14} /> Add {title.toLowerCase()}
       </Button>
-      <datalist id="way-labels">
-        {WAY_LABELS.map((label) => (
-          <option key={label} value={label} />
-        ))}
-      </datalist>
     </fieldset>
   );
 }
@@ -159,40 +158,80 @@ function WayDetails(props: {
 }) {
   const { form, name, index, errors } = props;
   const { title } = KINDS[name];
-  const field = (part: string, label: string, type: 'date' | 'text', width: string, more: object = {}) => (
+  const told = (label: string): string => `${title} ${index + 1}: ${label}`;
+  const day = (part: 'validFrom' | 'validTo' | 'badOn', label: string): ReactNode => (
+    <label className="flex items-center gap-1.5">
+      {label}
+      <DateField
+        className="w-36"
+        aria-label={told(label)}
+        aria-invalid={errors?.[part] !== undefined}
+        value={form.watch(`${name}.${index}.${part}`) ?? ''}
+        onChange={(value) => form.setValue(`${name}.${index}.${part}`, value || null, { shouldDirty: true })}
+      />
+    </label>
+  );
+  const season = (part: 'seasonFrom' | 'seasonTo', label: string, placeholder: string): ReactNode => (
     <label className="flex items-center gap-1.5">
       {label}
       <Input
-        type={type}
-        className={width}
-        aria-label={`${title} ${index + 1}: ${label}`}
-        {...more}
-        {...form.register(`${name}.${index}.${part}` as never, {
-          setValueAs: (value: string | null) => (value === '' && part !== 'badReason' ? null : value),
-        })}
+        className="w-20"
+        aria-label={told(label)}
+        placeholder={placeholder}
+        {...form.register(`addresses.${index}.${part}`, { setValueAs: (value: string | null) => value || null })}
       />
     </label>
   );
   return (
     <div className="my-1 flex flex-wrap items-center gap-x-4 gap-y-1 border-l-2 border-rule pl-3 text-[13px] text-faded">
-      {field('validFrom', 'valid from', 'date', 'w-36')}
-      {field('validTo', 'until', 'date', 'w-36')}
+      {day('validFrom', 'valid from')}
+      {day('validTo', 'until')}
       {name === 'addresses' && (
         <>
-          {field('seasonFrom', 'each year from', 'text', 'w-20', { placeholder: '11-15' })}
-          {field('seasonTo', 'to', 'text', 'w-20', { placeholder: '04-15' })}
+          {season('seasonFrom', 'each year from', '11-15')}
+          {season('seasonTo', 'to', '04-15')}
         </>
       )}
-      {field('badOn', 'undeliverable since', 'date', 'w-36')}
-      {field('badReason', 'because', 'text', 'w-32', { list: 'bad-reasons' })}
-      <datalist id="bad-reasons">
-        {BAD_REASONS.map((reason) => (
-          <option key={reason} value={reason} />
-        ))}
-      </datalist>
+      {day('badOn', 'undeliverable since')}
+      <label className="flex items-center gap-1.5">
+        because
+        <span className="w-36">
+          <OwnWords
+            form={form}
+            at={`${name}.${index}.badReason`}
+            label={told('because')}
+            words={BAD_REASONS}
+            optional
+          />
+        </span>
+      </label>
       <Fault
         message={errors?.['seasonFrom']?.message ?? errors?.['seasonTo']?.message ?? errors?.['validTo']?.message}
       />
     </div>
+  );
+}
+
+/** One of the usual words, or one's own. */
+function OwnWords(props: {
+  form: DraftForm;
+  at: `${WayName}.${number}.${'label' | 'badReason'}`;
+  label: string;
+  words: readonly string[];
+  optional?: boolean;
+}) {
+  const { form, at, words, optional = false } = props;
+  const value = form.watch(at) ?? '';
+  const put = (word: string): void => form.setValue(at, word, { shouldDirty: true });
+  const own = value === '' || words.includes(value) ? [] : [value];
+  return (
+    <Choice
+      aria-label={props.label}
+      placeholder="none"
+      options={[...optionsOfNames([...words, ...own]), ...(optional ? [{ value: '', label: 'none' }] : [])]}
+      value={value}
+      onChange={put}
+      onAdd={put}
+    />
   );
 }

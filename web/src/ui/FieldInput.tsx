@@ -1,7 +1,6 @@
 import { manyOf, typed } from '@tallystick/core/fields';
 import type { CustomField } from '@tallystick/contract/fields';
-import { Choice } from './choice/index.tsx';
-import { Checkbox } from './checks.tsx';
+import { Choice, optionsOfNames, Several } from './choice/index.tsx';
 import { Input } from './controls.tsx';
 import { DateField } from './dates/DateField.tsx';
 import type { Typed } from '@tallystick/core/fields';
@@ -27,28 +26,19 @@ export function FieldInput(props: {
           onChange={write}
           options={[
             { value: '', label: 'not filled in' },
-            ...(field.kind === 'one' ? field.choices : ['yes', 'no']).map((one) => ({ value: one, label: one })),
+            ...optionsOfNames(field.kind === 'one' ? field.choices : ['yes', 'no']),
           ]}
         />
       );
-    case 'many': {
-      const chosen = manyOf(value);
+    case 'many':
       return (
-        <span className="flex flex-wrap gap-x-4">
-          {field.choices.map((choice) => (
-            <Checkbox
-              key={choice}
-              label={choice}
-              checked={chosen.includes(choice)}
-              onChange={(on) => {
-                const next = on ? [...chosen, choice] : chosen.filter((one) => one !== choice);
-                write(next.length === 0 ? '' : JSON.stringify(next));
-              }}
-            />
-          ))}
-        </span>
+        <Several
+          label={field.name}
+          value={manyOf(value)}
+          onChange={(next) => write(next.length === 0 ? '' : JSON.stringify(next))}
+          options={optionsOfNames(field.choices)}
+        />
       );
-    }
     case 'date':
       return <DateField {...shared} value={value} onChange={write} placeholder="" />;
     default:

@@ -43,7 +43,6 @@ export function ListPage<Row extends { id: number }>(
     | 'onChoice'
     | 'sort'
     | 'onSort'
-    | 'sorts'
     | 'tools'
     | 'empty'
   > & {

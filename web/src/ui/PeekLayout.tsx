@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import type { ReactNode } from 'react';
 import { IconButton } from './controls.tsx';
 import { useKeys } from './keys.tsx';
-import { InPeek } from './RecordTitle.tsx';
+import { InPeek } from './record/index.ts';
 
 /**
  * A list with the peek of one of its rows at the right. `[` and `]` step to the record before and after; the open

@@ -152,6 +152,11 @@ export function Trouble({ error }: { error: unknown }) {
   );
 }
 
+/** In place of what is being read: that it is, or what went wrong. */
+export function Opening({ error }: { error: unknown }) {
+  return error ? <Trouble error={error} /> : <p className="p-5 text-faded">Opening …</p>;
+}
+
 /** A page's one heading line: its name, its facts, its actions. */
 export function Heading({ title, facts, children }: { title: ReactNode; facts?: ReactNode; children?: ReactNode }) {
   useTitle(typeof title === 'string' ? title : undefined);

@@ -1,12 +1,12 @@
 import { Check, ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useState } from 'react';
-import type { KeyboardEvent, ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { classes } from '../classes.ts';
 import { ChoiceList } from './ChoiceList.tsx';
 import { TRIGGER } from './looks.ts';
 import type { TriggerProps } from './looks.ts';
 import type { Option } from './options.ts';
+import { useTyping } from './useTyping.ts';
 
 /** One of many, typed for: any part of its name, code or synonyms. The first letter opens it. */
 export function ChoiceBox(
@@ -26,33 +26,14 @@ export function ChoiceBox(
 ) {
   const { value, onChange, options, remember, onAdd, className, placeholder, prefix, icon, ...rest } = props;
   const { open: given, onOpen, handsOn, ...trigger } = rest;
-  const [own, setOwn] = useState(false);
-  const open = given ?? own;
-  const setOpen = (next: boolean): void => {
-    setOwn(next);
-    onOpen?.(next);
-  };
-  const [query, setQuery] = useState('');
+  const typing = useTyping(given, onOpen);
   const chosen = options.find((option) => String(option.value) === value);
-  const begin = (event: KeyboardEvent): void => {
-    const letter = event.key.length === 1 && event.key !== ' ' && !event.ctrlKey && !event.altKey && !event.metaKey;
-    if (!letter && event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
-    event.preventDefault();
-    setQuery(letter ? event.key : '');
-    setOpen(true);
-  };
   return (
-    <Popover.Root
-      open={open}
-      onOpenChange={(now) => {
-        setOpen(now);
-        setQuery('');
-      }}
-    >
+    <Popover.Root open={typing.open} onOpenChange={(open) => typing.turn(open)}>
       <Popover.Trigger
         {...trigger}
         role="combobox"
-        onKeyDown={begin}
+        onKeyDown={typing.begin}
         {...(chosen ? {} : { 'data-placeholder': '' })}
         className={classes(TRIGGER, className)}
       >
@@ -69,20 +50,18 @@ export function ChoiceBox(
         options={options}
         remember={remember}
         handsOn={handsOn}
-        query={query}
-        onQuery={setQuery}
+        query={typing.query}
+        onQuery={typing.setQuery}
         onAdd={
           onAdd &&
           ((text) => {
-            setOpen(false);
-            setQuery('');
+            typing.turn(false);
             onAdd(text);
           })
         }
         onChoose={(picked) => {
           onChange(picked);
-          setOpen(false);
-          setQuery('');
+          typing.turn(false);
         }}
         mark={(option) => String(option.value) === value && <Check size={14} aria-hidden className="ml-auto" />}
       />

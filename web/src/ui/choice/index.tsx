@@ -1,4 +1,6 @@
 import { useState } from 'react';
+import { Checkbox } from '../checks.tsx';
+import { Choices } from './Choices.tsx';
 import { ChoiceBox } from './ChoiceBox.tsx';
 import { SelectBox } from './SelectBox.tsx';
 import { A_HANDFUL } from './options.ts';
@@ -6,6 +8,7 @@ import type { Option } from './options.ts';
 import type { TriggerProps } from './looks.ts';
 
 export { Choices } from './Choices.tsx';
+export { optionsOfNames } from './options.ts';
 export type { Option } from './options.ts';
 
 /** The options of a record of words: `{ check: 'Check' }`. */
@@ -38,5 +41,33 @@ export function Choice(
     <ChoiceBox {...one} remember={remember} onAdd={onAdd} />
   ) : (
     <SelectBox {...one} />
+  );
+}
+
+/** Any number of a few or of many: a few are ticked, more are typed for and stand as chips. */
+export function Several(props: {
+  label: string;
+  value: readonly string[];
+  onChange: (value: string[]) => void;
+  options: readonly Option[];
+}) {
+  const { label, value, onChange, options } = props;
+  if (options.length > A_HANDFUL)
+    return <Choices aria-label={label} options={options} value={value} onChange={onChange} />;
+  const chosen = new Set(value);
+  return (
+    <span className="flex flex-wrap gap-x-4">
+      {options.map((option) => {
+        const one = String(option.value);
+        return (
+          <Checkbox
+            key={one}
+            label={option.label}
+            checked={chosen.has(one)}
+            onChange={(on) => onChange(on ? [...value, one] : value.filter((other) => other !== one))}
+          />
+        );
+      })}
+    </span>
   );
 }

@@ -10,6 +10,10 @@ export interface Option {
   closed?: boolean;
 }
 
+/** Options that are nothing but their words. */
+export const optionsOfNames = (names: readonly string[]): Option[] =>
+  names.map((name) => ({ value: name, label: name }));
+
 /** More than so many are typed for, fewer are looked over. */
 export const A_HANDFUL = 12;
 /** As many as a list shows at once; the rest is found by typing. */

@@ -17,8 +17,6 @@ export interface Listed<T> {
   sort?: string;
   /** Asked to sort the whole list anew; without it a list that is all here is sorted here. */
   onSort?: (sort: string) => void;
-  /** By how many columns at once `onSort` can sort. */
-  sorts?: number;
 }
 
 const updated = <S>(updater: Updater<S>, old: S): S =>
@@ -32,7 +30,7 @@ function inOrder<T>(a: Row<T>, b: Row<T>, id: string): number {
 }
 const present = <V>(value: V | '' | null | undefined): V | undefined =>
   value === '' || value == null ? undefined : value;
-/** So many columns at once sort a list that is all here. */
+/** So many columns at once sort a list. */
 const SEVERAL = 3;
 
 /**
@@ -44,7 +42,7 @@ export function useColumns<T>(
   choice: ColumnChoice,
   setChoice: (next: (old: ColumnChoice) => ColumnChoice) => void,
 ) {
-  const { name, columns, rows, idOf, total, sort = '', onSort, sorts = 1 } = props;
+  const { name, columns, rows, idOf, total, sort = '', onSort } = props;
   const [kept, setKept] = useStored<{ by: SortBy[] }>(`order:${name}`, { by: [] });
   const isHere = onSort === undefined && rows.length >= total;
   const defs = useMemo(
@@ -72,7 +70,7 @@ export function useColumns<T>(
     getCoreRowModel: getCoreRowModel(),
     getSortedRowModel: getSortedRowModel(),
     manualSorting: !isHere,
-    maxMultiSortColCount: isHere ? SEVERAL : sorts,
+    maxMultiSortColCount: SEVERAL,
     manualPagination: true,
     columnResizeMode: 'onChange',
     state: {

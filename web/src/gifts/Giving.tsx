@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
-import { getGift, listGifts } from '@tallystick/contract/gifts';
+import { listGifts } from '@tallystick/contract/gifts';
 import type { Gift } from '@tallystick/contract/gifts';
 import { ask } from '../ui/api.ts';
 import { TallyStick } from '../ui/charts/TallyStick.tsx';
@@ -10,20 +10,16 @@ import { useWidth } from '../ui/useWidth.ts';
 const SHOWN = 200;
 const LISTED = 12;
 
-/** What else the donor of a gift gave, beside the gift. */
-export function DonorsGifts({ id }: { id: number }) {
+/** What a supporter gave, beside one of their gifts or promises; `without` is the gift that is in sight anyway. */
+export function Giving({ id, name, without }: { id: number; name: string; without?: number }) {
   const { money, date, counted } = useFormats();
-  const { data: gift } = useQuery(ask(getGift, { params: { id } }));
-  const { data } = useQuery({
-    ...ask(listGifts, { query: { supporterId: gift?.supporterId ?? 0, limit: SHOWN } }),
-    enabled: gift !== undefined,
-  });
-  if (!gift || !data) return null;
-  const others = data.items.filter((one) => one.id !== id);
+  const { data } = useQuery(ask(listGifts, { query: { supporterId: id, limit: SHOWN } }));
+  if (!data) return null;
+  const others = data.items.filter((one) => one.id !== without);
   return (
-    <aside aria-labelledby="others" className="border-rule px-5 py-4 lg:border-l">
-      <h2 id="others" className="text-lg">
-        What {gift.supporterName} gave
+    <section aria-labelledby="giving">
+      <h2 id="giving" className="text-lg">
+        What {name} gave
       </h2>
       <p className="text-faded">
         {counted(data.sum.count, 'gift')}, {money(data.sum.cents)}
@@ -41,11 +37,11 @@ export function DonorsGifts({ id }: { id: number }) {
         ))}
       </ul>
       {others.length > LISTED && (
-        <Link className="mt-1 inline-block text-slate hover:underline" to={`/supporters/${gift.supporterId}`}>
+        <Link className="mt-1 inline-block text-slate hover:underline" to={`/supporters/${id}`}>
           All on the record
         </Link>
       )}
-    </aside>
+    </section>
   );
 }
 

@@ -440,6 +440,11 @@ describe('a gift recorded before', () => {
     await expectNoFaults(browser, 'change a pledge');
     await browser.press('Save');
     await browser.see(`//article[@aria-label="Pledge ${pledge.number}"]//h2[contains(., "$80.00")]`);
+    // Its own page names it, and shows what the donor gave beside.
+    await browser.see('//a[contains(., "Open in full")]').then((link) => link.click());
+    await browser.see(`//article[@aria-label="Pledge ${pledge.number}"]//h1[contains(., "$80.00")]`);
+    await browser.see('//aside[@aria-label="Beside"]//h2[starts-with(., "What ")]');
+    await wait(async () => (await browser.driver.getTitle()).startsWith(`Pledge ${pledge.number}`), 'it is not named');
   });
 });
 

@@ -111,6 +111,27 @@ describe('an entry sheet', () => {
     await browser.seeText('Nothing is posted yet: 1 row to mend');
     expect(await inside()).toBe(true);
   });
+
+  it('offers the names of a column as they are typed, and the arrows choose one', async () => {
+    const { browser } = world;
+    await go('/gifts/sheets?new=1');
+    await browser.see('//*[@role="dialog"]//h2[.="Begin a sheet"]');
+    await browser.press('Begin');
+    await browser.see('[role=grid] input');
+    await (await browser.see('[role=grid] input')).focus();
+    const cell = () => run<string>(`return document.activeElement.getAttribute('aria-label') ?? ''`);
+    while (!(await cell()).startsWith('Fund')) {
+      const before = await cell();
+      await browser.keys(Key.TAB);
+      await browser.until(async () => (await cell()) !== before, 'Tab did not go on');
+    }
+    await browser.keys('van');
+    await browser.see('//*[@role="listbox"][@aria-label="Names"]//*[@role="option"][.="Telescope Van"]');
+    await browser.keys(Key.ARROW_DOWN);
+    await browser.see('//*[@role="option"][@aria-selected="true"][.="Telescope Van"]');
+    await browser.keys(Key.TAB);
+    await browser.see('//*[@role="gridcell"][contains(., "Telescope Van")]');
+  });
 });
 
 describe('a short list', () => {

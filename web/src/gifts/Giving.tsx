@@ -27,7 +27,7 @@ export function Giving({ id, name, without }: { id: number; name: string; withou
       <Stick gifts={data.items} />
       <ul className="mt-2">
         {others.slice(0, LISTED).map((one) => (
-          <li key={one.id} className="grid grid-cols-[7rem_6.5rem_1fr] gap-3 border-b border-rule py-1">
+          <li key={one.id} className="grid grid-cols-[6.5rem_5.5rem_1fr] gap-2.5 border-b border-rule py-1">
             <Link className="text-slate hover:underline" to={`/gifts/${one.id}`}>
               {date(one.date)}
             </Link>

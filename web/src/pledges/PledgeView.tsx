@@ -37,7 +37,7 @@ export function PledgeView({ id }: { id: number }) {
   const promised = live && pledge.stage !== 'asked';
   const amount = (cents: number): string => (cents > 0 ? money(cents) : '');
   const columns: Column<Pledge['installments'][number]>[] = [
-    { id: 'due', title: 'Due', width: 120, by: (one) => one.due, cell: (one) => date(one.due) },
+    { id: 'due', title: 'Due', width: 140, by: (one) => one.due, cell: (one) => date(one.due) },
     figures('installment', 'Installment', 110, (one) => one.cents, money),
     figures('paid', 'Paid', 100, (one) => one.paid, amount),
     figures('writtenOff', 'Written off', 100, (one) => one.writtenOff, amount),

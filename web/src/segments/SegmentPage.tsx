@@ -87,7 +87,7 @@ function Editor({ segment }: { segment: Segment | null }) {
   useTitle(name || 'New segment');
   return (
     <>
-      <EntryForm entry={entry} className="contents">
+      <EntryForm entry={entry} className="contents space-y-0">
         <Heading
           title={
             <div data-field="name">

@@ -161,7 +161,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
         </div>
       )}
       <div className={classes('relative flex flex-col', !short && 'min-h-0 flex-1')}>
-        {short && rows.length > 0 && <div className="absolute top-0.5 right-1 z-30">{menu}</div>}
+        {short && rows.length > 0 && <div className="absolute top-0.5 right-1 z-30 bg-paper">{menu}</div>}
         <div
           ref={scroller}
           tabIndex={0}

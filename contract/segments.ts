@@ -1,4 +1,5 @@
 import { WISH_NAMES } from '@tallystick/core/wishes';
+import { MEASURE_NAMES } from '@tallystick/core/segments';
 import type { Condition as Known } from '@tallystick/core/segments';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
@@ -6,11 +7,23 @@ import { Credit, Id, IdParams, IsoDateText, Method, Paging, Written, pageOf } fr
 import { SupporterRow } from './supporters.ts';
 import { KIND_NAMES } from '@tallystick/core/supporters';
 
+const Unit = z.enum(['day', 'week', 'month', 'year']);
+/** Whole spans back from the one that today lies in; below zero those to come. */
+const Ago = z.number().int().min(-200).max(600);
 export const Window = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('ever') }),
   z.object({ kind: z.literal('between'), from: IsoDateText, to: IsoDateText }),
   z.object({ kind: z.literal('fiscal-year'), ago: z.number().int().min(0).max(50) }),
   z.object({ kind: z.literal('last-days'), days: z.number().int().min(1).max(40_000) }),
+  z.object({ kind: z.literal('since'), from: IsoDateText }),
+  z.object({ kind: z.literal('until'), to: IsoDateText }),
+  z.object({ kind: z.literal('last'), many: z.number().int().min(1).max(2_000), unit: Unit }),
+  z.object({ kind: z.literal('next'), many: z.number().int().min(1).max(2_000), unit: Unit }),
+  z.object({ kind: z.literal('month'), ago: Ago }),
+  z.object({ kind: z.literal('quarter'), ago: Ago }),
+  z.object({ kind: z.literal('year'), ago: Ago }),
+  z.object({ kind: z.literal('fiscal-quarter'), ago: Ago }),
+  z.object({ kind: z.literal('to-date'), of: z.enum(['year', 'fiscal-year']), ago: z.number().int().min(0).max(50) }),
 ]);
 const not = z.boolean().optional();
 const Bound = z.number().int().min(0).nullable();
@@ -33,6 +46,17 @@ export const Condition = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('tag'), tag: z.number().int(), not }),
   z.object({ kind: z.literal('gave'), ...GiftsAsked, not }),
   z.object({ kind: z.literal('total'), ...GiftsAsked, credit: Credit.optional(), atLeast: Bound, atMost: Bound, not }),
+  z.object({
+    kind: z.literal('gifts'),
+    ...GiftsAsked,
+    measure: z.enum(MEASURE_NAMES),
+    cents: z.object({ atLeast: Bound, atMost: Bound }).optional(),
+    against: Window.optional(),
+    atLeast: z.number().int().nullable().optional(),
+    atMost: z.number().int().nullable().optional(),
+    within: Window.nullable().optional(),
+    not,
+  }),
   z.object({ kind: z.literal('last-gift'), from: IsoDateText.nullable(), to: IsoDateText.nullable(), not }),
   z.object({ kind: z.literal('kind'), kinds: z.array(z.enum(KIND_NAMES)).max(3), not }),
   z.object({ kind: z.literal('wish'), wish: z.enum(WISH_NAMES), not }),

@@ -150,60 +150,6 @@ export function formatDate(
 /** Making a formatter takes a thousand times as long as using it, and lists write a date in each row. */
 const formatters = new Map<string, Intl.DateTimeFormat>();
 
-/** A named span of dates, fixed or relative to today; both ends are included. */
-export type Window =
-  | { kind: 'ever' }
-  | { kind: 'between'; from: IsoDate; to: IsoDate }
-  | { kind: 'fiscal-year'; ago: number }
-  | { kind: 'last-days'; days: number };
-
-/** What windows are measured against: the organisation's today and the month its fiscal year begins in. */
-export interface Calendar {
-  today: IsoDate;
-  fiscalYearStart: number;
-}
-
-export interface DaySpan {
-  from: DayNumber;
-  to: DayNumber;
-}
-
-/** The days of a window. `fiscal-year` with `ago: 1` is the last complete one; `ever` spans every date. */
-export function spanOf(window: Window, calendar: Calendar): DaySpan {
-  switch (window.kind) {
-    case 'ever':
-      return { from: -1_000_000, to: 4_000_000 };
-    case 'between':
-      return { from: dayNumber(window.from), to: dayNumber(window.to) };
-    case 'last-days': {
-      const to = dayNumber(calendar.today);
-      return { from: to - window.days + 1, to };
-    }
-    case 'fiscal-year': {
-      const year = fiscalYearOf(calendar.today, calendar.fiscalYearStart) - window.ago;
-      const span = fiscalYearSpan(year, calendar.fiscalYearStart);
-      return { from: dayNumber(span.from), to: dayNumber(span.to) };
-    }
-  }
-}
-
-/** A window in words: `in the last fiscal year (FY2026)`. */
-export function describeWindow(window: Window, calendar: Calendar, formats: { locale: string }): string {
-  switch (window.kind) {
-    case 'ever':
-      return 'ever';
-    case 'between':
-      return `from ${formatDate(window.from, formats)} to ${formatDate(window.to, formats)}`;
-    case 'last-days':
-      return `in the last ${window.days} days`;
-    case 'fiscal-year': {
-      const year = `FY${fiscalYearOf(calendar.today, calendar.fiscalYearStart) - window.ago}`;
-      if (window.ago === 0) return `this fiscal year (${year})`;
-      return window.ago === 1 ? `last fiscal year (${year})` : `in ${year}`;
-    }
-  }
-}
-
 /** A birthday as it is kept: `1961-03-14`, or `--03-14` where the year is not known (ISO 8601, vCard 4). */
 export function isBirthday(text: string): boolean {
   const yearless = /^--(\d{2}-\d{2})$/.exec(text);

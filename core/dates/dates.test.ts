@@ -10,7 +10,6 @@ import {
   dateOfDay,
   dayNumber,
   daysInMonth,
-  describeWindow,
   fiscalYearOf,
   fiscalYearOfDay,
   fiscalYearSpan,
@@ -18,13 +17,10 @@ import {
   isIsoDate,
   isoDate,
   parseDate,
-  spanOf,
 } from './index.ts';
-import type { Calendar, Window } from './index.ts';
 
 const US = { locale: 'en-US' };
 const anyDay = fc.integer({ min: -100_000, max: 200_000 });
-const calendar: Calendar = { today: '2026-11-23', fiscalYearStart: 7 };
 const read = (text: string, order?: 'mdy' | 'dmy'): string | null => {
   const parsed = parseDate(text, order);
   return parsed.ok ? parsed.date : null;
@@ -154,32 +150,6 @@ describe('fiscal years', () => {
         return span.from <= date && date <= span.to && addDays(span.to, 1) === fiscalYearSpan(year + 1, start).from;
       }),
     );
-  });
-});
-
-describe('windows', () => {
-  const days = (window: Window): [string, string] => {
-    const span = spanOf(window, calendar);
-    return [dateOfDay(span.from), dateOfDay(span.to)];
-  };
-  it('span what they say', () => {
-    expect(days({ kind: 'fiscal-year', ago: 0 })).toEqual(['2026-07-01', '2027-06-30']);
-    expect(days({ kind: 'fiscal-year', ago: 1 })).toEqual(['2025-07-01', '2026-06-30']);
-    expect(days({ kind: 'last-days', days: 7 })).toEqual(['2026-11-17', '2026-11-23']);
-    expect(days({ kind: 'between', from: '2026-01-01', to: '2026-01-02' })).toEqual(['2026-01-01', '2026-01-02']);
-    const ever = spanOf({ kind: 'ever' }, calendar);
-    expect(ever.from).toBeLessThan(dayNumber('1000-01-01'));
-    expect(ever.to).toBeGreaterThan(dayNumber('9999-12-31'));
-  });
-  it('read as words', () => {
-    expect(describeWindow({ kind: 'fiscal-year', ago: 0 }, calendar, US)).toBe('this fiscal year (FY2027)');
-    expect(describeWindow({ kind: 'fiscal-year', ago: 1 }, calendar, US)).toBe('last fiscal year (FY2026)');
-    expect(describeWindow({ kind: 'fiscal-year', ago: 3 }, calendar, US)).toBe('in FY2024');
-    expect(describeWindow({ kind: 'last-days', days: 30 }, calendar, US)).toBe('in the last 30 days');
-    expect(describeWindow({ kind: 'between', from: '2026-01-01', to: '2026-01-31' }, calendar, US)).toBe(
-      'from Jan 1, 2026 to Jan 31, 2026',
-    );
-    expect(describeWindow({ kind: 'ever' }, calendar, US)).toBe('ever');
   });
 });
 

@@ -1,2 +1,3 @@
 export * from './calendar.ts';
 export * from './typed.ts';
+export * from './windows.ts';

@@ -5,8 +5,8 @@ import type { Calendar, Window } from '../dates/index.ts';
 import { FLAG, Facts } from '../facts/index.ts';
 import type { SupporterFacts } from '../facts/index.ts';
 import { WISH_NAMES, WISHES } from '../wishes/index.ts';
-import { all, Bits, countParts, describeCondition, evaluate, explain } from './index.ts';
-import type { Condition, Explanation, FieldTest, Group } from './index.ts';
+import { all, Bits, countParts, describeCondition, evaluate, explain, MEASURE_NAMES, MEASURES } from './index.ts';
+import type { Condition, Explanation, FieldTest, GiftsCondition, Group } from './index.ts';
 import type { FieldKind, Kept } from '../fields/index.ts';
 import { kept } from '../fields/index.ts';
 
@@ -52,7 +52,86 @@ function inWindow(date: string, window: Window): boolean {
       const end = 2027 - window.ago;
       return `${end - 1}-07-01` <= date && date <= `${end}-06-30`;
     }
+    case 'since':
+      return date >= window.from;
+    case 'until':
+      return date <= window.to;
+    case 'month':
+      return Number(date.slice(0, 4)) * 12 + Number(date.slice(5, 7)) === 2026 * 12 + 11 - window.ago;
+    case 'year':
+      return Number(date.slice(0, 4)) === 2026 - window.ago;
+    default:
+      throw new Error(`No plain answer for ${window.kind}`);
   }
+}
+
+/** What a measure comes to over gifts in the order they were recorded; null where there is no such gift. */
+function plainMeasure(gifts: Row['gifts'], condition: GiftsCondition, window: Window): number | string | null {
+  const { fund, cents } = condition;
+  const fitting = gifts.filter(
+    (gift) =>
+      inWindow(gift.date, window) &&
+      (fund === null || gift.fund === fund) &&
+      gift.cents >= (cents?.atLeast ?? 0) &&
+      gift.cents <= (cents?.atMost ?? Infinity),
+  );
+  const sum = fitting.reduce((total, gift) => total + gift.cents, 0);
+  const amounts = fitting.map((gift) => gift.cents);
+  const by = fitting.filter((gift) => gift.date <= calendar.today).toSorted((a, b) => (a.date < b.date ? -1 : 1));
+  // Sorting keeps the order of equal days: of two on the last day, the later one in the list.
+  const [first, last] = [
+    by.find((gift) => gift.date === by[0]?.date),
+    by.findLast((gift) => gift.date === by.at(-1)?.date),
+  ];
+  const years = [
+    ...new Set(fitting.map(({ date }) => Number(date.slice(0, 4)) + (date.slice(5) >= '07-01' ? 1 : 0))),
+  ].sort();
+  switch (condition.measure) {
+    case 'sum':
+      return sum;
+    case 'number':
+      return fitting.length;
+    case 'average':
+      return fitting.length === 0 ? null : Math.round(sum / fitting.length);
+    case 'largest':
+      return amounts.length === 0 ? null : Math.max(...amounts);
+    case 'smallest':
+      return amounts.length === 0 ? null : Math.min(...amounts);
+    case 'first':
+      return first?.date ?? null;
+    case 'last':
+      return last?.date ?? null;
+    case 'first-amount':
+      return first?.cents ?? null;
+    case 'last-amount':
+      return last?.cents ?? null;
+    case 'days-since':
+      return last === undefined ? null : (Date.parse(calendar.today) - Date.parse(last.date)) / 86_400_000;
+    case 'years':
+      return years.length;
+    case 'run': {
+      let longest = 0;
+      for (const year of years) {
+        let length = 1;
+        while (years.includes(year + length)) length++;
+        longest = Math.max(longest, length);
+      }
+      return longest;
+    }
+    case 'change':
+      return sum;
+  }
+}
+
+function plainGifts(row: Row, condition: GiftsCondition): boolean {
+  const value = plainMeasure(row.gifts, condition, condition.window);
+  if (value === null) return false;
+  if (typeof value === 'string') return inWindow(value, condition.within ?? { kind: 'ever' });
+  const before =
+    condition.measure === 'change'
+      ? Number(plainMeasure(row.gifts, condition, condition.against ?? condition.window))
+      : 0;
+  return value - before >= (condition.atLeast ?? -Infinity) && value - before <= (condition.atMost ?? Infinity);
 }
 
 function plainCondition(row: Row, condition: Condition): boolean {
@@ -87,6 +166,8 @@ function plainCondition(row: Row, condition: Condition): boolean {
         (condition.to === null || last <= condition.to)
       );
     }
+    case 'gifts':
+      return plainGifts(row, condition);
     case 'kind':
       return condition.kinds.includes((['person', 'household', 'organization'] as const)[row.kind] ?? 'person');
     case 'wish':
@@ -157,6 +238,10 @@ const window: fc.Arbitrary<Window> = fc.oneof(
   fc.tuple(date, date).map(([a, b]): Window => ({ kind: 'between', from: a < b ? a : b, to: a < b ? b : a })),
   fc.nat(4).map((ago): Window => ({ kind: 'fiscal-year', ago })),
   fc.integer({ min: 1, max: 900 }).map((days): Window => ({ kind: 'last-days', days })),
+  date.map((from): Window => ({ kind: 'since', from })),
+  date.map((to): Window => ({ kind: 'until', to })),
+  fc.integer({ min: -2, max: 30 }).map((ago): Window => ({ kind: 'month', ago })),
+  fc.integer({ min: 0, max: 3 }).map((ago): Window => ({ kind: 'year', ago })),
 );
 const fund = fc.option(fc.integer({ min: 1, max: 4 }));
 const bound = fc.option(fc.integer({ min: 0, max: 60_000 }));
@@ -175,7 +260,26 @@ const fieldTest: fc.Arbitrary<FieldTest> = fc.oneof(
   }),
   fc.record({ is: fc.constant('dates' as const), from: fc.option(date), to: fc.option(date) }),
 );
+const gifts: fc.Arbitrary<GiftsCondition> = fc
+  .record({
+    kind: fc.constant('gifts' as const),
+    measure: fc.constantFrom(...MEASURE_NAMES),
+    ...{ fund, window, not, against: window, within: fc.option(window) },
+    cents: fc.option(fc.record({ atLeast: fc.option(fc.nat(9_000)), atMost: fc.option(fc.nat(20_000)) }), {
+      nil: undefined,
+    }),
+    least: fc.option(fc.nat(1_000)),
+    most: fc.option(fc.nat(1_000)),
+  })
+  .map(({ least, most, cents, ...one }): GiftsCondition => {
+    // Bounds of the size of what is measured, so that they part the supporters.
+    const unit =
+      { money: 20, number: 0.004, date: 1 }[MEASURES[one.measure].type] * (one.measure === 'days-since' ? 250 : 1);
+    const scaled = (value: number | null): number | null => (value === null ? null : Math.round(value * unit));
+    return { ...one, ...(cents ? { cents } : {}), atLeast: scaled(least), atMost: scaled(most) };
+  });
 const condition: fc.Arbitrary<Condition> = fc.oneof(
+  { arbitrary: gifts, weight: 4 },
   fc.record({ kind: fc.constant('region' as const), regions: fc.uniqueArray(fc.constantFrom(...REGIONS, 'ZZ')), not }),
   fc.record({ kind: fc.constant('tag' as const), tag: fc.integer({ min: 1, max: 5 }), not }),
   fc.record({ kind: fc.constant('gave' as const), fund, window, not }),
@@ -316,6 +420,10 @@ describe('explain', () => {
         { kind: 'total', fund: null, window: { kind: 'fiscal-year', ago: 0 }, atLeast: 100_00, atMost: null },
         { kind: 'gave', fund: 2, window: { kind: 'ever' } },
         { kind: 'last-gift', from: null, to: '2025-12-31' },
+        { kind: 'gifts', measure: 'largest', fund: null, window: { kind: 'ever' }, atLeast: 500 },
+        { kind: 'gifts', measure: 'run', fund: null, window: { kind: 'ever' }, atLeast: 3 },
+        { kind: 'gifts', measure: 'first', fund: 9, window: { kind: 'ever' }, within: null },
+        { kind: 'gifts', measure: 'first', fund: 2, window: { kind: 'ever' }, within: { kind: 'year', ago: 1 } },
         { kind: 'tag', tag: 9 },
         { kind: 'kind', kinds: ['person'] },
         { kind: 'wish', wish: 'no_mail' },
@@ -336,6 +444,10 @@ describe('explain', () => {
       [true, '$123.45'],
       [true, '1 gift'],
       [false, 'Aug 1, 2026'],
+      [true, '$123.45'],
+      [false, '2 fiscal years'],
+      [false, 'no such gift'],
+      [true, 'Aug 1, 2025'],
       [false, 'does not have the tag'],
       [false, 'household'],
       [true, 'no mail'],
@@ -401,6 +513,31 @@ describe('describeCondition', () => {
     [
       { kind: 'total', fund: null, window: { kind: 'ever' }, atLeast: 50_000, atMost: 100_000 },
       'gave at least $500.00 and at most $1,000.00 ever',
+    ],
+    [
+      {
+        ...{ kind: 'gifts', measure: 'largest', fund: 1, window: { kind: 'ever' } },
+        ...{ cents: { atLeast: 500, atMost: null }, atLeast: 100_000, atMost: null },
+      },
+      'largest gift of at least $5.00 each to Telescope Van ever is at least $1,000.00',
+    ],
+    [
+      {
+        ...{ kind: 'gifts', measure: 'first', fund: null, window: { kind: 'ever' } },
+        ...{ within: { kind: 'last-days', days: 90 }, not: true },
+      },
+      'not: first gift ever was in the last 90 days',
+    ],
+    [
+      {
+        ...{ kind: 'gifts', measure: 'change', fund: null, window: { kind: 'fiscal-year', ago: 0 } },
+        ...{ against: { kind: 'fiscal-year', ago: 1 }, atLeast: 1 },
+      },
+      'change of the total given this fiscal year (FY2027) against last fiscal year (FY2026) is at least $0.01',
+    ],
+    [
+      { kind: 'gifts', measure: 'years', fund: null, window: { kind: 'ever' }, atLeast: 5, atMost: 3 },
+      'number of fiscal years with a gift ever is at least 5 and at most 3; nobody can: the least is more than the most',
     ],
     [{ kind: 'last-gift', from: '2026-01-01', to: null }, 'last gift on or after Jan 1, 2026'],
     [{ kind: 'last-gift', from: null, to: null, not: true }, 'not: last gift on any date'],

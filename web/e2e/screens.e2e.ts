@@ -32,7 +32,7 @@ describe('where one is', () => {
     await go('/supporters');
     await named('Supporters');
     await go('/gifts/20001');
-    await named('G-20001');
+    await named('Gift G-20001');
     await go('/segments/2');
     await named('Gave last year, not yet this year');
   });

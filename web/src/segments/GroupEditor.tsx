@@ -1,22 +1,15 @@
 import { Plus, Trash2 } from 'lucide-react';
-import { useState } from 'react';
 import type { ReactNode } from 'react';
-import { PAYMENT_METHODS } from '@tallystick/core/gifts';
-import type { PaymentMethod } from '@tallystick/core/gifts';
-import { parseAmount, typedMoney } from '@tallystick/core/money';
-import { CREDIT_CHOICES } from '@tallystick/core/totals';
-import type { CreditChoice } from '@tallystick/core/totals';
 import type { Condition, Group } from '@tallystick/contract/segments';
-import { Choice, codedOption, Several } from '../ui/choice/index.tsx';
+import { Choice, Several } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
-import { Button, IconButton, Input } from '../ui/controls.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
+import { Button, IconButton } from '../ui/controls.tsx';
 import { Menu } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { CONDITION_NAMES, EMPTY_GROUP, freshCondition, withPart } from './conditions.ts';
 import type { Part } from './conditions.ts';
+import { GaveEditor, LastGiftEditor, MeasureEditor, TotalEditor } from './GivingConditions.tsx';
 import { FieldTestEditor, Kinds, PeopleGroupSelect, useOwnFields, WishSelect } from './PeopleConditions.tsx';
-import { WindowSelect } from './WindowSelect.tsx';
 
 type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
 
@@ -164,25 +157,11 @@ function ConditionEditor({ condition, onChange }: { condition: Condition; onChan
     case 'tag':
       return line(<TagSelect condition={condition} onChange={onChange} />);
     case 'gave':
-      return line(
-        <>
-          <GiftSelects condition={condition} onChange={onChange} />
-          <WindowSelect window={condition.window} onChange={(window) => onChange({ ...condition, window })} />
-        </>,
-      );
+      return line(<GaveEditor condition={condition} onChange={onChange} />);
     case 'total':
-      return line(
-        <>
-          <Bound
-            label="at least"
-            cents={condition.atLeast}
-            onChange={(atLeast) => onChange({ ...condition, atLeast })}
-          />
-          <Bound label="at most" cents={condition.atMost} onChange={(atMost) => onChange({ ...condition, atMost })} />
-          <GiftSelects condition={condition} onChange={onChange} />
-          <WindowSelect window={condition.window} onChange={(window) => onChange({ ...condition, window })} />
-        </>,
-      );
+      return line(<TotalEditor condition={condition} onChange={onChange} />);
+    case 'gifts':
+      return line(<MeasureEditor condition={condition} onChange={onChange} />);
     case 'kind':
       return line(<Kinds condition={condition} onChange={onChange} />);
     case 'wish':
@@ -193,26 +172,7 @@ function ConditionEditor({ condition, onChange }: { condition: Condition; onChan
     case 'gift-field':
       return line(<FieldTestEditor condition={condition} onChange={onChange} />);
     case 'last-gift':
-      return line(
-        <>
-          <span>from</span>
-          <DateField
-            settled
-            className="w-36"
-            aria-label="Last gift from"
-            value={condition.from ?? ''}
-            onChange={(day) => onChange({ ...condition, from: day || null })}
-          />
-          <span>to</span>
-          <DateField
-            settled
-            className="w-36"
-            aria-label="Last gift to"
-            value={condition.to ?? ''}
-            onChange={(day) => onChange({ ...condition, to: day || null })}
-          />
-        </>,
-      );
+      return line(<LastGiftEditor condition={condition} onChange={onChange} />);
     default:
       return condition satisfies never;
   }
@@ -240,100 +200,5 @@ function TagSelect({ condition, onChange }: { condition: Of<'tag'>; onChange: (c
       onChange={(picked) => onChange({ ...condition, tag: Number(picked) })}
       options={tags.map((tag) => ({ value: tag.id, label: `${tag.name} (${tag.count})` }))}
     />
-  );
-}
-
-/** Which gifts a condition is about; of a sum, whose giving counts too. */
-function GiftSelects({
-  condition,
-  onChange,
-}: {
-  condition: Of<'gave' | 'total'>;
-  onChange: (condition: Condition) => void;
-}) {
-  const { funds, campaigns, appeals } = useChoices();
-  const place = (
-    name: 'fund' | 'campaign' | 'appeal',
-    label: string,
-    list: readonly { id: number; name: string; code: string; closed: boolean }[],
-    any: string,
-    word: string,
-  ) => (
-    <Choice
-      aria-label={label}
-      className="w-auto min-w-44"
-      value={condition[name] ?? ''}
-      onChange={(picked) => onChange({ ...condition, [name]: picked === '' ? null : Number(picked) })}
-      options={[{ value: '', label: any }, ...list.map((one) => codedOption(one, `${word} ${one.name}`))]}
-      remember={name}
-    />
-  );
-  const credit = condition.kind === 'total' ? (condition.credit ?? 'legal') : 'legal';
-  const narrowed = [condition.campaign, condition.appeal, condition.method].some((one) => one != null);
-  const [more, setMore] = useState(narrowed || credit !== 'legal');
-  if (!more)
-    return (
-      <>
-        {place('fund', 'Fund', funds, 'to any fund', 'to')}
-        <Button look="quiet" className="h-7 px-2" onClick={() => setMore(true)}>
-          Narrower
-        </Button>
-      </>
-    );
-  return (
-    <>
-      {place('fund', 'Fund', funds, 'to any fund', 'to')}
-      {place('campaign', 'Campaign', campaigns, 'in any campaign', 'in')}
-      {place('appeal', 'Appeal', appeals, 'for any appeal', 'for')}
-      <Choice
-        aria-label="Paid by"
-        className="w-auto min-w-36"
-        value={condition.method ?? ''}
-        onChange={(picked) => onChange({ ...condition, method: picked === '' ? null : (picked as PaymentMethod) })}
-        options={[
-          { value: '', label: 'by anything' },
-          ...Object.entries(PAYMENT_METHODS).map(([method, name]) => ({
-            value: method,
-            label: `by ${name.toLowerCase()}`,
-          })),
-        ]}
-      />
-      {condition.kind === 'total' && (
-        <Choice
-          aria-label="Whose giving counts"
-          className="w-auto min-w-48"
-          value={credit}
-          onChange={(picked) => onChange({ ...condition, credit: picked as CreditChoice })}
-          options={Object.entries(CREDIT_CHOICES).map(([choice, words]) => ({ value: choice, label: words }))}
-        />
-      )}
-    </>
-  );
-}
-
-function Bound({
-  label,
-  cents,
-  onChange,
-}: {
-  label: string;
-  cents: number | null;
-  onChange: (cents: number | null) => void;
-}) {
-  const read = (text: string): void => {
-    const amount = parseAmount(text);
-    onChange(amount.ok && amount.cents >= 0 ? amount.cents : null);
-  };
-  return (
-    <label className="flex items-center gap-1">
-      {label}
-      <Input
-        className="w-24 text-right"
-        aria-label={`Amount ${label}`}
-        placeholder="any"
-        defaultValue={cents === null ? '' : typedMoney(cents)}
-        onChange={(event) => read(event.target.value)}
-      />
-    </label>
   );
 }

@@ -1,51 +1,110 @@
-import type { z } from 'zod';
-import type { Window as WindowSchema } from '@tallystick/contract/segments';
+import { describeWindow, NAMED_WINDOWS } from '@tallystick/core/dates';
+import type { Unit, Window } from '@tallystick/core/dates';
 import { Choice } from '../ui/choice/index.tsx';
-import { useHere } from '../ui/organization.tsx';
+import { Input } from '../ui/controls.tsx';
+import { DateField } from '../ui/dates/DateField.tsx';
 import { SpanField } from '../ui/dates/SpanField.tsx';
+import { useHere } from '../ui/organization.tsx';
 
-type Window = z.infer<typeof WindowSchema>;
+/** Windows that are told more of than their name. */
+const TOLD = {
+  between: 'between two dates',
+  since: 'since a date',
+  until: 'up to a date',
+  last: 'the last …',
+} as const;
+type Told = keyof typeof TOLD;
 
-const NAMED: Record<string, [string, Window]> = {
-  ever: ['ever', { kind: 'ever' }],
-  fy0: ['this fiscal year', { kind: 'fiscal-year', ago: 0 }],
-  fy1: ['last fiscal year', { kind: 'fiscal-year', ago: 1 }],
-  fy2: ['the fiscal year before last', { kind: 'fiscal-year', ago: 2 }],
-  d90: ['the last 90 days', { kind: 'last-days', days: 90 }],
-  d365: ['the last 365 days', { kind: 'last-days', days: 365 }],
-  d1095: ['the last 3 years', { kind: 'last-days', days: 1095 }],
-};
+const UNITS: readonly Unit[] = ['day', 'week', 'month', 'year'];
+const same = (a: Window, b: Window): boolean => JSON.stringify(a) === JSON.stringify(b);
+/** The last so many days as the other units are written, and back. */
+const asLast = (window: Window) =>
+  window.kind === 'last-days' ? { many: window.days, unit: 'day' as Unit } : window.kind === 'last' ? window : null;
+const lastOf = (many: number, unit: Unit): Window =>
+  unit === 'day' ? { kind: 'last-days', days: many } : { kind: 'last', many, unit };
 
-/** A span of dates: one of the named ones, or from and to. */
-export function WindowSelect({ window, onChange }: { window: Window; onChange: (window: Window) => void }) {
+/** A window: one of the named ones by any part of its name, or told by its dates or its length. */
+export function WindowSelect(props: {
+  window: Window;
+  onChange: (window: Window) => void;
+  label?: string;
+  /** Stands for no window at all, where that may be. */
+  none?: string;
+  onNone?: () => void;
+  isNone?: boolean;
+}) {
+  const { window, onChange, label = 'Window' } = props;
   const { organization } = useHere();
-  const name =
-    Object.keys(NAMED).find((key) => JSON.stringify(NAMED[key]?.[1]) === JSON.stringify(window)) ?? 'between';
-  const choose = (next: string): void =>
-    onChange(NAMED[next]?.[1] ?? { kind: 'between', from: organization.today, to: organization.today });
+
+  const { today } = organization;
+  const place = NAMED_WINDOWS.findIndex(([, named]) => same(named, window));
+  const last = asLast(window);
+  const told: Told | null = place >= 0 ? null : last ? 'last' : window.kind in TOLD ? (window.kind as Told) : null;
+  const value = props.isNone ? '' : place >= 0 ? String(place) : (told ?? 'other');
+  const choose = (picked: string): void => {
+    if (picked === '') return props.onNone?.();
+    const begun: Record<Told, Window> = {
+      between: { kind: 'between', from: today, to: today },
+      since: { kind: 'since', from: today },
+      until: { kind: 'until', to: today },
+      last: { kind: 'last', many: 6, unit: 'month' },
+    };
+    const next = NAMED_WINDOWS[Number(picked)]?.[1] ?? begun[picked as Told];
+    if (next) onChange(next);
+  };
   return (
     <>
       <Choice
-        aria-label="Window"
+        aria-label={label}
         className="w-auto min-w-48"
-        value={name}
+        value={value}
         onChange={choose}
+        remember="window"
         options={[
-          ...Object.entries(NAMED).map(([key, [label]]) => ({ value: key, label: label })),
-          { value: 'between', label: 'between two dates' },
+          ...(props.none === undefined ? [] : [{ value: '', label: props.none }]),
+          ...NAMED_WINDOWS.map(([words], index) => ({ value: index, label: words })),
+          ...Object.entries(TOLD).map(([kind, words]) => ({ value: kind, label: words })),
+          ...(value === 'other' ? [{ value: 'other', label: describeWindow(window, organization, organization) }] : []),
         ]}
       />
-      {window.kind === 'between' && (
+      {!props.isNone && window.kind === 'between' && (
         <SpanField
-          label="Between"
+          label={`${label}: between`}
           value={window}
           onChange={({ from, to }) => from && to && onChange({ ...window, from, to })}
         />
       )}
-      {name === 'between' && window.kind !== 'between' && (
-        <span className="text-faded">
-          {window.kind === 'last-days' ? `the last ${window.days} days` : 'another fiscal year'}
-        </span>
+      {!props.isNone && (window.kind === 'since' || window.kind === 'until') && (
+        <DateField
+          settled
+          className="w-36"
+          aria-label={`${label}: ${TOLD[window.kind]}`}
+          value={window.kind === 'since' ? window.from : window.to}
+          onChange={(day) =>
+            day !== '' && onChange(window.kind === 'since' ? { ...window, from: day } : { ...window, to: day })
+          }
+        />
+      )}
+      {!props.isNone && told === 'last' && last && (
+        <>
+          <Input
+            className="w-16 text-right"
+            inputMode="numeric"
+            aria-label={`${label}: how many`}
+            defaultValue={last.many}
+            onChange={(event) => {
+              const many = Number(event.target.value);
+              if (Number.isInteger(many) && many >= 1 && many <= 2000) onChange(lastOf(many, last.unit));
+            }}
+          />
+          <Choice
+            aria-label={`${label}: of what`}
+            className="w-auto min-w-24"
+            value={last.unit}
+            onChange={(unit) => onChange(lastOf(last.many, unit as Unit))}
+            options={UNITS.map((unit) => ({ value: unit, label: `${unit}s` }))}
+          />
+        </>
       )}
     </>
   );

@@ -9,6 +9,7 @@ export const CONDITION_NAMES: Record<Condition['kind'], string> = {
   tag: 'Tag',
   gave: 'Gave',
   total: 'Total given',
+  gifts: 'Measure of gifts',
   'last-gift': 'Last gift date',
   kind: 'Kind',
   wish: 'Wish',
@@ -31,6 +32,8 @@ export function freshCondition(
       return { kind, fund: null, window: { kind: 'fiscal-year', ago: 0 } };
     case 'total':
       return { kind, fund: null, window: { kind: 'fiscal-year', ago: 1 }, atLeast: 10000, atMost: null };
+    case 'gifts':
+      return { kind, measure: 'largest', fund: null, window: { kind: 'ever' }, atLeast: null, atMost: null };
     case 'last-gift':
       return { kind, from: null, to: null };
     case 'kind':

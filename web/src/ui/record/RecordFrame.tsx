@@ -70,7 +70,13 @@ export function RecordFrame<Name extends string>(props: {
           <Title
             className={classes('min-w-[min(100%,12rem)] flex-1 leading-tight', peeked ? 'text-xl' : 'text-[26px]')}
           >
-            {title} {kind && <span className="text-base font-normal whitespace-nowrap text-faded">{kind}</span>}
+            {title}
+            {kind && (
+              <>
+                {' '}
+                <span className="text-base font-normal whitespace-nowrap text-faded">{kind}</span>
+              </>
+            )}
           </Title>
           {acts && <div className="flex flex-wrap items-start gap-2">{acts}</div>}
         </div>

@@ -3,7 +3,8 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import mysql from 'mysql2/promise';
 import { addDays } from '@tallystick/core/dates';
-import type { Group } from '@tallystick/core/segments';
+import { all } from '@tallystick/core/segments';
+import type { GiftsCondition, Group } from '@tallystick/core/segments';
 import { sortName } from '@tallystick/core/names';
 import { mayReach } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
@@ -234,6 +235,8 @@ async function putGifts(
   await insertGifts(tx, rows);
 }
 
+const FIRST: GiftsCondition = { kind: 'gifts', measure: 'first', fund: null, window: { kind: 'ever' } };
+
 async function putSegments(tx: Transaction, van: number, schools: number): Promise<number[]> {
   const segments: { name: string; conditions: Group }[] = [
     {
@@ -276,6 +279,21 @@ async function putSegments(tx: Transaction, van: number, schools: number): Promi
         join: 'all',
         parts: [{ kind: 'total', fund: null, window: { kind: 'ever' }, atLeast: 1_000_00, atMost: null }],
       },
+    },
+    { name: 'First gift in the last 90 days', conditions: all({ ...FIRST, within: { kind: 'last-days', days: 90 } }) },
+    {
+      name: 'Gave more this year than last',
+      conditions: all({
+        ...{ kind: 'gifts', measure: 'change', fund: null, window: { kind: 'fiscal-year', ago: 0 } },
+        ...{ against: { kind: 'fiscal-year', ago: 1 }, atLeast: 1 },
+      }),
+    },
+    {
+      name: 'Once gave $1,000 at a time, nothing for 18 months',
+      conditions: all(
+        { kind: 'gifts', measure: 'largest', fund: null, window: { kind: 'ever' }, atLeast: 1_000_00 },
+        { kind: 'gave', fund: null, window: { kind: 'last', many: 18, unit: 'month' }, not: true },
+      ),
     },
   ];
   return tx.insertAll(

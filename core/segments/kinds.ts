@@ -115,14 +115,10 @@ const measured = (
 
 function sawFigure(condition: GiftsCondition, value: number, { formats }: Explaining): string {
   if (Number.isNaN(value)) return 'no such gift';
-  const { type } = MEASURES[condition.measure];
-  if (type === 'money') return formatMoney(value, formats);
-  if (type === 'date') return formatDate(dateOfDay(value), formats);
-  const of = { number: 'gift', 'days-since': 'day', years: 'fiscal year', run: 'fiscal year' } as Record<
-    string,
-    string
-  >;
-  return counted(value, of[condition.measure] ?? 'gift');
+  const measure = MEASURES[condition.measure];
+  if (measure.type === 'money') return formatMoney(value, formats);
+  if (measure.type === 'date') return formatDate(dateOfDay(value), formats);
+  return counted(value, 'unit' in measure ? measure.unit : 'gift');
 }
 
 const fieldSays = ({ field, test }: { field: number; test: FieldTest }, wording: Wording): string => {

@@ -96,6 +96,7 @@ export function MeasureEditor({ condition, onChange }: Editing<'gifts'>) {
         <Between
           key={measure}
           name="Figure"
+          says="is"
           number={type === 'number'}
           value={{ atLeast, atMost }}
           onChange={(bounds) => onChange({ ...condition, ...bounds })}
@@ -187,6 +188,7 @@ function GiftSelects({
       {condition.kind === 'gifts' && (
         <Between
           name="Each gift"
+          says="each gift"
           value={each ?? { atLeast: null, atMost: null }}
           onChange={(cents) => onChange({ ...condition, cents })}
         />
@@ -210,8 +212,14 @@ interface Bounds {
 }
 
 /** A figure between two bounds, of which either may be left open: money in cents, or a number. */
-function Between(props: { name: string; number?: boolean; value: Bounds; onChange: (bounds: Bounds) => void }) {
-  const { name, number = false, value, onChange } = props;
+function Between(props: {
+  name: string;
+  says?: string;
+  number?: boolean;
+  value: Bounds;
+  onChange: (bounds: Bounds) => void;
+}) {
+  const { name, says, number = false, value, onChange } = props;
   const read = (text: string): number | null => {
     if (number) return /^-?\d{1,9}$/.test(text.trim()) ? Number(text) : null;
     const amount = parseAmount(text);
@@ -232,7 +240,7 @@ function Between(props: { name: string; number?: boolean; value: Bounds; onChang
   );
   return (
     <span className="flex items-center gap-2">
-      {name !== 'Amount' && <span className="text-faded">{name.toLowerCase()}</span>}
+      {says && <span className="text-faded">{says}</span>}
       {bound('atLeast', 'at least')}
       {bound('atMost', 'at most')}
     </span>

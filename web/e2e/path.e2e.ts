@@ -153,6 +153,33 @@ describe('the path', () => {
     await browser.seeText('Brought in.');
   });
 
+  it('asks for a measure of gifts, whatever it is, and says why someone is not in', async () => {
+    const { browser } = world;
+    await go('/segments/new');
+    await browser.press('Add a condition');
+    await browser.press('Measure of gifts');
+    await browser.fill('Figure at least', '1000');
+    const counted = async (): Promise<string> => (await browser.see('[data-testid="segment-count"]')).text();
+    await browser.until(async () => /^[1-9]/.test(await counted()), 'it is not counted');
+    const large = await counted();
+    await browser.choose('Measure', 'Date of the first gift');
+    await browser.choose('When', 'the last …');
+    await browser.fill('When: how many', '2');
+    await browser.choose('When: of what', 'years');
+    await browser.until(async () => (await counted()) !== large, 'the count did not follow');
+    await browser.fill('Supporter to explain', 'S-10009');
+    await browser.see('[role=option]');
+    await browser.keys(Key.ENTER);
+    await browser.see('//section[@aria-label="Why"]//li[contains(., "first gift ever was in the last 2 years")]');
+    await browser.choose('Measure', 'Change of the total');
+    await browser.see('[aria-label="Against"]');
+    await browser.press('Save segment');
+    await browser.seeText('Name the segment.');
+    await expectNoFaults(browser, 'measures');
+    await browser.press('Remove the condition Measure of gifts');
+    await browser.seeText('everyone on record matches');
+  });
+
   it('makes a segment whose count follows as it is edited', async () => {
     const { browser } = world;
     await go('/segments/new');

@@ -53,7 +53,7 @@ interface Kind<C> {
   says: (condition: C, wording: Wording) => string;
   /** The sentence where it is turned round; `not: ` before the other where it is left out. */
   saysNot?: (condition: C, wording: Wording) => string;
-  /** Why nobody can meet it, if its bounds are the wrong way round. */
+  /** What is said where its bounds are the wrong way round: that nobody can meet it, and why. */
   nobody?: (condition: C) => string | null;
 }
 export interface Ready {
@@ -66,8 +66,10 @@ export interface Ready {
 
 type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
 
-const UPSIDE_DOWN = 'the least is more than the most';
-const ENDS_FIRST = 'it ends before it begins';
+const UPSIDE_DOWN = 'nobody can: the least is more than the most';
+const ENDS_FIRST = 'nobody can: it ends before it begins';
+/** Of a measure that is nothing where there are no gifts: those of whom nothing is asked still meet it. */
+const NO_GIFT = 'no gift can be in it: it ends before it begins';
 
 /** ` to Telescope Van in Annual Fund for Fall letter by card last fiscal year (FY2026)`. */
 function whichGifts(asked: GiftsAsked, wording: Wording): string {
@@ -171,7 +173,7 @@ export const KINDS: { [K in Condition['kind']]: Kind<Of<K>> } = {
       return `${verb[condition.credit ?? 'legal']} ${amount || 'any amount'}${whichGifts(condition, wording)}`;
     },
     nobody: ({ window, atLeast, atMost }) =>
-      isBackwards(window) ? ENDS_FIRST : above(atLeast, atMost) ? UPSIDE_DOWN : null,
+      isBackwards(window) ? NO_GIFT : above(atLeast, atMost) ? UPSIDE_DOWN : null,
   },
   gifts: {
     ready(condition, { pass, calendar }) {
@@ -190,7 +192,8 @@ export const KINDS: { [K in Condition['kind']]: Kind<Of<K>> } = {
       return `${asked} is ${betweenWords(atLeast, atMost, type === 'money' ? money : String) || 'anything'}`;
     },
     nobody: ({ window, within, against, cents, atLeast = null, atMost = null }) => {
-      if ([window, within, against].some(isBackwards)) return ENDS_FIRST;
+      if (isBackwards(within)) return ENDS_FIRST;
+      if (isBackwards(window) || isBackwards(against)) return NO_GIFT;
       return above(atLeast, atMost) || (cents && above(cents.atLeast, cents.atMost)) ? UPSIDE_DOWN : null;
     },
   },
@@ -277,5 +280,5 @@ export function describeCondition(condition: Condition, wording: Wording): strin
     ? says(condition, wording)
     : (saysNot?.(condition, wording) ?? `not: ${says(condition, wording)}`);
   const why = nobody?.(condition) ?? null;
-  return why === null ? sentence : `${sentence}; nobody can: ${why}`;
+  return why === null ? sentence : `${sentence}; ${why}`;
 }

@@ -486,6 +486,16 @@ describe('describeCondition', () => {
       { kind: 'total', fund: null, window: { kind: 'ever' }, atLeast: 50_000, atMost: 10_000 },
       'gave at least $500.00 and at most $100.00 ever; nobody can: the least is more than the most',
     ],
+    [
+      {
+        kind: 'total',
+        fund: null,
+        window: { kind: 'between', from: '2026-05-01', to: '2026-04-01' },
+        atLeast: null,
+        atMost: 5,
+      },
+      'gave at most $0.05 from May 1, 2026 to Apr 1, 2026; no gift can be in it: it ends before it begins',
+    ],
     [{ kind: 'wish', wish: 'receipts_only', not: true }, 'not: receipts only'],
     [{ kind: 'in-group', group: 4, not: true }, 'is not in the group group 4'],
     [{ kind: 'field', field: 4, test: { is: 'any-of', values: ['1'] } }, 'field 4 is yes'],
@@ -556,5 +566,74 @@ describe('Bits', () => {
         expect([...bits(a).not().not()]).toEqual([...bits(a)]);
       }),
     );
+  });
+});
+
+describe('measures', () => {
+  const person: Row = {
+    ...{ id: 1, kind: 0, wishes: 0, groups: [], fields: [], giftFields: [], region: '', trashed: false, tags: [] },
+    gifts: [],
+  };
+  const day = dayNumber('2026-08-01');
+  const place = { day, campaign: 0, appeal: 0, method: 0 };
+  const facts = new Facts();
+  facts.replace({
+    ...asFacts(person),
+    // One gift of $100 over two funds, the second in two parts, and a whole one of $30.
+    gifts: [
+      { ...place, cents: 10_000, fund: 0 },
+      { ...place, day: day + 1, cents: 3_000, fund: 2 },
+    ],
+    splits: [
+      { ...place, cents: 6_000, fund: 1, gift: 7 },
+      { ...place, cents: 2_500, fund: 2, gift: 7 },
+      { ...place, cents: 1_500, fund: 2, campaign: 5, gift: 7 },
+    ],
+  });
+  const sees = (
+    measure: GiftsCondition['measure'],
+    fund: number | null,
+    more: Partial<GiftsCondition> = {},
+  ): string => {
+    const condition: GiftsCondition = { kind: 'gifts', measure, fund, window: { kind: 'ever' }, ...more };
+    const { saw } = explain(condition, facts, 0, setting) as Extract<Explanation, { kind: 'condition' }>;
+    return saw;
+  };
+
+  it.each<[GiftsCondition['measure'], number | null, string]>([
+    ['number', null, '2 gifts'],
+    ['largest', null, '$100.00'],
+    ['number', 2, '2 gifts'],
+    ['sum', 2, '$70.00'],
+    ['largest', 2, '$40.00'],
+    ['average', 2, '$35.00'],
+    ['smallest', 2, '$30.00'],
+    ['number', 1, '1 gift'],
+    ['last-amount', 1, '$60.00'],
+  ])('of a split gift: %s to fund %s is %s', (measure, fund, saw) => expect(sees(measure, fund)).toBe(saw));
+
+  it('count only gifts of a size, as large as what went there', () => {
+    const cents = { atLeast: 4_000, atMost: null };
+    expect(sees('number', 2, { cents })).toBe('1 gift');
+    expect(sees('number', null, { cents })).toBe('1 gift');
+    expect(sees('number', 2, { cents: { atLeast: null, atMost: 3_999 } })).toBe('1 gift');
+    expect(sees('first', 2, { cents: { atLeast: 9_000, atMost: null } })).toBe('no such gift');
+  });
+
+  it('of several conditions are each their own, and have room for any number of gifts', () => {
+    const many = new Facts();
+    many.replace({
+      ...asFacts(person),
+      gifts: Array.from({ length: 500 }, (_, at) => ({ ...place, day: day - at, cents: 100 + at, fund: 1 + (at % 2) })),
+    });
+    const found = (...parts: Group['parts']) => evaluate(all(...parts), many, calendar).count();
+    const one = (measure: GiftsCondition['measure'], fund: number | null, figure: number): GiftsCondition => ({
+      ...{ kind: 'gifts', measure, fund, window: { kind: 'ever' }, atLeast: figure, atMost: figure },
+    });
+    expect(
+      found(one('number', null, 500), one('number', 1, 250), one('largest', 2, 599), one('smallest', 1, 100)),
+    ).toBe(1);
+    expect(found(one('number', null, 500), one('number', 1, 251))).toBe(0);
+    expect(found(one('years', null, 3), one('run', null, 3))).toBe(1);
   });
 });

@@ -85,7 +85,7 @@ describe('npm start', () => {
     expect(session).toMatchObject({ needsFirstUser: false });
     second.child.kill('SIGINT');
     expect((await second.ended).code).toBe(0);
-  }, 180_000);
+  }, 600_000);
 
   it('says what is wrong with a port or a folder, and leaves both alone', async () => {
     const server = createServer();

@@ -95,7 +95,7 @@ function Editor({ segment }: { segment: Segment | null }) {
                 aria-label="Name of the segment"
                 aria-invalid={entry.fault('name') !== undefined}
                 placeholder="Name of the segment"
-                className="h-9 w-[30rem] max-w-full border-transparent bg-transparent font-serif text-[20px] hover:border-rule"
+                className="h-9 w-auto max-w-[30rem] min-w-72 border-transparent [field-sizing:content] bg-transparent font-serif text-[20px] hover:border-rule"
                 value={name}
                 readOnly={!mayEdit}
                 onChange={(event) => entry.put({ name: event.target.value })}

@@ -32,15 +32,15 @@ function sumOf({ begin, end, cents }: Given): number {
   return sum;
 }
 
-/** The place of the first or the last gift up to today, -1 where there is none. Of two on one day it is the first, or the last, that was recorded. */
-function placeOf({ begin, end, days, today }: Given, last: boolean): number {
+/** The place of the first or the last gift up to today, -1 where there is none; of several on that day the largest. */
+function placeOf({ begin, end, days, cents, today }: Given, last: boolean): number {
   let found = -1;
-  let on = last ? -Infinity : Infinity;
   for (let at = begin; at < end; at++) {
     const day = days[at] as number;
-    if (day > today || (last ? day < on : day >= on)) continue;
-    on = day;
-    found = at;
+    if (day > today) continue;
+    const on = found < 0 ? NaN : (days[found] as number);
+    if (found < 0 || (last ? day > on : day < on) || (day === on && (cents[at] as number) > (cents[found] as number)))
+      found = at;
   }
   return found;
 }
@@ -367,7 +367,8 @@ class Reader {
 
 /** The first days of fiscal years by the month that they begin in, so that a day's year is looked up. */
 const YEAR_TABLES = new Map<number, Int32Array>();
-const [FIRST_YEAR, YEARS] = [1850, 400];
+/** Every year that a date of ours may have. */
+const [FIRST_YEAR, YEARS] = [1799, 402];
 function yearTable(startMonth: number): Int32Array {
   const known = YEAR_TABLES.get(startMonth);
   if (known) return known;

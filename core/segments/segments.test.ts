@@ -65,7 +65,7 @@ function inWindow(date: string, window: Window): boolean {
   }
 }
 
-/** What a measure comes to over gifts in the order they were recorded; null where there is no such gift. */
+/** What a measure comes to; null where there is no such gift. */
 function plainMeasure(gifts: Row['gifts'], condition: GiftsCondition, window: Window): number | string | null {
   const { fund, cents } = condition;
   const fitting = gifts.filter(
@@ -77,12 +77,12 @@ function plainMeasure(gifts: Row['gifts'], condition: GiftsCondition, window: Wi
   );
   const sum = fitting.reduce((total, gift) => total + gift.cents, 0);
   const amounts = fitting.map((gift) => gift.cents);
-  const by = fitting.filter((gift) => gift.date <= calendar.today).toSorted((a, b) => (a.date < b.date ? -1 : 1));
-  // Sorting keeps the order of equal days: of two on the last day, the later one in the list.
-  const [first, last] = [
-    by.find((gift) => gift.date === by[0]?.date),
-    by.findLast((gift) => gift.date === by.at(-1)?.date),
-  ];
+  const dates = fitting.map((gift) => gift.date).filter((date) => date <= calendar.today);
+  const on = (date: string | undefined): { date: string; cents: number } | undefined =>
+    date === undefined
+      ? undefined
+      : { date, cents: Math.max(...fitting.filter((gift) => gift.date === date).map((gift) => gift.cents)) };
+  const [first, last] = [on(dates.toSorted().at(0)), on(dates.toSorted().at(-1))];
   const years = [
     ...new Set(fitting.map(({ date }) => Number(date.slice(0, 4)) + (date.slice(5) >= '07-01' ? 1 : 0))),
   ].sort();
@@ -356,6 +356,16 @@ describe('evaluate', () => {
         const alone = (part: Group['parts'][number]) => evaluate(all(part), facts, calendar).count();
         const count = evaluate(conditions, facts, calendar).count();
         expect(countParts(conditions, facts, calendar)).toEqual({ count, parts: conditions.parts.map(alone) });
+      }),
+    );
+  });
+
+  it('does not depend on the order in which gifts stand', () => {
+    fc.assert(
+      fc.property(supporters, group, (rows, conditions) => {
+        const turned = rows.map((row) => ({ ...row, gifts: row.gifts.toReversed() }));
+        const found = (list: readonly Row[]) => [...evaluate(conditions, factsOf(list), calendar)];
+        expect(found(turned)).toEqual(found(rows));
       }),
     );
   });

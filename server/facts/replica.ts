@@ -202,7 +202,7 @@ export class FactsReplica implements Replica {
   private async read(db: FollowerDb, ids: readonly number[]): Promise<Set<number>> {
     const of = (sql: string): Promise<Cells[]> =>
       db.rows(
-        `${sql} WHERE ${sql === SPLITS_SQL ? 'x.' : ''}supporter_id IN (?)${sql === ADDRESSES_SQL ? ' ORDER BY id' : ''}`,
+        `${sql} WHERE ${sql === SPLITS_SQL ? 'x.' : ''}supporter_id IN (?) ORDER BY ${ORDERS.get(sql) ?? 'supporter_id'}`,
         [ids],
       );
     const [supporters, ...owned] = await Promise.all([

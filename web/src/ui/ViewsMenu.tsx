@@ -3,11 +3,13 @@ import { Bookmark, Trash2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { z } from 'zod';
 import { createView, deleteView, listViews } from '@tallystick/contract/views';
 import { ask, call } from './api.ts';
 import type { ColumnChoice } from './table/columns.ts';
 import { NO_CHOICE } from './table/columns.ts';
 import { Button, IconButton, Input } from './controls.tsx';
+import { EntryForm, Fault, said, useEntry } from './form/index.ts';
 import { useMay, useMayTouch } from './organization.tsx';
 import { useWrite } from './useWrite.ts';
 
@@ -19,28 +21,10 @@ export function ViewsMenu(props: {
 }) {
   const [params, setParams] = useSearchParams();
   const [open, setOpen] = useState(false);
-  const [name, setName] = useState('');
   const maySave = useMay(createView);
   const mayDelete = useMayTouch(deleteView);
   const views = useQuery(ask(listViews, { query: { list: props.list } }));
   const current = params.get('view') ?? '';
-  const save = useWrite(
-    () => {
-      const search = new URLSearchParams(params);
-      for (const key of ['peek', 'section', 'view', 'add']) search.delete(key);
-      return call(createView, {
-        body: { list: props.list, name, setting: { search: search.toString(), ...props.choice } },
-      });
-    },
-    {
-      say: () => `Saved the view ${name}`,
-      then: () => {
-        setParams((old) => withView(old, name), { replace: true });
-        setName('');
-        setOpen(false);
-      },
-    },
-  );
   const remove = useWrite((id: number) => call(deleteView, { params: { id } }));
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -81,27 +65,56 @@ export function ViewsMenu(props: {
             {views.data?.items.length === 0 && <li className="px-2 py-1 text-faded">No view is saved yet.</li>}
           </ul>
           {maySave && (
-            <form
-              className="mt-2 flex gap-2 border-t border-rule pt-2"
-              onSubmit={(event) => {
-                event.preventDefault();
-                if (name.trim()) save.mutate(undefined);
+            <SaveView
+              list={props.list}
+              choice={props.choice}
+              onSaved={(name) => {
+                setParams((old) => withView(old, name), { replace: true });
+                setOpen(false);
               }}
-            >
-              <Input
-                aria-label="Name of the view"
-                placeholder="Save this list as"
-                value={name}
-                onChange={(event) => setName(event.target.value)}
-              />
-              <Button type="submit" disabled={name.trim() === '' || save.isPending}>
-                Save
-              </Button>
-            </form>
+            />
           )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+const typedView = z.object({ name: said('Name the view.') });
+
+/** Keeps the list as it is now under a name. */
+function SaveView(props: { list: string; choice: ColumnChoice; onSaved: (name: string) => void }) {
+  const [params] = useSearchParams();
+  const entry = useEntry({
+    schema: typedView,
+    initial: { name: '' },
+    send: async ({ name }) => {
+      const search = new URLSearchParams(params);
+      for (const key of ['peek', 'section', 'view', 'add']) search.delete(key);
+      await call(createView, {
+        body: { list: props.list, name, setting: { search: search.toString(), ...props.choice } },
+      });
+      return name;
+    },
+    say: (name) => `Saved the view ${name}`,
+    then: props.onSaved,
+  });
+  return (
+    <EntryForm entry={entry} className="mt-2 border-t border-rule pt-2">
+      <div className="flex gap-2" data-field="name">
+        <Input
+          aria-label="Name of the view"
+          aria-invalid={entry.fault('name') !== undefined}
+          placeholder="Save this list as"
+          value={entry.typed.name}
+          onChange={(event) => entry.put({ name: event.target.value })}
+        />
+        <Button type="submit" busy={entry.busy}>
+          Save
+        </Button>
+      </div>
+      <Fault>{entry.fault('name') ?? entry.trouble}</Fault>
+    </EntryForm>
   );
 }
 

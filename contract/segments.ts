@@ -167,6 +167,8 @@ export const countSegment = endpoint({
     count: z.number(),
     of: z.number(),
     parts: z.array(z.number()),
+    /** How many each part alone leaves out where all must hold, or alone lets in where any will do. */
+    alone: z.array(z.number()),
     sentences: z.array(z.string()),
     milliseconds: z.number(),
   }),

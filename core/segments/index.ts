@@ -39,24 +39,40 @@ export function evaluate(group: Group, facts: Facts, calendar: Calendar): Bits {
   return out;
 }
 
-/** How many match, and how many each part of the group by itself; all in one pass. */
-export function countParts(group: Group, facts: Facts, calendar: Calendar): { count: number; parts: number[] } {
+/** How many match in all, and what each part of the group does to that. */
+export interface PartCounts {
+  count: number;
+  /** How many match each part by itself. */
+  parts: number[];
+  /** How many each part alone leaves out where all must hold, or alone lets in where any will do. */
+  alone: number[];
+}
+
+/** Counts a group and its parts, all in one pass. */
+export function countParts(group: Group, facts: Facts, calendar: Calendar): PartCounts {
   const asking = askingOf(facts, calendar);
   const tests = group.parts.map((part) => testOf(part, asking));
   const parts = tests.map(() => 0);
+  const alone = tests.map(() => 0);
+  const isAll = group.join === 'all';
   let count = 0;
   for (let slot = 0; slot < facts.size; slot++) {
     if ((facts.flags[slot] as number) & FLAG.trashed) continue;
     asking.pass.goTo(slot);
     let met = 0;
+    /** The last part that does not hold where all must, or that holds where any will do. */
+    let deciding = 0;
     for (let at = 0; at < tests.length; at++) {
-      if (!(tests[at] as Test).holds(slot)) continue;
+      const holds = (tests[at] as Test).holds(slot);
+      if (holds !== isAll) deciding = at;
+      if (!holds) continue;
       met++;
       parts[at] = (parts[at] as number) + 1;
     }
-    if (group.join === 'all' || tests.length === 0 ? met === tests.length : met > 0) count++;
+    if (isAll || tests.length === 0 ? met === tests.length : met > 0) count++;
+    if (tests.length > 0 && met === (isAll ? tests.length - 1 : 1)) alone[deciding] = (alone[deciding] as number) + 1;
   }
-  return { count, parts };
+  return { count, parts, alone };
 }
 
 const askingOf = (facts: Facts, calendar: Calendar): Asking => ({

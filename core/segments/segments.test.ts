@@ -355,7 +355,19 @@ describe('evaluate', () => {
         const facts = factsOf(rows);
         const alone = (part: Group['parts'][number]) => evaluate(all(part), facts, calendar).count();
         const count = evaluate(conditions, facts, calendar).count();
-        expect(countParts(conditions, facts, calendar)).toEqual({ count, parts: conditions.parts.map(alone) });
+        const without = (at: number) =>
+          evaluate(
+            { ...conditions, parts: conditions.parts.filter((_, other) => other !== at) },
+            facts,
+            calendar,
+          ).count();
+        // Nobody is let in by a part that is taken away, and a group without parts lets everyone in.
+        const rest = (at: number): number =>
+          conditions.join === 'any' && conditions.parts.length === 1 ? 0 : without(at);
+        expect(countParts(conditions, facts, calendar)).toEqual({
+          ...{ count, parts: conditions.parts.map(alone) },
+          alone: conditions.parts.map((_, at) => Math.abs(rest(at) - count)),
+        });
       }),
     );
   });

@@ -10,7 +10,7 @@ import { ANY_GIFT, totalOf } from '@tallystick/core/totals';
 import { facetsAsked, totalsAsked } from './totals.ts';
 import type { FacetRows, FacetsQuestion, TotalsQuestion, TotalsRow } from './totals.ts';
 import { countParts, evaluate, explain } from '@tallystick/core/segments';
-import type { Explanation, Group, Explaining } from '@tallystick/core/segments';
+import type { Explanation, Group, Explaining, PartCounts } from '@tallystick/core/segments';
 import { WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import type { FollowerDb, Replica } from '../platform/follower.ts';
@@ -56,8 +56,8 @@ export type FactsQuestion =
   | { ask: 'size' };
 
 export interface FactsAnswers {
-  /** `of` is how many supporters there are at all; `parts` counts each part of the group by itself. */
-  count: { count: number; of: number; parts: number[]; milliseconds: number };
+  /** `of` is how many supporters there are at all. */
+  count: PartCounts & { of: number; milliseconds: number };
   /** Ids, ascending. */
   members: Uint32Array;
   explain: Explanation | null;

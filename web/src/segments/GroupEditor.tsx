@@ -5,6 +5,7 @@ import { Choice, Several } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
 import { Button, IconButton } from '../ui/controls.tsx';
 import { Menu } from '../ui/overlays.tsx';
+import { useFormats } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { CONDITION_NAMES, EMPTY_GROUP, freshCondition, withPart } from './conditions.ts';
 import type { Part } from './conditions.ts';
@@ -17,10 +18,11 @@ type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
 export function GroupEditor(props: {
   group: Group;
   onChange: (group: Group) => void;
-  counts?: readonly number[];
+  counts?: { parts: readonly number[]; alone: readonly number[] } | undefined;
   onRemove?: () => void;
 }) {
   const { group, onChange } = props;
+  const { count } = useFormats();
   const { tags, groups } = useChoices();
   const fields = useOwnFields('supporter');
   const giftFields = useOwnFields('gift');
@@ -63,9 +65,15 @@ export function GroupEditor(props: {
                 />
               )}
             </div>
-            {props.counts?.[index] !== undefined && (
-              <span className="w-16 text-right text-faded" title="Match this by itself">
-                {props.counts[index].toLocaleString()}
+            {props.counts?.parts[index] !== undefined && (
+              <span className="w-28 shrink-0 text-right text-faded" title="Match this by itself">
+                {count(props.counts.parts[index])}
+                <span
+                  className="block text-[12px]"
+                  title={group.join === 'all' ? 'Left out by this condition alone' : 'Let in by this condition alone'}
+                >
+                  {group.join === 'all' ? 'takes out' : 'brings in'} {count(props.counts.alone[index] ?? 0)}
+                </span>
               </span>
             )}
             {part.kind !== 'group' && (

@@ -146,11 +146,7 @@ function Editor({ segment }: { segment: Segment | null }) {
         />
       )}
       <div className="grid grid-cols-[1fr_20rem] gap-4 border-b border-rule px-5 py-3">
-        <GroupEditor
-          group={conditions}
-          onChange={(next) => entry.put({ conditions: next })}
-          counts={data?.parts ?? []}
-        />
+        <GroupEditor group={conditions} onChange={(next) => entry.put({ conditions: next })} counts={data} />
         <Why group={asked} />
       </div>
       {counted.error && <Trouble error={counted.error} />}

@@ -186,12 +186,17 @@ export class Browser {
     );
   }
 
-  /** Waits until nothing on the page moves or has changed for a while. */
+  /**
+   * Waits until nothing on the page moves or has changed for a while, and it says of nothing that it is still being
+   * read, however late the answers come.
+   */
   atRest(): Promise<void> {
     return this.driver.executeAsyncScript(`
       const done = arguments[arguments.length - 1];
       const moves = (one) => one.playState === 'running' && one.effect.getComputedTiming().endTime !== Infinity;
-      const look = () => (document.getAnimations().some(moves) ? again() : done());
+      const begun = Date.now();
+      const reads = () => Date.now() - begun < 20000 && /(Opening|Reading|Counting) …/.test(document.body.innerText);
+      const look = () => (document.getAnimations().some(moves) || reads() ? again() : done());
       let timer;
       const again = () => {
         clearTimeout(timer);

@@ -320,12 +320,16 @@ describe('lists', () => {
 
   it('scroll through everyone, loading as they go', async () => {
     const { browser } = world;
-    await browser.until(async () => {
-      await browser.driver.executeScript(
-        'const list = document.querySelector("[data-list=supporters]"); list.scrollTop = list.scrollHeight',
-      );
-      return /Zelenko|Zapata/.test(await browser.text());
-    }, 'the list did not come to its end');
+    await browser.until(
+      async () => {
+        await browser.driver.executeScript(
+          'const list = document.querySelector("[data-list=supporters]"); list.scrollTop = list.scrollHeight',
+        );
+        return /Zelenko|Zapata/.test(await browser.text());
+      },
+      'the list did not come to its end',
+      120_000,
+    );
     expect((await browser.all('tr[data-row]')).length).toBeLessThan(120);
   });
 

@@ -98,6 +98,7 @@ export function MeasureEditor({ condition, onChange }: Editing<'gifts'>) {
           name="Figure"
           says="is"
           number={type === 'number'}
+          below={measure === 'change'}
           value={{ atLeast, atMost }}
           onChange={(bounds) => onChange({ ...condition, ...bounds })}
         />
@@ -216,14 +217,16 @@ function Between(props: {
   name: string;
   says?: string;
   number?: boolean;
+  /** Whether it may lie below zero. */
+  below?: boolean;
   value: Bounds;
   onChange: (bounds: Bounds) => void;
 }) {
-  const { name, says, number = false, value, onChange } = props;
+  const { name, says, number = false, below = false, value, onChange } = props;
   const read = (text: string): number | null => {
-    if (number) return /^-?\d{1,9}$/.test(text.trim()) ? Number(text) : null;
+    if (number) return /^\d{1,9}$/.test(text.trim()) ? Number(text) : null;
     const amount = parseAmount(text);
-    return amount.ok ? amount.cents : null;
+    return amount.ok && (below || amount.cents >= 0) ? amount.cents : null;
   };
   const bound = (which: keyof Bounds, word: string) => (
     <label className="flex items-center gap-1">

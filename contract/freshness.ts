@@ -6,13 +6,13 @@ import type { AnyEndpoint } from './endpoint.ts';
  */
 const READS: Readonly<Record<string, readonly string[] | 'all'>> = {
   session: ['settings'],
-  settings: ['supporters', 'gifts', 'pledges', 'segments', 'session'],
+  settings: ['supporters', 'gifts', 'pledges', 'segments', 'session', 'outreach', 'intake'],
   supporters: 'all',
   gifts: ['supporters', 'settings', 'pledges', 'recurring', 'sheets', 'deposits', 'thanks', 'intake', 'segments'],
   pledges: ['recurring', 'gifts', 'supporters', 'settings'],
   sheets: ['gifts', 'supporters', 'settings'],
   deposits: ['gifts', 'pledges', 'supporters', 'settings'],
-  segments: ['supporters', 'gifts', 'settings'],
+  segments: 'all',
   intake: ['supporters', 'gifts', 'settings'],
   outreach: ['supporters', 'segments', 'settings', 'gifts'],
   letters: ['settings'],

@@ -1,11 +1,10 @@
-import { WISH_NAMES } from '@tallystick/core/wishes';
+import { LISTED_NAMES } from '@tallystick/core/catalogue';
 import { MEASURE_NAMES } from '@tallystick/core/segments';
 import type { Condition as Known } from '@tallystick/core/segments';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Credit, Id, IdParams, IsoDateText, Method, Paging, Written, pageOf } from './common.ts';
+import { Credit, Id, IdParams, IsoDateText, Paging, Written, pageOf } from './common.ts';
 import { SupporterRow } from './supporters.ts';
-import { KIND_NAMES } from '@tallystick/core/supporters';
 
 const Unit = z.enum(['day', 'week', 'month', 'year']);
 /** Whole spans back from the one that today lies in; below zero those to come. */
@@ -25,85 +24,159 @@ export const Window = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('fiscal-quarter'), ago: Ago }),
   z.object({ kind: z.literal('to-date'), of: z.enum(['year', 'fiscal-year']), ago: z.number().int().min(0).max(50) }),
 ]);
-const not = z.boolean().optional();
-const Bound = z.number().int().min(0).nullable();
-const FieldTest = z.discriminatedUnion('is', [
-  z.object({ is: z.literal('filled') }),
-  z.object({ is: z.literal('any-of'), values: z.array(z.string().max(200)).max(200) }),
-  z.object({ is: z.literal('contains'), text: z.string().max(200) }),
-  z.object({ is: z.literal('between'), atLeast: z.number().nullable(), atMost: z.number().nullable() }),
-  z.object({ is: z.literal('dates'), from: IsoDateText.nullable(), to: IsoDateText.nullable() }),
+const turnable = { not: z.boolean().optional(), off: z.boolean().optional() };
+const Bound = z.number().nullable();
+const Values = z.array(z.string().max(200)).max(500);
+/** What is asked of a value; which tests a type of value can be put to, the catalogue says. */
+const Test = z.union([
+  z.object({ is: z.enum(['filled', 'empty']) }),
+  z.object({ is: z.enum(['any-of', 'contains', 'begins', 'sounds']), values: Values }),
+  z.object({ is: z.literal('between'), atLeast: Bound, atMost: Bound }),
+  z.object({ is: z.literal('in'), window: Window }),
 ]);
-const GiftsAsked = {
-  fund: z.number().int().nullable(),
-  campaign: z.number().int().nullable().optional(),
-  appeal: z.number().int().nullable().optional(),
-  method: Method.nullable().optional(),
-  window: Window,
-};
+const Name = z.string().max(60);
+const Where = z.object({ part: Name, test: Test, not: z.boolean().optional() });
+const Wheres = z.array(Where).max(20);
 export const Condition = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('region'), regions: z.array(z.string().max(60)).max(100), not }),
-  z.object({ kind: z.literal('tag'), tag: z.number().int(), not }),
-  z.object({ kind: z.literal('gave'), ...GiftsAsked, not }),
-  z.object({ kind: z.literal('total'), ...GiftsAsked, credit: Credit.optional(), atLeast: Bound, atMost: Bound, not }),
+  z.object({ kind: z.literal('field'), field: Name, test: Test, ...turnable }),
   z.object({
-    kind: z.literal('gifts'),
-    ...GiftsAsked,
-    measure: z.enum(MEASURE_NAMES),
-    cents: z.object({ atLeast: Bound, atMost: Bound }).optional(),
-    against: Window.optional(),
-    atLeast: z.number().int().nullable().optional(),
-    atMost: z.number().int().nullable().optional(),
-    within: Window.nullable().optional(),
-    not,
+    ...{ kind: z.literal('rows'), of: z.enum(LISTED_NAMES), where: Wheres, measure: z.enum(MEASURE_NAMES), test: Test },
+    after: z.object({ of: z.enum(LISTED_NAMES), where: Wheres, days: z.number().int().min(0).max(40_000) }).optional(),
+    ...{ against: Window.optional(), credit: Credit.optional(), together: z.boolean().optional(), ...turnable },
   }),
-  z.object({ kind: z.literal('last-gift'), from: IsoDateText.nullable(), to: IsoDateText.nullable(), not }),
-  z.object({ kind: z.literal('kind'), kinds: z.array(z.enum(KIND_NAMES)).max(3), not }),
-  z.object({ kind: z.literal('wish'), wish: z.enum(WISH_NAMES), not }),
-  z.object({ kind: z.literal('in-group'), group: z.number().int(), not }),
-  z.object({ kind: z.literal('gift-field'), field: z.number().int(), test: FieldTest, not }),
-  z.object({ kind: z.literal('field'), field: z.number().int(), test: FieldTest, not }),
+  z.object({
+    ...{ kind: z.literal('related'), by: z.enum(['tie', 'household']), where: Wheres, ...turnable },
+    get match(): z.ZodType<Group> {
+      return Inner;
+    },
+  }),
+  z.object({ kind: z.literal('people'), list: z.number().int(), ...turnable }),
+  z.object({ kind: z.literal('segment'), segment: z.number().int(), ...turnable }),
 ]);
 export type Condition = z.infer<typeof Condition>;
 type None<Kind extends never> = Kind;
-/** Does not compile while a kind of condition has no shape here. */
+/** Does not compile while a shape of condition has no form here. */
 export type Forgotten = None<Exclude<Known['kind'], Condition['kind']>>;
 const MOST_CONDITIONS = 60;
 const DEEPEST_GROUP = 10;
 export interface Group {
   kind: 'group';
-  join: 'all' | 'any';
+  join: 'all' | 'any' | 'none';
   parts: (Condition | Group)[];
+  off?: boolean | undefined;
 }
 const Inner: z.ZodType<Group> = z
   .object({
     kind: z.literal('group'),
-    join: z.enum(['all', 'any']),
+    join: z.enum(['all', 'any', 'none']),
     get parts(): z.ZodType<(Condition | Group)[]> {
       return z.array(z.union([Condition, Inner])).max(50);
     },
+    off: z.boolean().optional(),
   })
   .meta({ id: 'Group' });
-const holds = (group: Group): number =>
-  group.parts.reduce((sum, part) => sum + 1 + ('parts' in part ? holds(part) : 0), 0);
-const depth = (group: Group): number =>
-  1 + Math.max(0, ...group.parts.map((part) => ('parts' in part ? depth(part) : 0)));
+/** The groups right within a part: of a group those in it, of a condition about somebody related theirs. */
+const groupsIn = (part: Condition | Group): Group[] =>
+  part.kind === 'group'
+    ? part.parts.flatMap((one) => (one.kind === 'group' ? [one] : groupsIn(one)))
+    : part.kind === 'related'
+      ? [part.match]
+      : [];
+const holds = (group: Group): number => group.parts.length + groupsIn(group).reduce((sum, one) => sum + holds(one), 0);
+const depth = (group: Group): number => 1 + Math.max(0, ...groupsIn(group).map(depth));
 /** What a segment asks: so many conditions at most, and groups within groups only so deep. */
 export const Group: z.ZodType<Group> = Inner.refine(
   (group) => holds(group) <= MOST_CONDITIONS,
   `A segment asks ${MOST_CONDITIONS} conditions at most.`,
 ).refine((group) => depth(group) <= DEEPEST_GROUP, `Groups lie within groups ${DEEPEST_GROUP} deep at most.`);
 
+/** What is asked: the conditions, and whose giving counts where they do not say. */
+export const Asked = z.object({ conditions: Group, credit: Credit.default('legal') });
+export type Asked = z.infer<typeof Asked>;
+const ABOUT = { note: z.string().trim().max(1000), folder: z.string().trim().max(80) };
 export const Segment = z.object({
-  id: Id,
-  version: z.number(),
-  name: z.string(),
-  conditions: Group,
-  count: z.number(),
+  ...{ id: Id, version: z.number(), name: z.string(), conditions: Group, credit: Credit, ...ABOUT },
+  ...{ ownerId: z.number().nullable(), shared: z.boolean(), count: z.number() },
 });
 export type Segment = z.infer<typeof Segment>;
-const Draft = z.object({ name: z.string().trim().min(1, 'The name is missing.').max(120), conditions: Group });
+const Draft = Asked.extend({
+  name: z.string().trim().min(1, 'The name is missing.').max(120),
+  note: ABOUT.note.default(''),
+  folder: ABOUT.folder.default(''),
+  /** Whether everyone sees it, or its owner alone. */
+  shared: z.boolean().default(true),
+});
+export type Draft = z.infer<typeof Draft>;
 const area = 'segments';
+
+/** A list of people that was pasted, or a segment as it was on a day; it never changes. */
+export const PeopleList = z.object({
+  ...{ id: Id, name: z.string(), madeOn: z.string(), maker: z.string() },
+  /** How many are on it. */
+  many: z.number(),
+});
+export type PeopleList = z.infer<typeof PeopleList>;
+/** What became of the lines that were pasted. */
+export const PastedReport = z.object({
+  ...{ lines: z.number(), doubled: z.number(), unknownTotal: z.number(), ambiguousTotal: z.number() },
+  unknown: z.array(z.string()),
+  ambiguous: z.array(z.object({ line: z.string(), ids: z.array(Id) })),
+});
+export const listPeopleLists = endpoint({
+  id: 'listPeopleLists',
+  area,
+  method: 'get',
+  path: '/people-lists',
+  right: 'segments.see',
+  summary: 'Lists of people that conditions may name, the newest first.',
+  response: z.object({ items: z.array(PeopleList) }),
+});
+export const getPeopleList = endpoint({
+  id: 'getPeopleList',
+  area,
+  method: 'get',
+  path: '/people-lists/:id',
+  right: 'segments.see',
+  summary: 'A list of people, with the pasted lines that nobody, or several, answer to.',
+  params: IdParams,
+  response: PeopleList.extend({ report: PastedReport.nullable() }),
+});
+export const pastePeople = endpoint({
+  id: 'pastePeople',
+  area,
+  method: 'post',
+  path: '/people-lists',
+  right: 'segments.add',
+  consumes: 'text/plain',
+  summary: 'Make a list of people of pasted lines (the body as text, 40 MB at most): numbers, e-mails or names.',
+  query: z.object({ name: z.string().trim().min(1).max(120) }),
+  response: PeopleList.extend({ report: PastedReport }),
+});
+export const freezeSegment = endpoint({
+  id: 'freezeSegment',
+  area,
+  method: 'post',
+  path: '/people-lists/frozen',
+  right: 'segments.add',
+  summary: 'Make a list of those who match now.',
+  body: Asked.extend({ name: z.string().trim().min(1).max(120) }),
+  response: PeopleList,
+});
+const Some = z.object({ count: z.number(), people: z.array(z.object({ id: Id, name: z.string() })) });
+/** One side of a comparison: those who match now, or a list as it was frozen. */
+const Side = z.union([z.object({ segment: Id }), z.object({ list: Id })]);
+export type Side = z.infer<typeof Side>;
+export const comparePeople = endpoint({
+  id: 'comparePeople',
+  area,
+  method: 'post',
+  asks: true,
+  path: '/people-lists/compare',
+  right: 'segments.see',
+  summary: 'Who is in one and not in the other, and who is in both: how many, and the first hundred of each.',
+  body: z.object({ before: Side, after: Side }),
+  response: z.object({ before: z.number(), after: z.number(), left: Some, came: Some, both: Some }),
+});
 export const listSegments = endpoint({
   id: 'listSegments',
   area,
@@ -162,14 +235,16 @@ export const countSegment = endpoint({
   path: '/segments/count',
   right: 'segments.see',
   summary: 'How many match, for the whole and for each part by itself, with the sentence for each condition.',
-  body: z.object({ conditions: Group }),
+  body: Asked,
   response: z.object({
     count: z.number(),
     of: z.number(),
     parts: z.array(z.number()),
     /** How many each part alone leaves out where all must hold, or alone lets in where any will do. */
     alone: z.array(z.number()),
+    /** The sentence for each part, and for the whole. */
     sentences: z.array(z.string()),
+    whole: z.string(),
     milliseconds: z.number(),
   }),
 });
@@ -181,7 +256,7 @@ export const previewSegment = endpoint({
   path: '/segments/preview',
   right: 'segments.see',
   summary: 'The supporters that match, by number.',
-  body: Paging.extend({ conditions: Group }),
+  body: Paging.extend(Asked.shape),
   response: pageOf(SupporterRow),
 });
 export const explainSegment = endpoint({
@@ -192,7 +267,7 @@ export const explainSegment = endpoint({
   path: '/segments/explain',
   right: 'segments.see',
   summary: 'Why one supporter is or is not in.',
-  body: z.object({ conditions: Group, supporterId: Id }),
+  body: Asked.extend({ supporterId: Id }),
   response: z.object({
     matches: z.boolean(),
     lines: z.array(z.object({ depth: z.number(), sentence: z.string(), saw: z.string(), matches: z.boolean() })),

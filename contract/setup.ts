@@ -1,3 +1,4 @@
+import type { Ref } from '@tallystick/core/catalogue';
 import { z } from 'zod';
 import { FORMS, PARTY_CASES, ruleFault } from '@tallystick/core/names';
 import { endpoint } from './endpoint.ts';
@@ -95,7 +96,7 @@ export const listChoices = endpoint({
   path: '/choices',
   right: 'supporters.see',
   summary:
-    'Funds, campaigns, appeals, tags, groups, segments, colleagues and the states in use: what forms and conditions choose from.',
+    'Funds, campaigns, appeals, tags, groups, segments, colleagues, mailings and the states in use: what forms and conditions choose from.',
   response: z.object({
     funds: z.array(Choice),
     campaigns: z.array(Choice),
@@ -105,10 +106,22 @@ export const listChoices = endpoint({
     groups: z.array(Tag),
     segments: z.array(z.object({ id: Id, name: z.string() })),
     users: z.array(z.object({ id: Id, name: z.string() })),
+    /** What the other of a tie may be: the kind of tie * 2, and 1 more for its second word. */
+    roles: z.array(z.object({ id: Id, name: z.string() })),
+    mailings: z.array(z.object({ id: Id, name: z.string() })),
+    intakes: z.array(z.object({ id: Id, name: z.string() })),
+    /** The newest batches. */
+    batches: z.array(z.object({ id: Id, name: z.string() })),
     /** The states and provinces of addresses: the code, and its name (the text itself where it is no code). */
     regions: z.array(z.object({ code: z.string(), name: z.string() })),
   }),
 });
+
+/** Which list has what a value of the catalogue refers to. */
+export const CHOICES_OF = {
+  ...{ tag: 'tags', group: 'groups', fund: 'funds', campaign: 'campaigns', appeal: 'appeals', source: 'sources' },
+  ...{ batch: 'batches', user: 'users', role: 'roles', mailing: 'mailings', intake: 'intakes' },
+} as const satisfies Record<Ref, keyof z.infer<typeof listChoices.response>>;
 
 const Rule = z
   .string()

@@ -40,6 +40,8 @@ export async function putLife(
   await putFields(tx, people, today, chance);
   await putGroups(tx, people, chance);
   await putNotes(tx, people, today, chance);
+  await putBirthdays(tx, people, new Chance(13));
+  await putMatchers(tx, new Chance(17));
 }
 
 type Known = { supporter: DemoSupporter; id: number };
@@ -188,6 +190,32 @@ async function putFields(tx: Transaction, people: People, today: string, chance:
       ...(chance.happens(0.2) ? [value(id, visit, addDays(today, -chance.whole(4, 1400)))] : []),
       ...(chance.happens(0.08) ? [value(id, host, chance.happens(0.8) ? '1' : '0')] : []),
     ]),
+  );
+}
+
+/** Some people's birthdays, a few without the year. */
+async function putBirthdays(tx: Transaction, people: People, chance: Chance): Promise<void> {
+  const two = (number: number): string => String(number).padStart(2, '0');
+  for (const { id } of people) {
+    if (!chance.happens(0.15)) continue;
+    const year = chance.happens(0.2) ? '-' : String(chance.whole(1938, 2001));
+    await tx.update(SupporterTable, id, {
+      birthday: `${year}-${two(chance.whole(1, 12))}-${two(chance.whole(1, 28))}`,
+    });
+  }
+}
+
+/** Which companies match the gifts of those who work there. */
+async function putMatchers(tx: Transaction, chance: Chance): Promise<void> {
+  const field = await tx.insert(CustomFieldTable, {
+    ...{ about: 'supporter', name: 'Matches gifts', kind: 'yesno', choices: '[]', place: 4 },
+  });
+  const employers = await tx.sql.rows<{ id: number }>(
+    `SELECT DISTINCT x.supporter_id AS id FROM relation x JOIN relation_kind k ON k.id = x.kind_id AND k.name = 'employer' ORDER BY 1`,
+  );
+  await tx.insertAll(
+    SupporterFieldTable,
+    employers.map(({ id }) => ({ supporter_id: id, field_id: field, value: kept(chance.happens(0.4) ? '1' : '0') })),
   );
 }
 

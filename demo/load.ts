@@ -3,8 +3,6 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import mysql from 'mysql2/promise';
 import { addDays } from '@tallystick/core/dates';
-import { all } from '@tallystick/core/segments';
-import type { GiftsCondition, Group } from '@tallystick/core/segments';
 import { sortName } from '@tallystick/core/names';
 import { mayReach } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
@@ -22,6 +20,7 @@ import { putLife, putTasks } from './life.ts';
 import { DemoPlaces, putGoals } from './coding.ts';
 import { putPromises, putSheet } from './promises.ts';
 import { Chance } from './random.ts';
+import { putQuestions, putSegments } from './segments.ts';
 import { makeSupporters } from './supporters.ts';
 import type { DemoSupporter } from './supporters.ts';
 import { FIRST_LETTER, SHORT_LETTER, THANKS_LETTER, VAN_MAIL, YEAR_END_MAIL } from './texts.ts';
@@ -36,7 +35,6 @@ import {
 } from '@tallystick/server/supporters/index';
 import { DeliveryTable, MailingTable } from '@tallystick/server/outreach/index';
 import { LetterTable } from '@tallystick/server/letters/index';
-import { SegmentTable } from '@tallystick/server/segments/index';
 
 export const LOADER = { userId: null, name: 'Tallystick' };
 export const SEED = 20_260_701;
@@ -146,6 +144,7 @@ export async function loadDemo(
       await tx.insert(LetterTable, letterRow(SHORT_LETTER));
       const segments = await putSegments(tx, places.fund('VAN'), tags.get('Schools') ?? 0);
       await putMailings(tx, supporters, ids, segments, today);
+      await putQuestions(tx);
     });
     for (const user of DEMO_USERS) await services.accounts.addUser(LOADER, { ...user, password: DEMO_PASSWORD });
     await putTasks(services, today);
@@ -233,73 +232,6 @@ async function putGifts(
       ...{ method: gift.method, cheque: gift.cheque, acknowledgedOn: gift.acknowledgedOn },
     }));
   await insertGifts(tx, rows);
-}
-
-const FIRST: GiftsCondition = { kind: 'gifts', measure: 'first', fund: null, window: { kind: 'ever' } };
-
-async function putSegments(tx: Transaction, van: number, schools: number): Promise<number[]> {
-  const segments: { name: string; conditions: Group }[] = [
-    {
-      name: 'Nevada donors of last fiscal year',
-      conditions: {
-        kind: 'group',
-        join: 'all',
-        parts: [
-          { kind: 'region', regions: ['NV'] },
-          { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 1 } },
-        ],
-      },
-    },
-    {
-      name: 'Gave last year, not yet this year',
-      conditions: {
-        kind: 'group',
-        join: 'all',
-        parts: [
-          { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 1 } },
-          { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 0 }, not: true },
-        ],
-      },
-    },
-    {
-      name: 'Friends of the van',
-      conditions: {
-        kind: 'group',
-        join: 'any',
-        parts: [
-          { kind: 'gave', fund: van, window: { kind: 'last-days', days: 1095 } },
-          { kind: 'tag', tag: schools },
-        ],
-      },
-    },
-    {
-      name: '$1,000 or more, ever',
-      conditions: {
-        kind: 'group',
-        join: 'all',
-        parts: [{ kind: 'total', fund: null, window: { kind: 'ever' }, atLeast: 1_000_00, atMost: null }],
-      },
-    },
-    { name: 'First gift in the last 90 days', conditions: all({ ...FIRST, within: { kind: 'last-days', days: 90 } }) },
-    {
-      name: 'Gave more this year than last',
-      conditions: all({
-        ...{ kind: 'gifts', measure: 'change', fund: null, window: { kind: 'fiscal-year', ago: 0 } },
-        ...{ against: { kind: 'fiscal-year', ago: 1 }, atLeast: 1 },
-      }),
-    },
-    {
-      name: 'Once gave $1,000 at a time, nothing for 18 months',
-      conditions: all(
-        { kind: 'gifts', measure: 'largest', fund: null, window: { kind: 'ever' }, atLeast: 1_000_00 },
-        { kind: 'gave', fund: null, window: { kind: 'last', many: 18, unit: 'month' }, not: true },
-      ),
-    },
-  ];
-  return tx.insertAll(
-    SegmentTable,
-    segments.map(({ name, conditions }) => ({ name, conditions: JSON.stringify(conditions) })),
-  );
 }
 
 async function putMailings(

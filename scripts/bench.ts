@@ -3,8 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import mysql from 'mysql2/promise';
-import { addDays, dateInZone, dateOfDay, spanOf } from '@tallystick/core/dates';
-import type { Calendar, DaySpan, IsoDate } from '@tallystick/core/dates';
+import { addDays, dateInZone } from '@tallystick/core/dates';
+import type { Calendar, IsoDate } from '@tallystick/core/dates';
 import type { Facts } from '@tallystick/core/facts';
 import { all, evaluate } from '@tallystick/core/segments';
 import { GiftDraft } from '@tallystick/contract/gifts';
@@ -12,13 +12,15 @@ import type { Group } from '@tallystick/core/segments';
 import { DEMO_ORGANIZATION, setUpEmpty } from '@tallystick/demo/load';
 import { loadScale } from '@tallystick/demo/scale';
 import { App } from '@tallystick/server/app';
-import { FactsReplica, GIFTS_SQL, SUPPORTERS_SQL, TAGS_SQL } from '@tallystick/server/facts/replica';
+import { FactsReplica } from '@tallystick/server/facts/replica';
+import { SOURCES, SUPPORTERS_SQL, wholeOf } from '@tallystick/server/facts/sources';
 import { connectFollower, FollowerDb } from '@tallystick/server/platform/follower';
 import { openDatabase, sqlOn } from '@tallystick/server/platform/db';
 import { brokenGuards } from '@tallystick/server/platform/guards';
 import { startMariaDb } from './lib/mariadb.ts';
 import { main, readOptions } from './lib/options.ts';
 import { heavyRequests, listsBeside } from './lib/beside.ts';
+import { shapesOn } from './lib/questions.ts';
 import { sheetFigures } from './lib/sheet-figures.ts';
 
 /* Measures what quality is measured by. Every figure stands beside a baseline of the same run, since machines differ.
@@ -80,8 +82,8 @@ async function benchLoad(url: string): Promise<Facts> {
   const bare = () =>
     fresh(async (db) => {
       let rows = 0;
-      for (const sql of [SUPPORTERS_SQL, `${GIFTS_SQL} ORDER BY supporter_id`, `${TAGS_SQL} ORDER BY supporter_id`])
-        await db.stream(sql, () => rows++);
+      for (const sql of [SUPPORTERS_SQL, ...Object.values(SOURCES).map((source) => source.sql)])
+        await db.stream(wholeOf(sql), () => rows++);
     });
   const ours = () =>
     fresh(async (db) => {
@@ -93,6 +95,16 @@ async function benchLoad(url: string): Promise<Facts> {
   await ours();
   report('load the facts', await timed(3, ours), await timed(3, bare), 2);
   if (!facts) throw new Error('The facts were not loaded.');
+  const megabytes = facts.bytes / 1e6;
+  lines.push({
+    ...{
+      work: 'memory of the facts, in one of two threads',
+      figure: `${megabytes.toFixed(0)} MB`,
+      baseline: '-',
+      ratio: '-',
+    },
+    ...{ goal: 'at most 400 MB', met: megabytes <= 400 },
+  });
   return facts;
 }
 
@@ -111,177 +123,22 @@ async function benchGuards(url: string): Promise<void> {
   });
 }
 
-interface Shape {
-  name: string;
-  group: Group;
-  /** The same by hand, over the same typed arrays. */
-  loop: (facts: Facts) => number;
-  sql: string;
-}
-
-const any = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'any', parts });
-
-/** Calls `each` with the rows of every supporter that is not in the trash, and counts those it says yes to. */
-function countSupporters(facts: Facts, each: (slot: number, from: number, end: number) => boolean): number {
-  let many = 0;
-  for (let slot = 0; slot < facts.size; slot++) {
-    if (((facts.flags[slot] as number) & 4) !== 0) continue;
-    const from = facts.gifts.start[slot] as number;
-    if (each(slot, from, from + (facts.gifts.count[slot] as number))) many++;
-  }
-  return many;
-}
-
-const between = ({ from, to }: DaySpan): string => `BETWEEN '${dateOfDay(from)}' AND '${dateOfDay(to)}'`;
-
-/** Six questions, asked of whatever day the data were made for. */
-function shapesOn(calendar: Calendar): Shape[] {
-  const last = spanOf({ kind: 'fiscal-year', ago: 1 }, calendar);
-  const current = spanOf({ kind: 'fiscal-year', ago: 0 }, calendar);
-  const lately = addDays(calendar.today, -300);
-  const LAST = between(last);
-  const THIS = between(current);
-  return [
-    {
-      name: 'one state',
-      group: all({ kind: 'region', regions: ['NV'] }),
-      loop: (facts) => {
-        const nevada = facts.regions.find('NV');
-        const region = facts.region;
-        return countSupporters(facts, (slot) => region[slot] === nevada);
-      },
-      sql: `SELECT COUNT(*) AS many FROM supporter s JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 WHERE s.state = 'active' AND a.region = 'NV'`,
-    },
-    {
-      name: 'gave in a window',
-      group: all({ kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 1 } }),
-      loop: (facts) => {
-        const day = facts.gifts.columns.day.values;
-        return countSupporters(facts, (_slot, from, end) => {
-          for (let row = from; row < end; row++)
-            if ((day[row] as number) >= last.from && (day[row] as number) <= last.to) return true;
-          return false;
-        });
-      },
-      sql: `SELECT COUNT(DISTINCT g.supporter_id) AS many FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.state = 'active' AND g.date ${LAST}`,
-    },
-    {
-      name: 'total in a window',
-      group: all({ kind: 'total', fund: null, window: { kind: 'fiscal-year', ago: 1 }, atLeast: 50_000, atMost: null }),
-      loop: (facts) => {
-        const day = facts.gifts.columns.day.values;
-        const cents = facts.gifts.columns.cents.values;
-        return countSupporters(facts, (_slot, from, end) => {
-          let sum = 0;
-          for (let row = from; row < end; row++)
-            if ((day[row] as number) >= last.from && (day[row] as number) <= last.to) sum += cents[row] as number;
-          return sum >= 50_000;
-        });
-      },
-      sql: `SELECT COUNT(*) AS many FROM (SELECT g.supporter_id FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.state = 'active' AND g.date ${LAST} GROUP BY g.supporter_id HAVING SUM(g.cents) >= 50000) x`,
-    },
-    {
-      name: 'gave last year, not this',
-      group: all(
-        { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 1 } },
-        { kind: 'gave', fund: null, window: { kind: 'fiscal-year', ago: 0 }, not: true },
-      ),
-      loop: (facts) => {
-        const day = facts.gifts.columns.day.values;
-        return countSupporters(facts, (_slot, from, end) => {
-          let before = false;
-          for (let row = from; row < end; row++) {
-            const on = day[row] as number;
-            if (on >= current.from && on <= current.to) return false;
-            if (on >= last.from && on <= last.to) before = true;
-          }
-          return before;
-        });
-      },
-      sql: `SELECT COUNT(*) AS many FROM supporter s WHERE s.state = 'active' AND EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id AND g.date ${LAST}) AND NOT EXISTS (SELECT 1 FROM gift g WHERE g.supporter_id = s.id AND g.date ${THIS})`,
-    },
-    {
-      name: 'a fund, a state and a date',
-      group: all(
-        { kind: 'region', regions: ['NV', 'CA'] },
-        { kind: 'total', fund: 1, window: { kind: 'ever' }, atLeast: 20_000, atMost: null },
-        { kind: 'last-gift', from: lately, to: null },
-      ),
-      loop: (facts) => {
-        const { day, cents, fund } = facts.gifts.columns;
-        const [days, amounts, funds] = [day.values, cents.values, fund.values];
-        const [nevada, california, since] = [
-          facts.regions.find('NV'),
-          facts.regions.find('CA'),
-          spanOf({ kind: 'between', from: lately, to: calendar.today }, calendar),
-        ];
-        return countSupporters(facts, (slot, from, end) => {
-          if (facts.region[slot] !== nevada && facts.region[slot] !== california) return false;
-          let sum = 0;
-          let recent = false;
-          for (let row = from; row < end; row++) {
-            if (funds[row] === 1) sum += amounts[row] as number;
-            const on = days[row] as number;
-            if (on >= since.from && on <= since.to) recent = true;
-          }
-          return sum >= 20_000 && recent;
-        });
-      },
-      sql: `SELECT COUNT(*) AS many FROM (SELECT s.id FROM supporter s JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 JOIN gift g ON g.supporter_id = s.id
-      WHERE s.state = 'active' AND a.region IN ('NV', 'CA') GROUP BY s.id HAVING SUM(IF(g.fund_id = 1, g.cents, 0)) >= 20000 AND MAX(g.date) >= '${lately}') x`,
-    },
-    {
-      name: 'nested, with windows',
-      group: any(
-        all(
-          { kind: 'region', regions: ['NV'] },
-          { kind: 'total', fund: null, window: { kind: 'fiscal-year', ago: 1 }, atLeast: 100_000, atMost: null },
-        ),
-        all(
-          { kind: 'gave', fund: 1, window: { kind: 'fiscal-year', ago: 0 } },
-          { kind: 'gave', fund: 1, window: { kind: 'fiscal-year', ago: 1 }, not: true },
-        ),
-      ),
-      loop: (facts) => {
-        const { day, cents, fund } = facts.gifts.columns;
-        const [days, amounts, funds] = [day.values, cents.values, fund.values];
-        const nevada = facts.regions.find('NV');
-        return countSupporters(facts, (slot, from, end) => {
-          let sum = 0;
-          let now = false;
-          let before = false;
-          for (let row = from; row < end; row++) {
-            const on = days[row] as number;
-            if (on >= last.from && on <= last.to) {
-              sum += amounts[row] as number;
-              if (funds[row] === 1) before = true;
-            } else if (on >= current.from && on <= current.to && funds[row] === 1) now = true;
-          }
-          return (facts.region[slot] === nevada && sum >= 100_000) || (now && !before);
-        });
-      },
-      sql: `SELECT COUNT(*) AS many FROM (SELECT s.id FROM supporter s LEFT JOIN address a ON a.supporter_id = s.id AND a.preferred = 1 JOIN gift g ON g.supporter_id = s.id WHERE s.state = 'active'
-      GROUP BY s.id HAVING (MAX(a.region) = 'NV' AND SUM(IF(g.date ${LAST}, g.cents, 0)) >= 100000)
-      OR (SUM(g.fund_id = 1 AND g.date ${THIS}) > 0 AND SUM(g.fund_id = 1 AND g.date ${LAST}) = 0)) x`,
-    },
-  ];
-}
-
 async function benchSegments(url: string, facts: Facts, today: IsoDate): Promise<void> {
   const connection = await mysql.createConnection(url);
   const calendar: Calendar = { today, fiscalYearStart: DEMO_ORGANIZATION.fiscal_year_start };
+  const setting = { calendar };
   for (const { name, group, loop, sql } of shapesOn(calendar)) {
     const ask = async (): Promise<number> => {
       const [rows] = await connection.query<mysql.RowDataPacket[]>(sql);
       return Number(rows[0]?.['many']);
     };
-    const counts = [evaluate(group, facts, calendar).count(), loop(facts), await ask()];
+    const counts = [evaluate(group, facts, setting).count(), loop(facts), await ask()];
     if (new Set(counts).size > 1) throw new Error(`The three answers for “${name}” differ: ${counts.join(', ')}.`);
     for (let warm = 0; warm < 5; warm++) {
-      evaluate(group, facts, calendar).count();
+      evaluate(group, facts, setting).count();
       loop(facts);
     }
-    const ours = await timed(15, () => evaluate(group, facts, calendar).count());
+    const ours = await timed(15, () => evaluate(group, facts, setting).count());
     const byHand = await timed(15, () => loop(facts));
     const bySql = await timed(3, ask);
     report(`count: ${name}, against a loop`, ours, byHand, 3);
@@ -326,7 +183,7 @@ async function benchApp(url: string, today: IsoDate): Promise<void> {
   const { services } = app;
   const sql = sqlOn(services.source);
   const everyone: Group = all();
-  await services.segments.count(everyone);
+  await services.segments.count({ match: everyone, credit: 'legal' });
   const [someone] = await sql.rows<{ id: number }>(
     `SELECT id FROM supporter WHERE state = 'active' ORDER BY id LIMIT 1 OFFSET 1000`,
   );

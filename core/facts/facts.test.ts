@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Column, Dictionary, Facts, FLAG, Ragged } from './index.ts';
-import type { GiftFacts, SupporterFacts } from './index.ts';
+import { Column, Dictionary, Facts, FLAG, Ragged, rowWith } from './index.ts';
+import type { SupporterFacts } from './index.ts';
 import { kept } from '../fields/index.ts';
 
 const ragged = () => new Ragged({ value: new Column(new Int32Array(2)) });
@@ -50,21 +50,12 @@ describe('Dictionary', () => {
 });
 
 describe('Facts', () => {
-  const gift = (day: number, cents: number): GiftFacts => ({ day, cents, fund: 1, campaign: 0, appeal: 0, method: 0 });
+  const gift = (day: number, cents: number) => rowWith('gifts', { day, cents, fund: 1 });
+  const tag = (id: number) => rowWith('tags', { tag: id });
 
   const someone = (over: Partial<SupporterFacts>): SupporterFacts => ({
     id: 7,
-    kind: 0,
-    region: '',
-    city: '',
-    sortName: '',
-    flags: 0,
-    household: 0,
-    tags: [],
-    groups: [],
-    fields: [],
-    giftFields: [],
-    gifts: [gift(1, 100)],
+    lists: { gifts: [gift(1, 100)] },
     ...over,
   });
 
@@ -90,7 +81,6 @@ describe('Facts', () => {
           [4, kept('Pulsar')],
           [5, kept('12')],
         ],
-        groups: [9],
       }),
     );
     const slot = facts.slotOf(7);
@@ -103,14 +93,17 @@ describe('Facts', () => {
   it('keeps a supporter in its slot while everything about it changes', () => {
     const facts = new Facts();
     for (let id = 10_001; id < 10_101; id++)
-      facts.replace(someone({ id, region: 'NV', tags: [1], gifts: [gift(id, id)] }));
+      facts.replace(someone({ id, region: 'NV', lists: { tags: [tag(1)], gifts: [gift(id, id)] } }));
     const slot = facts.slotOf(10_050);
     facts.replace(
-      someone({ id: 10_050, kind: 2, region: 'CA', flags: 1, tags: [2, 3], gifts: [gift(1, 5), gift(2, 6)] }),
+      someone({
+        ...{ id: 10_050, kind: 2, region: 'CA', flags: 1 },
+        lists: { tags: [tag(2), tag(3)], gifts: [gift(1, 5), gift(2, 6)] },
+      }),
     );
     expect(facts.slotOf(10_050)).toBe(slot);
     expect(facts.size).toBe(100);
-    expect(facts.regions.words[facts.region[slot] ?? 0]).toBe('CA');
+    expect(facts.people.region.at(slot)).toBe('CA');
     expect(facts.gifts.count[slot]).toBe(2);
     expect(facts.gifts.columns.cents.values[(facts.gifts.start[slot] ?? 0) + 1]).toBe(6);
     expect(facts.gifts.count[facts.slotOf(10_051)]).toBe(1);
@@ -121,11 +114,38 @@ describe('Facts', () => {
     facts.replace(someone({}));
     facts.remove(7);
     facts.remove(8);
-    expect((facts.flags[facts.slotOf(7)] ?? 0) & FLAG.trashed).toBe(FLAG.trashed);
+    expect((facts.people.flags.values[facts.slotOf(7)] ?? 0) & FLAG.trashed).toBe(FLAG.trashed);
     expect(facts.gifts.count[facts.slotOf(7)]).toBe(0);
     facts.replace(someone({}));
     expect(facts.gifts.count[facts.slotOf(7)]).toBe(1);
     expect(facts.slotOf(8)).toBe(-1);
     expect(facts.slotOf(4_000_000)).toBe(-1);
+  });
+
+  it('gives back the room that loading took, and still grows afterwards', () => {
+    const facts = new Facts();
+    const many = Array.from({ length: 300 }, (_, at) => gift(at, at));
+    facts.replace(someone({ lists: { gifts: many } }));
+    const before = facts.bytes;
+    facts.trim();
+    expect(facts.bytes).toBeLessThan(before);
+    facts.replace(someone({ id: 8, lists: { gifts: many } }));
+    const { start, columns } = facts.gifts;
+    expect(columns.cents.values[(start[facts.slotOf(8)] ?? 0) + 299]).toBe(299);
+    expect(columns.cents.values[(start[facts.slotOf(7)] ?? 0) + 299]).toBe(299);
+  });
+
+  it('holds words, and knows none of what is nowhere', () => {
+    const facts = new Facts();
+    facts.replace(someone({ first: 'Ana', lists: { emails: [rowWith('emails', { address: 'ana@example.org' })] } }));
+    const slot = facts.slotOf(7);
+    const { emails } = facts.lists;
+    expect([facts.people.first.at(slot), emails.columns.address.at(emails.start[slot] ?? 0)]).toEqual([
+      'Ana',
+      'ana@example.org',
+    ]);
+    expect(facts.people.last.at(slot)).toBe('');
+    facts.update(slot, { city: 'Tansy Creek', mailable: 1 });
+    expect([facts.people.city.at(slot), facts.people.first.at(slot)]).toEqual(['Tansy Creek', 'Ana']);
   });
 });

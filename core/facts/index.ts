@@ -1,70 +1,37 @@
-import { Column, Dictionary, grown, Ragged } from './ragged.ts';
 import type { Kept } from '../fields/index.ts';
+import { bytesOf, grown, put } from './columns.ts';
+import type { RowFor } from './columns.ts';
+import { LIST_NAMES, lists, personColumns } from './declared.ts';
+import type { ListName, ListRow, PersonRow } from './declared.ts';
+import type { Ragged } from './ragged.ts';
 
-export { Dictionary, Ragged, Column, grown } from './ragged.ts';
+export { Column, Dictionary, grown, NO_DAY, WordColumn } from './columns.ts';
+export type { Columns, RowFor } from './columns.ts';
+export { LIST_NAMES, MARKS, rowWith } from './declared.ts';
+export type { ListName, ListRow, Lists, PersonRow } from './declared.ts';
+export { Ragged } from './ragged.ts';
 
-/** What facts know of one supporter. Region and city are those of the address that is used today. */
-export interface SupporterFacts {
-  id: number;
-  kind: number;
-  region: string;
-  city: string;
-  /** The name as lists are sorted by it. */
-  sortName: string;
-  /** Bits of `FLAG` and of `WISHES`. */
-  flags: number;
-  /** The id of the household a person belongs to, a household's own id, or 0. */
-  household: number;
-  tags: readonly number[];
-  groups: readonly number[];
-  fields: readonly (readonly [field: number, value: Kept])[];
-  /** Values of custom fields of their gifts. */
-  giftFields: readonly (readonly [field: number, value: Kept])[];
-  gifts: readonly GiftFacts[];
-  splits?: readonly SplitFacts[];
-  credits?: readonly CreditFacts[];
-}
+/** What facts know of one supporter; what is left out is nothing, and no list. */
+export type SupporterFacts = { id: number; sortName?: string } & Partial<PersonRow> & {
+    lists?: { [L in ListName]?: readonly ListRow<L>[] };
+    fields?: readonly (readonly [field: number, value: Kept])[];
+    /** Values of custom fields of their gifts. */
+    giftFields?: readonly (readonly [field: number, value: Kept])[];
+  };
 
-/**
- * One gift: day number, cents, and the ids of what it went to (0: none). A gift split over several places has 0 in
- * all three, and its parts in `splits`.
- */
-export interface GiftFacts {
-  day: number;
-  cents: number;
-  fund: number;
-  campaign: number;
-  appeal: number;
-  /** The place of its payment method in `METHOD_CODES`. */
-  method: number;
-}
-
-/** A part of a split gift; `gift` holds the parts of one gift together. */
-export interface SplitFacts extends GiftFacts {
-  gift: number;
-}
-
-/**
- * Recognition of a part of somebody else's gift. `gift` and `part` name the part of the gift, `of` is its amount,
- * and `donor` the id of its legal donor.
- */
-export interface CreditFacts extends SplitFacts {
-  part: number;
-  of: number;
-  donor: number;
-}
-
-const placed = () => ({
-  day: new Column(new Int32Array(16)),
-  cents: new Column(new Float64Array(16)),
-  fund: new Column(new Uint32Array(16)),
-  campaign: new Column(new Uint32Array(16)),
-  appeal: new Column(new Uint32Array(16)),
-  method: new Column(new Uint8Array(16)),
-});
+/** A list of which only the name is known, as it runs. */
+export type AnyList = Pick<Ragged, 'start' | 'count' | 'columns'> & {
+  push(owner: number, row: AnyRow): void;
+  replace(owner: number, rows: readonly AnyRow[]): void;
+};
+type AnyRow = Readonly<Record<string, string | number>>;
 
 /** Flags of a supporter beside the bits of `WISHES`: in the trash, and emptied out of it or gone. */
 export const FLAG = { trashed: 4, erased: 8 } as const;
+
+const NOTHING = Object.fromEntries(
+  Object.entries(personColumns()).map(([name, { words }]) => [name, words ? '' : 0]),
+) as PersonRow;
 
 /**
  * The columns that questions about many supporters are answered from. A supporter has a slot, given out in the
@@ -73,34 +40,20 @@ export const FLAG = { trashed: 4, erased: 8 } as const;
  */
 export class Facts {
   ids = new Uint32Array(16);
-  region = new Uint16Array(16);
-  city = new Uint32Array(16);
-  flags = new Uint16Array(16);
-  household = new Uint32Array(16);
-  kind = new Uint8Array(16);
   readonly sortNames: string[] = [];
   size = 0;
-  readonly regions = new Dictionary();
-  readonly cities = new Dictionary();
+  /** What is known once of each supporter, by slot. */
+  readonly people = personColumns();
+  readonly lists = lists();
+  readonly gifts = this.lists.gifts;
+  readonly splits = this.lists.splits;
+  readonly credits = this.lists.credits;
   /** For each custom field the values of the slots that have one. */
   readonly fields = new Map<number, Map<number, Kept>>();
   /** For each custom field of gifts the values that each slot's gifts have. */
   readonly giftFields = new Map<number, Map<number, Kept[]>>();
   /** For each household the slots that belong to it, its own among them. */
   private readonly homes = new Map<number, Set<number>>();
-  readonly gifts = new Ragged(placed());
-  /** Parts of the gifts that are split; the parts of a gift stand together. */
-  readonly splits = new Ragged({ ...placed(), gift: new Column(new Uint32Array(16)) });
-  /** Recognition without the money. */
-  readonly credits = new Ragged({
-    ...placed(),
-    gift: new Column(new Uint32Array(16)),
-    part: new Column(new Uint8Array(16)),
-    of: new Column(new Float64Array(16)),
-    donor: new Column(new Uint32Array(16)),
-  });
-  readonly tags = new Ragged({ tag: new Column(new Uint32Array(16)) });
-  readonly groups = new Ragged({ group: new Column(new Uint32Array(16)) });
   private slots = new Int32Array(16).fill(-1);
 
   /** The slot of a supporter id, or -1. */
@@ -108,22 +61,13 @@ export class Facts {
     return this.slots[id] ?? -1;
   }
 
-  /** Where a supporter is reached by post from now on. */
-  setPlace(slot: number, region: string, city: string): void {
-    this.region[slot] = this.regions.code(region);
-    this.city[slot] = this.cities.code(city);
+  /** Whether the supporter in a slot is in the trash or gone. */
+  isGone(slot: number): boolean {
+    return ((this.people.flags.values[slot] as number) & FLAG.trashed) !== 0;
   }
 
-  /** The slot of a supporter id, adding one where there is none yet. */
-  addSupporter(
-    id: number,
-    kind: number,
-    region: string,
-    flags: number,
-    city = '',
-    household = 0,
-    sortName = '',
-  ): number {
+  /** Puts what is known once of a supporter in its slot, adding one where there is none yet. */
+  addSupporter(id: number, row: Partial<PersonRow>, sortName = ''): number {
     let slot = this.slotOf(id);
     if (slot < 0) {
       slot = this.size++;
@@ -135,32 +79,35 @@ export class Facts {
       }
       this.slots[id] = slot;
       this.ids[slot] = id;
-      for (const rows of [this.gifts, this.splits, this.credits]) rows.replace(slot, []);
-      this.tags.replace(slot, []);
-      this.groups.replace(slot, []);
-    }
-    this.kind[slot] = kind;
-    this.region[slot] = this.regions.code(region);
-    this.city[slot] = this.cities.code(city);
-    this.flags[slot] = flags;
+      for (const name of LIST_NAMES) this.lists[name].replace(slot, []);
+    } else this.leaveHome(slot);
+    const whole = { ...NOTHING, ...row };
+    put(this.people, slot, whole);
     this.sortNames[slot] = sortName;
-    this.moveHome(slot, household);
+    this.enterHome(slot, whole.household);
     return slot;
+  }
+
+  /** Puts some of what is known once of a supporter right. */
+  update(slot: number, row: Partial<PersonRow>): void {
+    for (const name in row) {
+      const column = this.people[name as keyof PersonRow];
+      put({ [name]: column }, slot, { [name]: row[name as keyof PersonRow] } as RowFor<{ [name]: typeof column }>);
+    }
   }
 
   /** The slots of a household, its own record's among them; a supporter without one is alone. */
   homeOf(slot: number): Iterable<number> {
-    const home = this.household[slot] ?? 0;
+    const home = this.people.household.values[slot] ?? 0;
     return home === 0 ? [slot] : (this.homes.get(home) ?? [slot]);
   }
 
   /** Those of a household who are not in the trash; who is there, or whose household is, shares a home with nobody. */
   sharersOf(slot: number): number[] {
-    const home = this.household[slot] ?? 0;
-    const gone = (one: number): boolean => ((this.flags[one] ?? 0) & FLAG.trashed) !== 0;
+    const home = this.people.household.values[slot] ?? 0;
     const record = this.slotOf(home);
-    if (home === 0 || gone(slot) || (record >= 0 && gone(record))) return [slot];
-    return [...this.homeOf(slot)].filter((one) => !gone(one));
+    if (home === 0 || this.isGone(slot) || (record >= 0 && this.isGone(record))) return [slot];
+    return [...this.homeOf(slot)].filter((one) => !this.isGone(one));
   }
 
   setField(slot: number, field: number, value: Kept): void {
@@ -177,61 +124,63 @@ export class Facts {
     else bySlot.set(slot, [value]);
   }
 
-  private forgetFields(slot: number): void {
-    for (const values of this.fields.values()) values.delete(slot);
-    for (const values of this.giftFields.values()) values.delete(slot);
-  }
-
-  private moveHome(slot: number, household: number): void {
-    const before = this.household[slot] ?? 0;
-    if (before !== 0) this.homes.get(before)?.delete(slot);
-    this.household[slot] = household;
-    if (household === 0) return;
-    const home = this.homes.get(household);
-    if (home) home.add(slot);
-    else this.homes.set(household, new Set([slot]));
-  }
-
   /** Puts what is now true of one supporter in the place of what was. */
-  replace(supporter: SupporterFacts): number {
-    const { id, kind, region, flags, city, household, sortName } = supporter;
-    const slot = this.addSupporter(id, kind, region, flags, city, household, sortName);
-    this.gifts.replace(slot, supporter.gifts);
-    this.splits.replace(slot, supporter.splits ?? []);
-    this.credits.replace(slot, supporter.credits ?? []);
-    this.tags.replace(
-      slot,
-      supporter.tags.map((tag) => ({ tag })),
-    );
-    this.groups.replace(
-      slot,
-      supporter.groups.map((group) => ({ group })),
-    );
+  replace({ id, sortName, lists: its = {}, fields = [], giftFields = [], ...row }: SupporterFacts): number {
+    const slot = this.addSupporter(id, row, sortName);
+    for (const name of LIST_NAMES) this.listOf(name).replace(slot, its[name] ?? []);
     this.forgetFields(slot);
-    for (const [field, value] of supporter.fields) this.setField(slot, field, value);
-    for (const [field, value] of supporter.giftFields) this.addGiftField(slot, field, value);
+    for (const [field, value] of fields) this.setField(slot, field, value);
+    for (const [field, value] of giftFields) this.addGiftField(slot, field, value);
     return slot;
+  }
+
+  /** A list whose name is known only as it runs. */
+  listOf(name: ListName): AnyList {
+    return this.lists[name];
   }
 
   /** Takes a supporter whose row no longer exists out of every answer, gifts included. */
   remove(id: number): void {
     const slot = this.slotOf(id);
     if (slot < 0) return;
-    this.flags[slot] = FLAG.trashed | FLAG.erased;
-    this.moveHome(slot, 0);
-    for (const rows of [this.gifts, this.splits, this.credits]) rows.replace(slot, []);
-    this.tags.replace(slot, []);
-    this.groups.replace(slot, []);
+    this.leaveHome(slot);
+    this.update(slot, { flags: FLAG.trashed | FLAG.erased, household: 0 });
+    for (const name of LIST_NAMES) this.lists[name].replace(slot, []);
     this.forgetFields(slot);
+  }
+
+  /** Gives back the room that loading took more than it needed. */
+  trim(): void {
+    for (const name of LIST_NAMES) this.lists[name].trim();
+  }
+
+  /** About how many bytes everything takes. */
+  get bytes(): number {
+    const own = this.ids.byteLength + this.slots.byteLength + this.sortNames.length * 60;
+    const sparse = [...this.fields.values(), ...this.giftFields.values()].reduce((sum, one) => sum + one.size * 80, 0);
+    return LIST_NAMES.reduce((sum, name) => sum + this.lists[name].bytes, own + sparse + bytesOf(this.people));
+  }
+
+  private forgetFields(slot: number): void {
+    for (const values of this.fields.values()) values.delete(slot);
+    for (const values of this.giftFields.values()) values.delete(slot);
+  }
+
+  private leaveHome(slot: number): void {
+    const before = this.people.household.values[slot] ?? 0;
+    if (before !== 0) this.homes.get(before)?.delete(slot);
+  }
+
+  private enterHome(slot: number, household: number): void {
+    if (household === 0) return;
+    const home = this.homes.get(household);
+    if (home) home.add(slot);
+    else this.homes.set(household, new Set([slot]));
   }
 
   private growSupporters(): void {
     const size = this.ids.length * 2;
     this.ids = grown(this.ids, size);
-    this.region = grown(this.region, size);
-    this.city = grown(this.city, size);
-    this.household = grown(this.household, size);
-    this.flags = grown(this.flags, size);
-    this.kind = grown(this.kind, size);
+    for (const column of Object.values(this.people)) column.grow(size);
   }
 }

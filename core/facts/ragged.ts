@@ -1,9 +1,12 @@
+import { bytesOf, grown, put } from './columns.ts';
+import type { Column, Columns, RowFor } from './columns.ts';
+
 /**
  * A list of rows for each of many owners, held in typed columns: owner i has the rows
  * `start[i]` to `start[i] + count[i]`. Replacing an owner's rows appends the new ones at the end and leaves the
  * old behind; once a quarter of the rows is such waste, `replace` packs the columns again.
  */
-export class Ragged<C extends Record<string, Column>> {
+export class Ragged<C extends Columns = Columns> {
   start = new Uint32Array(16);
   count = new Uint32Array(16);
   /** Rows in use including waste. */
@@ -12,28 +15,36 @@ export class Ragged<C extends Record<string, Column>> {
 
   constructor(readonly columns: C) {}
 
-  /** Appends one row to the owner that was begun last. `values` are in the columns' own units. */
-  push(owner: number, values: { [K in keyof C]: number }): void {
+  /** Appends one row to the owner that was begun last. */
+  push(owner: number, row: RowFor<C>): void {
     if (owner >= this.start.length) this.growOwners(owner + 1);
     if (this.count[owner] === 0) this.start[owner] = this.length;
     for (const name in this.columns) {
-      const column = this.columns[name];
-      if (column === undefined) continue;
+      const column = this.columns[name] as Column;
       if (this.length >= column.values.length) column.grow(this.length + 1);
-      column.values[this.length] = values[name];
     }
+    put(this.columns, this.length, row);
     this.length++;
     this.count[owner] = (this.count[owner] ?? 0) + 1;
   }
 
   /** Puts `rows` in the place of the owner's rows; an owner not seen before is added. */
-  replace(owner: number, rows: readonly { [K in keyof C]: number }[]): void {
+  replace(owner: number, rows: readonly RowFor<C>[]): void {
     if (owner >= this.start.length) this.growOwners(owner + 1);
     this.waste += this.count[owner] ?? 0;
     this.count[owner] = 0;
     this.start[owner] = this.length;
     for (const row of rows) this.push(owner, row);
     if (this.waste > 1000 && this.waste * 4 > this.length) this.pack();
+  }
+
+  /** Gives back the room that loading took more than it needed. */
+  trim(): void {
+    for (const column of Object.values(this.columns)) column.trim(this.length);
+  }
+
+  get bytes(): number {
+    return this.start.byteLength + this.count.byteLength + bytesOf(this.columns);
   }
 
   private growOwners(needed: number): void {
@@ -57,45 +68,5 @@ export class Ragged<C extends Record<string, Column>> {
     }
     this.length = to;
     this.waste = 0;
-  }
-}
-
-type Values = Uint16Array | Uint32Array | Int32Array | Float64Array | Uint8Array;
-
-/** A growable typed column. */
-export class Column<V extends Values = Values> {
-  constructor(public values: V) {}
-
-  /** Makes room for at least `needed` values, doubling so that appending stays cheap. */
-  grow(needed: number): void {
-    this.values = grown(this.values, Math.max(needed, this.values.length * 2));
-  }
-}
-
-/** A copy of `values` with room for `size`; new places hold zero. */
-export function grown<V extends Values>(values: V, size: number): V {
-  const bigger = new (values.constructor as new (length: number) => V)(size);
-  bigger.set(values);
-  return bigger;
-}
-
-/** Codes for strings, in the order they are first seen; code 0 is the empty string. */
-export class Dictionary {
-  private readonly codes = new Map<string, number>([['', 0]]);
-  readonly words: string[] = [''];
-
-  code(word: string): number {
-    let code = this.codes.get(word);
-    if (code === undefined) {
-      code = this.words.length;
-      this.words.push(word);
-      this.codes.set(word, code);
-    }
-    return code;
-  }
-
-  /** The code of a word that may never have been seen: then -1, which no row holds. */
-  find(word: string): number {
-    return this.codes.get(word) ?? -1;
   }
 }

@@ -1,40 +1,103 @@
-import type { IsoDate } from '../dates/index.ts';
+import type { ListedName } from '../catalogue/index.ts';
+import type { Window } from '../dates/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
-import type { SupporterKind } from '../supporters/index.ts';
-import type { Wish } from '../wishes/index.ts';
-import type { FieldTest } from './field-test.ts';
-import type { GiftsAsked, GiftsCondition } from './giving.ts';
+import type { Measure } from './measures.ts';
+import type { Test } from './test.ts';
 
-/** One question about a supporter. Ids are database ids; amounts are cents; both ends of spans are included. */
-export type Condition =
-  | { kind: 'region'; regions: string[]; not?: boolean }
-  | { kind: 'tag'; tag: number; not?: boolean }
-  | (GiftsAsked & { kind: 'gave'; not?: boolean })
-  | (GiftsAsked & {
-      kind: 'total';
-      /** Whose giving counts; legal donors where it is left out. */
-      credit?: CreditChoice;
-      atLeast: number | null;
-      atMost: number | null;
-      not?: boolean;
-    })
-  | GiftsCondition
-  | { kind: 'last-gift'; from: IsoDate | null; to: IsoDate | null; not?: boolean }
-  | { kind: 'kind'; kinds: SupporterKind[]; not?: boolean }
-  | { kind: 'wish'; wish: Wish; not?: boolean }
-  | { kind: 'in-group'; group: number; not?: boolean }
-  | { kind: 'field'; field: number; test: FieldTest; not?: boolean }
-  | { kind: 'gift-field'; field: number; test: FieldTest; not?: boolean };
+/*
+ * What a segment asks, in a handful of shapes. What the shapes are about (fields, lists and their parts) are entries of
+ * the catalogue, named by their ids; ids of records are database ids, as text where they are values of a test.
+ */
 
-/** Conditions joined by all or any; a group may hold groups. An empty group matches everyone. */
+interface Turnable {
+  /** Turned round: those whom it does not hold of. */
+  not?: boolean;
+  /** Left out for now, to see what comes of it. */
+  off?: boolean;
+}
+
+/** A field of the supporter passes a test. */
+export interface FieldCondition extends Turnable {
+  kind: 'field';
+  field: string;
+  test: Test;
+}
+
+/** What is asked of each row of a list: that one of its parts passes a test. */
+export interface Where {
+  part: string;
+  test: Test;
+  not?: boolean;
+}
+
+/** The last of these rows begins so many days, it and the last day included. */
+export interface After {
+  of: ListedName;
+  where: readonly Where[];
+  days: number;
+}
+
+/**
+ * A measure over the rows of a list that are asked about (gifts, pledges, notes, telephones …) passes a test: figures
+ * lie between two bounds, in cents or as numbers; dates within a window. What has no value (the largest of no gifts)
+ * passes none.
+ */
+export interface RowsCondition extends Turnable {
+  kind: 'rows';
+  of: ListedName;
+  where: readonly Where[];
+  measure: Measure;
+  test: Test;
+  /** Of a change: the window that it is measured against. */
+  against?: Window;
+  /** Of gifts: whose giving counts; as the segment says where it is left out. */
+  credit?: CreditChoice;
+  /** Only what came within so many days of the last row of another list: gifts within 60 days of a mailing. */
+  after?: After;
+  /** Whether everyone's who shares the home counts together. */
+  together?: boolean;
+}
+
+/** Somebody that the supporter is tied to, or shares a home with (themselves included), matches in turn. */
+export interface RelatedCondition extends Turnable {
+  kind: 'related';
+  by: 'tie' | 'household';
+  /** Which ties. */
+  where: readonly Where[];
+  match: Group;
+}
+
+/** The supporter is one of a list of people that was pasted or frozen. */
+export interface PeopleCondition extends Turnable {
+  kind: 'people';
+  list: number;
+}
+
+/** The supporter is in another segment. */
+export interface SegmentCondition extends Turnable {
+  kind: 'segment';
+  segment: number;
+}
+
+export type Condition = FieldCondition | RowsCondition | RelatedCondition | PeopleCondition | SegmentCondition;
+export type Join = 'all' | 'any' | 'none';
+
+/** Conditions of which all, any or none must hold; a group may hold groups. An empty group matches everyone. */
 export interface Group {
   kind: 'group';
-  join: 'all' | 'any';
+  join: Join;
   parts: (Condition | Group)[];
+  off?: boolean;
+}
+
+/** What a segment asks, and whose giving counts where a condition does not say. */
+export interface Question {
+  match: Group;
+  credit: CreditChoice;
 }
 
 /** A group of which every part must hold. */
 export const all = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'all', parts });
 
-/** What nobody matches, in place of conditions that cannot be read: no group is without a number. */
-export const NOBODY: Group = all({ kind: 'in-group', group: 0 });
+/** What nobody matches, in place of conditions that cannot be read: no supporter is of no kind. */
+export const NOBODY: Group = all({ kind: 'field', field: 'kind', test: { is: 'any-of', values: [] } });

@@ -1,38 +1,53 @@
-import type { Calendar } from '../dates/index.ts';
-import { FLAG } from '../facts/index.ts';
 import type { Facts } from '../facts/index.ts';
 import { Bits } from './bits.ts';
-import type { Condition, Group } from './condition.ts';
-import { GivingPass } from './giving.ts';
-import { kindOf } from './kinds.ts';
-import type { Asking, Explaining, Ready } from './kinds.ts';
+import type { Condition, Group, Join } from './condition.ts';
+import { askingOf, readyOf } from './shapes.ts';
+import type { Asking, Setting } from './shapes.ts';
+import type { Telling } from './test.ts';
 
 export { Bits } from './bits.ts';
 export { all, NOBODY } from './condition.ts';
-export type { Condition, Group } from './condition.ts';
-export type { FieldTest } from './field-test.ts';
-export { filterOf, MEASURE_NAMES, MEASURES } from './giving.ts';
-export type { GiftsAsked, GiftsCondition, Measure } from './giving.ts';
-export { describeCondition } from './kinds.ts';
-export type { Explaining, Wording } from './kinds.ts';
-export { giftsIn, givenIn, hasTag, lastGiftDay, within } from './measures.ts';
+export type {
+  After,
+  Condition,
+  FieldCondition,
+  Group,
+  Join,
+  PeopleCondition,
+  Question,
+  RelatedCondition,
+  RowsCondition,
+  SegmentCondition,
+  Where,
+} from './condition.ts';
+export { giftsIn, givenIn, lastGiftDay, within } from './figures.ts';
+export * from './make.ts';
+export { MEASURE_NAMES, measureAs, MEASURES, measuresOf } from './measures.ts';
+export type { Measure } from './measures.ts';
+export { readPasted } from './pasted.ts';
+export type { Pasted } from './pasted.ts';
+export type { Setting } from './shapes.ts';
+export { describeTest, TESTS } from './test.ts';
+export type { Telling, Test } from './test.ts';
+export { describeCondition, describeGroup } from './words.ts';
+export type { Wording } from './words.ts';
 
 /** A part that is ready to be asked of one supporter after another. */
-interface Test {
+interface Ask {
   costly: boolean;
   holds: (slot: number) => boolean;
 }
 
 /**
  * The supporters that match, as slots of `facts`. Records in the trash never match. Cost is one pass over the
- * supporters, and over the gifts of those of whom something about gifts is still to be known, however many conditions.
+ * supporters, and over the rows of those of whom something about rows is still to be known, however many conditions.
  */
-export function evaluate(group: Group, facts: Facts, calendar: Calendar): Bits {
-  const asking = askingOf(facts, calendar);
-  const { holds } = testOf(group, asking);
+export function evaluate(group: Group, facts: Facts, setting: Setting): Bits {
+  const asking = askingOf(facts, setting);
+  const { holds } = askOf(group, asking);
   const out = new Bits(facts.size);
   for (let slot = 0; slot < facts.size; slot++) {
-    if ((facts.flags[slot] as number) & FLAG.trashed) continue;
+    if (facts.isGone(slot)) continue;
     asking.pass.goTo(slot);
     if (holds(slot)) out.add(slot);
   }
@@ -44,86 +59,100 @@ export interface PartCounts {
   count: number;
   /** How many match each part by itself. */
   parts: number[];
-  /** How many each part alone leaves out where all must hold, or alone lets in where any will do. */
+  /** How many each part alone leaves out, or alone lets in where any will do; 0 for one that is switched off. */
   alone: number[];
 }
 
 /** Counts a group and its parts, all in one pass. */
-export function countParts(group: Group, facts: Facts, calendar: Calendar): PartCounts {
-  const asking = askingOf(facts, calendar);
-  const tests = group.parts.map((part) => testOf(part, asking));
-  const parts = tests.map(() => 0);
-  const alone = tests.map(() => 0);
-  const isAll = group.join === 'all';
+export function countParts(group: Group, facts: Facts, setting: Setting): PartCounts {
+  const asking = askingOf(facts, setting);
+  const asks = group.parts.map((part) => askOf(part, asking));
+  const counts = group.parts.map(({ off }) => !off);
+  const many = counts.filter(Boolean).length;
+  const parts = asks.map(() => 0);
+  const alone = asks.map(() => 0);
+  const { wants, enough } = JOINS[group.join];
   let count = 0;
   for (let slot = 0; slot < facts.size; slot++) {
-    if ((facts.flags[slot] as number) & FLAG.trashed) continue;
+    if (facts.isGone(slot)) continue;
     asking.pass.goTo(slot);
-    let met = 0;
-    /** The last part that does not hold where all must, or that holds where any will do. */
+    let good = 0;
+    /** The last part that decides by itself: the one that is not as all must be, or the one that is. */
     let deciding = 0;
-    for (let at = 0; at < tests.length; at++) {
-      const holds = (tests[at] as Test).holds(slot);
-      if (holds !== isAll) deciding = at;
-      if (!holds) continue;
-      met++;
-      parts[at] = (parts[at] as number) + 1;
+    for (let at = 0; at < asks.length; at++) {
+      const holds = (asks[at] as Ask).holds(slot);
+      if (holds) parts[at] = (parts[at] as number) + 1;
+      if (!counts[at]) continue;
+      if (holds === wants) good++;
+      if ((holds === wants) === enough) deciding = at;
     }
-    if (isAll || tests.length === 0 ? met === tests.length : met > 0) count++;
-    if (tests.length > 0 && met === (isAll ? tests.length - 1 : 1)) alone[deciding] = (alone[deciding] as number) + 1;
+    if (many === 0 || (enough ? good > 0 : good === many)) count++;
+    if (many > 0 && good === (enough ? 1 : many - 1)) alone[deciding] = (alone[deciding] as number) + 1;
   }
   return { count, parts, alone };
 }
 
-const askingOf = (facts: Facts, calendar: Calendar): Asking => ({
-  facts,
-  calendar,
-  pass: new GivingPass(facts, calendar),
-});
+/** What each part is to be for a group to match, and whether one such part is enough. */
+const JOINS: Record<Join, { wants: boolean; enough: boolean }> = {
+  all: { wants: true, enough: false },
+  any: { wants: true, enough: true },
+  none: { wants: false, enough: false },
+};
 
-function readyOf(condition: Condition, asking: Asking): Ready {
-  return kindOf(condition).ready(condition, asking);
-}
-
-function testOf(part: Condition | Group, asking: Asking): Test {
+function askOf(part: Condition | Group, asking: Asking): Ask {
   if (part.kind !== 'group') {
-    const { holds, costly = false } = readyOf(part, asking);
+    const ready = readyOf(part, asking, inner);
+    if (ready === null) return { costly: false, holds: () => false };
+    const { holds, costly = false } = ready;
     return { costly, holds: part.not ? (slot) => !holds(slot) : holds };
   }
   // What costs least is asked first: often nothing else needs to be.
-  const parts = part.parts.map((inner) => testOf(inner, asking)).sort((a, b) => Number(a.costly) - Number(b.costly));
+  const parts = part.parts
+    .filter(({ off }) => !off)
+    .map((one) => askOf(one, asking))
+    .sort((a, b) => Number(a.costly) - Number(b.costly));
   const tests = parts.map(({ holds }) => holds);
-  const stop = part.join === 'any';
+  const { wants, enough } = JOINS[part.join];
   return {
     costly: parts.some(({ costly }) => costly),
     holds(slot) {
-      for (let at = 0; at < tests.length; at++) if ((tests[at] as Test['holds'])(slot) === stop) return stop;
-      return !stop || tests.length === 0;
+      for (let at = 0; at < tests.length; at++)
+        if (((tests[at] as Ask['holds'])(slot) === wants) === enough) return enough;
+      return !enough || tests.length === 0;
     },
   };
 }
 
+const inner = (group: Group, asking: Asking): ((slot: number) => boolean) => askOf(group, asking).holds;
+
 /** One condition's answer for one supporter, with the value that it saw, in words. */
 export type Explanation =
-  | { kind: 'group'; join: 'all' | 'any'; matches: boolean; parts: Explanation[] }
+  | { kind: 'group'; join: Join; off: boolean; matches: boolean; parts: Explanation[] }
   | { kind: 'condition'; condition: Condition; matches: boolean; saw: string };
 
 /** Why a supporter does or does not match, condition by condition. */
-export function explain(part: Condition | Group, facts: Facts, slot: number, setting: Explaining): Explanation {
-  return explained(part, askingOf(facts, setting.calendar), slot, setting);
+export function explain(
+  part: Condition | Group,
+  facts: Facts,
+  slot: number,
+  setting: Setting & { telling: Telling },
+): Explanation {
+  return explained(part, askingOf(facts, setting), slot, setting.telling);
 }
 
-function explained(part: Condition | Group, asking: Asking, slot: number, setting: Explaining): Explanation {
+function explained(part: Condition | Group, asking: Asking, slot: number, telling: Telling): Explanation {
   if (part.kind === 'group') {
-    const parts = part.parts.map((inner) => explained(inner, asking, slot, setting));
-    const matches =
-      parts.length === 0 ||
-      (part.join === 'all' ? parts.every((inner) => inner.matches) : parts.some((inner) => inner.matches));
-    return { kind: 'group', join: part.join, matches, parts };
+    const parts = part.parts.map((one) => explained(one, asking, slot, telling));
+    const counting = parts.filter((one) => !(one.kind === 'group' ? one.off : one.condition.off));
+    const { wants, enough } = JOINS[part.join];
+    const good = (one: Explanation): boolean => one.matches === wants;
+    const matches = counting.length === 0 || (enough ? counting.some(good) : counting.every(good));
+    return { kind: 'group', join: part.join, off: part.off === true, matches, parts };
   }
-  const ready = readyOf(part, asking);
-  // Whatever was asked of gifts since is read anew.
+  const ready = readyOf(part, asking, inner);
+  if (ready === null) return { kind: 'condition', condition: part, matches: false, saw: 'no longer there' };
+  // Whatever was asked of rows since is read anew.
   asking.pass.goTo(slot);
   const met = ready.holds(slot);
-  return { kind: 'condition', condition: part, matches: part.not ? !met : met, saw: ready.saw(slot, setting) };
+  return { kind: 'condition', condition: part, matches: part.not ? !met : met, saw: ready.saw(slot, telling) };
 }

@@ -1,82 +1,125 @@
-import type { DaySpan } from '../dates/index.ts';
-import type { Facts } from '../facts/index.ts';
-import { ANY_GIFT, asksWhere } from '../totals/index.ts';
-import type { GiftFilter } from '../totals/index.ts';
+import type { Listed } from '../catalogue/index.ts';
+import { withArticle } from '../names/index.ts';
+import type { Given } from './reader.ts';
+import { yearsIn } from './years.ts';
 
-/*
- * What one supporter's rows say. The evaluator calls these in its loops and the explanation calls the same ones
- * for a single supporter, so the two cannot disagree.
- */
-
-/** Calls `visit` with the cents of each row of gifts that was asked about; parts of split gifts one by one. */
-function eachGiven(facts: Facts, slot: number, asked: GiftFilter, visit: (cents: number, gift: number) => void): void {
-  const { fund, campaign, appeal, method } = asked;
-  const { from: first, to: last } = asked.span;
-  for (const rows of asksWhere(asked) ? [facts.gifts, facts.splits] : [facts.gifts]) {
-    const from = rows.start[slot] ?? 0;
-    const end = from + (rows.count[slot] ?? 0);
-    const of = rows.columns;
-    const [days, amounts, funds] = [of.day.values, of.cents.values, of.fund.values];
-    const gifts = 'gift' in of ? (of.gift as { values: Uint32Array }).values : null;
-    for (let row = from; row < end; row++) {
-      const on = days[row] as number;
-      if (on < first || on > last || (fund !== null && funds[row] !== fund)) continue;
-      if (campaign !== null && of.campaign.values[row] !== campaign) continue;
-      if (appeal !== null && of.appeal.values[row] !== appeal) continue;
-      if (method !== null && of.method.values[row] !== method) continue;
-      visit(amounts[row] as number, gifts === null ? -1 - row : (gifts[row] as number));
-    }
-  }
-}
-
-/** Cents given, of what was asked about. */
-export function givenIn(facts: Facts, slot: number, asked: GiftFilter): number {
+function sumOf({ begin, end, cents }: Given): number {
   let sum = 0;
-  eachGiven(facts, slot, asked, (cents) => (sum += cents));
+  for (let at = begin; at < end; at++) sum += cents[at] as number;
   return sum;
 }
 
-/** Gifts of which something was asked about; a split gift counts once. */
-export function giftsIn(facts: Facts, slot: number, asked: GiftFilter): number {
-  let many = 0;
-  let before = 0;
-  eachGiven(facts, slot, asked, (_cents, gift) => {
-    if (gift !== before) many++;
-    before = gift;
-  });
-  return many;
-}
-
-/** Gifts within a span of days, to one fund or to any. */
-export const within = (span: DaySpan, fund: number | null = null): GiftFilter => ({ ...ANY_GIFT, span, fund });
-
-/** The day number of the latest gift up to today, or null where there is none. Gifts dated later do not count. */
-export function lastGiftDay(facts: Facts, slot: number, today: number): number | null {
-  const days = facts.gifts.columns.day.values;
-  const from = facts.gifts.start[slot] ?? 0;
-  const end = from + (facts.gifts.count[slot] ?? 0);
-  let last = -Infinity;
-  for (let row = from; row < end; row++) {
-    const on = days[row] as number;
-    if (on > last && on <= today) last = on;
+/** The place of the first or the last gift up to today, -1 where there is none; of several on that day the largest. */
+function placeOf({ begin, end, days, cents, today }: Given, last: boolean): number {
+  let found = -1;
+  for (let at = begin; at < end; at++) {
+    const day = days[at] as number;
+    if (day > today) continue;
+    const on = found < 0 ? NaN : (days[found] as number);
+    if (found < 0 || (last ? day > on : day < on) || (day === on && (cents[at] as number) > (cents[found] as number)))
+      found = at;
   }
-  return last === -Infinity ? null : last;
+  return found;
 }
+const at = (values: Int32Array | Float64Array, place: number): number => (place < 0 ? NaN : (values[place] as number));
 
-export const hasTag = (facts: Facts, slot: number, tag: number): boolean =>
-  holds(facts.tags, facts.tags.columns.tag.values, slot, tag);
+/**
+ * What is measured of the gifts that are asked about: its words, what kind of figure it is, and how it is made. What has
+ * no value (the largest of no gifts) is NaN.
+ */
+export const MEASURES = {
+  sum: { word: 'Total', says: ({ sum }) => `total ${sum ?? ''}`, type: 'money', of: sumOf },
+  number: {
+    word: 'Number',
+    says: ({ one, many }) => `number of ${many ?? `${one}s`}`,
+    type: 'number',
+    of: ({ begin, end }) => end - begin,
+  },
+  average: {
+    ...{ word: 'Average', says: ({ one }) => `average ${one}`, type: 'money' },
+    of: (given) => (given.end === given.begin ? NaN : Math.round(sumOf(given) / (given.end - given.begin))),
+  },
+  largest: {
+    ...{ word: 'Largest', says: ({ one }) => `largest ${one}`, type: 'money' },
+    of({ begin, end, cents }) {
+      let largest = NaN;
+      for (let place = begin; place < end; place++)
+        if (!((cents[place] as number) <= largest)) largest = cents[place] as number;
+      return largest;
+    },
+  },
+  smallest: {
+    ...{ word: 'Smallest', says: ({ one }) => `smallest ${one}`, type: 'money' },
+    of({ begin, end, cents }) {
+      let smallest = NaN;
+      for (let place = begin; place < end; place++)
+        if (!((cents[place] as number) >= smallest)) smallest = cents[place] as number;
+      return smallest;
+    },
+  },
+  first: {
+    ...{ word: 'Date of the first', says: ({ one }) => `first ${one}`, type: 'date' },
+    of: (given) => at(given.days, placeOf(given, false)),
+  },
+  last: {
+    ...{ word: 'Date of the last', says: ({ one }) => `last ${one}`, type: 'date' },
+    of: (given) => at(given.days, placeOf(given, true)),
+  },
+  'first-amount': {
+    ...{ word: 'Amount of the first', says: ({ one }) => `amount of the first ${one}`, type: 'money' },
+    of: (given) => at(given.cents, placeOf(given, false)),
+  },
+  'last-amount': {
+    ...{ word: 'Amount of the last', says: ({ one }) => `amount of the last ${one}`, type: 'money' },
+    of: (given) => at(given.cents, placeOf(given, true)),
+  },
+  'days-since': {
+    ...{ word: 'Days since the last', says: ({ one }) => `days since the last ${one}`, type: 'number', unit: 'day' },
+    of: (given) => given.today - at(given.days, placeOf(given, true)),
+  },
+  years: {
+    ...{
+      word: 'Number of fiscal years',
+      says: ({ one }) => `number of fiscal years with ${withArticle(one)}`,
+      type: 'number',
+    },
+    ...{ unit: 'fiscal year', of: (given) => yearsIn(given).number },
+  },
+  run: {
+    ...{
+      word: 'Longest run of fiscal years',
+      says: ({ one }) => `longest run of fiscal years with ${withArticle(one)}`,
+      type: 'number',
+    },
+    ...{ unit: 'fiscal year', of: (given) => yearsIn(given).run },
+  },
+  // Made of two sums: of the window that is asked about, and of the one that it is measured against.
+  change: {
+    word: 'Change of the total',
+    says: ({ sum }) => `change of the total ${sum ?? ''}`,
+    type: 'money',
+    of: sumOf,
+  },
+} as const satisfies Record<string, Measured>;
+export type Measure = keyof typeof MEASURES;
+export const MEASURE_NAMES = Object.keys(MEASURES) as [Measure, ...Measure[]];
 
-export const inGroup = (facts: Facts, slot: number, group: number): boolean =>
-  holds(facts.groups, facts.groups.columns.group.values, slot, group);
+interface Measured {
+  word: string;
+  /** How it is said of the rows of a list. */
+  says: (listed: Listed) => string;
+  type: 'money' | 'number' | 'date';
+  /** What it counts, where that is not the rows themselves. */
+  unit?: string;
+  of: (given: Given) => number;
+}
+export const measureAs = (measure: Measure): Measured => MEASURES[measure];
 
-function holds(
-  list: { start: Uint32Array; count: Uint32Array },
-  values: Uint32Array,
-  slot: number,
-  wanted: number,
-): boolean {
-  const from = list.start[slot] ?? 0;
-  const end = from + (list.count[slot] ?? 0);
-  for (let row = from; row < end; row++) if (values[row] === wanted) return true;
-  return false;
+/** What can be measured of a list: amounts where its rows have some, dates where they have a day. */
+export function measuresOf({ sum, dated }: Listed): Measure[] {
+  return MEASURE_NAMES.filter((name) => {
+    const { type, unit } = measureAs(name);
+    if (type === 'money') return sum !== undefined && (dated || !/first|last|change/.test(name));
+    return name === 'number' || (dated && (type === 'date' || unit !== undefined));
+  });
 }

@@ -1,9 +1,16 @@
+import { listedAs } from '../catalogue/index.ts';
+import type { Known, Read } from '../catalogue/index.ts';
+import { dayNumber, spanOf } from '../dates/index.ts';
+import type { Calendar } from '../dates/index.ts';
 import { grown } from '../facts/index.ts';
 import type { Facts } from '../facts/index.ts';
-import { asksWhere, EVER } from '../totals/index.ts';
-import type { GiftFilter } from '../totals/index.ts';
+import { METHOD_CODES, recognised } from '../gifts/index.ts';
+import { EVER } from '../totals/index.ts';
+import type { CreditChoice } from '../totals/index.ts';
+import type { RowsCondition, Where } from './condition.ts';
+import { testOf } from './test.ts';
 
-/** Of a supporter the gifts that were asked about, in the order of facts: days and amounts from `begin` to before `end`. */
+/** Of a supporter the rows that were asked about, in the order of facts: days and amounts from `begin` to before `end`. */
 export interface Given {
   begin: number;
   end: number;
@@ -13,124 +20,257 @@ export interface Given {
   fiscalYearStart: number;
 }
 
+/** What of a condition decides which rows are read. */
+export type RowsAsked = Pick<RowsCondition, 'of' | 'where' | 'credit' | 'together'>;
+
+/** Rows of one list, with what is asked of them beside day and place. */
+interface Rows {
+  start: Uint32Array;
+  count: Uint32Array;
+  /** The id of the gift that parts belong to; null where each row is one by itself. */
+  names: ArrayLike<number> | null;
+  days: ArrayLike<number> | undefined;
+  cents: ArrayLike<number> | undefined;
+  funds: ArrayLike<number>;
+  campaigns: ArrayLike<number>;
+  appeals: ArrayLike<number>;
+  methods: ArrayLike<number>;
+  tests: ((row: number) => boolean)[];
+}
+
 /** Stands for any fund, campaign, appeal or method: no row has it. */
 const ANY = -1;
-const SOME_GIFTS = 64;
+const SOME_ROWS = 64;
+const NONE: ArrayLike<number> = [];
+const PLACES = ['fund', 'campaign', 'appeal'];
 
-/** Reads of a supporter the gifts that a filter lets through, and of split ones as much as went there, as one gift. */
+/**
+ * Reads of a supporter the rows of a list that are asked about. Of split gifts as much counts as went where it is asked
+ * about, as one gift of that size; of recognition each part of a gift once, and never beside the gift itself.
+ */
 export class Reader {
-  days = new Int32Array(SOME_GIFTS);
-  cents = new Float64Array(SOME_GIFTS);
+  private days = new Int32Array(SOME_ROWS);
+  private cents = new Float64Array(SOME_ROWS);
   private many = 0;
-  private readonly from: number;
-  private readonly to: number;
-  private readonly fund: number;
-  private readonly campaign: number;
-  private readonly appeal: number;
-  private readonly method: number;
-  /** Whether nothing but days is asked. */
+  private from = EVER.from;
+  private to = EVER.to;
+  /** The days that count of the supporter who is read. */
+  private low = EVER.from;
+  private high = EVER.to;
+  private fund = ANY;
+  private campaign = ANY;
+  private appeal = ANY;
+  private method = ANY;
+  private size: { least: number; most: number } | null = null;
+  private readonly lists: readonly Rows[];
+  /** Recognition, where it counts. */
+  private readonly credits: Rows | null;
+  /** Whether days are asked about at all. */
+  private readonly bounded: boolean;
+  private readonly both: boolean;
+  private readonly together: boolean;
+  /** Whether nothing but days is asked of gifts that are one row each. */
   private readonly plain: boolean;
   /** Whether nothing at all is asked, so that facts answer as they are. */
   private readonly everything: boolean;
-  private readonly inParts: boolean;
-  private readonly size: { least: number; most: number } | null;
 
   constructor(
     private readonly facts: Facts,
-    filter: GiftFilter,
-    size: { atLeast: number | null; atMost: number | null } | undefined,
+    private readonly calendar: Calendar,
+    asked: RowsAsked,
+    credit: CreditChoice,
+    /** Of the supporter who is read, the day from which so many days count; NaN where there is none. */
+    private readonly after: { day: () => number; days: number } | null = null,
   ) {
-    this.from = filter.span.from;
-    this.to = filter.span.to;
-    this.fund = filter.fund ?? ANY;
-    this.campaign = filter.campaign ?? ANY;
-    this.appeal = filter.appeal ?? ANY;
-    this.method = filter.method ?? ANY;
-    this.inParts = asksWhere(filter);
-    this.plain = !this.inParts && filter.method === null;
-    const bounded = size && (size.atLeast !== null || size.atMost !== null);
-    this.everything = this.plain && !bounded && this.from <= EVER.from && this.to >= EVER.to;
-    this.size = bounded ? { least: size.atLeast ?? -Infinity, most: size.atMost ?? Infinity } : null;
+    const listed = listedAs(asked.of);
+    const gifts = listed.list === 'gifts';
+    const others = asked.where.filter((where) => !this.takes(where, gifts, listed.sum !== undefined, listed.dated));
+    const inParts = gifts && asked.where.some(({ part }) => PLACES.includes(part));
+    const rowsOf = (list: { start: Uint32Array; count: Uint32Array; columns: Read['columns'] }, parts: boolean): Rows =>
+      this.rowsOf(list, parts, listed.parts, others);
+    const own = gifts && credit === 'recognition' ? [] : [rowsOf(facts.listOf(listed.list), false)];
+    // A gift that went to several places is asked about by its parts.
+    if (inParts) for (const { funds, tests } of own) tests.unshift((row) => funds[row] !== 0);
+    this.lists = inParts && own.length > 0 ? [...own, rowsOf(facts.splits, true)] : own;
+    this.credits = gifts && credit !== 'legal' ? rowsOf(facts.credits, true) : null;
+    this.both = credit === 'both';
+    this.together = asked.together === true;
+    [this.low, this.high] = [this.from, this.to];
+    this.bounded = after !== null || this.from > EVER.from || this.to < EVER.to;
+    this.plain =
+      this.lists.length === 1 &&
+      !this.credits &&
+      listed.dated &&
+      listed.sum !== undefined &&
+      others.length === 0 &&
+      [this.fund, this.campaign, this.appeal, this.method].every((one) => one === ANY);
+    this.everything = this.plain && !this.bounded && !this.together && this.size === null;
   }
 
-  /** Puts the gifts of a supporter into `given`, where they stay until the next is read. */
+  /** Takes what can be asked in the loop itself; answers whether that is all of it. */
+  private takes({ part, test, not }: Where, gifts: boolean, sized: boolean, dated: boolean): boolean {
+    if (not) return false;
+    if (part === 'day' && dated && test.is === 'in') {
+      const { from, to } = spanOf(test.window, this.calendar);
+      [this.from, this.to] = [Math.max(this.from, from), Math.min(this.to, to)];
+      return true;
+    }
+    // The size of a split gift is that of its parts that count, so it is asked when they are together.
+    if (part === 'cents' && sized && test.is === 'between') {
+      const [least, most] = [test.atLeast ?? -Infinity, test.atMost ?? Infinity];
+      this.size = { least: Math.max(least, this.size?.least ?? least), most: Math.min(most, this.size?.most ?? most) };
+      return true;
+    }
+    const [only, ...more] = test.is === 'any-of' ? test.values : [];
+    if (!gifts || only === undefined || more.length > 0) return false;
+    switch (part) {
+      case 'fund':
+      case 'campaign':
+      case 'appeal':
+        if (this[part] !== ANY || !(Number(only) > 0)) return false;
+        this[part] = Number(only);
+        return true;
+      case 'method': {
+        const code = METHOD_CODES.indexOf(only as (typeof METHOD_CODES)[number]);
+        if (this.method !== ANY || code < 0) return false;
+        this.method = code;
+        return true;
+      }
+      default:
+        return false;
+    }
+  }
+
+  private rowsOf(
+    { start, count, columns }: { start: Uint32Array; count: Uint32Array; columns: Read['columns'] },
+    parts: boolean,
+    known: Readonly<Record<string, Known>>,
+    others: readonly Where[],
+  ): Rows {
+    const values = (name: string): ArrayLike<number> => columns[name]?.values ?? NONE;
+    const read: Read = { facts: this.facts, calendar: this.calendar, columns };
+    return {
+      ...{ start, count, names: parts ? values('gift') : null },
+      ...{ days: columns['day']?.values, cents: columns['cents']?.values },
+      ...{ funds: values('fund'), campaigns: values('campaign') },
+      ...{ appeals: values('appeal'), methods: values('method') },
+      tests: others.map((where) => whereTest(where, known, read)),
+    };
+  }
+
+  /** Puts the rows of a supporter into `given`, where they stay until the next is read. */
   read(slot: number, given: Given): void {
-    const { gifts, splits } = this.facts;
     if (this.everything) {
-      given.begin = gifts.start[slot] as number;
-      given.end = given.begin + (gifts.count[slot] as number);
-      given.days = gifts.columns.day.values;
-      given.cents = gifts.columns.cents.values;
+      const rows = this.lists[0] as Rows;
+      given.begin = rows.start[slot] as number;
+      given.end = given.begin + (rows.count[slot] as number);
+      given.days = rows.days as Int32Array;
+      given.cents = rows.cents as Float64Array;
       return;
     }
     this.many = 0;
-    const many = gifts.count[slot] as number;
-    this.makeRoom(many);
-    if (this.plain) this.readPlain(gifts.start[slot] as number, many);
-    else this.readFiltered(gifts, gifts.start[slot] as number, many, null);
-    const parts = this.inParts ? (splits.count[slot] as number) : 0;
-    if (parts > 0) {
-      this.makeRoom(this.many + parts);
-      this.readFiltered(splits, splits.start[slot] as number, parts, splits.columns.gift.values);
+    if (this.after) {
+      const day = this.after.day();
+      [this.low, this.high] = [Math.max(this.from, day), Math.min(this.to, day + this.after.days)];
+    }
+    // No day is NaN, and nothing lies between that.
+    if (this.together) {
+      const slots = this.facts.sharersOf(slot);
+      for (const one of slots) for (const rows of this.lists) this.readRows(rows, one);
+      if (this.credits) this.readCredits(this.credits, slots);
+    } else if (this.plain) this.readPlain(this.lists[0] as Rows, slot);
+    else {
+      for (const rows of this.lists) this.readRows(rows, slot);
+      if (this.credits) this.readCredits(this.credits, [slot]);
     }
     if (this.size !== null) this.keepSized(this.size.least, this.size.most);
+    given.begin = 0;
     given.end = this.many;
     given.days = this.days;
     given.cents = this.cents;
   }
 
-  private readPlain(start: number, count: number): void {
-    const { day, cents } = this.facts.gifts.columns;
-    const [given, amounts, days, sums, from, to] = [
-      day.values,
-      cents.values,
-      this.days,
-      this.cents,
-      this.from,
-      this.to,
-    ];
-    const end = start + count;
+  private readPlain(rows: Rows, slot: number): void {
+    const start = rows.start[slot] as number;
+    const end = start + (rows.count[slot] as number);
+    this.makeRoom(end - start);
+    const { days, cents, low, high } = this;
+    const [given, amounts] = [rows.days as Int32Array, rows.cents as Float64Array];
     let many = 0;
     for (let row = start; row < end; row++) {
       const on = given[row] as number;
-      if (on < from || on > to) continue;
+      if (!(on >= low && on <= high)) continue;
       days[many] = on;
-      sums[many++] = amounts[row] as number;
+      cents[many++] = amounts[row] as number;
     }
     this.many = many;
   }
 
-  private readFiltered(
-    rows: Facts['gifts'] | Facts['splits'],
-    start: number,
-    count: number,
-    names: ArrayLike<number> | null,
-  ): void {
-    const { day, cents } = rows.columns;
-    const [given, amounts, days, sums] = [day.values, cents.values, this.days, this.cents];
-    const [funds, campaigns] = [rows.columns.fund.values, rows.columns.campaign.values];
-    const [appeals, methods] = [rows.columns.appeal.values, rows.columns.method.values];
-    const { fund, campaign, appeal, method, from, to } = this;
-    const end = start + count;
+  private readRows(rows: Rows, slot: number): void {
+    const start = rows.start[slot] as number;
+    const end = start + (rows.count[slot] as number);
+    if (start === end) return;
+    this.makeRoom(this.many + end - start);
+    const { days, cents, names } = rows;
     let many = this.many;
     let before = NaN;
     for (let row = start; row < end; row++) {
-      const on = given[row] as number;
-      if (on < from || on > to || (fund !== ANY && funds[row] !== fund)) continue;
-      if (campaign !== ANY && campaigns[row] !== campaign) continue;
-      if (appeal !== ANY && appeals[row] !== appeal) continue;
-      if (method !== ANY && methods[row] !== method) continue;
-      const amount = amounts[row] as number;
+      if (!this.passes(rows, row)) continue;
+      const amount = cents === undefined ? 0 : (cents[row] as number);
       // The parts of one gift stand together.
       if (names !== null && names[row] === before) {
-        sums[many - 1] = (sums[many - 1] as number) + amount;
+        this.cents[many - 1] = (this.cents[many - 1] as number) + amount;
         continue;
       }
       if (names !== null) before = names[row] as number;
-      days[many] = on;
-      sums[many++] = amount;
+      this.days[many] = days === undefined ? 0 : (days[row] as number);
+      this.cents[many++] = amount;
     }
     this.many = many;
+  }
+
+  private passes(rows: Rows, row: number): boolean {
+    // What has no day is in no window, but counts where none is asked about.
+    if (this.bounded && rows.days !== undefined) {
+      const on = rows.days[row] as number;
+      if (!(on >= this.low && on <= this.high)) return false;
+    }
+    if (this.fund !== ANY && rows.funds[row] !== this.fund) return false;
+    if (this.campaign !== ANY && rows.campaigns[row] !== this.campaign) return false;
+    if (this.appeal !== ANY && rows.appeals[row] !== this.appeal) return false;
+    if (this.method !== ANY && rows.methods[row] !== this.method) return false;
+    for (const test of rows.tests) if (!test(row)) return false;
+    return true;
+  }
+
+  /** What people are recognised for: of each gift as much as they share of it, at most what its parts are. */
+  private readCredits(rows: Rows, slots: readonly number[]): void {
+    const { part, of, donor, gift } = this.facts.credits.columns;
+    const gifts = new Map<number, { day: number; parts: Map<number, { of: number; credits: number[] }> }>();
+    for (const slot of slots) {
+      const start = rows.start[slot] as number;
+      const end = start + (rows.count[slot] as number);
+      for (let row = start; row < end; row++) {
+        if (!this.passes(rows, row)) continue;
+        if (this.both && slots.includes(this.facts.slotOf(donor.values[row] as number))) continue;
+        const one = gifts.get(gift.values[row] as number) ?? {
+          day: (rows.days as Int32Array)[row] as number,
+          parts: new Map(),
+        };
+        gifts.set(gift.values[row] as number, one);
+        const place = part.values[row] as number;
+        const its = one.parts.get(place) ?? { of: of.values[row] as number, credits: [] };
+        one.parts.set(place, its);
+        its.credits.push((rows.cents as Float64Array)[row] as number);
+      }
+    }
+    this.makeRoom(this.many + gifts.size);
+    for (const { day, parts } of gifts.values()) {
+      let sum = 0;
+      for (const { of: whole, credits } of parts.values()) sum += recognised(credits, whole);
+      this.days[this.many] = day;
+      this.cents[this.many++] = sum;
+    }
   }
 
   private keepSized(least: number, most: number): void {
@@ -150,3 +290,17 @@ export class Reader {
     this.cents = grown(this.cents, needed * 2);
   }
 }
+
+/** Whether a row passes what is asked of one of its parts; of a part that there is not, none does. */
+export function whereTest(
+  { part, test, not }: Where,
+  known: Readonly<Record<string, Known>>,
+  read: Read,
+): (row: number) => boolean {
+  const entry = known[part];
+  if (!entry) return () => false;
+  const passes = testOf(entry.type, entry.read(read), test, read.calendar);
+  return not ? (row) => !passes(row) : passes;
+}
+
+export const todayOf = (calendar: Calendar): number => dayNumber(calendar.today);

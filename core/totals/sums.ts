@@ -26,7 +26,7 @@ const passes = (row: PartRow, filter: GiftFilter): boolean =>
   (filter.appeal === null || row.appeal === filter.appeal) &&
   (filter.method === null || row.method === filter.method);
 
-type Rows = Facts['gifts'] | Facts['splits'];
+type Rows = Facts['gifts'] | Facts['splits'] | Facts['credits'];
 
 function* rowsOf(rows: Rows, slot: number, nameOf: (row: number) => number): Generator<PartRow & { row: number }> {
   const { day, cents, fund, campaign, appeal, method } = rows.columns;

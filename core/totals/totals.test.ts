@@ -1,12 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Facts } from '../facts/index.ts';
-import type { CreditFacts, GiftFacts, SplitFacts } from '../facts/index.ts';
+import { Facts, rowWith } from '../facts/index.ts';
 import { creditParts, recognised } from '../gifts/index.ts';
 import type { GiftPart } from '../gifts/index.ts';
 import { ANY_GIFT, CREDIT_CHOICES, FACETS, facetsOf, totalOf, totalsBy } from './index.ts';
 import type { CreditChoice, GiftFilter } from './index.ts';
-import { SUPPORTER_KINDS } from '../supporters/index.ts';
 
 const PEOPLE = [1, 2, 3, 4, 5, 6];
 interface Given {
@@ -47,7 +45,7 @@ const given: fc.Arbitrary<Given> = fc
 function factsOf(gifts: readonly Given[]): Facts {
   const facts = new Facts();
   for (const id of PEOPLE) {
-    const place = (one: GiftPart, gift: Given): GiftFacts => ({
+    const place = (one: GiftPart, gift: Given) => ({
       day: gift.day,
       method: gift.method,
       cents: one.cents,
@@ -56,30 +54,28 @@ function factsOf(gifts: readonly Given[]): Facts {
       appeal: one.appealId ?? 0,
     });
     const own = gifts.flatMap((gift, index) => (gift.donor === id ? [{ gift, index }] : []));
-    const whole = ({ gift }: { gift: Given }): GiftFacts => {
+    const whole = ({ gift }: { gift: Given }) => {
       const cents = gift.parts.reduce((sum, one) => sum + one.cents, 0);
       const [first] = gift.parts;
-      if (first && gift.parts.length === 1) return place(first, gift);
-      return { day: gift.day, method: gift.method, cents, fund: 0, campaign: 0, appeal: 0 };
+      if (first && gift.parts.length === 1) return rowWith('gifts', place(first, gift));
+      return rowWith('gifts', { day: gift.day, method: gift.method, cents });
     };
-    const splits = own.flatMap(({ gift, index }): SplitFacts[] =>
-      gift.parts.length > 1 ? gift.parts.map((one) => ({ ...place(one, gift), gift: index + 1 })) : [],
+    const splits = own.flatMap(({ gift, index }) =>
+      gift.parts.length > 1 ? gift.parts.map((one) => rowWith('splits', { ...place(one, gift), gift: index + 1 })) : [],
     );
-    const credits = gifts.flatMap((gift, index): CreditFacts[] =>
+    const credits = gifts.flatMap((gift, index) =>
       gift.credits
         .filter((credit) => credit.who === id)
         .flatMap((credit) =>
-          creditParts(credit.cents, gift.parts).flatMap((cents, at): CreditFacts[] => {
+          creditParts(credit.cents, gift.parts).flatMap((cents, at) => {
             const one = gift.parts[at];
             if (!one || cents === 0) return [];
-            return [{ ...place({ ...one, cents }, gift), gift: index + 1, part: at, of: one.cents, donor: gift.donor }];
+            const share = { gift: index + 1, part: at, of: one.cents, donor: gift.donor };
+            return [rowWith('credits', { ...place({ ...one, cents }, gift), ...share })];
           }),
         ),
     );
-    facts.replace({
-      ...{ id, kind: SUPPORTER_KINDS.person.code, region: '', city: '', sortName: '', flags: 0, household: 0 },
-      ...{ tags: [], groups: [], fields: [], giftFields: [], gifts: own.map(whole), splits, credits },
-    });
+    facts.replace({ id, lists: { gifts: own.map(whole), splits, credits } });
   }
   return facts;
 }

@@ -1,9 +1,14 @@
 import { performance } from 'node:perf_hooks';
+import { total } from '@tallystick/core/segments';
 
 /** The heaviest that one request may ask, by name; each is answered, well or with a refusal in words. */
 export function heavyRequests(gifts: readonly number[], letterId: number): Record<string, () => [string, unknown]> {
-  const total = { kind: 'total', fund: null, window: { kind: 'ever' }, atLeast: 1, atMost: null };
-  const many = (parts: number) => ({ kind: 'group', join: 'any', parts: Array.from({ length: parts }, () => total) });
+  const anything = total([], 1);
+  const many = (parts: number) => ({
+    kind: 'group',
+    join: 'any',
+    parts: Array.from({ length: parts }, () => anything),
+  });
   return {
     'a segment of 60 conditions': () => [
       '/segments/count',

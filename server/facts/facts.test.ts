@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Calendar } from '@tallystick/core/dates';
-import type { Group } from '@tallystick/core/segments';
+import { all, between, stateIs } from '@tallystick/core/segments';
 import { connectFollower, FollowerDb } from '../platform/follower.ts';
 import { addGift, addPerson, openTestApp, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
@@ -16,12 +16,12 @@ let db: FollowerDb;
 let close: () => void;
 const people: number[] = [];
 const calendar: Calendar = { today: '2026-11-23', fiscalYearStart: 7 };
-const everyone: Group = { kind: 'group', join: 'all', parts: [] };
+const setting = { calendar };
 
 const LIST: ListQuestion = {
   ask: 'list',
   kind: null,
-  conditions: null,
+  asked: null,
   trashed: false,
   sorts: [{ by: 'name', down: false }],
   groupBy: null,
@@ -59,13 +59,9 @@ const loaded = async (): Promise<FactsReplica> => {
 /** Everything that facts answer about the people of this test. */
 const answers = (replica: FactsReplica) => ({
   giving: replica.answer({ ask: 'giving', ids: people, calendar }),
-  members: replica.answer({ ask: 'members', group: everyone, calendar }),
+  members: replica.answer({ ask: 'members', group: all(), setting }),
   list: replica.answer({ ...LIST, sorts: [{ by: 'household', down: true }] }),
-  nevada: replica.answer({
-    ask: 'count',
-    group: { kind: 'group', join: 'all', parts: [{ kind: 'region', regions: ['NV'] }] },
-    calendar,
-  }) as { count: number },
+  nevada: replica.answer({ ask: 'count', ...{ group: all(stateIs('NV')), setting } }) as { count: number },
 });
 const comparable = (replica: FactsReplica) => {
   const { nevada, ...rest } = answers(replica);
@@ -94,12 +90,13 @@ describe('the facts', () => {
     const id = people[0] ?? 0;
     const gift = await addGift(test, id, { cents: 100, date: '2019-01-15', fields: { [field]: '12' } });
     await replica.reload(db, [id]);
-    const part = { kind: 'gift-field' as const, field, test: { is: 'between' as const, atLeast: 12, atMost: null } };
-    const question = { ask: 'members', group: { kind: 'group', join: 'all', parts: [part] }, calendar };
+    const own = [{ id: field, about: 'gift' as const, name: 'Envelope', kind: 'number' as const, choices: [] }];
+    const group = all({ kind: 'field', field: `gift-own:${field}`, test: between(12) });
+    const question = { ask: 'members', group, setting: { calendar, own } };
     expect(replica.answer(question)).toEqual(Uint32Array.from([id]));
     expect((await loaded()).answer(question)).toEqual(Uint32Array.from([id]));
     const counted = await test.call('POST', '/segments/count', { conditions: question.group });
-    expect(counted.body).toMatchObject({ count: 1, sentences: ['has a gift whose Envelope is at least 12'] });
+    expect(counted.body).toMatchObject({ count: 1, sentences: ['envelope of a gift is at least 12'] });
     await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Away' }, async (tx) => {
       const rows = await tx.sql.rows<{ id: number }>('SELECT id FROM gift_field WHERE gift_id = ?', [gift]);
       await tx.removeAll(
@@ -135,7 +132,7 @@ describe('the facts', () => {
     expect(replica.answer({ ask: 'giving', ids: [4_000_000], calendar })).toMatchObject([
       { giving: { lifetime: 0, count: 0, first: null, bestYear: null }, flags: 0 },
     ]);
-    expect(replica.answer({ ask: 'explain', group: everyone, supporterId: 4_000_000, calendar })).toBeNull();
+    expect(replica.answer({ ask: 'explain', group: all(), supporterId: 4_000_000, setting })).toBeNull();
   });
 
   it('follow a gift that moves to another record, on both', async () => {
@@ -170,7 +167,7 @@ describe('the facts', () => {
       tx.update(SupporterTable, id, { state: 'trash' }),
     );
     const replica = await loaded();
-    expect([...(replica.answer({ ask: 'members', group: everyone, calendar }) as Uint32Array)]).not.toContain(id);
+    expect([...(replica.answer({ ask: 'members', group: all(), setting }) as Uint32Array)]).not.toContain(id);
     expect(replica.answer({ ask: 'giving', ids: [id], calendar })).toMatchObject([{ giving: { count: 6 } }]);
     await test.services.changes.write(TESTER, { kind: 'edit', summary: 'Restored' }, (tx) =>
       tx.update(SupporterTable, id, { state: 'active' }),

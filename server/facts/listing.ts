@@ -7,7 +7,7 @@ import type { FieldKind } from '@tallystick/core/fields';
 import { bandOf, grouped, Order, placeAfter } from '@tallystick/core/lists';
 import type { ListGroup, Mark, SortKey } from '@tallystick/core/lists';
 import { evaluate, giftsIn, givenIn, lastGiftDay, within } from '@tallystick/core/segments';
-import type { Group } from '@tallystick/core/segments';
+import type { AskedGroup } from './questions.ts';
 import type { SupporterKind } from '@tallystick/core/supporters';
 import { SUPPORTER_KINDS, kindOfCode } from '@tallystick/core/supporters';
 
@@ -52,7 +52,7 @@ export interface ListSum {
 export interface ListQuestion {
   ask: 'list';
   kind: SupporterKind | null;
-  conditions: Group | null;
+  asked: AskedGroup | null;
   trashed: boolean;
   /** The first counts most; names and numbers settle what is equal. */
   sorts: readonly ListSorting[];
@@ -132,8 +132,8 @@ export class Listing {
   }
 
   private whole(question: ListQuestion): WholeList {
-    const { after: _after, limit: _limit, ...about } = question;
-    const key = JSON.stringify(about);
+    const { after: _after, limit: _limit, asked, ...about } = question;
+    const key = JSON.stringify([about, asked && keyOf(asked)]);
     const known = this.lists.get(key);
     if (known) return known;
     const { slots, groups } = this.rows(question);
@@ -147,11 +147,12 @@ export class Listing {
   private rows(question: ListQuestion): Omit<WholeList, 'sum'> {
     const { facts } = this;
     const kind = question.kind === null ? -1 : SUPPORTER_KINDS[question.kind].code;
-    const matching = question.conditions === null ? null : evaluate(question.conditions, facts, question.calendar);
+    const matching = question.asked === null ? null : evaluate(question.asked.group, facts, question.asked.setting);
     const order = this.ordered(question.sorts, question.calendar);
     const slots = order.filter((slot) => {
-      const place = (facts.flags[slot] ?? 0) & (FLAG.trashed | FLAG.erased);
-      if (place !== (question.trashed ? FLAG.trashed : 0) || (kind >= 0 && facts.kind[slot] !== kind)) return false;
+      const place = (facts.people.flags.values[slot] ?? 0) & (FLAG.trashed | FLAG.erased);
+      if (place !== (question.trashed ? FLAG.trashed : 0) || (kind >= 0 && facts.people.kind.values[slot] !== kind))
+        return false;
       return matching === null || matching.has(slot);
     });
     if (question.groupBy === null) return { slots, groups: [] };
@@ -215,11 +216,11 @@ export class Listing {
       case 'number':
         return (slot) => facts.ids[slot] ?? 0;
       case 'town':
-        return (slot) => facts.cities.words[facts.city[slot] ?? 0] ?? '';
+        return (slot) => facts.people.city.at(slot);
       case 'state':
-        return (slot) => facts.regions.words[facts.region[slot] ?? 0] ?? '';
+        return (slot) => facts.people.region.at(slot);
       case 'kind':
-        return (slot) => kindOfCode(facts.kind[slot] ?? 0);
+        return (slot) => kindOfCode(facts.people.kind.values[slot] ?? 0);
       case 'lifetime':
         return (slot) => givenIn(facts, slot, ever);
       case 'thisYear':
@@ -254,6 +255,11 @@ export class Listing {
     return sum;
   }
 }
+
+/** What tells one question from another; a list of people never changes, so its id stands for it. */
+const keyOf = ({ group, setting: { lists, segments, ...setting } }: AskedGroup) => [
+  ...[group, setting, [...(lists?.keys() ?? [])], [...(segments ?? [])]],
+];
 
 function overGifts(
   facts: Facts,

@@ -1,24 +1,35 @@
 import { addressOn } from '@tallystick/core/contact';
 import type { Season, Way } from '@tallystick/core/contact';
-import { dateOfDay } from '@tallystick/core/dates';
+import { dateOfDay, Zone } from '@tallystick/core/dates';
 import type { Calendar, IsoDate } from '@tallystick/core/dates';
-import { Facts } from '@tallystick/core/facts';
-import type { CreditFacts, GiftFacts, SplitFacts } from '@tallystick/core/facts';
-import { GivingSum, METHOD_CODES } from '@tallystick/core/gifts';
-import type { PaymentMethod } from '@tallystick/core/gifts';
+import { Facts, LIST_NAMES, NO_DAY } from '@tallystick/core/facts';
+import type { Lists, Ragged, SupporterFacts } from '@tallystick/core/facts';
+import { GivingSum } from '@tallystick/core/gifts';
 import { ANY_GIFT, totalOf } from '@tallystick/core/totals';
 import { facetsAsked, totalsAsked } from './totals.ts';
 import type { FacetRows, FacetsQuestion, TotalsQuestion, TotalsRow } from './totals.ts';
-import { countParts, evaluate, explain } from '@tallystick/core/segments';
-import type { Explanation, Group, Explaining, PartCounts } from '@tallystick/core/segments';
+import { all, countParts, evaluate, explain, readPasted } from '@tallystick/core/segments';
+import type { Explanation, PartCounts, Pasted } from '@tallystick/core/segments';
 import { WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import type { FollowerDb, Replica } from '../platform/follower.ts';
 import { Listing } from './listing.ts';
 import type { ListAnswer, ListQuestion } from './listing.ts';
+import {
+  FIELDS_SQL,
+  GIFT_FIELDS_SQL,
+  MARKS_SQL,
+  partOf,
+  personOf,
+  SOURCES,
+  SUPPORTERS_SQL,
+  wholeOf,
+  ZONE_SQL,
+} from './sources.ts';
+import type { Cells } from './sources.ts';
+import type { Formats } from '@tallystick/core/money';
+import type { AskedGroup } from './questions.ts';
 import { kept } from '@tallystick/core/fields';
-import type { SupporterKind } from '@tallystick/core/supporters';
-import { SUPPORTER_KINDS } from '@tallystick/core/supporters';
 
 /** Giving in cents and dates, as the contract has it. */
 export interface GivingFigures {
@@ -46,9 +57,10 @@ export interface GivenView {
 }
 
 export type FactsQuestion =
-  | { ask: 'count'; group: Group; calendar: Calendar }
-  | { ask: 'members'; group: Group; calendar: Calendar }
-  | { ask: 'explain'; group: Group; supporterId: number; setting: Explaining }
+  | ({ ask: 'count' } & AskedGroup)
+  | ({ ask: 'members' } & AskedGroup)
+  | { ask: 'pasted'; text: string }
+  | ({ ask: 'explain'; supporterId: number; formats: Formats } & AskedGroup)
   | { ask: 'giving'; ids: readonly number[]; calendar: Calendar }
   | TotalsQuestion
   | FacetsQuestion
@@ -60,6 +72,7 @@ export interface FactsAnswers {
   count: PartCounts & { of: number; milliseconds: number };
   /** Ids, ascending. */
   members: Uint32Array;
+  pasted: Pasted;
   explain: Explanation | null;
   giving: GivenView[];
   /** With the figures of the page's rows. */
@@ -69,74 +82,7 @@ export interface FactsAnswers {
   size: { supporters: number; gifts: number };
 }
 
-const DAY = 'TO_DAYS(date) - 719528';
-const kindOf = (cell: Cell): number => SUPPORTER_KINDS[cell as SupporterKind]?.code ?? 0;
-
-// A household's own id stands in its own row, so that it is one of those who share the home.
-export const SUPPORTERS_SQL = `SELECT id, kind, ELT(FIELD(state, 'active', 'trash', 'erased'), 0, 4, 12),
-  COALESCE(household_id, IF(kind = 'household', id, 0)), sort_name FROM supporter`;
-export const ADDRESSES_SQL = `SELECT supporter_id, region, city, preferred, valid_from, valid_to, bad_on, season_from, season_to FROM address`;
-// gift_facts (supporter_id, date, cents, fund_id, campaign_id, appeal_id) holds every column in order.
-export const GIFTS_SQL = `SELECT supporter_id, ${DAY}, cents, IF(split, 0, fund_id), IF(split, 0, COALESCE(campaign_id, 0)),
-  IF(split, 0, COALESCE(appeal_id, 0)), method FROM gift FORCE INDEX (gift_facts)`;
-export const SPLITS_SQL = `SELECT x.supporter_id, TO_DAYS(g.date) - 719528, x.cents, x.fund_id, COALESCE(x.campaign_id, 0), COALESCE(x.appeal_id, 0),
-  g.method, x.gift_id FROM gift_split x JOIN gift g ON g.id = x.gift_id`;
-export const CREDITS_SQL = `SELECT supporter_id, ${DAY}, cents, fund_id, COALESCE(campaign_id, 0), COALESCE(appeal_id, 0), method, gift_id,
-  place, of_cents, donor_id FROM soft_credit`;
-export const TAGS_SQL = 'SELECT supporter_id, tag_id FROM supporter_tag';
-export const GROUPS_SQL = 'SELECT supporter_id, group_id FROM group_member';
-/** Wishes, and the refusals of mailboxes, which weigh the same. */
-export const WISHES_SQL = `SELECT supporter_id, kind FROM (SELECT supporter_id, kind FROM wish
-  UNION ALL SELECT e.supporter_id, 'no_email' FROM email e JOIN refusal r ON r.mailbox = SHA2(LOWER(e.address), 256)
-  AND r.lifted_on IS NULL WHERE e.valid_to IS NULL OR e.valid_to >= r.since) w`;
-export const FIELDS_SQL = 'SELECT supporter_id, field_id, value FROM supporter_field';
-
-export const GIFT_FIELDS_SQL = 'SELECT supporter_id, field_id, value FROM gift_field';
-
-type Cell = string | number | null | undefined;
-type Cells = readonly (string | number | null)[];
-const bitOf = (row: Cells): number => WISHES[row[1] as Wish]?.bit ?? 0;
-const giftOf = (row: Cells): GiftFacts => ({
-  day: Number(row[1]),
-  cents: Number(row[2]),
-  fund: Number(row[3]),
-  campaign: Number(row[4]),
-  appeal: Number(row[5]),
-  method: METHOD_CODES.indexOf(row[6] as PaymentMethod),
-});
-const splitOf = (row: Cells): SplitFacts => ({ ...giftOf(row), gift: Number(row[7]) });
-const creditOf = (row: Cells): CreditFacts => ({
-  ...splitOf(row),
-  part: Number(row[8]),
-  of: Number(row[9]),
-  donor: Number(row[10]),
-});
-/** As much of an address as decides where somebody is on a day. */
-type Place = Way & Season & { region: string; city: string };
-const dayIn = (cell: Cell): string | null => (cell === null || cell === undefined ? null : String(cell));
-const placeOf = (row: Cells): Place => ({
-  region: String(row[1]),
-  city: String(row[2]),
-  preferred: row[3] === 1,
-  validFrom: dayIn(row[4]),
-  validTo: dayIn(row[5]),
-  badOn: dayIn(row[6]),
-  seasonFrom: dayIn(row[7]),
-  seasonTo: dayIn(row[8]),
-});
-/** Whether a place is the same on every day, because there is just one and nothing limits it. */
-const isConstant = ([place, ...others]: readonly Place[]): boolean =>
-  place === undefined ||
-  (others.length === 0 && [place.validFrom, place.validTo, place.badOn, place.seasonFrom].every((day) => day === null));
-
-/** A gift of which nothing is left counts nowhere. */
-const isGift = (row: Cells): boolean => Number(row[2]) > 0;
-
-const NOWHERE = { region: '', city: '' };
-const ORDERS = new Map([
-  [SPLITS_SQL, 'x.supporter_id, x.gift_id'],
-  [ADDRESSES_SQL, 'supporter_id, id'],
-]);
+const NOWHERE = { region: '', city: '', postal: '' };
 
 /** How many sums are kept, and how long a question may be to be kept with its answer. */
 const [MOST_SUMS, MOST_KEY] = [500, 1000];
@@ -145,47 +91,43 @@ const [MOST_SUMS, MOST_KEY] = [500, 1000];
 export class FactsReplica implements Replica {
   readonly facts = new Facts();
   private readonly listing = new Listing(this.facts);
-  /** Where those are who are not at one place always, by slot, and the day that `facts` places them on. */
-  private readonly places = new Map<number, readonly Place[]>();
+  /** The slots of those who may be somewhere else on another day, and the day that `facts` places everyone on. */
+  private readonly movers = new Set<number>();
+  /** The zone whose days things were sent and changed on. */
+  private zone = new Zone('UTC');
   private placedOn: IsoDate | null = null;
   /** Sums that were asked for since the facts last changed: many people look at the same list. */
   private readonly summed = new Map<string, FactsAnswers['facets'] | FactsAnswers['totals']>();
 
   async load(db: FollowerDb): Promise<void> {
     const { facts } = this;
-    const wishes = new Map<number, number>();
-    await db.stream(WISHES_SQL, (row) => wishes.set(Number(row[0]), (wishes.get(Number(row[0])) ?? 0) | bitOf(row)));
-    await db.stream(SUPPORTERS_SQL, (row) => {
-      const id = Number(row[0]);
-      const flags = Number(row[2]) | (wishes.get(id) ?? 0);
-      facts.addSupporter(id, kindOf(row[1]), '', flags, '', Number(row[3]), String(row[4]));
-    });
-    /** Streams rows that belong to a supporter, in the order of supporters. */
+    this.zone = await zoneIn(db);
+    await db.stream(wholeOf(SUPPORTERS_SQL), (row) =>
+      facts.addSupporter(Number(row[0]), personOf(row), String(row[1])),
+    );
+    const marks = new Map<number, number>();
+    await db.stream(wholeOf(MARKS_SQL), (row) => mark(marks, row));
+    /** Streams rows that belong to a supporter. */
     const each = (sql: string, take: (slot: number, row: Cells) => void): Promise<void> =>
-      db.stream(`${sql} ORDER BY ${ORDERS.get(sql) ?? 'supporter_id'}`, (row) => {
+      db.stream(sql, (row) => {
         const slot = facts.slotOf(Number(row[0]));
         if (slot >= 0) take(slot, row);
       });
-    // Addresses come in the order of supporters, so that those of one stand together.
-    let [of, its]: [number, Place[]] = [-1, []];
-    const place = (): void => (of < 0 ? undefined : this.place(of, its));
-    await each(ADDRESSES_SQL, (slot, row) => {
-      if (slot !== of) {
-        place();
-        [of, its] = [slot, []];
-      }
-      its.push(placeOf(row));
-    });
-    place();
-    await each(GIFTS_SQL, (slot, row) => {
-      if (isGift(row)) facts.gifts.push(slot, giftOf(row));
-    });
-    await each(SPLITS_SQL, (slot, row) => facts.splits.push(slot, splitOf(row)));
-    await each(CREDITS_SQL, (slot, row) => facts.credits.push(slot, creditOf(row)));
-    await each(TAGS_SQL, (slot, row) => facts.tags.push(slot, { tag: Number(row[1]) }));
-    await each(GROUPS_SQL, (slot, row) => facts.groups.push(slot, { group: Number(row[1]) }));
-    await each(GIFT_FIELDS_SQL, (slot, row) => facts.addGiftField(slot, Number(row[1]), kept(String(row[2]))));
-    await each(FIELDS_SQL, (slot, row) => facts.setField(slot, Number(row[1]), kept(String(row[2]))));
+    for (const name of LIST_NAMES) {
+      const [list, { sql, read }] = [facts.listOf(name), SOURCES[name]];
+      await each(wholeOf(sql), (slot, row) => {
+        const known = read(row, this.zone);
+        if (known) list.push(slot, marked(known, marks));
+      });
+    }
+    await each(wholeOf(GIFT_FIELDS_SQL), (slot, row) => facts.addGiftField(slot, Number(row[1]), kept(String(row[2]))));
+    await each(wholeOf(FIELDS_SQL), (slot, row) => facts.setField(slot, Number(row[1]), kept(String(row[2]))));
+    facts.trim();
+    for (let slot = 0; slot < facts.size; slot++) this.settle(slot);
+  }
+
+  async isWhole(db: FollowerDb): Promise<boolean> {
+    return (await zoneIn(db)).name === this.zone.name;
   }
 
   async reload(db: FollowerDb, ids: readonly number[]): Promise<void> {
@@ -200,73 +142,71 @@ export class FactsReplica implements Replica {
 
   /** Puts what the database has of supporters in the place of what was known; answers whom it has. */
   private async read(db: FollowerDb, ids: readonly number[]): Promise<Set<number>> {
-    const of = (sql: string): Promise<Cells[]> =>
-      db.rows(
-        `${sql} WHERE ${sql === SPLITS_SQL ? 'x.' : ''}supporter_id IN (?) ORDER BY ${ORDERS.get(sql) ?? 'supporter_id'}`,
-        [ids],
-      );
-    const [supporters, ...owned] = await Promise.all([
-      db.rows(`${SUPPORTERS_SQL} WHERE id IN (?)`, [ids]),
-      ...[
-        GIFTS_SQL,
-        TAGS_SQL,
-        GROUPS_SQL,
-        WISHES_SQL,
-        FIELDS_SQL,
-        GIFT_FIELDS_SQL,
-        SPLITS_SQL,
-        CREDITS_SQL,
-        ADDRESSES_SQL,
-      ].map(of),
-    ]);
-    const [gifts, tags, groups, wishes, fields, giftFields, splits, credits, addresses] = owned.map(bySupporter);
+    const of = (sql: Parameters<typeof partOf>[0]): Promise<Cells[]> => db.rows(...partOf(sql, ids));
+    const [supporters, marking, fields, giftFields, ...owned] = await Promise.all(
+      [SUPPORTERS_SQL, MARKS_SQL, FIELDS_SQL, GIFT_FIELDS_SQL, ...LIST_NAMES.map((name) => SOURCES[name].sql)].map(of),
+    );
+    const marks = new Map<number, number>();
+    for (const row of marking ?? []) mark(marks, row);
+    const rowsOf = new Map(LIST_NAMES.map((name, at) => [name, bySupporter(owned[at] ?? [])]));
+    const [fieldsOf, giftFieldsOf] = [fields, giftFields].map((rows) => bySupporter(rows ?? []));
+    const valuesOf = (rows: Cells[] | undefined) =>
+      (rows ?? []).map((row) => [Number(row[1]), kept(String(row[2]))] as const);
     const found = new Set<number>();
-    for (const row of supporters) {
+    for (const row of supporters ?? []) {
       const id = Number(row[0]);
       found.add(id);
+      const lists = LIST_NAMES.map((name) => [
+        name,
+        (rowsOf.get(name)?.get(id) ?? []).flatMap((cells) => {
+          const known = SOURCES[name].read(cells, this.zone);
+          return known ? [marked(known, marks)] : [];
+        }),
+      ]);
       const slot = this.facts.replace({
-        id,
-        kind: kindOf(row[1]),
-        region: '',
-        city: '',
-        sortName: String(row[4]),
-        flags: (wishes?.get(id) ?? []).reduce((bits, wish) => bits | bitOf(wish), Number(row[2])),
-        household: Number(row[3]),
-        tags: (tags?.get(id) ?? []).map((tag) => Number(tag[1])),
-        groups: (groups?.get(id) ?? []).map((group) => Number(group[1])),
-        fields: (fields?.get(id) ?? []).map((field) => [Number(field[1]), kept(String(field[2]))]),
-        giftFields: (giftFields?.get(id) ?? []).map((field) => [Number(field[1]), kept(String(field[2]))]),
-        gifts: (gifts?.get(id) ?? []).filter(isGift).map(giftOf),
-        splits: (splits?.get(id) ?? []).map(splitOf),
-        credits: (credits?.get(id) ?? []).map(creditOf),
+        ...{ id, sortName: String(row[1]), ...personOf(row) },
+        lists: Object.fromEntries(lists) as SupporterFacts['lists'],
+        fields: valuesOf(fieldsOf?.get(id)),
+        giftFields: valuesOf(giftFieldsOf?.get(id)),
       });
-      this.place(slot, (addresses?.get(id) ?? []).map(placeOf));
+      this.settle(slot);
       this.listing.changed(slot);
     }
     return found;
   }
 
-  /** Puts a supporter where the address of the day is, and remembers those that may move by themselves. */
+  /** Works out of a supporter's lists what is known once: wishes as bits, and where they are. */
+  private settle(slot: number): void {
+    const { wishes, addresses } = this.facts.lists;
+    let flags = this.facts.people.flags.values[slot] as number;
+    for (const at of rowsAt(wishes, slot)) flags |= WISHES[wishes.columns.kind.at(at) as Wish]?.bit ?? 0;
+    this.facts.people.flags.values[slot] = flags;
+    const places = [...rowsAt(addresses, slot)].map((at) => placeOf(addresses.columns, at));
+    if (isConstant(places)) this.movers.delete(slot);
+    else this.movers.add(slot);
+    this.place(slot, places);
+  }
+
+  /** Puts a supporter where the address of the day is. */
   private place(slot: number, places: readonly Place[]): void {
-    if (isConstant(places)) {
-      this.places.delete(slot);
-      this.facts.setPlace(slot, places[0]?.region ?? '', places[0]?.city ?? '');
-      return;
-    }
-    this.places.set(slot, places);
-    if (this.placedOn === null) return;
-    const { region, city } = addressOn(places, this.placedOn) ?? NOWHERE;
-    this.facts.setPlace(slot, region, city);
+    const here = isConstant(places) ? places[0] : this.placedOn === null ? null : addressOn(places, this.placedOn);
+    const { region, city, postal } = here ?? NOWHERE;
+    this.facts.update(slot, { region, city, postal, mailable: here ? 1 : 0 });
   }
 
   /** Goes on to a day: whoever is elsewhere on it is put there. */
   private moveTo(today: IsoDate): void {
     if (today === this.placedOn) return;
     this.placedOn = today;
-    for (const [slot, places] of this.places) {
-      const [region, city] = [this.facts.region[slot], this.facts.city[slot]];
-      this.place(slot, places);
-      if (this.facts.region[slot] !== region || this.facts.city[slot] !== city) this.listing.changed(slot);
+    const { region, city } = this.facts.people;
+    const { addresses } = this.facts.lists;
+    for (const slot of this.movers) {
+      const before = [region.values[slot], city.values[slot]];
+      this.place(
+        slot,
+        [...rowsAt(addresses, slot)].map((at) => placeOf(addresses.columns, at)),
+      );
+      if (before[0] !== region.values[slot] || before[1] !== city.values[slot]) this.listing.changed(slot);
     }
     this.summed.clear();
   }
@@ -278,12 +218,18 @@ export class FactsReplica implements Replica {
     if (calendar) this.moveTo(calendar.today);
     switch (question.ask) {
       case 'count':
-        return this.count(question.group, question.calendar);
+        return this.count(question);
       case 'members':
-        return this.members(question.group, question.calendar);
+        return this.members(question);
+      case 'pasted':
+        return readPasted(question.text, this.facts);
       case 'explain': {
         const slot = this.facts.slotOf(question.supporterId);
-        return slot < 0 ? null : explain(question.group, this.facts, slot, question.setting);
+        if (slot < 0) return null;
+        const { group, setting, formats } = question;
+        // Nothing that is told here is the name of another record.
+        const telling = { calendar: setting.calendar, formats, nameOf: (_to: unknown, id: number) => String(id) };
+        return explain(group, this.facts, slot, { ...setting, telling });
       }
       case 'giving':
         return question.ids.map((id) => this.giving(id, question.calendar));
@@ -311,17 +257,16 @@ export class FactsReplica implements Replica {
     return answer;
   }
 
-  private count(group: Group, calendar: Calendar): FactsAnswers['count'] {
+  private count({ group, setting }: AskedGroup): FactsAnswers['count'] {
     const begun = performance.now();
-    const everyone: Group = { kind: 'group', join: 'all', parts: [] };
-    const counted = countParts(group, this.facts, calendar);
+    const counted = countParts(group, this.facts, setting);
     const milliseconds = performance.now() - begun;
-    return { ...counted, of: evaluate(everyone, this.facts, calendar).count(), milliseconds };
+    return { ...counted, of: evaluate(all(), this.facts, setting).count(), milliseconds };
   }
 
-  private members(group: Group, calendar: Calendar): Uint32Array {
+  private members({ group, setting }: AskedGroup): Uint32Array {
     const ids: number[] = [];
-    for (const slot of evaluate(group, this.facts, calendar)) ids.push(this.facts.ids[slot] ?? 0);
+    for (const slot of evaluate(group, this.facts, setting)) ids.push(this.facts.ids[slot] ?? 0);
     return Uint32Array.from(ids).sort();
   }
 
@@ -334,7 +279,7 @@ export class FactsReplica implements Replica {
     const household = home.length === 1 ? figures : this.figures(home, calendar);
     const credits = this.facts.credits.count[slot] ?? 0;
     const recognised = credits === 0 ? 0 : totalOf(this.facts, [slot], ANY_GIFT, 'recognition').cents;
-    return { giving: { ...figures, household, recognised }, flags: this.facts.flags[slot] ?? 0 };
+    return { giving: { ...figures, household, recognised }, flags: this.facts.people.flags.values[slot] ?? 0 };
   }
 
   private figures(slots: readonly number[], calendar: Calendar): GivingFigures {
@@ -354,6 +299,49 @@ export class FactsReplica implements Replica {
       last: lastDay === null ? null : dateOfDay(lastDay),
     };
   }
+}
+
+/** As much of an address as decides where somebody is on a day. */
+type Place = Way & Season & { region: string; city: string; postal: string };
+
+function placeOf(columns: Lists['addresses']['columns'], at: number): Place {
+  const dayIn = (day: number): IsoDate | null => (day === NO_DAY ? null : dateOfDay(day));
+  const { region, city, postal, preferred, from, to, bad, seasonFrom, seasonTo } = columns;
+  return {
+    ...{ region: region.at(at), city: city.at(at), postal: postal.at(at), preferred: preferred.values[at] === 1 },
+    ...{ validFrom: dayIn(from.values[at] as number), validTo: dayIn(to.values[at] as number) },
+    badOn: dayIn(bad.values[at] as number),
+    ...{ seasonFrom: seasonFrom.at(at) || null, seasonTo: seasonTo.at(at) || null },
+  };
+}
+
+/** Whether a place is the same on every day, because there is just one and nothing limits it. */
+const isConstant = ([place, ...others]: readonly Place[]): boolean =>
+  place === undefined ||
+  (others.length === 0 && [place.validFrom, place.validTo, place.badOn, place.seasonFrom].every((day) => day === null));
+
+/** The places of a supporter's rows in a list. */
+function* rowsAt({ start, count }: Pick<Ragged, 'start' | 'count'>, slot: number): Generator<number> {
+  const from = start[slot] ?? 0;
+  for (let at = from; at < from + (count[slot] ?? 0); at++) yield at;
+}
+
+async function zoneIn(db: FollowerDb): Promise<Zone> {
+  const [row] = await db.rows(ZONE_SQL, []);
+  return new Zone(String(row?.[0] ?? 'UTC'));
+}
+
+const mark = (marks: Map<number, number>, [, gift, bit]: Cells): void => {
+  marks.set(Number(gift), (marks.get(Number(gift)) ?? 0) | Number(bit));
+};
+
+/** A row with what other records say of its gift, where it is one. */
+function marked(
+  row: Record<string, string | number>,
+  marks: ReadonlyMap<number, number>,
+): Record<string, string | number> {
+  if (row['marks'] === undefined) return row;
+  return { ...row, marks: Number(row['marks']) | (marks.get(Number(row['gift'])) ?? 0) };
 }
 
 function bySupporter(rows: readonly Cells[]): Map<number, Cells[]> {

@@ -1,6 +1,7 @@
 import { addDays } from '@tallystick/core/dates';
 import type { IsoDate } from '@tallystick/core/dates';
 import { one } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { BatchTable } from './gift.entity.ts';
 import { lockRevision } from '../platform/changes.ts';
@@ -18,6 +19,10 @@ export const bookingDays =
     bookingDay(date, today, closed);
 
 export type BatchSource = 'hand' | 'sheet' | 'intake' | 'portal' | 'till';
+
+/** The batches begun last, as many as anybody looks through. */
+export const newestBatches = (sql: Sql): Promise<{ id: number; name: string }[]> =>
+  sql.rows('SELECT id, name FROM batch ORDER BY id DESC LIMIT 500');
 
 /** The open batch that gifts of a source land in on a day, begun where there is none. */
 export async function openBatch(tx: Transaction, source: BatchSource, today: IsoDate, name: string): Promise<number> {

@@ -14,6 +14,8 @@ import { factsArea } from '../facts/index.ts';
 import { supportersArea } from '../supporters/index.ts';
 import { segmentsArea } from '../segments/index.ts';
 
+import { newestBatches } from './books.ts';
+
 export { bookingDay, bookingDays, newBatch, openBatch, type BatchSource } from './books.ts';
 export type { AskedRefund, Corrections, ReceiptNeeds } from './correct.ts';
 export {
@@ -90,6 +92,7 @@ export const giftsArea = area('gifts', ({ sql, source, changes, http }, of) => {
   const giftLists = new GiftLists(sql, settings, (query) => totals.sumOf(query));
   const corrections = new Corrections(changes, settings);
   of(supportersArea).parts.add((who) => giftsOfRecord(sql, who));
+  settings.offer(async () => ({ batches: await newestBatches(sql) }));
   serveLists(http, giftLists, totals);
   serveGifts(http, gifts, corrections);
   serveAssignments(http, new Assignments(changes, settings));

@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { all, anyOf, gave, total } from '@tallystick/core/segments';
+import type { RowsCondition } from '@tallystick/core/segments';
 import { addGift, addPerson, openTestApp, recordedOn, recordOf } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
@@ -112,22 +114,21 @@ describe('totals', () => {
       ...{ cents: 77_700, method: 'bank', campaignId: 1, appealId: 1 },
       credits: [{ supporterId: credited, kind: 'solicitor', cents: 77_700 }],
     });
-    const members = async (part: Record<string, unknown>): Promise<number> => {
-      const conditions = { kind: 'group', join: 'all', parts: [part] };
+    const members = async (part: RowsCondition): Promise<number> => {
+      const conditions = all(part);
       return Number((await test.call('POST', '/segments/count', { conditions })).body['count']);
     };
-    const window = { kind: 'ever' };
-    const gave = { kind: 'gave', fund: null, window };
-    expect(await members({ ...gave, campaign: 1 })).toBe(1);
-    expect(await members({ ...gave, appeal: 1, method: 'bank' })).toBe(1);
-    expect(await members({ ...gave, appeal: 1, method: 'card' })).toBe(0);
-    const total = { kind: 'total', fund: null, window, atLeast: 77_700, atMost: 77_700 };
-    expect(await members(total)).toBe(1);
-    expect(await members({ ...total, credit: 'recognition' })).toBe(1);
-    expect(await members({ ...total, credit: 'both' })).toBe(2);
+    const appeal = anyOf('appeal', 1);
+    expect(await members(gave(anyOf('campaign', 1)))).toBe(1);
+    expect(await members(gave(appeal, anyOf('method', 'bank')))).toBe(1);
+    expect(await members(gave(appeal, anyOf('method', 'card')))).toBe(0);
+    const exactly = total([], 77_700, 77_700);
+    expect(await members(exactly)).toBe(1);
+    expect(await members({ ...exactly, credit: 'recognition' })).toBe(1);
+    expect(await members({ ...exactly, credit: 'both' })).toBe(2);
     const made = await test.call('POST', '/segments', {
       name: 'Of the campaign',
-      conditions: { kind: 'group', join: 'all', parts: [{ ...gave, campaign: 1 }] },
+      conditions: all(gave(anyOf('campaign', 1))),
     });
     const segmentId = Number(made.body['id']);
     expect((await ask({ segmentId })).total).toMatchObject({ cents: 77_700, donors: 1 });

@@ -12,7 +12,6 @@ import { Problem } from '../platform/problem.ts';
 import type { Settings } from '../settings/index.ts';
 import { giftsAsKnown } from './as-known.ts';
 import type { GiftNarrowing } from './list-sql.ts';
-import { filterOf } from '@tallystick/core/segments';
 import { homeOf, householdOf } from '../supporters/index.ts';
 
 export interface AskedTotals {
@@ -169,5 +168,7 @@ export class GiftTotals {
 const filterIn = (
   asked: Pick<AskedTotals, 'window' | 'fundId' | 'campaignId' | 'appealId' | 'method'>,
   calendar: Calendar,
-): GiftFilter =>
-  filterOf({ ...asked, fund: asked.fundId, campaign: asked.campaignId, appeal: asked.appealId }, calendar);
+): GiftFilter => ({
+  ...{ span: spanOf(asked.window, calendar), fund: asked.fundId, campaign: asked.campaignId, appeal: asked.appealId },
+  method: asked.method === null ? null : METHOD_CODES.indexOf(asked.method),
+});

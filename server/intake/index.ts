@@ -36,7 +36,9 @@ export function serveIntake(http: Http, intakes: Intakes): void {
 
 /** Outside data in. */
 export const intakeArea = area('intake', ({ source, changes, jobs, http }, of) => {
-  const intakes = new Intakes(source, changes, of(settingsArea).settings, jobs);
+  const { settings } = of(settingsArea);
+  const intakes = new Intakes(source, changes, settings, jobs);
+  settings.offer(async () => ({ intakes: await intakes.names() }));
   serveIntake(http, intakes);
   return { intakes };
 });

@@ -65,6 +65,11 @@ export class Intakes {
     jobs.handle(postJob, (job) => this.post(job));
   }
 
+  /** Every intake by its name, the newest first. */
+  names() {
+    return this.sql.rows<{ id: number; name: string }>('SELECT id, name FROM intake ORDER BY id DESC');
+  }
+
   private async row(id: number): Promise<IntakeRecord> {
     const row = await one<IntakeRecord>(this.sql, 'SELECT * FROM intake WHERE id = ?', [id]);
     if (!row) throw notFound('This intake');

@@ -65,6 +65,7 @@ export const outreachArea = area('outreach', ({ config, sql, source, clock, chan
   const mailings = new Mailings(
     ...([source, changes, settings, segments, addressees, deliveries, sendings, jobs, address] as const),
   );
+  settings.offer(async () => ({ mailings: await mailings.names() }));
   serveOutreach(http, mailings, deliveries);
   new Files(sql, settings, addressees, of(supportersArea).lists).serve(http);
   serveUnsubscribe(http.app, source, changes, settings);

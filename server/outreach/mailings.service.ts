@@ -71,6 +71,11 @@ export class Mailings {
     });
   }
 
+  /** Every mailing by its name, the newest first. */
+  names() {
+    return this.sql.rows<{ id: number; name: string }>('SELECT id, name FROM mailing ORDER BY id DESC');
+  }
+
   private async row(id: number): Promise<MailingRecord> {
     const row = await this.source.getRepository(MailingTable).findOneBy({ id });
     if (!row) throw notFound('This e-mail');

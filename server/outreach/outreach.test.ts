@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import type { Group } from '@tallystick/core/segments';
+import { all, stateIs } from '@tallystick/core/segments';
 import { addGift, addPerson, FakeMailer, openTestApp, until, recordOf, TESTER, TODAY } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 import { readUnsubscribeToken, unsubscribeToken } from './unsubscribe.ts';
@@ -44,7 +44,7 @@ async function draftFor(people: Record<string, unknown>[]): Promise<{ mailing: n
         ...person,
       }),
     );
-  const conditions: Group = { kind: 'group', join: 'all', parts: [{ kind: 'region', regions: [region] }] };
+  const conditions = all(stateIs(region));
   const segment = await test.call('POST', '/segments', { name: region, conditions });
   const made = await test.call('POST', '/mailings', {
     name: `To ${region}`,

@@ -1,5 +1,6 @@
 import type { ChildProcess } from 'node:child_process';
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import { all, stateIs } from '@tallystick/core/segments';
 import { killServer, openTestRoom, prepared, startServer } from '../tests/processes.ts';
 import type { TestRoom } from '../tests/processes.ts';
 import { addPerson, TESTER, until } from '../tests/support.ts';
@@ -20,7 +21,7 @@ it('each message goes once, whatever is retried, paused and killed, and nobody i
     for (const [domain, many] of Object.entries(MANY))
       for (let n = 0; n < many; n++)
         await addPerson(one, { emails: [{ address: `p${n}@${domain}.example.net` }], addresses: [{ region: 'ZZ' }] });
-    const conditions = { kind: 'group', join: 'all', parts: [{ kind: 'region', regions: ['ZZ'] }] };
+    const conditions = all(stateIs('ZZ'));
     const segment = await one.call('POST', '/segments', { name: 'All', conditions });
     const made = await one.call('POST', '/mailings', {
       ...{ name: 'To all', subject: 'Hello', segmentId: segment.body['id'] },

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { all, tagged } from '@tallystick/core/segments';
 import type { Wish } from '@tallystick/core/wishes';
 import { addGift, addPerson, FakeMailer, LETTER, openTestApp } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
@@ -19,8 +20,7 @@ async function mailingTo(people: object[], appealId: number | null): Promise<{ i
   const ids: number[] = [];
   for (const person of people) ids.push(await addPerson(test, { ...person, tags: [name] }));
   const tags = (await test.call('GET', '/choices')).body['tags'] as { id: number; name: string }[];
-  const part = { kind: 'tag', tag: tags.find((one) => one.name === name)?.id };
-  const conditions = { kind: 'group', join: 'all', parts: [part] };
+  const conditions = all(tagged(tags.find((one) => one.name === name)?.id ?? 0));
   const segment = await test.call('POST', '/segments', { name, conditions });
   const draft = { name, subject: 'Hello', body: LETTER, segmentId: segment.body['id'], appealId };
   return { id: Number((await test.call('POST', '/mailings', draft)).body['id']), ids };

@@ -135,8 +135,7 @@ export class Changes {
     // No other can commit from here on: what follows is worked out from what holds, and what the guards read will hold.
     await writeConsequences(tx, this.clock);
     await holdGuards(tx.sql, tx.written);
-    const row = await one<{ value: number }>(tx.sql, `SELECT value FROM counter WHERE name = 'revision'`);
-    const revision = row?.value ?? 0;
+    const revision = await lastRevision(tx.sql);
     const summary = typeof reason.summary === 'string' ? reason.summary : reason.summary();
     await tx.sql.run(
       `INSERT INTO change_set (revision, at, user_id, actor, least, kind, summary, row_count, undoes, idem_key, idem_hash, result)
@@ -398,6 +397,12 @@ function runsOf(changes: readonly RowChange[]): RowChange[][] {
 
 const scoped = (actor: Actor, key: string): string => `${actor.userId ?? actor.name}:${key}`.slice(0, 190);
 const hashOf = (body: unknown): string => createHash('sha256').update(JSON.stringify(body)).digest('hex');
+
+/** The revision that was committed last. */
+export async function lastRevision(sql: Sql): Promise<number> {
+  const row = await one<{ value: number }>(sql, `SELECT value FROM counter WHERE name = 'revision'`);
+  return Number(row?.value ?? 0);
+}
 
 /** Holds up whoever else is about to commit, for what two must not begin at once. */
 export const lockRevision = (sql: Sql): Promise<unknown> =>

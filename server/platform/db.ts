@@ -14,6 +14,7 @@ import { Rights1790900000000 } from './migrations/1790900000000-rights.ts';
 import { Sessions1791000000000 } from './migrations/1791000000000-sessions.ts';
 import { Reaching1791100000000 } from './migrations/1791100000000-reaching.ts';
 import { Organization1791200000000 } from './migrations/1791200000000-organization.ts';
+import { Questions1791300000000 } from './migrations/1791300000000-questions.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -45,6 +46,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
       Sessions1791000000000,
       Reaching1791100000000,
       Organization1791200000000,
+      Questions1791300000000,
     ],
     migrationsTableName: 'migration',
     synchronize: false,

@@ -1,4 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { all, total } from '@tallystick/core/segments';
+import type { Group } from '@tallystick/core/segments';
 import { FactsThread } from '../facts/index.ts';
 import { addGift, addPerson, freshDatabase, openTestApp } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
@@ -39,10 +41,8 @@ describe('a follower', () => {
   });
 
   it('answers what conditions are asked about as currently, from a thread of its own', async () => {
-    const gave = (atLeast: number) =>
-      ({ kind: 'total', fund: null, window: { kind: 'ever' }, atLeast, atMost: null }) as const;
-    const group = { kind: 'group', join: 'any', parts: [gave(1_100), gave(5_000)] } as const;
-    const question = { group: { ...group, parts: [...group.parts] }, calendar };
+    const group: Group = { kind: 'group', join: 'any', parts: [total([], 1_100), total([], 5_000)] };
+    const question = { group, setting: { calendar } };
     const matching = async (): Promise<number[]> => {
       const { count } = await facts.ask({ ask: 'count', ...question });
       const members = [...(await facts.ask({ ask: 'members', ...question }))];
@@ -64,7 +64,7 @@ describe('a follower', () => {
         after: null,
         limit: 10,
       },
-      ...{ calendar, conditions: { kind: 'group', join: 'all', parts: [question.group] } },
+      ...{ calendar, asked: { ...question, group: all(question.group) } },
     });
     expect([[...list.ids], list.sum.lifetime]).toEqual([[donor], 1_200]);
   });

@@ -15,6 +15,8 @@ import { startThread, threadData } from './thread.ts';
 /** What a kind of follower does; `load` fills it from nothing, `reload` puts some supporters right. */
 export interface Replica {
   load(db: FollowerDb): Promise<void>;
+  /** Whether what it keeps can be put right by reloading some; false where all of it must be read anew. */
+  isWhole?(db: FollowerDb): Promise<boolean>;
   reload(db: FollowerDb, supporterIds: readonly number[]): Promise<void>;
   answer(question: unknown): unknown;
 }
@@ -69,7 +71,7 @@ export function follow(make: () => Replica): void {
       `SELECT 1 FROM change_set WHERE revision > ? AND revision <= ? AND kind = 'load' LIMIT 1`,
       [state.revision, newest],
     );
-    if (loads.length > 0) {
+    if (loads.length > 0 || (await replica.isWhole?.(db)) === false) {
       state.connection.destroy();
       state = null;
       return catchUp();

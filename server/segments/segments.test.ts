@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { all, anyOf, during, gave, not, rows, stateIs, tagged, total } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
 import { addGift, addPerson, openTestApp, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
@@ -12,7 +13,6 @@ beforeAll(async () => {
 });
 afterAll(() => test.close());
 
-const all = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'all', parts });
 const count = async (conditions: Group) =>
   (await test.call('POST', '/segments/count', { conditions })).body as unknown as {
     count: number;
@@ -28,7 +28,7 @@ const members = async (conditions: Group): Promise<number[]> =>
 describe('segments on facts', () => {
   it('know of a gift as soon as it is recorded, changed or undone', async () => {
     const id = await addPerson(test);
-    const big = all({ kind: 'total', fund: 2, window: { kind: 'ever' }, atLeast: 77_777, atMost: null });
+    const big = all(total([anyOf('fund', 2)], 77_777));
     expect(await members(big)).toEqual([]);
     const made = await test.call('POST', '/gifts', { supporterId: id, cents: 77_777, date: '2026-11-01', fundId: 2 });
     expect(await members(big)).toEqual([id]);
@@ -40,10 +40,7 @@ describe('segments on facts', () => {
     const id = await addPerson(test, { addresses: [{ region: 'OR' }] });
     for (let gifts = 1; gifts <= 15; gifts++) {
       await addGift(test, id, { cents: 1_000 });
-      const exactly = all(
-        { kind: 'region', regions: ['OR'] },
-        { kind: 'total', fund: null, window: { kind: 'ever' }, atLeast: gifts * 1_000, atMost: gifts * 1_000 },
-      );
+      const exactly = all(stateIs('OR'), total([], gifts * 1_000, gifts * 1_000));
       expect((await count(exactly)).count).toBe(1);
     }
   });
@@ -112,16 +109,10 @@ describe('segments on facts', () => {
             join: 'any',
             parts: [
               all(
-                { kind: 'region', regions: [region] },
-                {
-                  kind: 'total',
-                  fund: 1,
-                  window: { kind: 'between', from: '2026-09-01', to: '2026-09-20' },
-                  atLeast: least,
-                  atMost: null,
-                },
+                stateIs(region),
+                total([anyOf('fund', 1), during({ kind: 'between', from: '2026-09-01', to: '2026-09-20' })], least),
               ),
-              { kind: 'tag', tag: tag?.id ?? 0 },
+              tagged(tag?.id ?? 0),
             ],
           };
           const rows = await test.sql.rows<{ id: number }>(
@@ -159,7 +150,7 @@ describe('a saved segment', () => {
       addresses: [{ region: 'ZZ', street: '1 Main' }],
     });
     await addGift(test, id, { cents: 123_456 });
-    const conditions = all({ kind: 'region', regions: ['ZZ'] });
+    const conditions = all(stateIs('ZZ'));
     const made = await test.call('POST', '/segments', { name: 'Far away', conditions });
     const path = `/segments/${String(made.body['id'])}`;
     expect((await test.call('GET', path)).body).toMatchObject({ name: 'Far away', count: 1, conditions });
@@ -174,24 +165,15 @@ describe('a saved segment', () => {
   });
 
   it('counts each part by itself and says each condition in words', async () => {
-    const {
-      parts,
-      sentences,
-      count: whole,
-    } = await count(
-      all({ kind: 'region', regions: ['ZZ'] }, { kind: 'gave', fund: 1, window: { kind: 'ever' }, not: true }),
-    );
+    const { parts, sentences, count: whole } = await count(all(stateIs('ZZ'), not(gave(anyOf('fund', 1)))));
     expect(parts).toHaveLength(2);
     expect(whole).toBe(0);
-    expect(sentences).toEqual(['state is ZZ', 'did not give to General Operating ever']);
+    expect(sentences).toEqual(['state is ZZ', 'did not give to General Operating']);
   });
 
   it('explains one supporter with the values that it saw', async () => {
     const id = await addPerson(test, { addresses: [{ region: 'NV' }] });
-    const conditions = all(
-      { kind: 'region', regions: ['CA'] },
-      { kind: 'group', join: 'any', parts: [{ kind: 'gave', fund: null, window: { kind: 'ever' }, not: true }] },
-    );
+    const conditions = all(stateIs('CA'), { kind: 'group', join: 'any', parts: [not(gave())] });
     const { body } = await test.call('POST', '/segments/explain', { conditions, supporterId: id });
     expect(body).toEqual({
       matches: false,
@@ -199,7 +181,7 @@ describe('a saved segment', () => {
         { depth: 0, sentence: 'all of these', saw: '', matches: false },
         { depth: 1, sentence: 'state is CA', saw: 'NV', matches: false },
         { depth: 1, sentence: 'any of these', saw: '', matches: true },
-        { depth: 2, sentence: 'did not give ever', saw: '0 gifts', matches: true },
+        { depth: 2, sentence: 'did not give', saw: '0 gifts', matches: true },
       ],
     });
   });
@@ -222,12 +204,11 @@ describe('a saved segment', () => {
 
   it.each([
     ['a condition not known', { kind: 'group', join: 'all', parts: [{ kind: 'shoe size' }] }],
-    [
-      'a date that is none',
-      { kind: 'group', join: 'all', parts: [{ kind: 'last-gift', from: '2026-02-30', to: null }] },
-    ],
+    ['a date that is none', all(gave(during({ kind: 'since', from: '2026-02-30' })))],
     ['a broken join', { kind: 'group', join: 'xor', parts: [] }],
-    ['no group', { kind: 'tag', tag: 1 }],
+    ['no group', tagged(1)],
+    ['a list that there is not', all({ ...gave(), of: 'comets' as 'gifts' })],
+    ['a measure that there is not', all(rows('gifts', [], 'weight' as 'sum'))],
   ])('refuses %s', async (_title, conditions) =>
     expect((await test.call('POST', '/segments/count', { conditions })).status).toBe(400),
   );

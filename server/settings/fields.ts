@@ -175,12 +175,14 @@ async function refuseTaken(tx: Transaction, about: About, name: string, id: numb
 }
 
 /** The custom fields of supporters or of gifts, or all of them. */
-export async function fieldsIn(sql: Sql, about?: About): Promise<CustomField[]> {
+export async function fieldsIn(sql: Sql, about?: About): Promise<(CustomField & { about: About })[]> {
   const rows = await sql.rows<FieldRecord>(
     `SELECT * FROM custom_field ${about ? 'WHERE about = ?' : ''} ORDER BY place, id`,
     about ? [about] : [],
   );
-  return rows.map(({ id, name, kind, choices }) => ({ id, name, kind, choices: choicesOf(choices) }));
+  return rows.map(({ id, about: whose, name, kind, choices }) => ({
+    ...{ id, about: whose, name, kind, choices: choicesOf(choices) },
+  }));
 }
 
 const choicesOf = (json: string): string[] => {

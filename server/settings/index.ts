@@ -8,6 +8,7 @@ import type { Http } from '../platform/http.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Days } from '../platform/known.ts';
 import type { Clock } from '../platform/clock.ts';
+import { lastRevision } from '../platform/changes.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { AppealTable, CampaignTable, choiceView, FundTable, SourceTable } from './gift-codes.ts';
 import { GiftCodes } from './gift-codes.ts';
@@ -20,13 +21,15 @@ import type { OrganizationRow } from './organization.entity.ts';
 import { OwnOrganization, serveOrganization } from './organization.ts';
 import { Views, serveViews } from './views.ts';
 
-type Choices = z.infer<typeof contract.listChoices.response>;
+export type Choices = z.infer<typeof contract.listChoices.response>;
 
 const FRESH_MS = 2000;
 
 /** What an organisation is and chooses from. */
 export class Settings {
   private known: { row: OrganizationRow; at: number } | null = null;
+  /** What was offered last, for as long as nothing is written. */
+  private offered: { revision: number; choices: Choices } | null = null;
   private readonly offers: (() => Promise<Partial<Choices>>)[] = [];
 
   constructor(
@@ -83,6 +86,14 @@ export class Settings {
 
   /** Everything that forms and conditions choose from; the contract refuses what lacks a list. */
   async everyChoice(): Promise<Choices> {
+    const revision = await lastRevision(sqlOn(this.source));
+    if (this.offered?.revision === revision) return this.offered.choices;
+    const choices = await this.choicesNow();
+    this.offered = { revision, choices };
+    return choices;
+  }
+
+  private async choicesNow(): Promise<Choices> {
     const lists = await Promise.all([this.choices(), ...this.offers.map((list) => list())]);
     return contract.listChoices.response.parse(Object.assign({}, ...lists));
   }

@@ -1,5 +1,6 @@
 import readSheets from 'read-excel-file/node';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { all, inGroup } from '@tallystick/core/segments';
 import { readCards } from '@tallystick/core/vcard';
 import { addGift, addPerson, openTestApp, recordOf, snapshot, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
@@ -150,9 +151,9 @@ describe('tags and groups', () => {
     const ids = await people(2);
     await act(ids, { do: 'group', groupId, put: true });
     expect(await choices('groups')).toEqual([{ id: groupId, name: 'Board', count: 2 }]);
-    const conditions = { kind: 'group', join: 'all', parts: [{ kind: 'in-group', group: groupId }] };
+    const conditions = all(inGroup(groupId));
     const counted = await test.call('POST', '/segments/count', { conditions });
-    expect(counted.body).toMatchObject({ count: 2, sentences: ['is in the group Board'] });
+    expect(counted.body).toMatchObject({ count: 2, sentences: ['is in a group: Board'] });
     expect((await test.call('PUT', `/groups/${groupId}`, { name: 'Trustees' })).status).toBe(200);
     expect((await act(ids, { do: 'group', groupId: 999, put: true })).status).toBe(400);
     expect((await test.call('DELETE', `/groups/${groupId}?records=2`)).status).toBe(200);

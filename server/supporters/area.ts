@@ -21,14 +21,14 @@ import { Trash } from './trash.ts';
 /** Records of supporters and what hangs on them; other areas add their parts to a record. */
 export const supportersArea = area('supporters', ({ source, sql, changes, jobs, http }, of) => {
   const { settings } = of(settingsArea);
-  const { facts } = of(factsArea);
+  const { facts, questions } = of(factsArea);
   const { finder } = of(findArea);
   const { history } = of(historyArea);
   const parts = new RecordParts();
   const supporters = new Supporters(source, changes, settings, facts, parts, (id, sets) =>
     history.changesSince(id, sets),
   );
-  const lists = new SupporterLists(source, settings, facts, finder, new Addressing(sql, settings));
+  const lists = new SupporterLists(source, settings, facts, questions, finder, new Addressing(sql, settings));
   const acts = new Acts(source, changes, settings, lists, jobs);
   const tags = new Tags(source, changes, settings);
   const tasks = new Tasks(source, changes, settings);

@@ -1,37 +1,32 @@
-import { all, NOBODY } from '@tallystick/core/segments';
-import type { Condition, Group } from '@tallystick/core/segments';
-import * as segmentsContract from '@tallystick/contract/segments';
+import { all, inGroup, tagged } from '@tallystick/core/segments';
+import type { Condition } from '@tallystick/core/segments';
 import type { ListFilter } from '@tallystick/contract/supporters';
-import type { FactsThread } from '../facts/index.ts';
+import type { AskedGroup, FactsThread, Questions } from '../facts/index.ts';
 import type { FindThread } from '../find/index.ts';
-import { one } from '../platform/db.ts';
-import type { Sql } from '../platform/db.ts';
 import { notFound } from '../platform/problem.ts';
-import { stored } from '../platform/stored.ts';
 import type { Settings } from '../settings/index.ts';
 
 const EVERYONE_FOUND = 1_000_000;
 
 /** The conditions that a filter asks beside what was typed and the kind; null for none. */
-export async function conditionsOf(sql: Sql, filter: ListFilter): Promise<Group | null> {
-  const parts: (Condition | Group)[] = [];
+export async function conditionsOf(questions: Questions, filter: ListFilter): Promise<AskedGroup | null> {
+  const parts: Condition[] = [];
   if (filter.segment !== undefined) {
-    const row = await one<{ conditions: string }>(sql, 'SELECT conditions FROM segment WHERE id = ?', [filter.segment]);
-    if (!row) throw notFound('This segment');
-    parts.push(stored(segmentsContract.Group, row.conditions, NOBODY) as Group);
+    if (!(await questions.hasSegment(filter.segment))) throw notFound('This segment');
+    parts.push({ kind: 'segment', segment: filter.segment });
   }
-  if (filter.tag !== undefined) parts.push({ kind: 'tag', tag: filter.tag });
-  if (filter.group !== undefined) parts.push({ kind: 'in-group', group: filter.group });
-  return parts.length === 0 ? null : all(...parts);
+  if (filter.tag !== undefined) parts.push(tagged(filter.tag));
+  if (filter.group !== undefined) parts.push(inGroup(filter.group));
+  return parts.length === 0 ? null : questions.ready({ match: all(...parts), credit: 'legal' });
 }
 
 /** Everyone whom a filter shows, in the order of the list by name, or best first for what was typed. */
 export async function everyoneIn(
   filter: ListFilter,
-  parts: { sql: Sql; facts: FactsThread; finder: FindThread; settings: Settings },
+  parts: { facts: FactsThread; questions: Questions; finder: FindThread; settings: Settings },
 ): Promise<{ ids: number[]; alike: number }> {
   const calendar = await parts.settings.calendar();
-  const conditions = await conditionsOf(parts.sql, filter);
+  const asked = await conditionsOf(parts.questions, filter);
   const kind = filter.kind ?? null;
   if (filter.q?.trim()) {
     const found = await parts.finder.ask({
@@ -41,14 +36,14 @@ export async function everyoneIn(
       from: 0,
       limit: EVERYONE_FOUND,
     });
-    if (conditions === null) return { ids: found.ids, alike: found.alike };
-    const members = new Set(await parts.facts.ask({ ask: 'members', group: conditions, calendar }));
+    if (asked === null) return { ids: found.ids, alike: found.alike };
+    const members = new Set(await parts.facts.ask({ ask: 'members', ...asked }));
     return { ids: found.ids.filter((id) => members.has(id)), alike: 0 };
   }
   const { ids } = await parts.facts.ask({
     ask: 'list',
     kind,
-    conditions,
+    asked,
     trashed: filter.trashed === 'yes',
     sorts: [{ by: 'name', down: false }],
     groupBy: null,

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { all, stateIs } from '@tallystick/core/segments';
 import { Chance } from '../../demo/random.ts';
 import { draftOf } from '@tallystick/contract/supporters';
 import { addGift, addPerson, openTestApp, recordOf } from '../tests/support.ts';
@@ -153,7 +154,7 @@ describe('states and countries', () => {
   });
 
   const countOf = async (regions: string[]): Promise<number> => {
-    const conditions = { kind: 'group', join: 'all', parts: [{ kind: 'region', regions }] };
+    const conditions = all(stateIs(...regions));
     return Number((await test.call('POST', '/segments/count', { conditions })).body['count']);
   };
 });

@@ -6,7 +6,15 @@ import { readMark, writeMark } from '@tallystick/core/lists';
 import type { NameParts } from '@tallystick/core/names';
 import { WISHES, wishesOf } from '@tallystick/core/wishes';
 import type { ListFilter, SupporterRow } from '@tallystick/contract/supporters';
-import type { FactsThread, FieldSort, GivenView, GivingView, ListGroupBy, ListSort } from '../facts/index.ts';
+import type {
+  FactsThread,
+  Questions,
+  FieldSort,
+  GivenView,
+  GivingView,
+  ListGroupBy,
+  ListSort,
+} from '../facts/index.ts';
 import type { FindThread } from '../find/index.ts';
 import { readSorts } from '@tallystick/core/lists';
 import { badCursor, decodeCursor, decodeId, encodeCursor } from '../platform/cursor.ts';
@@ -42,6 +50,7 @@ export class SupporterLists {
     source: DataSource,
     private readonly settings: Settings,
     private readonly facts: FactsThread,
+    private readonly questions: Questions,
     private readonly finder: FindThread,
     private readonly addressing: Addressing,
   ) {
@@ -50,9 +59,9 @@ export class SupporterLists {
 
   async list(query: ListQuery) {
     if (query.q?.trim()) return this.listFound(query, query.q);
-    const [calendar, conditions, fields] = await Promise.all([
+    const [calendar, asked, fields] = await Promise.all([
       this.settings.calendar(),
-      conditionsOf(this.sql, query),
+      conditionsOf(this.questions, query),
       /field:/.test(`${query.sort}${query.groupBy ?? ''}`) ? fieldsIn(this.sql, 'supporter') : [],
     ]);
     const [mark] = decodeCursor(query.cursor, 1) ?? [];
@@ -65,7 +74,7 @@ export class SupporterLists {
     const found = await this.facts.ask({
       ask: 'list',
       kind: query.kind ?? null,
-      conditions,
+      asked,
       trashed: query.trashed === 'yes',
       sorts,
       groupBy:
@@ -112,7 +121,8 @@ export class SupporterLists {
   }
 
   private everyone(filter: ListFilter) {
-    return everyoneIn(filter, { sql: this.sql, facts: this.facts, finder: this.finder, settings: this.settings });
+    const { facts, questions, finder, settings } = this;
+    return everyoneIn(filter, { facts, questions, finder, settings });
   }
 
   /** The ids that a selection stands for now. */

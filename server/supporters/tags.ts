@@ -47,16 +47,23 @@ export class Tags {
 
   /** What forms and conditions choose from of supporters; the states are those of any address. */
   async choices() {
-    const [tags, groups, regions, { country: home }] = await Promise.all([
+    const [tags, groups, kinds, regions, { country: home }] = await Promise.all([
       this.tags(),
       this.groups(),
+      this.sql.rows<{ id: number; name: string; back: string }>(
+        'SELECT id, name, back FROM relation_kind ORDER BY name',
+      ),
       this.sql.rows<{ region: string; country: string }>(
         `SELECT region, MIN(country) AS country FROM address WHERE region <> '' GROUP BY region ORDER BY region`,
       ),
       this.settings.organization(),
     ]);
     const named = regions.map(({ region, country }) => ({ code: region, name: regionName(region, country || home) }));
-    return { tags, groups, regions: named };
+    const roles = kinds.flatMap(({ id, name, back }) => [
+      { id: id * 2, name },
+      ...(back === name ? [] : [{ id: id * 2 + 1, name: back }]),
+    ]);
+    return { tags, groups, roles, regions: named };
   }
 
   async addGroup(actor: Actor, name: string, about: string) {

@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest';
+import { all, during, gave } from '@tallystick/core/segments';
 import { addDays, dateInZone } from '@tallystick/core/dates';
 import { addGift, addPerson, openTestApp } from './support.ts';
 import type { TestApp } from './support.ts';
@@ -11,9 +12,8 @@ async function isTheDay(test: TestApp, today: string): Promise<void> {
   const tomorrow = { supporterId: giver, cents: 100, date: addDays(today, 1), fundId: 1 };
   expect((await test.call('POST', '/gifts', tomorrow)).text).toContain('in the future');
   const gift = await addGift(test, giver, { date: today });
-  const window = { kind: 'last-days', days: 1 };
-  const parts = [{ kind: 'gave', fund: null, window }];
-  const count = await test.call('POST', '/segments/count', { conditions: { kind: 'group', join: 'all', parts } });
+  const conditions = all(gave(during({ kind: 'last-days', days: 1 })));
+  const count = await test.call('POST', '/segments/count', { conditions });
   expect(count.body['count']).toBe(1);
   const issued = await test.call('POST', '/thanks/issue', { letterId: 1, giftIds: [gift] });
   expect([issued.status, issued.text]).toEqual([200, expect.stringContaining(`${today.slice(0, 4)}-000001`)]);

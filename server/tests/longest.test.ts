@@ -56,8 +56,8 @@ const LETTER = {
 const GROUP = {
   ...{ kind: 'group', join: 'all' },
   parts: Array.from({ length: 50 }, () => ({
-    ...{ kind: 'region' },
-    regions: Array.from({ length: 100 }, (_, at) => `${at}`.padEnd(60, 'W')),
+    ...{ kind: 'field', field: 'state' },
+    test: { is: 'any-of', values: Array.from({ length: 100 }, (_, at) => `${at}`.padEnd(60, 'W')) },
   })),
 };
 

@@ -1,212 +1,339 @@
-import { Plus, Trash2 } from 'lucide-react';
-import type { ReactNode } from 'react';
+import {
+  closestCenter,
+  DndContext,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import type { DragEndEvent } from '@dnd-kit/core';
+import { Eye, EyeOff, GripVertical, Plus, Trash2 } from 'lucide-react';
+import { useEffect, useRef } from 'react';
+import type { KeyboardEvent, ReactNode } from 'react';
+import { listedAs } from '@tallystick/core/catalogue';
+import type { Field } from '@tallystick/core/catalogue';
 import type { Condition, Group } from '@tallystick/contract/segments';
-import { Choice, Several } from '../ui/choice/index.tsx';
+import { Choice, optionsOf } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
-import { Button, IconButton } from '../ui/controls.tsx';
-import { Menu } from '../ui/overlays.tsx';
+import { classes } from '../ui/classes.ts';
+import { IconButton } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
-import { CONDITION_NAMES, EMPTY_GROUP, freshCondition, withPart } from './conditions.ts';
-import type { Part } from './conditions.ts';
-import { GaveEditor, LastGiftEditor, MeasureEditor, TotalEditor } from './GivingConditions.tsx';
-import { FieldTestEditor, Kinds, PeopleGroupSelect, useOwnFields, WishSelect } from './PeopleConditions.tsx';
+import { askable, moved, nameOf, relocated, withMore, withPart } from './conditions.ts';
+import type { Part, Path } from './conditions.ts';
+import { ListOfPeople } from './ListOfPeople.tsx';
+import { RowsEditor, WhereEditor } from './RowsEditor.tsx';
+import { TestEditor } from './TestEditor.tsx';
+import { useKnownFields } from './useCatalogue.ts';
 
-type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
+const JOINS = optionsOf({ all: 'all', any: 'any', none: 'none' });
 
-/** Conditions joined by all or any, groups within groups. `counts` says how many match each part by itself. */
+interface Counts {
+  parts: readonly number[];
+  alone: readonly number[];
+}
+/** What every line of a tree of conditions works on. */
+interface Tree {
+  root: Group;
+  fields: ReadonlyMap<string, Field>;
+  put: (root: Group) => void;
+  /** The part that was added or moved last, which then has the focus. */
+  fresh: { path: string };
+  counts: Counts | undefined;
+  /** Of a tree within a condition, what its lines are called besides. */
+  within: string;
+}
+
+/**
+ * Conditions joined by all, any or none, groups within groups. Lines are dragged, or moved by Alt with the arrows;
+ * `counts` says of the outermost how many match each by itself and what it alone does.
+ */
 export function GroupEditor(props: {
   group: Group;
   onChange: (group: Group) => void;
-  counts?: { parts: readonly number[]; alone: readonly number[] } | undefined;
-  onRemove?: () => void;
+  counts?: Counts | undefined;
+  within?: string;
 }) {
-  const { group, onChange } = props;
-  const { count } = useFormats();
-  const { tags, groups } = useChoices();
-  const fields = useOwnFields('supporter');
-  const giftFields = useOwnFields('gift');
-  const add = (part: Part): void => onChange({ ...group, parts: [...group.parts, part] });
+  const { group: root, onChange, counts, within = '' } = props;
+  const fields = useKnownFields();
+  const fresh = useRef({ path: '' });
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const tree: Tree = { root, fields, put: onChange, fresh: fresh.current, counts, within };
+  const drop = ({ active, over }: DragEndEvent): void => {
+    if (!over || active.id === over.id) return;
+    const [from, to] = [String(active.id), String(over.id)].map((id) => id.split('.').map(Number)) as [
+      number[],
+      number[],
+    ];
+    const done = relocated(root, from, to.slice(0, -1), to[to.length - 1] ?? 0);
+    if (done) onChange(done.group);
+  };
   return (
-    <div className="rounded border border-rule bg-sheet">
-      <div className="flex items-center gap-2 border-b border-rule px-3 py-1.5">
-        <span>Supporters who match</span>
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+      <GroupBox group={root} path={[]} tree={tree} />
+    </DndContext>
+  );
+}
+
+function GroupBox({ group, path, tree }: { group: Group; path: Path; tree: Tree }) {
+  const here = (next: Group): void => tree.put(path.length === 0 ? next : withPart(tree.root, path, next));
+  return (
+    <div className={classes('rounded border border-rule bg-sheet', group.off && 'opacity-60')}>
+      <div className="flex items-center gap-2 border-b border-rule px-3 py-1">
+        <span>{path.length === 0 && tree.within === '' ? 'Supporters who match' : 'Match'}</span>
         <Choice
           aria-label="Join"
           className="w-auto min-w-20"
           value={group.join}
-          onChange={(picked) => onChange({ ...group, join: picked === 'any' ? 'any' : 'all' })}
-          options={[
-            { value: 'all', label: 'all' },
-            { value: 'any', label: 'any' },
-          ]}
+          onChange={(join) => here({ ...group, join: join as Group['join'] })}
+          options={JOINS}
         />
         <span>of these</span>
-        {props.onRemove && (
-          <IconButton label="Remove this group" className="ml-auto" onClick={props.onRemove}>
-            <Trash2 size={14} />
-          </IconButton>
-        )}
+        {path.length > 0 && <LineActs part={group} path={path} tree={tree} name="the group" />}
       </div>
       <ul>
-        {group.parts.map((part, index) => (
-          <li key={index} className="flex items-center gap-3 border-b border-rule px-3 py-1.5">
-            <div className="min-w-0 flex-1">
-              {part.kind === 'group' ? (
-                <GroupEditor
-                  group={part}
-                  onChange={(next) => onChange({ ...group, parts: withPart(group.parts, index, next) })}
-                  onRemove={() => onChange({ ...group, parts: withPart(group.parts, index, null) })}
-                />
-              ) : (
-                <ConditionEditor
-                  condition={part}
-                  onChange={(next) => onChange({ ...group, parts: withPart(group.parts, index, next) })}
-                />
-              )}
-            </div>
-            {props.counts?.parts[index] !== undefined && (
-              <span className="w-28 shrink-0 text-right text-faded" title="Match this by itself">
-                {count(props.counts.parts[index])}
-                <span
-                  className="block text-[12px]"
-                  title={group.join === 'all' ? 'Left out by this condition alone' : 'Let in by this condition alone'}
-                >
-                  {group.join === 'all' ? 'takes out' : 'brings in'} {count(props.counts.alone[index] ?? 0)}
-                </span>
-              </span>
-            )}
-            {part.kind !== 'group' && (
-              <IconButton
-                label={`Remove the condition ${CONDITION_NAMES[part.kind]}`}
-                onClick={() => onChange({ ...group, parts: withPart(group.parts, index, null) })}
-              >
-                <Trash2 size={14} />
-              </IconButton>
-            )}
-          </li>
+        {group.parts.map((part, at) => (
+          <Line key={at} part={part} path={[...path, at]} join={group.join} tree={tree} />
         ))}
         {group.parts.length === 0 && (
-          <li className="px-3 py-2 text-faded">No condition yet: everyone on record matches.</li>
+          <li className="px-3 py-1.5 text-faded">
+            {path.length === 0 && tree.within === ''
+              ? 'No condition yet: everyone on record matches.'
+              : 'No condition yet: everyone matches.'}
+          </li>
         )}
       </ul>
-      <div className="px-1 py-1">
-        <Menu
-          label="Add a condition"
-          trigger={
-            <Button look="quiet">
-              <Plus size={14} /> Add a condition
-            </Button>
-          }
-          items={[
-            ...(Object.keys(CONDITION_NAMES) as Condition['kind'][]).map((kind) => ({
-              label: CONDITION_NAMES[kind],
-              onSelect: () =>
-                add(
-                  freshCondition(kind, {
-                    tag: tags[0]?.id ?? 0,
-                    group: groups[0]?.id ?? 0,
-                    field: fields[0]?.id ?? 0,
-                    giftField: giftFields[0]?.id ?? 0,
-                  }),
-                ),
-            })),
-            {
-              label: 'Group within',
-              onSelect: () => add({ ...EMPTY_GROUP, join: group.join === 'all' ? 'any' : 'all' }),
-            },
-          ]}
+      <div className="px-2 py-1">
+        <AddCondition
+          fields={tree.fields}
+          main={path.length === 0 && tree.within === ''}
+          onAdd={(part) => {
+            tree.fresh.path = [...path, group.parts.length].join('.');
+            tree.put(withMore(tree.root, path, part));
+          }}
         />
       </div>
     </div>
   );
 }
 
-function Line({
-  name,
-  not,
-  onNot,
-  children,
+/** Everything that can be asked about, typed for by any part of its name; `n` opens the outermost one. */
+function AddCondition({
+  fields,
+  main,
+  onAdd,
 }: {
-  name: string;
-  not: boolean;
-  onNot: (not: boolean) => void;
-  children: ReactNode;
+  fields: ReadonlyMap<string, Field>;
+  main: boolean;
+  onAdd: (part: Part) => void;
 }) {
+  const box = useRef<HTMLSpanElement>(null);
+  useEffect(() => {
+    if (!main) return;
+    const open = (event: globalThis.KeyboardEvent): void => {
+      const target = event.target as HTMLElement;
+      const typing = target.closest('input, textarea, [contenteditable=true], [role=dialog], [role=listbox]');
+      if (event.key !== 'n' || event.ctrlKey || event.metaKey || event.altKey || typing) return;
+      event.preventDefault();
+      box.current?.querySelector<HTMLElement>('[role=combobox]')?.click();
+    };
+    document.addEventListener('keydown', open);
+    return () => document.removeEventListener('keydown', open);
+  }, [main]);
+  const options = askable(fields);
   return (
-    <div className="flex flex-wrap items-center gap-2">
-      <span className="w-28 font-medium">{name}</span>
-      {children}
-      <span className="ml-auto text-[13px] text-faded">
-        <Checkbox
-          label="not"
-          checked={not}
-          onChange={(on) => onNot(on)}
-          aria-label={`Turn round the condition ${name}`}
-        />
-      </span>
-    </div>
+    <span ref={box} className="inline-flex items-center gap-1">
+      <Plus size={14} aria-hidden className="text-faded" />
+      <Choice
+        aria-label="Add a condition"
+        className="w-auto min-w-40 border-transparent"
+        placeholder={main ? 'Add a condition (n)' : 'Add a condition'}
+        value=""
+        options={options}
+        onChange={(picked) => {
+          const one = options.find(({ value }) => value === picked);
+          if (one) onAdd(one.begin());
+        }}
+      />
+    </span>
   );
 }
 
-function ConditionEditor({ condition, onChange }: { condition: Condition; onChange: (condition: Condition) => void }) {
-  const line = (children: ReactNode) => (
-    <Line
-      name={CONDITION_NAMES[condition.kind]}
-      not={condition.not === true}
-      onNot={(not) => onChange({ ...condition, not })}
+function Line({ part, path, join, tree }: { part: Part; path: Path; join: Group['join']; tree: Tree }) {
+  const id = path.join('.');
+  const line = useRef<HTMLLIElement>(null);
+  const drag = useDraggable({ id });
+  const place = useDroppable({ id });
+  useEffect(() => {
+    if (tree.fresh.path !== id) return;
+    tree.fresh.path = '';
+    line.current?.querySelector<HTMLElement>('[data-condition] :is([role=combobox], input, button)')?.focus();
+  });
+  const move = (event: KeyboardEvent): void => {
+    const by = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : null;
+    if (!event.altKey || by === null || event.defaultPrevented) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const done = moved(tree.root, path, by);
+    if (!done) return;
+    tree.fresh.path = done.path.join('.');
+    tree.put(done.group);
+  };
+  const top = path.length === 1 ? path[0] : undefined;
+  const shift = drag.transform ? { transform: `translateY(${drag.transform.y}px)` } : {};
+  return (
+    <li
+      ref={(element) => {
+        line.current = element;
+        drag.setNodeRef(element);
+        place.setNodeRef(element);
+      }}
+      style={shift}
+      onKeyDown={move}
+      className={classes(
+        'flex items-start gap-2 border-b border-rule px-2 py-1',
+        place.isOver && 'bg-hover',
+        drag.isDragging && 'relative z-10 bg-sheet',
+        part.off && 'opacity-60',
+      )}
     >
-      {children}
-    </Line>
+      <span
+        {...drag.listeners}
+        title="Drag, or move with Alt and the arrows"
+        className="mt-1.5 cursor-grab text-faded"
+        aria-hidden
+      >
+        <GripVertical size={14} />
+      </span>
+      <div className="min-w-0 flex-1" data-condition>
+        {part.kind === 'group' ? (
+          <GroupBox group={part} path={path} tree={tree} />
+        ) : (
+          <ConditionEditor
+            condition={part}
+            tree={tree}
+            onChange={(next) => tree.put(withPart(tree.root, path, next))}
+          />
+        )}
+      </div>
+      {top !== undefined && tree.counts?.parts[top] !== undefined && (
+        <LineCount
+          join={join}
+          part={tree.counts.parts[top]}
+          alone={tree.counts.alone[top] ?? 0}
+          off={part.off === true}
+        />
+      )}
+      {part.kind !== 'group' && (
+        <LineActs part={part} path={path} tree={tree} name={`the condition ${nameOf(part, tree.fields)}`} />
+      )}
+    </li>
+  );
+}
+
+const ALONE = { all: 'takes out', any: 'brings in', none: 'takes out' } as const;
+
+function LineCount({ join, part, alone, off }: { join: Group['join']; part: number; alone: number; off: boolean }) {
+  const { count } = useFormats();
+  return (
+    <span className="w-28 shrink-0 text-right text-faded" title="Match this by itself">
+      {count(part)}
+      <span className="block text-[12px]">{off ? 'switched off' : `${ALONE[join]} ${count(alone)}`}</span>
+    </span>
+  );
+}
+
+/** What is done to a line: turned round, switched off, taken out. */
+function LineActs({ part, path, tree, name }: { part: Part; path: Path; tree: Tree; name: string }) {
+  const put = (next: Part | null): void => tree.put(withPart(tree.root, path, next));
+  return (
+    <span className="ml-auto flex shrink-0 items-center gap-1 text-[13px] text-faded">
+      {part.kind !== 'group' && (
+        <Checkbox
+          label="not"
+          checked={part.not === true}
+          onChange={(on) => put({ ...part, not: on })}
+          aria-label={`Turn round ${name}`}
+        />
+      )}
+      <IconButton
+        label={part.off ? `Switch on ${name}` : `Switch off ${name} for now`}
+        onClick={() => put({ ...part, off: !part.off })}
+      >
+        {part.off ? <EyeOff size={14} /> : <Eye size={14} />}
+      </IconButton>
+      <IconButton label={`Remove ${name}`} onClick={() => put(null)}>
+        <Trash2 size={14} />
+      </IconButton>
+    </span>
+  );
+}
+
+function ConditionEditor(props: { condition: Condition; tree: Tree; onChange: (condition: Condition) => void }) {
+  const { condition, tree, onChange } = props;
+  const named = (children: ReactNode, below?: ReactNode) => (
+    <>
+      <div className="flex flex-wrap items-center gap-1.5">
+        <span className="min-w-28 font-medium">{nameOf(condition, tree.fields)}</span>
+        {children}
+      </div>
+      {below}
+    </>
   );
   switch (condition.kind) {
-    case 'region':
-      return line(<Regions condition={condition} onChange={onChange} />);
-    case 'tag':
-      return line(<TagSelect condition={condition} onChange={onChange} />);
-    case 'gave':
-      return line(<GaveEditor condition={condition} onChange={onChange} />);
-    case 'total':
-      return line(<TotalEditor condition={condition} onChange={onChange} />);
-    case 'gifts':
-      return line(<MeasureEditor condition={condition} onChange={onChange} />);
-    case 'kind':
-      return line(<Kinds condition={condition} onChange={onChange} />);
-    case 'wish':
-      return line(<WishSelect condition={condition} onChange={onChange} />);
-    case 'in-group':
-      return line(<PeopleGroupSelect condition={condition} onChange={onChange} />);
-    case 'field':
-    case 'gift-field':
-      return line(<FieldTestEditor condition={condition} onChange={onChange} />);
-    case 'last-gift':
-      return line(<LastGiftEditor condition={condition} onChange={onChange} />);
-    default:
-      return condition satisfies never;
+    case 'field': {
+      const known = tree.fields.get(condition.field);
+      if (!known) return named(<span className="text-madder">asks about a field that is no longer there</span>);
+      const { label, type } = known;
+      return named(
+        <TestEditor
+          {...{ label, type, field: condition.field, test: condition.test }}
+          onChange={(test) => onChange({ ...condition, test })}
+        />,
+      );
+    }
+    case 'rows':
+      return named(<RowsEditor condition={condition} onChange={onChange} />);
+    case 'related':
+      return named(
+        condition.by === 'tie' ? (
+          <WhereEditor
+            known={listedAs('ties').parts}
+            where={condition.where}
+            onChange={(where) => onChange({ ...condition, where })}
+          />
+        ) : (
+          <span className="text-faded">somebody, themselves included, who matches</span>
+        ),
+        <div className="mt-1">
+          <GroupEditor
+            within="related"
+            group={condition.match}
+            onChange={(match) => onChange({ ...condition, match })}
+          />
+        </div>,
+      );
+    case 'people':
+      return named(<ListOfPeople list={condition.list} onChange={(list) => onChange({ ...condition, list })} />);
+    case 'segment':
+      return named(
+        <OtherSegment segment={condition.segment} onChange={(segment) => onChange({ ...condition, segment })} />,
+      );
   }
 }
 
-function Regions({ condition, onChange }: { condition: Of<'region'>; onChange: (condition: Condition) => void }) {
-  const { regions } = useChoices();
-  return (
-    <Several
-      label="States"
-      options={regions.map(({ code, name }) => ({ value: code, label: name === code ? code : `${name} (${code})` }))}
-      value={condition.regions}
-      onChange={(chosen) => onChange({ ...condition, regions: chosen.toSorted() })}
-    />
-  );
-}
-
-function TagSelect({ condition, onChange }: { condition: Of<'tag'>; onChange: (condition: Condition) => void }) {
-  const { tags } = useChoices();
+function OtherSegment({ segment, onChange }: { segment: number; onChange: (segment: number) => void }) {
+  const { segments } = useChoices();
   return (
     <Choice
-      aria-label="Tag"
-      className="w-auto min-w-48"
-      value={condition.tag}
-      onChange={(picked) => onChange({ ...condition, tag: Number(picked) })}
-      options={tags.map((tag) => ({ value: tag.id, label: `${tag.name} (${tag.count})` }))}
+      aria-label="Segment"
+      className="w-auto min-w-56"
+      placeholder="Choose a segment"
+      value={segment === 0 ? '' : segment}
+      onChange={(picked) => onChange(Number(picked))}
+      options={segments.map(({ id, name }) => ({ value: id, label: name }))}
+      remember="segment"
     />
   );
 }

@@ -37,7 +37,7 @@ export default function SegmentPage() {
 }
 
 const typedSegment = readInto(
-  z.object({ name: said('Name the segment.'), conditions: z.custom<Group>() }),
+  z.object({ name: said('Name the segment.'), conditions: z.custom<Group>(), credit: z.custom<Segment['credit']>() }),
   createSegment.body,
 );
 
@@ -57,7 +57,10 @@ function Editor({ segment }: { segment: Segment | null }) {
   const [exporting, setExporting] = useState(false);
   const entry = useEntry({
     schema: typedSegment,
-    initial: { name: segment?.name ?? '', conditions: segment?.conditions ?? EMPTY_GROUP },
+    initial: {
+      ...{ name: segment?.name ?? '', conditions: segment?.conditions ?? EMPTY_GROUP },
+      credit: segment?.credit ?? 'legal',
+    },
     send: async (body) => {
       if (!segment) return (await call(createSegment, { body })).id;
       await call(updateSegment, { params: { id: segment.id }, body: { ...body, version: segment.version } });
@@ -69,14 +72,12 @@ function Editor({ segment }: { segment: Segment | null }) {
       void navigate(`/segments/${id}`);
     },
   });
-  const { name, conditions } = entry.typed;
-  const asked = useDeferredValue(conditions);
-  const counted = useQuery({
-    ...ask(countSegment, { body: { conditions: asked } }),
-    placeholderData: keepPreviousData,
-  });
-  const list = usePages(keyOf(previewSegment, { body: { conditions: asked } }), (cursor, signal) =>
-    call(previewSegment, { body: { conditions: asked, limit: 200, ...(cursor ? { cursor } : {}) }, signal }),
+  const { name, conditions, credit } = entry.typed;
+  const deferred = useDeferredValue(conditions);
+  const asked = useMemo(() => ({ conditions: deferred, credit }), [deferred, credit]);
+  const counted = useQuery({ ...ask(countSegment, { body: asked }), placeholderData: keepPreviousData });
+  const list = usePages(keyOf(previewSegment, { body: asked }), (cursor, signal) =>
+    call(previewSegment, { body: { ...asked, limit: 200, ...(cursor ? { cursor } : {}) }, signal }),
   );
   const columns = useMemo(
     () =>
@@ -147,7 +148,7 @@ function Editor({ segment }: { segment: Segment | null }) {
       )}
       <div className="grid grid-cols-[1fr_20rem] gap-4 border-b border-rule px-5 py-3">
         <GroupEditor group={conditions} onChange={(next) => entry.put({ conditions: next })} counts={data} />
-        <Why group={asked} />
+        <Why asked={asked} />
       </div>
       {counted.error && <Trouble error={counted.error} />}
       <PeekLayout
@@ -178,10 +179,10 @@ function Editor({ segment }: { segment: Segment | null }) {
 }
 
 /** Why one supporter is or is not in: each condition with the value that it saw. */
-function Why({ group }: { group: Group }) {
+function Why({ asked }: { asked: { conditions: Group; credit: Segment['credit'] } }) {
   const [picked, setPicked] = useState<Picked | null>(null);
   const { data } = useQuery({
-    ...ask(explainSegment, { body: { conditions: group, supporterId: picked?.id ?? 0 } }),
+    ...ask(explainSegment, { body: { ...asked, supporterId: picked?.id ?? 0 } }),
     enabled: picked !== null,
   });
   return (

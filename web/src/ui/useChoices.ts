@@ -13,6 +13,10 @@ const NONE: Choices = {
   groups: [],
   segments: [],
   users: [],
+  roles: [],
+  mailings: [],
+  intakes: [],
+  batches: [],
   regions: [],
 };
 

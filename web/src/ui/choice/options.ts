@@ -6,6 +6,8 @@ export interface Option {
   label: string;
   /** Its code and other words by which it is found, shown beside it. */
   also?: string;
+  /** Words by which it is found too, not shown. */
+  words?: string;
   /** No longer in use: found and marked, and last. */
   closed?: boolean;
 }
@@ -19,7 +21,7 @@ export const A_HANDFUL = 12;
 /** As many as a list shows at once; the rest is found by typing. */
 export const MOST_SHOWN = 100;
 
-const textOf = ({ label, also = '' }: Option): string => fold(`${label} ${also}`);
+const textOf = ({ label, also = '', words = '' }: Option): string => fold(`${label} ${also} ${words}`);
 
 /** How well an option answers: 0 begins with what was typed, 1 has a word that does, 2 has it somewhere; null not at all. */
 function rank(text: string, words: readonly string[]): number | null {

@@ -1,0 +1,116 @@
+import { dateOfDay, dayNumber } from '../dates/index.ts';
+import type { CustomField } from '../fields/index.ts';
+import { KIND_NAMES, SUPPORTER_KINDS } from '../supporters/index.ts';
+import type { Field, Known, Reading, Type } from './types.ts';
+
+const people = (name: string): Known['read'] => {
+  return ({ columns }): Reading => {
+    const column = columns[name] as Extract<Reading, { words: unknown }>['words'] & { words: unknown };
+    return column.words ? { words: column } : { number: (slot) => column.values[slot] as number };
+  };
+};
+const who = (label: string, column: string, also = ''): Field => ({
+  ...{ group: 'Who they are', label, also, type: { is: 'text' }, read: people(column) },
+});
+const reached = (label: string, column: string, also = ''): Field => ({
+  ...{ group: 'How they are reached', label, also, type: { is: 'text' }, read: people(column) },
+});
+
+/** What is known once of a supporter. */
+export const FIELDS = {
+  kind: {
+    ...{ group: 'Who they are', label: 'Kind of supporter', also: 'person household organization company' },
+    type: {
+      is: 'one',
+      options: Object.fromEntries(KIND_NAMES.map((kind) => [kind, SUPPORTER_KINDS[kind].word.toLowerCase()])),
+    },
+    read: ({ columns }) => ({ number: (slot) => columns['kind']?.values[slot] ?? 0, codes: KIND_NAMES }),
+  },
+  name: {
+    ...{ group: 'Who they are', label: 'Name', also: 'full sort', type: { is: 'text' } },
+    read: ({ facts }) => ({ text: (slot) => facts.sortNames[slot] ?? '' }),
+  },
+  number: {
+    ...{ group: 'Who they are', label: 'Supporter number', also: 'id', type: { is: 'number' } },
+    read: ({ facts }) => ({ number: (slot) => facts.ids[slot] ?? 0 }),
+  },
+  title: who('Title', 'prefix', 'prefix Dr. Mrs.'),
+  first: who('First name', 'first', 'given forename'),
+  middle: who('Middle name', 'middle'),
+  last: who('Last name', 'last', 'surname family'),
+  suffix: who('Suffix', 'suffix', 'Jr. Sr.'),
+  nickname: who('Nickname', 'nickname', 'called goes by'),
+  'former-last': who('Former last name', 'formerLast', 'maiden born'),
+  organization: who('Name of the organization', 'organization', 'company'),
+  'organization-kind': who('Kind of organization', 'orgKind', 'company foundation school sponsor'),
+  birthday: {
+    ...{ group: 'Who they are', label: 'Birthday', also: 'born date of birth', type: { is: 'birthday' } },
+    read: people('birthday'),
+  },
+  age: {
+    ...{ group: 'Who they are', label: 'Age', also: 'born old years', type: { is: 'number', unit: 'year' } },
+    read: ({ columns, calendar }) => {
+      const [years, days] = [columns['birthYear']?.values ?? [], columns['birthday']?.values ?? []];
+      const today = dateOfDay(dayNumber(calendar.today));
+      const [year, on] = [Number(today.slice(0, 4)), Number(today.slice(5, 7)) * 32 + Number(today.slice(8))];
+      return {
+        number: (slot) =>
+          (years[slot] ?? 0) === 0 ? NaN : year - (years[slot] as number) - (on < (days[slot] as number) ? 1 : 0),
+      };
+    },
+  },
+  shares: {
+    ...{ group: 'Ties', label: 'Shares a home', also: 'household lives with member' },
+    type: { is: 'yesno', yes: 'shares a home', no: 'shares no home' },
+    read: ({ columns }) => ({ number: (slot) => ((columns['household']?.values[slot] ?? 0) === 0 ? 0 : 1) }),
+  },
+  state: reached('State', 'region', 'region province'),
+  town: reached('Town', 'city', 'city place'),
+  postal: reached('ZIP', 'postal', 'postal code postcode'),
+  mailable: {
+    ...{ group: 'How they are reached', label: 'Has a deliverable address', also: 'mailable post mail' },
+    type: { is: 'yesno', yes: 'has a deliverable address', no: 'has no deliverable address' },
+    read: people('mailable'),
+  },
+} satisfies Record<string, Field>;
+
+const TYPES: Record<CustomField['kind'], (choices: readonly string[]) => Type> = {
+  text: () => ({ is: 'text' }),
+  number: () => ({ is: 'number' }),
+  money: () => ({ is: 'money' }),
+  date: () => ({ is: 'date' }),
+  yesno: () => ({ is: 'yesno', yes: 'yes', no: 'no' }),
+  one: (choices) => ({ is: 'one', options: Object.fromEntries(choices.map((one) => [one, one])) }),
+  many: (choices) => ({ is: 'many', options: Object.fromEntries(choices.map((one) => [one, one])) }),
+};
+
+/** A field that the organization made, of supporters (`own:3`) or of their gifts (`gift-own:5`). */
+function ownField({ id, name, kind, choices, about }: OwnField): [string, Field] {
+  const ofGifts = about === 'gift';
+  const type = TYPES[kind](choices);
+  const field: Field = {
+    ...{ group: 'Own fields', label: ofGifts ? `${name} of a gift` : name },
+    type: type.is === 'yesno' ? { is: 'yesno', yes: `${name}: yes`, no: `${name}: no` } : type,
+    read({ facts }) {
+      if (ofGifts) {
+        const values = facts.giftFields.get(id);
+        return { kept: (slot) => values?.get(slot) ?? [] };
+      }
+      const values = facts.fields.get(id);
+      return {
+        kept(slot) {
+          const value = values?.get(slot);
+          return value === undefined ? [] : [value];
+        },
+      };
+    },
+  };
+  return [`${ofGifts ? 'gift-own' : 'own'}:${id}`, field];
+}
+export interface OwnField extends CustomField {
+  about: 'supporter' | 'gift';
+}
+
+/** Every field of supporters, those that the organization made last. */
+export const fieldsWith = (own: readonly OwnField[]): ReadonlyMap<string, Field> =>
+  new Map<string, Field>([...Object.entries(FIELDS), ...own.map(ownField)]);

@@ -1,0 +1,79 @@
+import type { Calendar } from '../dates/index.ts';
+import type { Facts } from '../facts/index.ts';
+import type { CreditChoice } from '../totals/index.ts';
+import type { RowsCondition } from './condition.ts';
+import { during, rows } from './make.ts';
+import { measureAs } from './measures.ts';
+import { Reader, todayOf } from './reader.ts';
+import type { Given } from './reader.ts';
+
+/** A figure of the supporter that the pass is at; NaN where it has no value. */
+export interface Tally {
+  value: () => number;
+}
+
+/**
+ * One pass over supporters, in which whatever is asked of their rows is read while they are at hand: the same question
+ * asked twice is answered once.
+ */
+export class Pass {
+  private readonly known = new Map<string, Tally>();
+  private slot = 0;
+  /** Counts supporters, so that a tally knows whether it was made for this one. */
+  private turn = 0;
+
+  constructor(
+    private readonly facts: Facts,
+    private readonly calendar: Calendar,
+    private readonly credit: CreditChoice,
+  ) {}
+
+  /** Goes to a supporter; their rows are read once something is asked of them. */
+  goTo(slot: number): void {
+    this.slot = slot;
+    this.turn++;
+  }
+
+  /** What a condition measures. */
+  ask({ of, where, measure, against, after, together, credit = this.credit }: RowsCondition): Tally {
+    const about = { of, credit, ...(together ? { together } : {}), ...(after ? { after } : {}) };
+    if (measure === 'change') {
+      const sums = { kind: 'rows', ...about, measure: 'sum', test: { is: 'filled' } } as const;
+      const now = this.ask({ ...sums, where });
+      const others = where.filter(({ part }) => part !== 'day');
+      const then = against ? [...others, during(against)] : where;
+      const before = this.ask({ ...sums, where: then });
+      return { value: () => now.value() - before.value() };
+    }
+    return this.once(JSON.stringify([about, where, measure]), () => {
+      const begun = after && this.ask(rows(after.of, after.where, 'last', { is: 'filled' }));
+      const from = begun ? { day: () => begun.value(), days: after.days } : null;
+      const reader = new Reader(this.facts, this.calendar, { ...about, where }, credit, from);
+      return this.measured(reader, measureAs(measure).of);
+    });
+  }
+
+  private once(key: string, make: () => Tally): Tally {
+    const known = this.known.get(key) ?? make();
+    this.known.set(key, known);
+    return known;
+  }
+
+  private measured(reader: Reader, measure: (given: Given) => number): Tally {
+    const { day, cents } = this.facts.gifts.columns;
+    const given: Given = {
+      ...{ begin: 0, end: 0, days: day.values, cents: cents.values },
+      ...{ today: todayOf(this.calendar), fiscalYearStart: this.calendar.fiscalYearStart },
+    };
+    let [turn, figure] = [-1, NaN];
+    return {
+      value: () => {
+        if (turn === this.turn) return figure;
+        turn = this.turn;
+        reader.read(this.slot, given);
+        figure = measure(given);
+        return figure;
+      },
+    };
+  }
+}

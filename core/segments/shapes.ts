@@ -1,0 +1,158 @@
+import { fieldsWith, LISTED, listedAs } from '../catalogue/index.ts';
+import type { Field, OwnField } from '../catalogue/index.ts';
+import type { Calendar } from '../dates/index.ts';
+import type { Facts } from '../facts/index.ts';
+import type { CreditChoice } from '../totals/index.ts';
+import { counted } from '../words/index.ts';
+import type { Condition, Group, Question } from './condition.ts';
+import { measureAs } from './measures.ts';
+import { Pass } from './pass.ts';
+import { whereTest } from './reader.ts';
+import { figureTest, showAt, showValue, testOf } from './test.ts';
+import type { Telling } from './test.ts';
+
+/** What conditions are asked with: the day, and what they name that is not in facts. */
+export interface Setting {
+  calendar: Calendar;
+  /** Whose giving counts where neither the segment nor a condition says; legal donors where it is left out. */
+  credit?: CreditChoice;
+  own?: readonly OwnField[];
+  /** Lists of people by their ids. */
+  lists?: ReadonlyMap<number, ArrayLike<number>>;
+  /** Other segments by their ids. */
+  segments?: ReadonlyMap<number, Question>;
+}
+
+/** What conditions are answered from: facts, and the pass over rows that all of them share. */
+export interface Asking {
+  facts: Facts;
+  setting: Setting;
+  fields: ReadonlyMap<string, Field>;
+  pass: Pass;
+  /** The segments that this is asked within, so that none asks itself. */
+  within: readonly number[];
+}
+
+export function askingOf(facts: Facts, setting: Setting, within: readonly number[] = []): Asking {
+  const { calendar, credit = 'legal', own = [] } = setting;
+  return { facts, setting, fields: fieldsWith(own), pass: new Pass(facts, calendar, credit), within };
+}
+
+/** A condition that is ready to be asked of one supporter after another. */
+export interface Ready {
+  /** True where rows are read, which costs more than anything else. */
+  costly?: boolean;
+  holds: (slot: number) => boolean;
+  /** What it saw of a supporter, in words. */
+  saw: (slot: number, telling: Telling) => string;
+}
+/** Answers a group of conditions within one. */
+export type Inner = (group: Group, asking: Asking) => (slot: number) => boolean;
+
+type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
+
+/**
+ * Each shape of condition, once: made ready, it tests and tells what it saw by the same reading, so that a list and its
+ * explanation cannot disagree. Null where it asks about something that there is not, which nobody meets.
+ */
+export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Asking, inner: Inner) => Ready | null } = {
+  field({ field, test }, { facts, setting, fields }) {
+    const known = fields.get(field);
+    if (!known) return null;
+    const reading = known.read({ facts, calendar: setting.calendar, columns: facts.people });
+    return {
+      holds: testOf(known.type, reading, test, setting.calendar),
+      saw: (slot, telling) => showAt(known.type, reading, slot, telling) || 'nothing filled in',
+    };
+  },
+
+  rows(condition, { pass, setting }) {
+    const listed = LISTED[condition.of] === undefined ? null : listedAs(condition.of);
+    if (listed === null || condition.where.some(({ part }) => listed.parts[part] === undefined)) return null;
+    const tally = pass.ask(condition);
+    const { type, unit } = measureAs(condition.measure);
+    const passes = figureTest({ is: type }, condition.test, setting.calendar);
+    return {
+      costly: true,
+      holds: () => passes(tally.value()),
+      saw(_slot, telling) {
+        const value = tally.value();
+        if (Number.isNaN(value)) return `no such ${listed.one}`;
+        if (condition.measure === 'number') return counted(value, listed.one, listed.many);
+        return showValue(type === 'number' ? { is: type, ...(unit ? { unit } : {}) } : { is: type }, value, telling);
+      },
+    };
+  },
+
+  related({ by, where, match }, asking, inner) {
+    const { facts, setting } = asking;
+    const { ties } = facts.lists;
+    if (where.some(({ part }) => !(part in LISTED.ties.parts))) return null;
+    const theirs = askingOf(facts, setting, asking.within);
+    const matches = inner(match, theirs);
+    const met = once(facts.size, (slot) => {
+      theirs.pass.goTo(slot);
+      return matches(slot);
+    });
+    const read = { facts, calendar: setting.calendar, columns: ties.columns };
+    const tests = where.map((one) => whereTest(one, LISTED.ties.parts, read));
+    const others = ties.columns.other.values;
+    const find = (slot: number): number => {
+      if (by === 'household') return facts.sharersOf(slot).find(met) ?? -1;
+      const from = ties.start[slot] as number;
+      const end = from + (ties.count[slot] as number);
+      for (let row = from; row < end; row++) {
+        if (!tests.every((test) => test(row))) continue;
+        const other = facts.slotOf(others[row] as number);
+        if (other >= 0 && !facts.isGone(other) && met(other)) return other;
+      }
+      return -1;
+    };
+    return {
+      costly: true,
+      holds: (slot) => find(slot) >= 0,
+      saw(slot) {
+        const found = find(slot);
+        return found < 0 ? 'nobody who matches' : (facts.sortNames[found] ?? '');
+      },
+    };
+  },
+
+  people({ list }, { facts, setting }) {
+    const ids = setting.lists?.get(list);
+    if (ids === undefined) return null;
+    const among = new Uint8Array(facts.size);
+    for (let at = 0; at < ids.length; at++) {
+      const slot = facts.slotOf(ids[at] as number);
+      if (slot >= 0) among[slot] = 1;
+    }
+    return { holds: (slot) => among[slot] === 1, saw: (slot) => (among[slot] === 1 ? 'is on it' : 'is not on it') };
+  },
+
+  segment({ segment }, { facts, setting, within }, inner) {
+    const question = setting.segments?.get(segment);
+    if (question === undefined || within.includes(segment)) return null;
+    const theirs = askingOf(facts, { ...setting, credit: question.credit }, [...within, segment]);
+    const matches = inner(question.match, theirs);
+    const holds = once(facts.size, (slot) => {
+      theirs.pass.goTo(slot);
+      return matches(slot);
+    });
+    return { costly: true, holds, saw: (slot) => (holds(slot) ? 'is in it' : 'is not in it') };
+  },
+};
+
+/** A condition made ready; the one place where a condition and its shape meet without the compiler. */
+export function readyOf(condition: Condition, asking: Asking, inner: Inner): Ready | null {
+  const shape = SHAPES[condition.kind] as ((...args: [Condition, Asking, Inner]) => Ready | null) | undefined;
+  return shape === undefined ? null : shape(condition, asking, inner);
+}
+
+/** Asks of each place once and remembers the answer. */
+function once(size: number, ask: (place: number) => boolean): (place: number) => boolean {
+  const known = new Uint8Array(size);
+  return (place) => {
+    if (known[place] === 0) known[place] = ask(place) ? 2 : 1;
+    return known[place] === 2;
+  };
+}

@@ -1,0 +1,139 @@
+import { listedAs, LISTED } from '../catalogue/index.ts';
+import type { Field, Known } from '../catalogue/index.ts';
+import { describeWindow } from '../dates/index.ts';
+import { withArticle } from '../names/index.ts';
+import { counted } from '../words/index.ts';
+import type { Condition, Group, RowsCondition, Where } from './condition.ts';
+import { measureAs } from './measures.ts';
+import { betweenWords, describeTest, faultOf, isBackwards } from './test.ts';
+import type { Telling } from './test.ts';
+
+/** What words about conditions need besides the conditions. */
+export interface Wording extends Telling {
+  fields: ReadonlyMap<string, Field>;
+  listName: (id: number) => string;
+  segmentName: (id: number) => string;
+}
+
+const lowered = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
+/** The label as it stands within a sentence: what is written in capitals stays so. */
+const within = (label: string): string => (/^[A-Z][A-Z]/.test(label) ? label : lowered(label));
+
+/** What is asked of rows: ` to Dark Ground by card last fiscal year (FY2026), whose amount is at least $5.00`. */
+function whichRows(where: readonly Where[], parts: Readonly<Record<string, Known>>, wording: Wording): string {
+  const [short, long]: [string[], string[]] = [[], []];
+  for (const { part, test, not = false } of where) {
+    const known = parts[part];
+    if (!known) {
+      long.push('of which something is asked that is no longer there');
+      continue;
+    }
+    const { type, says, label } = known;
+    if (type.is === 'yesno' && test.is === 'any-of') {
+      const yes = test.values.includes('1') !== not;
+      short.push(yes ? type.yes : type.no);
+    } else if (part === 'day' && test.is === 'in') {
+      short.push(`${not ? 'not ' : ''}${describeWindow(test.window, wording.calendar, wording.formats)}`);
+    } else if (says !== undefined && test.is === 'any-of') {
+      const words = describeTest(type, test, wording).replace(/^is /, '');
+      short.push([not ? 'not' : '', says, words].filter(Boolean).join(' '));
+    } else long.push(`${within(label)} ${describeTest(type, test, wording, not)}`);
+  }
+  const whose = long.length === 0 ? '' : ` whose ${long.join(' and ')}`;
+  return `${short.map((one) => ` ${one}`).join('')}${whose}`;
+}
+
+/** ` within 60 days of the last sending of The van on the road`. */
+function afterWords({ after }: RowsCondition, wording: Wording): string {
+  if (!after) return '';
+  const { one, parts } = listedAs(after.of);
+  return ` within ${counted(after.days, 'day')} of the last ${one}${whichRows(after.where, parts, wording)}`;
+}
+
+function rowsWords(condition: RowsCondition, wording: Wording, not: boolean): string {
+  if (LISTED[condition.of] === undefined) return GONE;
+  const listed = listedAs(condition.of);
+  const { measure, test, where, against, credit, together } = condition;
+  const which = `${whichRows(where, listed.parts, wording)}${afterWords(condition, wording)}`;
+  const whose = together ? 'the household together ' : '';
+  const counting = credit === 'recognition' ? ', by recognition' : credit === 'both' ? ', gifts and recognition' : '';
+  const from =
+    measure === 'change' && against ? ` against ${describeWindow(against, wording.calendar, wording.formats)}` : '';
+  if (measure === 'number' && test.is === 'between') {
+    const { atLeast, atMost } = test;
+    const has = listed.has ?? `has ${withArticle(listed.one)}`;
+    const hasNo = listed.hasNo ?? `has no ${listed.one}`;
+    if (atLeast === 1 && atMost === null) return `${whose}${not ? hasNo : has}${which}${counting}`;
+    if (atMost === 0 && (atLeast ?? 0) === 0) return `${whose}${not ? has : hasNo}${which}${counting}`;
+    const many = betweenWords(atLeast, atMost, (number) => counted(number, listed.one, listed.many));
+    return `${not ? 'not: ' : ''}${whose}has ${many || `any number of ${listed.many ?? `${listed.one}s`}`}${which}${counting}`;
+  }
+  const { says, type } = measureAs(measure);
+  const is =
+    type === 'date' && test.is === 'in'
+      ? `was ${describeWindow(test.window, wording.calendar, wording.formats)}`
+      : describeTest(type === 'number' ? { is: 'number' } : { is: type }, test, wording);
+  return `${not ? 'not: ' : ''}${whose}${says(listed)}${which}${from}${counting} ${is}`;
+}
+
+const GONE = 'asks about something that is no longer there, which nobody meets';
+
+function plainWords(condition: Condition, wording: Wording): string {
+  const not = condition.not === true;
+  switch (condition.kind) {
+    case 'field': {
+      const known = wording.fields.get(condition.field);
+      if (!known) return GONE;
+      const { type, label } = known;
+      if (type.is === 'yesno' && condition.test.is === 'any-of')
+        return condition.test.values.includes('1') !== not ? type.yes : type.no;
+      return `${within(label)} ${describeTest(type, condition.test, wording, not)}`;
+    }
+    case 'rows':
+      return rowsWords(condition, wording, not);
+    case 'related': {
+      const whom = describeGroup(condition.match, wording);
+      if (condition.by === 'household')
+        return `${not ? 'nobody' : 'somebody'} in the household, themselves included, matches (${whom})`;
+      const which = whichRows(condition.where, LISTED.ties.parts, wording);
+      return `is ${not ? 'not ' : ''}tied${which} somebody who matches (${whom})`.replace(/ +/g, ' ');
+    }
+    case 'people':
+      return `is ${not ? 'not ' : ''}on the list ${wording.listName(condition.list)}`;
+    case 'segment':
+      return `is ${not ? 'not ' : ''}in the segment ${wording.segmentName(condition.segment)}`;
+  }
+}
+
+/** A condition as a sentence: `total given to Telescope Van last fiscal year (FY2026) is at least $500.00`. */
+export function describeCondition(condition: Condition, wording: Wording): string {
+  const why = whyNobody(condition);
+  const words = plainWords(condition, wording);
+  return `${condition.off ? '(switched off) ' : ''}${words}${why === null ? '' : `; ${why}`}`;
+}
+
+/** What is said where bounds are the wrong way round: that nobody can meet it, and why. */
+function whyNobody(condition: Condition): string | null {
+  if (condition.kind === 'people' || condition.kind === 'segment') return null;
+  if (condition.kind !== 'related') {
+    const fault = faultOf(condition.test);
+    if (fault !== null) return `nobody can: ${fault}`;
+  }
+  if (condition.kind === 'field') return null;
+  if (condition.kind === 'rows' && condition.against && isBackwards(condition.against))
+    return 'nothing can be in it: it ends before it begins';
+  const part = condition.where.map(({ test }) => faultOf(test)).find((fault) => fault !== null);
+  return part === undefined ? null : `nothing can be in it: ${part}`;
+}
+
+const JOINED = { all: ' and ', any: ' or ', none: ' or ' } as const;
+
+/** A group as a sentence: `gave last fiscal year and (state is NV or state is CA)`. */
+export function describeGroup(group: Group, wording: Wording): string {
+  const parts = group.parts.filter(({ off }) => !off);
+  if (parts.length === 0) return 'everyone';
+  const words = parts.map((part) =>
+    part.kind === 'group' ? `(${describeGroup(part, wording)})` : describeCondition(part, wording),
+  );
+  return `${group.join === 'none' ? 'none of: ' : ''}${words.join(JOINED[group.join])}`;
+}

@@ -1,0 +1,161 @@
+import type { Window } from '@tallystick/core/dates';
+import {
+  all,
+  anyOf,
+  between,
+  during,
+  fieldIs,
+  gave,
+  inGroup,
+  not,
+  rows,
+  stateIs,
+  tagged,
+  total,
+} from '@tallystick/core/segments';
+import type { Condition, Group, RowsCondition } from '@tallystick/core/segments';
+import type { Transaction } from '@tallystick/server/platform/transaction';
+import { VAN_MAIL } from './texts.ts';
+import { SegmentTable } from '@tallystick/server/segments/index';
+
+const any = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'any', parts });
+const none = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'none', parts });
+const fiscal = (ago: number) => during({ kind: 'fiscal-year', ago });
+const last = (many: number, unit: 'month' | 'year'): Window => ({ kind: 'last', many, unit });
+const YES = (part: string) => anyOf(part, '1');
+const usable = (of: 'emails' | 'phones'): RowsCondition => rows(of, [YES('usable')]);
+const DECEASED = rows('wishes', [anyOf('kind', 'deceased')]);
+
+interface DemoSegment {
+  name: string;
+  folder?: string;
+  note?: string;
+  match: Group;
+}
+
+const store = (tx: Transaction, segments: readonly DemoSegment[]): Promise<number[]> =>
+  tx.insertAll(
+    SegmentTable,
+    segments.map(({ name, folder = '', note = '', match }) => ({
+      ...{ name, folder, note, conditions: JSON.stringify(match), credit: 'legal', owner_id: null, shared: 1 },
+      used_on: null,
+    })),
+  );
+
+/** The segments that mailings go to; answers their ids. */
+export function putSegments(tx: Transaction, van: number, schools: number): Promise<number[]> {
+  return store(tx, [
+    { name: 'Nevada donors of last fiscal year', folder: 'Giving', match: all(stateIs('NV'), gave(fiscal(1))) },
+    { name: 'Gave last year, not yet this year', folder: 'Giving', match: all(gave(fiscal(1)), not(gave(fiscal(0)))) },
+    {
+      name: 'Friends of the van',
+      folder: 'Giving',
+      match: any(gave(anyOf('fund', van), during({ kind: 'last-days', days: 1095 })), tagged(schools)),
+    },
+    { name: '$1,000 or more, ever', folder: 'Giving', match: all(total([], 1_000_00)) },
+  ]);
+}
+
+/** Questions that a development officer asks, each a segment; asked once everything that they name is there. */
+export async function putQuestions(tx: Transaction): Promise<void> {
+  const id = async (table: string, name: string): Promise<number> => {
+    const column = table === 'fund' ? 'code' : 'name';
+    const [row] = await tx.sql.rows<{ id: number }>(`SELECT id FROM ${table} WHERE ${column} = ? ORDER BY id`, [name]);
+    if (!row) throw new Error(`The demo has no ${table} ${name}.`);
+    return row.id;
+  };
+  const [telescope, matches] = [await id('custom_field', 'Telescope'), await id('custom_field', 'Matches gifts')];
+  const [board, hosts] = [await id('people_group', 'Board of trustees'), await id('people_group', 'Dome hosts')];
+  const employer = await id('relation_kind', 'employer');
+  const [volunteer, general] = [await id('tag', 'Volunteer'), await id('fund', 'GEN')];
+  const van = await id('mailing', VAN_MAIL.name);
+  const mailed = [anyOf('subject', van), anyOf('outcome', 'sent')];
+  const seasons = Array.from({ length: 6 }, (_, ago): Condition => gave(anyOf('fund', general), fiscal(ago + 1)));
+  const related = (role: number, match: Group): Condition => ({
+    ...{ kind: 'related', by: 'tie', where: [anyOf('role', role), YES('open')], match },
+  });
+  await store(tx, [
+    { name: 'Refractor owners', folder: 'Members', match: all(fieldIs(`own:${telescope}`, 'Refractor')) },
+    { name: 'General Operating, six years running', folder: 'Giving', match: all(...seasons) },
+    {
+      name: 'First gift in the last 90 days',
+      folder: 'Giving',
+      match: all(rows('gifts', [], 'first', { is: 'in', window: { kind: 'last-days', days: 90 } })),
+    },
+    {
+      name: 'Gave more this year than last',
+      folder: 'Giving',
+      match: all({ ...rows('gifts', [fiscal(0)], 'change', between(1)), against: { kind: 'fiscal-year', ago: 1 } }),
+    },
+    {
+      name: 'Once gave $1,000 at a time, nothing for 18 months',
+      folder: 'Giving',
+      match: all(rows('gifts', [], 'largest', between(1_000_00)), not(gave(during(last(18, 'month'))))),
+    },
+    {
+      name: 'Birthday next month, by post',
+      folder: 'Letters',
+      note: 'For the birthday labels, made at the end of each month.',
+      match: all(
+        { kind: 'field', field: 'birthday', test: { is: 'in', window: { kind: 'month', ago: -1 } } },
+        not(DECEASED),
+        fieldIs('mailable', '1'),
+      ),
+    },
+    {
+      name: 'Helpers nearby who never gave',
+      folder: 'Volunteers',
+      match: all(
+        any(tagged(volunteer), inGroup(hosts)),
+        { kind: 'field', field: 'postal', test: { is: 'begins', values: ['898', '899'] } },
+        rows('sendings', [anyOf('outcome', 'sent')]),
+        not(gave()),
+      ),
+    },
+    {
+      name: 'Homes that give $500 together, nobody $300 alone',
+      folder: 'Giving',
+      match: all(
+        fieldIs('kind', 'person'),
+        fieldIs('shares', '1'),
+        { ...total([], 500_01), together: true },
+        { kind: 'related', by: 'household', where: [], match: all(total([], 300_01)), not: true },
+      ),
+    },
+    {
+      name: 'Employees of companies that match',
+      folder: 'Giving',
+      match: all(related(employer * 2, all(fieldIs(`own:${matches}`, '1')))),
+    },
+    { name: 'Gave through a fund sponsor', folder: 'Giving', match: all(rows('credits', [anyOf('kind', 'adviser')])) },
+    {
+      name: 'Related to a board member',
+      folder: 'Board',
+      match: all({ kind: 'related', by: 'tie', where: [YES('open')], match: all(inGroup(board)) }),
+    },
+    {
+      name: 'Had the van e-mail and gave nothing within 60 days',
+      folder: 'Letters',
+      match: all(
+        rows('sendings', mailed),
+        not({ ...gave(), after: { of: 'sendings' as const, where: mailed, days: 60 } }),
+      ),
+    },
+    {
+      name: 'Pledge more than 30 days overdue',
+      folder: 'Pledges',
+      match: all(rows('installments', [{ part: 'overdue', test: between(31) }])),
+    },
+    { name: 'Recurring gift that fails', folder: 'Pledges', match: all(rows('recurring', [YES('failing')])) },
+    {
+      name: 'Gave by card only',
+      folder: 'Giving',
+      match: all(gave(anyOf('method', 'card')), not(gave({ ...anyOf('method', 'card'), not: true }))),
+    },
+    {
+      name: 'Touched by last month’s intake, no telephone',
+      folder: 'Upkeep',
+      match: all(rows('changes', [anyOf('kind', 'intake'), during({ kind: 'month', ago: 1 })]), none(usable('phones'))),
+    },
+  ]);
+}

@@ -1,0 +1,34 @@
+import { Follower } from '../platform/follower.ts';
+import type { FactsAnswers, FactsQuestion } from './replica.ts';
+
+type Thread = Follower<FactsQuestion, FactsAnswers>;
+const start = (url: string): Thread => new Follower(new URL('./worker.ts', import.meta.url), url);
+
+/**
+ * The facts, in two threads: what conditions are asked about may take seconds of a large base, and lists and records
+ * do not wait behind it. Each thread begins at its first question and catches up by itself.
+ */
+export class FactsThread {
+  private readonly lists: Thread;
+  private readonly conditions: Thread;
+
+  constructor(url: string) {
+    this.lists = start(url);
+    this.conditions = start(url);
+  }
+
+  /** Asks, and waits for an answer that knows everything committed before the question. */
+  ask<K extends keyof FactsAnswers & string>(question: FactsQuestion & { ask: K }): Promise<FactsAnswers[K]> {
+    return (asksConditions(question) ? this.conditions : this.lists).ask<K>(question);
+  }
+
+  async close(): Promise<void> {
+    await Promise.all([this.lists.close(), this.conditions.close()]);
+  }
+}
+
+/** A list that is narrowed to a tag or a group stays with the lists. */
+function asksConditions(question: FactsQuestion): boolean {
+  if (question.ask !== 'list') return ['count', 'members', 'pasted'].includes(question.ask);
+  return question.asked?.group.parts.some((part) => part.kind === 'group') ?? false;
+}

@@ -97,6 +97,10 @@ const ABOUT = { note: z.string().trim().max(1000), folder: z.string().trim().max
 export const Segment = z.object({
   ...{ id: Id, version: z.number(), name: z.string(), conditions: Group, credit: Credit, ...ABOUT },
   ...{ ownerId: z.number().nullable(), shared: z.boolean(), count: z.number() },
+  /** What it counted when it was last looked at on an earlier day. */
+  before: z.object({ day: z.string(), count: z.number() }).nullable(),
+  /** Whether the one who asks has it among their favourites. */
+  favourite: z.boolean(),
 });
 export type Segment = z.infer<typeof Segment>;
 const Draft = Asked.extend({
@@ -217,6 +221,17 @@ export const updateSegment = endpoint({
   body: Draft.extend({ version: z.number().int() }),
   response: Written,
 });
+export const favourSegment = endpoint({
+  id: 'favourSegment',
+  area,
+  method: 'put',
+  path: '/segments/:id/favourite',
+  right: 'segments.see',
+  summary: 'Put a segment among one’s own favourites, or take it out.',
+  params: IdParams,
+  body: z.object({ on: z.boolean() }),
+  response: z.object({ on: z.boolean() }),
+});
 export const deleteSegment = endpoint({
   id: 'deleteSegment',
   area,
@@ -239,6 +254,8 @@ export const countSegment = endpoint({
   response: z.object({
     count: z.number(),
     of: z.number(),
+    /** How many more would match if they were not in the trash. */
+    trashed: z.number(),
     parts: z.array(z.number()),
     /** How many each part alone leaves out where all must hold, or alone lets in where any will do. */
     alone: z.array(z.number()),

@@ -38,7 +38,6 @@ const store = (tx: Transaction, segments: readonly DemoSegment[]): Promise<numbe
     SegmentTable,
     segments.map(({ name, folder = '', note = '', match }) => ({
       ...{ name, folder, note, conditions: JSON.stringify(match), credit: 'legal', owner_id: null, shared: 1 },
-      used_on: null,
     })),
   );
 

@@ -7,14 +7,13 @@ export class Column<V extends Values = Values> {
 
   constructor(public values: V) {}
 
-  /** Makes room for at least `needed` values, doubling so that appending stays cheap. */
-  grow(needed: number): void {
-    this.values = grown(this.values, Math.max(needed, this.values.length * 2));
+  /** Makes room for so many values. */
+  grow(room: number): void {
+    if (room > this.values.length) this.values = grown(this.values, room);
   }
 
-  /** Gives back the room beyond `used` values, but for a sixteenth to grow into. */
-  trim(used: number): void {
-    const room = Math.max(16, used + (used >>> 4));
+  /** Gives back the room beyond so many values. */
+  trim(room: number): void {
     if (room < this.values.length) this.values = this.values.slice(0, room) as V;
   }
 }
@@ -49,14 +48,19 @@ export const words = () => new WordColumn();
 /** Stands for no day in a column of days. */
 export const NO_DAY = -2_000_000_000;
 
+/** Columns with their names at hand, so that a row is put in without asking for them. */
+export type Entries = readonly (readonly [name: string, column: Column])[];
+
 /** Puts a row into columns that have room for it. */
-export function put<C extends Columns>(columns: C, place: number, row: RowFor<C>): void {
-  for (const name in columns) {
-    const column = columns[name] as Column;
+export function put(entries: Entries, place: number, row: Readonly<Record<string, string | number>>): void {
+  for (let at = 0; at < entries.length; at++) {
+    const [name, column] = entries[at] as Entries[number];
     const value = row[name] as string | number;
-    column.values[place] = typeof value === 'string' ? (column.words as Dictionary).code(value) : value;
+    column.values[place] = column.words === null ? (value as number) : codeOf(column.words, value);
   }
 }
+const codeOf = (words: Dictionary, value: string | number): number =>
+  typeof value === 'string' ? words.code(value) : value;
 
 /** A copy of `values` with room for `size`; new places hold zero. */
 export function grown<V extends Values>(values: V, size: number): V {

@@ -58,6 +58,7 @@ const way = () => ({ label: words(), preferred: bytes(), from: days(), to: days(
 
 /** Everything of which a supporter may have many. */
 export const lists = () => ({
+  /** In the order of their days. */
   gifts: new Ragged(given()),
   /** Parts of the gifts that are split; the parts of a gift stand together. */
   splits: new Ragged(given()),

@@ -1,6 +1,6 @@
 import type { Kept } from '../fields/index.ts';
 import { bytesOf, grown, put } from './columns.ts';
-import type { RowFor } from './columns.ts';
+import type { Entries } from './columns.ts';
 import { LIST_NAMES, lists, personColumns } from './declared.ts';
 import type { ListName, ListRow, PersonRow } from './declared.ts';
 import type { Ragged } from './ragged.ts';
@@ -44,6 +44,7 @@ export class Facts {
   size = 0;
   /** What is known once of each supporter, by slot. */
   readonly people = personColumns();
+  private readonly columns: Entries = Object.entries(this.people);
   readonly lists = lists();
   readonly gifts = this.lists.gifts;
   readonly splits = this.lists.splits;
@@ -66,6 +67,11 @@ export class Facts {
     return ((this.people.flags.values[slot] as number) & FLAG.trashed) !== 0;
   }
 
+  /** Whether nothing but the money of the supporter in a slot is left. */
+  isErased(slot: number): boolean {
+    return ((this.people.flags.values[slot] as number) & FLAG.erased) !== 0;
+  }
+
   /** Puts what is known once of a supporter in its slot, adding one where there is none yet. */
   addSupporter(id: number, row: Partial<PersonRow>, sortName = ''): number {
     let slot = this.slotOf(id);
@@ -82,7 +88,7 @@ export class Facts {
       for (const name of LIST_NAMES) this.lists[name].replace(slot, []);
     } else this.leaveHome(slot);
     const whole = { ...NOTHING, ...row };
-    put(this.people, slot, whole);
+    put(this.columns, slot, whole);
     this.sortNames[slot] = sortName;
     this.enterHome(slot, whole.household);
     return slot;
@@ -90,10 +96,11 @@ export class Facts {
 
   /** Puts some of what is known once of a supporter right. */
   update(slot: number, row: Partial<PersonRow>): void {
-    for (const name in row) {
-      const column = this.people[name as keyof PersonRow];
-      put({ [name]: column }, slot, { [name]: row[name as keyof PersonRow] } as RowFor<{ [name]: typeof column }>);
-    }
+    put(
+      this.columns.filter(([name]) => name in row),
+      slot,
+      row as PersonRow,
+    );
   }
 
   /** The slots of a household, its own record's among them; a supporter without one is alone. */
@@ -127,7 +134,9 @@ export class Facts {
   /** Puts what is now true of one supporter in the place of what was. */
   replace({ id, sortName, lists: its = {}, fields = [], giftFields = [], ...row }: SupporterFacts): number {
     const slot = this.addSupporter(id, row, sortName);
-    for (const name of LIST_NAMES) this.listOf(name).replace(slot, its[name] ?? []);
+    // Gifts stand in the order of their days, as they are loaded.
+    const gifts = its.gifts?.toSorted((a, b) => a.day - b.day) ?? [];
+    for (const name of LIST_NAMES) this.listOf(name).replace(slot, name === 'gifts' ? gifts : (its[name] ?? []));
     this.forgetFields(slot);
     for (const [field, value] of fields) this.setField(slot, field, value);
     for (const [field, value] of giftFields) this.addGiftField(slot, field, value);

@@ -1,5 +1,5 @@
 import { bytesOf, grown, put } from './columns.ts';
-import type { Column, Columns, RowFor } from './columns.ts';
+import type { Columns, Entries, RowFor } from './columns.ts';
 
 /**
  * A list of rows for each of many owners, held in typed columns: owner i has the rows
@@ -12,18 +12,24 @@ export class Ragged<C extends Columns = Columns> {
   /** Rows in use including waste. */
   length = 0;
   private waste = 0;
+  private readonly entries: Entries;
+  /** How many rows there is room for. */
+  private room: number;
 
-  constructor(readonly columns: C) {}
+  constructor(readonly columns: C) {
+    this.entries = Object.entries(columns);
+    this.room = Math.min(...this.entries.map(([, column]) => column.values.length));
+  }
 
   /** Appends one row to the owner that was begun last. */
   push(owner: number, row: RowFor<C>): void {
     if (owner >= this.start.length) this.growOwners(owner + 1);
     if (this.count[owner] === 0) this.start[owner] = this.length;
-    for (const name in this.columns) {
-      const column = this.columns[name] as Column;
-      if (this.length >= column.values.length) column.grow(this.length + 1);
+    if (this.length >= this.room) {
+      this.room *= 2;
+      for (const [, column] of this.entries) column.grow(this.room);
     }
-    put(this.columns, this.length, row);
+    put(this.entries, this.length, row);
     this.length++;
     this.count[owner] = (this.count[owner] ?? 0) + 1;
   }
@@ -40,7 +46,8 @@ export class Ragged<C extends Columns = Columns> {
 
   /** Gives back the room that loading took more than it needed. */
   trim(): void {
-    for (const column of Object.values(this.columns)) column.trim(this.length);
+    this.room = Math.max(16, this.length + (this.length >>> 4));
+    for (const [, column] of this.entries) column.trim(this.room);
   }
 
   get bytes(): number {

@@ -23,7 +23,7 @@ export interface FieldCondition extends Turnable {
   test: Test;
 }
 
-/** What is asked of each row of a list: that one of its parts passes a test. */
+/** What is asked of each row of a list: that one of its parts passes a test; of which nothing was chosen, any row does. */
 export interface Where {
   part: string;
   test: Test;

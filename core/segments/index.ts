@@ -59,6 +59,8 @@ export interface PartCounts {
   count: number;
   /** How many match each part by itself. */
   parts: number[];
+  /** How many more would match if they were not in the trash. */
+  trashed: number;
   /** How many each part alone leaves out, or alone lets in where any will do; 0 for one that is switched off. */
   alone: number[];
 }
@@ -72,24 +74,30 @@ export function countParts(group: Group, facts: Facts, setting: Setting): PartCo
   const parts = asks.map(() => 0);
   const alone = asks.map(() => 0);
   const { wants, enough } = JOINS[group.join];
-  let count = 0;
+  let [count, trashed] = [0, 0];
   for (let slot = 0; slot < facts.size; slot++) {
-    if (facts.isGone(slot)) continue;
+    const gone = facts.isGone(slot);
+    if (gone && facts.isErased(slot)) continue;
     asking.pass.goTo(slot);
     let good = 0;
     /** The last part that decides by itself: the one that is not as all must be, or the one that is. */
     let deciding = 0;
     for (let at = 0; at < asks.length; at++) {
       const holds = (asks[at] as Ask).holds(slot);
-      if (holds) parts[at] = (parts[at] as number) + 1;
+      if (holds && !gone) parts[at] = (parts[at] as number) + 1;
       if (!counts[at]) continue;
       if (holds === wants) good++;
       if ((holds === wants) === enough) deciding = at;
     }
-    if (many === 0 || (enough ? good > 0 : good === many)) count++;
+    const matches = many === 0 || (enough ? good > 0 : good === many);
+    if (gone) {
+      if (matches) trashed++;
+      continue;
+    }
+    if (matches) count++;
     if (many > 0 && good === (enough ? 1 : many - 1)) alone[deciding] = (alone[deciding] as number) + 1;
   }
-  return { count, parts, alone };
+  return { count, trashed, parts, alone };
 }
 
 /** What each part is to be for a group to match, and whether one such part is enough. */

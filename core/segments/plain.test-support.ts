@@ -93,7 +93,10 @@ function meets(value: Value, test: Test): boolean {
 }
 
 const fits = (row: Readonly<Record<string, Value>>, where: readonly Where[]): boolean =>
-  where.every(({ part, test, not }) => meets(row[part] ?? null, test) !== (not === true));
+  where.every(
+    ({ part, test, not }) =>
+      ('values' in test && test.values.length === 0) || meets(row[part] ?? null, test) !== (not === true),
+  );
 
 type PlainRow = Readonly<Record<string, Value>> & { day: string | null; cents: number };
 
@@ -158,10 +161,12 @@ function measured(rows: readonly PlainRow[], measure: Measure): number | string 
   }
 }
 
+/** Those who share a home, themselves included; who is in the trash shares none. */
+const homeOf = (who: PlainSupporter, { people }: PlainWorld): PlainSupporter[] =>
+  people.filter((one) => one.id === who.id || (!who.trashed && who.home > 0 && one.home === who.home && !one.trashed));
+
 function rowsMeet(who: PlainSupporter, condition: RowsCondition, world: PlainWorld): boolean {
-  const home = world.people.filter(
-    (one) => one.id === who.id || (who.home > 0 && one.home === who.home && !one.trashed),
-  );
+  const home = homeOf(who, world);
   const people = condition.together ? home : [who];
   const all = people.flatMap((one) => rowsOf(one, condition.of));
   const { after, against, where, measure, test } = condition;
@@ -215,11 +220,11 @@ function conditionMeets(who: PlainSupporter, condition: Condition, world: PlainW
     case 'related': {
       const others =
         condition.by === 'household'
-          ? world.people.filter((one) => one.id === who.id || (who.home > 0 && one.home === who.home))
+          ? homeOf(who, world)
           : who.ties
               .filter(({ role }) => fits({ role }, condition.where))
               .map(({ other }) => world.people.find(({ id }) => id === other) as PlainSupporter);
-      return others.some((other) => !other.trashed && plain(other, condition.match, world));
+      return others.some((other) => (!other.trashed || other.id === who.id) && plain(other, condition.match, world));
     }
   }
 }

@@ -8,7 +8,7 @@ import { METHOD_CODES, recognised } from '../gifts/index.ts';
 import { EVER } from '../totals/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
 import type { RowsCondition, Where } from './condition.ts';
-import { testOf } from './test.ts';
+import { isOpen, testOf } from './test.ts';
 
 /** Of a supporter the rows that were asked about, in the order of facts: days and amounts from `begin` to before `end`. */
 export interface Given {
@@ -69,7 +69,7 @@ export class Reader {
   private readonly bounded: boolean;
   private readonly both: boolean;
   private readonly together: boolean;
-  /** Whether nothing but days is asked of gifts that are one row each. */
+  /** Whether nothing but days is asked of whole gifts. */
   private readonly plain: boolean;
   /** Whether nothing at all is asked, so that facts answer as they are. */
   private readonly everything: boolean;
@@ -84,8 +84,9 @@ export class Reader {
   ) {
     const listed = listedAs(asked.of);
     const gifts = listed.list === 'gifts';
-    const others = asked.where.filter((where) => !this.takes(where, gifts, listed.sum !== undefined, listed.dated));
-    const inParts = gifts && asked.where.some(({ part }) => PLACES.includes(part));
+    const where = asked.where.filter(({ test }) => !isOpen(test));
+    const others = where.filter((one) => !this.takes(one, gifts, listed.sum !== undefined, listed.dated));
+    const inParts = gifts && where.some(({ part }) => PLACES.includes(part));
     const rowsOf = (list: { start: Uint32Array; count: Uint32Array; columns: Read['columns'] }, parts: boolean): Rows =>
       this.rowsOf(list, parts, listed.parts, others);
     const own = gifts && credit === 'recognition' ? [] : [rowsOf(facts.listOf(listed.list), false)];
@@ -100,11 +101,12 @@ export class Reader {
     this.plain =
       this.lists.length === 1 &&
       !this.credits &&
-      listed.dated &&
-      listed.sum !== undefined &&
+      gifts &&
+      !this.together &&
+      this.size === null &&
       others.length === 0 &&
       [this.fund, this.campaign, this.appeal, this.method].every((one) => one === ANY);
-    this.everything = this.plain && !this.bounded && !this.together && this.size === null;
+    this.everything = this.plain && !this.bounded;
   }
 
   /** Takes what can be asked in the loop itself; answers whether that is all of it. */
@@ -168,18 +170,17 @@ export class Reader {
       given.cents = rows.cents as Float64Array;
       return;
     }
-    this.many = 0;
     if (this.after) {
       const day = this.after.day();
       [this.low, this.high] = [Math.max(this.from, day), Math.min(this.to, day + this.after.days)];
     }
-    // No day is NaN, and nothing lies between that.
+    if (this.plain) return this.readPlain(this.lists[0] as Rows, slot, given);
+    this.many = 0;
     if (this.together) {
       const slots = this.facts.sharersOf(slot);
       for (const one of slots) for (const rows of this.lists) this.readRows(rows, one);
       if (this.credits) this.readCredits(this.credits, slots);
-    } else if (this.plain) this.readPlain(this.lists[0] as Rows, slot);
-    else {
+    } else {
       for (const rows of this.lists) this.readRows(rows, slot);
       if (this.credits) this.readCredits(this.credits, [slot]);
     }
@@ -190,20 +191,18 @@ export class Reader {
     given.cents = this.cents;
   }
 
-  private readPlain(rows: Rows, slot: number): void {
-    const start = rows.start[slot] as number;
-    const end = start + (rows.count[slot] as number);
-    this.makeRoom(end - start);
-    const { days, cents, low, high } = this;
-    const [given, amounts] = [rows.days as Int32Array, rows.cents as Float64Array];
-    let many = 0;
-    for (let row = start; row < end; row++) {
-      const on = given[row] as number;
-      if (!(on >= low && on <= high)) continue;
-      days[many] = on;
-      cents[many++] = amounts[row] as number;
-    }
-    this.many = many;
+  /** The rows of gifts that lie between two days, where they stand: they are in the order of their days. */
+  private readPlain(rows: Rows, slot: number, given: Given): void {
+    const days = rows.days as Int32Array;
+    let begin = rows.start[slot] as number;
+    let end = begin + (rows.count[slot] as number);
+    const { low, high } = this;
+    while (begin < end && !((days[begin] as number) >= low)) begin++;
+    while (end > begin && !((days[end - 1] as number) <= high)) end--;
+    given.begin = begin;
+    given.end = end;
+    given.days = days;
+    given.cents = rows.cents as Float64Array;
   }
 
   private readRows(rows: Rows, slot: number): void {
@@ -211,20 +210,28 @@ export class Reader {
     const end = start + (rows.count[slot] as number);
     if (start === end) return;
     this.makeRoom(this.many + end - start);
-    const { days, cents, names } = rows;
+    const { days, cents, names, funds, campaigns, appeals, methods, tests } = rows;
+    const { fund, campaign, appeal, method, low, high, days: outDays, cents: outCents } = this;
+    const dated = this.bounded && days !== undefined;
     let many = this.many;
     let before = NaN;
-    for (let row = start; row < end; row++) {
-      if (!this.passes(rows, row)) continue;
+    next: for (let row = start; row < end; row++) {
+      // What has no day is in no window, but counts where none is asked about.
+      if (dated && !((days[row] as number) >= low && (days[row] as number) <= high)) continue;
+      if (fund !== ANY && funds[row] !== fund) continue;
+      if (campaign !== ANY && campaigns[row] !== campaign) continue;
+      if (appeal !== ANY && appeals[row] !== appeal) continue;
+      if (method !== ANY && methods[row] !== method) continue;
+      for (let at = 0; at < tests.length; at++) if (!(tests[at] as (row: number) => boolean)(row)) continue next;
       const amount = cents === undefined ? 0 : (cents[row] as number);
       // The parts of one gift stand together.
       if (names !== null && names[row] === before) {
-        this.cents[many - 1] = (this.cents[many - 1] as number) + amount;
+        outCents[many - 1] = (outCents[many - 1] as number) + amount;
         continue;
       }
       if (names !== null) before = names[row] as number;
-      this.days[many] = days === undefined ? 0 : (days[row] as number);
-      this.cents[many++] = amount;
+      outDays[many] = days === undefined ? 0 : (days[row] as number);
+      outCents[many++] = amount;
     }
     this.many = many;
   }
@@ -299,6 +306,7 @@ export function whereTest(
 ): (row: number) => boolean {
   const entry = known[part];
   if (!entry) return () => false;
+  if (isOpen(test)) return () => true;
   const passes = testOf(entry.type, entry.read(read), test, read.calendar);
   return not ? (row) => !passes(row) : passes;
 }

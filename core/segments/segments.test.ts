@@ -279,8 +279,10 @@ describe('evaluate', () => {
           // Nobody is let in by a part that is taken away, and a group without parts lets everyone in.
           return conditions.join === 'any' && others.length === 0 ? 0 : size({ ...conditions, parts: others });
         };
+        // A segment within has nobody of the trash, wherever it is asked.
+        const trashed = world.people.filter((who) => who.trashed && plain(who, conditions, world));
         expect(countParts(conditions, facts, known)).toEqual({
-          count: size(without),
+          ...{ count: size(without), trashed: trashed.length },
           parts: conditions.parts.map((part) => size(all({ ...part, off: false }))),
           alone: conditions.parts.map((_, at) => (isOff(at) ? 0 : Math.abs(rest(at) - count))),
         });

@@ -33,6 +33,9 @@ export const TESTS: { [T in Type['is']]: readonly Test['is'][] } = {
   yesno: ['any-of'],
 };
 
+/** Whether a test of a part is one of which nothing was chosen yet, so that any row will do. */
+export const isOpen = (test: Test): boolean => 'values' in test && test.values.length === 0;
+
 /** Whether the value in a place passes a test; made once, then asked of many places. */
 export function testOf(type: Type, reading: Reading, test: Test, calendar: Calendar): (place: number) => boolean {
   if ('words' in reading) {

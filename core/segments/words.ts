@@ -5,7 +5,7 @@ import { withArticle } from '../names/index.ts';
 import { counted } from '../words/index.ts';
 import type { Condition, Group, RowsCondition, Where } from './condition.ts';
 import { measureAs } from './measures.ts';
-import { betweenWords, describeTest, faultOf, isBackwards } from './test.ts';
+import { betweenWords, describeTest, faultOf, isBackwards, isOpen } from './test.ts';
 import type { Telling } from './test.ts';
 
 /** What words about conditions need besides the conditions. */
@@ -28,6 +28,7 @@ function whichRows(where: readonly Where[], parts: Readonly<Record<string, Known
       long.push('of which something is asked that is no longer there');
       continue;
     }
+    if (isOpen(test)) continue;
     const { type, says, label } = known;
     if (type.is === 'yesno' && test.is === 'any-of') {
       const yes = test.values.includes('1') !== not;

@@ -335,13 +335,12 @@ const mark = (marks: Map<number, number>, [, gift, bit]: Cells): void => {
   marks.set(Number(gift), (marks.get(Number(gift)) ?? 0) | Number(bit));
 };
 
-/** A row with what other records say of its gift, where it is one. */
-function marked(
-  row: Record<string, string | number>,
-  marks: ReadonlyMap<number, number>,
-): Record<string, string | number> {
-  if (row['marks'] === undefined) return row;
-  return { ...row, marks: Number(row['marks']) | (marks.get(Number(row['gift'])) ?? 0) };
+/** Puts what other records say of a gift into its row, where it is one. */
+function marked<R extends object>(row: R, marks: ReadonlyMap<number, number>): R {
+  if (!('marks' in row) || !('gift' in row)) return row;
+  const more = marks.get(row.gift as number);
+  if (more !== undefined) (row as { marks: number }).marks |= more;
+  return row;
 }
 
 function bySupporter(rows: readonly Cells[]): Map<number, Cells[]> {

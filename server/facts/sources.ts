@@ -2,7 +2,6 @@ import type { Zone } from '@tallystick/core/dates';
 import { FLAG, MARKS, NO_DAY } from '@tallystick/core/facts';
 import type { ListName, ListRow, PersonRow } from '@tallystick/core/facts';
 import { METHOD_CODES } from '@tallystick/core/gifts';
-import type { PaymentMethod } from '@tallystick/core/gifts';
 import { SUPPORTER_KINDS } from '@tallystick/core/supporters';
 import type { SupporterKind } from '@tallystick/core/supporters';
 
@@ -30,19 +29,23 @@ const number = (cell: Cell): number => Number(cell ?? 0);
 const inZone = (cell: Cell, zone: Zone): number => zone.dayOf(Number(cell));
 const word = (cell: Cell): string => String(cell ?? '');
 
-const placed = (row: Cells) => ({
-  day: number(row[1]),
+const METHODS = new Map<Cell, number>(METHOD_CODES.map((method, code) => [method, code]));
+/** A gift or a part of one. Millions are read, so each is made in one go. */
+const given = (row: Cells) => ({
+  day: row[1] as number,
   cents: number(row[2]),
-  fund: number(row[3]),
-  campaign: number(row[4]),
-  appeal: number(row[5]),
-  method: METHOD_CODES.indexOf(row[6] as PaymentMethod),
-  gift: number(row[7]),
+  fund: row[3] as number,
+  campaign: row[4] as number,
+  appeal: row[5] as number,
+  method: METHODS.get(row[6]) ?? -1,
+  gift: row[7] as number,
+  source: row[8] as number,
+  batch: row[9] as number,
+  marks: row[10] as number,
 });
 /** What a part of a gift shares with the whole. */
 const OF_GIFT = `COALESCE(source_code_id, 0), COALESCE(batch_id, 0),
       IF(acknowledged_on IS NULL, 0, ${MARKS.thanked}) + IF(recurring_id IS NULL, 0, ${MARKS.recurring})`;
-const ofGift = (row: Cells) => ({ source: number(row[8]), batch: number(row[9]), marks: number(row[10]) });
 const way = (row: Cells, at: number) => ({
   label: word(row[at]),
   preferred: number(row[at + 1]),
@@ -64,15 +67,15 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
       of,
     ) => `SELECT supporter_id, ${dayOf('date')}, cents, IF(split, 0, fund_id), IF(split, 0, COALESCE(campaign_id, 0)),
       IF(split, 0, COALESCE(appeal_id, 0)), method, id, ${OF_GIFT}
-      FROM gift FORCE INDEX (gift_facts) ${of('supporter_id')} ORDER BY supporter_id`,
+      FROM gift FORCE INDEX (gift_facts) ${of('supporter_id')} ORDER BY supporter_id, date`,
     // A gift of which nothing is left counts nowhere.
-    read: (row) => (number(row[2]) > 0 ? { ...placed(row), ...ofGift(row) } : null),
+    read: (row) => (number(row[2]) > 0 ? given(row) : null),
   },
   splits: {
     sql: (of) => `SELECT x.supporter_id, ${dayOf('g.date')}, x.cents, x.fund_id, COALESCE(x.campaign_id, 0),
       COALESCE(x.appeal_id, 0), g.method, x.gift_id, ${OF_GIFT} FROM gift_split x JOIN gift g ON g.id = x.gift_id
       ${of('x.supporter_id')} ORDER BY x.supporter_id, x.gift_id`,
-    read: (row) => ({ ...placed(row), ...ofGift(row) }),
+    read: given,
   },
   credits: {
     sql: (
@@ -80,7 +83,7 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
     ) => `SELECT supporter_id, ${dayOf('date')}, cents, fund_id, COALESCE(campaign_id, 0), COALESCE(appeal_id, 0),
       method, gift_id, place, of_cents, donor_id, kind FROM soft_credit ${of('supporter_id')} ORDER BY supporter_id`,
     read: (row) => ({
-      ...placed(row),
+      ...given(row),
       part: number(row[8]),
       of: number(row[9]),
       donor: number(row[10]),

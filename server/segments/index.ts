@@ -15,8 +15,8 @@ export { SegmentTable } from './segment.entity.ts';
 export type { Segments } from './segments.service.ts';
 
 export function serveSegments(http: Http, segments: Segments, supporters: SupporterLists): void {
-  http.on(contract.listSegments, async () => ({ items: await segments.list() }));
-  http.on(contract.getSegment, ({ params }) => segments.get(params.id));
+  http.on(contract.listSegments, async ({ actor }) => ({ items: await segments.list(actor) }));
+  http.on(contract.getSegment, ({ actor, params }) => segments.get(actor, params.id));
   http.on(contract.createSegment, async ({ actor, body }) => {
     const { revision, result } = await segments.save(actor, body);
     return { revision, ...result };
@@ -30,6 +30,7 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
     const { revision } = await segments.change(actor, params.id, version, draft);
     return { revision };
   });
+  http.on(contract.favourSegment, ({ actor, params, body }) => segments.favour(actor, params.id, body.on));
   http.on(contract.countSegment, async ({ body }) => segments.count(await segments.asked(body)));
   http.on(contract.previewSegment, async ({ body }) => {
     const members = await segments.members(await segments.asked(body));
@@ -41,8 +42,8 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
     return { items: await supporters.rowsFor(page), next: more ? encodeCursor([last]) : null, total: members.length };
   });
   http.on(contract.explainSegment, async ({ body }) => segments.explain(await segments.asked(body), body.supporterId));
-  http.on(contract.exportSegment, async ({ params, response }) => {
-    const { name } = await segments.get(params.id);
+  http.on(contract.exportSegment, async ({ actor, params, response }) => {
+    const { name } = await segments.get(actor, params.id);
     const table = await supporters.exported([...(await segments.membersOf(params.id))]);
     response.attachment(`${name.replace(/[^\w -]+/g, '')}.csv`).type('text/csv; charset=utf-8');
     response.send(csvOf(table));

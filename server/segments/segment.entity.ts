@@ -1,5 +1,5 @@
 import type { CreditChoice } from '@tallystick/core/totals';
-import { day, flag, long, maybe, ref, setUp, table, text } from '../platform/tables.ts';
+import { flag, long, maybe, outside, ref, setUp, table, text } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 
 export const SegmentTable = table('segment', setUp('segments', 'Segment'), {
@@ -13,6 +13,8 @@ export const SegmentTable = table('segment', setUp('segments', 'Segment'), {
   owner_id: maybe(ref),
   /** Whether everyone sees it, or its owner alone. */
   shared: flag.says('Shared'),
-  used_on: maybe(day),
 });
+outside('segment_count', 'what a segment counted on a day, to tell how that changes');
+outside('segment_favourite', 'what each user likes to see first');
+
 export type SegmentRecord = RowOf<typeof SegmentTable>;

@@ -4,11 +4,12 @@ import type { Condition, Group, Question, Wording } from '@tallystick/core/segme
 import { regionCode } from '@tallystick/core/regions';
 import { describeGroup } from '@tallystick/core/segments';
 import * as contract from '@tallystick/contract/segments';
+import { conditionsIn } from '../facts/index.ts';
 import type { Questions } from '../facts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
-import { notFound } from '../platform/problem.ts';
+import { notFound, Problem } from '../platform/problem.ts';
 import { stored } from '../platform/stored.ts';
 import type { Settings } from '../settings/index.ts';
 import { SegmentTable } from './segment.entity.ts';
@@ -32,29 +33,69 @@ export class Segments {
     return (await one<SegmentRecord>(this.sql, 'SELECT * FROM segment WHERE id = ?', [id])) ?? null;
   }
 
-  private async row(id: number): Promise<SegmentRecord> {
+  /** A segment as somebody may see it: one that is not shared is its owner's alone. */
+  private async row(id: number, actor: Actor | null = null): Promise<SegmentRecord> {
     const row = await this.found(id);
-    if (!row) throw notFound('This segment');
+    if (!row || (actor && !isSeen(row, actor))) throw notFound('This segment');
     return row;
   }
 
-  private async view(row: SegmentRecord): Promise<contract.Segment> {
-    const question = questionOf(row);
-    const { count } = await this.questions.count(question);
-    const { id, version, name, note, folder } = row;
-    return {
-      ...{ id, version, name, note, folder, count, credit: question.credit },
-      ...{ ownerId: row.owner_id, shared: row.shared === 1, conditions: question.match as contract.Group },
-    };
+  /** Segments with their counts as of now, which are noted by the day. */
+  private async views(rows: readonly SegmentRecord[], actor: Actor): Promise<contract.Segment[]> {
+    const { today } = await this.settings.calendar();
+    const ids = rows.map(({ id }) => id);
+    if (ids.length === 0) return [];
+    const [counts, before, liked] = await Promise.all([
+      Promise.all(rows.map((row) => this.questions.count(questionOf(row)))),
+      this.sql.rows<{ id: number; day: string; people: number }>(
+        `SELECT c.segment_id AS id, c.day, c.people FROM segment_count c WHERE c.segment_id IN (?) AND c.day = (SELECT MAX(d.day)
+          FROM segment_count d WHERE d.segment_id = c.segment_id AND d.day < ?)`,
+        [ids, today],
+      ),
+      this.sql.rows<{ id: number }>('SELECT segment_id AS id FROM segment_favourite WHERE user_id = ?', [actor.userId]),
+    ]);
+    const counted = rows.map(({ id }, at) => [id, today, counts[at]?.count ?? 0] as const);
+    await this.sql.run(
+      `INSERT INTO segment_count (segment_id, day, people) VALUES ? ON DUPLICATE KEY UPDATE people = VALUES(people)`,
+      [counted],
+    );
+    return rows.map((row, at) => {
+      const { match, credit } = questionOf(row);
+      const { id, version, name, note, folder } = row;
+      const earlier = before.find((one) => one.id === id);
+      return {
+        ...{ id, version, name, note, folder, credit, conditions: match as contract.Group },
+        ...{ ownerId: row.owner_id, shared: row.shared === 1, count: counts[at]?.count ?? 0 },
+        before: earlier ? { day: earlier.day, count: earlier.people } : null,
+        favourite: liked.some((one) => one.id === id),
+      };
+    });
   }
 
-  async list() {
+  async list(actor: Actor) {
     const rows = await this.sql.rows<SegmentRecord>('SELECT * FROM segment ORDER BY name');
-    return Promise.all(rows.map((row) => this.view(row)));
+    return this.views(
+      rows.filter((row) => isSeen(row, actor)),
+      actor,
+    );
   }
 
+  /** The segments that everyone sees. */
   names() {
-    return this.sql.rows<{ id: number; name: string }>('SELECT id, name FROM segment ORDER BY name');
+    return this.sql.rows<{ id: number; name: string }>('SELECT id, name FROM segment WHERE shared = 1 ORDER BY name');
+  }
+
+  /** Puts a segment among somebody's favourites, or takes it out. */
+  async favour(actor: Actor, id: number, on: boolean) {
+    await this.row(id, actor);
+    if (actor.userId === null) return { on: false };
+    if (on)
+      await this.sql.run('INSERT IGNORE INTO segment_favourite (user_id, segment_id) VALUES (?, ?)', [
+        actor.userId,
+        id,
+      ]);
+    else await this.sql.run('DELETE FROM segment_favourite WHERE user_id = ? AND segment_id = ?', [actor.userId, id]);
+    return { on };
   }
 
   /** The name of a segment, without counting it; null for one that is gone. */
@@ -62,8 +103,9 @@ export class Segments {
     return (await this.found(id))?.name ?? null;
   }
 
-  async get(id: number) {
-    return this.view(await this.row(id));
+  async get(actor: Actor, id: number): Promise<contract.Segment> {
+    const [view] = await this.views([await this.row(id, actor)], actor);
+    return view as contract.Segment;
   }
 
   /** What a segment asks; null for one that is gone. */
@@ -89,16 +131,36 @@ export class Segments {
   async save(actor: Actor, draft: contract.Draft) {
     const row = await this.rowOf(draft);
     return this.changes.write(actor, { kind: 'edit', summary: `Saved the segment ${row.name}` }, async (tx) => ({
-      id: await tx.insert(SegmentTable, { ...row, owner_id: actor.userId, used_on: null }),
+      id: await tx.insert(SegmentTable, { ...row, owner_id: actor.userId }),
     }));
   }
 
   async change(actor: Actor, id: number, version: number, draft: contract.Draft) {
+    await this.row(id, actor);
     const row = await this.rowOf(draft);
+    await this.refuseCircle(id, row.name, (await this.asked(draft)).match);
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the segment ${row.name}` }, async (tx) => {
       await tx.expect(SegmentTable, id, version, 'This segment');
       await tx.update(SegmentTable, id, row);
     });
+  }
+
+  /** Refuses conditions by which a segment would ask itself, straight or by way of others. */
+  private async refuseCircle(id: number, name: string, match: Group): Promise<void> {
+    const seen = new Set<number>();
+    const waiting = segmentsIn(match);
+    for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
+      if (next === id) throw new Problem(409, 'circle', `“${name}” would ask itself whether people are in it.`);
+      if (seen.has(next)) continue;
+      seen.add(next);
+      waiting.push(...segmentsIn((await this.question(next))?.match ?? NOBODY));
+    }
+  }
+
+  /** The names of the segments that ask whether people are in one. */
+  private async usersOf(id: number): Promise<string[]> {
+    const rows = await this.sql.rows<SegmentRecord>('SELECT * FROM segment WHERE id <> ?', [id]);
+    return rows.filter((row) => segmentsIn(questionOf(row).match).includes(id)).map(({ name }) => name);
   }
 
   private async rowOf(draft: contract.Draft) {
@@ -107,7 +169,15 @@ export class Segments {
     return { name, note, folder, credit, shared: shared ? 1 : 0, conditions: JSON.stringify(match) };
   }
 
-  remove(actor: Actor, id: number) {
+  async remove(actor: Actor, id: number) {
+    await this.row(id, actor);
+    const users = await this.usersOf(id);
+    if (users.length > 0)
+      throw new Problem(
+        409,
+        'in-use',
+        `${users.map((name) => `“${name}”`).join(' and ')} asks whether people are in it, so it stays.`,
+      );
     let name = '';
     return this.changes.write(actor, { kind: 'edit', summary: () => `Deleted the segment ${name}` }, async (tx) => {
       const row = (await tx.lock(SegmentTable, [id])).get(id);
@@ -134,16 +204,24 @@ export class Segments {
   }
 
   private async wording(): Promise<Wording> {
-    const [calendar, { locale, currency }, own, choices, lists] = await Promise.all([
+    const [calendar, { locale, currency }, own, choices, segments, lists] = await Promise.all([
       this.settings.calendar(),
       this.settings.formats(),
       this.questions.own(),
       this.settings.everyChoice(),
+      this.sql.rows<{ id: number; name: string }>('SELECT id, name FROM segment'),
       this.sql.rows<{ id: number; name: string }>('SELECT id, name FROM people_list'),
     ]);
-    return wordingOf({ calendar, formats: { locale, currency }, own, choices, lists });
+    return wordingOf({ calendar, formats: { locale, currency }, own, choices, segments, lists });
   }
 }
+
+/** The segments that conditions name. */
+const segmentsIn = (match: Group): number[] =>
+  conditionsIn(match).flatMap((one) => (one.kind === 'segment' ? [one.segment] : []));
+
+/** Whether somebody sees a segment. */
+const isSeen = (row: SegmentRecord, { userId }: Actor): boolean => row.shared === 1 || row.owner_id === userId;
 
 const questionOf = (row: SegmentRecord): Question => ({
   match: stored(contract.Group, row.conditions, NOBODY) as Group,

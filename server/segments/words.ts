@@ -17,12 +17,13 @@ export const wordingOf = (known: {
   formats: Formats;
   own: readonly OwnField[];
   choices: Choices;
+  segments: readonly { id: number; name: string }[];
   lists: readonly { id: number; name: string }[];
 }): Wording => ({
   ...{ calendar: known.calendar, formats: known.formats, fields: fieldsWith(known.own) },
   nameOf: (to, id) => nameIn(known.choices[CHOICES_OF[to]] as { id: number; name: string }[], id),
   listName: (id) => nameIn(known.lists, id),
-  segmentName: (id) => nameIn(known.choices.segments, id),
+  segmentName: (id) => nameIn(known.segments, id),
 });
 
 /** The sentence for each part of a group, in their order. */

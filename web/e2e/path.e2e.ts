@@ -156,41 +156,104 @@ describe('the path', () => {
   it('asks for a measure of gifts, whatever it is, and says why someone is not in', async () => {
     const { browser } = world;
     await go('/segments/new');
-    await browser.press('Add a condition');
-    await browser.press('Measure of gifts');
+    await browser.choose('Add a condition', 'Largest gift');
     await browser.fill('Figure at least', '1000');
     const counted = async (): Promise<string> => (await browser.see('[data-testid="segment-count"]')).text();
     await browser.until(async () => /^[1-9]/.test(await counted()), 'it is not counted');
     const large = await counted();
-    await browser.choose('Measure', 'Date of the first gift');
-    await browser.choose('When', 'the last …');
-    await browser.fill('When: how many', '2');
-    await browser.choose('When: of what', 'years');
+    await browser.choose('Measure', 'date of the first');
+    await browser.choose('Figure: question', 'is');
+    await browser.choose('Figure', 'the last …');
+    await browser.fill('Figure: how many', '2');
+    await browser.choose('Figure: of what', 'years');
     await browser.until(async () => (await counted()) !== large, 'the count did not follow');
     await browser.fill('Supporter to explain', 'S-10009');
     await browser.see('[role=option]');
     await browser.keys(Key.ENTER);
-    await browser.see('//section[@aria-label="Why"]//li[contains(., "first gift ever was in the last 2 years")]');
-    await browser.choose('Measure', 'Change of the total');
+    await browser.see('//section[@aria-label="Why"]//li[contains(., "was in the last 2 years")]');
+    await browser.choose('Measure', 'change of the total');
     await browser.see('[aria-label="Against"]');
     await browser.press('Save segment');
     await browser.seeText('Name the segment.');
     await expectNoFaults(browser, 'measures');
-    await browser.press('Remove the condition Measure of gifts');
+    await browser.press('Remove the condition Gifts');
     await browser.seeText('everyone on record matches');
+  });
+
+  it('asks for a value of a field, or a pasted list, by the keyboard alone', async () => {
+    const { browser } = world;
+    const people = (await api<Listed<{ id: number }>>(browser, '/supporters?limit=3&sort=number')).items;
+    await go('/segments/new');
+    await browser.seeText('everyone on record matches');
+    await browser.see('[data-testid="segment-sentence"], [data-testid="left-out"]');
+    const counted = async (): Promise<number> =>
+      Number(
+        /([\d,]+) of/.exec(await (await browser.see('[data-testid="segment-count"]')).text())?.[1]?.replace(',', ''),
+      );
+    await browser.keys('n');
+    await browser.see('[role=option]');
+    await browser.keys(Key.ESCAPE);
+    // The choice of all or any stands before what is added.
+    await browser.keys(Key.chord(Key.SHIFT, Key.TAB), Key.ENTER);
+    await browser.see('[role=option]');
+    await browser.keys(Key.ARROW_DOWN, Key.ENTER);
+    await browser.keys(Key.chord(Key.ALT, 'n'));
+    await browser.see('[role=option]');
+    await browser.keys(...'telesc', Key.ENTER);
+    await browser.see('[aria-label="Telescope: question"]');
+    await browser.keys(...'refr');
+    await browser.see('[role=option]');
+    await browser.keys(Key.ENTER, Key.ESCAPE);
+    await browser.see('[aria-label="Take out Refractor"]');
+    await browser.until(async () => (await counted()) > 0 && (await counted()) < 400, 'the field did not narrow');
+    const owners = await counted();
+    await browser.keys(Key.chord(Key.ALT, 'n'));
+    await browser.see('[role=option]');
+    await browser.keys(...'on a list', Key.ENTER);
+    await browser.see('[aria-label="List of people"]');
+    await browser.keys(Key.TAB, Key.ENTER);
+    await browser.see('[aria-label="Numbers, e-mails or names"]');
+    for (const text of [
+      'Number',
+      ...people.map(({ id }) => `S-${id}`),
+      'nobody@example.org',
+      `${people[0]?.id ?? 0}.0`,
+    ])
+      await browser.keys(...text, Key.ENTER);
+    await browser.keys(Key.chord(Key.CONTROL, Key.ENTER));
+    await browser.seeText('3 found, 1 doubled, 2 unknown, 0 ambiguous');
+    await browser.keys(Key.ENTER);
+    await browser.until(async () => (await counted()) > owners, 'the list brought nobody in');
+    expect(await (await browser.see('[data-testid="segment-sentence"]')).text()).toContain(
+      'Telescope is Refractor or is on the list Pasted list',
+    );
+    // The line is moved before the other.
+    await (await browser.see('[aria-label="List of people"]')).focus();
+    await browser.keys(Key.chord(Key.ALT, Key.ARROW_UP));
+    await browser.until(
+      async () =>
+        /list Pasted list or Telescope/.test(await (await browser.see('[data-testid="segment-sentence"]')).text()),
+      'the line did not move',
+    );
+    await browser.press('Switch off the condition On a list for now');
+    await browser.until(async () => (await counted()) === owners, 'it still counts');
+    await expectNoFaults(browser, 'first question');
+    await browser.press('Remove the condition On a list');
+    await browser.press('Remove the condition Telescope');
   });
 
   it('makes a segment whose count follows as it is edited', async () => {
     const { browser } = world;
     await go('/segments/new');
     await browser.seeText('everyone on record matches');
-    await browser.press('Add a condition');
-    await browser.press('Total given');
-    await browser.fill('Amount at least', '1250');
-    await browser.choose('Window', 'the last 90 days');
-    await browser.press('Add a condition');
-    await browser.press('Last gift date');
-    await (await browser.see('[aria-label="Last gift from"]')).type('11/2/2026', Key.ENTER);
+    await browser.choose('Add a condition', 'Total given');
+    await browser.fill('Figure at least', '1250');
+    await browser.choose('When', 'the last 90 days');
+    await browser.choose('Add a condition', 'Last gift');
+    await browser.choose('Figure: question', 'is');
+    await browser.choose('Figure', 'since a date');
+    await browser.fill('Figure: since a date', '11/2/2026');
+    await browser.keys(Key.ENTER);
     const count = await browser.see('[data-testid="segment-count"]');
     const shown = async () => Number(/([\d,]+) of/.exec(await count.text())?.[1]?.replace(',', ''));
     await browser.until(async () => (await shown()) >= 2 && (await shown()) < 60, 'the count did not follow');

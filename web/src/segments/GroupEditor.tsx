@@ -14,6 +14,7 @@ import type { KeyboardEvent, ReactNode } from 'react';
 import { listedAs } from '@tallystick/core/catalogue';
 import type { Field } from '@tallystick/core/catalogue';
 import type { Condition, Group } from '@tallystick/contract/segments';
+import { ChoiceBox } from '../ui/choice/ChoiceBox.tsx';
 import { Choice, optionsOf } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
 import { classes } from '../ui/classes.ts';
@@ -133,8 +134,9 @@ function AddCondition({
     if (!main) return;
     const open = (event: globalThis.KeyboardEvent): void => {
       const target = event.target as HTMLElement;
-      const typing = target.closest('input, textarea, [contenteditable=true], [role=dialog], [role=listbox]');
-      if (event.key !== 'n' || event.ctrlKey || event.metaKey || event.altKey || typing) return;
+      const typing = target.closest('input, textarea, [contenteditable=true], [role=listbox]');
+      const asked = event.altKey ? event.code === 'KeyN' : event.key === 'n' && !typing && !event.defaultPrevented;
+      if (!asked || event.ctrlKey || event.metaKey || target.closest('[role=dialog]')) return;
       event.preventDefault();
       box.current?.querySelector<HTMLElement>('[role=combobox]')?.click();
     };
@@ -145,10 +147,11 @@ function AddCondition({
   return (
     <span ref={box} className="inline-flex items-center gap-1">
       <Plus size={14} aria-hidden className="text-faded" />
-      <Choice
+      <ChoiceBox
+        handsOn
         aria-label="Add a condition"
         className="w-auto min-w-40 border-transparent"
-        placeholder={main ? 'Add a condition (n)' : 'Add a condition'}
+        placeholder={main ? 'Add a condition (n, Alt+N)' : 'Add a condition'}
         value=""
         options={options}
         onChange={(picked) => {
@@ -168,7 +171,14 @@ function Line({ part, path, join, tree }: { part: Part; path: Path; join: Group[
   useEffect(() => {
     if (tree.fresh.path !== id) return;
     tree.fresh.path = '';
-    line.current?.querySelector<HTMLElement>('[data-condition] :is([role=combobox], input, button)')?.focus();
+    // What is asked comes before which question it is.
+    const boxes = ['[data-value] ', ''].map(
+      (inside) => `[data-condition] ${inside}:is([role=combobox], input, button)`,
+    );
+    boxes
+      .map((box) => line.current?.querySelector<HTMLElement>(box))
+      .find((box) => box)
+      ?.focus();
   });
   const move = (event: KeyboardEvent): void => {
     const by = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : null;

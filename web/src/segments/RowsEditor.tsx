@@ -49,18 +49,22 @@ export function RowsEditor(props: { condition: Of<'rows'>; onChange: (condition:
       : [{ label: 'Of the whole household together', onSelect: () => onChange({ ...condition, together: true }) }]),
   ];
   const measures = measuresOf(LISTED[of]);
+  const isPlain = isSome && measures.length === 1;
+  if (isPlain) extras.push({ label: 'How many', onSelect: () => choose('number') });
   return (
     <>
-      <Choice
-        aria-label="Measure"
-        className="w-auto min-w-24"
-        value={isSome ? HAS : measure}
-        onChange={choose}
-        options={[
-          { value: HAS, label: 'some' },
-          ...measures.map((name) => ({ value: name, label: measureAs(name).word.toLowerCase() })),
-        ]}
-      />
+      {!isPlain && (
+        <Choice
+          aria-label="Measure"
+          className="w-auto min-w-24"
+          value={isSome ? HAS : measure}
+          onChange={choose}
+          options={[
+            { value: HAS, label: 'some' },
+            ...measures.map((name) => ({ value: name, label: measureAs(name).word.toLowerCase() })),
+          ]}
+        />
+      )}
       <WhereEditor
         known={listed.parts}
         where={where}

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { z } from 'zod';
 import {
   countSegment,
@@ -14,7 +14,9 @@ import {
 } from '@tallystick/contract/segments';
 import type { Group, Segment } from '@tallystick/contract/segments';
 import { ExportDialog, SupporterRecord, supporterColumns } from '../supporters/index.ts';
+import { CREDIT_CHOICES } from '@tallystick/core/totals';
 import { ask, call, keyOf } from '../ui/api.ts';
+import { Choice, optionsOf } from '../ui/choice/index.tsx';
 import { Button, Empty, Heading, Input, Opening, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/table/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -26,6 +28,7 @@ import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 import { useTitle } from '../ui/useTitle.ts';
 import { useWrite } from '../ui/useWrite.ts';
+import { About, Keep } from './AboutSegment.tsx';
 import { EMPTY_GROUP } from './conditions.ts';
 import { GroupEditor } from './GroupEditor.tsx';
 
@@ -37,7 +40,14 @@ export default function SegmentPage() {
 }
 
 const typedSegment = readInto(
-  z.object({ name: said('Name the segment.'), conditions: z.custom<Group>(), credit: z.custom<Segment['credit']>() }),
+  z.object({
+    name: said('Name the segment.'),
+    conditions: z.custom<Group>(),
+    credit: z.custom<Segment['credit']>(),
+    folder: z.string(),
+    note: z.string(),
+    shared: z.boolean(),
+  }),
   createSegment.body,
 );
 
@@ -59,7 +69,8 @@ function Editor({ segment }: { segment: Segment | null }) {
     schema: typedSegment,
     initial: {
       ...{ name: segment?.name ?? '', conditions: segment?.conditions ?? EMPTY_GROUP },
-      credit: segment?.credit ?? 'legal',
+      ...{ credit: segment?.credit ?? 'legal', shared: segment?.shared ?? true },
+      ...{ folder: segment?.folder ?? '', note: segment?.note ?? '' },
     },
     send: async (body) => {
       if (!segment) return (await call(createSegment, { body })).id;
@@ -96,7 +107,7 @@ function Editor({ segment }: { segment: Segment | null }) {
                 aria-label="Name of the segment"
                 aria-invalid={entry.fault('name') !== undefined}
                 placeholder="Name of the segment"
-                className="h-9 w-auto max-w-[30rem] min-w-72 border-transparent [field-sizing:content] bg-transparent font-serif text-[20px] hover:border-rule"
+                className="h-9 w-auto max-w-full min-w-72 border-transparent [field-sizing:content] bg-transparent font-serif text-[20px] hover:border-rule"
                 value={name}
                 readOnly={!mayEdit}
                 onChange={(event) => entry.put({ name: event.target.value })}
@@ -147,8 +158,31 @@ function Editor({ segment }: { segment: Segment | null }) {
         />
       )}
       <div className="grid grid-cols-[1fr_20rem] gap-4 border-b border-rule px-5 py-3">
-        <GroupEditor group={conditions} onChange={(next) => entry.put({ conditions: next })} counts={data} />
-        <Why asked={asked} />
+        <div className="min-w-0 space-y-1.5">
+          <GroupEditor group={conditions} onChange={(next) => entry.put({ conditions: next })} counts={data} />
+          <div className="flex flex-wrap items-center gap-2 text-[13px] text-faded">
+            <span>Count the giving of</span>
+            <Choice
+              aria-label="Whose giving counts in this segment"
+              className="w-auto min-w-44 text-[13px]"
+              value={credit}
+              onChange={(next) => entry.put({ credit: next as Segment['credit'] })}
+              options={optionsOf(CREDIT_CHOICES)}
+            />
+            {data && <LeftOut trashed={data.trashed} />}
+          </div>
+          {data && data.parts.length > 0 && (
+            <p className="text-[13px]" data-testid="segment-sentence">
+              <span className="text-faded">It reads: supporters of whom it holds: </span>
+              {data.whole}.
+            </p>
+          )}
+        </div>
+        <div className="space-y-3">
+          <Why asked={asked} />
+          <About typed={entry.typed} put={entry.put} mayEdit={mayEdit} />
+          <Keep asked={asked} segment={segment} name={name} />
+        </div>
       </div>
       {counted.error && <Trouble error={counted.error} />}
       <PeekLayout
@@ -175,6 +209,27 @@ function Editor({ segment }: { segment: Segment | null }) {
         }
       />
     </>
+  );
+}
+
+/** Who is left out, which is never silent. */
+function LeftOut({ trashed }: { trashed: number }) {
+  const { counted } = useFormats();
+  return (
+    <span data-testid="left-out">
+      {trashed === 0 ? (
+        'Nobody is left out unsaid: '
+      ) : (
+        <>
+          {counted(trashed, 'record')} in the{' '}
+          <Link className="underline" to="/supporters?trashed=yes">
+            trash
+          </Link>{' '}
+          would match and {trashed === 1 ? 'is' : 'are'} left out;{' '}
+        </>
+      )}
+      the deceased and those with wishes are in, and are held back when something is sent.
+    </span>
   );
 }
 

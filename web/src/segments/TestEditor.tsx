@@ -14,6 +14,9 @@ const WORDS: Record<Test['is'], string> = {
   ...{ filled: 'is filled in', empty: 'is empty' },
 };
 
+/** What stands where nothing was chosen yet, and after what was. */
+const [ANY, OR] = ['any: choose', 'or'];
+
 /** What is asked of a value: which question of those that fit its type, and with what. */
 export function TestEditor(props: {
   label: string;
@@ -36,7 +39,9 @@ export function TestEditor(props: {
           options={optionsOf(Object.fromEntries(kinds.map((is) => [is, WORDS[is]])))}
         />
       )}
-      <Asked key={test.is} {...props} field={field} />
+      <span data-value className="contents">
+        <Asked key={test.is} {...props} field={field} />
+      </span>
     </>
   );
 }
@@ -88,11 +93,11 @@ function Asked({
         return (
           <span className="max-w-md">
             <Choices
-              aria-label={label}
+              aria-label={`${label}: ${test.values.length === 0 ? ANY : OR}`}
               options={options}
               value={test.values}
               onChange={(values) => onChange({ ...test, values })}
-              placeholder={test.values.length === 0 ? 'any: choose' : 'or'}
+              placeholder={test.values.length === 0 ? ANY : OR}
             />
           </span>
         );

@@ -49,7 +49,9 @@ const firstWhere = (of: ListedName): Where[] => {
 
 /** A condition over a list as it begins: with a measure, or that there are some. */
 export const freshRows = (of: ListedName, measure: Measure = 'number'): Of<'rows'> => ({
-  ...{ kind: 'rows', of, measure, where: firstWhere(of) },
+  ...{ kind: 'rows', of, measure },
+  // The first or the largest is asked of all that there is, until a window is chosen.
+  where: firstWhere(of).filter(({ part }) => part !== 'day' || ['number', 'sum', 'change'].includes(measure)),
   test: measure === 'number' ? SOME : measureAs(measure).type === 'date' ? { is: 'filled' } : freshTest('between'),
   ...(measure === 'change' ? { against: { kind: 'fiscal-year', ago: 1 } as const } : {}),
 });

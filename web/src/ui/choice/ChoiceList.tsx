@@ -1,5 +1,6 @@
 import { Command } from 'cmdk';
 import { Popover } from 'radix-ui';
+import { useRef } from 'react';
 import type { KeyboardEvent, ReactNode } from 'react';
 import { useStored } from '../useStored.ts';
 import { classes } from '../classes.ts';
@@ -31,7 +32,9 @@ export function ChoiceList(props: {
   const shown = hits.slice(0, MOST_SHOWN);
   const typed = query.trim();
   const isNew = typed !== '' && !options.some((option) => option.label.toLowerCase() === typed.toLowerCase());
+  const chose = useRef(false);
   const choose = (value: string): void => {
+    chose.current = true;
     if (props.remember !== undefined && value !== '')
       setLately((old) => ({ lately: afterChoosing(old.lately, value) }));
     onChoose(value);
@@ -43,7 +46,7 @@ export function ChoiceList(props: {
         sideOffset={2}
         collisionPadding={8}
         className={PANEL}
-        onCloseAutoFocus={(event) => props.handsOn && event.preventDefault()}
+        onCloseAutoFocus={(event) => props.handsOn && chose.current && event.preventDefault()}
       >
         <Command label={props.label} shouldFilter={false} loop>
           <Command.Input

@@ -1,6 +1,6 @@
 import type { Listed } from '../catalogue/index.ts';
 import { withArticle } from '../names/index.ts';
-import type { Given } from './reader.ts';
+import type { Given } from './given.ts';
 import { yearsIn } from './years.ts';
 
 function sumOf({ begin, end, cents }: Given): number {

@@ -5,7 +5,7 @@ import type { RowsCondition } from './condition.ts';
 import { during, rows } from './make.ts';
 import { measureAs } from './measures.ts';
 import { Reader, todayOf } from './reader.ts';
-import type { Given } from './reader.ts';
+import type { Given } from './given.ts';
 
 /** A figure of the supporter that the pass is at; NaN where it has no value. */
 export interface Tally {

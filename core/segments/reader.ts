@@ -8,17 +8,8 @@ import { METHOD_CODES, recognised } from '../gifts/index.ts';
 import { EVER } from '../totals/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
 import type { RowsCondition, Where } from './condition.ts';
+import type { Given } from './given.ts';
 import { isOpen, testOf } from './test.ts';
-
-/** Of a supporter the rows that were asked about, in the order of facts: days and amounts from `begin` to before `end`. */
-export interface Given {
-  begin: number;
-  end: number;
-  days: Int32Array;
-  cents: Float64Array;
-  today: number;
-  fiscalYearStart: number;
-}
 
 /** What of a condition decides which rows are read. */
 export type RowsAsked = Pick<RowsCondition, 'of' | 'where' | 'credit' | 'together'>;

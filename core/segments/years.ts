@@ -1,5 +1,5 @@
 import { dayNumber, fiscalYearSpan } from '../dates/index.ts';
-import type { Given } from './reader.ts';
+import type { Given } from './given.ts';
 
 /** The first days of fiscal years by the month that they begin in, so that a day's year is looked up. */
 const YEAR_TABLES = new Map<number, Int32Array>();

@@ -6,7 +6,7 @@ import { FactsThread } from './thread.ts';
 export { FactsThread } from './thread.ts';
 export { FactsReplica } from './replica.ts';
 export { conditionsIn, Questions } from './questions.ts';
-export type { AskedGroup } from './questions.ts';
+export type { AskedGroup } from './asked.ts';
 export type { FactsAnswers, FactsQuestion, GivenView, GivingView } from './replica.ts';
 export type { FieldSort, ListGroupBy, ListSort } from './listing.ts';
 

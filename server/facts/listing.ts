@@ -7,7 +7,7 @@ import type { FieldKind } from '@tallystick/core/fields';
 import { bandOf, grouped, Order, placeAfter } from '@tallystick/core/lists';
 import type { ListGroup, Mark, SortKey } from '@tallystick/core/lists';
 import { evaluate, giftsIn, givenIn, lastGiftDay, within } from '@tallystick/core/segments';
-import type { AskedGroup } from './questions.ts';
+import type { AskedGroup } from './asked.ts';
 import type { SupporterKind } from '@tallystick/core/supporters';
 import { SUPPORTER_KINDS, kindOfCode } from '@tallystick/core/supporters';
 

@@ -1,20 +1,15 @@
 import type { OwnField } from '@tallystick/core/catalogue';
-import type { Condition, Group, Question, Setting } from '@tallystick/core/segments';
+import type { Condition, Group, Question } from '@tallystick/core/segments';
 import type { Sql } from '../platform/db.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
+import type { AskedGroup } from './asked.ts';
 import type { FactsThread } from './thread.ts';
 
 /** Who keeps what conditions may name: other segments, and lists of people. Null for one that is gone. */
 export interface Named {
   segment: (id: number) => Promise<Question | null>;
   people: (id: number) => Promise<Uint32Array | null>;
-}
-
-/** A group of conditions with all that they are asked with. */
-export interface AskedGroup {
-  group: Group;
-  setting: Setting;
 }
 
 /** Makes questions ready for facts: the day, the organization's own fields, and what the conditions name. */

@@ -28,7 +28,7 @@ import {
 } from './sources.ts';
 import type { Cells } from './sources.ts';
 import type { Formats } from '@tallystick/core/money';
-import type { AskedGroup } from './questions.ts';
+import type { AskedGroup } from './asked.ts';
 import { kept } from '@tallystick/core/fields';
 
 /** Giving in cents and dates, as the contract has it. */

@@ -90,7 +90,18 @@ export class Deliveries {
     await sending.finished?.(source.id, job.actor);
     const parts = [`${tally.sent} reached`];
     if (tally.notReached > 0) parts.push(`${tally.notReached} not reached`);
-    return parts.join(', ');
+    const people = await this.sql.rows<{ id: number }>(
+      // delivery_source (source_kind, source_id, …)
+      'SELECT DISTINCT supporter_id AS id FROM delivery WHERE source_kind = ? AND source_id = ?',
+      of,
+    );
+    const ended = parts.join(', ');
+    await this.tell(
+      job.actor,
+      ended,
+      people.map(({ id }) => id),
+    );
+    return ended;
   }
 
   /** Sends one message again, and nothing else of its source. */
@@ -103,7 +114,15 @@ export class Deliveries {
     const { state, due_at: due } = await this.row(id);
     if (state === 'queued') throw new TryLater('The recipient is busy; asked again later.', this.secondsTo(due));
     if (state === 'sending') throw new TryLater('Another server is sending it.', OTHERS_PAUSE);
-    return state === 'sent' ? '1 reached' : '1 not reached';
+    const ended = state === 'sent' ? '1 reached' : '1 not reached';
+    await this.tell(job.actor, ended, [row.supporter_id]);
+    return ended;
+  }
+
+  /** Has those look again who keep in memory what became of messages: their states are no rows of change sets. */
+  private async tell(actor: Actor, ended: string, people: readonly number[]): Promise<void> {
+    const reason = { kind: 'send', summary: `Sending ended: ${ended}`, evenWithoutRows: true } as const;
+    await this.changes.write(actor, reason, (tx) => Promise.resolve(tx.touch(people)));
   }
 
   /** All of them to their end, and then the first failure, if any: none is left running behind a job that is over. */

@@ -55,12 +55,13 @@ export type Entries = readonly (readonly [name: string, column: Column])[];
 export function put(entries: Entries, place: number, row: Readonly<Record<string, string | number>>): void {
   for (let at = 0; at < entries.length; at++) {
     const [name, column] = entries[at] as Entries[number];
-    const value = row[name] as string | number;
-    column.values[place] = column.words === null ? (value as number) : codeOf(column.words, value);
+    putOne(column, place, row[name] as string | number);
   }
 }
-const codeOf = (words: Dictionary, value: string | number): number =>
-  typeof value === 'string' ? words.code(value) : value;
+/** Puts a word, or a number, into one column. */
+export function putOne({ values, words }: Column, place: number, value: string | number): void {
+  values[place] = words === null ? (value as number) : words.code(value as string);
+}
 
 /** A copy of `values` with room for `size`; new places hold zero. */
 export function grown<V extends Values>(values: V, size: number): V {

@@ -1,5 +1,5 @@
 import type { Kept } from '../fields/index.ts';
-import { bytesOf, grown, put } from './columns.ts';
+import { bytesOf, grown, put, putOne } from './columns.ts';
 import type { Entries } from './columns.ts';
 import { LIST_NAMES, lists, personColumns } from './declared.ts';
 import type { ListName, ListRow, PersonRow } from './declared.ts';
@@ -96,11 +96,8 @@ export class Facts {
 
   /** Puts some of what is known once of a supporter right. */
   update(slot: number, row: Partial<PersonRow>): void {
-    put(
-      this.columns.filter(([name]) => name in row),
-      slot,
-      row as PersonRow,
-    );
+    for (const name in row)
+      putOne(this.people[name as keyof PersonRow], slot, row[name as keyof PersonRow] as string | number);
   }
 
   /** The slots of a household, its own record's among them; a supporter without one is alone. */

@@ -67,6 +67,11 @@ describe('a pasted list', () => {
     );
   });
 
+  it('takes no longer for a line than it is long', () => {
+    const { unknownTotal } = read('a'.repeat(300_000), `${'a'.repeat(300_000)}@`, '@'.repeat(300_000));
+    expect(unknownTotal).toBe(3);
+  });
+
   it('keeps as many unknown lines as anybody looks through, and counts them all', () => {
     const many = read(...Array.from({ length: 5000 }, (_, at) => `x${at}`), 'y'.repeat(9000));
     expect([many.unknown.length, many.unknownTotal]).toEqual([1000, 5001]);

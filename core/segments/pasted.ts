@@ -22,7 +22,7 @@ export interface Pasted {
 const MOST_KEPT = 1000;
 const LONGEST_LINE = 200;
 const NUMBER = /^s?-?\s*0*(\d{1,9})(?:\.0+)?$/i;
-const EMAIL = /[^\s"'<>,;()]+@[^\s"'<>,;()]+\.[^\s"'<>,;()]+/;
+const PARTS = /[\s"'<>,;()]/;
 
 /**
  * Finds whom a pasted column means: each line a number of ours (`S-10482`, `10482`, `10482.0`), an e-mail (alone or as
@@ -58,6 +58,16 @@ const bare = (cell: string): string =>
     .replace(/^["'“”]+|["'“”,;.]+$/g, '')
     .trim();
 
+/** The address in a cell, read from its sign both ways, so that no cell takes longer than it is long. */
+function emailIn(cell: string): string | null {
+  const at = cell.indexOf('@');
+  if (at < 1) return null;
+  let [begin, end] = [at, at + 1];
+  while (begin > 0 && !PARTS.test(cell.charAt(begin - 1))) begin--;
+  while (end < cell.length && !PARTS.test(cell.charAt(end))) end++;
+  return begin < at && cell.slice(at, end).includes('.') ? cell.slice(begin, end) : null;
+}
+
 /** Who answers to what; e-mails and names are put in order once the first is asked for. */
 class Index {
   private emails: Map<string, number[]> | null = null;
@@ -71,8 +81,8 @@ class Index {
       const digits = NUMBER.exec(cell)?.[1];
       const id = digits === undefined ? null : supporterIdOf(digits);
       if (id !== null) return this.byNumber(id);
-      const email = EMAIL.exec(cell)?.[0];
-      if (email !== undefined) return this.byEmail(email);
+      const email = emailIn(cell);
+      if (email !== null) return this.byEmail(email);
     }
     const [first = ''] = cells;
     const names = this.byName(cells.join(' '));

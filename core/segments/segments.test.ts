@@ -430,6 +430,21 @@ describe('what is no longer there', () => {
     expect(found(ask(1), facts, { calendar, segments })).toEqual([]);
     expect(found(ask(3), facts, { calendar, segments })).toEqual([1]);
   });
+
+  it('is asked once, however many ways lead to a segment', () => {
+    const many = (segment: number): Group => ({
+      ...{ kind: 'group', join: 'all' },
+      parts: Array.from({ length: 50 }, () => ({ kind: 'segment', segment }) as const),
+    });
+    const segments = new Map(
+      [many(2), many(3), many(4), many(5), all(gave())].map((match, at) => [
+        at + 1,
+        { match, credit: 'legal' as const },
+      ]),
+    );
+    // Fifty to the power of four, were each way gone.
+    expect(found(many(1), facts, { calendar, segments })).toEqual([1]);
+  });
 });
 
 describe('text', () => {

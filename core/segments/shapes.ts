@@ -31,11 +31,18 @@ export interface Asking {
   pass: Pass;
   /** The segments that this is asked within, so that none asks itself. */
   within: readonly number[];
+  /** Other segments that were made ready, each once however often it is named. */
+  made: Map<number, Ready>;
 }
 
-export function askingOf(facts: Facts, setting: Setting, within: readonly number[] = []): Asking {
+export function askingOf(
+  facts: Facts,
+  setting: Setting,
+  within: readonly number[] = [],
+  made = new Map<number, Ready>(),
+): Asking {
   const { calendar, credit = 'legal', own = [] } = setting;
-  return { facts, setting, fields: fieldsWith(own), pass: new Pass(facts, calendar, credit), within };
+  return { facts, setting, fields: fieldsWith(own), pass: new Pass(facts, calendar, credit), within, made };
 }
 
 /** A condition that is ready to be asked of one supporter after another. */
@@ -88,7 +95,7 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     const { facts, setting } = asking;
     const { ties } = facts.lists;
     if (where.some(({ part }) => !(part in LISTED.ties.parts))) return null;
-    const theirs = askingOf(facts, setting, asking.within);
+    const theirs = askingOf(facts, setting, asking.within, asking.made);
     const matches = inner(match, theirs);
     const met = once(facts.size, (slot) => {
       theirs.pass.goTo(slot);
@@ -129,16 +136,20 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     return { holds: (slot) => among[slot] === 1, saw: (slot) => (among[slot] === 1 ? 'is on it' : 'is not on it') };
   },
 
-  segment({ segment }, { facts, setting, within }, inner) {
+  segment({ segment }, { facts, setting, within, made }, inner) {
+    const known = made.get(segment);
+    if (known) return known;
     const question = setting.segments?.get(segment);
     if (question === undefined || within.includes(segment)) return null;
-    const theirs = askingOf(facts, { ...setting, credit: question.credit }, [...within, segment]);
+    const theirs = askingOf(facts, { ...setting, credit: question.credit }, [...within, segment], made);
     const matches = inner(question.match, theirs);
     const holds = once(facts.size, (slot) => {
       theirs.pass.goTo(slot);
       return matches(slot);
     });
-    return { costly: true, holds, saw: (slot) => (holds(slot) ? 'is in it' : 'is not in it') };
+    const ready: Ready = { costly: true, holds, saw: (slot) => (holds(slot) ? 'is in it' : 'is not in it') };
+    made.set(segment, ready);
+    return ready;
   },
 };
 

@@ -168,25 +168,35 @@ describe('drafts', () => {
 
 describe('trees', () => {
   const deep = (depth: number): unknown =>
-    depth === 0 ? { kind: 'tag', tag: 1 } : { kind: 'group', join: 'all', parts: [deep(depth - 1)] };
+    depth === 0 ? { kind: 'people', list: 1 } : { kind: 'group', join: 'all', parts: [deep(depth - 1)] };
   it('of conditions may be nested, and are checked all the way down', () => {
     expect(faults(Group, deep(6))).toBe('ok');
     expect(faults(Group, { kind: 'group', join: 'all', parts: [{ kind: 'group', join: 'nor', parts: [] }] })).not.toBe(
       'ok',
     );
     expect(
-      faults(Group, { kind: 'group', join: 'any', parts: Array.from({ length: 51 }, () => ({ kind: 'tag', tag: 1 })) }),
+      faults(Group, {
+        kind: 'group',
+        join: 'any',
+        parts: Array.from({ length: 51 }, () => ({ kind: 'people', list: 1 })),
+      }),
     ).toBe('parts');
     const many = (groups: number, each: number) => ({
       ...{ kind: 'group', join: 'any' },
       parts: Array.from({ length: groups }, () => ({
         ...{ kind: 'group', join: 'any' },
-        parts: Array.from({ length: each }, () => ({ kind: 'tag', tag: 1 })),
+        parts: Array.from({ length: each }, () => ({ kind: 'people', list: 1 })),
       })),
     });
     expect(faults(Group, many(5, 11))).toBe('ok');
     expect(faults(Group, many(5, 12))).toBe('whole');
     expect(faults(Group, deep(40))).toBe('whole');
+    // Groups lie within conditions about somebody related too.
+    const related = (depth: number): unknown => ({
+      ...{ kind: 'group', join: 'none' },
+      parts: depth === 0 ? [] : [{ kind: 'related', by: 'household', where: [], match: related(depth - 1) }],
+    });
+    expect([faults(Group, related(9)), faults(Group, related(10))]).toEqual(['ok', 'whole']);
   });
   it('of letters have an end', () => {
     const letter = (signs: number) => ({

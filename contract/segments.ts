@@ -226,7 +226,7 @@ export const favourSegment = endpoint({
   area,
   method: 'put',
   path: '/segments/:id/favourite',
-  right: 'segments.see',
+  right: 'self.change',
   summary: 'Put a segment among one’s own favourites, or take it out.',
   params: IdParams,
   body: z.object({ on: z.boolean() }),

@@ -111,6 +111,22 @@ describe('a segment', () => {
     expect([refused.status, refused.text]).toEqual([409, expect.stringContaining('User of it')]);
   });
 
+  it('of which a part cannot be read still opens, and says so', async () => {
+    const made = await test.call('POST', '/segments', { name: 'From later on', conditions: all(stateIs('ZZ')) });
+    const path = `/segments/${String(made.body['id'])}`;
+    const later = { ...all(stateIs('ZZ')), parts: [stateIs('ZZ'), { kind: 'comet', tail: 3 }] };
+    await test.sql.run('UPDATE segment SET conditions = ? WHERE id = ?', [
+      JSON.stringify(later),
+      made.body['id'] as number,
+    ]);
+    const { body } = await test.call('GET', path);
+    expect(body).toMatchObject({ count: 0, conditions: { parts: [{ field: 'state' }, { field: 'not known' }] } });
+    const counted = await test.call('POST', '/segments/count', { conditions: body['conditions'] });
+    expect(counted.text).toContain('no longer there');
+    await test.sql.run(`UPDATE segment SET conditions = 'no json' WHERE id = ?`, [made.body['id'] as number]);
+    expect((await test.call('GET', path)).body).toMatchObject({ count: 0 });
+  });
+
   it('that is not shared is seen by its owner alone', async () => {
     const officers = { as: 'officer' as const };
     const conditions = all();

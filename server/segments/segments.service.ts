@@ -1,4 +1,5 @@
 import type { DataSource } from 'typeorm';
+import { z } from 'zod';
 import { NOBODY } from '@tallystick/core/segments';
 import type { Condition, Group, Question, Wording } from '@tallystick/core/segments';
 import { regionCode } from '@tallystick/core/regions';
@@ -223,8 +224,27 @@ const segmentsIn = (match: Group): number[] =>
 /** Whether somebody sees a segment. */
 const isSeen = (row: SegmentRecord, { userId }: Actor): boolean => row.shared === 1 || row.owner_id === userId;
 
+/** Stands for a condition that is not known here, which a newer version may have written: it says so, and nobody meets it. */
+const NOT_KNOWN: Condition = { kind: 'field', field: 'not known', test: { is: 'filled' } };
+
+/** As much of a tree as can be read. */
+function readable(part: unknown): Condition | Group {
+  const { kind, join, parts } = part as Partial<Group>;
+  if (kind === 'group' && Array.isArray(parts))
+    return { kind, join: join === 'any' || join === 'none' ? join : 'all', parts: parts.map(readable) };
+  const condition = contract.Condition.safeParse(part);
+  return condition.success ? (condition.data as Condition) : NOT_KNOWN;
+}
+
+/** A tree as it is stored, or as much of it as can be read. */
+const TREE = z.unknown().transform((tree): Group => {
+  const whole = contract.Group.safeParse(tree);
+  const read = whole.success ? (whole.data as Group) : readable(tree);
+  return read.kind === 'group' ? read : NOBODY;
+});
+
 const questionOf = (row: SegmentRecord): Question => ({
-  match: stored(contract.Group, row.conditions, NOBODY) as Group,
+  match: stored(TREE, row.conditions, NOBODY),
   credit: row.credit,
 });
 

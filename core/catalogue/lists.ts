@@ -379,5 +379,9 @@ export const LISTED = {
 export type ListedName = keyof typeof LISTED;
 export const LISTED_NAMES = Object.keys(LISTED) as [ListedName, ...ListedName[]];
 
+/** What is known of a part of rows; undefined for one that there is not, whatever it is called. */
+export const partIn = (parts: Listed['parts'], part: string): Known | undefined =>
+  Object.hasOwn(parts, part) ? parts[part] : undefined;
+
 /** A list by its name, as any of them. */
 export const listedAs = (name: ListedName): Listed => LISTED[name];

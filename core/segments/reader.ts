@@ -1,4 +1,4 @@
-import { listedAs } from '../catalogue/index.ts';
+import { listedAs, partIn } from '../catalogue/index.ts';
 import type { Known, Read } from '../catalogue/index.ts';
 import { dayNumber, spanOf } from '../dates/index.ts';
 import type { Calendar } from '../dates/index.ts';
@@ -295,7 +295,7 @@ export function whereTest(
   known: Readonly<Record<string, Known>>,
   read: Read,
 ): (row: number) => boolean {
-  const entry = known[part];
+  const entry = partIn(known, part);
   if (!entry) return () => false;
   if (isOpen(test)) return () => true;
   const passes = testOf(entry.type, entry.read(read), test, read.calendar);

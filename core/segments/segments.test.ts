@@ -408,6 +408,10 @@ describe('what is no longer there', () => {
   const gone: Condition[] = [
     { kind: 'field', field: 'own:99', test: { is: 'filled' } },
     rows('gifts', [anyOf('colour', 'red')]),
+    rows('gifts', [anyOf('constructor', 'red')]),
+    { kind: 'field', field: 'constructor', test: { is: 'filled' } },
+    { ...rows('gifts', []), of: 'constructor' as 'gifts' },
+    { kind: 'related', by: 'tie', where: [anyOf('constructor', '1')], match: all() },
     { kind: 'people', list: 4 },
     { kind: 'segment', segment: 4 },
     { kind: 'related', by: 'tie', where: [anyOf('colour', 'red')], match: all() },

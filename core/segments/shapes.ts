@@ -1,4 +1,4 @@
-import { fieldsWith, LISTED, listedAs } from '../catalogue/index.ts';
+import { fieldsWith, LISTED, listedAs, partIn } from '../catalogue/index.ts';
 import type { Field, OwnField } from '../catalogue/index.ts';
 import type { Calendar } from '../dates/index.ts';
 import type { Facts } from '../facts/index.ts';
@@ -74,8 +74,8 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
   },
 
   rows(condition, { pass, setting }) {
-    const listed = LISTED[condition.of] === undefined ? null : listedAs(condition.of);
-    if (listed === null || condition.where.some(({ part }) => listed.parts[part] === undefined)) return null;
+    const listed = !Object.hasOwn(LISTED, condition.of) ? null : listedAs(condition.of);
+    if (listed === null || condition.where.some(({ part }) => !partIn(listed.parts, part))) return null;
     const tally = pass.ask(condition);
     const { type, unit } = measureAs(condition.measure);
     const passes = figureTest({ is: type }, condition.test, setting.calendar);
@@ -94,7 +94,7 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
   related({ by, where, match }, asking, inner) {
     const { facts, setting } = asking;
     const { ties } = facts.lists;
-    if (where.some(({ part }) => !(part in LISTED.ties.parts))) return null;
+    if (where.some(({ part }) => !partIn(LISTED.ties.parts, part))) return null;
     const theirs = askingOf(facts, setting, asking.within, asking.made);
     const matches = inner(match, theirs);
     const met = once(facts.size, (slot) => {

@@ -1,4 +1,4 @@
-import { listedAs, LISTED } from '../catalogue/index.ts';
+import { listedAs, LISTED, partIn } from '../catalogue/index.ts';
 import type { Field, Known } from '../catalogue/index.ts';
 import { describeWindow } from '../dates/index.ts';
 import { withArticle } from '../names/index.ts';
@@ -23,7 +23,7 @@ const within = (label: string): string => (/^[A-Z][A-Z]/.test(label) ? label : l
 function whichRows(where: readonly Where[], parts: Readonly<Record<string, Known>>, wording: Wording): string {
   const [short, long]: [string[], string[]] = [[], []];
   for (const { part, test, not = false } of where) {
-    const known = parts[part];
+    const known = partIn(parts, part);
     if (!known) {
       long.push('of which something is asked that is no longer there');
       continue;
@@ -52,7 +52,7 @@ function afterWords({ after }: RowsCondition, wording: Wording): string {
 }
 
 function rowsWords(condition: RowsCondition, wording: Wording, not: boolean): string {
-  if (LISTED[condition.of] === undefined) return GONE;
+  if (!Object.hasOwn(LISTED, condition.of)) return GONE;
   const listed = listedAs(condition.of);
   const { measure, test, where, against, credit, together } = condition;
   const which = `${whichRows(where, listed.parts, wording)}${afterWords(condition, wording)}`;

@@ -1,5 +1,5 @@
 import { X } from 'lucide-react';
-import { listedAs, LISTED } from '@tallystick/core/catalogue';
+import { LISTED, listedAs, partIn } from '@tallystick/core/catalogue';
 import type { Known, ListedName } from '@tallystick/core/catalogue';
 import { measureAs, measuresOf } from '@tallystick/core/segments';
 import type { Measure } from '@tallystick/core/segments';
@@ -177,7 +177,7 @@ export function WhereEditor(props: {
   return (
     <>
       {where.map((one, at) => {
-        const part = known[one.part];
+        const part = partIn(known, one.part);
         return (
           <Chip
             key={at}

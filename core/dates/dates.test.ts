@@ -17,6 +17,7 @@ import {
   isIsoDate,
   isoDate,
   parseDate,
+  Zone,
 } from './index.ts';
 
 const US = { locale: 'en-US' };
@@ -208,4 +209,29 @@ it('knows the fiscal year of a day by its number too', () => {
       (day, start) => fiscalYearOfDay(day, start) === fiscalYearOf(dateOfDay(day), start),
     ),
   );
+});
+
+describe('a zone', () => {
+  const minute = (instant: string): number => Date.parse(instant) / 60_000;
+  it.each([
+    ['America/Los_Angeles', '2026-11-29T07:59:00Z', '2026-11-28'],
+    ['America/Los_Angeles', '2026-11-29T08:00:00Z', '2026-11-29'],
+    ['America/Los_Angeles', '2026-07-01T06:59:00Z', '2026-06-30'],
+    ['America/Los_Angeles', '2026-07-01T07:00:00Z', '2026-07-01'],
+    ['Asia/Kathmandu', '2026-11-28T18:14:00Z', '2026-11-28'],
+    ['Asia/Kathmandu', '2026-11-28T18:15:00Z', '2026-11-29'],
+    ['UTC', '1969-12-31T23:59:00Z', '1969-12-31'],
+  ])('%s has at %s the day %s', (name, instant, day) =>
+    expect(dateOfDay(new Zone(name).dayOf(minute(instant)))).toBe(day),
+  );
+
+  it('says of any minute what the calendar says', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: minute('1995-01-01T00:00:00Z'), max: minute('2035-01-01T00:00:00Z') }),
+        fc.constantFrom('America/Los_Angeles', 'Pacific/Auckland', 'Asia/Kathmandu', 'America/St_Johns'),
+        (at, name) => dateOfDay(new Zone(name).dayOf(at)) === dateInZone(new Date(at * 60_000), name),
+      ),
+    );
+  });
 });

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { all, between } from '@tallystick/core/segments';
 import type { SupporterRow } from '@tallystick/contract/supporters';
 import { addGift, addPerson, openTestApp } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
@@ -84,11 +85,7 @@ describe('a list of supporters', () => {
     expect(tag).toMatchObject([{ name: 'Even', count: 3 }]);
     expect(await order(`tag=${tag[0]?.id}&sort=name`)).toEqual([4, 2, 0]);
     expect(await order(`tag=${tag[0]?.id}&q=cruz`)).toEqual([2]);
-    const conditions = {
-      kind: 'group',
-      join: 'all',
-      parts: [{ kind: 'field', field, test: { is: 'between', atLeast: 9, atMost: null } }],
-    };
+    const conditions = all({ kind: 'field', field: `own:${field}`, test: between(9) });
     const segment = await test.call('POST', '/segments', { name: 'Many nights', conditions });
     expect(await order(`segment=${String(segment.body['id'])}`)).toEqual([1, 0]);
     expect((await test.call('GET', '/supporters?segment=999')).status).toBe(404);

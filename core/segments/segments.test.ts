@@ -409,6 +409,8 @@ describe('what is no longer there', () => {
     { kind: 'field', field: 'own:99', test: { is: 'filled' } },
     rows('gifts', [anyOf('colour', 'red')]),
     rows('gifts', [anyOf('constructor', 'red')]),
+    rows('tags', [], 'largest', { is: 'filled' }),
+    rows('notes', [], 'sum', between(1)),
     { kind: 'field', field: 'constructor', test: { is: 'filled' } },
     { ...rows('gifts', []), of: 'constructor' as 'gifts' },
     { kind: 'related', by: 'tie', where: [anyOf('constructor', '1')], match: all() },

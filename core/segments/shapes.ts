@@ -5,7 +5,7 @@ import type { Facts } from '../facts/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
 import { counted } from '../words/index.ts';
 import type { Condition, Group, Question } from './condition.ts';
-import { measureAs } from './measures.ts';
+import { measureAs, measuresOf } from './measures.ts';
 import { Pass } from './pass.ts';
 import { whereTest } from './reader.ts';
 import { figureTest, showAt, showValue, testOf } from './test.ts';
@@ -75,7 +75,8 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
 
   rows(condition, { pass, setting }) {
     const listed = !Object.hasOwn(LISTED, condition.of) ? null : listedAs(condition.of);
-    if (listed === null || condition.where.some(({ part }) => !partIn(listed.parts, part))) return null;
+    if (listed === null || !measuresOf(listed).includes(condition.measure)) return null;
+    if (condition.where.some(({ part }) => !partIn(listed.parts, part))) return null;
     const tally = pass.ask(condition);
     const { type, unit } = measureAs(condition.measure);
     const passes = figureTest({ is: type }, condition.test, setting.calendar);

@@ -79,11 +79,17 @@ function textTest(type: Type, test: Test): (value: string) => boolean {
     }
     case 'contains': {
       const wanted = test.values.map(fold).filter(Boolean);
-      return (value) => wanted.some((part) => fold(value).includes(part));
+      return (value) => {
+        const text = fold(value);
+        return wanted.some((part) => text.includes(part));
+      };
     }
     case 'begins': {
       const wanted = test.values.map(fold).filter(Boolean);
-      return (value) => wanted.some((part) => fold(value).startsWith(part));
+      return (value) => {
+        const text = fold(value);
+        return wanted.some((part) => text.startsWith(part));
+      };
     }
     case 'sounds': {
       const wanted = new Set(test.values.flatMap((value) => wordsOf(value).flatMap(sounds)));

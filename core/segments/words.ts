@@ -4,7 +4,7 @@ import { describeWindow } from '../dates/index.ts';
 import { withArticle } from '../names/index.ts';
 import { counted } from '../words/index.ts';
 import type { Condition, Group, RowsCondition, Where } from './condition.ts';
-import { measureAs } from './measures.ts';
+import { measureAs, measuresOf } from './measures.ts';
 import { betweenWords, describeTest, faultOf, isBackwards, isOpen } from './test.ts';
 import type { Telling } from './test.ts';
 
@@ -54,6 +54,7 @@ function afterWords({ after }: RowsCondition, wording: Wording): string {
 function rowsWords(condition: RowsCondition, wording: Wording, not: boolean): string {
   if (!Object.hasOwn(LISTED, condition.of)) return GONE;
   const listed = listedAs(condition.of);
+  if (!measuresOf(listed).includes(condition.measure)) return GONE;
   const { measure, test, where, against, credit, together } = condition;
   const which = `${whichRows(where, listed.parts, wording)}${afterWords(condition, wording)}`;
   const whose = together ? 'the household together ' : '';

@@ -104,7 +104,7 @@ export const listChoices = endpoint({
     sources: z.array(SourceChoice),
     tags: z.array(Tag),
     groups: z.array(Tag),
-    segments: z.array(z.object({ id: Id, name: z.string() })),
+    segments: z.array(z.object({ id: Id, name: z.string(), folder: z.string() })),
     users: z.array(z.object({ id: Id, name: z.string() })),
     /** What the other of a tie may be: the kind of tie * 2, and 1 more for its second word. */
     roles: z.array(z.object({ id: Id, name: z.string() })),

@@ -1,4 +1,3 @@
-import { dateOfDay, dayNumber } from '../dates/index.ts';
 import type { CustomField } from '../fields/index.ts';
 import { KIND_NAMES, SUPPORTER_KINDS } from '../supporters/index.ts';
 import type { Field, Known, Reading, Type } from './types.ts';
@@ -51,8 +50,8 @@ export const FIELDS = {
     ...{ group: 'Who they are', label: 'Age', also: 'born old years', type: { is: 'number', unit: 'year' } },
     read: ({ columns, calendar }) => {
       const [years, days] = [columns['birthYear']?.values ?? [], columns['birthday']?.values ?? []];
-      const today = dateOfDay(dayNumber(calendar.today));
-      const [year, on] = [Number(today.slice(0, 4)), Number(today.slice(5, 7)) * 32 + Number(today.slice(8))];
+      const [year = 0, month = 0, day = 0] = calendar.today.split('-').map(Number);
+      const on = month * 32 + day;
       return {
         number: (slot) =>
           (years[slot] ?? 0) === 0 ? NaN : year - (years[slot] as number) - (on < (days[slot] as number) ? 1 : 0),
@@ -64,7 +63,7 @@ export const FIELDS = {
     type: { is: 'yesno', yes: 'shares a home', no: 'shares no home' },
     read: ({ columns }) => ({ number: (slot) => ((columns['household']?.values[slot] ?? 0) === 0 ? 0 : 1) }),
   },
-  state: reached('State', 'region', 'region province'),
+  state: { ...reached('State', 'region', 'region province'), type: { is: 'text', among: 'regions' } },
   town: reached('Town', 'city', 'city place'),
   postal: reached('ZIP', 'postal', 'postal code postcode'),
   mailable: {

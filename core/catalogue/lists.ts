@@ -14,7 +14,6 @@ export interface Listed {
   also?: string;
   one: string;
   many?: string;
-  list: ListName;
   /** How having some is said, and having none, where it is not `has a …`. */
   has?: string;
   hasNo?: string;
@@ -150,10 +149,10 @@ const CHANGES = {
 const lowered = (words: Readonly<Record<string, string>>): Record<string, string> =>
   Object.fromEntries(Object.entries(words).map(([key, word]) => [key, word.toLowerCase()]));
 
-/** Everything of which a supporter may have many. */
+/** Everything of which a supporter may have many, by the names that facts have for it. */
 export const LISTED = {
   gifts: {
-    ...{ group: 'Giving', label: 'Gifts', also: 'gave giving donation', one: 'gift', list: 'gifts', dated: true },
+    ...{ group: 'Giving', label: 'Gifts', also: 'gave giving donation', one: 'gift', dated: true },
     ...{ has: 'gave', hasNo: 'did not give', sum: 'given', first: ['fund', 'day'] },
     parts: {
       ...places,
@@ -195,7 +194,7 @@ export const LISTED = {
   },
   credits: {
     ...{ group: 'Giving', label: 'Recognition', also: 'soft credit adviser spouse solicitor sponsor', one: 'credit' },
-    ...{ has: 'is recognised for a gift', hasNo: 'is recognised for no gift', list: 'credits', dated: true },
+    ...{ has: 'is recognised for a gift', hasNo: 'is recognised for no gift', dated: true },
     ...{ sum: 'recognised', first: ['kind'] },
     parts: {
       kind: oneOf('As', 'kind', lowered(CREDIT_KINDS), 'as'),
@@ -206,7 +205,7 @@ export const LISTED = {
   },
   pledges: {
     ...{ group: 'Pledges and recurring gifts', label: 'Pledges', also: 'promise grant match', one: 'pledge' },
-    ...{ list: 'pledges', dated: true, sum: 'pledged', first: ['open'] },
+    ...{ dated: true, sum: 'pledged', first: ['open'] },
     parts: {
       ...places,
       kind: oneOf('Kind of pledge', 'kind', lowered(PLEDGE_KINDS)),
@@ -218,7 +217,7 @@ export const LISTED = {
   },
   installments: {
     ...{ group: 'Pledges and recurring gifts', label: 'Pledge installments', also: 'overdue due reminder late' },
-    ...{ one: 'installment', list: 'installments', dated: true, sum: 'due', first: ['overdue'] },
+    ...{ one: 'installment', dated: true, sum: 'due', first: ['overdue'] },
     parts: {
       overdue: since('Days overdue', 'day', (read) => {
         const [due, open, on] = [values(read, 'day'), values(read, 'open'), today(read)];
@@ -231,11 +230,11 @@ export const LISTED = {
   },
   recurring: {
     ...{ group: 'Pledges and recurring gifts', label: 'Recurring gifts', also: 'monthly sustainer regular' },
-    ...{ one: 'recurring gift', list: 'recurring', dated: true, first: ['ended'] },
+    ...{ one: 'recurring gift', dated: true, first: ['running'] },
     parts: {
-      ended: isSo('Ended', 'that has ended', 'that goes on', (read) => {
+      running: isSo('Goes on', 'that goes on', 'that has ended', (read) => {
         const [until, on] = [values(read, 'until'), today(read)];
-        return { number: (row) => (until[row] !== NO_DAY && (until[row] as number) < on ? 1 : 0) };
+        return { number: (row) => (until[row] !== NO_DAY && (until[row] as number) < on ? 0 : 1) };
       }),
       failing: flag('Failing', 'failing', 'whose last charge failed', 'whose last charge did not fail'),
       every: oneOf(
@@ -248,7 +247,7 @@ export const LISTED = {
     },
   },
   receipts: {
-    ...{ group: 'Giving', label: 'Receipts', one: 'receipt', list: 'receipts', dated: true, first: ['day'] },
+    ...{ group: 'Giving', label: 'Receipts', one: 'receipt', dated: true, first: ['day'] },
     parts: {
       voided: flag('Voided', 'voided', 'that was voided', 'that is valid'),
       cents: amount('Amount', 'cents'),
@@ -256,18 +255,18 @@ export const LISTED = {
     },
   },
   tags: {
-    ...{ group: 'Tags and groups', label: 'Tag', also: 'tagged label', one: 'tag', list: 'tags', dated: false },
+    ...{ group: 'Tags and groups', label: 'Tag', also: 'tagged label', one: 'tag', dated: false },
     ...{ has: 'is tagged', hasNo: 'is not tagged', first: ['tag'] },
     parts: { tag: toRef('Tag', 'tag', 'tag', ''), source: oneOf('Put on', 'source', TAG_SOURCES, '') },
   },
   groups: {
-    ...{ group: 'Tags and groups', label: 'Group', also: 'member board committee', one: 'group', list: 'groups' },
+    ...{ group: 'Tags and groups', label: 'Group', also: 'member board committee', one: 'group' },
     ...{ has: 'is in a group:', hasNo: 'is in no group:', dated: false, first: ['group'] },
     parts: { group: toRef('Group', 'group', 'group', '') },
   },
   wishes: {
     ...{ group: 'Wishes', label: 'Wish', also: 'no mail no e-mail deceased anonymous refusal consent', one: 'wish' },
-    ...{ many: 'wishes', list: 'wishes', has: 'is noted as', hasNo: 'is not noted as', dated: true, first: ['kind'] },
+    ...{ many: 'wishes', has: 'is noted as', hasNo: 'is not noted as', dated: true, first: ['kind'] },
     parts: {
       kind: oneOf(
         'Wish',
@@ -280,25 +279,29 @@ export const LISTED = {
     },
   },
   emails: {
-    ...{ group: 'How they are reached', label: 'E-mail', also: 'address mailbox', one: 'e-mail', list: 'emails' },
+    ...{ group: 'How they are reached', label: 'E-mail', also: 'address mailbox', one: 'e-mail' },
     ...{ dated: false, first: ['usable'] },
     parts: { address: text('E-mail', 'address', 'domain'), ...ways },
   },
   phones: {
     ...{ group: 'How they are reached', label: 'Telephone', also: 'phone number mobile call', one: 'telephone' },
-    ...{ list: 'phones', dated: false, first: ['usable'] },
+    ...{ dated: false, first: ['usable'] },
     parts: { number: text('Number', 'number', 'area code'), ...ways },
   },
   addresses: {
     ...{ group: 'How they are reached', label: 'Address', also: 'street mail post', one: 'address', many: 'addresses' },
-    ...{ list: 'addresses', dated: false, first: ['usable'] },
+    ...{ dated: false, first: ['usable'] },
     parts: {
-      ...{ street: text('Street', 'street'), city: text('Town', 'city'), region: text('State', 'region', 'province') },
+      ...{
+        street: text('Street', 'street'),
+        city: text('Town', 'city'),
+        region: { ...text('State', 'region', 'province'), type: { is: 'text', among: 'regions' } },
+      },
       ...{ postal: text('ZIP', 'postal', 'postcode'), country: text('Country', 'country'), ...ways },
     },
   },
   ties: {
-    ...{ group: 'Ties', label: 'Tie', also: 'relation spouse employer parent friend', one: 'tie', list: 'ties' },
+    ...{ group: 'Ties', label: 'Tie', also: 'relation spouse employer parent friend', one: 'tie' },
     ...{ dated: false, first: ['role'] },
     parts: {
       role: toRef('The other is their', 'role', 'role', 'to their'),
@@ -315,7 +318,7 @@ export const LISTED = {
   },
   sendings: {
     ...{ group: 'What happened', label: 'Sent to them', also: 'mailing e-mail letter sent bounced correspondence' },
-    ...{ one: 'sending', has: 'was sent something', hasNo: 'was sent nothing', list: 'sendings', dated: true },
+    ...{ one: 'sending', has: 'was sent something', hasNo: 'was sent nothing', dated: true },
     first: ['subject', 'outcome'],
     parts: {
       subject: {
@@ -343,7 +346,7 @@ export const LISTED = {
   },
   notes: {
     ...{ group: 'What happened', label: 'Notes and calls', also: 'note call visit meeting letter correspondence' },
-    ...{ one: 'note', list: 'notes', dated: true, first: ['kind', 'day'] },
+    ...{ one: 'note', dated: true, first: ['kind', 'day'] },
     parts: {
       kind: oneOf('Kind of note', 'kind', {
         ...{ note: 'a note', call: 'a call', visit: 'a visit', letter: 'a letter', meeting: 'a meeting' },
@@ -353,12 +356,12 @@ export const LISTED = {
     },
   },
   tasks: {
-    ...{ group: 'What happened', label: 'Tasks', also: 'to do reminder', one: 'task', list: 'tasks', dated: true },
-    first: ['done'],
+    ...{ group: 'What happened', label: 'Tasks', also: 'to do reminder', one: 'task', dated: true },
+    first: ['open'],
     parts: {
-      done: isSo('Done', 'that is done', 'that is not done', (read) => {
+      open: isSo('Open', 'that is open', 'that is done', (read) => {
         const done = values(read, 'done');
-        return { number: (row) => (done[row] === NO_DAY ? 0 : 1) };
+        return { number: (row) => (done[row] === NO_DAY ? 1 : 0) };
       }),
       owner: toRef('Whose task', 'owner', 'user', 'of'),
       day: date('Due', 'day'),
@@ -366,7 +369,7 @@ export const LISTED = {
   },
   changes: {
     ...{ group: 'What happened', label: 'Changes of the record', also: 'added changed intake import touched history' },
-    ...{ one: 'change', has: 'was changed', hasNo: 'was not changed', list: 'changes', dated: true },
+    ...{ one: 'change', has: 'was changed', hasNo: 'was not changed', dated: true },
     first: ['kind', 'day'],
     parts: {
       kind: oneOf('By what', 'kind', CHANGES, 'by'),
@@ -375,13 +378,17 @@ export const LISTED = {
       day: date('When', 'day'),
     },
   },
-} as const satisfies Record<string, Listed>;
+} as const satisfies { [L in ListName]?: Listed };
 export type ListedName = keyof typeof LISTED;
 export const LISTED_NAMES = Object.keys(LISTED) as [ListedName, ...ListedName[]];
 
 /** What is known of a part of rows; undefined for one that there is not, whatever it is called. */
 export const partIn = (parts: Listed['parts'], part: string): Known | undefined =>
   Object.hasOwn(parts, part) ? parts[part] : undefined;
+
+/** A list by a name that may be none; null then. */
+export const listedIn = (name: string): Listed | null =>
+  Object.hasOwn(LISTED, name) ? listedAs(name as ListedName) : null;
 
 /** A list by its name, as any of them. */
 export const listedAs = (name: ListedName): Listed => LISTED[name];

@@ -8,7 +8,8 @@ export type Ref =
 
 /** What kind of value it is, which decides how it is asked about and written. */
 export type Type =
-  | { is: 'text' }
+  /** `among` are those that are offered to choose from, and codes that other spellings are read as. */
+  | { is: 'text'; among?: 'regions' }
   /** One of a fixed list: keys with their words. */
   | { is: 'one'; options: Readonly<Record<string, string>> }
   /** Many of a fixed list, in one value. */

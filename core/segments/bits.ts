@@ -1,4 +1,4 @@
-/** A set of slots as bits; the operations are word by word and in place. */
+/** A set of slots as bits. */
 export class Bits {
   readonly words: Uint32Array;
 
@@ -13,27 +13,6 @@ export class Bits {
 
   has(index: number): boolean {
     return ((this.words[index >>> 5] ?? 0) & (1 << (index & 31))) !== 0;
-  }
-
-  and(other: Bits): this {
-    for (let w = 0; w < this.words.length; w++) this.words[w] = (this.words[w] ?? 0) & (other.words[w] ?? 0);
-    return this;
-  }
-
-  or(other: Bits): this {
-    for (let w = 0; w < this.words.length; w++) this.words[w] = (this.words[w] ?? 0) | (other.words[w] ?? 0);
-    return this;
-  }
-
-  /** Turns every bit round; bits beyond `size` stay clear. */
-  not(): this {
-    for (let w = 0; w < this.words.length; w++) this.words[w] = ~(this.words[w] ?? 0);
-    const over = this.size & 31;
-    if (over !== 0) {
-      const last = this.words.length - 1;
-      this.words[last] = (this.words[last] ?? 0) & ((1 << over) - 1);
-    }
-    return this;
   }
 
   count(): number {

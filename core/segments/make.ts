@@ -7,7 +7,7 @@ import type { Test } from './test.ts';
 /* Conditions put together in code: of demo data, filters of lists, benches and tests. */
 
 /** Lies between two bounds, both included; null for an open end. */
-export const between = (atLeast: number | null, atMost: number | null = null): Test => ({
+export const between = (atLeast: number | null, atMost: number | null = null): Extract<Test, { is: 'between' }> => ({
   is: 'between',
   atLeast,
   atMost,

@@ -1,3 +1,4 @@
+import { listedIn, partIn } from '../catalogue/index.ts';
 import type { Listed } from '../catalogue/index.ts';
 import { withArticle } from '../names/index.ts';
 import type { Given } from './given.ts';
@@ -122,4 +123,11 @@ export function measuresOf({ sum, dated }: Listed): Measure[] {
     if (type === 'money') return sum !== undefined && (dated || !/first|last|change/.test(name));
     return name === 'number' || (dated && (type === 'date' || unit !== undefined));
   });
+}
+
+/** The list that a condition is about; null where there is none, or none that can be measured and asked so. */
+export function listOf(of: string, measure: Measure, where: readonly { part: string }[]): Listed | null {
+  const listed = listedIn(of);
+  if (listed === null || !measuresOf(listed).includes(measure)) return null;
+  return where.every(({ part }) => partIn(listed.parts, part)) ? listed : null;
 }

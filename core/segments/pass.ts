@@ -1,10 +1,11 @@
+import { dayNumber } from '../dates/index.ts';
 import type { Calendar } from '../dates/index.ts';
 import type { Facts } from '../facts/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
 import type { RowsCondition } from './condition.ts';
 import { during, rows } from './make.ts';
 import { measureAs } from './measures.ts';
-import { Reader, todayOf } from './reader.ts';
+import { Reader } from './reader.ts';
 import type { Given } from './given.ts';
 
 /** A figure of the supporter that the pass is at; NaN where it has no value. */
@@ -63,7 +64,7 @@ export class Pass {
     const { day, cents } = this.facts.gifts.columns;
     const given: Given = {
       ...{ begin: 0, end: 0, days: day.values, cents: cents.values },
-      ...{ today: todayOf(this.calendar), fiscalYearStart: this.calendar.fiscalYearStart },
+      ...{ today: dayNumber(this.calendar.today), fiscalYearStart: this.calendar.fiscalYearStart },
     };
     let [turn, figure] = [-1, NaN];
     return {

@@ -1,6 +1,6 @@
 import { listedAs, partIn } from '../catalogue/index.ts';
 import type { Known, Read } from '../catalogue/index.ts';
-import { dayNumber, spanOf } from '../dates/index.ts';
+import { spanOf } from '../dates/index.ts';
 import type { Calendar } from '../dates/index.ts';
 import { grown } from '../facts/index.ts';
 import type { Facts } from '../facts/index.ts';
@@ -12,7 +12,7 @@ import type { Given } from './given.ts';
 import { isOpen, testOf } from './test.ts';
 
 /** What of a condition decides which rows are read. */
-export type RowsAsked = Pick<RowsCondition, 'of' | 'where' | 'credit' | 'together'>;
+export type RowsAsked = Pick<RowsCondition, 'of' | 'where' | 'together'>;
 
 /** Rows of one list, with what is asked of them beside day and place. */
 interface Rows {
@@ -62,8 +62,6 @@ export class Reader {
   private readonly together: boolean;
   /** Whether nothing but days is asked of whole gifts. */
   private readonly plain: boolean;
-  /** Whether nothing at all is asked, so that facts answer as they are. */
-  private readonly everything: boolean;
 
   constructor(
     private readonly facts: Facts,
@@ -74,13 +72,13 @@ export class Reader {
     private readonly after: { day: () => number; days: number } | null = null,
   ) {
     const listed = listedAs(asked.of);
-    const gifts = listed.list === 'gifts';
+    const gifts = asked.of === 'gifts';
     const where = asked.where.filter(({ test }) => !isOpen(test));
     const others = where.filter((one) => !this.takes(one, gifts, listed.sum !== undefined, listed.dated));
     const inParts = gifts && where.some(({ part }) => PLACES.includes(part));
     const rowsOf = (list: { start: Uint32Array; count: Uint32Array; columns: Read['columns'] }, parts: boolean): Rows =>
       this.rowsOf(list, parts, listed.parts, others);
-    const own = gifts && credit === 'recognition' ? [] : [rowsOf(facts.listOf(listed.list), false)];
+    const own = gifts && credit === 'recognition' ? [] : [rowsOf(facts.listOf(asked.of), false)];
     // A gift that went to several places is asked about by its parts.
     if (inParts) for (const { funds, tests } of own) tests.unshift((row) => funds[row] !== 0);
     this.lists = inParts && own.length > 0 ? [...own, rowsOf(facts.splits, true)] : own;
@@ -97,7 +95,6 @@ export class Reader {
       this.size === null &&
       others.length === 0 &&
       [this.fund, this.campaign, this.appeal, this.method].every((one) => one === ANY);
-    this.everything = this.plain && !this.bounded;
   }
 
   /** Takes what can be asked in the loop itself; answers whether that is all of it. */
@@ -153,14 +150,6 @@ export class Reader {
 
   /** Puts the rows of a supporter into `given`, where they stay until the next is read. */
   read(slot: number, given: Given): void {
-    if (this.everything) {
-      const rows = this.lists[0] as Rows;
-      given.begin = rows.start[slot] as number;
-      given.end = given.begin + (rows.count[slot] as number);
-      given.days = rows.days as Int32Array;
-      given.cents = rows.cents as Float64Array;
-      return;
-    }
     if (this.after) {
       const day = this.after.day();
       [this.low, this.high] = [Math.max(this.from, day), Math.min(this.to, day + this.after.days)];
@@ -301,5 +290,3 @@ export function whereTest(
   const passes = testOf(entry.type, entry.read(read), test, read.calendar);
   return not ? (row) => !passes(row) : passes;
 }
-
-export const todayOf = (calendar: Calendar): number => dayNumber(calendar.today);

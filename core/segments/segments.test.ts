@@ -511,10 +511,9 @@ describe('Bits', () => {
     fc.assert(
       fc.property(set, set, (a, b) => {
         const bits = (list: number[]): Bits => list.reduce((sum, one) => (sum.add(one), sum), new Bits(100));
-        expect([...bits(a).and(bits(b))]).toEqual(a.filter((one) => b.includes(one)).sort((x, y) => x - y));
-        expect(bits(a).or(bits(b)).count()).toBe(new Set([...a, ...b]).size);
-        expect(bits(a).not().count()).toBe(100 - a.length);
-        expect([...bits(a).not().not()]).toEqual([...bits(a)]);
+        expect([...bits(a)]).toEqual(a.toSorted((x, y) => x - y));
+        expect(bits(a).count()).toBe(a.length);
+        for (const one of b) expect(bits(a).has(one)).toBe(a.includes(one));
       }),
     );
   });

@@ -1,11 +1,11 @@
-import { fieldsWith, LISTED, listedAs, partIn } from '../catalogue/index.ts';
+import { fieldsWith, LISTED, partIn } from '../catalogue/index.ts';
 import type { Field, OwnField } from '../catalogue/index.ts';
 import type { Calendar } from '../dates/index.ts';
 import type { Facts } from '../facts/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
 import { counted } from '../words/index.ts';
 import type { Condition, Group, Question } from './condition.ts';
-import { measureAs, measuresOf } from './measures.ts';
+import { listOf, measureAs } from './measures.ts';
 import { Pass } from './pass.ts';
 import { whereTest } from './reader.ts';
 import { figureTest, showAt, showValue, testOf } from './test.ts';
@@ -74,11 +74,11 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
   },
 
   rows(condition, { pass, setting }) {
-    const listed = !Object.hasOwn(LISTED, condition.of) ? null : listedAs(condition.of);
-    if (listed === null || !measuresOf(listed).includes(condition.measure)) return null;
-    if (condition.where.some(({ part }) => !partIn(listed.parts, part))) return null;
+    const { of, measure, where } = condition;
+    const listed = listOf(of, measure, where);
+    if (listed === null) return null;
     const tally = pass.ask(condition);
-    const { type, unit } = measureAs(condition.measure);
+    const { type, unit } = measureAs(measure);
     const passes = figureTest({ is: type }, condition.test, setting.calendar);
     return {
       costly: true,
@@ -86,7 +86,7 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
       saw(_slot, telling) {
         const value = tally.value();
         if (Number.isNaN(value)) return `no such ${listed.one}`;
-        if (condition.measure === 'number') return counted(value, listed.one, listed.many);
+        if (measure === 'number') return counted(value, listed.one, listed.many);
         return showValue(type === 'number' ? { is: type, ...(unit ? { unit } : {}) } : { is: type }, value, telling);
       },
     };

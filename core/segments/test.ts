@@ -240,7 +240,7 @@ export function describeTest(type: Type, test: Test, telling: Telling, not = fal
     case 'empty':
       return not ? 'is filled in' : 'is empty';
     case 'any-of':
-      return `${is} ${test.values.map(show).join(' or ') || 'nothing'}`;
+      return `${is} ${anyWords(type, test.values, telling)}`;
     case 'contains':
       return `${not ? 'does not contain' : 'contains'} ${quoted(test.values)}`;
     case 'begins':
@@ -253,6 +253,10 @@ export function describeTest(type: Type, test: Test, telling: Telling, not = fal
       return `${is} ${describeWindow(test.window, telling.calendar, telling.formats)}`;
   }
 }
+
+/** `Dark Ground or Telescope Van`. */
+export const anyWords = (type: Type, values: readonly string[], telling: Telling): string =>
+  values.map((value) => showValue(type, value, telling)).join(' or ') || 'nothing';
 
 /** `at least $5.00 and at most $10.00`, `exactly 3`; empty where neither bounds. */
 export function betweenWords(least: number | null, most: number | null, show: (value: number) => string): string {

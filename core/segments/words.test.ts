@@ -113,7 +113,7 @@ describe('describeCondition', () => {
       'gave from May 1, 2026 to Apr 1, 2026; nothing can be in it: it ends before it begins',
     ],
     [field('own:99', { is: 'filled' }), 'asks about something that is no longer there, which nobody meets'],
-    [gave(anyOf('colour', 'red')), 'gave whose of which something is asked that is no longer there'],
+    [gave(anyOf('colour', 'red')), 'asks about something that is no longer there, which nobody meets'],
   ])('%#: %j', (given, words) => expect(describeCondition(given, wording)).toBe(words));
 
   it('has words for every test of every field and every part', () => {

@@ -4,8 +4,8 @@ import { describeWindow } from '../dates/index.ts';
 import { withArticle } from '../names/index.ts';
 import { counted } from '../words/index.ts';
 import type { Condition, Group, RowsCondition, Where } from './condition.ts';
-import { measureAs, measuresOf } from './measures.ts';
-import { betweenWords, describeTest, faultOf, isBackwards, isOpen } from './test.ts';
+import { listOf, measureAs } from './measures.ts';
+import { anyWords, betweenWords, describeTest, faultOf, isBackwards, isOpen } from './test.ts';
 import type { Telling } from './test.ts';
 
 /** What words about conditions need besides the conditions. */
@@ -24,11 +24,7 @@ function whichRows(where: readonly Where[], parts: Readonly<Record<string, Known
   const [short, long]: [string[], string[]] = [[], []];
   for (const { part, test, not = false } of where) {
     const known = partIn(parts, part);
-    if (!known) {
-      long.push('of which something is asked that is no longer there');
-      continue;
-    }
-    if (isOpen(test)) continue;
+    if (!known || isOpen(test)) continue;
     const { type, says, label } = known;
     if (type.is === 'yesno' && test.is === 'any-of') {
       const yes = test.values.includes('1') !== not;
@@ -36,8 +32,7 @@ function whichRows(where: readonly Where[], parts: Readonly<Record<string, Known
     } else if (part === 'day' && test.is === 'in') {
       short.push(`${not ? 'not ' : ''}${describeWindow(test.window, wording.calendar, wording.formats)}`);
     } else if (says !== undefined && test.is === 'any-of') {
-      const words = describeTest(type, test, wording).replace(/^is /, '');
-      short.push([not ? 'not' : '', says, words].filter(Boolean).join(' '));
+      short.push([not ? 'not' : '', says, anyWords(type, test.values, wording)].filter(Boolean).join(' '));
     } else long.push(`${within(label)} ${describeTest(type, test, wording, not)}`);
   }
   const whose = long.length === 0 ? '' : ` whose ${long.join(' and ')}`;
@@ -52,10 +47,9 @@ function afterWords({ after }: RowsCondition, wording: Wording): string {
 }
 
 function rowsWords(condition: RowsCondition, wording: Wording, not: boolean): string {
-  if (!Object.hasOwn(LISTED, condition.of)) return GONE;
-  const listed = listedAs(condition.of);
-  if (!measuresOf(listed).includes(condition.measure)) return GONE;
   const { measure, test, where, against, credit, together } = condition;
+  const listed = listOf(condition.of, measure, where);
+  if (listed === null) return GONE;
   const which = `${whichRows(where, listed.parts, wording)}${afterWords(condition, wording)}`;
   const whose = together ? 'the household together ' : '';
   const counting = credit === 'recognition' ? ', by recognition' : credit === 'both' ? ', gifts and recognition' : '';
@@ -97,7 +91,9 @@ function plainWords(condition: Condition, wording: Wording): string {
       const whom = describeGroup(condition.match, wording);
       if (condition.by === 'household')
         return `${not ? 'nobody' : 'somebody'} in the household, themselves included, matches (${whom})`;
-      const which = whichRows(condition.where, LISTED.ties.parts, wording);
+      const { parts } = LISTED.ties;
+      if (condition.where.some(({ part }) => !partIn(parts, part))) return GONE;
+      const which = whichRows(condition.where, parts, wording);
       return `is ${not ? 'not ' : ''}tied${which} somebody who matches (${whom})`.replace(/ +/g, ' ');
     }
     case 'people':

@@ -27,10 +27,6 @@ export class Questions {
     this.named = named;
   }
 
-  async hasSegment(id: number): Promise<boolean> {
-    return (await this.named.segment(id)) !== null;
-  }
-
   own(): Promise<OwnField[]> {
     return fieldsIn(this.sql);
   }

@@ -177,14 +177,19 @@ export class FactsReplica implements Replica {
 
   /** Works out of a supporter's lists what is known once: wishes as bits, and where they are. */
   private settle(slot: number): void {
-    const { wishes, addresses } = this.facts.lists;
+    const { wishes } = this.facts.lists;
     let flags = this.facts.people.flags.values[slot] as number;
     for (const at of rowsAt(wishes, slot)) flags |= WISHES[wishes.columns.kind.at(at) as Wish]?.bit ?? 0;
     this.facts.people.flags.values[slot] = flags;
-    const places = [...rowsAt(addresses, slot)].map((at) => placeOf(addresses.columns, at));
+    const places = this.placesOf(slot);
     if (isConstant(places)) this.movers.delete(slot);
     else this.movers.add(slot);
     this.place(slot, places);
+  }
+
+  private placesOf(slot: number): Place[] {
+    const { addresses } = this.facts.lists;
+    return [...rowsAt(addresses, slot)].map((at) => placeOf(addresses.columns, at));
   }
 
   /** Puts a supporter where the address of the day is. */
@@ -199,13 +204,9 @@ export class FactsReplica implements Replica {
     if (today === this.placedOn) return;
     this.placedOn = today;
     const { region, city } = this.facts.people;
-    const { addresses } = this.facts.lists;
     for (const slot of this.movers) {
       const before = [region.values[slot], city.values[slot]];
-      this.place(
-        slot,
-        [...rowsAt(addresses, slot)].map((at) => placeOf(addresses.columns, at)),
-      );
+      this.place(slot, this.placesOf(slot));
       if (before[0] !== region.values[slot] || before[1] !== city.values[slot]) this.listing.changed(slot);
     }
     this.summed.clear();

@@ -66,42 +66,46 @@ export class Deliveries {
   private async send(source: Source, job: RunningJob): Promise<string> {
     const sending = this.sendings.of(source.kind);
     const compose = await sending.composer(source.id);
-    const of = [source.kind, source.id];
     await this.giveUpOn(source);
-    let tally = await this.counts(source);
+    // What was tried is told however the attempt ends: the rest may wait for a day.
+    let begun = false;
+    try {
+      await this.sendQueued(source, compose, job, () => (begun = true));
+    } finally {
+      if (begun) await this.tell(source, job.actor);
+    }
+    const tally = await this.counts(source);
+    await this.waitForTheRest(source, tally);
+    // What an attempt that was killed could not tell any more.
+    if (!begun) await this.tell(source, job.actor);
+    await sending.finished?.(source.id, job.actor);
+    return wordsOf(tally);
+  }
+
+  private async sendQueued(
+    source: Source,
+    compose: (rows: readonly DeliveryRecord[]) => Promise<Composed[]>,
+    job: RunningJob,
+    begun: () => void,
+  ): Promise<void> {
     for (;;) {
       // delivery_source (source_kind, source_id, state, id)
       const rows = await this.sql.rows<DeliveryRecord>(
         `SELECT * FROM delivery WHERE source_kind = ? AND source_id = ? AND state = 'queued' AND (due_at IS NULL OR due_at <= ?)
          ORDER BY id LIMIT ?`,
-        [...of, this.clock.stamp(), AT_ONCE * 5],
+        [source.kind, source.id, this.clock.stamp(), AT_ONCE * 5],
       );
       if (rows.length === 0) break;
+      begun();
       const composed = await compose(rows);
       for (let at = 0; at < rows.length; at += AT_ONCE) {
         await this.together(
           rows.slice(at, at + AT_ONCE).map((row, index) => this.sendOne(row, composed[at + index], job)),
         );
-        tally = await this.counts(source);
+        const tally = await this.counts(source);
         await job.progress(tally.total - tally.queued, tally.total);
       }
     }
-    await this.waitForTheRest(source, tally);
-    await sending.finished?.(source.id, job.actor);
-    const parts = [`${tally.sent} reached`];
-    if (tally.notReached > 0) parts.push(`${tally.notReached} not reached`);
-    const people = await this.sql.rows<{ id: number }>(
-      // delivery_source (source_kind, source_id, …)
-      'SELECT DISTINCT supporter_id AS id FROM delivery WHERE source_kind = ? AND source_id = ?',
-      of,
-    );
-    const ended = parts.join(', ');
-    await this.tell(
-      job.actor,
-      ended,
-      people.map(({ id }) => id),
-    );
-    return ended;
   }
 
   /** Sends one message again, and nothing else of its source. */
@@ -114,15 +118,22 @@ export class Deliveries {
     const { state, due_at: due } = await this.row(id);
     if (state === 'queued') throw new TryLater('The recipient is busy; asked again later.', this.secondsTo(due));
     if (state === 'sending') throw new TryLater('Another server is sending it.', OTHERS_PAUSE);
-    const ended = state === 'sent' ? '1 reached' : '1 not reached';
-    await this.tell(job.actor, ended, [row.supporter_id]);
-    return ended;
+    await this.tell({ kind: row.source_kind, id: row.source_id }, job.actor);
+    return state === 'sent' ? '1 reached' : '1 not reached';
   }
 
   /** Has those look again who keep in memory what became of messages: their states are no rows of change sets. */
-  private async tell(actor: Actor, ended: string, people: readonly number[]): Promise<void> {
-    const reason = { kind: 'send', summary: `Sending ended: ${ended}`, evenWithoutRows: true } as const;
-    await this.changes.write(actor, reason, (tx) => Promise.resolve(tx.touch(people)));
+  private async tell(source: Source, actor: Actor): Promise<void> {
+    const [tally, people] = await Promise.all([
+      this.counts(source),
+      this.sql.rows<{ id: number }>(
+        // delivery_source (source_kind, source_id, …)
+        'SELECT DISTINCT supporter_id AS id FROM delivery WHERE source_kind = ? AND source_id = ?',
+        [source.kind, source.id],
+      ),
+    ]);
+    const reason = { kind: 'send', summary: `What was sent: ${wordsOf(tally)}`, evenWithoutRows: true } as const;
+    await this.changes.write(actor, reason, (tx) => Promise.resolve(tx.touch(people.map(({ id }) => id))));
   }
 
   /** All of them to their end, and then the first failure, if any: none is left running behind a job that is over. */
@@ -305,3 +316,6 @@ function outcomeOf(sent: Sent, tries: number): Outcome {
     }
   }
 }
+
+const wordsOf = ({ sent, notReached }: Tally): string =>
+  [`${sent} reached`, ...(notReached > 0 ? [`${notReached} not reached`] : [])].join(', ');

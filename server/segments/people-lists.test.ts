@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { all, gave, stateIs } from '@tallystick/core/segments';
+import { all, anyOf, gave, rows, stateIs } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
 import { addGift, addPerson, openTestApp } from '../tests/support.ts';
 import type { Answer, TestApp } from '../tests/support.ts';
@@ -95,6 +95,8 @@ describe('a segment', () => {
     await addGift(test, giver, { cents: 100 });
     const save = async (name: string, conditions: Group): Promise<number> =>
       Number((await test.call('POST', '/segments', { name, conditions })).body['id']);
+    const anyAddress = all(rows('addresses', [anyOf('region', 'montana')]));
+    expect(await members(anyAddress)).toHaveLength(2);
     const inner = await save('Montana', all(stateIs('mt')));
     const outer = await save('Montana donors', all({ kind: 'segment', segment: inner }, gave()));
     expect(await members(all({ kind: 'segment', segment: outer }))).toEqual([giver]);

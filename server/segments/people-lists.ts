@@ -30,7 +30,7 @@ interface ListRow {
 const view = ({ id, name, made_on, maker, many }: ListRow): contract.PeopleList => ({
   ...{ id, name, maker, many, madeOn: made_on },
 });
-const SELECT = 'SELECT id, name, made_on, maker, many FROM people_list';
+const COLUMNS = 'id, name, made_on, maker, many';
 /** As many lists as are kept at hand; they never change. */
 const MOST_KEPT = 20;
 const SOME = 100;
@@ -47,13 +47,13 @@ export class PeopleLists {
   ) {}
 
   async list() {
-    return (await this.sql.rows<ListRow>(`${SELECT} ORDER BY id DESC LIMIT 2000`)).map(view);
+    return (await this.sql.rows<ListRow>(`SELECT ${COLUMNS} FROM people_list ORDER BY id DESC LIMIT 2000`)).map(view);
   }
 
   async get(id: number) {
     const row = await one<ListRow & { unknown: string }>(
       this.sql,
-      `${SELECT.replace('many', 'many, unknown')} WHERE id = ?`,
+      `SELECT ${COLUMNS}, unknown FROM people_list WHERE id = ?`,
       [id],
     );
     if (!row) throw notFound('This list of people');

@@ -1,7 +1,9 @@
 import type { DataSource } from 'typeorm';
 import { z } from 'zod';
+import { fieldsWith, listedAs, partIn } from '@tallystick/core/catalogue';
+import type { Type } from '@tallystick/core/catalogue';
 import { NOBODY } from '@tallystick/core/segments';
-import type { Condition, Group, Question, Wording } from '@tallystick/core/segments';
+import type { Condition, Group, Question, Test, Wording } from '@tallystick/core/segments';
 import { regionCode } from '@tallystick/core/regions';
 import { describeGroup } from '@tallystick/core/segments';
 import * as contract from '@tallystick/contract/segments';
@@ -55,10 +57,9 @@ export class Segments {
       ),
       this.sql.rows<{ id: number }>('SELECT segment_id AS id FROM segment_favourite WHERE user_id = ?', [actor.userId]),
     ]);
-    const counted = rows.map(({ id }, at) => [id, today, counts[at]?.count ?? 0] as const);
-    await this.sql.run(
-      `INSERT INTO segment_count (segment_id, day, people) VALUES ? ON DUPLICATE KEY UPDATE people = VALUES(people)`,
-      [counted],
+    await this.noteCounts(
+      today,
+      rows.map(({ id }, at) => [id, counts[at]?.count ?? 0]),
     );
     return rows.map((row, at) => {
       const { match, credit } = questionOf(row);
@@ -73,6 +74,21 @@ export class Segments {
     });
   }
 
+  /** Notes what segments count today, where that is not noted yet; a segment that was deleted meanwhile is left out. */
+  private async noteCounts(today: string, counts: readonly (readonly [id: number, people: number])[]): Promise<void> {
+    const noted = await this.sql.rows<{ id: number; people: number }>(
+      'SELECT segment_id AS id, people FROM segment_count WHERE segment_id IN (?) AND day = ?',
+      [counts.map(([id]) => id), today],
+    );
+    const known = new Map(noted.map(({ id, people }) => [id, people]));
+    const fresh = counts.filter(([id, people]) => known.get(id) !== people);
+    if (fresh.length === 0) return;
+    await this.sql.run(
+      'INSERT IGNORE INTO segment_count (segment_id, day, people) VALUES ? ON DUPLICATE KEY UPDATE people = VALUES(people)',
+      [fresh.map(([id, people]) => [id, today, people])],
+    );
+  }
+
   async list(actor: Actor) {
     const rows = await this.sql.rows<SegmentRecord>('SELECT * FROM segment ORDER BY name');
     return this.views(
@@ -83,7 +99,9 @@ export class Segments {
 
   /** The segments that everyone sees. */
   names() {
-    return this.sql.rows<{ id: number; name: string }>('SELECT id, name FROM segment WHERE shared = 1 ORDER BY name');
+    return this.sql.rows<{ id: number; name: string; folder: string }>(
+      'SELECT id, name, folder FROM segment WHERE shared = 1 ORDER BY name',
+    );
   }
 
   /** Puts a segment among somebody's favourites, or takes it out. */
@@ -139,7 +157,7 @@ export class Segments {
   async change(actor: Actor, id: number, version: number, draft: contract.Draft) {
     await this.row(id, actor);
     const row = await this.rowOf(draft);
-    await this.refuseCircle(id, row.name, (await this.asked(draft)).match);
+    await this.refuseCircle(id, row.name, JSON.parse(row.conditions) as Group);
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the segment ${row.name}` }, async (tx) => {
       await tx.expect(SegmentTable, id, version, 'This segment');
       await tx.update(SegmentTable, id, row);
@@ -248,10 +266,29 @@ const questionOf = (row: SegmentRecord): Question => ({
   credit: row.credit,
 });
 
+/** Conditions with states and provinces in any spelling as the codes that addresses have. */
 function withCodes(part: Condition | Group, home: string): Condition | Group {
-  if (part.kind === 'group') return { ...part, parts: part.parts.map((inner) => withCodes(inner, home)) };
-  if (part.kind === 'related') return { ...part, match: withCodes(part.match, home) as Group };
-  if (part.kind !== 'field' || part.field !== 'state' || part.test.is !== 'any-of') return part;
-  const values = part.test.values.map((region) => regionCode(region, home) ?? region.trim());
-  return { ...part, test: { is: 'any-of', values: [...new Set(values)] } };
+  const coded = (type: Type | undefined, test: Test): Test => {
+    if (type?.is !== 'text' || !type.among || test.is !== 'any-of') return test;
+    const values = test.values.map((region) => regionCode(region, home) ?? region.trim());
+    return { is: 'any-of', values: [...new Set(values)] };
+  };
+  switch (part.kind) {
+    case 'group':
+      return { ...part, parts: part.parts.map((inner) => withCodes(inner, home)) };
+    case 'related':
+      return { ...part, match: withCodes(part.match, home) as Group };
+    case 'field':
+      return { ...part, test: coded(BUILT_IN.get(part.field)?.type, part.test) };
+    case 'rows': {
+      const { parts } = listedAs(part.of);
+      return {
+        ...part,
+        where: part.where.map((one) => ({ ...one, test: coded(partIn(parts, one.part)?.type, one.test) })),
+      };
+    }
+    default:
+      return part;
+  }
 }
+const BUILT_IN = fieldsWith([]);

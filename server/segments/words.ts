@@ -7,9 +7,8 @@ import type { Condition, Explanation, Group, Wording } from '@tallystick/core/se
 import { CHOICES_OF } from '@tallystick/contract/setup';
 import type { Choices } from '../settings/index.ts';
 
-const REMOVED = 'something removed';
 const nameIn = (list: readonly { id: number; name: string }[], id: number): string =>
-  list.find((item) => item.id === id)?.name ?? REMOVED;
+  list.find((item) => item.id === id)?.name ?? (id === 0 ? 'that is still to be chosen' : 'something removed');
 
 /** What words about conditions are made with: names from everything there is to choose from. */
 export const wordingOf = (known: {

@@ -11,13 +11,13 @@ const EVERYONE_FOUND = 1_000_000;
 /** The conditions that a filter asks beside what was typed and the kind; null for none. */
 export async function conditionsOf(questions: Questions, filter: ListFilter): Promise<AskedGroup | null> {
   const parts: Condition[] = [];
-  if (filter.segment !== undefined) {
-    if (!(await questions.hasSegment(filter.segment))) throw notFound('This segment');
-    parts.push({ kind: 'segment', segment: filter.segment });
-  }
+  if (filter.segment !== undefined) parts.push({ kind: 'segment', segment: filter.segment });
   if (filter.tag !== undefined) parts.push(tagged(filter.tag));
   if (filter.group !== undefined) parts.push(inGroup(filter.group));
-  return parts.length === 0 ? null : questions.ready({ match: all(...parts), credit: 'legal' });
+  if (parts.length === 0) return null;
+  const asked = await questions.ready({ match: all(...parts), credit: 'legal' });
+  if (filter.segment !== undefined && !asked.setting.segments?.has(filter.segment)) throw notFound('This segment');
+  return asked;
 }
 
 /** Everyone whom a filter shows, in the order of the list by name, or best first for what was typed. */

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { comparePeople, freezeSegment, listPeopleLists, listSegments } from '@tallystick/contract/segments';
+import { comparePeople, freezeSegment, listPeopleLists } from '@tallystick/contract/segments';
 import type { Group, Segment } from '@tallystick/contract/segments';
 import { ask, call } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
@@ -8,6 +8,7 @@ import { Checkbox } from '../ui/checks.tsx';
 import { Button, Input } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
+import { useChoices } from '../ui/useChoices.ts';
 import { useWrite } from '../ui/useWrite.ts';
 import { Link } from 'react-router';
 
@@ -23,10 +24,8 @@ export function About({
   put: (part: Partial<Typed>) => void;
   mayEdit: boolean;
 }) {
-  const { data } = useQuery(ask(listSegments));
-  const folders = [...new Set([...(data?.items ?? []).map(({ folder }) => folder), typed.folder])]
-    .filter(Boolean)
-    .sort();
+  const { segments } = useChoices();
+  const folders = [...new Set([...segments.map(({ folder }) => folder), typed.folder])].filter(Boolean).sort();
   if (!mayEdit) return typed.note === '' ? null : <p className="text-[13px]">{typed.note}</p>;
   return (
     <section
@@ -86,7 +85,7 @@ export function Keep(props: {
 /** Who left, who came and who stayed, since a list or against another segment. */
 function CompareDialog({ segment, onClose }: { segment: Segment; onClose: () => void }) {
   const lists = useQuery(ask(listPeopleLists)).data?.items ?? [];
-  const segments = useQuery(ask(listSegments)).data?.items ?? [];
+  const { segments } = useChoices();
   const [other, setOther] = useState('');
   const { counted, count } = useFormats();
   const [kind, id] = other.split(':');

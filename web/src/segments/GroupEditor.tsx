@@ -42,8 +42,8 @@ interface Tree {
   /** The part that was added or moved last, which then has the focus. */
   fresh: { path: string };
   counts: Counts | undefined;
-  /** Of a tree within a condition, what its lines are called besides. */
-  within: string;
+  /** Whether it stands within a condition about somebody related. */
+  within: boolean;
 }
 
 /**
@@ -54,9 +54,9 @@ export function GroupEditor(props: {
   group: Group;
   onChange: (group: Group) => void;
   counts?: Counts | undefined;
-  within?: string;
+  within?: boolean;
 }) {
-  const { group: root, onChange, counts, within = '' } = props;
+  const { group: root, onChange, counts, within = false } = props;
   const fields = useKnownFields();
   const fresh = useRef({ path: '' });
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
@@ -82,7 +82,7 @@ function GroupBox({ group, path, tree }: { group: Group; path: Path; tree: Tree 
   return (
     <div className={classes('rounded border border-rule bg-sheet', group.off && 'opacity-60')}>
       <div className="flex items-center gap-2 border-b border-rule px-3 py-1">
-        <span>{path.length === 0 && tree.within === '' ? 'Supporters who match' : 'Match'}</span>
+        <span>{path.length === 0 && !tree.within ? 'Supporters who match' : 'Match'}</span>
         <Choice
           aria-label="Join"
           className="w-auto min-w-20"
@@ -99,7 +99,7 @@ function GroupBox({ group, path, tree }: { group: Group; path: Path; tree: Tree 
         ))}
         {group.parts.length === 0 && (
           <li className="px-3 py-1.5 text-faded">
-            {path.length === 0 && tree.within === ''
+            {path.length === 0 && !tree.within
               ? 'No condition yet: everyone on record matches.'
               : 'No condition yet: everyone matches.'}
           </li>
@@ -108,7 +108,7 @@ function GroupBox({ group, path, tree }: { group: Group; path: Path; tree: Tree 
       <div className="px-2 py-1">
         <AddCondition
           fields={tree.fields}
-          main={path.length === 0 && tree.within === ''}
+          main={path.length === 0 && !tree.within}
           onAdd={(part) => {
             tree.fresh.path = [...path, group.parts.length].join('.');
             tree.put(withMore(tree.root, path, part));
@@ -297,10 +297,7 @@ function ConditionEditor(props: { condition: Condition; tree: Tree; onChange: (c
       if (!known) return named(<span className="text-madder">asks about a field that is no longer there</span>);
       const { label, type } = known;
       return named(
-        <TestEditor
-          {...{ label, type, field: condition.field, test: condition.test }}
-          onChange={(test) => onChange({ ...condition, test })}
-        />,
+        <TestEditor {...{ label, type, test: condition.test }} onChange={(test) => onChange({ ...condition, test })} />,
       );
     }
     case 'rows':
@@ -317,11 +314,7 @@ function ConditionEditor(props: { condition: Condition; tree: Tree; onChange: (c
           <span className="text-faded">somebody, themselves included, who matches</span>
         ),
         <div className="mt-1">
-          <GroupEditor
-            within="related"
-            group={condition.match}
-            onChange={(match) => onChange({ ...condition, match })}
-          />
+          <GroupEditor within group={condition.match} onChange={(match) => onChange({ ...condition, match })} />
         </div>,
       );
     case 'people':

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { supporterNumber } from '@tallystick/core/supporters';
 import { getPeopleList, listPeopleLists, pastePeople } from '@tallystick/contract/segments';
 import type { PeopleList } from '@tallystick/contract/segments';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
@@ -16,7 +17,7 @@ type Report = ResponseOf<typeof pastePeople>['report'];
 /** A list of people that a condition names: one that there is, or a new one that is pasted. */
 export function ListOfPeople({ list, onChange }: { list: number; onChange: (list: number) => void }) {
   const { data } = useQuery(ask(listPeopleLists));
-  const { counted } = useFormats();
+  const { counted, date } = useFormats();
   const mayPaste = useMay(pastePeople);
   const [pasting, setPasting] = useState(false);
   const lists = data?.items ?? [];
@@ -30,7 +31,7 @@ export function ListOfPeople({ list, onChange }: { list: number; onChange: (list
         value={list === 0 ? '' : list}
         onChange={(picked) => onChange(Number(picked))}
         options={lists.map((one) => ({
-          ...{ value: one.id, label: one.name, also: `${counted(one.many, 'supporter')}, ${one.madeOn}` },
+          ...{ value: one.id, label: one.name, also: `${counted(one.many, 'supporter')}, ${date(one.madeOn)}` },
         }))}
       />
       {mayPaste && <Button onClick={() => setPasting(true)}>Paste a list …</Button>}
@@ -102,7 +103,7 @@ function LeftOver({ report }: { report: Report }) {
             {report.ambiguous.map(({ line, ids }, at) => (
               <li key={at}>
                 <span className="font-mono">{line}</span>
-                <span className="text-faded"> is {ids.map((id) => `S-${id}`).join(' or ')}</span>
+                <span className="text-faded"> is {ids.map(supporterNumber).join(' or ')}</span>
               </li>
             ))}
           </ul>

@@ -1,16 +1,17 @@
 import { X } from 'lucide-react';
 import { LISTED, listedAs, partIn } from '@tallystick/core/catalogue';
 import type { Known, ListedName } from '@tallystick/core/catalogue';
-import { measureAs, measuresOf } from '@tallystick/core/segments';
+import { between, measureAs, measuresOf, SOME } from '@tallystick/core/segments';
 import type { Measure } from '@tallystick/core/segments';
 import { CREDIT_CHOICES } from '@tallystick/core/totals';
 import type { CreditChoice } from '@tallystick/core/totals';
 import { Choice } from '../ui/choice/index.tsx';
-import { Button, IconButton, Input } from '../ui/controls.tsx';
+import { Button, IconButton } from '../ui/controls.tsx';
 import { Menu } from '../ui/overlays.tsx';
-import { firstTest, freshRows, freshTest, SOME } from './conditions.ts';
+import { firstTest, freshRows } from './conditions.ts';
 import type { Of, Where } from './conditions.ts';
 import { Between, TestEditor } from './TestEditor.tsx';
+import { Told } from './Told.tsx';
 import { WindowSelect } from './WindowSelect.tsx';
 
 /** Stands for having some at all, which is a number of at least one. */
@@ -29,7 +30,7 @@ export function RowsEditor(props: { condition: Of<'rows'>; onChange: (condition:
     const next = picked as Measure;
     // What the figure is to be is of its own kind: a date is no amount.
     const fresh = freshRows(of, next);
-    const open = next === 'number' ? ({ is: 'between', atLeast: 2, atMost: null } as const) : fresh.test;
+    const open = next === 'number' ? between(2) : fresh.test;
     onChange({ ...rest, measure: next, test: open, ...(fresh.against ? { against: fresh.against } : {}) });
   };
   const extras = [
@@ -74,16 +75,14 @@ export function RowsEditor(props: { condition: Of<'rows'>; onChange: (condition:
       {after && (
         <Chip label="Within days of something else" onRemove={() => onChange(without(condition, 'after'))}>
           <span className="text-faded">within</span>
-          <Input
+          <Told
             className="w-16 text-right"
             inputMode="numeric"
-            aria-label="Within so many days"
-            defaultValue={after.days}
-            onChange={({ target }) => {
-              const days = Number(target.value);
-              if (target.value.trim() !== '' && Number.isInteger(days) && days >= 0 && days <= 40_000)
-                onChange({ ...condition, after: { ...after, days } });
-            }}
+            label="Within so many days"
+            value={after.days}
+            read={(text) => (/^\d{1,5}$/.test(text.trim()) && Number(text) <= 40_000 ? Number(text) : undefined)}
+            write={String}
+            onChange={(days) => onChange({ ...condition, after: { ...after, days } })}
           />
           <span className="text-faded">days of the last</span>
           <Choice
@@ -141,10 +140,8 @@ export function RowsEditor(props: { condition: Of<'rows'>; onChange: (condition:
             key={measure}
             name="Figure"
             number={type === 'number'}
-            value={test.is === 'between' ? test : { atLeast: null, atMost: null }}
-            onChange={(bounds) =>
-              onChange({ ...condition, test: { ...freshTest('between'), ...bounds } as typeof test })
-            }
+            value={test.is === 'between' ? test : between(null)}
+            onChange={({ atLeast, atMost }) => onChange({ ...condition, test: between(atLeast, atMost) })}
           />
         </>
       )}

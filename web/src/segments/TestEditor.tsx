@@ -3,9 +3,9 @@ import type { Type } from '@tallystick/core/catalogue';
 import { parseAmount, typedMoney } from '@tallystick/core/money';
 import { TESTS } from '@tallystick/core/segments';
 import { Choice, Choices, optionsOf } from '../ui/choice/index.tsx';
-import { Input } from '../ui/controls.tsx';
 import { freshTest } from './conditions.ts';
 import type { Test } from './conditions.ts';
+import { Told } from './Told.tsx';
 import { useOptionsOf } from './useCatalogue.ts';
 import { WindowSelect } from './WindowSelect.tsx';
 
@@ -18,15 +18,8 @@ const WORDS: Record<Test['is'], string> = {
 const [ANY, OR] = ['any: choose', 'or'];
 
 /** What is asked of a value: which question of those that fit its type, and with what. */
-export function TestEditor(props: {
-  label: string;
-  type: Type;
-  test: Test;
-  onChange: (test: Test) => void;
-  /** The field whose value it is, where what it may be is not in its type. */
-  field?: string;
-}) {
-  const { label, type, test, onChange, field } = props;
+export function TestEditor(props: { label: string; type: Type; test: Test; onChange: (test: Test) => void }) {
+  const { label, type, test, onChange } = props;
   const kinds = TESTS[type.is];
   return (
     <>
@@ -40,7 +33,7 @@ export function TestEditor(props: {
         />
       )}
       <span data-value className="contents">
-        <Asked key={test.is} {...props} field={field} />
+        <Asked key={test.is} {...props} />
       </span>
     </>
   );
@@ -51,15 +44,13 @@ function Asked({
   type,
   test,
   onChange,
-  field,
 }: {
   label: string;
   type: Type;
   test: Test;
   onChange: (test: Test) => void;
-  field: string | undefined;
 }) {
-  const options = useOptionsOf(type, field ?? null);
+  const options = useOptionsOf(type);
   switch (test.is) {
     case 'filled':
     case 'empty':
@@ -102,12 +93,14 @@ function Asked({
           </span>
         );
       return (
-        <Input
+        <Told
           className="w-56"
-          aria-label={label}
+          label={label}
           placeholder="one, or several with commas"
-          defaultValue={test.values.join(', ')}
-          onChange={(event) => onChange({ ...test, values: severalIn(event.target.value) })}
+          value={test.values}
+          read={severalIn}
+          write={(values) => values.join(', ')}
+          onChange={(values) => onChange({ ...test, values })}
         />
       );
   }
@@ -129,23 +122,27 @@ export function Between(props: { name: string; number: boolean; value: Bounds; o
   const { name, number, value, onChange } = props;
   const id = useId();
   const read = (text: string): number | null => {
-    if (number) return /^-?\d{1,9}$/.test(text.trim()) ? Number(text) : null;
+    if (number) return /^-?\d{1,9}(\.\d{1,6})?$/.test(text.trim()) ? Number(text) : null;
     const amount = parseAmount(text);
     return amount.ok ? amount.cents : null;
   };
+  const write = (figure: number | null): string =>
+    figure === null ? '' : number ? String(figure) : typedMoney(figure);
   const bound = (which: keyof Bounds, word: string) => (
     <>
       <label htmlFor={`${id}${which}`} className="text-faded">
         {word}
       </label>
-      <Input
+      <Told
         id={`${id}${which}`}
         className="w-24 text-right"
         inputMode={number ? 'numeric' : 'decimal'}
-        aria-label={`${name} ${word}`}
+        label={`${name} ${word}`}
         placeholder="any"
-        defaultValue={value[which] === null ? '' : number ? value[which] : typedMoney(value[which])}
-        onChange={(event) => onChange({ ...value, [which]: read(event.target.value) })}
+        value={value[which]}
+        read={read}
+        write={write}
+        onChange={(figure) => onChange({ ...value, [which]: figure })}
       />
     </>
   );

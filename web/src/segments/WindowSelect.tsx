@@ -1,10 +1,10 @@
 import { describeWindow, NAMED_WINDOWS } from '@tallystick/core/dates';
 import type { Unit, Window } from '@tallystick/core/dates';
 import { Choice } from '../ui/choice/index.tsx';
-import { Input } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
 import { SpanField } from '../ui/dates/SpanField.tsx';
 import { useHere } from '../ui/organization.tsx';
+import { Told } from './Told.tsx';
 
 /** Windows that are told more of than their name. */
 const TOLD = {
@@ -87,15 +87,14 @@ export function WindowSelect(props: {
       )}
       {!props.isNone && told === 'last' && last && (
         <>
-          <Input
+          <Told
             className="w-16 text-right"
             inputMode="numeric"
-            aria-label={`${label}: how many`}
-            defaultValue={last.many}
-            onChange={(event) => {
-              const many = Number(event.target.value);
-              if (Number.isInteger(many) && many >= 1 && many <= 2000) onChange(lastOf(many, last.unit));
-            }}
+            label={`${label}: how many`}
+            value={last.many}
+            read={(text) => (/^[1-9]\d{0,3}$/.test(text.trim()) && Number(text) <= 2000 ? Number(text) : undefined)}
+            write={String}
+            onChange={(many) => onChange(lastOf(many, last.unit))}
           />
           <Choice
             aria-label={`${label}: of what`}

@@ -1,6 +1,6 @@
-import { FIELDS, LISTED, LISTED_NAMES, listedAs } from '@tallystick/core/catalogue';
+import { LISTED, LISTED_NAMES, listedAs } from '@tallystick/core/catalogue';
 import type { Field, Known, ListedName } from '@tallystick/core/catalogue';
-import { measureAs, measuresOf, TESTS } from '@tallystick/core/segments';
+import { between, measureAs, measuresOf, SOME, TESTS } from '@tallystick/core/segments';
 import type { Measure } from '@tallystick/core/segments';
 import type { Condition, Group } from '@tallystick/contract/segments';
 import type { Option } from '../ui/choice/index.tsx';
@@ -11,13 +11,11 @@ export type Test = Of<'field'>['test'];
 export type Where = Of<'rows'>['where'][number];
 export const EMPTY_GROUP: Group = { kind: 'group', join: 'all', parts: [] };
 
-export const SOME: Test = { is: 'between', atLeast: 1, atMost: null };
-
 /** A test of a kind as it begins, with nothing chosen yet. */
 export function freshTest(is: Test['is']): Test {
   switch (is) {
     case 'between':
-      return { is, atLeast: null, atMost: null };
+      return between(null);
     case 'in':
       return { is, window: { kind: 'fiscal-year', ago: 0 } };
     case 'filled':
@@ -40,10 +38,7 @@ const firstWhere = (of: ListedName): Where[] => {
   const { parts, first } = listedAs(of);
   return first.flatMap((part) => {
     const known = parts[part];
-    if (!known) return [];
-    if (known.type.is === 'yesno')
-      return [{ part, test: { is: 'any-of', values: [part === 'ended' || part === 'done' ? '0' : '1'] } }];
-    return [{ part, test: firstTest(known) }];
+    return known ? [{ part, test: firstTest(known) }] : [];
   });
 };
 
@@ -141,7 +136,7 @@ const measureLabel = (of: ListedName, measure: Measure): string => {
 export function nameOf(part: Condition, fields: ReadonlyMap<string, Field>): string {
   switch (part.kind) {
     case 'field':
-      return (fields.get(part.field) ?? FIELDS[part.field as keyof typeof FIELDS])?.label ?? 'No longer there';
+      return fields.get(part.field)?.label ?? 'No longer there';
     case 'rows':
       return listedAs(part.of).label;
     case 'related':

@@ -16,9 +16,10 @@ export function useKnownFields(): ReadonlyMap<string, Field> {
 }
 
 /** What a value of a type may be, where it is one of several. */
-export function useOptionsOf(type: Type, field: string | null = null): Option[] {
+export function useOptionsOf(type: Type): Option[] {
   const choices = useChoices();
-  if (field === 'state') return choices.regions.map(({ code, name }) => ({ value: code, label: name, also: code }));
+  if (type.is === 'text' && type.among)
+    return choices[type.among].map(({ code, name }) => ({ value: code, label: name, also: code }));
   if (type.is === 'one' || type.is === 'many')
     return Object.entries(type.options).map(([value, label]) => ({ value, label }));
   if (type.is !== 'ref') return [];

@@ -1,5 +1,5 @@
 import type { CustomField } from '../fields/index.ts';
-import { KIND_NAMES, SUPPORTER_KINDS } from '../supporters/index.ts';
+import { KIND_NAMES, SUPPORTER_KINDS, supporterNumber } from '../supporters/index.ts';
 import type { Field, Known, Reading, Type } from './types.ts';
 
 const people = (name: string): Known['read'] => {
@@ -28,10 +28,18 @@ export const FIELDS = {
   name: {
     ...{ group: 'Who they are', label: 'Name', also: 'full sort', type: { is: 'text' } },
     read: ({ facts }) => ({ text: (slot) => facts.sortNames[slot] ?? '' }),
+    shown:
+      ({ facts }) =>
+      (slot) =>
+        facts.nameOf(slot),
   },
   number: {
     ...{ group: 'Who they are', label: 'Supporter number', also: 'id', type: { is: 'number' } },
     read: ({ facts }) => ({ number: (slot) => facts.ids[slot] ?? 0 }),
+    shown:
+      ({ facts }) =>
+      (slot) =>
+        supporterNumber(facts.ids[slot] ?? 0),
   },
   title: who('Title', 'prefix', 'prefix Dr. Mrs.'),
   first: who('First name', 'first', 'given forename'),

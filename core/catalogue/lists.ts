@@ -305,6 +305,13 @@ export const LISTED = {
     ...{ dated: false, first: ['role'] },
     parts: {
       role: toRef('The other is their', 'role', 'role', 'to their'),
+      who: {
+        ...{ label: 'The other’s name', also: 'spouse name employer', type: { is: 'text' } },
+        read: (read) => {
+          const others = values(read, 'other');
+          return { text: (row) => read.facts.nameOf(read.facts.slotOf(others[row] as number)) };
+        },
+      },
       says: text('Words on the tie', 'says', 'title position'),
       open: isSo('Goes on', 'that goes on', 'that has ended', (read) => {
         const [from, to, on] = [values(read, 'from'), values(read, 'to'), today(read)];

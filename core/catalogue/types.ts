@@ -49,6 +49,8 @@ export interface Known {
   /** Said before a value in place of its label: `to` Dark Ground, `by` card. */
   says?: string;
   read: (read: Read) => Reading;
+  /** How it is shown, where that is not how it is asked about. */
+  shown?: (read: Read) => (place: number) => string;
 }
 
 /** A field of a supporter. */

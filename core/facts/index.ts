@@ -1,4 +1,6 @@
 import type { Kept } from '../fields/index.ts';
+import { displayName } from '../names/index.ts';
+import { kindOfCode } from '../supporters/index.ts';
 import { bytesOf, grown, put, putOne } from './columns.ts';
 import type { Entries } from './columns.ts';
 import { LIST_NAMES, lists, personColumns } from './declared.ts';
@@ -112,6 +114,16 @@ export class Facts {
     const record = this.slotOf(home);
     if (home === 0 || this.isGone(slot) || (record >= 0 && this.isGone(record))) return [slot];
     return [...this.homeOf(slot)].filter((one) => !this.isGone(one));
+  }
+
+  /** The name of the supporter in a slot as it is shown; empty for one that there is not, or of whom only money is left. */
+  nameOf(slot: number): string {
+    if (slot < 0 || this.isErased(slot)) return '';
+    const { kind, prefix, first, middle, last, suffix, organization } = this.people;
+    return displayName({
+      ...{ kind: kindOfCode(kind.values[slot] as number), prefix: prefix.at(slot), first: first.at(slot) },
+      ...{ middle: middle.at(slot), last: last.at(slot), suffix: suffix.at(slot), organization: organization.at(slot) },
+    });
   }
 
   setField(slot: number, field: number, value: Kept): void {

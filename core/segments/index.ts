@@ -6,6 +6,8 @@ import type { Asking, Setting } from './shapes.ts';
 import type { Telling } from './test.ts';
 
 export { Bits } from './bits.ts';
+export { cellsOf, giftRows, valueTypeOf } from './cells.ts';
+export type { Cell, Cells, CellType, Rows } from './cells.ts';
 export { all, NOBODY } from './condition.ts';
 export type {
   After,
@@ -20,15 +22,25 @@ export type {
   SegmentCondition,
   Where,
 } from './condition.ts';
-export { giftsIn, givenIn, lastGiftDay, within } from './figures.ts';
 export * from './make.ts';
 export { MEASURE_NAMES, measureAs, MEASURES, measuresOf } from './measures.ts';
 export type { Measure } from './measures.ts';
 export { readPasted } from './pasted.ts';
 export type { Pasted } from './pasted.ts';
-export type { Setting } from './shapes.ts';
+export { askingOf } from './shapes.ts';
+export type { Asking, Setting } from './shapes.ts';
 export { describeTest, TESTS } from './test.ts';
 export type { Telling, Test } from './test.ts';
+export {
+  FIRST_VIEW,
+  GIFT_COLUMNS,
+  PICK_NAMES,
+  PICKS,
+  ROW_KIND_NAMES,
+  ROW_KINDS,
+  STANDING,
+} from './view.ts';
+export type { Measured, Picked, RowKind, Shown, Standing, View, ViewColumn } from './view.ts';
 export { describeCondition, describeGroup } from './words.ts';
 export type { Wording } from './words.ts';
 

@@ -1,11 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Calendar } from '@tallystick/core/dates';
-import { all, between, stateIs } from '@tallystick/core/segments';
+import { all, between, STANDING, stateIs } from '@tallystick/core/segments';
 import { connectFollower, FollowerDb } from '../platform/follower.ts';
 import { addGift, addPerson, openTestApp, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 import { FactsReplica } from './replica.ts';
 import type { FactsAnswers } from './replica.ts';
+import { PLAIN_LIST } from './listing.ts';
 import type { ListQuestion } from './listing.ts';
 import { GiftFieldTable } from '../settings/index.ts';
 import { GiftTable } from '../gifts/index.ts';
@@ -19,15 +20,8 @@ const calendar: Calendar = { today: '2026-11-23', fiscalYearStart: 7 };
 const setting = { calendar };
 
 const LIST: ListQuestion = {
-  ask: 'list',
-  kind: null,
-  asked: null,
-  trashed: false,
-  sorts: [{ by: 'name', down: false }],
-  groupBy: null,
-  after: null,
-  limit: 100,
-  calendar,
+  ...{ ...PLAIN_LIST, setting, formats: { locale: 'en-US', currency: 'USD' }, limit: 100, figures: true },
+  columns: [STANDING.lifetime],
 };
 
 beforeAll(async () => {

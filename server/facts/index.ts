@@ -8,7 +8,8 @@ export { FactsReplica } from './replica.ts';
 export { conditionsIn, Questions } from './questions.ts';
 export type { AskedGroup } from './asked.ts';
 export type { FactsAnswers, FactsQuestion, GivenView, GivingView } from './replica.ts';
-export type { FieldSort, ListGroupBy, ListSort } from './listing.ts';
+export { PLAIN_LIST } from './listing.ts';
+export type { ListAnswer, ListQuestion, ListSums, Names } from './listing.ts';
 
 /** The facts in threads of their own, and the questions that are put to them. */
 export const factsArea = area('facts', ({ config, sql, onClose }, of) => {

@@ -1,91 +1,97 @@
-import { spanOf } from '@tallystick/core/dates';
-import type { Calendar } from '@tallystick/core/dates';
-import { FLAG } from '@tallystick/core/facts';
 import type { Facts } from '@tallystick/core/facts';
-import { isNumeric } from '@tallystick/core/fields';
-import type { FieldKind } from '@tallystick/core/fields';
-import { bandOf, grouped, Order, placeAfter } from '@tallystick/core/lists';
+import { FLAG } from '@tallystick/core/facts';
+import { bandOf, byKeys, grouped, Order, placeAfter } from '@tallystick/core/lists';
 import type { ListGroup, Mark, SortKey } from '@tallystick/core/lists';
-import { evaluate, giftsIn, givenIn, lastGiftDay, within } from '@tallystick/core/segments';
-import type { AskedGroup } from './asked.ts';
+import type { Formats } from '@tallystick/core/money';
+import { askingOf, cellsOf, evaluate, giftRows, STANDING } from '@tallystick/core/segments';
+import type { Cell, Cells, CellType, Group, RowKind, Rows, Setting, Shown, Telling, Where } from '@tallystick/core/segments';
 import type { SupporterKind } from '@tallystick/core/supporters';
-import { SUPPORTER_KINDS, kindOfCode } from '@tallystick/core/supporters';
-
-export type ListSort =
-  | 'name'
-  | 'number'
-  | 'town'
-  | 'state'
-  | 'kind'
-  | 'lifetime'
-  | 'thisYear'
-  | 'lastYear'
-  | 'count'
-  | 'largest'
-  | 'average'
-  | 'first'
-  | 'last'
-  | 'household';
-export type ListGroupBy = 'kind' | 'state' | 'town' | 'lastYear';
-
-/** A custom field to sort or group by, with what its values are. */
-export interface FieldSort {
-  field: number;
-  kind: FieldKind;
-}
+import { SUPPORTER_KINDS } from '@tallystick/core/supporters';
 
 /** One of what a list is sorted by, and whether large values come first. */
 export interface ListSorting {
-  by: ListSort | FieldSort;
+  by: Shown;
   down: boolean;
 }
 
-/** What supporters come to, in cents, and the number of their gifts. */
-export interface ListSum {
-  lifetime: number;
-  thisYear: number;
-  lastYear: number;
-  count: number;
+/** Names of what values refer to, by kind and id; as of a revision, so that an order made of them is known to be old. */
+export interface Names {
+  revision: number;
+  of: ReadonlyMap<string, ReadonlyMap<number, string>>;
 }
 
-/** A list of supporters: who (of a kind, matching conditions, out of the trash or in it), in what order, put together by what. */
+/**
+ * A list of supporters or their gifts: whom it is about (of a kind, matching conditions, out of the trash or in it), one
+ * row for each of what, in what order, put together by what.
+ */
 export interface ListQuestion {
   ask: 'list';
+  rows: RowKind;
+  /** Where there is one row for each gift: which. */
+  where: readonly Where[];
   kind: SupporterKind | null;
-  asked: AskedGroup | null;
+  group: Group | null;
+  setting: Setting;
   trashed: boolean;
+  /** What the page shows of each row; figures among them are summed up. */
+  columns: readonly Shown[];
   /** The first counts most; names and numbers settle what is equal. */
   sorts: readonly ListSorting[];
-  groupBy: ListGroupBy | FieldSort | null;
+  groupBy: Shown | null;
   /** What the page before ended with; null to begin. */
   after: Mark | null;
-  /** Rows wanted; null for the ids of the whole list without figures. */
+  /** Rows wanted; null for the ids of the whole list without cells. */
   limit: number | null;
-  calendar: Calendar;
+  names: Names;
+  formats: Formats;
+  /** Whether what the supporters of the page gave is told beside. */
+  figures: boolean;
 }
 
+/** A list of every supporter by name, as questions begin. */
+export const PLAIN_LIST: Omit<ListQuestion, 'setting' | 'formats'> = {
+  ...{ ask: 'list', rows: 'supporter', where: [], kind: null, group: null, trashed: false, columns: [] },
+  ...{ sorts: [{ by: STANDING.name, down: false }], groupBy: null, after: null, limit: null },
+  ...{ names: { revision: 0, of: new Map() }, figures: false },
+};
+
+/** What each column comes to; null where its figures are not added up. */
+export type ListSums = (number | null)[];
+
 export interface ListAnswer {
+  /** Whose row each is, and of gifts which. */
   ids: Uint32Array;
-  /** The place of the first id in the list. */
+  gifts: Uint32Array | null;
+  cells: Cell[][];
+  /** What each column holds; null for one that shows something that there is not. */
+  types: (CellType | null)[];
+  /** The place of the first row in the list. */
   at: number;
   /** What the page ends with; null for an empty one. */
   end: Mark | null;
   total: number;
-  sum: ListSum;
-  groups: ListGroup<ListSum>[];
+  sums: ListSums;
+  groups: ListGroup<ListSums>[];
+  /** How many match and have no row, being of another kind than there is one row for each of. */
+  without: number;
 }
 
+/** A whole list in its order; rows are slots, or places in the list of gifts that they are of. */
 interface WholeList {
-  slots: Uint32Array;
-  groups: ListGroup<ListSum>[];
-  sum: ListSum;
+  rows: Uint32Array | number[];
+  is: Rows;
+  groups: ListGroup<ListSums>[];
+  sums: ListSums;
+  without: number;
 }
 
 const MOST_ORDERS = 12;
+const MOST_GROUPS = 2000;
+const NOT_THERE: Cells = { type: 'text', sums: false, cell: () => null, key: () => '' };
 
 /** Answers lists from facts. Orders are kept, and put right for the supporters that changed. */
 export class Listing {
-  private readonly orders = new Map<string, { order: Order; pending: Set<number> }>();
+  private readonly orders = new Map<string, { order: Order; pending: Set<number>; cells: Cells[] }>();
   /** Whole lists as last asked for, until something changes. */
   private readonly lists = new Map<string, WholeList>();
 
@@ -95,81 +101,156 @@ export class Listing {
   changed(slot: number): void {
     this.lists.clear();
     if (slot < 0) return;
-    // Whoever shares a home has other household totals now.
-    for (const other of this.facts.homeOf(slot)) for (const { pending } of this.orders.values()) pending.add(other);
-    for (const { pending } of this.orders.values()) pending.add(slot);
+    // Whoever shares a home has other household totals now, and whoever is tied to them may show their name.
+    const { start, count, columns } = this.facts.lists.ties;
+    const others = columns.other.values.subarray(start[slot] ?? 0, (start[slot] ?? 0) + (count[slot] ?? 0));
+    const touched = [slot, ...this.facts.homeOf(slot), ...[...others].map((id) => this.facts.slotOf(id))];
+    for (const { pending } of this.orders.values()) for (const one of touched) if (one >= 0) pending.add(one);
   }
 
   answer(question: ListQuestion): ListAnswer {
-    const { slots, groups, sum } = this.whole(question);
+    const { rows, is, groups, sums, without } = this.whole(question);
     const { after, sorts, limit } = question;
-    const markOf = this.marks(question);
-    const at =
-      after === null
-        ? 0
-        : placeAfter(
-            slots,
-            after,
-            markOf,
-            sorts.map(({ down }) => down),
-          );
-    const end = limit === null ? slots.length : Math.min(slots.length, at + limit);
-    const page = Uint32Array.from(slots.slice(at, end), (slot) => this.facts.ids[slot] ?? 0);
-    const last = end > at ? markOf(slots[end - 1] ?? 0) : null;
-    return { ids: page, at, end: last, total: slots.length, sum, groups };
+    const cellsIn = this.reading(question, is);
+    const markOf = this.marks(question, is, cellsIn);
+    const downs = sorts.map(({ down }) => down);
+    const at = after === null ? 0 : placeAfter(rows, after, markOf, downs);
+    const end = limit === null ? rows.length : Math.min(rows.length, at + limit);
+    const page = Array.from({ length: end - at }, (_, place) => rows[at + place] as number);
+    const { facts } = this;
+    const { giftOf } = is;
+    const columns = question.columns.map(cellsIn);
+    return {
+      ids: Uint32Array.from(page, (row) => facts.ids[is.slotOf(row)] ?? 0),
+      gifts: giftOf && Uint32Array.from(page, (row) => facts.gifts.columns.gift.values[giftOf(row)] ?? 0),
+      cells: limit === null ? [] : page.map((row) => columns.map((one) => one?.cell(row) ?? null)),
+      types: columns.map((one) => one?.type ?? null),
+      end: page.length > 0 ? markOf(page[page.length - 1] ?? 0) : null,
+      ...{ at, total: rows.length, sums, groups, without },
+    };
   }
 
-  private marks({ sorts, groupBy, calendar }: ListQuestion): (slot: number) => Mark {
-    const keysOf = sorts.map(({ by }) => this.keyOf(by, calendar));
-    const group = groupBy === null ? () => null : this.groupOf(groupBy, calendar);
-    const { sortNames, ids } = this.facts;
-    return (slot) => ({
-      group: group(slot),
-      keys: keysOf.map((keyOf) => keyOf(slot)),
-      name: sortNames[slot] ?? '',
-      id: ids[slot] ?? 0,
+  /** Makes what is shown ready to be read of rows. */
+  private reading({ setting, names, formats }: ListQuestion, is: Rows): (shown: Shown) => Cells | null {
+    const asking = askingOf(this.facts, setting);
+    const telling: Telling = {
+      ...{ calendar: setting.calendar, formats },
+      nameOf: (to, id) => names.of.get(to)?.get(id) ?? '',
+    };
+    return (shown) => cellsOf(shown, is, asking, telling);
+  }
+
+  private marks(
+    { sorts, groupBy }: ListQuestion,
+    { slotOf, giftOf }: Rows,
+    cellsIn: (shown: Shown) => Cells | null,
+  ): (row: number) => Mark {
+    const keys = sorts.map(({ by }) => (cellsIn(by) ?? NOT_THERE).key);
+    const group = groupBy === null ? () => null : groupKey(cellsIn(groupBy) ?? NOT_THERE);
+    const { sortNames, ids, gifts } = this.facts;
+    return (row) => ({
+      group: group(row),
+      keys: keys.map((keyOf) => keyOf(row)),
+      name: sortNames[slotOf(row)] ?? '',
+      id: (giftOf ? gifts.columns.gift.values[giftOf(row)] : ids[slotOf(row)]) ?? 0,
     });
   }
 
   private whole(question: ListQuestion): WholeList {
-    const { after: _after, limit: _limit, asked, ...about } = question;
-    const key = JSON.stringify([about, asked && keyOf(asked)]);
+    const { after: _after, limit: _limit, setting, names, ...about } = question;
+    const key = JSON.stringify([about, settingKey(setting), names.revision]);
     const known = this.lists.get(key);
     if (known) return known;
-    const { slots, groups } = this.rows(question);
-    const list = { slots, groups, sum: this.sumOf(slots, question.calendar) };
+    const list = this.made(question);
     const oldest = this.lists.keys().next().value;
     if (this.lists.size >= MOST_ORDERS && oldest !== undefined) this.lists.delete(oldest);
     this.lists.set(key, list);
     return list;
   }
 
-  private rows(question: ListQuestion): Omit<WholeList, 'sum'> {
-    const { facts } = this;
-    const kind = question.kind === null ? -1 : SUPPORTER_KINDS[question.kind].code;
-    const matching = question.asked === null ? null : evaluate(question.asked.group, facts, question.asked.setting);
-    const order = this.ordered(question.sorts, question.calendar);
-    const slots = order.filter((slot) => {
-      const place = (facts.people.flags.values[slot] ?? 0) & (FLAG.trashed | FLAG.erased);
-      if (place !== (question.trashed ? FLAG.trashed : 0) || (kind >= 0 && facts.people.kind.values[slot] !== kind))
-        return false;
-      return matching === null || matching.has(slot);
-    });
-    if (question.groupBy === null) return { slots, groups: [] };
-    const key = this.groupOf(question.groupBy, question.calendar);
-    const inGroups = grouped(slots, key, (inside) => this.sumOf(inside, question.calendar));
-    return { slots: Uint32Array.from(inGroups.rows), groups: inGroups.groups.slice(0, 2000) };
+  private made(question: ListQuestion): WholeList {
+    const { among, without } = this.among(question);
+    const { rows, is } = question.rows === 'gift' ? this.giftRows(question, among) : this.slots(question, among);
+    const cellsIn = this.reading(question, is);
+    const columns = question.columns.map(cellsIn);
+    const sumsOf = (inside: Iterable<number>): ListSums => sumsIn(columns, inside);
+    if (question.groupBy === null) return { rows, is, groups: [], sums: sumsOf(rows), without };
+    const inGroups = grouped(rows, groupKey(cellsIn(question.groupBy) ?? NOT_THERE), sumsOf);
+    const sums = inGroups.groups.reduce<ListSums>(
+      (all, { sum }) => all.map((one, at) => (one === null ? null : one + (sum[at] ?? 0))),
+      columns.map((one) => (one?.sums ? 0 : null)),
+    );
+    return { rows: inGroups.rows, is, groups: inGroups.groups.slice(0, MOST_GROUPS), sums, without };
   }
 
-  private ordered(sorts: ListQuestion['sorts'], calendar: Calendar): Uint32Array {
-    const name = `${JSON.stringify(sorts)} ${calendar.today} ${calendar.fiscalYearStart}`;
+  /** Whom the list is about: 1 for each slot that has rows; and how many match but are of another kind. */
+  private among({ rows, kind, group, setting, trashed }: ListQuestion): { among: Uint8Array; without: number } {
+    const { facts } = this;
+    const { flags, kind: kinds } = facts.people;
+    const code = kind === null ? -1 : SUPPORTER_KINDS[kind].code;
+    const only = rows === 'person' || rows === 'organization' ? SUPPORTER_KINDS[rows].code : -1;
+    const matching = group === null ? null : evaluate(group, facts, setting);
+    const among = new Uint8Array(facts.size);
+    let without = 0;
+    for (let slot = 0; slot < facts.size; slot++) {
+      const place = (flags.values[slot] as number) & (FLAG.trashed | FLAG.erased);
+      if (place !== (trashed ? FLAG.trashed : 0) || (code >= 0 && kinds.values[slot] !== code)) continue;
+      if (matching !== null && !matching.has(slot)) continue;
+      if (only >= 0 && kinds.values[slot] !== only) without++;
+      else among[rows === 'household' ? this.homeOf(slot) : slot] = 1;
+    }
+    return { among, without };
+  }
+
+  /** The slot that stands for the home of a supporter: the household's record, or the first who shares it. */
+  private homeOf(slot: number): number {
+    const record = this.facts.slotOf(this.facts.people.household.values[slot] ?? 0);
+    const sharers = this.facts.sharersOf(slot);
+    return sharers.includes(record) ? record : (sharers[0] ?? slot);
+  }
+
+  private slots(question: ListQuestion, among: Uint8Array): Pick<WholeList, 'rows' | 'is'> {
+    const is: Rows = { slotOf: (row) => row, giftOf: null, together: question.rows === 'household' };
+    return { rows: this.ordered(question, is).filter((slot) => among[slot] === 1), is };
+  }
+
+  private giftRows(question: ListQuestion, among: Uint8Array): Pick<WholeList, 'rows' | 'is'> {
+    const slots = [...among.keys()].filter((slot) => among[slot] === 1);
+    const { places, owners } = giftRows(slots, question.where, { facts: this.facts, setting: question.setting });
+    const is: Rows = {
+      ...{ slotOf: (row) => owners[row] as number, giftOf: (row) => places[row] as number, together: false },
+    };
+    const cellsIn = this.reading(question, is);
+    const by = question.sorts.map(({ by, down }) => {
+      const { key } = cellsIn(by) ?? NOT_THERE;
+      const keys = Array.from(places, (_, row) => key(row));
+      return { keyOf: (row: number): SortKey => keys[row] as SortKey, down };
+    });
+    const { gift } = this.facts.gifts.columns;
+    const idOf = (row: number): number => gift.values[places[row] as number] as number;
+    const tie = (a: number, b: number): number =>
+      this.compareNames(owners[a] as number, owners[b] as number) || idOf(a) - idOf(b);
+    return { rows: Uint32Array.from(places.keys()).sort(byKeys(by, tie)), is };
+  }
+
+  /** All slots in order. What they are sorted by is read anew each time, since facts move as they grow. */
+  private ordered(question: ListQuestion, is: Rows): Uint32Array {
+    const { sorts, setting, names } = question;
+    const { calendar, credit } = setting;
+    const name = JSON.stringify([sorts, is.together, calendar, credit, names.revision]);
+    const cellsIn = this.reading(question, is);
+    const cells = sorts.map(({ by }) => cellsIn(by) ?? NOT_THERE);
     let kept = this.orders.get(name);
-    if (kept) this.orders.delete(name);
-    else {
-      const by = sorts.map(({ by, down }) => ({ keyOf: this.keyOf(by, calendar), down }));
-      const order = new Order(by, (a, b) => this.byName(a, b));
+    if (kept) {
+      this.orders.delete(name);
+      kept.cells.splice(0, cells.length, ...cells);
+    } else {
+      const by = sorts.map(({ down }, at) => ({ keyOf: (slot: number) => (cells[at] as Cells).key(slot), down }));
+      const tie = (a: number, b: number): number =>
+        this.compareNames(a, b) || (this.facts.ids[a] ?? 0) - (this.facts.ids[b] ?? 0);
+      const order = new Order(by, tie);
       order.build(this.facts.size);
-      kept = { order, pending: new Set() };
+      kept = { order, pending: new Set(), cells };
     }
     this.orders.set(name, kept);
     const oldest = this.orders.keys().next().value;
@@ -180,106 +261,35 @@ export class Listing {
     return kept.order.rows;
   }
 
-  private byName(a: number, b: number): number {
+  private compareNames(a: number, b: number): number {
     const [x, y] = [this.facts.sortNames[a] ?? '', this.facts.sortNames[b] ?? ''];
-    return x < y ? -1 : x > y ? 1 : (this.facts.ids[a] ?? 0) - (this.facts.ids[b] ?? 0);
-  }
-
-  /** What rows are put together by: amounts and numbers by the band that they lie in. */
-  private groupOf(by: ListGroupBy | FieldSort, calendar: Calendar): (slot: number) => SortKey {
-    const key = this.keyOf(by, calendar);
-    const kind = typeof by === 'object' ? by.kind : by === 'lastYear' ? 'money' : null;
-    if (kind !== 'money' && kind !== 'number') return key;
-    const unit = kind === 'money' ? 100 : 1;
-    return (slot) => {
-      const value = key(slot);
-      return typeof value === 'number' ? bandOf(value, unit) : value;
-    };
-  }
-
-  private keyOf(sort: ListSorting['by'], calendar: Calendar): (slot: number) => SortKey {
-    const { facts } = this;
-    const year = (ago: number) => spanOf({ kind: 'fiscal-year', ago }, calendar);
-    const given = (span: { from: number; to: number }) => {
-      const asked = within(span);
-      return (slot: number) => givenIn(facts, slot, asked);
-    };
-    const ever = within(spanOf({ kind: 'ever' }, calendar));
-    const ifGave =
-      (key: (slot: number) => number) =>
-      (slot: number): SortKey =>
-        (facts.gifts.count[slot] ?? 0) === 0 ? '' : key(slot);
-    if (typeof sort === 'object') return fieldKey(facts, sort);
-    switch (sort) {
-      case 'name':
-        return (slot) => facts.sortNames[slot] ?? '';
-      case 'number':
-        return (slot) => facts.ids[slot] ?? 0;
-      case 'town':
-        return (slot) => facts.people.city.at(slot);
-      case 'state':
-        return (slot) => facts.people.region.at(slot);
-      case 'kind':
-        return (slot) => kindOfCode(facts.people.kind.values[slot] ?? 0);
-      case 'lifetime':
-        return (slot) => givenIn(facts, slot, ever);
-      case 'thisYear':
-        return given(year(0));
-      case 'lastYear':
-        return given(year(1));
-      case 'count':
-        return (slot) => giftsIn(facts, slot, ever);
-      case 'average':
-        return ifGave((slot) => givenIn(facts, slot, ever) / Math.max(1, giftsIn(facts, slot, ever)));
-      case 'largest':
-        return ifGave((slot) => overGifts(facts, slot, facts.gifts.columns.cents.values, 0, Math.max));
-      case 'first':
-        return ifGave((slot) => overGifts(facts, slot, facts.gifts.columns.day.values, Infinity, Math.min));
-      case 'last':
-        return (slot) => lastGiftDay(facts, slot, Infinity) ?? '';
-      case 'household':
-        return (slot) => facts.sharersOf(slot).reduce((sum, other) => sum + givenIn(facts, other, ever), 0);
-    }
-  }
-
-  private sumOf(slots: Iterable<number>, calendar: Calendar): ListSum {
-    const [current, before] = [0, 1].map((ago) => within(spanOf({ kind: 'fiscal-year', ago }, calendar)));
-    const ever = within(spanOf({ kind: 'ever' }, calendar));
-    const sum = { lifetime: 0, thisYear: 0, lastYear: 0, count: 0 };
-    for (const slot of slots) {
-      sum.count += this.facts.gifts.count[slot] ?? 0;
-      sum.lifetime += givenIn(this.facts, slot, ever);
-      if (current) sum.thisYear += givenIn(this.facts, slot, current);
-      if (before) sum.lastYear += givenIn(this.facts, slot, before);
-    }
-    return sum;
+    return x < y ? -1 : x > y ? 1 : 0;
   }
 }
 
-/** What tells one question from another; a list of people never changes, so its id stands for it. */
-const keyOf = ({ group, setting: { lists, segments, ...setting } }: AskedGroup) => [
-  ...[group, setting, [...(lists?.keys() ?? [])], [...(segments ?? [])]],
-];
-
-function overGifts(
-  facts: Facts,
-  slot: number,
-  values: ArrayLike<number>,
-  start: number,
-  choose: (a: number, b: number) => number,
-): number {
-  const from = facts.gifts.start[slot] ?? 0;
-  const end = from + (facts.gifts.count[slot] ?? 0);
-  let best = start;
-  for (let row = from; row < end; row++) best = choose(best, values[row] ?? start);
-  return best;
+function sumsIn(columns: readonly (Cells | null)[], rows: Iterable<number>): ListSums {
+  const summed = columns.map((one) => (one?.sums ? one.cell : null));
+  const sums: ListSums = summed.map((cell) => (cell ? 0 : null));
+  for (const row of rows)
+    for (let at = 0; at < summed.length; at++) {
+      const cell = summed[at];
+      if (cell) sums[at] = (sums[at] ?? 0) + Number(cell(row) ?? 0);
+    }
+  return sums;
 }
 
-function fieldKey(facts: Facts, { field, kind }: FieldSort): (slot: number) => SortKey {
-  const valueOf = (slot: number): string => facts.fields.get(field)?.get(slot) ?? '';
-  if (!isNumeric(kind)) return valueOf;
-  return (slot) => {
-    const value = valueOf(slot);
-    return value === '' ? '' : Number(value);
+/** What rows are put together by: amounts and numbers by the band that they lie in, dates by their month. */
+function groupKey({ type, key, cell }: Cells): (row: number) => SortKey {
+  if (type === 'date') return (row) => String(cell(row) ?? '').slice(0, 7);
+  if (type === 'text') return (row) => cell(row) ?? '';
+  const unit = type === 'money' ? 100 : 1;
+  return (row) => {
+    const value = key(row);
+    return typeof value === 'number' ? bandOf(value, unit) : value;
   };
 }
+
+/** What tells one setting from another; a list of people never changes, so its id stands for it. */
+const settingKey = ({ lists, segments, ...setting }: Setting) => [
+  ...[setting, [...(lists?.keys() ?? [])], [...(segments ?? [])]],
+];

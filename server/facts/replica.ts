@@ -240,8 +240,8 @@ export class FactsReplica implements Replica {
         return this.once(question, () => totalsAsked(this.facts, question));
       case 'list': {
         const list = this.listing.answer(question);
-        const shown = question.limit === null ? [] : [...list.ids];
-        return { ...list, given: shown.map((id) => this.giving(id, question.calendar)) };
+        const shown = question.figures ? [...list.ids] : [];
+        return { ...list, given: shown.map((id) => this.giving(id, question.setting.calendar)) };
       }
       case 'size':
         return { supporters: this.facts.size, gifts: this.facts.gifts.length };

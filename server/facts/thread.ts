@@ -30,5 +30,5 @@ export class FactsThread {
 /** A list that is narrowed to a tag or a group stays with the lists; one narrowed to a segment may ask anything. */
 function asksConditions(question: FactsQuestion): boolean {
   if (question.ask !== 'list') return ['count', 'members', 'pasted'].includes(question.ask);
-  return question.asked?.group.parts.some((part) => part.kind !== 'rows') ?? false;
+  return question.group?.parts.some((part) => part.kind !== 'rows') ?? false;
 }

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { all, total } from '@tallystick/core/segments';
+import { all, STANDING, total } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
-import { FactsThread } from '../facts/index.ts';
+import { FactsThread, PLAIN_LIST } from '../facts/index.ts';
 import { addGift, addPerson, freshDatabase, openTestApp } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
@@ -55,18 +55,10 @@ describe('a follower', () => {
     await addGift(test, donor, { cents: 100 });
     expect(await lifetime()).toBe(1_200);
     const list = await facts.ask({
-      ...{
-        ask: 'list',
-        kind: null,
-        trashed: false,
-        sorts: [{ by: 'name', down: false }],
-        groupBy: null,
-        after: null,
-        limit: 10,
-      },
-      ...{ calendar, asked: { ...question, group: all(question.group) } },
+      ...{ ...PLAIN_LIST, ...question, group: all(question.group), limit: 10, columns: [STANDING.lifetime] },
+      formats: { locale: 'en-US', currency: 'USD' },
     });
-    expect([[...list.ids], list.sum.lifetime]).toEqual([[donor], 1_200]);
+    expect([[...list.ids], list.sums[0]]).toEqual([[donor], 1_200]);
   });
 
   it('opens another connection when its own is cut, and misses nothing', async () => {

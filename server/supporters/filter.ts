@@ -1,6 +1,7 @@
 import { all, inGroup, tagged } from '@tallystick/core/segments';
 import type { Condition } from '@tallystick/core/segments';
 import type { ListFilter } from '@tallystick/contract/supporters';
+import { PLAIN_LIST } from '../facts/index.ts';
 import type { AskedGroup, FactsThread, Questions } from '../facts/index.ts';
 import type { FindThread } from '../find/index.ts';
 import { notFound } from '../platform/problem.ts';
@@ -41,15 +42,8 @@ export async function everyoneIn(
     return { ids: found.ids.filter((id) => members.has(id)), alike: 0 };
   }
   const { ids } = await parts.facts.ask({
-    ask: 'list',
-    kind,
-    asked,
-    trashed: filter.trashed === 'yes',
-    sorts: [{ by: 'name', down: false }],
-    groupBy: null,
-    after: null,
-    limit: null,
-    calendar,
+    ...{ ...PLAIN_LIST, kind, setting: { calendar }, ...asked, trashed: filter.trashed === 'yes' },
+    formats: await parts.settings.formats(),
   });
   return { ids: [...ids], alike: 0 };
 }

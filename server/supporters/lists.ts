@@ -2,21 +2,15 @@ import type { DataSource } from 'typeorm';
 import { showField, kept } from '@tallystick/core/fields';
 import type { CustomField, Kept } from '@tallystick/core/fields';
 import { displayName } from '@tallystick/core/names';
-import { readMark, writeMark } from '@tallystick/core/lists';
+import { readMark, readSorts, writeMark } from '@tallystick/core/lists';
 import type { NameParts } from '@tallystick/core/names';
+import { STANDING } from '@tallystick/core/segments';
+import type { Shown, Standing } from '@tallystick/core/segments';
 import { WISHES, wishesOf } from '@tallystick/core/wishes';
 import type { ListFilter, SupporterRow } from '@tallystick/contract/supporters';
-import type {
-  FactsThread,
-  Questions,
-  FieldSort,
-  GivenView,
-  GivingView,
-  ListGroupBy,
-  ListSort,
-} from '../facts/index.ts';
+import { PLAIN_LIST } from '../facts/index.ts';
+import type { FactsThread, Questions, GivenView, GivingView, ListSums } from '../facts/index.ts';
 import type { FindThread } from '../find/index.ts';
-import { readSorts } from '@tallystick/core/lists';
 import { badCursor, decodeCursor, decodeId, encodeCursor } from '../platform/cursor.ts';
 import type { CellKind, TableFile } from '../platform/csv.ts';
 import { chunks, sqlOn } from '../platform/db.ts';
@@ -59,40 +53,29 @@ export class SupporterLists {
 
   async list(query: ListQuery) {
     if (query.q?.trim()) return this.listFound(query, query.q);
-    const [calendar, asked, fields] = await Promise.all([
+    const [calendar, asked, own, formats] = await Promise.all([
       this.settings.calendar(),
       conditionsOf(this.questions, query),
-      /field:/.test(`${query.sort}${query.groupBy ?? ''}`) ? fieldsIn(this.sql, 'supporter') : [],
+      /field:/.test(`${query.sort}${query.groupBy ?? ''}`) ? this.questions.own() : [],
+      this.settings.formats(),
     ]);
     const [mark] = decodeCursor(query.cursor, 1) ?? [];
     const after = mark === undefined ? null : readMark(String(mark));
-    const sorts = readSorts(query.sort).map(({ by, down }) => ({
-      by: fieldSort(by, fields) ?? (by as ListSort),
-      down,
-    }));
+    const sorts = readSorts(query.sort).map(({ by, down }) => ({ by: standing(by, own), down }));
     if (mark !== undefined && after?.keys.length !== sorts.length) throw badCursor();
     const found = await this.facts.ask({
-      ask: 'list',
-      kind: query.kind ?? null,
-      asked,
-      trashed: query.trashed === 'yes',
-      sorts,
-      groupBy:
-        query.groupBy === undefined ? null : (fieldSort(query.groupBy, fields) ?? (query.groupBy as ListGroupBy)),
-      after,
-      limit: query.limit,
-      calendar,
+      ...{ ...PLAIN_LIST, group: null, setting: { calendar, own }, ...asked, formats },
+      ...{ kind: query.kind ?? null, trashed: query.trashed === 'yes', columns: SUMMED.map((name) => STANDING[name]) },
+      ...{ sorts, after, limit: query.limit, figures: true },
+      groupBy: query.groupBy === undefined ? null : standing(query.groupBy, own),
     });
     const items = await this.read([...found.ids], found.given);
     const end = found.at + found.ids.length;
     return {
       items,
       next: end < found.total && found.end ? encodeCursor([writeMark(found.end)]) : null,
-      total: found.total,
-      sum: found.sum,
-      at: found.at,
-      alike: 0,
-      groups: found.groups.map((group) => ({ ...group, key: String(group.key) })),
+      ...{ total: found.total, sum: summed(found.sums), at: found.at, alike: 0 },
+      groups: found.groups.map(({ key, count, sum }) => ({ key: String(key), count, sum: summed(sum) })),
     };
   }
 
@@ -213,18 +196,24 @@ const ROWS_SQL = `SELECT s.id, ${nameColumns('s')},
   (SELECT CONCAT(JSON_OBJECTAGG(v.field_id, v.value), '') FROM supporter_field v WHERE v.supporter_id = s.id) AS fields
   FROM supporter s WHERE s.id IN (?)`;
 
-function fieldSort(column: string, fields: readonly CustomField[]): FieldSort | null {
-  const id = /^field:(\d+)$/.exec(column)?.[1];
-  if (id === undefined) return null;
-  const field = fields.find((one) => one.id === Number(id));
-  if (!field) throw new Problem(400, 'invalid', 'The custom field to sort or group by no longer exists.');
-  return { field: field.id, kind: field.kind };
+/** What a list is sorted or put together by, from the name that addresses have for it. */
+function standing(by: string, own: readonly CustomField[]): Shown {
+  const id = /^field:(\d+)$/.exec(by)?.[1];
+  if (id === undefined) return STANDING[by as Standing];
+  if (!own.some((one) => one.id === Number(id)))
+    throw new Problem(400, 'invalid', 'The custom field to sort or group by no longer exists.');
+  return { kind: 'field', field: `own:${id}` };
 }
+
+const SUMMED = ['lifetime', 'thisYear', 'lastYear', 'count'] as const;
+const summed = ([lifetime, thisYear, lastYear, count]: ListSums) => ({
+  ...{ lifetime: lifetime ?? 0, thisYear: thisYear ?? 0, lastYear: lastYear ?? 0, count: count ?? 0 },
+});
 
 function sumOf(given: readonly Pick<GivingView, 'lifetime' | 'thisYear' | 'lastYear' | 'count'>[]) {
   const sum = { lifetime: 0, thisYear: 0, lastYear: 0, count: 0 };
   for (const one of given)
-    for (const name of ['lifetime', 'thisYear', 'lastYear', 'count'] as const) sum[name] += one[name];
+    for (const name of SUMMED) sum[name] += one[name];
   return sum;
 }
 

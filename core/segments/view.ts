@@ -1,0 +1,123 @@
+import type { ListedName } from '../catalogue/index.ts';
+import type { RowsCondition, Where } from './condition.ts';
+import { during } from './make.ts';
+
+/* How what matches is shown: one row for each of what, with which columns, in what order. */
+
+/** What there is one row for each of. A home is everybody who shares one; who shares none is a home alone. */
+export const ROW_KINDS = {
+  supporter: { one: 'supporter', many: 'supporters' },
+  person: { one: 'person', many: 'people' },
+  household: { one: 'home', many: 'homes' },
+  organization: { one: 'organization', many: 'organizations' },
+  gift: { one: 'gift', many: 'gifts' },
+} as const;
+export type RowKind = keyof typeof ROW_KINDS;
+export const ROW_KIND_NAMES = Object.keys(ROW_KINDS) as [RowKind, ...RowKind[]];
+
+/** Which of several values a column shows. */
+export const PICKS = {
+  all: 'all of them',
+  preferred: 'the preferred one',
+  latest: 'the latest',
+  earliest: 'the earliest',
+  largest: 'the largest',
+} as const;
+export type Picked = keyof typeof PICKS;
+export const PICK_NAMES = Object.keys(PICKS) as [Picked, ...Picked[]];
+
+/** What is measured of the rows of a list, as conditions have it. */
+export type Measured = Omit<RowsCondition, 'kind' | 'test' | 'not' | 'off'>;
+
+/**
+ * What a column shows of a row: a field; a measure over rows of a list, to which others may be added (pledges to gifts);
+ * the values that rows of a list have in one of their parts; of gifts, where there is one row for each, a part of the
+ * gift itself.
+ */
+export type Shown =
+  | { kind: 'field'; field: string }
+  | ({ kind: 'measure'; plus?: readonly Measured[] } & Measured)
+  | { kind: 'values'; of: ListedName; where: readonly Where[]; part: string; pick: Picked }
+  | { kind: 'gift'; part: string };
+
+export interface ViewColumn {
+  /** Names the column within its view. */
+  id: string;
+  /** What it is called here; empty for its own words. */
+  title: string;
+  width: number;
+  shows: Shown;
+}
+
+/** A table of what matches: which rows, their columns, what sorts them (the first counts most), what puts them together. */
+export interface View {
+  rows: RowKind;
+  /** Where there is one row for each gift: which gifts. */
+  where: Where[];
+  columns: ViewColumn[];
+  sorts: { column: string; down: boolean }[];
+  /** The column whose value rows are put together by. */
+  groupBy: string | null;
+}
+
+const field = (name: string): Shown => ({ kind: 'field', field: name });
+const measure = (name: RowsCondition['measure'], where: readonly Where[] = [], together = false): Shown => ({
+  ...{ kind: 'measure', of: 'gifts', where, measure: name },
+  ...(together ? { together } : {}),
+});
+const values = (of: ListedName, part: string, where: readonly Where[] = [], pick: Picked = 'all'): Shown => ({
+  ...{ kind: 'values', of, where, part, pick },
+});
+const fiscalYear = (ago: number): Where => during({ kind: 'fiscal-year', ago });
+const USABLE: Where = { part: 'usable', test: { is: 'any-of', values: ['1'] } };
+
+/** Columns that lists of supporters are sorted, put together and summed up by, by the names that addresses have for them. */
+export const STANDING = {
+  name: field('name'),
+  number: field('number'),
+  town: field('town'),
+  state: field('state'),
+  kind: field('kind'),
+  lifetime: measure('sum'),
+  thisYear: measure('sum', [fiscalYear(0)]),
+  lastYear: measure('sum', [fiscalYear(1)]),
+  count: measure('number'),
+  largest: measure('largest'),
+  average: measure('average'),
+  first: measure('first'),
+  last: measure('last'),
+  household: measure('sum', [], true),
+} as const satisfies Record<string, Shown>;
+export type Standing = keyof typeof STANDING;
+
+const column = (id: string, width: number, shows: Shown): ViewColumn => ({ id, title: '', width, shows });
+
+/** The view that a segment begins with. */
+export const FIRST_VIEW: View = {
+  rows: 'supporter',
+  where: [],
+  columns: [
+    column('name', 230, STANDING.name),
+    column('number', 96, STANDING.number),
+    column('town', 130, STANDING.town),
+    column('state', 76, STANDING.state),
+    column('email', 200, values('emails', 'address', [USABLE], 'preferred')),
+    column('lifetime', 116, STANDING.lifetime),
+    column('thisYear', 116, STANDING.thisYear),
+    column('lastYear', 116, STANDING.lastYear),
+    column('last', 112, STANDING.last),
+    column('wishes', 150, values('wishes', 'kind')),
+    column('tags', 180, values('tags', 'tag')),
+  ],
+  sorts: [{ column: 'name', down: false }],
+  groupBy: null,
+};
+
+/** The columns that rows of gifts begin with. */
+export const GIFT_COLUMNS: ViewColumn[] = [
+  column('name', 230, STANDING.name),
+  column('number', 96, STANDING.number),
+  ...(['day', 'cents', 'fund', 'campaign', 'appeal', 'method'] as const).map((part) =>
+    column(part, part === 'cents' || part === 'day' ? 116 : 150, { kind: 'gift', part }),
+  ),
+];

@@ -2,16 +2,19 @@ import { WISH_NAMES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { Id, IsoDateText, TypedValue } from './common.ts';
+import { Asked } from './conditions.ts';
 import { NOTE_KINDS } from './notes.ts';
 import { LetterDoc } from './outreach.ts';
 import { ListFilter, SupporterDraft } from './supporters.ts';
 import { KIND_NAMES } from '@tallystick/core/supporters';
 
 const area = 'supporters';
-/** Rows picked one by one, or everyone in a list but those named. */
+const Except = z.array(Id).max(100_000).default([]);
+/** Rows picked one by one, or everyone in a list, or whom a question finds, but those named. */
 export const Selection = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('ids'), ids: z.array(Id).min(1, 'Nobody is selected.').max(100_000) }),
-  z.object({ kind: z.literal('list'), filter: ListFilter, except: z.array(Id).max(100_000).default([]) }),
+  z.object({ kind: z.literal('list'), filter: ListFilter, except: Except }),
+  z.object({ kind: z.literal('asked'), asked: Asked, except: Except }),
 ]);
 export type Selection = z.infer<typeof Selection>;
 

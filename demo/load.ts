@@ -144,7 +144,7 @@ export async function loadDemo(
       await tx.insert(LetterTable, letterRow(SHORT_LETTER));
       const segments = await putSegments(tx, places.fund('VAN'), tags.get('Schools') ?? 0);
       await putMailings(tx, supporters, ids, segments, today);
-      await putQuestions(tx);
+      await putQuestions(tx, today);
     });
     for (const user of DEMO_USERS) await services.accounts.addUser(LOADER, { ...user, password: DEMO_PASSWORD });
     await putTasks(services, today);

@@ -5,6 +5,7 @@ import {
   between,
   during,
   fieldIs,
+  FIRST_VIEW,
   gave,
   inGroup,
   not,
@@ -13,10 +14,10 @@ import {
   tagged,
   total,
 } from '@tallystick/core/segments';
-import type { Condition, Group, RowsCondition } from '@tallystick/core/segments';
+import type { Condition, Group, RowsCondition, View } from '@tallystick/core/segments';
 import type { Transaction } from '@tallystick/server/platform/transaction';
 import { VAN_MAIL } from './texts.ts';
-import { SegmentTable } from '@tallystick/server/segments/index';
+import { keepPeople, SegmentTable } from '@tallystick/server/segments/index';
 
 const any = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'any', parts });
 const none = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'none', parts });
@@ -31,13 +32,15 @@ interface DemoSegment {
   folder?: string;
   note?: string;
   match: Group;
+  view?: View;
 }
 
 const store = (tx: Transaction, segments: readonly DemoSegment[]): Promise<number[]> =>
   tx.insertAll(
     SegmentTable,
-    segments.map(({ name, folder = '', note = '', match }) => ({
-      ...{ name, folder, note, conditions: JSON.stringify(match), credit: 'legal', owner_id: null, shared: 1 },
+    segments.map(({ name, folder = '', note = '', match, view = FIRST_VIEW }) => ({
+      ...{ name, folder, note, conditions: JSON.stringify(match), view: JSON.stringify(view) },
+      ...{ credit: 'legal', owner_id: null, shared: 1, tag_id: null },
     })),
   );
 
@@ -55,8 +58,18 @@ export function putSegments(tx: Transaction, van: number, schools: number): Prom
   ]);
 }
 
+/** The list that the director brought: some who gave to Dark Ground. */
+async function putList(tx: Transaction, today: string): Promise<number> {
+  const givers = await tx.sql.rows<{ id: number }>(
+    `SELECT DISTINCT g.supporter_id AS id FROM gift g JOIN fund f ON f.id = g.fund_id WHERE f.code = 'LAND'
+     ORDER BY g.supporter_id LIMIT 30`,
+  );
+  const ids = Uint32Array.from(givers, ({ id }) => id);
+  return keepPeople(tx.sql, { name: 'The director’s list', today, maker: 'Marisol Brightwater', ids, unknown: '' });
+}
+
 /** Questions that a development officer asks, each a segment; asked once everything that they name is there. */
-export async function putQuestions(tx: Transaction): Promise<void> {
+export async function putQuestions(tx: Transaction, today: string): Promise<void> {
   const id = async (table: string, name: string): Promise<number> => {
     const column = table === 'fund' ? 'code' : 'name';
     const [row] = await tx.sql.rows<{ id: number }>(`SELECT id FROM ${table} WHERE ${column} = ? ORDER BY id`, [name]);
@@ -73,7 +86,33 @@ export async function putQuestions(tx: Transaction): Promise<void> {
   const related = (role: number, match: Group): Condition => ({
     ...{ kind: 'related', by: 'tie', where: [anyOf('role', role), YES('open')], match },
   });
+  const land = anyOf('fund', await id('fund', 'LAND'));
+  const spouse = anyOf('role', (await id('relation_kind', 'spouse')) * 2);
   await store(tx, [
+    {
+      name: 'Refractor owners and the director’s list',
+      folder: 'Members',
+      note: 'With what each committed to Dark Ground: pledges, and gifts that pay none of them.',
+      match: any(fieldIs(`own:${telescope}`, 'Refractor'), { kind: 'people', list: await putList(tx, today) }),
+      view: {
+        ...FIRST_VIEW,
+        columns: [
+          ...FIRST_VIEW.columns.filter((one) => ['name', 'number', 'town'].includes(one.id)),
+          {
+            ...{ id: 'committed', title: 'Committed to Dark Ground', width: 190 },
+            shows: {
+              ...{ kind: 'measure', of: 'gifts', where: [land, { ...YES('payment'), not: true }], measure: 'sum' },
+              plus: [{ of: 'pledges', where: [land], measure: 'sum' }],
+            },
+          },
+          {
+            ...{ id: 'spouse', title: 'Spouse', width: 200 },
+            shows: { kind: 'values', of: 'ties', where: [spouse, YES('open')], part: 'who', pick: 'all' },
+          },
+        ],
+        sorts: [{ column: 'committed', down: true }],
+      },
+    },
     { name: 'Refractor owners', folder: 'Members', match: all(fieldIs(`own:${telescope}`, 'Refractor')) },
     { name: 'General Operating, six years running', folder: 'Giving', match: all(...seasons) },
     {

@@ -78,7 +78,12 @@ function figureCells(type: CellType, sums: boolean, figure: (row: number) => num
   };
 }
 
-function fieldCells(name: string, { slotOf }: Rows, { facts, setting, fields }: Asking, telling: Telling): Cells | null {
+function fieldCells(
+  name: string,
+  { slotOf }: Rows,
+  { facts, setting, fields }: Asking,
+  telling: Telling,
+): Cells | null {
   const known = fields.get(name);
   if (!known) return null;
   const read = { facts, calendar: setting.calendar, columns: facts.people };
@@ -144,7 +149,11 @@ function measureCells(shown: Extract<Shown, { kind: 'measure' }>, rows: Rows, { 
 const SUMS: readonly string[] = ['sum', 'change', 'number'];
 
 /** Reads of a slot the places in a list that pass what is asked of them. */
-function placesOf(of: AnyList, tests: readonly ((place: number) => boolean)[], slots: (row: number) => Iterable<number>) {
+function placesOf(
+  of: AnyList,
+  tests: readonly ((place: number) => boolean)[],
+  slots: (row: number) => Iterable<number>,
+) {
   return (row: number): number[] => {
     const places: number[] = [];
     for (const slot of slots(row)) {
@@ -172,7 +181,8 @@ function valueCells(
     rows.together ? facts.sharersOf(rows.slotOf(row)) : [rows.slotOf(row)];
   const places = placesOf(list, tests, slots);
   const reading = known.read(read);
-  if (pick === 'all') return wordCells((row) => joined(places(row).map((at) => showAt(known.type, reading, at, telling))));
+  if (pick === 'all')
+    return wordCells((row) => joined(places(row).map((at) => showAt(known.type, reading, at, telling))));
   const weight = weightOf(pick, list.columns);
   const best = (row: number): number => {
     let found = -1;

@@ -31,17 +31,9 @@ export { askingOf } from './shapes.ts';
 export type { Asking, Setting } from './shapes.ts';
 export { describeTest, TESTS } from './test.ts';
 export type { Telling, Test } from './test.ts';
-export {
-  FIRST_VIEW,
-  GIFT_COLUMNS,
-  PICK_NAMES,
-  PICKS,
-  ROW_KIND_NAMES,
-  ROW_KINDS,
-  STANDING,
-} from './view.ts';
+export { FIRST_VIEW, GIFT_COLUMNS, PICK_NAMES, PICKS, ROW_KIND_NAMES, ROW_KINDS, STANDING, withRows } from './view.ts';
 export type { Measured, Picked, RowKind, Shown, Standing, View, ViewColumn } from './view.ts';
-export { describeCondition, describeGroup } from './words.ts';
+export { describeCondition, describeGroup, describeShown } from './words.ts';
 export type { Wording } from './words.ts';
 
 /** A part that is ready to be asked of one supporter after another. */

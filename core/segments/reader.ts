@@ -80,7 +80,7 @@ export class Reader {
       this.rowsOf(list, parts, listed.parts, others);
     const own = gifts && credit === 'recognition' ? [] : [rowsOf(facts.listOf(asked.of), false)];
     // A gift that went to several places is asked about by its parts.
-    if (inParts) for (const { funds, tests } of own) tests.unshift((row) => funds[row] !== 0);
+    if (inParts && this.fund === ANY) for (const { funds, tests } of own) tests.unshift((row) => funds[row] !== 0);
     this.lists = inParts && own.length > 0 ? [...own, rowsOf(facts.splits, true)] : own;
     this.credits = gifts && credit !== 'legal' ? rowsOf(facts.credits, true) : null;
     this.both = credit === 'both';

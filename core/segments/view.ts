@@ -90,7 +90,7 @@ export const STANDING = {
 } as const satisfies Record<string, Shown>;
 export type Standing = keyof typeof STANDING;
 
-const column = (id: string, width: number, shows: Shown): ViewColumn => ({ id, title: '', width, shows });
+const column = (id: string, width: number, shows: Shown, title = ''): ViewColumn => ({ id, title, width, shows });
 
 /** The view that a segment begins with. */
 export const FIRST_VIEW: View = {
@@ -98,16 +98,16 @@ export const FIRST_VIEW: View = {
   where: [],
   columns: [
     column('name', 230, STANDING.name),
-    column('number', 96, STANDING.number),
+    column('number', 96, STANDING.number, 'Number'),
     column('town', 130, STANDING.town),
     column('state', 76, STANDING.state),
-    column('email', 200, values('emails', 'address', [USABLE], 'preferred')),
-    column('lifetime', 116, STANDING.lifetime),
-    column('thisYear', 116, STANDING.thisYear),
-    column('lastYear', 116, STANDING.lastYear),
-    column('last', 112, STANDING.last),
-    column('wishes', 150, values('wishes', 'kind')),
-    column('tags', 180, values('tags', 'tag')),
+    column('email', 200, values('emails', 'address', [USABLE], 'preferred'), 'E-mail'),
+    column('lifetime', 132, STANDING.lifetime, 'Lifetime'),
+    column('thisYear', 116, STANDING.thisYear, 'This FY'),
+    column('lastYear', 116, STANDING.lastYear, 'Last FY'),
+    column('last', 112, STANDING.last, 'Last gift'),
+    column('wishes', 150, values('wishes', 'kind'), 'Wishes'),
+    column('tags', 180, values('tags', 'tag'), 'Tags'),
   ],
   sorts: [{ column: 'name', down: false }],
   groupBy: null,
@@ -116,8 +116,23 @@ export const FIRST_VIEW: View = {
 /** The columns that rows of gifts begin with. */
 export const GIFT_COLUMNS: ViewColumn[] = [
   column('name', 230, STANDING.name),
-  column('number', 96, STANDING.number),
-  ...(['day', 'cents', 'fund', 'campaign', 'appeal', 'method'] as const).map((part) =>
-    column(part, part === 'cents' || part === 'day' ? 116 : 150, { kind: 'gift', part }),
-  ),
+  column('number', 96, STANDING.number, 'Number'),
+  column('day', 116, { kind: 'gift', part: 'day' }, 'Date'),
+  column('cents', 132, { kind: 'gift', part: 'cents' }, 'Amount'),
+  ...(['fund', 'campaign', 'appeal', 'method'] as const).map((part) => column(part, 150, { kind: 'gift', part })),
 ];
+
+const ofGifts = ({ shows }: ViewColumn): boolean => shows.kind === 'gift';
+
+/** A view with one row for each of something else: columns that only gifts have come, or go, with their rows. */
+export function withRows(view: View, rows: RowKind): View {
+  if (rows === view.rows) return view;
+  if (rows === 'gift') {
+    const columns = view.columns.some(ofGifts) ? view.columns : GIFT_COLUMNS;
+    return { ...view, rows, columns, sorts: [{ column: 'day', down: true }], groupBy: null };
+  }
+  if (view.rows !== 'gift') return { ...view, rows };
+  const left = view.columns.filter((one) => !ofGifts(one));
+  const first = left.every(({ shows }) => shows.kind === 'field');
+  return { ...FIRST_VIEW, columns: first ? FIRST_VIEW.columns : left, rows };
+}

@@ -1,5 +1,5 @@
-import { listedAs, LISTED, partIn } from '../catalogue/index.ts';
-import type { Field, Known } from '../catalogue/index.ts';
+import { listedAs, listedIn, LISTED, partIn } from '../catalogue/index.ts';
+import type { Field, Known, Listed } from '../catalogue/index.ts';
 import { describeWindow } from '../dates/index.ts';
 import { withArticle } from '../names/index.ts';
 import { counted } from '../words/index.ts';
@@ -7,6 +7,8 @@ import type { Condition, Group, RowsCondition, Where } from './condition.ts';
 import { listOf, measureAs } from './measures.ts';
 import { anyWords, betweenWords, describeTest, faultOf, isBackwards, isOpen } from './test.ts';
 import type { Telling } from './test.ts';
+import { PICKS } from './view.ts';
+import type { Measured, Shown } from './view.ts';
 
 /** What words about conditions need besides the conditions. */
 export interface Wording extends Telling {
@@ -40,37 +42,74 @@ function whichRows(where: readonly Where[], parts: Readonly<Record<string, Known
 }
 
 /** ` within 60 days of the last sending of The van on the road`. */
-function afterWords({ after }: RowsCondition, wording: Wording): string {
+function afterWords({ after }: Measured, wording: Wording): string {
   if (!after) return '';
   const { one, parts } = listedAs(after.of);
   return ` within ${counted(after.days, 'day')} of the last ${one}${whichRows(after.where, parts, wording)}`;
 }
 
-function rowsWords(condition: RowsCondition, wording: Wording, not: boolean): string {
-  const { measure, test, where, against, credit, together } = condition;
-  const listed = listOf(condition.of, measure, where);
-  if (listed === null) return GONE;
-  const which = `${whichRows(where, listed.parts, wording)}${afterWords(condition, wording)}`;
-  const whose = together ? 'the household together ' : '';
-  const counting = credit === 'recognition' ? ', by recognition' : credit === 'both' ? ', gifts and recognition' : '';
+/** What is measured, in words but for its test: `total given to Dark Ground`. */
+function figureWords(measured: Measured, listed: Listed, wording: Wording): string {
+  const { measure, against } = measured;
   const from =
     measure === 'change' && against ? ` against ${describeWindow(against, wording.calendar, wording.formats)}` : '';
+  const which = whichOnes(measured, listed, wording);
+  return `${wholeHome(measured)}${measureAs(measure).says(listed)}${which}${from}${counting(measured)}`;
+}
+const whichOnes = (measured: Measured, listed: Listed, wording: Wording): string =>
+  `${whichRows(measured.where, listed.parts, wording)}${afterWords(measured, wording)}`;
+const wholeHome = ({ together }: Measured): string => (together ? 'the household together ' : '');
+const counting = ({ credit }: Measured): string =>
+  credit === 'recognition' ? ', by recognition' : credit === 'both' ? ', gifts and recognition' : '';
+
+function rowsWords(condition: RowsCondition, wording: Wording, not: boolean): string {
+  const { measure, test, where } = condition;
+  const listed = listOf(condition.of, measure, where);
+  if (listed === null) return GONE;
   if (measure === 'number' && test.is === 'between') {
+    const [whose, which] = [wholeHome(condition), `${whichOnes(condition, listed, wording)}${counting(condition)}`];
     const { atLeast, atMost } = test;
     const has = listed.has ?? `has ${withArticle(listed.one)}`;
     const hasNo = listed.hasNo ?? `has no ${listed.one}`;
-    if (atLeast === 1 && atMost === null) return `${whose}${not ? hasNo : has}${which}${counting}`;
-    if (atMost === 0 && (atLeast ?? 0) === 0) return `${whose}${not ? has : hasNo}${which}${counting}`;
+    if (atLeast === 1 && atMost === null) return `${whose}${not ? hasNo : has}${which}`;
+    if (atMost === 0 && (atLeast ?? 0) === 0) return `${whose}${not ? has : hasNo}${which}`;
     const many = betweenWords(atLeast, atMost, (number) => counted(number, listed.one, listed.many));
-    return `${not ? 'not: ' : ''}${whose}has ${many || `any number of ${listed.many ?? `${listed.one}s`}`}${which}${counting}`;
+    return `${not ? 'not: ' : ''}${whose}has ${many || `any number of ${listed.many ?? `${listed.one}s`}`}${which}`;
   }
-  const { says, type } = measureAs(measure);
+  const { type } = measureAs(measure);
   const is =
     type === 'date' && test.is === 'in'
       ? `was ${describeWindow(test.window, wording.calendar, wording.formats)}`
       : describeTest(type === 'number' ? { is: 'number' } : { is: type }, test, wording);
-  return `${not ? 'not: ' : ''}${whose}${says(listed)}${which}${from}${counting} ${is}`;
+  return `${not ? 'not: ' : ''}${figureWords(condition, listed, wording)} ${is}`;
 }
+
+/** What a column shows, as its heading where it has no other: `Total given to Dark Ground and total pledged`. */
+export function describeShown(shown: Shown, wording: Wording): string {
+  switch (shown.kind) {
+    case 'field':
+      return wording.fields.get(shown.field)?.label ?? GONE_COLUMN;
+    case 'gift':
+      return partIn(LISTED.gifts.parts, shown.part)?.label ?? GONE_COLUMN;
+    case 'measure': {
+      const figures = [shown, ...(shown.plus ?? [])].map((one) => {
+        const listed = listOf(one.of, one.measure, one.where);
+        return listed === null ? GONE_COLUMN : figureWords(one, listed, wording);
+      });
+      return raised(figures.join(' and '));
+    }
+    case 'values': {
+      const listed = listedIn(shown.of);
+      const known = listed && partIn(listed.parts, shown.part);
+      if (!listed || !known) return GONE_COLUMN;
+      const which = whichRows(shown.where, listed.parts, wording);
+      const part = known.label === listed.label ? '' : `: ${within(known.label)}`;
+      return `${listed.label}${which}${part}${shown.pick === 'all' ? '' : `, ${PICKS[shown.pick]}`}`;
+    }
+  }
+}
+const raised = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+const GONE_COLUMN = 'No longer there';
 
 const GONE = 'asks about something that is no longer there, which nobody meets';
 

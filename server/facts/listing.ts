@@ -4,7 +4,18 @@ import { bandOf, byKeys, grouped, Order, placeAfter } from '@tallystick/core/lis
 import type { ListGroup, Mark, SortKey } from '@tallystick/core/lists';
 import type { Formats } from '@tallystick/core/money';
 import { askingOf, cellsOf, evaluate, giftRows, STANDING } from '@tallystick/core/segments';
-import type { Cell, Cells, CellType, Group, RowKind, Rows, Setting, Shown, Telling, Where } from '@tallystick/core/segments';
+import type {
+  Cell,
+  Cells,
+  CellType,
+  Group,
+  RowKind,
+  Rows,
+  Setting,
+  Shown,
+  Telling,
+  Where,
+} from '@tallystick/core/segments';
 import type { SupporterKind } from '@tallystick/core/supporters';
 import { SUPPORTER_KINDS } from '@tallystick/core/supporters';
 

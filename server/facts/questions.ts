@@ -1,9 +1,11 @@
 import type { OwnField } from '@tallystick/core/catalogue';
 import type { Condition, Group, Question } from '@tallystick/core/segments';
+import type { Asked } from '@tallystick/contract/segments';
 import type { Sql } from '../platform/db.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import type { AskedGroup } from './asked.ts';
+import { withCodes } from './codes.ts';
 import type { FactsThread } from './thread.ts';
 
 /** Who keeps what conditions may name: other segments, and lists of people. Null for one that is gone. */
@@ -52,6 +54,12 @@ export class Questions {
         }
       }
     return { group: match, setting: { calendar, credit, own, lists, segments } };
+  }
+
+  /** Conditions as they were asked, with states in any spelling as the codes that addresses have. */
+  async asked({ conditions, credit }: Asked): Promise<Question> {
+    const { country } = await this.settings.organization();
+    return { match: withCodes(conditions as Group, country) as Group, credit };
   }
 
   async count(question: Question) {

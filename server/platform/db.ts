@@ -15,6 +15,7 @@ import { Sessions1791000000000 } from './migrations/1791000000000-sessions.ts';
 import { Reaching1791100000000 } from './migrations/1791100000000-reaching.ts';
 import { Organization1791200000000 } from './migrations/1791200000000-organization.ts';
 import { Questions1791300000000 } from './migrations/1791300000000-questions.ts';
+import { Views1791400000000 } from './migrations/1791400000000-views.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -47,6 +48,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
       Reaching1791100000000,
       Organization1791200000000,
       Questions1791300000000,
+      Views1791400000000,
     ],
     migrationsTableName: 'migration',
     synchronize: false,

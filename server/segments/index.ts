@@ -1,20 +1,31 @@
 import * as contract from '@tallystick/contract/segments';
 import { area } from '../area.ts';
 import { factsArea } from '../facts/index.ts';
+import type { Questions } from '../facts/index.ts';
 import { csvOf } from '../platform/csv.ts';
 import { readBody } from '../platform/body.ts';
-import { decodeId, encodeCursor } from '../platform/cursor.ts';
 import type { Http } from '../platform/http.ts';
+import { workbookOf, XLSX } from '../platform/workbook.ts';
 import { settingsArea } from '../settings/index.ts';
 import { supportersArea } from '../supporters/index.ts';
 import type { SupporterLists } from '../supporters/index.ts';
 import { PeopleLists } from './people-lists.ts';
 import { Segments } from './segments.service.ts';
+import { Tables } from './tables.ts';
 
+export { keepPeople } from './people-lists.ts';
 export { SegmentTable } from './segment.entity.ts';
 export type { Segments } from './segments.service.ts';
 
-export function serveSegments(http: Http, segments: Segments, supporters: SupporterLists): void {
+export function serveSegments(
+  http: Http,
+  {
+    segments,
+    tables,
+    questions,
+    supporters,
+  }: { segments: Segments; tables: Tables; questions: Questions; supporters: SupporterLists },
+): void {
   http.on(contract.listSegments, async ({ actor }) => ({ items: await segments.list(actor) }));
   http.on(contract.getSegment, ({ actor, params }) => segments.get(actor, params.id));
   http.on(contract.createSegment, async ({ actor, body }) => {
@@ -31,17 +42,16 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
     return { revision };
   });
   http.on(contract.favourSegment, ({ actor, params, body }) => segments.favour(actor, params.id, body.on));
-  http.on(contract.countSegment, async ({ body }) => segments.count(await segments.asked(body)));
-  http.on(contract.previewSegment, async ({ body }) => {
-    const members = await segments.members(await segments.asked(body));
-    const after = decodeId(body.cursor) ?? 0;
-    const from = members.findIndex((id) => id > after);
-    const page = from < 0 ? [] : [...members.subarray(from, from + body.limit)];
-    const last = page.at(-1);
-    const more = last !== undefined && last !== members.at(-1);
-    return { items: await supporters.rowsFor(page), next: more ? encodeCursor([last]) : null, total: members.length };
+  http.on(contract.countSegment, async ({ body }) => segments.count(await questions.asked(body)));
+  http.on(contract.tableOfSegment, async ({ body }) => tables.page(await questions.asked(body), body.view, body));
+  http.on(contract.fileOfSegment, async ({ body, response }) => {
+    const table = await tables.file(await questions.asked(body), body.view);
+    response.attachment(`segment.${body.as}`).type(body.as === 'csv' ? 'text/csv; charset=utf-8' : XLSX);
+    response.send(body.as === 'csv' ? csvOf(table) : await workbookOf([{ name: 'Segment', table }]));
+    return undefined;
   });
-  http.on(contract.explainSegment, async ({ body }) => segments.explain(await segments.asked(body), body.supporterId));
+  http.on(contract.keepView, ({ actor, params, body }) => segments.keepView(actor, params.id, body.view));
+  http.on(contract.explainSegment, async ({ body }) => segments.explain(await questions.asked(body), body.supporterId));
   http.on(contract.exportSegment, async ({ actor, params, response }) => {
     const { name } = await segments.get(actor, params.id);
     const table = await supporters.exported([...(await segments.membersOf(params.id))]);
@@ -53,7 +63,7 @@ export function serveSegments(http: Http, segments: Segments, supporters: Suppor
 
 const LARGEST_PASTE = 40_000_000;
 
-export function servePeopleLists(http: Http, lists: PeopleLists, segments: Segments): void {
+export function servePeopleLists(http: Http, lists: PeopleLists, questions: Questions): void {
   http.on(contract.listPeopleLists, async () => ({ items: await lists.list() }));
   http.on(contract.getPeopleList, ({ params }) => lists.get(params.id));
   http.on(contract.pastePeople, async ({ actor, query, request }) => {
@@ -61,7 +71,7 @@ export function servePeopleLists(http: Http, lists: PeopleLists, segments: Segme
     return lists.paste(actor, query.name, bytes.toString('utf8'));
   });
   http.on(contract.freezeSegment, async ({ actor, body }) =>
-    lists.freeze(actor, body.name, await segments.asked(body)),
+    lists.freeze(actor, body.name, await questions.asked(body)),
   );
   http.on(contract.comparePeople, ({ body }) => lists.compare(body.before, body.after));
 }
@@ -74,7 +84,8 @@ export const segmentsArea = area('segments', ({ sql, source, changes, http }, of
   const lists = new PeopleLists(sql, settings, facts, segments);
   questions.keep({ segment: (id) => segments.question(id), people: (id) => lists.members(id) });
   settings.offer(async () => ({ segments: await segments.names() }));
-  serveSegments(http, segments, of(supportersArea).lists);
-  servePeopleLists(http, lists, segments);
+  const tables = new Tables(settings, questions, facts, () => segments.wording());
+  serveSegments(http, { segments, tables, questions, supporters: of(supportersArea).lists });
+  servePeopleLists(http, lists, questions);
   return { segments };
 });

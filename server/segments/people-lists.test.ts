@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { all, anyOf, gave, rows, stateIs } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
-import { addGift, addPerson, openTestApp } from '../tests/support.ts';
+import { addGift, addPerson, membersOf, openTestApp } from '../tests/support.ts';
 import type { Answer, TestApp } from '../tests/support.ts';
 
 let test: TestApp;
@@ -12,10 +12,7 @@ afterAll(() => test.close());
 
 const paste = (text: string, name = 'Brought by the director'): Promise<Answer> =>
   test.call('POST', `/people-lists?name=${encodeURIComponent(name)}`, undefined, { raw: Buffer.from(text) });
-const members = async (conditions: Group): Promise<number[]> => {
-  const { body } = await test.call('POST', '/segments/preview', { conditions, limit: 1000 });
-  return (body['items'] as { id: number }[]).map(({ id }) => id);
-};
+const members = (conditions: Group): Promise<number[]> => membersOf(test, conditions);
 
 describe('a pasted list', () => {
   it('says what became of each line, keeps those left over, and is a condition', async () => {

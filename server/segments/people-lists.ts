@@ -88,13 +88,8 @@ export class PeopleLists {
 
   private async keep(actor: Actor, name: string, ids: Uint32Array, unknown: string): Promise<contract.PeopleList> {
     const { today } = await this.settings.calendar();
-    const members = Buffer.alloc(ids.length * 4);
-    ids.forEach((id, at) => members.writeUInt32LE(id, at * 4));
-    const { insertId } = await this.sql.run(
-      'INSERT INTO people_list (name, made_on, maker, members, many, unknown) VALUES (?, ?, ?, ?, ?, ?)',
-      [name, today, actor.name, members, ids.length, unknown],
-    );
-    return view({ id: insertId, name, made_on: today, maker: actor.name, many: ids.length });
+    const id = await keepPeople(this.sql, { name, today, maker: actor.name, ids, unknown });
+    return view({ id, name, made_on: today, maker: actor.name, many: ids.length });
   }
 
   /** Who left, who came and who stayed, from one to the other. */
@@ -120,4 +115,19 @@ export class PeopleLists {
     if (!ids) throw notFound('This list of people');
     return ids;
   }
+}
+
+/** Keeps a list of people; answers its id. */
+export async function keepPeople(
+  sql: Sql,
+  list: { name: string; today: string; maker: string; ids: Uint32Array; unknown: string },
+): Promise<number> {
+  const { name, today, maker, ids, unknown } = list;
+  const members = Buffer.alloc(ids.length * 4);
+  ids.forEach((id, at) => members.writeUInt32LE(id, at * 4));
+  const { insertId } = await sql.run(
+    'INSERT INTO people_list (name, made_on, maker, members, many, unknown) VALUES (?, ?, ?, ?, ?, ?)',
+    [name, today, maker, members, ids.length, unknown],
+  );
+  return insertId;
 }

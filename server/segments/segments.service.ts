@@ -1,10 +1,7 @@
 import type { DataSource } from 'typeorm';
 import { z } from 'zod';
-import { fieldsWith, listedAs, partIn } from '@tallystick/core/catalogue';
-import type { Type } from '@tallystick/core/catalogue';
 import { NOBODY } from '@tallystick/core/segments';
-import type { Condition, Group, Question, Test, Wording } from '@tallystick/core/segments';
-import { regionCode } from '@tallystick/core/regions';
+import type { Condition, Group, Question, Wording } from '@tallystick/core/segments';
 import { describeGroup } from '@tallystick/core/segments';
 import * as contract from '@tallystick/contract/segments';
 import { conditionsIn } from '../facts/index.ts';
@@ -17,6 +14,7 @@ import { stored } from '../platform/stored.ts';
 import type { Settings } from '../settings/index.ts';
 import { SegmentTable } from './segment.entity.ts';
 import type { SegmentRecord } from './segment.entity.ts';
+import { PLAIN_VIEW } from './tables.ts';
 import { linesOf, partSentences, wordingOf } from './words.ts';
 
 /** Segments: questions about supporters that are kept. */
@@ -48,7 +46,7 @@ export class Segments {
     const { today } = await this.settings.calendar();
     const ids = rows.map(({ id }) => id);
     if (ids.length === 0) return [];
-    const [counts, before, liked] = await Promise.all([
+    const [counts, before, liked, looks] = await Promise.all([
       Promise.all(rows.map((row) => this.questions.count(questionOf(row)))),
       this.sql.rows<{ id: number; day: string; people: number }>(
         `SELECT c.segment_id AS id, c.day, c.people FROM segment_count c WHERE c.segment_id IN (?) AND c.day = (SELECT MAX(d.day)
@@ -56,6 +54,10 @@ export class Segments {
         [ids, today],
       ),
       this.sql.rows<{ id: number }>('SELECT segment_id AS id FROM segment_favourite WHERE user_id = ?', [actor.userId]),
+      this.sql.rows<{ id: number; view: string }>(
+        'SELECT segment_id AS id, view FROM segment_view WHERE user_id = ? AND segment_id IN (?)',
+        [actor.userId, ids],
+      ),
     ]);
     await this.noteCounts(
       today,
@@ -70,6 +72,7 @@ export class Segments {
         ...{ ownerId: row.owner_id, shared: row.shared === 1, count: counts[at]?.count ?? 0 },
         before: earlier ? { day: earlier.day, count: earlier.people } : null,
         favourite: liked.some((one) => one.id === id),
+        ...{ view: viewIn(row.view) ?? PLAIN_VIEW, ownView: viewIn(looks.find((one) => one.id === id)?.view ?? '') },
       };
     });
   }
@@ -117,6 +120,18 @@ export class Segments {
     return { on };
   }
 
+  /** Keeps how somebody looks at a segment; null goes back to how its owner shows it. */
+  async keepView(actor: Actor, id: number, view: contract.View | null) {
+    await this.row(id, actor);
+    if (actor.userId === null) return { own: false };
+    if (view)
+      await this.sql.run('REPLACE INTO segment_view (user_id, segment_id, view) VALUES (?, ?, ?)', [
+        ...[actor.userId, id, JSON.stringify(view)],
+      ]);
+    else await this.sql.run('DELETE FROM segment_view WHERE user_id = ? AND segment_id = ?', [actor.userId, id]);
+    return { own: view !== null };
+  }
+
   /** The name of a segment, without counting it; null for one that is gone. */
   async nameOf(id: number): Promise<string | null> {
     return (await this.found(id))?.name ?? null;
@@ -141,16 +156,10 @@ export class Segments {
     return this.questions.members(question);
   }
 
-  /** Conditions as they were asked, with states in any spelling as the codes that addresses have. */
-  async asked({ conditions, credit }: contract.Asked): Promise<Question> {
-    const { country } = await this.settings.organization();
-    return { match: withCodes(conditions as Group, country) as Group, credit };
-  }
-
   async save(actor: Actor, draft: contract.Draft) {
     const row = await this.rowOf(draft);
     return this.changes.write(actor, { kind: 'edit', summary: `Saved the segment ${row.name}` }, async (tx) => ({
-      id: await tx.insert(SegmentTable, { ...row, owner_id: actor.userId }),
+      id: await tx.insert(SegmentTable, { ...row, owner_id: actor.userId, tag_id: null }),
     }));
   }
 
@@ -183,9 +192,12 @@ export class Segments {
   }
 
   private async rowOf(draft: contract.Draft) {
-    const { match, credit } = await this.asked(draft);
-    const { name, note, folder, shared } = draft;
-    return { name, note, folder, credit, shared: shared ? 1 : 0, conditions: JSON.stringify(match) };
+    const { match, credit } = await this.questions.asked(draft);
+    const { name, note, folder, shared, view } = draft;
+    return {
+      ...{ name, note, folder, credit, shared: shared ? 1 : 0 },
+      ...{ conditions: JSON.stringify(match), view: JSON.stringify(view) },
+    };
   }
 
   async remove(actor: Actor, id: number) {
@@ -222,7 +234,8 @@ export class Segments {
     return { matches: explanation.matches, lines: linesOf(explanation, await this.wording()) };
   }
 
-  private async wording(): Promise<Wording> {
+  /** What words about conditions and columns are made with. */
+  async wording(): Promise<Wording> {
     const [calendar, { locale, currency }, own, choices, segments, lists] = await Promise.all([
       this.settings.calendar(),
       this.settings.formats(),
@@ -234,6 +247,9 @@ export class Segments {
     return wordingOf({ calendar, formats: { locale, currency }, own, choices, segments, lists });
   }
 }
+
+/** A view as it is kept; null where there is none that can be read. */
+const viewIn = (json: string): contract.View | null => stored<contract.View | null>(contract.View, json, null);
 
 /** The segments that conditions name. */
 const segmentsIn = (match: Group): number[] =>
@@ -265,30 +281,3 @@ const questionOf = (row: SegmentRecord): Question => ({
   match: stored(TREE, row.conditions, NOBODY),
   credit: row.credit,
 });
-
-/** Conditions with states and provinces in any spelling as the codes that addresses have. */
-function withCodes(part: Condition | Group, home: string): Condition | Group {
-  const coded = (type: Type | undefined, test: Test): Test => {
-    if (type?.is !== 'text' || !type.among || test.is !== 'any-of') return test;
-    const values = test.values.map((region) => regionCode(region, home) ?? region.trim());
-    return { is: 'any-of', values: [...new Set(values)] };
-  };
-  switch (part.kind) {
-    case 'group':
-      return { ...part, parts: part.parts.map((inner) => withCodes(inner, home)) };
-    case 'related':
-      return { ...part, match: withCodes(part.match, home) as Group };
-    case 'field':
-      return { ...part, test: coded(BUILT_IN.get(part.field)?.type, part.test) };
-    case 'rows': {
-      const { parts } = listedAs(part.of);
-      return {
-        ...part,
-        where: part.where.map((one) => ({ ...one, test: coded(partIn(parts, one.part)?.type, one.test) })),
-      };
-    }
-    default:
-      return part;
-  }
-}
-const BUILT_IN = fieldsWith([]);

@@ -86,11 +86,14 @@ export class Settings {
 
   /** Everything that forms and conditions choose from; the contract refuses what lacks a list. */
   async everyChoice(): Promise<Choices> {
+    return (await this.choicesAsOf()).choices;
+  }
+
+  /** The same with the revision that it is as of. */
+  async choicesAsOf(): Promise<{ revision: number; choices: Choices }> {
     const revision = await lastRevision(sqlOn(this.source));
-    if (this.offered?.revision === revision) return this.offered.choices;
-    const choices = await this.choicesNow();
-    this.offered = { revision, choices };
-    return choices;
+    if (this.offered?.revision !== revision) this.offered = { revision, choices: await this.choicesNow() };
+    return this.offered;
   }
 
   private async choicesNow(): Promise<Choices> {

@@ -9,6 +9,7 @@ import type { TableFile } from '../platform/csv.ts';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { doHeavy, heavyWork } from '../platform/pool.ts';
+import { workbookOf, XLSX } from '../platform/workbook.ts';
 import type { SupporterLists } from './lists.ts';
 import { bySupporter, usableOf } from './ways.ts';
 
@@ -48,10 +49,6 @@ export async function cardsOf(
   return found;
 }
 
-const WORKBOOK = heavyWork<{ name: string; table: TableFile }[], Uint8Array>(
-  new URL('./workbook.work.ts', import.meta.url),
-  120,
-);
 const CARDS = heavyWork<string, Card[]>(new URL('./cards.work.ts', import.meta.url), 20);
 
 /**
@@ -114,9 +111,5 @@ export async function exportFile(
     rows: held.map(({ number, name, reason }) => [number, name, reason]),
   };
   const sheets = [{ name: 'Supporters', table }, ...(held.length > 0 ? [{ name: 'Held back', table: heldBack }] : [])];
-  return {
-    name: 'supporters.xlsx',
-    type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-    bytes: Buffer.from(await doHeavy(WORKBOOK, sheets)),
-  };
+  return { name: 'supporters.xlsx', type: XLSX, bytes: await workbookOf(sheets) };
 }

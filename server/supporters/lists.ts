@@ -7,6 +7,7 @@ import type { NameParts } from '@tallystick/core/names';
 import { STANDING } from '@tallystick/core/segments';
 import type { Shown, Standing } from '@tallystick/core/segments';
 import { WISHES, wishesOf } from '@tallystick/core/wishes';
+import type { Asked } from '@tallystick/contract/segments';
 import type { ListFilter, SupporterRow } from '@tallystick/contract/supporters';
 import { PLAIN_LIST } from '../facts/index.ts';
 import type { FactsThread, Questions, GivenView, GivingView, ListSums } from '../facts/index.ts';
@@ -34,7 +35,9 @@ interface ListQuery extends ListFilter {
 
 /** Who an act is about: rows picked one by one, or a whole list but for some. */
 export type Selection =
-  { kind: 'ids'; ids: readonly number[] } | { kind: 'list'; filter: ListFilter; except: readonly number[] };
+  | { kind: 'ids'; ids: readonly number[] }
+  | { kind: 'list'; filter: ListFilter; except: readonly number[] }
+  | { kind: 'asked'; asked: Asked; except: readonly number[] };
 
 /** Lists of supporters: sorted and grouped in memory, their rows read from the database. */
 export class SupporterLists {
@@ -112,7 +115,11 @@ export class SupporterLists {
   async selected(selection: Selection): Promise<number[]> {
     if (selection.kind === 'ids') return [...new Set(selection.ids)];
     const except = new Set(selection.except);
-    return (await this.everyone(selection.filter)).ids.filter((id) => !except.has(id));
+    const found =
+      selection.kind === 'list'
+        ? (await this.everyone(selection.filter)).ids
+        : [...(await this.questions.members(await this.questions.asked(selection.asked)))];
+    return found.filter((id) => !except.has(id));
   }
 
   /** Rows for lists, in the order of the ids; ids that are gone are left out. */
@@ -212,8 +219,7 @@ const summed = ([lifetime, thisYear, lastYear, count]: ListSums) => ({
 
 function sumOf(given: readonly Pick<GivingView, 'lifetime' | 'thisYear' | 'lastYear' | 'count'>[]) {
   const sum = { lifetime: 0, thisYear: 0, lastYear: 0, count: 0 };
-  for (const one of given)
-    for (const name of SUMMED) sum[name] += one[name];
+  for (const one of given) for (const name of SUMMED) sum[name] += one[name];
   return sum;
 }
 

@@ -1,5 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import mysql from 'mysql2/promise';
+import { FIRST_VIEW } from '@tallystick/core/segments';
+import type { Group } from '@tallystick/core/segments';
 import { ROLES } from '@tallystick/contract/endpoint';
 import type { Role } from '@tallystick/contract/endpoint';
 import { Supporter } from '@tallystick/contract/supporters';
@@ -241,6 +243,12 @@ export async function addGift(test: TestApp, supporterId: number, over: Record<s
   });
   if (status !== 200) throw new Error(text);
   return Number(body['id']);
+}
+
+/** The ids of everyone who matches conditions, ascending. */
+export async function membersOf(test: TestApp, conditions: Group): Promise<number[]> {
+  const { body } = await test.call('POST', '/segments/table', { conditions, view: FIRST_VIEW, limit: 1000 });
+  return (body['items'] as { id: number }[]).map(({ id }) => id).sort((a, b) => a - b);
 }
 
 /** Has everything that was written so far, or from a revision on, be recorded on a day: at noon, Greenwich time. */

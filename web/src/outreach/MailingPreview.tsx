@@ -3,7 +3,9 @@ import { useDeferredValue, useState } from 'react';
 import { MERGE_FIELDS } from '@tallystick/core/letters';
 import type { LetterNode, MergeField } from '@tallystick/core/letters';
 import { previewMailing } from '@tallystick/contract/outreach';
-import { getSegment, previewSegment } from '@tallystick/contract/segments';
+import { FIRST_VIEW } from '@tallystick/core/segments';
+import { getSegment, tableOfSegment } from '@tallystick/contract/segments';
+import type { View } from '@tallystick/contract/segments';
 import { ask, call, keyOf } from '../ui/api.ts';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
@@ -16,9 +18,10 @@ export function MailingPreview(props: { subject: string; body: LetterNode; segme
     queryKey: [...keyOf(getSegment, { params: { id: props.segmentId ?? 0 } }), 'first'],
     queryFn: async ({ signal }) => {
       const segment = await call(getSegment, { params: { id: props.segmentId ?? 0 }, signal });
-      return (
-        (await call(previewSegment, { body: { conditions: segment.conditions, limit: 1 }, signal })).items[0] ?? null
-      );
+      const { conditions, credit } = segment;
+      const body = { conditions, credit, view: FIRST_VIEW as View, limit: 1 };
+      const [row] = (await call(tableOfSegment, { body, signal })).items;
+      return row ? { id: row.supporterId, name: String(row.cells[0]) } : null;
     },
     enabled: props.segmentId !== null,
   });

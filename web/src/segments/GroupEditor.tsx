@@ -24,9 +24,10 @@ import { useChoices } from '../ui/useChoices.ts';
 import { askable, moved, nameOf, relocated, withMore, withPart } from './conditions.ts';
 import type { Part, Path } from './conditions.ts';
 import { ListOfPeople } from './ListOfPeople.tsx';
-import { RowsEditor, WhereEditor } from './RowsEditor.tsx';
+import { RowsEditor } from './RowsEditor.tsx';
 import { TestEditor } from './TestEditor.tsx';
 import { useKnownFields } from './useCatalogue.ts';
+import { WhereEditor } from './WhereEditor.tsx';
 
 const JOINS = optionsOf({ all: 'all', any: 'any', none: 'none' });
 

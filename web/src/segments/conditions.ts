@@ -9,6 +9,8 @@ export type Part = Condition | Group;
 export type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
 export type Test = Of<'field'>['test'];
 export type Where = Of<'rows'>['where'][number];
+/** What is measured of the rows of a list. */
+export type Figure = Omit<Of<'rows'>, 'kind' | 'test' | 'not' | 'off'>;
 export const EMPTY_GROUP: Group = { kind: 'group', join: 'all', parts: [] };
 
 /** A test of a kind as it begins, with nothing chosen yet. */
@@ -127,7 +129,12 @@ export function askable(fields: ReadonlyMap<string, Field>): Asked[] {
   ];
 }
 
-const measureLabel = (of: ListedName, measure: Measure): string => {
+/** What can be measured of a list, to choose from. */
+export const measureOptions = (of: ListedName): Option[] =>
+  measuresOf(LISTED[of]).map((name) => ({ value: name, label: measureAs(name).word.toLowerCase() }));
+
+/** A measure of a list, as it is offered. */
+export const measureLabel = (of: ListedName, measure: Measure): string => {
   const words = measureAs(measure).says(listedAs(of));
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
 };

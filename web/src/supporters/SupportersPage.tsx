@@ -7,8 +7,8 @@ import { listFields } from '@tallystick/contract/fields';
 import { createSupporter, listSupporters } from '@tallystick/contract/supporters';
 import type { ListFilter, SupporterRow } from '@tallystick/contract/supporters';
 import { kept } from '@tallystick/core/fields';
-import { bandAfter } from '@tallystick/core/lists';
 import { ask, call } from '../ui/api.ts';
+import { bandShown } from '../ui/table/bands.ts';
 import { firstChoice } from '../ui/table/columns.ts';
 import type { ColumnChoice, GroupHeading } from '../ui/table/columns.ts';
 import { Button, Empty } from '../ui/controls.tsx';
@@ -203,15 +203,6 @@ function useGroupHeadings(groups: Page['groups'], groupBy: string, fields: reado
                 : key.replace(/^./, (letter) => letter.toUpperCase()),
     }));
   }, [groups, groupBy, fields, money, show]);
-}
-
-/** A band of amounts in words: `$100.00 to $249.99`, and of numbers, which may have parts, `100 to below 250`. */
-function bandShown(from: number, unit: number, show: (value: number) => string): string {
-  if (from < 0) return 'Below zero';
-  if (from === 0) return unit === 1 ? '0 to below 1' : show(0);
-  const next = bandAfter(from, unit);
-  if (next === null) return `${show(from)} or more`;
-  return unit === 1 ? `${show(from)} to below ${show(next)}` : `${show(from)} to ${show(next - 1)}`;
 }
 
 function NobodyHere({ q, trashed }: { q: string; trashed: boolean }) {

@@ -1,4 +1,4 @@
-export { supporterColumns } from './columns.tsx';
-export { ExportDialog } from './ExportDialog.tsx';
+export { ActsBar } from './ActsBar.tsx';
+export { download, ExportDialog } from './ExportDialog.tsx';
 export { SupporterRecord } from './Record.tsx';
 export { TaskDialog, TaskLine } from './TaskLine.tsx';

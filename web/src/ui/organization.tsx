@@ -53,12 +53,15 @@ function formatsOf(organization: Organization) {
   const short = new Intl.NumberFormat(locale, {
     ...{ style: 'currency', currency, notation: 'compact', maximumFractionDigits: 1 },
   } as Intl.NumberFormatOptions);
+  const inMonth = new Intl.DateTimeFormat(locale, { month: 'long', year: 'numeric', timeZone: 'UTC' });
   const moment = new Intl.DateTimeFormat(locale, { dateStyle: 'medium', timeStyle: 'short', timeZone });
   return {
     money: (cents: number): string => formatMoney(cents, organization),
     /** Short enough for an axis: `$1.2K`. */
     shortMoney: (cents: number): string => short.format(cents / 100),
     date: (date: string | null): string => (date === null ? '' : formatDate(date, organization)),
+    /** `2026-03` as `March 2026`. */
+    month: (month: string): string => inMonth.format(new Date(`${month}-15T12:00:00Z`)),
     longDate: (date: string): string => formatDate(date, organization, 'long'),
     /** A custom field's value as it is read; nothing where there is none. */
     field: (field: Pick<CustomField, 'kind'>, value: Kept | undefined): string =>

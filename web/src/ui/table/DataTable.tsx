@@ -32,6 +32,8 @@ export interface DataTableProps<T> extends Listed<T> {
   choice?: ColumnChoice;
   onChoice?: (next: (old: ColumnChoice) => ColumnChoice) => void;
   toolbar?: ReactNode;
+  /** In place of the menu of columns, where whoever uses the table has another way to choose them. */
+  menu?: ReactNode;
   /** Beside the columns' button, at the right. */
   tools?: ReactNode;
   empty: ReactNode;
@@ -147,7 +149,7 @@ export function DataTable<T>(props: DataTableProps<T>) {
   const hasFooter = shown.some((column) => column.footer !== undefined);
   const hasGrown = shown.find((column) => column.grow) ?? (short ? shown.at(-1) : undefined);
   const grown = hasGrown && choice.widths[hasGrown.id] === undefined ? hasGrown.id : null;
-  const menu = <ColumnsMenu columns={columns} choice={choice} onChoice={setChoice} />;
+  const menu = props.menu ?? <ColumnsMenu columns={columns} choice={choice} onChoice={setChoice} />;
 
   return (
     <div className={classes('flex min-w-0 flex-col', !short && 'min-h-0 flex-1')}>

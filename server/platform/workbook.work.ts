@@ -1,5 +1,5 @@
 import ExcelJS from 'exceljs';
-import type { CellKind, TableFile } from '../platform/csv.ts';
+import type { CellKind, TableFile } from './csv.ts';
 
 const FORMATS: Partial<Record<CellKind, string>> = { money: '#,##0.00', day: 'yyyy-mm-dd', text: '@' };
 

@@ -1,0 +1,41 @@
+import { LISTED_NAMES } from '@tallystick/core/catalogue';
+import { MEASURE_NAMES, PICK_NAMES, ROW_KIND_NAMES } from '@tallystick/core/segments';
+import type { View as Known } from '@tallystick/core/segments';
+import { z } from 'zod';
+import { Credit } from './common.ts';
+import { Name, Wheres, Window } from './conditions.ts';
+
+const List = z.enum(LISTED_NAMES);
+const Measured = z.object({
+  ...{ of: List, where: Wheres, measure: z.enum(MEASURE_NAMES), against: Window.optional() },
+  after: z.object({ of: List, where: Wheres, days: z.number().int().min(0).max(40_000) }).optional(),
+  ...{ credit: Credit.optional(), together: z.boolean().optional() },
+});
+/** What a column shows of a row. */
+export const Shown = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('field'), field: Name }),
+  Measured.extend({ kind: z.literal('measure'), plus: z.array(Measured).max(5).optional() }),
+  z.object({ kind: z.literal('values'), of: List, where: Wheres, part: Name, pick: z.enum(PICK_NAMES) }),
+  z.object({ kind: z.literal('gift'), part: Name }),
+]);
+export type Shown = z.infer<typeof Shown>;
+const ColumnId = z.string().min(1).max(40);
+/** So wide a column is at least, and at most, in pixels. */
+export const [NARROWEST, WIDEST] = [48, 1000];
+const Column = z.object({
+  ...{ id: ColumnId, title: z.string().trim().max(60), shows: Shown },
+  width: z.number().int().min(NARROWEST).max(WIDEST),
+});
+/** A table of what matches: one row for each of what, its columns, what sorts it, what puts it together. */
+export const View = z
+  .object({
+    ...{ rows: z.enum(ROW_KIND_NAMES), where: Wheres, columns: z.array(Column).max(60) },
+    sorts: z.array(z.object({ column: ColumnId, down: z.boolean() })).max(3),
+    groupBy: ColumnId.nullable(),
+  })
+  .refine(({ columns }) => new Set(columns.map(({ id }) => id)).size === columns.length, 'Two columns have one id.')
+  .meta({ id: 'View' });
+export type View = z.infer<typeof View>;
+type None<Kind extends never> = Kind;
+/** Does not compile while a view of the core has no form here. */
+export type Forgotten = None<Exclude<Known['columns'][number]['shows']['kind'], Shown['kind']>>;

@@ -1,0 +1,286 @@
+import { Columns3, Download } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { LISTED } from '@tallystick/core/catalogue';
+import { all, fieldIs, ROW_KINDS, withRows } from '@tallystick/core/segments';
+import type { View as KnownView } from '@tallystick/core/segments';
+import type { Selection } from '@tallystick/contract/acts';
+import { fileOfSegment, NARROWEST, tableOfSegment, WIDEST } from '@tallystick/contract/segments';
+import type { Asked, Group, View } from '@tallystick/contract/segments';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
+import { ActsBar, download, ExportDialog, SupporterRecord } from '../supporters/index.ts';
+import { call, callFile, keyOf } from '../ui/api.ts';
+import { Choice, optionsOf } from '../ui/choice/index.tsx';
+import { Button, Empty, IconButton, Trouble } from '../ui/controls.tsx';
+import { useFormats } from '../ui/organization.tsx';
+import type { Formats } from '../ui/organization.tsx';
+import { Menu } from '../ui/overlays.tsx';
+import { PeekLayout } from '../ui/PeekLayout.tsx';
+import { bandShown } from '../ui/table/bands.ts';
+import type { Column, GroupHeading } from '../ui/table/columns.ts';
+import { DataTable } from '../ui/table/DataTable.tsx';
+import { useRowSelection } from '../ui/table/useRowSelection.ts';
+import { useListUrl } from '../ui/useListUrl.ts';
+import { usePages } from '../ui/usePages.ts';
+import { useWrite } from '../ui/useWrite.ts';
+import { choiceOf, sortOf, withChoice, withSort } from './columns.ts';
+import { ColumnsDialog } from './ColumnsDialog.tsx';
+import { WhereEditor } from './WhereEditor.tsx';
+
+type Page = ResponseOf<typeof tableOfSegment>;
+type Row = Page['items'][number];
+type CellType = Page['columns'][number]['type'];
+const NONE: Page['columns'] = [];
+
+/** A cell as it is read. */
+function shown(type: CellType, cell: Row['cells'][number] | undefined, formats: Formats): string {
+  if (cell === null || cell === undefined) return '';
+  if (type === 'money') return formats.money(Number(cell));
+  if (type === 'date') return formats.date(String(cell));
+  return type === 'number' ? formats.count(Number(cell)) : String(cell);
+}
+
+/** What the rows of a group share: a band of figures, a month, or a word. */
+function groupTitle(type: CellType, key: string, formats: Formats): string {
+  if (key === '') return 'Nothing on record';
+  if (type === 'money') return bandShown(Number(key), 100, formats.money);
+  if (type === 'number') return bandShown(Number(key), 1, formats.count);
+  return type === 'date' ? formats.month(key) : key;
+}
+
+/** The rows of a segment as its view says, with what can be done to those selected. */
+export function SegmentTable(props: {
+  asked: Asked;
+  view: View;
+  onView: (view: View) => void;
+  tools?: React.ReactNode;
+}) {
+  const { asked, view, onView } = props;
+  const url = useListUrl();
+  const formats = useFormats();
+  const [choosing, setChoosing] = useState(false);
+  const body = { ...asked, view };
+  const list = usePages<Row, Page>(keyOf(tableOfSegment, { body }), (cursor, signal) =>
+    call(tableOfSegment, { body: { ...body, limit: 200, ...(cursor ? { cursor } : {}) }, signal }),
+  );
+  const known = list.first?.columns ?? NONE;
+  const sums = list.first?.sums;
+  const columns = useMemo(
+    () => columnsOf(view, known, sums ?? [], list.total, formats),
+    [view, known, sums, list.total, formats],
+  );
+  const money = known.findIndex(({ type }, at) => type === 'money' && sums?.[at] != null);
+  const centsOf = (row: Row): number => (money < 0 ? 0 : Number(row.cells[money] ?? 0));
+  const single = view.rows !== 'gift' && view.rows !== 'household';
+  const { selection, chosen, count, everyone, except, clear } = useRowSelection(
+    'supporter',
+    list.rows,
+    rowId,
+    centsOf,
+    { whole: single ? { count: list.total, cents: sums?.[money] ?? 0 } : undefined },
+  );
+  const selected: Selection =
+    everyone && single
+      ? { kind: 'asked', asked: whom(asked, view), except }
+      : { kind: 'ids', ids: [...new Set(chosen.map(({ supporterId }) => supporterId))] };
+  const groups = useMemo((): GroupHeading[] => {
+    const at = view.columns.findIndex(({ id }) => id === view.groupBy);
+    return (list.first?.groups ?? []).map((group) => ({
+      ...{ key: group.key, count: group.count, title: groupTitle(known[at]?.type ?? null, group.key, formats) },
+      subtotals: Object.fromEntries(
+        group.sums.flatMap((sum, place) => {
+          const column = known[place];
+          return column && sum !== null ? [[column.id, shown(column.type, sum, formats)]] : [];
+        }),
+      ),
+    }));
+  }, [list.first, view, known, formats]);
+  const peeked = list.rows.find(({ id }) => id === url.peek)?.supporterId ?? null;
+  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
+  return (
+    <>
+      <PeekLayout
+        ids={list.rows.map(rowId)}
+        openId={url.peek}
+        onOpen={(id) => url.set({ peek: id === null ? null : String(id) })}
+        hrefOf={(id) => `/supporters/${list.rows.find((row) => row.id === id)?.supporterId ?? ''}`}
+        peek={() => (peeked === null ? null : <SupporterRecord id={peeked} />)}
+        list={
+          <DataTable
+            name="segment"
+            label={`The segment: one row for each ${ROW_KINDS[view.rows].one}`}
+            columns={columns}
+            rows={list.rows}
+            idOf={rowId}
+            total={list.total}
+            onMore={list.onMore}
+            sort={sortOf(view)}
+            onSort={(sort) => onView(withSort(view, sort))}
+            choice={choiceOf(view)}
+            onChoice={(next) => onView(withChoice(view, next(choiceOf(view)), NARROWEST, WIDEST))}
+            groups={groups}
+            selection={selection}
+            openId={url.peek}
+            onPeek={(row) => url.set({ peek: String(row.id) })}
+            hrefOf={(row) => `/supporters/${row.supporterId}`}
+            loading={list.isPending}
+            toolbar={
+              count > 0 ? (
+                <ActsBar selection={selected} count={count} trashed={false} onDone={clear} />
+              ) : (
+                <RowsOf
+                  view={view}
+                  onView={onView}
+                  known={known}
+                  total={list.total}
+                  without={list.first?.without ?? 0}
+                />
+              )
+            }
+            tools={
+              count === 0 && (
+                <>
+                  {props.tools}
+                  <FileMenu asked={asked} view={view} total={list.total} single={single} />
+                </>
+              )
+            }
+            menu={
+              <IconButton label="Choose columns" onClick={() => setChoosing(true)}>
+                <Columns3 size={16} />
+              </IconButton>
+            }
+            empty={<Empty title="Nobody matches">Take a condition away, or ask above why someone is not in.</Empty>}
+          />
+        }
+      />
+      {choosing && (
+        <ColumnsDialog
+          view={view}
+          onChange={onView}
+          words={new Map(known.map(({ id, words }) => [id, words]))}
+          onClose={() => setChoosing(false)}
+        />
+      )}
+    </>
+  );
+}
+
+const rowId = (row: Row): number => row.id;
+
+/** Those who have a row: where there is one row for each of a kind, nobody else. */
+const whom = (asked: Asked, { rows }: View): Asked =>
+  rows === 'person' || rows === 'organization'
+    ? { ...asked, conditions: all(asked.conditions as never, fieldIs('kind', rows)) as Group }
+    : asked;
+
+function columnsOf(
+  view: View,
+  known: Page['columns'],
+  sums: Page['sums'],
+  total: number,
+  formats: Formats,
+): Column<Row>[] {
+  return view.columns.map(({ id, title, width, shows }): Column<Row> => {
+    const place = known.findIndex((one) => one.id === id);
+    const { words, type } = known[place] ?? { words: '', type: null };
+    const isName = shows.kind === 'field' && shows.field === 'name';
+    const sum = sums[place];
+    const footer = sum != null ? shown(type, sum, formats) : isName ? rowsCounted(view, total, formats) : undefined;
+    return {
+      ...{ id, title: title || words, width, sort: id, ...(footer === undefined ? {} : { footer }) },
+      ...(type === null || type === 'text' ? {} : { align: 'right' as const }),
+      cell: (row) => {
+        const cell = shown(type, row.cells[place], formats);
+        if (!isName) return cell;
+        return (
+          <Link to={`/supporters/${row.supporterId}`} tabIndex={-1} className="font-serif text-[15px] hover:underline">
+            {cell}
+          </Link>
+        );
+      },
+    };
+  });
+}
+
+const rowsCounted = ({ rows }: View, total: number, { counted }: Formats): string =>
+  counted(total, ROW_KINDS[rows].one, ROW_KINDS[rows].many);
+
+/** What there is one row for each of, and what puts rows together. */
+function RowsOf(props: {
+  view: View;
+  onView: (view: View) => void;
+  known: Page['columns'];
+  total: number;
+  without: number;
+}) {
+  const { view, onView, known, without } = props;
+  const formats = useFormats();
+  const titled = view.columns.map(({ id, title }) => ({
+    value: id,
+    label: title || (known.find((one) => one.id === id)?.words ?? ''),
+  }));
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <span className="text-faded">One row for each</span>
+      <Choice
+        aria-label="One row for each"
+        className="w-auto min-w-32"
+        value={view.rows}
+        onChange={(rows) => onView(withRows(view as KnownView, rows as View['rows']) as View)}
+        options={optionsOf(Object.fromEntries(Object.entries(ROW_KINDS).map(([rows, { one }]) => [rows, one])))}
+      />
+      {view.rows === 'gift' && (
+        <WhereEditor known={LISTED.gifts.parts} where={view.where} onChange={(where) => onView({ ...view, where })} />
+      )}
+      <span className="text-faded">together by</span>
+      <Choice
+        aria-label="Rows together by"
+        className="w-auto min-w-28"
+        value={view.groupBy ?? ''}
+        onChange={(groupBy) => onView({ ...view, groupBy: groupBy === '' ? null : groupBy })}
+        options={[{ value: '', label: 'nothing' }, ...titled]}
+      />
+      <span className="text-faded" data-testid="row-count">
+        {rowsCounted(view, props.total, formats)}
+        {without > 0 &&
+          `; ${formats.counted(without, 'supporter')} of another kind ${without === 1 ? 'matches and has' : 'match and have'} no row`}
+      </span>
+    </div>
+  );
+}
+
+/** The table, or its supporters, as files. */
+function FileMenu({ asked, view, total, single }: { asked: Asked; view: View; total: number; single: boolean }) {
+  const { counted } = useFormats();
+  const [exporting, setExporting] = useState(false);
+  const made = useWrite(async (as: 'csv' | 'xlsx') => {
+    toast.message('Making the file …');
+    download(await callFile(fileOfSegment, { body: { ...asked, view, as } }), `segment.${as}`);
+  });
+  return (
+    <>
+      <Menu
+        label="Export"
+        trigger={
+          <Button look="quiet" busy={made.isPending}>
+            <Download size={14} /> Export
+          </Button>
+        }
+        items={[
+          { label: 'This table as a workbook (XLSX)', onSelect: () => made.mutate('xlsx') },
+          { label: 'This table as CSV', onSelect: () => made.mutate('csv') },
+          { label: 'To write to or call them …', onSelect: () => setExporting(true) },
+        ]}
+      />
+      {exporting && (
+        <ExportDialog
+          selection={{ kind: 'asked', asked: whom(asked, view), except: [] }}
+          people={single ? counted(total, ROW_KINDS[view.rows].one, ROW_KINDS[view.rows].many) : 'everyone who matches'}
+          onClose={() => setExporting(false)}
+        />
+      )}
+    </>
+  );
+}

@@ -17,6 +17,8 @@ export const Segment = z.object({
   before: z.object({ day: z.string(), count: z.number() }).nullable(),
   /** Whether the one who asks has it among their favourites. */
   favourite: z.boolean(),
+  /** The name of the tag that those who match have, as long as they do; empty for none. */
+  tag: z.string(),
   /** How it is shown, as its owner has it; and as the one who asks made it for themselves. */
   view: View,
   ownView: View.nullable(),
@@ -28,6 +30,7 @@ const Draft = Asked.extend({
   folder: ABOUT.folder.default(''),
   /** Whether everyone sees it, or its owner alone. */
   shared: z.boolean().default(true),
+  tag: z.string().trim().max(60).default(''),
   view: View.default(() => structuredClone(FIRST_VIEW) as View),
 });
 export type Draft = z.infer<typeof Draft>;
@@ -212,6 +215,24 @@ export const tableOfSegment = endpoint({
     groups: z.array(z.object({ key: z.string(), count: z.number(), sums: Sums })),
     /** How many match and have no row, being of another kind. */
     without: z.number(),
+  }),
+});
+export const checkStandingTag = endpoint({
+  id: 'checkStandingTag',
+  area,
+  method: 'post',
+  asks: true,
+  path: '/segments/standing-tag',
+  right: 'segments.see',
+  summary: 'What keeping a tag on those who match would do, before it is turned on.',
+  body: Asked.extend({ tag: z.string().trim().min(1).max(60), segmentId: Id.nullable().default(null) }),
+  response: z.object({
+    /** How many get it. */
+    put: z.number(),
+    /** How many lose it, who have it by a segment and do not match any more. */
+    take: z.number(),
+    /** How many of those who match have it in another way, and keep it. */
+    otherwise: z.number(),
   }),
 });
 export const fileOfSegment = endpoint({

@@ -100,7 +100,7 @@ export class App {
     const closers: (() => Promise<void> | void)[] = [() => source.destroy(), () => pulse.stop(), () => jobs.stop()];
     const beginners: (() => Promise<void>)[] = [];
     const of = builder({
-      ...{ config, source, sql, clock, changes, jobs, http, auth, accesses },
+      ...{ config, source, sql, clock, changes, jobs, log, http, auth, accesses },
       address: () => address.url ?? '',
       onClose: (close) => void closers.push(close),
       onListen: (begin) => void beginners.push(begin),

@@ -1,3 +1,4 @@
+import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
 import type { AppConfig } from './config.ts';
 import type { AccessLog } from './platform/access-log.ts';
@@ -16,6 +17,7 @@ export interface Base {
   clock: Clock;
   changes: Changes;
   jobs: Jobs;
+  log: Logger;
   http: Http;
   auth: Auth;
   accesses: AccessLog;

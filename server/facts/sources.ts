@@ -205,6 +205,7 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
     ) => `SELECT t.supporter_id, ${minuteOf('s.at')}, s.kind, COALESCE(s.user_id, 0), IF(s.kind = 'intake', COALESCE(
         (SELECT r.row_id FROM change_row r WHERE r.revision = s.revision AND r.table_name = 'intake' LIMIT 1), 0), 0)
       FROM change_touch t JOIN change_set s ON s.revision = t.revision AND s.undone_by IS NULL AND s.undoes IS NULL
+        AND s.kind <> 'standing'
       ${of('t.supporter_id')} ORDER BY t.supporter_id, t.revision`,
     read: (row, zone) => ({
       day: inZone(row[1], zone),

@@ -81,7 +81,7 @@ export class History {
     const revisions = await this.sql.rows<{ revision: number }>(
       `SELECT DISTINCT revision FROM change_row WHERE supporter_id = ?
        AND table_name IN (?) ORDER BY revision DESC LIMIT ?`,
-      [supporterId, named((rule) => rule.partOfRecord === true), Math.max(1, Math.min(sets, 20))],
+      [supporterId, named((rule) => Boolean(rule.partOfRecord)), Math.max(1, Math.min(sets, 20))],
     );
     const items = await this.sets(
       supporterId,

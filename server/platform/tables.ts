@@ -66,7 +66,7 @@ export interface TableRule {
   /** As `also`, but only a change of that column itself is the other's business. */
   alsoWhenChanged?: string;
   /** True where a row is part of the supporter's record, so that changing it makes an open edit of the record stale. */
-  partOfRecord?: boolean;
+  partOfRecord?: boolean | ((row: Row) => boolean);
   /** Under what history shows it. */
   topics: readonly Topic[];
   /** What history calls a row. */

@@ -232,7 +232,8 @@ export class Transaction {
     for (const id of [owner, ...others]) if (id !== null) this.touched.add(id);
     if (owner === null) return;
     if (rule.owner === 'id' && change.before === null) this.fresh.add(owner);
-    if (rule.partOfRecord && !this.fresh.has(owner)) this.records.add(owner);
+    const part = typeof rule.partOfRecord === 'function' ? rule.partOfRecord(row) : rule.partOfRecord;
+    if (part && !this.fresh.has(owner)) this.records.add(owner);
   }
 }
 

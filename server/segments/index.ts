@@ -11,6 +11,7 @@ import { supportersArea } from '../supporters/index.ts';
 import type { SupporterLists } from '../supporters/index.ts';
 import { PeopleLists } from './people-lists.ts';
 import { Segments } from './segments.service.ts';
+import { StandingTags } from './standing.ts';
 import { Tables } from './tables.ts';
 
 export { keepPeople } from './people-lists.ts';
@@ -22,9 +23,10 @@ export function serveSegments(
   {
     segments,
     tables,
+    standing,
     questions,
     supporters,
-  }: { segments: Segments; tables: Tables; questions: Questions; supporters: SupporterLists },
+  }: { segments: Segments; tables: Tables; standing: StandingTags; questions: Questions; supporters: SupporterLists },
 ): void {
   http.on(contract.listSegments, async ({ actor }) => ({ items: await segments.list(actor) }));
   http.on(contract.getSegment, ({ actor, params }) => segments.get(actor, params.id));
@@ -50,6 +52,9 @@ export function serveSegments(
     response.send(body.as === 'csv' ? csvOf(table) : await workbookOf([{ name: 'Segment', table }]));
     return undefined;
   });
+  http.on(contract.checkStandingTag, async ({ body }) =>
+    standing.check(await questions.asked(body), body.tag, body.segmentId),
+  );
   http.on(contract.keepView, ({ actor, params, body }) => segments.keepView(actor, params.id, body.view));
   http.on(contract.explainSegment, async ({ body }) => segments.explain(await questions.asked(body), body.supporterId));
   http.on(contract.exportSegment, async ({ actor, params, response }) => {
@@ -77,7 +82,7 @@ export function servePeopleLists(http: Http, lists: PeopleLists, questions: Ques
 }
 
 /** Segments: who matches, why, and how many. */
-export const segmentsArea = area('segments', ({ sql, source, changes, http }, of) => {
+export const segmentsArea = area('segments', ({ sql, source, changes, jobs, log, http, onListen, onClose }, of) => {
   const { settings } = of(settingsArea);
   const { facts, questions } = of(factsArea);
   const segments = new Segments(source, changes, settings, questions);
@@ -85,7 +90,11 @@ export const segmentsArea = area('segments', ({ sql, source, changes, http }, of
   questions.keep({ segment: (id) => segments.question(id), people: (id) => lists.members(id) });
   settings.offer(async () => ({ segments: await segments.names() }));
   const tables = new Tables(settings, questions, facts, () => segments.wording());
-  serveSegments(http, { segments, tables, questions, supporters: of(supportersArea).lists });
+  const standing = new StandingTags(sql, changes, settings, segments);
+  of(supportersArea).tags.keepWhile((id) => standing.keepsWhy(id));
+  onClose(() => standing.end());
+  onListen(async () => standing.begin(jobs, log));
+  serveSegments(http, { segments, tables, standing, questions, supporters: of(supportersArea).lists });
   servePeopleLists(http, lists, questions);
-  return { segments };
+  return { segments, standing };
 });

@@ -11,9 +11,12 @@ import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { stored } from '../platform/stored.ts';
+import type { Transaction } from '../platform/transaction.ts';
 import type { Settings } from '../settings/index.ts';
+import { letGoOfTag, tagIds } from '../supporters/index.ts';
 import { SegmentTable } from './segment.entity.ts';
 import type { SegmentRecord } from './segment.entity.ts';
+import { keptTags, refuseOwnTag } from './standing.ts';
 import { PLAIN_VIEW } from './tables.ts';
 import { linesOf, partSentences, wordingOf } from './words.ts';
 
@@ -46,7 +49,8 @@ export class Segments {
     const { today } = await this.settings.calendar();
     const ids = rows.map(({ id }) => id);
     if (ids.length === 0) return [];
-    const [counts, before, liked, looks] = await Promise.all([
+    const [tags, counts, before, liked, looks] = await Promise.all([
+      keptTags(this.sql),
       Promise.all(rows.map((row) => this.questions.count(questionOf(row)))),
       this.sql.rows<{ id: number; day: string; people: number }>(
         `SELECT c.segment_id AS id, c.day, c.people FROM segment_count c WHERE c.segment_id IN (?) AND c.day = (SELECT MAX(d.day)
@@ -70,6 +74,7 @@ export class Segments {
       return {
         ...{ id, version, name, note, folder, credit, conditions: match as contract.Group },
         ...{ ownerId: row.owner_id, shared: row.shared === 1, count: counts[at]?.count ?? 0 },
+        tag: tags.get(row.tag_id ?? 0)?.name ?? '',
         before: earlier ? { day: earlier.day, count: earlier.people } : null,
         favourite: liked.some((one) => one.id === id),
         ...{ view: viewIn(row.view) ?? PLAIN_VIEW, ownView: viewIn(looks.find((one) => one.id === id)?.view ?? '') },
@@ -158,9 +163,10 @@ export class Segments {
 
   async save(actor: Actor, draft: contract.Draft) {
     const row = await this.rowOf(draft);
-    return this.changes.write(actor, { kind: 'edit', summary: `Saved the segment ${row.name}` }, async (tx) => ({
-      id: await tx.insert(SegmentTable, { ...row, owner_id: actor.userId, tag_id: null }),
-    }));
+    return this.changes.write(actor, { kind: 'edit', summary: `Saved the segment ${row.name}` }, async (tx) => {
+      const tag_id = await this.tagOf(tx, draft.tag, row.conditions, null);
+      return { id: await tx.insert(SegmentTable, { ...row, owner_id: actor.userId, tag_id }) };
+    });
   }
 
   async change(actor: Actor, id: number, version: number, draft: contract.Draft) {
@@ -169,8 +175,21 @@ export class Segments {
     await this.refuseCircle(id, row.name, JSON.parse(row.conditions) as Group);
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the segment ${row.name}` }, async (tx) => {
       await tx.expect(SegmentTable, id, version, 'This segment');
-      await tx.update(SegmentTable, id, row);
+      const before = (await tx.lock(SegmentTable, [id])).get(id)?.tag_id ?? null;
+      const tag_id = await this.tagOf(tx, draft.tag, row.conditions, id);
+      await tx.update(SegmentTable, id, { ...row, tag_id });
+      if (before !== tag_id) await letGo(tx, before);
     });
+  }
+
+  /** The tag that a segment is to keep, by its name; null for none. Refuses one that its own conditions depend on. */
+  private async tagOf(tx: Transaction, name: string, conditions: string, id: number | null): Promise<number | null> {
+    if (name === '') return null;
+    const [tag] = (await tagIds(tx, [name])).values();
+    if (tag === undefined) return null;
+    const match = JSON.parse(conditions) as Group;
+    await refuseOwnTag(match, { id: tag, name, segment: id }, await keptTags(tx.sql), (other) => this.question(other));
+    return tag;
   }
 
   /** Refuses conditions by which a segment would ask itself, straight or by way of others. */
@@ -215,6 +234,7 @@ export class Segments {
       if (!row) throw notFound('This segment');
       name = row.name;
       await tx.removeUnused(SegmentTable, id, `E-mails go or went to “${name}”, so it stays.`);
+      await letGo(tx, row.tag_id);
     });
   }
 
@@ -246,6 +266,11 @@ export class Segments {
     ]);
     return wordingOf({ calendar, formats: { locale, currency }, own, choices, segments, lists });
   }
+}
+
+/** Takes a tag off those who have it by a segment, where no segment keeps it any more. */
+async function letGo(tx: Transaction, tagId: number | null): Promise<void> {
+  if (tagId !== null && !(await keptTags(tx.sql)).has(tagId)) await letGoOfTag(tx, tagId);
 }
 
 /** A view as it is kept; null where there is none that can be read. */

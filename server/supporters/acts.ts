@@ -14,6 +14,7 @@ import type { Settings } from '../settings/index.ts';
 import type { Selection, SupporterLists } from './lists.ts';
 import { refused, tagIds } from './record.ts';
 import type { Typed } from '@tallystick/core/fields';
+import { ownTag } from './kept-tags.ts';
 import { NoteTable } from './notes.ts';
 import { SupporterTable, GroupMemberTable, SupporterTagTable, WishTable } from './supporter.entity.ts';
 import { TaskTable } from './tasks.ts';
@@ -117,7 +118,8 @@ export class Acts {
           ? [...(await tagIds(tx, [act.name])).values()][0]
           : (await tx.sql.rows<{ id: number }>('SELECT id FROM tag WHERE name = ?', [act.name]))[0]?.id;
         if (tag === undefined) return 0;
-        return putOrTake(tx, SupporterTagTable, 'tag_id', tag, ids, act.put, { source: 'hand' });
+        const own = act.put ? await ownTag(tx, tag, ids) : 0;
+        return own + (await putOrTake(tx, SupporterTagTable, 'tag_id', tag, ids, act.put, { source: 'hand' }));
       }
       case 'group':
         return putOrTake(tx, GroupMemberTable, 'group_id', act.groupId, ids, act.put, {});

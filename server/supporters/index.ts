@@ -1,8 +1,9 @@
 import './guards.ts';
 export { supportersArea } from './area.ts';
+export { keepTag, letGoOfTag, tagDifference } from './kept-tags.ts';
 export { SupporterLists } from './lists.ts';
 export { NoteTable } from './notes.ts';
-export { addTags, contactRows, noteBounce, requireActive, supporterRow, syncWishes } from './record.ts';
+export { addTags, contactRows, noteBounce, requireActive, supporterRow, syncWishes, tagIds } from './record.ts';
 export { REFUSERS, RefusalTable, refuseMailbox } from './refusals.ts';
 export { RelationTable } from './relations.ts';
 export { Supporters } from './supporters.service.ts';

@@ -11,6 +11,7 @@ import type { Actor } from '../platform/changes.ts';
 import { chunks } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
+import { isKept } from './kept-tags.ts';
 import type { WayRecord, WishRecord, SupporterRecord } from './supporter.entity.ts';
 import {
   SupporterTable,
@@ -158,16 +159,16 @@ export async function noteBounce(tx: Transaction, address: string, on: IsoDate):
   for (const { id } of emails) await tx.update(EmailTable, id, { bad_on: on, bad_reason: 'bounced' });
 }
 
-/** Makes a supporter's tags what is asked, by name; those put on by something else keep their source. */
+/** Makes a supporter's tags what is asked, by name; those put on by something else keep their source, those that a segment keeps stay. */
 export async function syncTags(tx: Transaction, id: number, names: readonly string[]): Promise<void> {
   const tags = new Set((await tagIds(tx, names)).values());
-  const had = await tx.sql.rows<{ id: number; tag_id: number }>(
-    'SELECT id, tag_id FROM supporter_tag WHERE supporter_id = ? FOR UPDATE',
+  const had = await tx.sql.rows<{ id: number; tag_id: number; source: string }>(
+    'SELECT id, tag_id, source FROM supporter_tag WHERE supporter_id = ? FOR UPDATE',
     [id],
   );
   await tx.removeAll(
     SupporterTagTable,
-    had.filter((tag) => !tags.has(tag.tag_id)).map((tag) => tag.id),
+    had.filter((tag) => !tags.has(tag.tag_id) && !isKept(tag.source)).map((tag) => tag.id),
   );
   const has = new Set(had.map((tag) => tag.tag_id));
   await tx.insertAll(

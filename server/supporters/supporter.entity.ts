@@ -173,7 +173,12 @@ const nameIn = (row: Row, column: string, of: string, telling: Telling): string 
 
 export const SupporterTagTable = table(
   'supporter_tag',
-  { ...{ ...ofRecord, topics: ['ties'] }, called: (row, telling) => `Tag ${nameIn(row, 'tag_id', 'tag', telling)}` },
+  {
+    ...{ ...ofRecord, topics: ['ties'] },
+    called: (row, telling) => `Tag ${nameIn(row, 'tag_id', 'tag', telling)}`,
+    // A tag that a segment keeps comes and goes by itself, and is no reason to refuse an edit that is under way.
+    partOfRecord: (row) => row['source'] !== 'segment',
+  },
   { supporter_id: ref, tag_id: ref.says('Tag', named('tag')), source: text(20) },
 );
 export const GroupTable = table('people_group', setUp('supporters', 'People group'), {

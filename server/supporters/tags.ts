@@ -20,6 +20,7 @@ type Labels = typeof TAGS | typeof GROUPS;
 /** Tags and groups as things of their own: named, merged, deleted. Who has them is part of the records. */
 export class Tags {
   private readonly sql: Sql;
+  private readonly holders: ((tagId: number) => Promise<string | null>)[] = [];
 
   constructor(
     source: DataSource,
@@ -27,6 +28,18 @@ export class Tags {
     private readonly settings: Settings,
   ) {
     this.sql = sqlOn(source);
+  }
+
+  /** Has a tag stay as long as something keeps it: `why` tells what, in words, or null. */
+  keepWhile(why: (tagId: number) => Promise<string | null>): void {
+    this.holders.push(why);
+  }
+
+  private async refuseKept(id: number): Promise<void> {
+    for (const why of this.holders) {
+      const because = await why(id);
+      if (because !== null) throw new Problem(409, 'in-use', because);
+    }
   }
 
   /** Tags with the number of active supporters who have them. */
@@ -89,6 +102,7 @@ export class Tags {
   async merge(actor: Actor, id: number, intoId: number) {
     if (id === intoId) throw refused('intoId', 'A tag cannot be merged into itself.');
     const [name, into] = await Promise.all([this.nameOf(TAGS, id), this.nameOf(TAGS, intoId)]);
+    await this.refuseKept(id);
     return this.changes.write(actor, { kind: 'bulk', summary: `Merged the tag ${name} into ${into}` }, async (tx) => {
       // supporter_tag_tag (tag_id)
       const rows = await tx.sql.rows<{ id: number; supporter_id: number; tag_id: number }>(
@@ -118,6 +132,7 @@ export class Tags {
   /** Deletes a tag or group. `records` is how many records the person was told lose it; another number refuses (409). */
   async remove(actor: Actor, labels: Labels, id: number, records: number) {
     const name = await this.nameOf(labels, id);
+    if (labels === TAGS) await this.refuseKept(id);
     return this.changes.write(actor, { kind: 'bulk', summary: `Deleted the ${labels.word} ${name}` }, async (tx) => {
       const rows = await tx.sql.rows<{ id: number; shown: number }>(
         `SELECT h.id, s.state = 'active' AS shown FROM ${labels.holders.name} h JOIN supporter s ON s.id = h.supporter_id WHERE h.${labels.column} = ?`,

@@ -1,7 +1,7 @@
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { comparePeople, freezeSegment, listPeopleLists } from '@tallystick/contract/segments';
-import type { Group, Segment } from '@tallystick/contract/segments';
+import { checkStandingTag, comparePeople, freezeSegment, listPeopleLists } from '@tallystick/contract/segments';
+import type { Asked, Group, Segment } from '@tallystick/contract/segments';
 import { ask, call } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
@@ -12,19 +12,23 @@ import { useChoices } from '../ui/useChoices.ts';
 import { useWrite } from '../ui/useWrite.ts';
 import { Link } from 'react-router';
 
-type Typed = Pick<Segment, 'folder' | 'note' | 'shared'>;
+type Typed = Pick<Segment, 'folder' | 'note' | 'shared' | 'tag'>;
 
 /** Where a segment is kept, what it is for, and who sees it. */
 export function About({
   typed,
   put,
   mayEdit,
+  asked,
+  segment,
 }: {
   typed: Typed;
   put: (part: Partial<Typed>) => void;
   mayEdit: boolean;
+  asked: Asked;
+  segment: Segment | null;
 }) {
-  const { segments } = useChoices();
+  const { segments, tags } = useChoices();
   const folders = [...new Set([...segments.map(({ folder }) => folder), typed.folder])].filter(Boolean).sort();
   if (!mayEdit) return typed.note === '' ? null : <p className="text-[13px]">{typed.note}</p>;
   return (
@@ -50,8 +54,49 @@ export function About({
           onChange={(event) => put({ note: event.target.value })}
         />
       </label>
+      <label className="flex items-center gap-2">
+        <span className="w-14 text-faded">Keeps tag</span>
+        <Choice
+          aria-label="Standing tag"
+          value={typed.tag}
+          onChange={(tag) => put({ tag })}
+          onAdd={(tag) => put({ tag: tag.slice(0, 60) })}
+          options={[
+            { value: '', label: 'none' },
+            ...[...new Set([...tags.map(({ name }) => name), typed.tag])]
+              .filter(Boolean)
+              .map((name) => ({ value: name, label: name })),
+          ]}
+        />
+      </label>
+      {typed.tag !== '' && <Tagging asked={asked} tag={typed.tag} segment={segment} />}
       <Checkbox label="Only I see it" checked={!typed.shared} onChange={(mine) => put({ shared: !mine })} />
     </section>
+  );
+}
+
+/** What keeping a tag will do, before it is saved, and what it does once it is. */
+function Tagging({ asked, tag, segment }: { asked: Asked; tag: string; segment: Segment | null }) {
+  const { counted, count } = useFormats();
+  const { data } = useQuery({
+    ...ask(checkStandingTag, { body: { ...asked, tag, segmentId: segment?.id ?? null } }),
+    placeholderData: keepPreviousData,
+  });
+  if (!data) return <p className="text-faded">Counting …</p>;
+  const { put, take, otherwise } = data;
+  return (
+    <p className="text-faded" aria-live="polite" data-testid="standing-tag">
+      {put + take === 0 ? (
+        'Everyone who matches has it, and nobody else by a segment.'
+      ) : (
+        <>
+          Once saved, {counted(put, 'supporter')} will be tagged
+          {take > 0 && `, and ${count(take)} will lose it`}.
+        </>
+      )}{' '}
+      {otherwise > 0 && `${count(otherwise)} have it already in another way, and keep it.`} It is put on and taken off
+      as facts change and days pass.
+    </p>
   );
 }
 

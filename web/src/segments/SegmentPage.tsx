@@ -35,6 +35,7 @@ const typedSegment = readInto(
     folder: z.string(),
     note: z.string(),
     shared: z.boolean(),
+    tag: z.string(),
     view: z.custom<View>(),
   }),
   createSegment.body,
@@ -57,7 +58,7 @@ function Editor({ segment }: { segment: Segment | null }) {
     schema: typedSegment,
     initial: {
       ...{ name: segment?.name ?? '', conditions: segment?.conditions ?? EMPTY_GROUP },
-      ...{ credit: segment?.credit ?? 'legal', shared: segment?.shared ?? true },
+      ...{ credit: segment?.credit ?? 'legal', shared: segment?.shared ?? true, tag: segment?.tag ?? '' },
       ...{ folder: segment?.folder ?? '', note: segment?.note ?? '', view: segment?.view ?? (FIRST_VIEW as View) },
     },
     send: async (body) => {
@@ -153,7 +154,7 @@ function Editor({ segment }: { segment: Segment | null }) {
         </div>
         <div className="space-y-3">
           <Why asked={asked} />
-          <About typed={entry.typed} put={entry.put} mayEdit={mayEdit} />
+          <About {...{ typed: entry.typed, put: entry.put, mayEdit, asked, segment }} />
           <Keep asked={asked} segment={segment} name={name} />
         </div>
       </div>

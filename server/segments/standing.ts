@@ -1,0 +1,157 @@
+import type { Logger } from 'pino';
+import type { Condition, Group, Question } from '@tallystick/core/segments';
+import { conditionsIn } from '../facts/index.ts';
+import type { Changes } from '../platform/changes.ts';
+import { lastRevision } from '../platform/changes.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Jobs } from '../platform/jobs.ts';
+import { isDatabaseGone, Problem } from '../platform/problem.ts';
+import type { Settings } from '../settings/index.ts';
+import { keepTag, tagDifference } from '../supporters/index.ts';
+
+/** So long after a change who has a tag is looked at, so that many changes are looked at once. */
+const SOON_MS = 500;
+
+/** Who answers what segments ask. */
+interface Answers {
+  membersOf: (id: number) => Promise<Uint32Array>;
+  members: (question: Question) => Promise<Uint32Array>;
+}
+
+/**
+ * Tags that segments keep: put on those who match and taken off who no longer does, as facts change and days pass. A
+ * tag that was put on in another way stays. Where several segments keep one tag, those of any of them have it.
+ */
+export class StandingTags {
+  /** The revision and the day that all tags were last kept as of. */
+  private done = '';
+  private timer: NodeJS.Timeout | null = null;
+  private turning: Promise<void> = Promise.resolve();
+  private closed = false;
+  private forget: () => void = () => undefined;
+
+  constructor(
+    private readonly sql: Sql,
+    private readonly changes: Changes,
+    private readonly settings: Settings,
+    private readonly segments: Answers,
+  ) {}
+
+  /** Keeps tags from now on: soon after each change here, and now and then for the days and for other servers. */
+  begin(jobs: Jobs, log: Logger): void {
+    const turn = (): Promise<void> => {
+      this.timer = null;
+      this.turning = this.turning
+        .then(() => (this.closed ? undefined : this.keep()))
+        .catch((error: unknown) => {
+          if (!isDatabaseGone(error) && !this.closed) log.error({ err: error }, 'standing tags');
+        });
+      return this.turning;
+    };
+    this.forget = this.changes.onCommit(() => {
+      if (!this.closed) this.timer ??= setTimeout(() => void turn(), SOON_MS).unref();
+    });
+    jobs.tend(turn);
+  }
+
+  /** Lets what is under way end, and begins nothing more. */
+  async end(): Promise<void> {
+    this.closed = true;
+    this.forget();
+    if (this.timer) clearTimeout(this.timer);
+    await this.turning;
+  }
+
+  /** Keeps every standing tag as of now. */
+  async keep(): Promise<void> {
+    const kept = await keptTags(this.sql);
+    if (kept.size === 0) return;
+    const { today } = await this.settings.calendar();
+    const asOf = `${await lastRevision(this.sql)} ${today}`;
+    if (asOf === this.done) return;
+    for (const [id, { name, segments }] of kept) {
+      const members = await Promise.all(segments.map((segment) => this.segments.membersOf(segment)));
+      await keepTag(this.changes, this.sql, { id, name }, new Set(members.flatMap((ids) => [...ids])));
+    }
+    this.done = asOf;
+  }
+
+  /** Why a tag stays: which segments keep it; null where none does. */
+  async keepsWhy(tagId: number): Promise<string | null> {
+    const tag = (await keptTags(this.sql)).get(tagId);
+    if (!tag) return null;
+    const rows = await this.sql.rows<{ name: string }>('SELECT name FROM segment WHERE id IN (?) ORDER BY name', [
+      tag.segments,
+    ]);
+    const names = rows.map(({ name }) => `“${name}”`).join(' and ');
+    return `The tag ${tag.name} is kept by the segment ${names}; take it off there first.`;
+  }
+
+  /** What keeping a tag for a question would do: how many get it, and how many have it already in another way. */
+  async check(question: Question, name: string, segmentId: number | null) {
+    const members = new Set(await this.segments.members(question));
+    const [tag] = await this.sql.rows<{ id: number }>('SELECT id FROM tag WHERE name = ?', [name]);
+    if (!tag) return { put: members.size, take: 0, otherwise: 0 };
+    const others = ((await keptTags(this.sql)).get(tag.id)?.segments ?? []).filter((id) => id !== segmentId);
+    for (const id of others) for (const member of await this.segments.membersOf(id)) members.add(member);
+    const { put, take, otherwise } = await tagDifference(this.sql, tag.id, members);
+    return { put: put.length, take: take.length, otherwise };
+  }
+}
+
+type Kept = Map<number, { name: string; segments: number[] }>;
+
+/** The tags that segments keep, with the segments that do. */
+export async function keptTags(sql: Sql): Promise<Kept> {
+  const rows = await sql.rows<{ segment: number; id: number; name: string }>(
+    'SELECT s.id AS segment, t.id, t.name FROM segment s JOIN tag t ON t.id = s.tag_id ORDER BY s.id',
+  );
+  const tags: Kept = new Map();
+  for (const { segment, id, name } of rows) {
+    const tag = tags.get(id) ?? { name, segments: [] };
+    tag.segments.push(segment);
+    tags.set(id, tag);
+  }
+  return tags;
+}
+
+/** Refuses a question whose answer would change by its own tag being put on, straight or by way of other segments. */
+export async function refuseOwnTag(
+  match: Group,
+  tag: { id: number; name: string; segment: number | null },
+  kept: Kept,
+  questionOf: (segment: number) => Promise<Question | null>,
+): Promise<void> {
+  const seen = new Set<number>(tag.segment === null ? [] : [tag.segment]);
+  const waiting: Group[] = [match];
+  for (let next = waiting.pop(); next; next = waiting.pop())
+    for (const condition of conditionsIn(next)) {
+      const tags = tagsAsked(condition);
+      if (tags === 'any' || tags.includes(tag.id))
+        throw new Problem(
+          409,
+          'circle',
+          `What is asked depends on the tag ${tag.name} itself: putting it on would change the answer.`,
+        );
+      const segments = tags.flatMap((one) => kept.get(one)?.segments ?? []);
+      if (condition.kind === 'segment') segments.push(condition.segment);
+      for (const id of segments) {
+        if (seen.has(id)) continue;
+        seen.add(id);
+        const question = await questionOf(id);
+        if (question) waiting.push(question.match);
+      }
+    }
+}
+
+/** The tags that a condition asks about; `any` where it is not said which. */
+function tagsAsked(condition: Condition): number[] | 'any' {
+  if (condition.kind !== 'rows') return [];
+  const wheres = [
+    ...(condition.of === 'tags' ? [condition.where] : []),
+    ...(condition.after?.of === 'tags' ? [condition.after.where] : []),
+  ];
+  const asked = wheres.map((where) => where.find(({ part, not }) => part === 'tag' && !not)?.test);
+  if (asked.some((test) => test?.is !== 'any-of')) return 'any';
+  return asked.flatMap((test) => (test?.is === 'any-of' ? test.values.map(Number) : []));
+}

@@ -1,0 +1,113 @@
+import type { Actor } from '../platform/actor.ts';
+import type { Changes } from '../platform/changes.ts';
+import { isFinal } from '../platform/changes.ts';
+import { chunks } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Transaction } from '../platform/transaction.ts';
+import { counted } from '@tallystick/core/words';
+import { SupporterTagTable, TagTable } from './supporter.entity.ts';
+
+declare module '../platform/changes.ts' {
+  interface ChangeKinds {
+    /** A tag that a segment keeps was put on or taken off. */
+    standing: true;
+  }
+}
+isFinal('standing', 'a segment keeps the tag; take it off the segment instead');
+
+/** Who puts on and takes off what segments keep. */
+const KEEPER: Actor = { userId: null, name: 'Standing tags' };
+/** The source of a tag that a segment put on, and may take off again. */
+const BY_SEGMENT = 'segment';
+
+/** What would have to be done for exactly those who are wanted to have a tag; whoever has it by hand keeps it. */
+export interface TagDifference {
+  /** Supporters who are to have it. */
+  put: number[];
+  /** The rows of those who no longer are. */
+  take: number[];
+  /** How many of those who are wanted have it by other ways, and keep it whatever becomes of the segment. */
+  otherwise: number;
+}
+
+/** Compares who has a tag with who is wanted; those in the trash are left as they are. `lock` keeps others from it. */
+export async function tagDifference(
+  sql: Sql,
+  tagId: number,
+  wanted: ReadonlySet<number>,
+  lock = false,
+): Promise<TagDifference> {
+  // supporter_tag_tag (tag_id)
+  const rows = await sql.rows<{ id: number; supporter_id: number; source: string; active: number }>(
+    `SELECT x.id, x.supporter_id, x.source, s.state = 'active' AS active FROM supporter_tag x
+     JOIN supporter s ON s.id = x.supporter_id WHERE x.tag_id = ?${lock ? ' FOR UPDATE' : ''}`,
+    [tagId],
+  );
+  const has = new Set(rows.map((row) => row.supporter_id));
+  const take = rows.filter((row) => row.source === BY_SEGMENT && row.active === 1 && !wanted.has(row.supporter_id));
+  return {
+    put: [...wanted].filter((id) => !has.has(id)),
+    take: take.map(({ id }) => id),
+    otherwise: rows.filter((row) => row.source !== BY_SEGMENT && wanted.has(row.supporter_id)).length,
+  };
+}
+
+/** Has exactly those who are wanted have a tag, as one change set; nothing is written where they do. */
+export async function keepTag(
+  changes: Changes,
+  sql: Sql,
+  tag: { id: number; name: string },
+  wanted: ReadonlySet<number>,
+) {
+  const { put, take } = await tagDifference(sql, tag.id, wanted);
+  if (put.length === 0 && take.length === 0) return;
+  const words = { on: 0, off: 0 };
+  const summary = (): string =>
+    `Kept the tag ${tag.name}: put on ${counted(words.on, 'supporter')}, taken off ${words.off.toLocaleString('en-US')}`;
+  await changes.write(KEEPER, { kind: 'standing', summary }, async (tx) => {
+    // Whoever keeps the same tag at the same time waits, and then finds it kept.
+    if (!(await tx.lock(TagTable, [tag.id])).has(tag.id)) return;
+    const now = await tagDifference(tx.sql, tag.id, wanted, true);
+    const present: number[] = [];
+    for (const slice of chunks(now.put))
+      for (const { id } of await tx.sql.rows<{ id: number }>(
+        `SELECT id FROM supporter WHERE id IN (?) AND state = 'active' FOR UPDATE`,
+        [slice],
+      ))
+        present.push(id);
+    await tx.insertAll(
+      SupporterTagTable,
+      present.map((id) => ({ supporter_id: id, tag_id: tag.id, source: BY_SEGMENT })),
+    );
+    await tx.removeAll(SupporterTagTable, now.take);
+    [words.on, words.off] = [present.length, now.take.length];
+  });
+}
+
+/** Takes a tag off all who have it by a segment, since none keeps it any more. */
+export async function letGoOfTag(tx: Transaction, tagId: number): Promise<void> {
+  const rows = await tx.sql.rows<{ id: number }>(
+    'SELECT id FROM supporter_tag WHERE tag_id = ? AND source = ? FOR UPDATE',
+    [tagId, BY_SEGMENT],
+  );
+  await tx.removeAll(
+    SupporterTagTable,
+    rows.map(({ id }) => id),
+  );
+}
+
+/** Makes a tag that segments put on some a tag by hand, which stays; answers for how many. */
+export async function ownTag(tx: Transaction, tagId: number, ids: readonly number[]): Promise<number> {
+  const mine: number[] = [];
+  for (const slice of chunks(ids)) {
+    const rows = await tx.sql.rows<{ id: number }>(
+      'SELECT id FROM supporter_tag WHERE tag_id = ? AND source = ? AND supporter_id IN (?) FOR UPDATE',
+      [tagId, BY_SEGMENT, slice],
+    );
+    mine.push(...rows.map(({ id }) => id));
+  }
+  await tx.updateAll(SupporterTagTable, mine, { source: 'hand' });
+  return mine.length;
+}
+
+export const isKept = (source: unknown): boolean => source === BY_SEGMENT;

@@ -61,6 +61,8 @@ export const actOnSupporters = endpoint({
 /** What a file is for; `office` is for looking at, and holds back only what is in the trash. */
 export const EXPORT_USES = ['office', 'mail', 'email', 'call'] as const;
 const ExportUse = { for: z.enum(EXPORT_USES).default('office'), purpose: z.enum(['appeal', 'news']).default('appeal') };
+/** The kinds of file; labels are of those who are written to by post, a call sheet of those who are called. */
+export const EXPORT_FILES = ['csv', 'xlsx', 'vcf', 'labels30', 'labels10', 'calls'] as const;
 export const exportSupporters = endpoint({
   id: 'exportSupporters',
   area,
@@ -72,7 +74,7 @@ export const exportSupporters = endpoint({
   produces: 'application/octet-stream',
   summary:
     'Many supporters as CSV, XLSX or vCard 4.0; a file for a mailing leaves out whom the mailing would hold back.',
-  body: z.object({ selection: Selection, as: z.enum(['csv', 'xlsx', 'vcf']), ...ExportUse }),
+  body: z.object({ selection: Selection, as: z.enum(EXPORT_FILES), ...ExportUse }),
   response: z.string(),
 });
 export const checkExport = endpoint({

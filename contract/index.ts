@@ -10,8 +10,10 @@ import * as jobs from './jobs.ts';
 import * as notes from './notes.ts';
 import * as organization from './organization.ts';
 import * as outreach from './outreach.ts';
+import * as pins from './pins.ts';
 import * as pledges from './pledges.ts';
 import * as relations from './relations.ts';
+import * as definitions from './segment-definition.ts';
 import * as segments from './segments.ts';
 import * as session from './session.ts';
 import * as setup from './setup.ts';
@@ -38,6 +40,8 @@ export const API: readonly AnyEndpoint[] = [
   sheets,
   deposits,
   segments,
+  definitions,
+  pins,
   intake,
   outreach,
   thanks,

@@ -15,8 +15,10 @@ export const Segment = z.object({
   ...{ ownerId: z.number().nullable(), shared: z.boolean(), count: z.number() },
   /** What it counted when it was last looked at on an earlier day. */
   before: z.object({ day: z.string(), count: z.number() }).nullable(),
-  /** Whether the one who asks has it among their favourites. */
-  favourite: z.boolean(),
+  /** Its place among the favourites of the one who asks; null where it is none. */
+  favourite: z.number().nullable(),
+  /** When it was last opened, by anybody. */
+  usedOn: z.string().nullable(),
   /** The name of the tag that those who match have, as long as they do; empty for none. */
   tag: z.string(),
   /** How it is shown, as its owner has it; and as the one who asks made it for themselves. */
@@ -31,6 +33,8 @@ const Draft = Asked.extend({
   /** Whether everyone sees it, or its owner alone. */
   shared: z.boolean().default(true),
   tag: z.string().trim().max(60).default(''),
+  /** Whose it is; the one who saves it first where it is left out. */
+  ownerId: Id.nullable().optional(),
   view: View.default(() => structuredClone(FIRST_VIEW) as View),
 });
 export type Draft = z.infer<typeof Draft>;
@@ -154,6 +158,16 @@ export const favourSegment = endpoint({
   params: IdParams,
   body: z.object({ on: z.boolean() }),
   response: z.object({ on: z.boolean() }),
+});
+export const arrangeFavourites = endpoint({
+  id: 'arrangeFavourites',
+  area,
+  method: 'put',
+  path: '/favourite-segments',
+  right: 'self.change',
+  summary: 'Put one’s own favourites in order.',
+  body: z.object({ ids: z.array(Id).max(1000) }),
+  response: z.object({ ids: z.number() }),
 });
 export const deleteSegment = endpoint({
   id: 'deleteSegment',

@@ -25,6 +25,8 @@ export type {
 export * from './make.ts';
 export { MEASURE_NAMES, measureAs, MEASURES, measuresOf } from './measures.ts';
 export type { Measure } from './measures.ts';
+export { namedIn, renumbered } from './portable.ts';
+export type { Definition, NamedKind } from './portable.ts';
 export { readPasted } from './pasted.ts';
 export type { Pasted } from './pasted.ts';
 export { askingOf } from './shapes.ts';

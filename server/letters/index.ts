@@ -14,6 +14,8 @@ import type { RowOf } from '../platform/tables.ts';
 import { area } from '../area.ts';
 
 export { lettersPdf, undrawableIn } from './pdf.ts';
+export { labelsPdf } from './labels-pdf.ts';
+export type { LabelSheet } from './labels-pdf.ts';
 export { tablePdf } from './table-pdf.ts';
 export type { PrintedLetter } from './pdf.ts';
 

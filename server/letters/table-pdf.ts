@@ -11,6 +11,8 @@ export interface PrintedTable {
   rows: readonly (readonly string[])[];
   sums: readonly (readonly string[])[];
   landscape?: boolean;
+  /** How tall a row is, in points, where there is to be room to write by hand; a rule then stands under each. */
+  tall?: number;
 }
 
 const MARGIN = 48;
@@ -87,13 +89,17 @@ export function drawTable(table: PrintedTable): Promise<Buffer> {
       ...table.rows.map((row) => [row, false] as const),
       ...table.sums.map((row) => [row, true] as const),
     ]) {
-      if (y > doc.page.height - MARGIN - 2 * LINE) {
+      if (y > doc.page.height - MARGIN - Math.max(2 * LINE, table.tall ?? 0)) {
         doc.addPage();
         y = MARGIN;
         heading();
       }
       if (bold && cells === table.sums[0]) rule();
       line(cells, bold);
+      if (table.tall !== undefined && !bold) {
+        y += table.tall - LINE;
+        rule();
+      }
     }
     const { count } = doc.bufferedPageRange();
     for (let page = 0; page < count; page++) {

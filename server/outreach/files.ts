@@ -1,12 +1,18 @@
 import type { z } from 'zod';
 import * as acts from '@tallystick/contract/acts';
+import { formatDate } from '@tallystick/core/dates';
+import { formatMoney } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { supporterNumber } from '@tallystick/core/supporters';
 import { mayReach } from '@tallystick/core/wishes';
+import { counted } from '@tallystick/core/words';
+import { labelsPdf, tablePdf } from '../letters/index.ts';
+import type { LabelSheet } from '../letters/index.ts';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
+import { Problem } from '../platform/problem.ts';
 import type { Settings } from '../settings/index.ts';
 import { exportFile, trashedOf } from '../supporters/index.ts';
 import type { SupporterLists, Trashed } from '../supporters/index.ts';
@@ -56,6 +62,37 @@ export class Files {
     return { kept, held };
   }
 
+  private async labels(ids: readonly number[], sheet: LabelSheet): Promise<Buffer> {
+    const people = await this.addressees.load(ids);
+    return labelsPdf({ sheet, labels: people.map((one) => [one.addressing.addressee, ...one.addressLines]) });
+  }
+
+  /** Whom to call, with what they gave, and room to write what came of it. */
+  private async callSheet(ids: readonly number[], held: number): Promise<Buffer> {
+    const [rows, formats, { today }] = await Promise.all([
+      this.lists.rowsFor(ids),
+      this.settings.formats(),
+      this.settings.calendar(),
+    ]);
+    const column = (heading: string, share: number, right = false) => ({ heading, share, right });
+    return tablePdf({
+      title: 'Calls',
+      facts: [
+        `${counted(rows.length, 'supporter')}, ${formatDate(today, formats)}`,
+        ...(held > 0 ? [`${counted(held, 'supporter')} not to be called, or without a telephone, left out`] : []),
+      ],
+      columns: [
+        ...[column('Name', 22), column('Number', 9), column('Telephone', 15), column('Town', 13)],
+        ...[column('Given', 11, true), column('Last gift', 11, true), column('What came of it', 30)],
+      ],
+      rows: rows.map(({ name, number, phone, city, giving }) => [
+        ...[name, number, phone ?? '', city, formatMoney(giving.lifetime, formats)],
+        giving.last === null ? '' : formatDate(giving.last, formats),
+      ]),
+      ...{ sums: [], landscape: true, tall: 34 },
+    });
+  }
+
   serve(http: Http): void {
     http.on(acts.checkExport, async ({ body }) => {
       const ids = await this.lists.selected(body.selection);
@@ -65,8 +102,23 @@ export class Files {
     http.on(acts.exportSupporters, async ({ body, response }) => {
       const { today } = await this.settings.calendar();
       const { kept, held } = await this.sorted(await this.lists.selected(body.selection), body);
-      const { name, type, bytes } = await exportFile({ sql: this.sql, lists: this.lists, today }, kept, body.as, held);
-      response.attachment(name).type(type).send(bytes);
+      const { as } = body;
+      if (as === 'labels30' || as === 'labels10') {
+        if (body.for !== 'mail') throw new Problem(400, 'invalid', 'Labels are for writing by post.');
+        response
+          .attachment('labels.pdf')
+          .type('application/pdf')
+          .send(await this.labels(kept, as === 'labels30' ? 30 : 10));
+      } else if (as === 'calls') {
+        if (body.for !== 'call') throw new Problem(400, 'invalid', 'A call sheet is for calling.');
+        response
+          .attachment('calls.pdf')
+          .type('application/pdf')
+          .send(await this.callSheet(kept, held.length));
+      } else {
+        const { name, type, bytes } = await exportFile({ sql: this.sql, lists: this.lists, today }, kept, as, held);
+        response.attachment(name).type(type).send(bytes);
+      }
       return undefined;
     });
   }

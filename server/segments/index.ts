@@ -9,7 +9,9 @@ import { workbookOf, XLSX } from '../platform/workbook.ts';
 import { settingsArea } from '../settings/index.ts';
 import { supportersArea } from '../supporters/index.ts';
 import type { SupporterLists } from '../supporters/index.ts';
+import { Definitions } from './definitions.ts';
 import { PeopleLists } from './people-lists.ts';
+import { Pins } from './pins.ts';
 import { Segments } from './segments.service.ts';
 import { StandingTags } from './standing.ts';
 import { Tables } from './tables.ts';
@@ -29,7 +31,10 @@ export function serveSegments(
   }: { segments: Segments; tables: Tables; standing: StandingTags; questions: Questions; supporters: SupporterLists },
 ): void {
   http.on(contract.listSegments, async ({ actor }) => ({ items: await segments.list(actor) }));
-  http.on(contract.getSegment, ({ actor, params }) => segments.get(actor, params.id));
+  http.on(contract.getSegment, async ({ actor, params }) => {
+    await segments.noteUse(actor, params.id);
+    return segments.get(actor, params.id);
+  });
   http.on(contract.createSegment, async ({ actor, body }) => {
     const { revision, result } = await segments.save(actor, body);
     return { revision, ...result };
@@ -44,6 +49,7 @@ export function serveSegments(
     return { revision };
   });
   http.on(contract.favourSegment, ({ actor, params, body }) => segments.favour(actor, params.id, body.on));
+  http.on(contract.arrangeFavourites, ({ actor, body }) => segments.arrange(actor, body.ids));
   http.on(contract.countSegment, async ({ body }) => segments.count(await questions.asked(body)));
   http.on(contract.tableOfSegment, async ({ body }) => tables.page(await questions.asked(body), body.view, body));
   http.on(contract.fileOfSegment, async ({ body, response }) => {
@@ -96,5 +102,7 @@ export const segmentsArea = area('segments', ({ sql, source, changes, jobs, log,
   onListen(async () => standing.begin(jobs, log));
   serveSegments(http, { segments, tables, standing, questions, supporters: of(supportersArea).lists });
   servePeopleLists(http, lists, questions);
+  new Pins(sql, segments).serve(http);
+  new Definitions(sql, settings, questions, segments).serve(http);
   return { segments, standing };
 });

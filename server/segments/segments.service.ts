@@ -49,15 +49,22 @@ export class Segments {
     const { today } = await this.settings.calendar();
     const ids = rows.map(({ id }) => id);
     if (ids.length === 0) return [];
-    const [tags, counts, before, liked, looks] = await Promise.all([
+    const [tags, uses, counts, before, liked, looks] = await Promise.all([
       keptTags(this.sql),
+      this.sql.rows<{ id: number; day: string }>(
+        'SELECT segment_id AS id, used_on AS day FROM segment_use WHERE segment_id IN (?)',
+        [ids],
+      ),
       Promise.all(rows.map((row) => this.questions.count(questionOf(row)))),
       this.sql.rows<{ id: number; day: string; people: number }>(
         `SELECT c.segment_id AS id, c.day, c.people FROM segment_count c WHERE c.segment_id IN (?) AND c.day = (SELECT MAX(d.day)
           FROM segment_count d WHERE d.segment_id = c.segment_id AND d.day < ?)`,
         [ids, today],
       ),
-      this.sql.rows<{ id: number }>('SELECT segment_id AS id FROM segment_favourite WHERE user_id = ?', [actor.userId]),
+      this.sql.rows<{ id: number; place: number }>(
+        'SELECT segment_id AS id, place FROM segment_favourite WHERE user_id = ?',
+        [actor.userId],
+      ),
       this.sql.rows<{ id: number; view: string }>(
         'SELECT segment_id AS id, view FROM segment_view WHERE user_id = ? AND segment_id IN (?)',
         [actor.userId, ids],
@@ -76,7 +83,8 @@ export class Segments {
         ...{ ownerId: row.owner_id, shared: row.shared === 1, count: counts[at]?.count ?? 0 },
         tag: tags.get(row.tag_id ?? 0)?.name ?? '',
         before: earlier ? { day: earlier.day, count: earlier.people } : null,
-        favourite: liked.some((one) => one.id === id),
+        favourite: liked.find((one) => one.id === id)?.place ?? null,
+        usedOn: uses.find((one) => one.id === id)?.day ?? null,
         ...{ view: viewIn(row.view) ?? PLAIN_VIEW, ownView: viewIn(looks.find((one) => one.id === id)?.view ?? '') },
       };
     });
@@ -117,12 +125,51 @@ export class Segments {
     await this.row(id, actor);
     if (actor.userId === null) return { on: false };
     if (on)
-      await this.sql.run('INSERT IGNORE INTO segment_favourite (user_id, segment_id) VALUES (?, ?)', [
-        actor.userId,
-        id,
-      ]);
+      await this.sql.run(
+        `INSERT IGNORE INTO segment_favourite (user_id, segment_id, place)
+         SELECT ?, ?, COALESCE(MAX(place), 0) + 1 FROM segment_favourite WHERE user_id = ?`,
+        [actor.userId, id, actor.userId],
+      );
     else await this.sql.run('DELETE FROM segment_favourite WHERE user_id = ? AND segment_id = ?', [actor.userId, id]);
     return { on };
+  }
+
+  /** Puts somebody's favourites in their own order. */
+  async arrange(actor: Actor, ids: readonly number[]) {
+    for (const [place, id] of ids.entries())
+      await this.sql.run('UPDATE segment_favourite SET place = ? WHERE user_id = ? AND segment_id = ?', [
+        ...[place + 1, actor.userId, id],
+      ]);
+    return { ids: ids.length };
+  }
+
+  /** Notes that a segment was used today. */
+  async noteUse(actor: Actor, id: number): Promise<void> {
+    await this.row(id, actor);
+    const { today } = await this.settings.calendar();
+    await this.sql.run(
+      'INSERT INTO segment_use (segment_id, used_on) VALUES (?, ?) ON DUPLICATE KEY UPDATE used_on = VALUES(used_on)',
+      [id, today],
+    );
+  }
+
+  /** Refuses a segment that somebody does not see. */
+  async requireSeen(actor: Actor, id: number): Promise<void> {
+    await this.row(id, actor);
+  }
+
+  /** What some segments are called and how many are in them; those that somebody does not see are left out. */
+  async counts(actor: Actor, ids: readonly number[]): Promise<Map<number, { name: string; count: number }>> {
+    const unique = [...new Set(ids)];
+    if (unique.length === 0) return new Map();
+    const rows = await this.sql.rows<SegmentRecord>('SELECT * FROM segment WHERE id IN (?)', [unique]);
+    const counted = rows
+      .filter((row) => isSeen(row, actor))
+      .map(async (row) => {
+        const { count } = await this.questions.count(questionOf(row));
+        return [row.id, { name: row.name, count }] as const;
+      });
+    return new Map(await Promise.all(counted));
   }
 
   /** Keeps how somebody looks at a segment; null goes back to how its owner shows it. */
@@ -165,7 +212,7 @@ export class Segments {
     const row = await this.rowOf(draft);
     return this.changes.write(actor, { kind: 'edit', summary: `Saved the segment ${row.name}` }, async (tx) => {
       const tag_id = await this.tagOf(tx, draft.tag, row.conditions, null);
-      return { id: await tx.insert(SegmentTable, { ...row, owner_id: actor.userId, tag_id }) };
+      return { id: await tx.insert(SegmentTable, { owner_id: actor.userId, ...row, tag_id }) };
     });
   }
 
@@ -212,8 +259,13 @@ export class Segments {
 
   private async rowOf(draft: contract.Draft) {
     const { match, credit } = await this.questions.asked(draft);
-    const { name, note, folder, shared, view } = draft;
+    const { name, note, folder, shared, view, ownerId } = draft;
+    if (ownerId != null && !(await one(this.sql, 'SELECT id FROM user WHERE id = ?', [ownerId])))
+      throw new Problem(400, 'invalid', 'There is no such colleague.', {
+        fields: { ownerId: 'There is no such colleague.' },
+      });
     return {
+      ...(ownerId === undefined ? {} : { owner_id: ownerId }),
       ...{ name, note, folder, credit, shared: shared ? 1 : 0 },
       ...{ conditions: JSON.stringify(match), view: JSON.stringify(view) },
     };

@@ -1,8 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useMemo } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { useLocation, useNavigate, useParams } from 'react-router';
 import { z } from 'zod';
-import { countSegment, createSegment, deleteSegment, getSegment, updateSegment } from '@tallystick/contract/segments';
+import { countSegment, createSegment, getSegment, updateSegment } from '@tallystick/contract/segments';
 import type { Group, Segment, View } from '@tallystick/contract/segments';
 import { FIRST_VIEW } from '@tallystick/core/segments';
 import { CREDIT_CHOICES } from '@tallystick/core/totals';
@@ -11,11 +11,13 @@ import { Choice, optionsOf } from '../ui/choice/index.tsx';
 import { Button, Heading, Input, Opening, Trouble } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';
 import { EntryForm, Fault, readInto, said, useEntry } from '../ui/form/index.ts';
+import { useStored } from '../ui/useStored.ts';
 import { useTitle } from '../ui/useTitle.ts';
-import { useWrite } from '../ui/useWrite.ts';
-import { About, Keep } from './AboutSegment.tsx';
+import { About } from './AboutSegment.tsx';
 import { EMPTY_GROUP } from './conditions.ts';
 import { GroupEditor } from './GroupEditor.tsx';
+import { PinMenu } from './Pins.tsx';
+import { SegmentMenu } from './SegmentMenu.tsx';
 import { SegmentTable } from './SegmentTable.tsx';
 import { useView } from './useView.tsx';
 import { LeftOut, Why } from './Why.tsx';
@@ -27,6 +29,12 @@ export default function SegmentPage() {
   return <Editor key={id} segment={existing.data ?? null} />;
 }
 
+/** What a new segment begins with: nothing, or what a copy or a file brought. */
+type Begun = Pick<Segment, 'name' | 'note' | 'folder' | 'credit' | 'conditions' | 'view'>;
+const NEW: Begun = {
+  ...{ name: '', note: '', folder: '', credit: 'legal', conditions: EMPTY_GROUP, view: FIRST_VIEW as View },
+};
+
 const typedSegment = readInto(
   z.object({
     name: said('Name the segment.'),
@@ -36,30 +44,25 @@ const typedSegment = readInto(
     note: z.string(),
     shared: z.boolean(),
     tag: z.string(),
+    ownerId: z.number().nullable(),
     view: z.custom<View>(),
   }),
   createSegment.body,
 );
 
 function Editor({ segment }: { segment: Segment | null }) {
+  const brought = (useLocation().state as { draft?: Begun } | null)?.draft;
+  const begun: Begun = segment ?? brought ?? NEW;
   const navigate = useNavigate();
   const formats = useFormats();
   const me = useHere().user.id;
   const mayEdit = useMay(updateSegment);
-  const mayDelete = useMay(deleteSegment);
-  const away = useWrite((id: number) => call(deleteSegment, { params: { id } }), {
-    say: () => 'Segment deleted; Undo brings it back',
-    then: () => {
-      entry.letGo();
-      void navigate('/segments');
-    },
-  });
   const entry = useEntry({
     schema: typedSegment,
     initial: {
-      ...{ name: segment?.name ?? '', conditions: segment?.conditions ?? EMPTY_GROUP },
-      ...{ credit: segment?.credit ?? 'legal', shared: segment?.shared ?? true, tag: segment?.tag ?? '' },
-      ...{ folder: segment?.folder ?? '', note: segment?.note ?? '', view: segment?.view ?? (FIRST_VIEW as View) },
+      ...{ name: begun.name, note: begun.note, folder: begun.folder, credit: begun.credit },
+      ...{ conditions: begun.conditions, view: begun.view },
+      ...{ shared: segment?.shared ?? true, tag: segment?.tag ?? '', ownerId: segment ? segment.ownerId : me },
     },
     send: async (body) => {
       if (!segment) return (await call(createSegment, { body })).id;
@@ -81,6 +84,7 @@ function Editor({ segment }: { segment: Segment | null }) {
     onBase: (next) => entry.put({ view: next }),
     isOwner: segment === null || (mayEdit && (segment.ownerId === null || segment.ownerId === me)),
   });
+  const [folded, setFolded] = useStored('segment-folded', { on: false });
   const { data } = counted;
   useTitle(name || 'New segment');
   return (
@@ -116,11 +120,16 @@ function Editor({ segment }: { segment: Segment | null }) {
           {segment && mayEdit && (
             <Button onClick={() => void navigate(`/outreach/new?segment=${segment.id}`)}>Write to them</Button>
           )}
-          {segment && mayDelete && (
-            <Button look="danger" busy={away.isPending} onClick={() => away.mutate(segment.id)}>
-              Delete
-            </Button>
-          )}
+          {segment && <PinMenu segmentId={segment.id} />}
+          <SegmentMenu
+            {...{ asked, segment, name }}
+            onCopy={() => {
+              const { note, folder } = entry.typed;
+              const draft: Begun = { name: `${name}, copy`.slice(0, 120), note, folder, credit, conditions, view };
+              void navigate('/segments/new', { state: { draft } });
+            }}
+            onGone={entry.letGo}
+          />
           {mayEdit && (
             <Button look="main" type="submit" busy={entry.busy}>
               Save segment
@@ -131,35 +140,52 @@ function Editor({ segment }: { segment: Segment | null }) {
           <Fault>{entry.fault('name') ?? entry.trouble}</Fault>
         </div>
       </EntryForm>
-      <div className="grid grid-cols-[1fr_20rem] gap-4 border-b border-rule px-5 py-3">
-        <div className="min-w-0 space-y-1.5">
-          <GroupEditor group={conditions} onChange={(next) => entry.put({ conditions: next })} counts={data} />
-          <div className="flex flex-wrap items-center gap-2 text-[13px] text-faded">
-            <span>Count the giving of</span>
-            <Choice
-              aria-label="Whose giving counts in this segment"
-              className="w-auto min-w-44 text-[13px]"
-              value={credit}
-              onChange={(next) => entry.put({ credit: next as Segment['credit'] })}
-              options={optionsOf(CREDIT_CHOICES)}
-            />
-            {data && <LeftOut trashed={data.trashed} />}
+      {folded.on ? (
+        <p className="border-b border-rule px-5 py-2 text-[13px]" data-testid="segment-sentence">
+          <span className="text-faded">Supporters of whom it holds: </span>
+          {data?.whole ?? '…'}
+        </p>
+      ) : (
+        <div className="grid grid-cols-[1fr_20rem] gap-4 border-b border-rule px-5 py-3">
+          <div className="min-w-0 space-y-1.5">
+            <GroupEditor group={conditions} onChange={(next) => entry.put({ conditions: next })} counts={data} />
+            <div className="flex flex-wrap items-center gap-2 text-[13px] text-faded">
+              <span>Count the giving of</span>
+              <Choice
+                aria-label="Whose giving counts in this segment"
+                className="w-auto min-w-44 text-[13px]"
+                value={credit}
+                onChange={(next) => entry.put({ credit: next as Segment['credit'] })}
+                options={optionsOf(CREDIT_CHOICES)}
+              />
+              {data && <LeftOut trashed={data.trashed} />}
+            </div>
+            {data && data.parts.length > 0 && (
+              <p className="text-[13px]" data-testid="segment-sentence">
+                <span className="text-faded">It reads: supporters of whom it holds: </span>
+                {data.whole}.
+              </p>
+            )}
           </div>
-          {data && data.parts.length > 0 && (
-            <p className="text-[13px]" data-testid="segment-sentence">
-              <span className="text-faded">It reads: supporters of whom it holds: </span>
-              {data.whole}.
-            </p>
-          )}
+          <div className="space-y-3">
+            <Why asked={asked} />
+            <About {...{ typed: entry.typed, put: entry.put, mayEdit, asked, segment }} />
+          </div>
         </div>
-        <div className="space-y-3">
-          <Why asked={asked} />
-          <About {...{ typed: entry.typed, put: entry.put, mayEdit, asked, segment }} />
-          <Keep asked={asked} segment={segment} name={name} />
-        </div>
-      </div>
+      )}
       {counted.error && <Trouble error={counted.error} />}
-      <SegmentTable asked={asked} view={view} onView={setView} tools={tools} />
+      <SegmentTable
+        {...{ asked, view }}
+        onView={setView}
+        tools={
+          <>
+            {tools}
+            <Button look="quiet" aria-pressed={folded.on} onClick={() => setFolded(({ on }) => ({ on: !on }))}>
+              {folded.on ? 'Show the conditions' : 'Only the table'}
+            </Button>
+          </>
+        }
+      />
     </>
   );
 }

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { checkExport, EXPORT_USES, exportSupporters } from '@tallystick/contract/acts';
-import type { Selection } from '@tallystick/contract/acts';
+import type { Selection, EXPORT_FILES } from '@tallystick/contract/acts';
 import { ask, callFile } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Field, Trouble } from '../ui/controls.tsx';
@@ -10,18 +10,29 @@ import { useFormats } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 
-type Use = (typeof EXPORT_USES)[number];
+export type Use = (typeof EXPORT_USES)[number];
 const USES: Record<Use, string> = {
   office: 'To look at: everyone, with their wishes',
   mail: 'To write to them by post',
   email: 'To write to them by e-mail',
   call: 'To call them',
 };
-const FILES = [
+type Kind = (typeof EXPORT_FILES)[number];
+/** The files that there are for each use, the last the one that is offered most. */
+const PLAIN: [Kind, string][] = [
   ['csv', 'CSV'],
-  ['xlsx', 'Workbook (XLSX)'],
   ['vcf', 'Address cards (vCard)'],
-] as const;
+  ['xlsx', 'Workbook (XLSX)'],
+];
+const FILES: Record<Use, [Kind, string][]> = {
+  ...{ office: PLAIN, email: PLAIN },
+  mail: [['labels10', 'Labels, 10 a page'], ['labels30', 'Labels, 30 a page'], ...PLAIN],
+  call: [['calls', 'Call sheet (PDF)'], ...PLAIN],
+};
+const ENDINGS: Record<Kind, string> = {
+  ...{ csv: 'csv', xlsx: 'xlsx', vcf: 'vcf', labels30: 'pdf', labels10: 'pdf', calls: 'pdf' },
+};
+const NAMES: Partial<Record<Kind, string>> = { labels30: 'labels', labels10: 'labels', calls: 'calls' };
 
 /** Saves a file that the server made under its name. */
 export function download(file: Blob, name: string): void {
@@ -33,21 +44,22 @@ export function download(file: Blob, name: string): void {
 }
 
 /** Asks what a file of supporters is for, and tells before it is made whom it leaves out and why. */
-export function ExportDialog(props: { selection: Selection; people: string; onClose: () => void }) {
+export function ExportDialog(props: { selection: Selection; people: string; begin?: Use; onClose: () => void }) {
   const { selection, people, onClose } = props;
   const { count } = useFormats();
-  const [use, setUse] = useState<Use>('office');
+  const [use, setUse] = useState<Use>(props.begin ?? 'office');
   const [purpose, setPurpose] = useState<'appeal' | 'news'>('appeal');
   const body = { selection, for: use, purpose };
   const { data: check, error } = useQuery(ask(checkExport, { body }));
-  const made = useWrite(async (as: (typeof FILES)[number][0]) => {
+  const made = useWrite(async (as: Kind) => {
     toast.message('Making the file …');
-    download(await callFile(exportSupporters, { body: { ...body, as } }), `supporters.${as}`);
+    const file = await callFile(exportSupporters, { body: { ...body, as } });
+    download(file, `${NAMES[as] ?? 'supporters'}.${ENDINGS[as]}`);
     onClose();
   });
   const kept = check ? check.asked - check.held : null;
   return (
-    <Dialog open onClose={onClose} title={`A file of ${people}`} size="medium">
+    <Dialog open onClose={onClose} title={`A file of ${people}`} size="wide">
       <div className="grid grid-cols-2 gap-3">
         <Field label="What for">
           {(attributes) => (
@@ -108,7 +120,7 @@ export function ExportDialog(props: { selection: Selection; people: string; onCl
       )}
       <DialogActions>
         <Button onClick={onClose}>Not now</Button>
-        {FILES.map(([as, name]) => (
+        {FILES[use].map(([as, name]) => (
           <Button
             key={as}
             look={as === 'xlsx' ? 'main' : undefined}

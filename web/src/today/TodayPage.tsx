@@ -5,6 +5,7 @@ import { listGifts } from '@tallystick/contract/gifts';
 import type { Gift } from '@tallystick/contract/gifts';
 import { createTask, listTasks } from '@tallystick/contract/notes';
 import { addDays } from '@tallystick/core/dates';
+import { Pins } from '../segments/index.ts';
 import { TaskDialog, TaskLine } from '../supporters/index.ts';
 import { ask, call, keyOf } from '../ui/api.ts';
 import { More } from '../ui/More.tsx';
@@ -33,6 +34,7 @@ export default function TodayPage() {
       <div className="grid gap-8 px-5 py-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.6fr)]">
         <section aria-labelledby="waits">
           <FirstSteps />
+          <Pins />
           <h2 id="waits" className="border-b border-rule pb-1 text-lg">
             What waits
           </h2>

@@ -283,6 +283,17 @@ describe('files of supporters', () => {
     const { bytes } = await test.call('POST', '/supporters/export', { ...asked, as: 'xlsx' });
     const [kept, left] = await readSheets(bytes);
     expect([kept?.data.length, left?.sheet, left?.data.length]).toEqual([2, 'Held back', 6]);
+    // Labels and call sheets are of the same people, and of no other use.
+    const made = async (as: string, over: object = {}) =>
+      test.call('POST', '/supporters/export', { ...asked, ...over, as });
+    const labels = [await made('labels30'), await made('labels10')];
+    expect(labels.map(({ status, text }) => [status, text.startsWith('%PDF')])).toEqual([
+      [200, true],
+      [200, true],
+    ]);
+    expect((await made('calls')).status).toBe(400);
+    expect((await made('labels30', { for: 'call' })).status).toBe(400);
+    expect((await made('calls', { for: 'call' })).text.startsWith('%PDF')).toBe(true);
     // To look at, only what is in the trash is left out; who looks through the trash gets it.
     const office = await test.call('POST', '/supporters/export/check', { selection });
     expect(office.body).toMatchObject({ asked: 6, held: 1, some: [{ reason: 'in the trash' }] });

@@ -339,6 +339,7 @@ describe('roles', () => {
     await go(`/segments/${made.id}`);
     // What the tray shows comes later than what happened: Undo is about what happened.
     await browser.slowBy(700);
+    await browser.press('More');
     await browser.press('Delete');
     await browser.seeText('Segment deleted; Undo brings it back');
     await browser.press('Undo');

@@ -1,0 +1,135 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { api, expectNoFaults, Key, openWorld } from './support.ts';
+import type { World } from './support.ts';
+
+/* A segment and the table of what matches it, over the demo's data. */
+
+let world: World;
+let segments: { id: number; name: string }[] = [];
+beforeAll(async () => {
+  world = await openWorld();
+  segments = (await api<{ items: { id: number; name: string }[] }>(world.browser, '/segments')).items;
+});
+afterAll(() => world.close());
+
+const go = (path: string): Promise<void> => world.browser.go(`${world.stack.url}${path}`);
+const open = async (name: string): Promise<number> => {
+  const id = segments.find((one) => one.name === name)?.id ?? 0;
+  await go(`/segments/${id}`);
+  await world.browser.see('tr[data-row]');
+  return id;
+};
+const headings = (): Promise<string[]> =>
+  world.browser.driver.executeScript(
+    `return [...document.querySelectorAll('[data-list=segment] th[scope=col]')].map((one) => one.innerText.trim())`,
+  );
+const becomes = (what: () => Promise<boolean>, words: string): Promise<void> => world.browser.until(what, words);
+
+describe('the table of a segment', () => {
+  it('shows what each committed, the largest first, and who the spouse is', async () => {
+    const { browser } = world;
+    await open('Refractor owners and the director’s list');
+    const seen = await headings();
+    expect(seen.some((one) => one.startsWith('Committed to Dark Ground'))).toBe(true);
+    expect(seen).toContain('Spouse');
+    const cells: string[][] = await browser.driver.executeScript(
+      `return [...document.querySelectorAll('[data-list=segment] tr[data-row]')].slice(0, 8)
+        .map((row) => [...row.querySelectorAll('td')].map((cell) => cell.innerText.trim()))`,
+    );
+    const amounts = cells.map((row) => Number((row.find((cell) => cell.startsWith('$')) ?? '').replace(/[$,]/g, '')));
+    expect(amounts[0]).toBeGreaterThan(0);
+    expect(amounts).toEqual(amounts.toSorted((a, b) => b - a));
+    await expectNoFaults(browser, 'segment table');
+  });
+
+  it('is given one row for each gift, put together, with one more column', async () => {
+    const { browser } = world;
+    await open('Recurring gift that fails');
+    await browser.choose('One row for each', 'gift');
+    await becomes(async () => (await headings()).includes('Paid by'), 'rows did not become gifts');
+    await browser.choose('Rows together by', 'Fund');
+    await browser.see('tr[data-group]');
+    await browser.press('Choose columns');
+    await browser.choose('Add a column', 'Birthday');
+    await browser.seeText('Birthday');
+    await expectNoFaults(browser, 'columns of a segment');
+    await browser.press('Done');
+    await becomes(async () => (await headings()).includes('Birthday'), 'the column did not come');
+    const box = await browser.see('[data-list=segment]');
+    await box.focus();
+    await browser.keys('j', Key.ENTER);
+    await browser.see('aside article h2');
+  });
+
+  it('keeps what somebody else makes of it for themselves, until they go back', async () => {
+    const { browser } = world;
+    const id = await open('Gave by card only');
+    const segment = await api<{ version: number } & Record<string, unknown>>(browser, `/segments/${id}`);
+    const others = (await api<{ users: { id: number; name: string }[] }>(browser, '/choices')).users;
+    const heir = others.find(({ name }) => name === 'Desmond Kettleworth')?.id ?? 0;
+    const { name, conditions, version } = segment;
+    await browser.driver.executeAsyncScript(
+      `const [path, body, done] = arguments;
+       fetch('/api/v1' + path, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body }).then(done)`,
+      `/segments/${id}`,
+      JSON.stringify({ name, conditions, version, ownerId: heir }),
+    );
+    await open('Gave by card only');
+    await browser.press('Choose columns');
+    await browser.press('Take out Town');
+    await browser.press('Done');
+    await browser.seeText('Your own view');
+    await becomes(
+      async () => (await api<{ ownView: object | null }>(browser, `/segments/${id}`)).ownView !== null,
+      'it was not kept',
+    );
+    await open('Gave by card only');
+    await browser.seeText('Your own view');
+    expect(await headings()).not.toContain('Town');
+    await browser.press('Back to the owner’s');
+    await becomes(async () => (await headings()).includes('Town'), 'the owner’s view did not come back');
+  });
+});
+
+describe('a segment', () => {
+  it('is pinned to Today with a ready act, and taken off again', async () => {
+    const { browser } = world;
+    await open('Birthday next month, by post');
+    await browser.press('Pin …');
+    await browser.press('Labels, 30 a page');
+    await browser.seeText('Pinned to Today');
+    await go('/');
+    await browser.see('#pins');
+    await browser.see('//button[.="Labels, 30 a page"]');
+    await expectNoFaults(browser, 'pins');
+    await browser.press('Arrange Birthday next month, by post, Labels, 30 a page');
+    await browser.press('Take off Today');
+    await becomes(async () => (await browser.all('#pins')).length === 0, 'the pin stayed');
+  });
+
+  it('says how many a standing tag will be put on before it is saved', async () => {
+    const { browser } = world;
+    await open('First gift in the last 90 days');
+    await browser.press('About this segment');
+    await browser.choose('Standing tag', 'Volunteer');
+    await browser.seeText('will be tagged');
+    await browser.press('Save segment');
+    await browser.seeText('Segment saved');
+    await browser.seeText('Everyone who matches has it');
+  });
+
+  it('is copied with its conditions and its view', async () => {
+    const { browser } = world;
+    await open('Refractor owners and the director’s list');
+    await browser.press('More');
+    await browser.press('Copy');
+    await becomes(async () => (await browser.driver.getCurrentUrl()).endsWith('/segments/new'), 'no copy opened');
+    await browser.see('[aria-label="Take out Refractor"]');
+    await becomes(
+      async () => (await headings()).some((one) => one.startsWith('Committed to Dark Ground')),
+      'the copy has other columns',
+    );
+    await browser.press('Save segment');
+    await browser.seeText('Segment saved');
+  });
+});

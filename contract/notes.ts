@@ -167,6 +167,22 @@ export const finishTask = endpoint({
   params: IdParams,
   response: Written.extend({ next: z.string().nullable() }),
 });
+export const TaskAct = z.discriminatedUnion('do', [
+  z.object({ do: z.literal('give'), ownerId: Id.nullable() }),
+  z.object({ do: z.literal('move'), due: IsoDateText }),
+  z.object({ do: z.literal('done') }),
+]);
+export type TaskAct = z.infer<typeof TaskAct>;
+export const actOnTasks = endpoint({
+  id: 'actOnTasks',
+  area,
+  method: 'post',
+  path: '/tasks/acts',
+  right: 'tasks.change',
+  summary: 'Hand over, move or tick off many tasks, as one change set; those that are done already stay as they are.',
+  body: z.object({ ids: z.array(Id).min(1, 'No task is selected.').max(5000), act: TaskAct }),
+  response: Written.extend({ changed: z.number() }),
+});
 export const deleteTask = endpoint({
   id: 'deleteTask',
   area,

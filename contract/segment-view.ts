@@ -16,7 +16,7 @@ export const Shown = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('field'), field: Name }),
   Measured.extend({ kind: z.literal('measure'), plus: z.array(Measured).max(5).optional() }),
   z.object({ kind: z.literal('values'), of: List, where: Wheres, part: Name, pick: z.enum(PICK_NAMES) }),
-  z.object({ kind: z.literal('gift'), part: Name }),
+  z.object({ kind: z.literal('part'), part: Name }),
 ]);
 export type Shown = z.infer<typeof Shown>;
 const ColumnId = z.string().min(1).max(40);

@@ -215,7 +215,7 @@ export const tableOfSegment = endpoint({
   body: Paging.extend(Asked.shape).extend({ view: View }),
   response: pageOf(
     z.object({
-      /** The number of the row: of the gift where there is one row for each, else of the supporter. */
+      /** The number of the row: of the gift, the note, the task … where there is one row for each, else of the supporter. */
       id: Id,
       supporterId: Id,
       /** For each column words, cents, a number or a date; null for nothing. */

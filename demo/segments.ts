@@ -13,6 +13,7 @@ import {
   stateIs,
   tagged,
   total,
+  withRows,
 } from '@tallystick/core/segments';
 import type { Condition, Group, RowsCondition, View } from '@tallystick/core/segments';
 import type { Transaction } from '@tallystick/server/platform/transaction';
@@ -87,6 +88,7 @@ export async function putQuestions(tx: Transaction, today: string): Promise<void
     ...{ kind: 'related', by: 'tie', where: [anyOf('role', role), YES('open')], match },
   });
   const land = anyOf('fund', await id('fund', 'LAND'));
+  const calls = [anyOf('kind', 'call'), during({ kind: 'month', ago: 1 })];
   const spouse = anyOf('role', (await id('relation_kind', 'spouse')) * 2);
   await store(tx, [
     {
@@ -112,6 +114,18 @@ export async function putQuestions(tx: Transaction, today: string): Promise<void
         ],
         sorts: [{ column: 'committed', down: true }],
       },
+    },
+    {
+      ...{ name: 'Calls of last month', folder: 'Lists', match: all(rows('notes', calls)) },
+      view: { ...withRows(FIRST_VIEW, 'notes'), where: calls },
+    },
+    {
+      ...{ name: 'Open tasks, whosever they are', folder: 'Lists', match: all(rows('tasks', [YES('open')])) },
+      view: { ...withRows(FIRST_VIEW, 'tasks'), where: [YES('open')], sorts: [{ column: 'day', down: false }] },
+    },
+    {
+      ...{ name: 'Who sits on which board', folder: 'Lists', match: all(rows('groups', [anyOf('group', board)])) },
+      view: withRows(FIRST_VIEW, 'groups'),
     },
     { name: 'Refractor owners', folder: 'Members', match: all(fieldIs(`own:${telescope}`, 'Refractor')) },
     { name: 'General Operating, six years running', folder: 'Giving', match: all(...seasons) },

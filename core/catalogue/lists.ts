@@ -370,7 +370,9 @@ export const LISTED = {
         const done = values(read, 'done');
         return { number: (row) => (done[row] === NO_DAY ? 1 : 0) };
       }),
+      title: text('What is to be done', 'title', 'title task'),
       owner: toRef('Whose task', 'owner', 'user', 'of'),
+      done: date('Done', 'done', 'ticked'),
       day: date('Due', 'day'),
     },
   },

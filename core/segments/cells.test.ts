@@ -4,9 +4,9 @@ import { Facts, NO_DAY, rowWith } from '../facts/index.ts';
 import { kept } from '../fields/index.ts';
 import { METHOD_CODES } from '../gifts/index.ts';
 import { SUPPORTER_KINDS } from '../supporters/index.ts';
-import { anyOf, askingOf, cellsOf, describeShown, during, FIRST_VIEW, giftRows, withRows } from './index.ts';
+import { anyOf, askingOf, cellsOf, describeShown, during, FIRST_VIEW, listRows, rowIds, withRows } from './index.ts';
 import type { Cells, Rows, Shown, Telling, View, Where, Wording } from './index.ts';
-import { fieldsWith } from '../catalogue/index.ts';
+import { fieldsWith, LISTED_NAMES } from '../catalogue/index.ts';
 
 /*
  * What columns show of a few supporters made by hand. The fiscal year begins in July; today is in FY2027. Ana and Ben
@@ -67,7 +67,7 @@ const own = [
   { id: 2, about: 'supporter', name: 'Capacity', kind: 'money', choices: [] },
 ] as const;
 const asking = askingOf(facts, { calendar, own: own.map((one) => ({ ...one, choices: [...one.choices] })) });
-const EACH: Rows = { slotOf: (row) => row, giftOf: null, together: false };
+const EACH: Rows = { slotOf: (row) => row, list: null, together: false };
 const read = (shown: Shown, rows: Rows = EACH): Cells => {
   const cells = cellsOf(shown, rows, asking, telling);
   if (!cells) throw new Error('There is no such column.');
@@ -145,7 +145,7 @@ describe('a column', () => {
       { kind: 'field', field: 'own:99' },
       { ...sum([anyOf('nothing', 1)]) },
       { kind: 'values', of: 'tags', where: [], part: 'nothing', pick: 'all' },
-      { kind: 'gift', part: 'fund' },
+      { kind: 'part', part: 'fund' },
       { ...sum([]), plus: [{ of: 'gifts', where: [], measure: 'last' }] },
     ] as Shown[])
       expect(cellsOf(shown, EACH, asking, telling)).toBeNull();
@@ -154,9 +154,10 @@ describe('a column', () => {
 
 describe('one row for each gift', () => {
   const rowsOf = (...where: Where[]) => {
-    const { places, owners } = giftRows([0, 1, 2], where, asking);
+    const { places, owners } = listRows('gifts', [0, 1, 2], where, asking);
     const rows: Rows = {
-      ...{ slotOf: (row) => owners[row] as number, giftOf: (row) => places[row] as number, together: false },
+      ...{ slotOf: (row) => owners[row] as number, together: false },
+      list: { of: 'gifts', placeOf: (row) => places[row] as number },
     };
     const cells = (shown: Shown) => [...places.keys()].map(read(shown, rows).cell);
     return { many: places.length, cells };
@@ -164,15 +165,15 @@ describe('one row for each gift', () => {
   it('has each gift once, whatever it is split into, with where its parts went in one cell', () => {
     const { many, cells } = rowsOf();
     expect(many).toBe(4);
-    expect(cells({ kind: 'gift', part: 'fund' })).toEqual([
+    expect(cells({ kind: 'part', part: 'fund' })).toEqual([
       ...['Dark Ground, Telescope Van', 'Dark Ground', 'Dark Ground', 'Telescope Van'],
     ]);
-    expect(cells({ kind: 'gift', part: 'cents' })).toEqual([9000, 10000, 5000, 4000]);
-    expect(cells({ kind: 'gift', part: 'day' })[3]).toBe('2026-07-02');
+    expect(cells({ kind: 'part', part: 'cents' })).toEqual([9000, 10000, 5000, 4000]);
+    expect(cells({ kind: 'part', part: 'day' })[3]).toBe('2026-07-02');
     expect(cells({ kind: 'field', field: 'name' })[3]).toBe('Dr. Ben Ruiz');
   });
   it('has those that are asked for; a split gift where any part passes', () => {
-    expect(rowsOf(ground).cells({ kind: 'gift', part: 'cents' })).toEqual([9000, 10000, 5000]);
+    expect(rowsOf(ground).cells({ kind: 'part', part: 'cents' })).toEqual([9000, 10000, 5000]);
     expect(rowsOf(anyOf('fund', VAN)).many).toBe(2);
     expect(rowsOf(ground, { part: 'cents', test: { is: 'between', atLeast: 6000, atMost: null } }).many).toBe(2);
     expect(rowsOf(anyOf('nothing', 1)).many).toBe(0);
@@ -181,8 +182,8 @@ describe('one row for each gift', () => {
 
 describe('a view', () => {
   it('changes its columns with its rows, and has those of supporters back', () => {
-    const gifts = withRows(FIRST_VIEW, 'gift');
-    expect(gifts.columns.some(({ shows }) => shows.kind === 'gift')).toBe(true);
+    const gifts = withRows(FIRST_VIEW, 'gifts');
+    expect(gifts.columns.some(({ shows }) => shows.kind === 'part')).toBe(true);
     expect(gifts.sorts).toEqual([{ column: 'day', down: true }]);
     expect(withRows(gifts, 'supporter')).toEqual(FIRST_VIEW);
     expect(withRows(FIRST_VIEW, 'household')).toEqual({ ...FIRST_VIEW, rows: 'household' });
@@ -191,7 +192,7 @@ describe('a view', () => {
   it('keeps columns of one’s own when its rows change back', () => {
     const more: View = {
       ...FIRST_VIEW,
-      ...{ rows: 'gift', columns: [{ id: 'x', title: '', width: 90, shows: sum([]) }], groupBy: 'x' },
+      ...{ rows: 'gifts', columns: [{ id: 'x', title: '', width: 90, shows: sum([]) }], groupBy: 'x' },
     };
     expect(withRows(more, 'person')).toMatchObject({ rows: 'person', columns: more.columns, groupBy: null });
   });
@@ -199,10 +200,10 @@ describe('a view', () => {
 
 describe('the words of a column', () => {
   const wording: Wording = { ...{ ...telling, fields: fieldsWith([]), listName: () => '', segmentName: () => '' } };
-  const words = (shown: Shown): string => describeShown(shown, wording);
+  const words = (shown: Shown): string => describeShown(shown, 'gifts', wording);
   it('say exactly what it shows', () => {
     expect(words({ kind: 'field', field: 'town' })).toBe('Town');
-    expect(words({ kind: 'gift', part: 'method' })).toBe('Paid by');
+    expect(words({ kind: 'part', part: 'method' })).toBe('Paid by');
     expect(words(sum([ground]))).toBe('Total given to Dark Ground');
     expect(words({ ...sum([ground]), plus: [{ of: 'pledges', measure: 'sum', where: [ground] }] })).toBe(
       'Total given to Dark Ground and total pledged to Dark Ground',
@@ -218,5 +219,54 @@ describe('the words of a column', () => {
   it('say that what it showed is no longer there', () => {
     expect(words({ kind: 'field', field: 'own:9' })).toBe('No longer there');
     expect(words({ kind: 'values', of: 'tags', where: [], part: 'gone', pick: 'all' })).toBe('No longer there');
+  });
+});
+
+describe('one row for each of another list', () => {
+  const tasks = new Facts();
+  tasks.replace({
+    ...{ id: 1, sortName: 'a', first: 'A', last: 'A' },
+    lists: {
+      tasks: [
+        rowWith('tasks', { id: 71, day: on('2026-12-01'), title: 'Call back', owner: 7 }),
+        rowWith('tasks', { id: 72, day: on('2026-11-01'), title: 'Write', done: on('2026-11-02') }),
+      ],
+      tags: [rowWith('tags', { tag: 7 })],
+    },
+  });
+  const about = askingOf(tasks, { calendar });
+  const rowsIn = (of: 'tasks' | 'tags', where: Where[]) => {
+    const { places, owners } = listRows(of, [0], where, about);
+    const rows: Rows = {
+      ...{ slotOf: (row) => owners[row] as number, together: false },
+      list: { of, placeOf: (row) => places[row] as number },
+    };
+    const idOf = rowIds(tasks, of);
+    return {
+      ids: [...places].map(idOf),
+      cells: (part: string) =>
+        [...places.keys()].map((row) => cellsOf({ kind: 'part', part }, rows, about, telling)?.cell(row)),
+    };
+  };
+  it('shows their parts, each row under its own number', () => {
+    const { ids, cells } = rowsIn('tasks', []);
+    expect(ids).toEqual([71, 72]);
+    expect(cells('title')).toEqual(['Call back', 'Write']);
+    expect(cells('day')).toEqual(['2026-12-01', '2026-11-01']);
+    expect(cells('done')).toEqual([null, '2026-11-02']);
+    expect(cells('nothing')).toEqual([undefined, undefined]);
+  });
+  it('has those that are asked for', () => {
+    expect(rowsIn('tasks', [anyOf('open', 1)]).ids).toEqual([71]);
+    expect(rowsIn('tags', []).cells('tag')).toEqual(['Volunteer']);
+  });
+  it('begins with columns of its own in a form that can be shown', () => {
+    for (const of of LISTED_NAMES) {
+      const view = withRows(FIRST_VIEW, of);
+      const rows: Rows = { ...{ slotOf: () => 0, together: false }, list: { of, placeOf: () => 0 } };
+      for (const { id, shows } of view.columns)
+        expect([of, id, cellsOf(shows, rows, about, telling) === null]).toEqual([of, id, false]);
+      expect(view.sorts.every(({ column }) => view.columns.some(({ id }) => id === column))).toBe(true);
+    }
   });
 });

@@ -1,5 +1,5 @@
-import { listedIn, LISTED, partIn } from '../catalogue/index.ts';
-import type { Known, Read, Reading, Type } from '../catalogue/index.ts';
+import { listedAs, listedIn, partIn } from '../catalogue/index.ts';
+import type { Known, ListedName, Read, Reading, Type } from '../catalogue/index.ts';
 import { dateOfDay } from '../dates/index.ts';
 import { NO_DAY } from '../facts/index.ts';
 import type { AnyList, Facts } from '../facts/index.ts';
@@ -13,7 +13,7 @@ import { whereTest } from './reader.ts';
 import type { Asking } from './shapes.ts';
 import { showAt } from './test.ts';
 import type { Telling } from './test.ts';
-import type { Measured, Picked, Shown } from './view.ts';
+import type { Measured, Picked, RowKind, Shown } from './view.ts';
 
 /** What a cell holds: words, cents or a number, a date (`YYYY-MM-DD`), or nothing. */
 export type Cell = string | number | null;
@@ -29,11 +29,11 @@ export interface Cells {
   key: (row: number) => SortKey;
 }
 
-/** Whose a row is, and where it stands: rows are slots of supporters, or places in `gifts`. */
+/** Whose a row is, and where it stands. */
 export interface Rows {
   slotOf: (row: number) => number;
-  /** Of rows that are gifts the place in the facts; null where rows are supporters. */
-  giftOf: ((row: number) => number) | null;
+  /** The list whose rows they are, and where in it each stands; null where rows are supporters. */
+  list: { of: ListedName; placeOf: (row: number) => number } | null;
   /** Whether everybody who shares the home of a row belongs to it. */
   together: boolean;
 }
@@ -50,8 +50,8 @@ export function cellsOf(shown: Shown, rows: Rows, asking: Asking, telling: Telli
       return measureCells(shown, rows, asking);
     case 'values':
       return valueCells(shown, rows, asking, telling);
-    case 'gift':
-      return rows.giftOf && giftCells(shown.part, rows.giftOf, rows.slotOf, asking, telling);
+    case 'part':
+      return partCells(shown.part, rows, asking, telling);
   }
 }
 
@@ -226,22 +226,19 @@ const joined = (words: readonly string[]): string => [...new Set(words.filter(Bo
 
 const PLACES = ['fund', 'campaign', 'appeal'];
 
-/** A part of a gift, where there is one row for each; of a split gift where its parts went. */
-function giftCells(
-  part: string,
-  giftOf: (row: number) => number,
-  slotOf: (row: number) => number,
-  { facts, setting }: Asking,
-  telling: Telling,
-): Cells | null {
-  const known: Known | undefined = partIn(LISTED.gifts.parts, part);
-  if (!known) return null;
+/** A part of a row, where there is one row for each of a list; of a split gift where its parts went. */
+function partCells(part: string, { list, slotOf }: Rows, { facts, setting }: Asking, telling: Telling): Cells | null {
+  const known = list && partIn(listedAs(list.of).parts, part);
+  if (!list || !known) return null;
+  const { of, placeOf } = list;
+  const readIn = (columns: Read['columns']): Reading => known.read({ facts, calendar: setting.calendar, columns });
+  const reading = readIn(facts.listOf(of).columns);
+  if (of !== 'gifts' || !PLACES.includes(part))
+    return { ...placedCells(known.type, reading, placeOf, telling), sums: known.type.is === 'money' };
   const { gifts, splits } = facts;
-  const reading = known.read({ facts, calendar: setting.calendar, columns: gifts.columns });
-  if (!PLACES.includes(part)) return { ...placedCells(known.type, reading, giftOf, telling), sums: part === 'cents' };
-  const parts = known.read({ facts, calendar: setting.calendar, columns: splits.columns });
+  const parts = readIn(splits.columns);
   return wordCells((row) => {
-    const [slot, place] = [slotOf(row), giftOf(row)];
+    const [slot, place] = [slotOf(row), placeOf(row)];
     if (gifts.columns.fund.values[place] !== 0) return showAt(known.type, reading, place, telling);
     return joined(splitsOf(facts, slot, place).map((at) => showAt(known.type, parts, at, telling)));
   });
@@ -253,35 +250,39 @@ function splitsOf({ gifts, splits }: Facts, slot: number, place: number): number
   return placesOf(splits, [(at) => splits.columns.gift.values[at] === id], () => [slot])(0);
 }
 
-/** The gifts of supporters that pass what is asked of them, as their places and whose they are; split ones by any part. */
-export function giftRows(
+/** The rows of a list that pass what is asked of them, as their places and whose they are; split gifts by any part. */
+export function listRows(
+  of: ListedName,
   slots: Iterable<number>,
   where: readonly Where[],
   { facts, setting }: Pick<Asking, 'facts' | 'setting'>,
 ): { places: Uint32Array; owners: Uint32Array } {
-  const { gifts, splits } = facts;
+  const list = facts.listOf(of);
+  const { parts } = listedAs(of);
   const testsOn = (columns: Read['columns'], asked: readonly Where[]) => {
     const read = { facts, calendar: setting.calendar, columns };
-    return asked.map((one) => whereTest(one, LISTED.gifts.parts, read));
+    return asked.map((one) => whereTest(one, parts, read));
   };
-  const went = where.filter(({ part }) => PLACES.includes(part));
+  const isWent = ({ part }: Where): boolean => of === 'gifts' && PLACES.includes(part);
+  const went = where.filter(isWent);
   const own = testsOn(
-    gifts.columns,
-    where.filter(({ part }) => !PLACES.includes(part)),
+    list.columns,
+    where.filter((one) => !isWent(one)),
   );
-  const [whole, inParts] = [testsOn(gifts.columns, went), testsOn(splits.columns, went)];
+  const [whole, inParts] = [testsOn(list.columns, went), testsOn(facts.splits.columns, went)];
+  const { fund } = facts.gifts.columns;
+  const goes = (slot: number, place: number): boolean => {
+    if (went.length === 0) return true;
+    if (fund.values[place] !== 0) return whole.every((test) => test(place));
+    return splitsOf(facts, slot, place).some((at) => inParts.every((test) => test(at)));
+  };
   const places: number[] = [];
   const owners: number[] = [];
   for (const slot of slots) {
-    const from = gifts.start[slot] as number;
-    const end = from + (gifts.count[slot] as number);
+    const from = list.start[slot] ?? 0;
+    const end = from + (list.count[slot] ?? 0);
     for (let place = from; place < end; place++) {
-      if (!own.every((test) => test(place))) continue;
-      const split = gifts.columns.fund.values[place] === 0;
-      const goes = split
-        ? went.length === 0 || splitsOf(facts, slot, place).some((at) => inParts.every((test) => test(at)))
-        : whole.every((test) => test(place));
-      if (!goes) continue;
+      if (!own.every((test) => test(place)) || !goes(slot, place)) continue;
       places.push(place);
       owners.push(slot);
     }
@@ -289,15 +290,23 @@ export function giftRows(
   return { places: Uint32Array.from(places), owners: Uint32Array.from(owners) };
 }
 
+/** The own id of a row of a list; where rows have none of their own, the place that it stands in, and one more. */
+export function rowIds(facts: Facts, of: ListedName): (place: number) => number {
+  const { columns } = facts.listOf(of);
+  const ids = of === 'gifts' ? columns['gift'] : columns['id'];
+  return ids ? (place) => ids.values[place] as number : (place) => place + 1;
+}
+
 /** What kind of value a column shows one by one; null where it shows something that there is not, or measures. */
-export function valueTypeOf(shown: Shown, fields: ReadonlyMap<string, Known>): Type | null {
+export function valueTypeOf(shown: Shown, rows: RowKind, fields: ReadonlyMap<string, Known>): Type | null {
+  const inList = (of: string, part: string): Type | null => partIn(listedIn(of)?.parts ?? {}, part)?.type ?? null;
   switch (shown.kind) {
     case 'field':
       return fields.get(shown.field)?.type ?? null;
     case 'values':
-      return partIn(listedIn(shown.of)?.parts ?? {}, shown.part)?.type ?? null;
-    case 'gift':
-      return partIn(LISTED.gifts.parts, shown.part)?.type ?? null;
+      return inList(shown.of, shown.part);
+    case 'part':
+      return inList(rows, shown.part);
     case 'measure':
       return null;
   }

@@ -6,7 +6,7 @@ import type { Asking, Setting } from './shapes.ts';
 import type { Telling } from './test.ts';
 
 export { Bits } from './bits.ts';
-export { cellsOf, giftRows, valueTypeOf } from './cells.ts';
+export { cellsOf, listRows, rowIds, valueTypeOf } from './cells.ts';
 export type { Cell, Cells, CellType, Rows } from './cells.ts';
 export { all, NOBODY } from './condition.ts';
 export type {
@@ -33,7 +33,17 @@ export { askingOf } from './shapes.ts';
 export type { Asking, Setting } from './shapes.ts';
 export { describeTest, TESTS } from './test.ts';
 export type { Telling, Test } from './test.ts';
-export { FIRST_VIEW, GIFT_COLUMNS, PICK_NAMES, PICKS, ROW_KIND_NAMES, ROW_KINDS, STANDING, withRows } from './view.ts';
+export {
+  FIRST_VIEW,
+  columnsOf,
+  PICK_NAMES,
+  PICKS,
+  ROW_KIND_NAMES,
+  ROW_KINDS,
+  rowWords,
+  STANDING,
+  withRows,
+} from './view.ts';
 export type { Measured, Picked, RowKind, Shown, Standing, View, ViewColumn } from './view.ts';
 export { describeCondition, describeGroup, describeShown } from './words.ts';
 export type { Wording } from './words.ts';

@@ -21,7 +21,7 @@ const DEFINITION: Definition = {
   ),
   view: {
     ...FIRST_VIEW,
-    where: [anyOf('campaign', 6)],
+    ...{ rows: 'gifts', where: [anyOf('campaign', 6)] },
     columns: [
       { id: 'a', title: 'A', width: 100, shows: { kind: 'field', field: 'gift-own:5' } },
       {
@@ -37,7 +37,7 @@ const DEFINITION: Definition = {
         width: 100,
         shows: { kind: 'values', of: 'ties', where: [anyOf('role', 13)], part: 'who', pick: 'all' },
       },
-      { id: 'd', title: '', width: 100, shows: { kind: 'gift', part: 'fund' } },
+      { id: 'd', title: '', width: 100, shows: { kind: 'part', part: 'fund' } },
     ],
   },
 };

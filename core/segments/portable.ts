@@ -70,7 +70,7 @@ export function renumbered(
         return { ...inFigure(shown), ...(shown.plus ? { plus: shown.plus.map(inFigure) } : {}) };
       case 'values':
         return { ...shown, where: inWhere(shown.of, shown.where) };
-      case 'gift':
+      case 'part':
         return shown;
     }
   };
@@ -78,7 +78,7 @@ export function renumbered(
     conditions: inGroup(conditions),
     view: {
       ...view,
-      where: inWhere('gifts', view.where),
+      where: inWhere(view.rows, view.where),
       columns: view.columns.map((column) => ({ ...column, shows: inShown(column.shows) })),
     },
   };

@@ -1,19 +1,30 @@
-import type { ListedName } from '../catalogue/index.ts';
+import { LISTED_NAMES, listedAs, listedIn } from '../catalogue/index.ts';
+import type { ListedName, Type } from '../catalogue/index.ts';
 import type { RowsCondition, Where } from './condition.ts';
 import { during } from './make.ts';
 
 /* How what matches is shown: one row for each of what, with which columns, in what order. */
 
-/** What there is one row for each of. A home is everybody who shares one; who shares none is a home alone. */
+/**
+ * What there may be one row for each of: supporters, those of one kind, or homes (everybody who shares one; who shares
+ * none is a home alone); or the rows of a list that those who match have: their gifts, their notes, their ties.
+ */
 export const ROW_KINDS = {
   supporter: { one: 'supporter', many: 'supporters' },
   person: { one: 'person', many: 'people' },
   household: { one: 'home', many: 'homes' },
   organization: { one: 'organization', many: 'organizations' },
-  gift: { one: 'gift', many: 'gifts' },
 } as const;
-export type RowKind = keyof typeof ROW_KINDS;
-export const ROW_KIND_NAMES = Object.keys(ROW_KINDS) as [RowKind, ...RowKind[]];
+export type RowKind = keyof typeof ROW_KINDS | ListedName;
+export const ROW_KIND_NAMES = [...Object.keys(ROW_KINDS), ...LISTED_NAMES] as [RowKind, ...RowKind[]];
+
+/** What one row is called, and several. */
+export function rowWords(rows: RowKind): { one: string; many: string } {
+  const listed = listedIn(rows);
+  if (listed === null) return ROW_KINDS[rows as keyof typeof ROW_KINDS];
+  const { one, many = `${one}s` } = listed;
+  return { one, many };
+}
 
 /** Which of several values a column shows. */
 export const PICKS = {
@@ -31,14 +42,14 @@ export type Measured = Omit<RowsCondition, 'kind' | 'test' | 'not' | 'off'>;
 
 /**
  * What a column shows of a row: a field; a measure over rows of a list, to which others may be added (pledges to gifts);
- * the values that rows of a list have in one of their parts; of gifts, where there is one row for each, a part of the
- * gift itself.
+ * the values that rows of a list have in one of their parts; where there is one row for each of a list, a part of the
+ * row itself.
  */
 export type Shown =
   | { kind: 'field'; field: string }
   | ({ kind: 'measure'; plus?: readonly Measured[] } & Measured)
   | { kind: 'values'; of: ListedName; where: readonly Where[]; part: string; pick: Picked }
-  | { kind: 'gift'; part: string };
+  | { kind: 'part'; part: string };
 
 export interface ViewColumn {
   /** Names the column within its view. */
@@ -52,7 +63,7 @@ export interface ViewColumn {
 /** A table of what matches: which rows, their columns, what sorts them (the first counts most), what puts them together. */
 export interface View {
   rows: RowKind;
-  /** Where there is one row for each gift: which gifts. */
+  /** Where there is one row for each of a list: which of them. */
   where: Where[];
   columns: ViewColumn[];
   sorts: { column: string; down: boolean }[];
@@ -113,26 +124,32 @@ export const FIRST_VIEW: View = {
   groupBy: null,
 };
 
-/** The columns that rows of gifts begin with. */
-export const GIFT_COLUMNS: ViewColumn[] = [
-  column('name', 230, STANDING.name),
-  column('number', 96, STANDING.number, 'Number'),
-  column('day', 116, { kind: 'gift', part: 'day' }, 'Date'),
-  column('cents', 132, { kind: 'gift', part: 'cents' }, 'Amount'),
-  ...(['fund', 'campaign', 'appeal', 'method'] as const).map((part) => column(part, 150, { kind: 'gift', part })),
-];
+/** The columns that rows of a list begin with: whose they are, when, how much, and what else there is to say. */
+export function columnsOf(of: ListedName): ViewColumn[] {
+  const parts = Object.entries(listedAs(of).parts);
+  const rank = (part: string): number => (part === 'day' ? 0 : part === 'cents' ? 1 : 2);
+  const shown = parts.sort(([a], [b]) => rank(a) - rank(b)).slice(0, 6);
+  const isFigure = (type: Type['is']): boolean => ['date', 'money', 'number'].includes(type);
+  return [
+    column('name', 230, STANDING.name),
+    column('number', 96, STANDING.number, 'Number'),
+    ...shown.map(([part, { type }]) => column(part, isFigure(type.is) ? 124 : 150, { kind: 'part', part })),
+  ];
+}
 
-const ofGifts = ({ shows }: ViewColumn): boolean => shows.kind === 'gift';
+const ofRows = ({ shows }: ViewColumn): boolean => shows.kind === 'part';
 
-/** A view with one row for each of something else: columns that only gifts have come, or go, with their rows. */
+/** A view with one row for each of something else: columns that only rows of a list have come, or go, with them. */
 export function withRows(view: View, rows: RowKind): View {
   if (rows === view.rows) return view;
-  if (rows === 'gift') {
-    const columns = view.columns.some(ofGifts) ? view.columns : GIFT_COLUMNS;
-    return { ...view, rows, columns, sorts: [{ column: 'day', down: true }], groupBy: null };
+  const listed = listedIn(rows);
+  if (listed !== null) {
+    const columns = columnsOf(rows as ListedName);
+    const sorts = listed.dated ? [{ column: 'day', down: true }] : FIRST_VIEW.sorts;
+    return { rows, where: [], columns, sorts, groupBy: null };
   }
-  if (view.rows !== 'gift') return { ...view, rows };
-  const left = view.columns.filter((one) => !ofGifts(one));
-  const first = left.every(({ shows }) => shows.kind === 'field');
-  return { ...FIRST_VIEW, columns: first ? FIRST_VIEW.columns : left, rows };
+  if (listedIn(view.rows) === null) return { ...view, rows };
+  const left = view.columns.filter((one) => !ofRows(one));
+  const plain = left.every(({ shows }) => shows.kind === 'field');
+  return { ...FIRST_VIEW, columns: plain ? FIRST_VIEW.columns : left, rows };
 }

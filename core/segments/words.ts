@@ -8,7 +8,7 @@ import { listOf, measureAs } from './measures.ts';
 import { anyWords, betweenWords, describeTest, faultOf, isBackwards, isOpen } from './test.ts';
 import type { Telling } from './test.ts';
 import { PICKS } from './view.ts';
-import type { Measured, Shown } from './view.ts';
+import type { Measured, RowKind, Shown } from './view.ts';
 
 /** What words about conditions need besides the conditions. */
 export interface Wording extends Telling {
@@ -85,12 +85,12 @@ function rowsWords(condition: RowsCondition, wording: Wording, not: boolean): st
 }
 
 /** What a column shows, as its heading where it has no other: `Total given to Dark Ground and total pledged`. */
-export function describeShown(shown: Shown, wording: Wording): string {
+export function describeShown(shown: Shown, rows: RowKind, wording: Wording): string {
   switch (shown.kind) {
     case 'field':
       return wording.fields.get(shown.field)?.label ?? GONE_COLUMN;
-    case 'gift':
-      return partIn(LISTED.gifts.parts, shown.part)?.label ?? GONE_COLUMN;
+    case 'part':
+      return partIn(listedIn(rows)?.parts ?? {}, shown.part)?.label ?? GONE_COLUMN;
     case 'measure': {
       const figures = [shown, ...(shown.plus ?? [])].map((one) => {
         const listed = listOf(one.of, one.measure, one.where);

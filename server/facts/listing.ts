@@ -1,9 +1,11 @@
+import { listedIn } from '@tallystick/core/catalogue';
+import type { ListedName } from '@tallystick/core/catalogue';
 import type { Facts } from '@tallystick/core/facts';
 import { FLAG } from '@tallystick/core/facts';
 import { bandOf, byKeys, grouped, Order, placeAfter } from '@tallystick/core/lists';
 import type { ListGroup, Mark, SortKey } from '@tallystick/core/lists';
 import type { Formats } from '@tallystick/core/money';
-import { askingOf, cellsOf, evaluate, giftRows, STANDING } from '@tallystick/core/segments';
+import { askingOf, cellsOf, evaluate, listRows, rowIds, STANDING } from '@tallystick/core/segments';
 import type {
   Cell,
   Cells,
@@ -38,7 +40,7 @@ export interface Names {
 export interface ListQuestion {
   ask: 'list';
   rows: RowKind;
-  /** Where there is one row for each gift: which. */
+  /** Where there is one row for each of a list: which of them. */
   where: readonly Where[];
   kind: SupporterKind | null;
   group: Group | null;
@@ -70,9 +72,9 @@ export const PLAIN_LIST: Omit<ListQuestion, 'setting' | 'formats'> = {
 export type ListSums = (number | null)[];
 
 export interface ListAnswer {
-  /** Whose row each is, and of gifts which. */
+  /** Whose row each is, and of a list which of its rows. */
   ids: Uint32Array;
-  gifts: Uint32Array | null;
+  own: Uint32Array | null;
   cells: Cell[][];
   /** What each column holds; null for one that shows something that there is not. */
   types: (CellType | null)[];
@@ -129,11 +131,11 @@ export class Listing {
     const end = limit === null ? rows.length : Math.min(rows.length, at + limit);
     const page = Array.from({ length: end - at }, (_, place) => rows[at + place] as number);
     const { facts } = this;
-    const { giftOf } = is;
+    const ownId = this.ownId(is);
     const columns = question.columns.map(cellsIn);
     return {
       ids: Uint32Array.from(page, (row) => facts.ids[is.slotOf(row)] ?? 0),
-      gifts: giftOf && Uint32Array.from(page, (row) => facts.gifts.columns.gift.values[giftOf(row)] ?? 0),
+      own: is.list && Uint32Array.from(page, ownId),
       cells: limit === null ? [] : page.map((row) => columns.map((one) => one?.cell(row) ?? null)),
       types: columns.map((one) => one?.type ?? null),
       end: page.length > 0 ? markOf(page[page.length - 1] ?? 0) : null,
@@ -153,18 +155,27 @@ export class Listing {
 
   private marks(
     { sorts, groupBy }: ListQuestion,
-    { slotOf, giftOf }: Rows,
+    is: Rows,
     cellsIn: (shown: Shown) => Cells | null,
   ): (row: number) => Mark {
     const keys = sorts.map(({ by }) => (cellsIn(by) ?? NOT_THERE).key);
     const group = groupBy === null ? () => null : groupKey(cellsIn(groupBy) ?? NOT_THERE);
-    const { sortNames, ids, gifts } = this.facts;
+    const { sortNames } = this.facts;
+    const id = this.ownId(is);
     return (row) => ({
       group: group(row),
       keys: keys.map((keyOf) => keyOf(row)),
-      name: sortNames[slotOf(row)] ?? '',
-      id: (giftOf ? gifts.columns.gift.values[giftOf(row)] : ids[slotOf(row)]) ?? 0,
+      name: sortNames[is.slotOf(row)] ?? '',
+      id: id(row),
     });
+  }
+
+  /** What tells a row from all others: the id of a row of a list, or of the supporter. */
+  private ownId({ list, slotOf }: Rows): (row: number) => number {
+    const { ids } = this.facts;
+    if (list === null) return (row) => ids[slotOf(row)] ?? 0;
+    const idOf = rowIds(this.facts, list.of);
+    return (row) => idOf(list.placeOf(row));
   }
 
   private whole(question: ListQuestion): WholeList {
@@ -181,7 +192,8 @@ export class Listing {
 
   private made(question: ListQuestion): WholeList {
     const { among, without } = this.among(question);
-    const { rows, is } = question.rows === 'gift' ? this.giftRows(question, among) : this.slots(question, among);
+    const { rows: of } = question;
+    const { rows, is } = isListed(of) ? this.listRows(question, of, among) : this.slots(question, among);
     const cellsIn = this.reading(question, is);
     const columns = question.columns.map(cellsIn);
     const sumsOf = (inside: Iterable<number>): ListSums => sumsIn(columns, inside);
@@ -221,15 +233,18 @@ export class Listing {
   }
 
   private slots(question: ListQuestion, among: Uint8Array): Pick<WholeList, 'rows' | 'is'> {
-    const is: Rows = { slotOf: (row) => row, giftOf: null, together: question.rows === 'household' };
+    const is: Rows = { slotOf: (row) => row, list: null, together: question.rows === 'household' };
     return { rows: this.ordered(question, is).filter((slot) => among[slot] === 1), is };
   }
 
-  private giftRows(question: ListQuestion, among: Uint8Array): Pick<WholeList, 'rows' | 'is'> {
+  private listRows(question: ListQuestion, of: ListedName, among: Uint8Array): Pick<WholeList, 'rows' | 'is'> {
     const slots = [...among.keys()].filter((slot) => among[slot] === 1);
-    const { places, owners } = giftRows(slots, question.where, { facts: this.facts, setting: question.setting });
+    const asking = { facts: this.facts, setting: question.setting };
+    const { places, owners } = listRows(of, slots, question.where, asking);
     const is: Rows = {
-      ...{ slotOf: (row) => owners[row] as number, giftOf: (row) => places[row] as number, together: false },
+      slotOf: (row) => owners[row] as number,
+      list: { of, placeOf: (row) => places[row] as number },
+      together: false,
     };
     const cellsIn = this.reading(question, is);
     const by = question.sorts.map(({ by, down }) => {
@@ -237,8 +252,7 @@ export class Listing {
       const keys = Array.from(places, (_, row) => key(row));
       return { keyOf: (row: number): SortKey => keys[row] as SortKey, down };
     });
-    const { gift } = this.facts.gifts.columns;
-    const idOf = (row: number): number => gift.values[places[row] as number] as number;
+    const idOf = this.ownId(is);
     const tie = (a: number, b: number): number =>
       this.compareNames(owners[a] as number, owners[b] as number) || idOf(a) - idOf(b);
     return { rows: Uint32Array.from(places.keys()).sort(byKeys(by, tie)), is };
@@ -288,6 +302,8 @@ function sumsIn(columns: readonly (Cells | null)[], rows: Iterable<number>): Lis
     }
   return sums;
 }
+
+const isListed = (rows: RowKind): rows is ListedName => listedIn(rows) !== null;
 
 /** What rows are put together by: amounts and numbers by the band that they lie in, dates by their month. */
 function groupKey({ type, key, cell }: Cells): (row: number) => SortKey {

@@ -130,25 +130,29 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
     }),
   },
   ties: {
-    sql: (of) => `SELECT supporter_id, role, other, ${dayOf('since')}, ${dayOf('until')}, says FROM (
-      SELECT supporter_id, kind_id * 2 + 1 AS role, other_id AS other, since, until, role AS says FROM relation
+    sql: (of) => `SELECT supporter_id, role, other, ${dayOf('since')}, ${dayOf('until')}, says, id FROM (
+      SELECT supporter_id, kind_id * 2 + 1 AS role, other_id AS other, since, until, role AS says, id FROM relation
         ${of('supporter_id')} UNION ALL
-      SELECT other_id, kind_id * 2, supporter_id, since, until, role FROM relation ${of('other_id')}) t ORDER BY supporter_id`,
+      SELECT other_id, kind_id * 2, supporter_id, since, until, role, id FROM relation ${of('other_id')}) t
+      ORDER BY supporter_id`,
     read: (row) => ({
       ...{ role: number(row[1]), other: number(row[2]), from: day(row[3]), to: day(row[4]), says: word(row[5]) },
+      id: number(row[6]),
     }),
   },
   notes: {
-    sql: (of) => `SELECT supporter_id, ${dayOf('date')}, kind, author_id FROM (
-      SELECT supporter_id, date, kind, author_id FROM note ${of('supporter_id')} UNION ALL
-      SELECT p.supporter_id, n.date, n.kind, n.author_id FROM note_person p JOIN note n ON n.id = p.note_id
+    sql: (of) => `SELECT supporter_id, ${dayOf('date')}, kind, author_id, id FROM (
+      SELECT supporter_id, date, kind, author_id, id FROM note ${of('supporter_id')} UNION ALL
+      SELECT p.supporter_id, n.date, n.kind, n.author_id, n.id FROM note_person p JOIN note n ON n.id = p.note_id
         ${of('p.supporter_id')}) n ORDER BY supporter_id`,
-    read: (row) => ({ day: day(row[1]), kind: word(row[2]), author: number(row[3]) }),
+    read: (row) => ({ day: day(row[1]), kind: word(row[2]), author: number(row[3]), id: number(row[4]) }),
   },
   tasks: {
-    sql: (of) => `SELECT supporter_id, ${dayOf('due')}, ${dayOf('done_on')}, owner_id FROM task
+    sql: (of) => `SELECT supporter_id, ${dayOf('due')}, ${dayOf('done_on')}, owner_id, title, id FROM task
       WHERE supporter_id IS NOT NULL ${of('supporter_id', 'AND')} ORDER BY supporter_id`,
-    read: (row) => ({ day: day(row[1]), done: day(row[2]), owner: number(row[3]) }),
+    read: (row) => ({
+      ...{ day: day(row[1]), done: day(row[2]), owner: number(row[3]), title: word(row[4]), id: number(row[5]) },
+    }),
   },
   pledges: {
     sql: (
@@ -156,11 +160,11 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
     ) => `SELECT p.supporter_id, ${dayOf('p.pledged_on')}, p.cents, p.kind, p.stage, p.fund_id, COALESCE(p.campaign_id, 0),
       COALESCE(p.appeal_id, 0), IF(p.stage IN ('promised', 'claimed'), p.cents
         - (SELECT COALESCE(SUM(y.cents), 0) FROM pledge_payment y WHERE y.pledge_id = p.id)
-        - (SELECT COALESCE(SUM(w.cents), 0) FROM write_off w WHERE w.pledge_id = p.id), 0)
+        - (SELECT COALESCE(SUM(w.cents), 0) FROM write_off w WHERE w.pledge_id = p.id), 0), p.id
       FROM pledge p ${of('p.supporter_id')} ORDER BY p.supporter_id`,
     read: (row) => ({
       ...{ day: day(row[1]), cents: number(row[2]), kind: word(row[3]), stage: word(row[4]) },
-      ...{ ...where(row, 5), open: number(row[8]) },
+      ...{ ...where(row, 5), open: number(row[8]), id: number(row[9]) },
     }),
   },
   installments: {

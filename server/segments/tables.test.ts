@@ -72,8 +72,8 @@ describe('a table of what matches', () => {
 
   it('has one row for each gift that is asked for, and never more', async () => {
     const view = viewOf(
-      { name: NAME, day: { kind: 'gift', part: 'day' }, fund: { kind: 'gift', part: 'fund' } },
-      { rows: 'gift', where: [anyOf('fund', 2)], sorts: [{ column: 'day', down: true }] },
+      { name: NAME, day: { kind: 'part', part: 'day' }, fund: { kind: 'part', part: 'fund' } },
+      { rows: 'gifts', where: [anyOf('fund', 2)], sorts: [{ column: 'day', down: true }] },
     );
     const { items, total } = await ask(view);
     const fund = items[0]?.cells[2];
@@ -81,6 +81,48 @@ describe('a table of what matches', () => {
     expect(items.map(({ cells }) => cells[1])).toEqual(['2026-08-15', '2026-06-15', '2026-04-15', '2026-02-15']);
     expect([typeof fund, new Set(items.map(({ cells }) => cells[2])).size]).toEqual(['string', 1]);
     expect(items.map(({ supporterId }) => supporterId)).toEqual([7, 5, 3, 1].map((at) => people[at]));
+  });
+
+  it('has one row for each of another list, which can be acted on by its own number', async () => {
+    const set = async (at: number, title: string, repeats = 'never') =>
+      Number(
+        (
+          await test.call('POST', '/tasks', {
+            ...{ supporterId: people[at], title, due: '2026-12-01', ownerId: null, repeats },
+          })
+        ).body['id'],
+      );
+    const [call, write, other] = [await set(0, 'Call'), await set(1, 'Write', 'monthly'), await set(2, 'Other')];
+    const part = (name: string): Shown => ({ kind: 'part', part: name });
+    const view = viewOf(
+      { title: part('title'), due: part('day'), open: part('open') },
+      { rows: 'tasks', where: [anyOf('open', 1)], sorts: [{ column: 'title', down: false }] },
+    );
+    const shown = async () => (await ask(view)).items.map(({ id, cells }) => [id, cells[0], cells[1]]);
+    expect(await shown()).toEqual([
+      ...[
+        [call, 'Call', '2026-12-01'],
+        [other, 'Other', '2026-12-01'],
+        [write, 'Write', '2026-12-01'],
+      ],
+    ]);
+    const act = (ids: number[], what: object) => test.call('POST', '/tasks/acts', { ids, act: what });
+    expect((await act([call, write], { do: 'move', due: '2026-12-24' })).body).toMatchObject({ changed: 2 });
+    const done = await act([call, write], { do: 'done' });
+    expect(done.body).toMatchObject({ changed: 2 });
+    // What repeats is set anew; what is done already stays as it is.
+    expect(await shown()).toEqual([
+      [other, 'Other', '2026-12-01'],
+      [expect.any(Number), 'Write', '2027-01-01'],
+    ]);
+    expect((await act([call], { do: 'done' })).body).toMatchObject({ changed: 0 });
+    expect((await act([other], { do: 'give', ownerId: 99_999 })).status).toBe(400);
+    await test.call('POST', `/changes/${String(done.body['revision'])}/undo`, {});
+    expect(await shown()).toEqual([
+      [call, 'Call', '2026-12-24'],
+      [other, 'Other', '2026-12-01'],
+      [write, 'Write', '2026-12-24'],
+    ]);
   });
 
   it('says how many match and have no row', async () => {

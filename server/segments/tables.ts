@@ -1,4 +1,5 @@
 import { fieldsWith } from '@tallystick/core/catalogue';
+import type { Type } from '@tallystick/core/catalogue';
 import { readMark, writeMark } from '@tallystick/core/lists';
 import { describeShown, FIRST_VIEW, valueTypeOf } from '@tallystick/core/segments';
 import type { CellType, Question, Shown, Wording } from '@tallystick/core/segments';
@@ -34,12 +35,12 @@ export class Tables {
     const end = found.at + found.ids.length;
     return {
       items: [...found.ids].map((supporterId, at) => ({
-        ...{ id: found.gifts?.[at] ?? supporterId, supporterId, cells: found.cells[at] ?? [] },
+        ...{ id: found.own?.[at] ?? supporterId, supporterId, cells: found.cells[at] ?? [] },
       })),
       next: end < found.total && found.end ? encodeCursor([writeMark(found.end)]) : null,
       ...{ total: found.total, sums: found.sums, without: found.without },
       columns: view.columns.map(({ id, shows }, at) => ({
-        ...{ id, words: describeShown(shows as Shown, wording), type: found.types[at] ?? null },
+        ...{ id, words: describeShown(shows as Shown, view.rows, wording), type: found.types[at] ?? null },
       })),
       groups: found.groups.map(({ key, count, sum }) => ({ key: String(key), count, sums: sum })),
     };
@@ -59,7 +60,7 @@ export class Tables {
     }
     const { types } = found;
     const columns = view.columns.map(({ title, shows }, at) => ({
-      heading: title || describeShown(shows as Shown, wording),
+      heading: title || describeShown(shows as Shown, view.rows, wording),
       kind: KINDS[types[at] ?? 'text'],
     }));
     return { columns: [...(numbered ? [] : [{ heading: 'Number', kind: 'text' as const }]), ...columns], rows };
@@ -69,10 +70,11 @@ export class Tables {
   private async asked(question: Question, view: View): Promise<ListQuestion & { ask: 'list' }> {
     const { rows, where, columns, sorts, groupBy } = view;
     const shownBy = (id: string): Shown | null => (columns.find((one) => one.id === id)?.shows as Shown) ?? null;
+    const fields = fieldsWith(await this.questions.own());
     const [ready, formats, names] = await Promise.all([
       this.questions.ready(question),
       this.settings.formats(),
-      this.names(columns.map(({ shows }) => shows as Shown)),
+      this.names(columns.map(({ shows }) => valueTypeOf(shows as Shown, rows, fields))),
     ]);
     const by = sorts.flatMap(({ column, down }) => {
       const shown = shownBy(column);
@@ -87,14 +89,8 @@ export class Tables {
   }
 
   /** The names of all that columns may refer to. */
-  private async names(shown: readonly Shown[]): Promise<Names> {
-    const fields = fieldsWith(await this.questions.own());
-    const kinds = new Set(
-      shown.flatMap((one) => {
-        const type = valueTypeOf(one, fields);
-        return type?.is === 'ref' ? [type.to] : [];
-      }),
-    );
+  private async names(types: readonly (Type | null)[]): Promise<Names> {
+    const kinds = new Set(types.flatMap((type) => (type?.is === 'ref' ? [type.to] : [])));
     if (kinds.size === 0) return PLAIN_LIST.names;
     const { revision, choices } = await this.settings.choicesAsOf();
     const named = (list: readonly object[]) =>

@@ -20,6 +20,8 @@ import { lockSupporter, refused } from './record.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { day as asDay } from '@tallystick/core/history';
 import { supporterNumber } from '@tallystick/core/supporters';
+import { counted } from '@tallystick/core/words';
+import type { Transaction } from '../platform/transaction.ts';
 import { nameColumns } from './views.ts';
 
 export const TaskTable = table(
@@ -113,11 +115,7 @@ export class Tasks {
     return this.changes.write(actor, { kind: 'edit', summary: `Set the task “${draft.title}”` }, async (tx) => {
       if (draft.supporterId !== null)
         await lockSupporter(tx, draft.supporterId, `Supporter ${supporterNumber(draft.supporterId)}`);
-      if (
-        draft.ownerId !== null &&
-        (await tx.sql.rows('SELECT id FROM user WHERE id = ?', [draft.ownerId])).length === 0
-      )
-        throw refused('ownerId', 'There is no such colleague.');
+      await requireColleague(tx, draft.ownerId);
       return {
         id: await tx.insert(TaskTable, {
           supporter_id: draft.supporterId,
@@ -153,13 +151,26 @@ export class Tasks {
       words.title = String(row['title']);
       requireOwn(actor, 'tasks.change', ownerOf(row, actor), 'This task');
       if (row['done_on'] !== null) throw new Problem(409, 'done', `“${words.title}” was done already.`);
-      await tx.update(TaskTable, id, { done_on: today, done_by: actor.name });
-      const { id: _id, version: _version, ...copy } = row;
-      const [repeats, repeatDay] = [row['repeats'] as Repeat, Number(row['repeat_day'])];
-      let next = nextDue(String(row['due']), repeats, repeatDay);
-      while (next !== null && next <= today) next = nextDue(next, repeats, repeatDay);
-      if (next !== null) await tx.insert(TaskTable, { ...copy, due: next, done_on: null, done_by: '' });
-      return { next };
+      return { next: await tick(tx, row, today, actor) };
+    });
+  }
+
+  /** Does one thing to many open tasks; those that are done, or gone, are passed over. */
+  async act(actor: Actor, ids: readonly number[], act: contract.TaskAct) {
+    const { today } = await this.settings.calendar();
+    const words = { changed: 0, what: { give: 'Handed over', move: 'Moved', done: 'Did' }[act.do] };
+    const summary = (): string => `${words.what} ${counted(words.changed, 'task')}`;
+    return this.changes.write(actor, { kind: 'bulk', summary }, async (tx) => {
+      if (act.do === 'give') await requireColleague(tx, act.ownerId);
+      const rows = [...(await tx.lock(TaskTable, [...new Set(ids)])).values()];
+      const open = rows.filter((row) => row.done_on === null);
+      for (const row of open) {
+        requireOwn(actor, 'tasks.change', ownerOf(row, actor), `The task “${row.title}”`);
+        if (act.do === 'done') await tick(tx, row, today, actor);
+        else await tx.update(TaskTable, row.id, changeOf(act));
+      }
+      words.changed = open.length;
+      return { changed: open.length };
     });
   }
 
@@ -173,6 +184,26 @@ export class Tasks {
   }
 }
 
+/** What handing over or moving changes of a task; moving one occurrence of what repeats leaves the day it repeats on. */
+const changeOf = (act: Exclude<contract.TaskAct, { do: 'done' }>) =>
+  act.do === 'give' ? { owner_id: act.ownerId } : { due: act.due };
+
+async function requireColleague(tx: Transaction, id: number | null): Promise<void> {
+  if (id !== null && (await tx.sql.rows('SELECT id FROM user WHERE id = ?', [id])).length === 0)
+    throw refused('ownerId', 'There is no such colleague.');
+}
+
+/** Ticks an open task off, and sets the next of one that repeats; answers when that is due. */
+async function tick(tx: Transaction, row: TaskRecord, today: string, actor: Actor): Promise<string | null> {
+  await tx.update(TaskTable, row.id, { done_on: today, done_by: actor.name });
+  const { id: _id, version: _version, ...copy } = row;
+  const { repeats, repeat_day: repeatDay } = row;
+  let next = nextDue(row.due, repeats, repeatDay);
+  while (next !== null && next <= today) next = nextDue(next, repeats, repeatDay);
+  if (next !== null) await tx.insert(TaskTable, { ...copy, due: next, done_on: null, done_by: '' });
+  return next;
+}
+
 export function serveTasks(http: Http, tasks: Tasks): void {
   http.on(contract.listTasks, ({ query, actor }) =>
     tasks.open(query.owner === 'me' ? (actor.userId ?? 0) : null, query),
@@ -184,6 +215,10 @@ export function serveTasks(http: Http, tasks: Tasks): void {
   http.on(contract.updateTask, ({ actor, params, body }) => tasks.change(actor, params.id, body));
   http.on(contract.finishTask, async ({ actor, params }) => {
     const { revision, result } = await tasks.finish(actor, params.id);
+    return { revision, ...result };
+  });
+  http.on(contract.actOnTasks, async ({ actor, body }) => {
+    const { revision, result } = await tasks.act(actor, body.ids, body.act);
     return { revision, ...result };
   });
   http.on(contract.deleteTask, ({ actor, params }) => tasks.remove(actor, params.id));

@@ -2,16 +2,16 @@ import { Columns3, Download } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { LISTED } from '@tallystick/core/catalogue';
-import { all, fieldIs, ROW_KINDS, withRows } from '@tallystick/core/segments';
+import { listedIn } from '@tallystick/core/catalogue';
+import { all, fieldIs, ROW_KIND_NAMES, rowWords, withRows } from '@tallystick/core/segments';
 import type { View as KnownView } from '@tallystick/core/segments';
 import type { Selection } from '@tallystick/contract/acts';
 import { fileOfSegment, NARROWEST, tableOfSegment, WIDEST } from '@tallystick/contract/segments';
 import type { Asked, Group, View } from '@tallystick/contract/segments';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
-import { ActsBar, download, ExportDialog, SupporterRecord } from '../supporters/index.ts';
+import { ActsBar, download, ExportDialog, SupporterRecord, TasksBar } from '../supporters/index.ts';
 import { call, callFile, keyOf } from '../ui/api.ts';
-import { Choice, optionsOf } from '../ui/choice/index.tsx';
+import { Choice } from '../ui/choice/index.tsx';
 import { Button, Empty, IconButton, Trouble } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import type { Formats } from '../ui/organization.tsx';
@@ -72,7 +72,7 @@ export function SegmentTable(props: {
   );
   const money = known.findIndex(({ type }, at) => type === 'money' && sums?.[at] != null);
   const centsOf = (row: Row): number => (money < 0 ? 0 : Number(row.cells[money] ?? 0));
-  const single = view.rows !== 'gift' && view.rows !== 'household';
+  const single = listedIn(view.rows) === null && view.rows !== 'household';
   const { selection, chosen, count, everyone, except, clear } = useRowSelection(
     'supporter',
     list.rows,
@@ -80,10 +80,9 @@ export function SegmentTable(props: {
     centsOf,
     { whole: single ? { count: list.total, cents: sums?.[money] ?? 0 } : undefined },
   );
+  const people = [...new Set(chosen.map(({ supporterId }) => supporterId))];
   const selected: Selection =
-    everyone && single
-      ? { kind: 'asked', asked: whom(asked, view), except }
-      : { kind: 'ids', ids: [...new Set(chosen.map(({ supporterId }) => supporterId))] };
+    everyone && single ? { kind: 'asked', asked: whom(asked, view), except } : { kind: 'ids', ids: people };
   const groups = useMemo((): GroupHeading[] => {
     const at = view.columns.findIndex(({ id }) => id === view.groupBy);
     return (list.first?.groups ?? []).map((group) => ({
@@ -109,7 +108,7 @@ export function SegmentTable(props: {
         list={
           <DataTable
             name="segment"
-            label={`The segment: one row for each ${ROW_KINDS[view.rows].one}`}
+            label={`The segment: one row for each ${rowWords(view.rows).one}`}
             columns={columns}
             rows={list.rows}
             idOf={rowId}
@@ -127,7 +126,11 @@ export function SegmentTable(props: {
             loading={list.isPending}
             toolbar={
               count > 0 ? (
-                <ActsBar selection={selected} count={count} trashed={false} onDone={clear} />
+                view.rows === 'tasks' ? (
+                  <TasksBar ids={chosen.map(rowId)} onDone={clear} />
+                ) : (
+                  <ActsBar selection={selected} count={single ? count : people.length} trashed={false} onDone={clear} />
+                )
               ) : (
                 <RowsOf
                   view={view}
@@ -205,7 +208,7 @@ function columnsOf(
 }
 
 const rowsCounted = ({ rows }: View, total: number, { counted }: Formats): string =>
-  counted(total, ROW_KINDS[rows].one, ROW_KINDS[rows].many);
+  counted(total, rowWords(rows).one, rowWords(rows).many);
 
 /** What there is one row for each of, and what puts rows together. */
 function RowsOf(props: {
@@ -216,6 +219,7 @@ function RowsOf(props: {
   without: number;
 }) {
   const { view, onView, known, without } = props;
+  const listed = listedIn(view.rows);
   const formats = useFormats();
   const titled = view.columns.map(({ id, title }) => ({
     value: id,
@@ -229,10 +233,10 @@ function RowsOf(props: {
         className="w-auto min-w-32"
         value={view.rows}
         onChange={(rows) => onView(withRows(view as KnownView, rows as View['rows']) as View)}
-        options={optionsOf(Object.fromEntries(Object.entries(ROW_KINDS).map(([rows, { one }]) => [rows, one])))}
+        options={ROW_KIND_NAMES.map((rows) => ({ value: rows, label: rowWords(rows).one }))}
       />
-      {view.rows === 'gift' && (
-        <WhereEditor known={LISTED.gifts.parts} where={view.where} onChange={(where) => onView({ ...view, where })} />
+      {listed && (
+        <WhereEditor known={listed.parts} where={view.where} onChange={(where) => onView({ ...view, where })} />
       )}
       <span className="text-faded">together by</span>
       <Choice
@@ -277,7 +281,7 @@ function FileMenu({ asked, view, total, single }: { asked: Asked; view: View; to
       {exporting && (
         <ExportDialog
           selection={{ kind: 'asked', asked: whom(asked, view), except: [] }}
-          people={single ? counted(total, ROW_KINDS[view.rows].one, ROW_KINDS[view.rows].many) : 'everyone who matches'}
+          people={single ? counted(total, rowWords(view.rows).one, rowWords(view.rows).many) : 'everyone who matches'}
           onClose={() => setExporting(false)}
         />
       )}

@@ -37,8 +37,8 @@ describe('what a column can show', () => {
     expect(found('total given')).toEqual(['Total given', 'Change of the total given']);
   });
   it('has the parts of gifts only where there is one row for each', () => {
-    const gift = (rows: View['rows']) => showable(fields, rows).some(({ value }) => String(value).startsWith('gift:'));
-    expect([gift('supporter'), gift('gift')]).toEqual([false, true]);
+    const gift = (rows: View['rows']) => showable(fields, rows).some(({ value }) => String(value).startsWith('part:'));
+    expect([gift('supporter'), gift('gifts')]).toEqual([false, true]);
   });
   it('is one of several by the rules that fit', () => {
     expect(picksOf('emails')).toEqual(['all', 'preferred']);

@@ -1,4 +1,4 @@
-import { LISTED, LISTED_NAMES, listedAs } from '@tallystick/core/catalogue';
+import { LISTED, LISTED_NAMES, listedAs, listedIn } from '@tallystick/core/catalogue';
 import type { Field, ListedName } from '@tallystick/core/catalogue';
 import { measuresOf, PICKS } from '@tallystick/core/segments';
 import type { Measure, Picked, RowKind } from '@tallystick/core/segments';
@@ -62,15 +62,16 @@ export function showable(fields: ReadonlyMap<string, Field>, rows: RowKind): Sho
     }));
     return of === 'gifts' ? measures : [...measures, ...values];
   });
-  const gift = Object.entries(LISTED.gifts.parts).map(([part, entry]): Showable => ({
-    ...{ value: `gift:${part}`, label: `The gift: ${entry.label.toLowerCase()}`, also: 'Giving' },
-    begin: () => ({ shows: { kind: 'gift', part }, width: NARROW }),
+  const listed = listedIn(rows);
+  const own = Object.entries(listed?.parts ?? {}).map(([part, entry]): Showable => ({
+    ...{ value: `part:${part}`, label: `The ${listed?.one ?? ''}: ${entry.label.toLowerCase()}`, also: listed?.group },
+    begin: () => ({ shows: { kind: 'part', part }, width: NARROW }),
   }));
   const [giving, others] = [
     lists.filter(({ also }) => also === 'Giving'),
     lists.filter(({ also }) => also !== 'Giving'),
   ];
-  return [...(rows === 'gift' ? gift : []), ...giving, ...known, ...others];
+  return [...own, ...giving, ...known, ...others];
 }
 
 /** A column of its own id among those of a view. */

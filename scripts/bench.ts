@@ -6,13 +6,15 @@ import mysql from 'mysql2/promise';
 import { addDays, dateInZone } from '@tallystick/core/dates';
 import type { Calendar, IsoDate } from '@tallystick/core/dates';
 import type { Facts } from '@tallystick/core/facts';
-import { all, evaluate } from '@tallystick/core/segments';
+import { all, evaluate, FIRST_VIEW, STANDING, total } from '@tallystick/core/segments';
 import { GiftDraft } from '@tallystick/contract/gifts';
 import type { Group } from '@tallystick/core/segments';
 import { DEMO_ORGANIZATION, setUpEmpty } from '@tallystick/demo/load';
 import { loadScale } from '@tallystick/demo/scale';
 import { App } from '@tallystick/server/app';
+import { PLAIN_LIST } from '@tallystick/server/facts/index';
 import { FactsReplica } from '@tallystick/server/facts/replica';
+import type { FactsAnswers, FactsQuestion } from '@tallystick/server/facts/replica';
 import { SOURCES, SUPPORTERS_SQL, wholeOf } from '@tallystick/server/facts/sources';
 import { connectFollower, FollowerDb } from '@tallystick/server/platform/follower';
 import { openDatabase, sqlOn } from '@tallystick/server/platform/db';
@@ -69,7 +71,7 @@ function report(work: string, ours: number, baseline: number, most: number): voi
   });
 }
 
-async function benchLoad(url: string): Promise<Facts> {
+async function benchLoad(url: string): Promise<FactsReplica> {
   const fresh = async <T>(work: (db: FollowerDb) => Promise<T>): Promise<T> => {
     const connection = connectFollower(url);
     try {
@@ -78,7 +80,7 @@ async function benchLoad(url: string): Promise<Facts> {
       connection.destroy();
     }
   };
-  let facts: Facts | undefined;
+  let loaded: FactsReplica | undefined;
   const bare = () =>
     fresh(async (db) => {
       let rows = 0;
@@ -89,13 +91,13 @@ async function benchLoad(url: string): Promise<Facts> {
     fresh(async (db) => {
       const replica = new FactsReplica();
       await replica.load(db);
-      facts = replica.facts;
+      loaded = replica;
     });
   await bare();
   await ours();
   report('load the facts', await timed(3, ours), await timed(3, bare), 2);
-  if (!facts) throw new Error('The facts were not loaded.');
-  const megabytes = facts.bytes / 1e6;
+  if (!loaded) throw new Error('The facts were not loaded.');
+  const megabytes = loaded.facts.bytes / 1e6;
   lines.push({
     ...{
       work: 'memory of the facts, in one of two threads',
@@ -105,7 +107,7 @@ async function benchLoad(url: string): Promise<Facts> {
     },
     ...{ goal: 'at most 400 MB', met: megabytes <= 400 },
   });
-  return facts;
+  return loaded;
 }
 
 /** Holds the whole database against what must hold; none of it may be broken. */
@@ -152,6 +154,29 @@ async function benchSegments(url: string, facts: Facts, today: IsoDate): Promise
     });
   }
   await connection.end();
+}
+
+/** The first rows of a segment's table, right after its conditions changed: ten columns, sorted by a sum. */
+async function benchTable(replica: FactsReplica, today: IsoDate): Promise<void> {
+  const setting = { calendar: { today, fiscalYearStart: DEMO_ORGANIZATION.fiscal_year_start } };
+  const columns = FIRST_VIEW.columns.slice(0, 10).map(({ shows }) => shows);
+  const page = (least: number): number => {
+    const answer = replica.answer({
+      ...{ ...PLAIN_LIST, setting, columns, group: all(total([], least)), limit: 100 },
+      ...{ sorts: [{ by: STANDING.lifetime, down: true }], formats: { locale: 'en-US', currency: 'USD' } },
+    } as FactsQuestion) as FactsAnswers['list'];
+    return answer.cells.length;
+  };
+  let least = 10_000;
+  const first = await timed(1, () => page(least));
+  const next = await timed(15, () => page((least += 1)));
+  const goal = (work: string, figure: number, most: number): void =>
+    void lines.push({
+      ...{ work, figure: show(figure), baseline: '-', ratio: '-' },
+      ...{ goal: `under ${show(most)}`, met: figure < most },
+    });
+  goal('first 100 rows with ten columns, in an order not asked for before', first, 2_000);
+  goal('first 100 rows with ten columns, after a change of the conditions', next, 200);
 }
 
 /** Gives a supporter at least five hundred gifts, as a monthly giver of many years has. */
@@ -342,7 +367,11 @@ await main(async () => {
     await connection.end();
     await benchGuards(database.url);
     const only = options.rest[0];
-    if (only !== 'app') await benchSegments(database.url, await benchLoad(database.url), today);
+    if (only !== 'app') {
+      const replica = await benchLoad(database.url);
+      await benchTable(replica, today);
+      await benchSegments(database.url, replica.facts, today);
+    }
     if (only === undefined || only === 'app') await benchApp(database.url, today);
   } finally {
     await database.stop();

@@ -116,6 +116,10 @@ function placedCells(type: Type, reading: Reading, placeOf: (row: number) => num
     if (is !== 'date') return figureCells(is, is === 'money', (row) => Number(value(row) || NaN));
     return { type: is, sums: false, cell: (row) => value(row) || null, key: (row) => value(row) ?? '' };
   }
+  if (type.is === 'yesno' && 'number' in reading) {
+    const { number } = reading;
+    return wordCells((row) => (number(placeOf(row)) === 1 ? 'yes' : 'no'));
+  }
   const birthday = type.is === 'birthday' && 'number' in reading ? reading.number : null;
   return wordCells(word, birthday ? (row) => birthday(placeOf(row)) || '' : undefined);
 }

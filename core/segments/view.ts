@@ -133,7 +133,9 @@ export function columnsOf(of: ListedName): ViewColumn[] {
   return [
     column('name', 230, STANDING.name),
     column('number', 96, STANDING.number, 'Number'),
-    ...shown.map(([part, { type }]) => column(part, isFigure(type.is) ? 124 : 150, { kind: 'part', part })),
+    ...shown.map(([part, { type }]) =>
+      column(part, isFigure(type.is) ? 124 : type.is === 'text' ? 220 : 150, { kind: 'part', part }),
+    ),
   ];
 }
 

@@ -1,14 +1,15 @@
+import type { Response } from 'express';
 import * as contract from '@tallystick/contract/segments';
 import { area } from '../area.ts';
 import { factsArea } from '../facts/index.ts';
 import type { Questions } from '../facts/index.ts';
 import { csvOf } from '../platform/csv.ts';
+import type { TableFile } from '../platform/csv.ts';
 import { readBody } from '../platform/body.ts';
 import type { Http } from '../platform/http.ts';
 import { workbookOf, XLSX } from '../platform/workbook.ts';
 import { settingsArea } from '../settings/index.ts';
 import { supportersArea } from '../supporters/index.ts';
-import type { SupporterLists } from '../supporters/index.ts';
 import { Definitions } from './definitions.ts';
 import { PeopleLists } from './people-lists.ts';
 import { Pins } from './pins.ts';
@@ -20,16 +21,14 @@ export { keepPeople } from './people-lists.ts';
 export { SegmentTable } from './segment.entity.ts';
 export type { Segments } from './segments.service.ts';
 
-export function serveSegments(
-  http: Http,
-  {
-    segments,
-    tables,
-    standing,
-    questions,
-    supporters,
-  }: { segments: Segments; tables: Tables; standing: StandingTags; questions: Questions; supporters: SupporterLists },
-): void {
+interface Parts {
+  segments: Segments;
+  tables: Tables;
+  standing: StandingTags;
+  questions: Questions;
+}
+
+export function serveSegments(http: Http, { segments, tables, standing, questions }: Parts): void {
   http.on(contract.listSegments, async ({ actor }) => ({ items: await segments.list(actor) }));
   http.on(contract.getSegment, async ({ actor, params }) => {
     await segments.noteUse(actor, params.id);
@@ -54,8 +53,7 @@ export function serveSegments(
   http.on(contract.tableOfSegment, async ({ body }) => tables.page(await questions.asked(body), body.view, body));
   http.on(contract.fileOfSegment, async ({ body, response }) => {
     const table = await tables.file(await questions.asked(body), body.view);
-    response.attachment(`segment.${body.as}`).type(body.as === 'csv' ? 'text/csv; charset=utf-8' : XLSX);
-    response.send(body.as === 'csv' ? csvOf(table) : await workbookOf([{ name: 'Segment', table }]));
+    await sendTable(response, 'segment', table, body.as);
     return undefined;
   });
   http.on(contract.checkStandingTag, async ({ body }) =>
@@ -63,13 +61,20 @@ export function serveSegments(
   );
   http.on(contract.keepView, ({ actor, params, body }) => segments.keepView(actor, params.id, body.view));
   http.on(contract.explainSegment, async ({ body }) => segments.explain(await questions.asked(body), body.supporterId));
-  http.on(contract.exportSegment, async ({ actor, params, response }) => {
-    const { name } = await segments.get(actor, params.id);
-    const table = await supporters.exported([...(await segments.membersOf(params.id))]);
-    response.attachment(`${name.replace(/[^\w -]+/g, '')}.csv`).type('text/csv; charset=utf-8');
-    response.send(csvOf(table));
+  http.on(contract.exportSegment, async ({ actor, params, query, response }) => {
+    const { name, conditions, credit, view } = await segments.get(actor, params.id);
+    await segments.noteUse(actor, params.id);
+    const table = await tables.file(await questions.asked({ conditions, credit }), view);
+    await sendTable(response, name, table, query.as);
     return undefined;
   });
+}
+
+/** Sends a table as a file called after it. */
+async function sendTable(response: Response, name: string, table: TableFile, as: 'csv' | 'xlsx'): Promise<void> {
+  const called = name.replace(/[^\w -]+/g, '').trim() || 'segment';
+  response.attachment(`${called}.${as}`).type(as === 'csv' ? 'text/csv; charset=utf-8' : XLSX);
+  response.send(as === 'csv' ? csvOf(table) : await workbookOf([{ name: 'Segment', table }]));
 }
 
 const LARGEST_PASTE = 40_000_000;
@@ -100,7 +105,7 @@ export const segmentsArea = area('segments', ({ sql, source, changes, jobs, log,
   of(supportersArea).tags.keepWhile((id) => standing.keepsWhy(id));
   onClose(() => standing.end());
   onListen(async () => standing.begin(jobs, log));
-  serveSegments(http, { segments, tables, standing, questions, supporters: of(supportersArea).lists });
+  serveSegments(http, { segments, tables, standing, questions });
   servePeopleLists(http, lists, questions);
   new Pins(sql, segments).serve(http);
   new Definitions(sql, settings, questions, segments).serve(http);

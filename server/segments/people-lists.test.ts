@@ -159,7 +159,7 @@ describe('a segment', () => {
       note: 'For the year end',
       credit: 'both',
       before: null,
-      favourite: false,
+      favourite: null,
     });
     await test.sql.run(`UPDATE segment_count SET day = '2026-11-01' WHERE segment_id = ?`, [id]);
     await test.call('PUT', `/segments/${id}/favourite`, { on: true }, officers);
@@ -167,13 +167,13 @@ describe('a segment', () => {
     expect(await look()).toMatchObject({
       before: { day: '2026-11-01', count },
       count: Number(count) + 1,
-      favourite: true,
+      favourite: 1,
     });
     expect((await test.call('GET', `/segments/${id}`, undefined, { as: 'admin' })).body).toMatchObject({
-      favourite: false,
+      favourite: null,
     });
     await test.call('PUT', `/segments/${id}/favourite`, { on: false }, officers);
-    expect(await look()).toMatchObject({ favourite: false });
+    expect(await look()).toMatchObject({ favourite: null });
   });
 
   it('says how many in the trash would match', async () => {

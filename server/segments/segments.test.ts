@@ -151,11 +151,13 @@ describe('a saved segment', () => {
     const made = await test.call('POST', '/segments', { name: 'Far away', conditions });
     const path = `/segments/${String(made.body['id'])}`;
     expect((await test.call('GET', path)).body).toMatchObject({ name: 'Far away', count: 1, conditions });
-    const exported = await test.call('GET', `${path}/export.csv`);
+    const exported = await test.call('GET', `${path}/file`);
     expect(exported.headers.get('content-disposition')).toContain('Far away.csv');
     const [heading, line] = exported.text.replace(/^\uFEFF/, '').split('\r\n');
-    expect(heading).toContain('Number,Name,Kind,Prefix');
-    expect(line).toContain(`S-${id},"'=HYPERLINK(""x"") Evil"`);
+    expect(heading).toContain('Name,Number,Town,State,E-mail,Lifetime');
+    expect(line).toContain(`"'=HYPERLINK(""x"") Evil",S-${id},`);
+    const book = await test.call('GET', `${path}/file?as=xlsx`);
+    expect(book.bytes.subarray(0, 2).toString()).toBe('PK');
     expect(line).toContain('1234.56');
     expect((await test.call('PUT', path, { name: 'Near', conditions, version: 1 })).status).toBe(200);
     expect((await test.call('PUT', path, { name: 'Stale', conditions, version: 1 })).status).toBe(409);

@@ -71,10 +71,10 @@ export function SegmentTable(props: {
     [view, known, sums, list.total, formats],
   );
   const money = known.findIndex(({ type }, at) => type === 'money' && sums?.[at] != null);
-  const centsOf = (row: Row): number => (money < 0 ? 0 : Number(row.cells[money] ?? 0));
+  const centsOf = money < 0 ? null : (row: Row): number => Number(row.cells[money] ?? 0);
   const single = listedIn(view.rows) === null && view.rows !== 'household';
   const { selection, chosen, count, everyone, except, clear } = useRowSelection(
-    'supporter',
+    rowWords(view.rows).one,
     list.rows,
     rowId,
     centsOf,

@@ -30,7 +30,8 @@ export function useRowSelection<T>(
   what: string,
   rows: readonly T[],
   idOf: (row: T) => number,
-  centsOf: (row: T) => number,
+  /** What the tray adds up; null where rows come to nothing. */
+  centsOf: ((row: T) => number) | null,
   { whole, begin = 'none' }: { whole?: { count: number; cents: number } | undefined; begin?: 'none' | 'all' } = {},
 ) {
   const { money } = useFormats();
@@ -38,9 +39,9 @@ export function useRowSelection<T>(
   const { everyone, ids } = picked;
   const chosen = useMemo(() => rows.filter((row) => ids.has(idOf(row)) !== everyone), [rows, ids, everyone, idOf]);
   const left = useMemo(() => rows.filter((row) => ids.has(idOf(row))), [rows, ids, idOf]);
-  const sumOf = (list: readonly T[]): number => list.reduce((total, row) => total + centsOf(row), 0);
+  const sumOf = (list: readonly T[]): number => list.reduce((total, row) => total + (centsOf?.(row) ?? 0), 0);
   const count = everyone && whole ? whole.count - left.length : chosen.length;
-  const sum = money(everyone && whole ? whole.cents - sumOf(left) : sumOf(chosen));
+  const sum = centsOf && money(everyone && whole ? whole.cents - sumOf(left) : sumOf(chosen));
   useEffect(() => {
     showSelection({ what, count, sum, clear: () => setPicked(NOBODY) });
   }, [what, count, sum]);

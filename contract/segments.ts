@@ -284,6 +284,8 @@ export const explainSegment = endpoint({
   body: Asked.extend({ supporterId: Id }),
   response: z.object({
     matches: z.boolean(),
+    /** What would have to be so for it to be the other way, in words. */
+    needs: z.string().nullable(),
     lines: z.array(z.object({ depth: z.number(), sentence: z.string(), saw: z.string(), matches: z.boolean() })),
   }),
 });

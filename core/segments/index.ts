@@ -1,6 +1,7 @@
 import type { Facts } from '../facts/index.ts';
 import { Bits } from './bits.ts';
 import type { Condition, Group, Join } from './condition.ts';
+import type { Explanation } from './explain.ts';
 import { askingOf, readyOf } from './shapes.ts';
 import type { Asking, Setting } from './shapes.ts';
 import type { Telling } from './test.ts';
@@ -9,6 +10,7 @@ export { Bits } from './bits.ts';
 export { cellsOf, listRows, rowIds, valueTypeOf } from './cells.ts';
 export type { Cell, Cells, CellType, Rows } from './cells.ts';
 export { all, NOBODY } from './condition.ts';
+export type { Explanation } from './explain.ts';
 export type {
   After,
   Condition,
@@ -45,7 +47,7 @@ export {
   withRows,
 } from './view.ts';
 export type { Measured, Picked, RowKind, Shown, Standing, View, ViewColumn } from './view.ts';
-export { describeCondition, describeGroup, describeShown } from './words.ts';
+export { describeCondition, describeGroup, describeNeeds, describeShown } from './words.ts';
 export type { Wording } from './words.ts';
 
 /** A part that is ready to be asked of one supporter after another. */
@@ -148,11 +150,6 @@ function askOf(part: Condition | Group, asking: Asking): Ask {
 }
 
 const inner = (group: Group, asking: Asking): ((slot: number) => boolean) => askOf(group, asking).holds;
-
-/** One condition's answer for one supporter, with the value that it saw, in words. */
-export type Explanation =
-  | { kind: 'group'; join: Join; off: boolean; matches: boolean; parts: Explanation[] }
-  | { kind: 'condition'; condition: Condition; matches: boolean; saw: string };
 
 /** Why a supporter does or does not match, condition by condition. */
 export function explain(

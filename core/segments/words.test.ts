@@ -7,6 +7,7 @@ import {
   between,
   describeCondition,
   describeGroup,
+  describeNeeds,
   during,
   gave,
   measuresOf,
@@ -16,7 +17,7 @@ import {
   TESTS,
   total,
 } from './index.ts';
-import type { Condition, Group, Test, Wording } from './index.ts';
+import type { Condition, Explanation, Group, Test, Wording } from './index.ts';
 
 const NAMES: Record<string, Record<number, string>> = {
   fund: { 1: 'Dark Ground', 2: 'Telescope Van' },
@@ -151,4 +152,41 @@ describe('describeGroup', () => {
     ],
     [{ kind: 'group', join: 'none', parts: [gave(), { ...gave(lastYear), off: true }] }, 'none of: gave'],
   ])('%#', (given, words) => expect(describeGroup(given, wording)).toBe(words));
+});
+
+describe('what would have to be so', () => {
+  const line = (condition: Condition, matches: boolean, saw = ''): Explanation => ({
+    ...{ kind: 'condition', condition, matches, saw },
+  });
+  const group = (join: 'all' | 'any' | 'none', matches: boolean, ...parts: Explanation[]): Explanation => ({
+    ...{ kind: 'group', join, off: false, matches, parts },
+  });
+  const much = total([], 500_00);
+  const nevada = field('state', { is: 'any-of', values: ['NV'] });
+  const needs = (part: Explanation, wanted = true) => describeNeeds(part, wording, wanted);
+
+  it('is nothing where it is so', () => expect(needs(group('all', true, line(nevada, true)))).toBeNull());
+  it('is each part that fails where all must hold, with what is so now', () =>
+    expect(needs(group('all', false, line(much, false, '$320.00'), line(nevada, true), line(gave(), false)))).toBe(
+      'total given is at least $500.00 (now $320.00) and gave',
+    ));
+  it('is any part where any will do', () =>
+    expect(needs(group('any', false, line(much, false), line(nevada, false)))).toBe(
+      'total given is at least $500.00 or state is NV',
+    ));
+  it('is the opposite of what holds where none may', () =>
+    expect(needs(group('none', false, line(nevada, true), line(gave(), false)))).toBe('state is not NV'));
+  it('is said of groups within groups, and leaves out what is switched off', () => {
+    const inner = group('any', false, line(much, false), line(gave(), false));
+    const off = line({ ...nevada, off: true }, false);
+    expect(needs(group('all', false, inner, line(not(nevada), false), off))).toBe(
+      '(total given is at least $500.00 or gave) and state is not NV',
+    );
+  });
+  it('is the other way round to be out', () => {
+    expect(needs(group('all', true, line(nevada, true), line(gave(), true)), false)).toBe(
+      'state is not NV or did not give',
+    );
+    expect(needs(group('any', true, line(nevada, true), line(gave(), false)), false)).toBe('state is not NV');
+  });
 });

@@ -4,6 +4,7 @@ import { describeWindow } from '../dates/index.ts';
 import { withArticle } from '../names/index.ts';
 import { counted } from '../words/index.ts';
 import type { Condition, Group, RowsCondition, Where } from './condition.ts';
+import type { Explanation } from './explain.ts';
 import { listOf, measureAs } from './measures.ts';
 import { anyWords, betweenWords, describeTest, faultOf, isBackwards, isOpen } from './test.ts';
 import type { Telling } from './test.ts';
@@ -173,4 +174,24 @@ export function describeGroup(group: Group, wording: Wording): string {
     part.kind === 'group' ? `(${describeGroup(part, wording)})` : describeCondition(part, wording),
   );
   return `${group.join === 'none' ? 'none of: ' : ''}${words.join(JOINED[group.join])}`;
+}
+
+/**
+ * What would have to be so for an explanation to come out the other way, each with what is so now: `total given is at
+ * least $500.00 (now $320.00)`; null where it is so already. `wanted` is what it is to come out as.
+ */
+export function describeNeeds(part: Explanation, wording: Wording, wanted = true): string | null {
+  if (part.matches === wanted) return null;
+  if (part.kind === 'condition') {
+    const { condition, saw } = part;
+    const words = describeCondition(wanted ? condition : { ...condition, not: !condition.not }, wording);
+    return saw === '' ? words : `${words} (now ${saw})`;
+  }
+  const counting = part.parts.filter((one) => !(one.kind === 'group' ? one.off : one.condition.off));
+  // Of none, each is to be what the group is not.
+  const each = part.join === 'none' ? !wanted : wanted;
+  const needs = counting.flatMap((one) => describeNeeds(one, wording, each) ?? []);
+  const all = (part.join === 'any') !== wanted;
+  const words = needs.map((one) => (needs.length > 1 && / (and|or) /.test(one) ? `(${one})` : one));
+  return words.length === 0 ? null : words.join(all ? ' and ' : ' or ');
 }

@@ -2,7 +2,7 @@ import type { DataSource } from 'typeorm';
 import { z } from 'zod';
 import { NOBODY } from '@tallystick/core/segments';
 import type { Condition, Group, Question, Wording } from '@tallystick/core/segments';
-import { describeGroup } from '@tallystick/core/segments';
+import { describeGroup, describeNeeds } from '@tallystick/core/segments';
 import * as contract from '@tallystick/contract/segments';
 import { conditionsIn } from '../facts/index.ts';
 import type { Questions } from '../facts/index.ts';
@@ -303,7 +303,9 @@ export class Segments {
   async explain(question: Question, supporterId: number) {
     const explanation = await this.questions.explain(question, supporterId);
     if (!explanation) throw notFound('This supporter');
-    return { matches: explanation.matches, lines: linesOf(explanation, await this.wording()) };
+    const wording = await this.wording();
+    const { matches } = explanation;
+    return { matches, needs: describeNeeds(explanation, wording, !matches), lines: linesOf(explanation, wording) };
   }
 
   /** What words about conditions and columns are made with. */

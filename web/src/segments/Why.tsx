@@ -48,6 +48,12 @@ export function Why({ asked }: { asked: { conditions: Group; credit: Segment['cr
           <p className="font-medium">
             {picked.name} is {data.matches ? 'in' : 'not in'}
           </p>
+          {data.needs && (
+            <p className="text-[13px]">
+              <span className="text-faded">To be {data.matches ? 'out' : 'in'}, it would have to be so: </span>
+              {data.needs}.
+            </p>
+          )}
           <ul>
             {data.lines.slice(1).map((line, index) => (
               <li key={index} style={{ paddingLeft: (line.depth - 1) * 14 }}>

@@ -24,6 +24,8 @@ export interface Cells {
   type: CellType;
   /** Whether its figures can be added up. */
   sums: boolean;
+  /** Of figures and dates the bare number, `NaN` for none; null for words. */
+  figure: ((row: number) => number) | null;
   cell: (row: number) => Cell;
   /** What rows are sorted and put together by; empty where there is nothing. */
   key: (row: number) => SortKey;
@@ -57,7 +59,7 @@ export function cellsOf(shown: Shown, rows: Rows, asking: Asking, telling: Telli
 
 /** Cells of words: sorted without regard to capitals and accents, or as `keyed` says. */
 const wordCells = (word: (row: number) => string, keyed?: (row: number) => SortKey): Cells => ({
-  ...{ type: 'text', sums: false },
+  ...{ type: 'text', sums: false, figure: null },
   cell: (row) => word(row) || null,
   key: keyed ?? ((row) => fold(word(row))),
 });
@@ -65,7 +67,7 @@ const wordCells = (word: (row: number) => string, keyed?: (row: number) => SortK
 function figureCells(type: CellType, sums: boolean, figure: (row: number) => number): Cells {
   const nothing = (value: number): boolean => Number.isNaN(value) || (type === 'date' && value === NO_DAY);
   return {
-    ...{ type, sums },
+    ...{ type, sums, figure },
     cell(row) {
       const value = figure(row);
       if (nothing(value)) return null;
@@ -114,7 +116,11 @@ function placedCells(type: Type, reading: Reading, placeOf: (row: number) => num
     const { kept } = reading;
     const value = (row: number): Kept | undefined => kept(placeOf(row))[0];
     if (is !== 'date') return figureCells(is, is === 'money', (row) => Number(value(row) || NaN));
-    return { type: is, sums: false, cell: (row) => value(row) || null, key: (row) => value(row) ?? '' };
+    return {
+      ...{ type: is, sums: false, figure: null },
+      cell: (row) => value(row) || null,
+      key: (row) => value(row) ?? '',
+    };
   }
   if (type.is === 'yesno' && 'number' in reading) {
     const { number } = reading;
@@ -140,8 +146,15 @@ function measureCells(shown: Extract<Shown, { kind: 'measure' }>, rows: Rows, { 
     }),
   );
   const sums = SUMS.includes(first.measure);
+  const { slotOf } = rows;
+  const [only, ...others] = tallies;
+  if (only && others.length === 0)
+    return figureCells(type, sums, (row) => {
+      pass.goTo(slotOf(row));
+      return only.value();
+    });
   return figureCells(type, sums, (row) => {
-    pass.goTo(rows.slotOf(row));
+    pass.goTo(slotOf(row));
     let sum = NaN;
     for (const tally of tallies) {
       const value = tally.value();

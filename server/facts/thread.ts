@@ -27,8 +27,12 @@ export class FactsThread {
   }
 }
 
-/** A list that is narrowed to a tag or a group stays with the lists; one narrowed to a segment may ask anything. */
+/**
+ * A page of the list of supporters that is narrowed to a tag or a group stays with the lists; what is narrowed to a
+ * segment, and the table of one, may ask anything.
+ */
 function asksConditions(question: FactsQuestion): boolean {
   if (question.ask !== 'list') return ['count', 'members', 'pasted'].includes(question.ask);
-  return question.group?.parts.some((part) => part.kind !== 'rows') ?? false;
+  if (question.group === null) return false;
+  return !question.figures || question.group.parts.some((part) => part.kind !== 'rows');
 }

@@ -16,7 +16,7 @@ import { Problem } from '../platform/problem.ts';
 import type { Settings } from '../settings/index.ts';
 import { exportFile, trashedOf } from '../supporters/index.ts';
 import type { SupporterLists, Trashed } from '../supporters/index.ts';
-import type { Addressees } from './addressees.ts';
+import type { Addressee, Addressees } from './addressees.ts';
 
 type Use = Pick<z.output<typeof acts.checkExport.body>, 'for' | 'purpose'>;
 interface Held {
@@ -24,6 +24,13 @@ interface Held {
   number: string;
   name: string;
   reason: string;
+}
+
+interface Sorted {
+  kept: number[];
+  /** The same as they are reached, where it is for a use that reaches them. */
+  people: Addressee[];
+  held: Held[];
 }
 
 /** Files of supporters. One for a mailing reaches whom the mailing would, by the same ways, and tells whom it leaves out. */
@@ -35,8 +42,9 @@ export class Files {
     private readonly lists: SupporterLists,
   ) {}
 
-  private async sorted(ids: readonly number[], use: Use): Promise<{ kept: number[]; held: Held[] }> {
+  private async sorted(ids: readonly number[], use: Use): Promise<Sorted> {
     const kept: number[] = [];
+    const people: Addressee[] = [];
     const held: Held[] = [];
     const put = (id: number, name: NameParts, reason: string | null): void => {
       if (reason === null) kept.push(id);
@@ -52,19 +60,15 @@ export class Files {
         if (row && !asked) put(id, row, 'in the trash');
         else kept.push(id);
       }
-      return { kept, held };
+      return { kept, people, held };
     }
     const { today } = await this.settings.calendar();
     for (const person of await this.addressees.load(ids)) {
       const reach = mayReach(person, use.purpose, today, use.for);
       put(person.id, person.name, 'held' in reach ? reach.held : null);
+      if (!('held' in reach)) people.push(person);
     }
-    return { kept, held };
-  }
-
-  private async labels(ids: readonly number[], sheet: LabelSheet): Promise<Buffer> {
-    const people = await this.addressees.load(ids);
-    return labelsPdf({ sheet, labels: people.map((one) => [one.addressing.addressee, ...one.addressLines]) });
+    return { kept, people, held };
   }
 
   /** Whom to call, with what they gave, and room to write what came of it. */
@@ -101,14 +105,14 @@ export class Files {
     });
     http.on(acts.exportSupporters, async ({ body, response }) => {
       const { today } = await this.settings.calendar();
-      const { kept, held } = await this.sorted(await this.lists.selected(body.selection), body);
+      const { kept, people, held } = await this.sorted(await this.lists.selected(body.selection), body);
       const { as } = body;
       if (as === 'labels30' || as === 'labels10') {
         if (body.for !== 'mail') throw new Problem(400, 'invalid', 'Labels are for writing by post.');
         response
           .attachment('labels.pdf')
           .type('application/pdf')
-          .send(await this.labels(kept, as === 'labels30' ? 30 : 10));
+          .send(await labelsOf(people, as === 'labels30' ? 30 : 10));
       } else if (as === 'calls') {
         if (body.for !== 'call') throw new Problem(400, 'invalid', 'A call sheet is for calling.');
         response
@@ -123,3 +127,6 @@ export class Files {
     });
   }
 }
+
+const labelsOf = (people: readonly Addressee[], sheet: LabelSheet): Promise<Buffer> =>
+  labelsPdf({ sheet, labels: people.map(({ addressing, addressLines }) => [addressing.addressee, ...addressLines]) });

@@ -1,5 +1,5 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
-import { use, useState } from 'react';
+import { Suspense, use, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { listGifts } from '@tallystick/contract/gifts';
 import type { Gift } from '@tallystick/contract/gifts';
@@ -34,7 +34,9 @@ export default function TodayPage() {
       <div className="grid gap-8 px-5 py-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.6fr)]">
         <section aria-labelledby="waits">
           <FirstSteps />
-          <Pins />
+          <Suspense fallback={null}>
+            <Pins />
+          </Suspense>
           <h2 id="waits" className="border-b border-rule pb-1 text-lg">
             What waits
           </h2>

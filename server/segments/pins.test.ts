@@ -54,12 +54,13 @@ describe('a pin', () => {
   });
 
   it('is of a segment that one sees, and goes with it', async () => {
-    const conditions = all();
-    const hidden = await test.services.segments.save(TESTER, {
-      ...{ name: 'Nobody’s', conditions: conditions as never, credit: 'legal', note: '', folder: '', tag: '' },
-      ...{ shared: false, view: (await test.call('GET', `/segments/${segment}`)).body['view'] as never },
-    });
-    const refused = await test.call('POST', '/pins', { segmentId: hidden.result.id, act: 'open' });
+    const hidden = await test.call(
+      'POST',
+      '/segments',
+      { name: 'An administrator’s', conditions: all(), shared: false },
+      { as: 'admin' },
+    );
+    const refused = await test.call('POST', '/pins', { segmentId: hidden.body['id'], act: 'open' });
     expect(refused.status).toBe(404);
     await test.call('DELETE', `/segments/${segment}`);
     expect(await pins()).toEqual([]);
@@ -88,6 +89,11 @@ describe('favourites', () => {
 });
 
 describe('a segment', () => {
+  it('is never lost to everyone', async () => {
+    const draft = { name: 'Hidden', conditions: all(), shared: false, ownerId: null };
+    expect((await test.call('POST', '/segments', draft)).status).toBe(400);
+  });
+
   it('says when it was last opened, and is handed to another', async () => {
     const made = await test.call('POST', '/segments', { name: 'Handed', conditions: all() });
     const path = `/segments/${String(made.body['id'])}`;

@@ -200,6 +200,13 @@ export class Segments {
     return row ? questionOf(row) : null;
   }
 
+  /** What a segment asks, where all of that is known here: what a newer version wrote may not be. Null else, or if it is gone. */
+  async wholeQuestion(id: number): Promise<Question | null> {
+    const row = await this.found(id);
+    const match = row && stored<Group | null>(contract.Group as z.ZodType<Group>, row.conditions, null);
+    return match ? { match, credit: row.credit } : null;
+  }
+
   async membersOf(id: number): Promise<Uint32Array> {
     return this.questions.members(questionOf(await this.row(id)));
   }
@@ -209,10 +216,11 @@ export class Segments {
   }
 
   async save(actor: Actor, draft: contract.Draft) {
-    const row = await this.rowOf(draft);
+    const row = { owner_id: actor.userId, ...(await this.rowOf(draft)) };
+    refuseHidden(row);
     return this.changes.write(actor, { kind: 'edit', summary: `Saved the segment ${row.name}` }, async (tx) => {
       const tag_id = await this.tagOf(tx, draft.tag, row.conditions, null);
-      return { id: await tx.insert(SegmentTable, { owner_id: actor.userId, ...row, tag_id }) };
+      return { id: await tx.insert(SegmentTable, { ...row, tag_id }) };
     });
   }
 
@@ -222,7 +230,9 @@ export class Segments {
     await this.refuseCircle(id, row.name, JSON.parse(row.conditions) as Group);
     return this.changes.write(actor, { kind: 'edit', summary: `Changed the segment ${row.name}` }, async (tx) => {
       await tx.expect(SegmentTable, id, version, 'This segment');
-      const before = (await tx.lock(SegmentTable, [id])).get(id)?.tag_id ?? null;
+      const old = (await tx.lock(SegmentTable, [id])).get(id);
+      refuseHidden({ owner_id: old?.owner_id ?? null, ...row });
+      const before = old?.tag_id ?? null;
       const tag_id = await this.tagOf(tx, draft.tag, row.conditions, id);
       await tx.update(SegmentTable, id, { ...row, tag_id });
       if (before !== tag_id) await letGo(tx, before);
@@ -320,6 +330,13 @@ export class Segments {
     ]);
     return wordingOf({ calendar, formats: { locale, currency }, own, choices, segments, lists });
   }
+}
+
+/** Refuses a segment that only its owner sees and that is nobody's: it would be lost to everyone. */
+function refuseHidden({ owner_id, shared }: Pick<SegmentRecord, 'owner_id' | 'shared'>): void {
+  if (shared === 1 || owner_id !== null) return;
+  const message = 'Nobody would see it: it belongs to nobody, and only its owner sees it.';
+  throw new Problem(400, 'invalid', message, { fields: { ownerId: message } });
 }
 
 /** Takes a tag off those who have it by a segment, where no segment keeps it any more. */

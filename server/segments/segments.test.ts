@@ -176,6 +176,7 @@ describe('a saved segment', () => {
     const { body } = await test.call('POST', '/segments/explain', { conditions, supporterId: id });
     expect(body).toEqual({
       matches: false,
+      needs: 'state is CA (now NV)',
       lines: [
         { depth: 0, sentence: 'all of these', saw: '', matches: false },
         { depth: 1, sentence: 'state is CA', saw: 'NV', matches: false },

@@ -116,6 +116,18 @@ describe('a standing tag', () => {
     expect(await tagsOf(donor)).toEqual({ [tag]: 'segment' });
   });
 
+  it('is not put on again by what was under way while the last segment let go of it', async () => {
+    const donor = await addPerson(test);
+    await addGift(test, donor, { cents: 7_531, fundId: 2 });
+    for (let round = 0; round < 6; round++) {
+      const { path } = await keeping(all(total([FUND], 7_531, 7_531)), 'Raced');
+      await addGift(test, donor, { cents: 1 });
+      await Promise.all([keep(), test.call('DELETE', path), keep()]);
+      await keep();
+      expect(await tagsOf(donor)).toEqual({});
+    }
+  });
+
   it('leaves an edit of the record that is under way its way, and is not lost by it', async () => {
     const donor = await addPerson(test);
     await addGift(test, donor, { cents: 6_543, fundId: 2 });
@@ -124,6 +136,20 @@ describe('a standing tag', () => {
     const edit = { draft: { ...draftOf(record), nickname: 'Meanwhile', tags: ['By hand'] }, version: record.version };
     expect((await test.call('PUT', `/supporters/${donor}`, edit)).status).toBe(200);
     expect(await tagsOf(donor)).toEqual({ [tag]: 'segment', 'By hand': 'hand' });
+  });
+
+  it('stays on everyone while what is asked cannot be read', async () => {
+    const donor = await addPerson(test);
+    await addGift(test, donor, { cents: 5_431, fundId: 2 });
+    const { path, tag } = await keeping(all(total([FUND], 5_431, 5_431)));
+    const odd = JSON.stringify({ kind: 'group', join: 'all', parts: [{ kind: 'of a newer version' }] });
+    const id = Number(path.split('/').at(-1));
+    const [row] = await test.sql.rows<{ conditions: string }>('SELECT conditions FROM segment WHERE id = ?', [id]);
+    await test.sql.run('UPDATE segment SET conditions = ? WHERE id = ?', [odd, id]);
+    await addGift(test, donor, { cents: 1 });
+    await keep();
+    expect(await tagsOf(donor)).toEqual({ [tag]: 'segment' });
+    await test.sql.run('UPDATE segment SET conditions = ? WHERE id = ?', [row?.conditions ?? '', id]);
   });
 
   it('leaves those in the trash as they are', async () => {

@@ -16,6 +16,8 @@ const SOON_MS = 500;
 interface Answers {
   membersOf: (id: number) => Promise<Uint32Array>;
   members: (question: Question) => Promise<Uint32Array>;
+  /** What a segment asks; null where it cannot be read, or is gone. */
+  wholeQuestion: (id: number) => Promise<Question | null>;
 }
 
 /**
@@ -70,8 +72,13 @@ export class StandingTags {
     const asOf = `${await lastRevision(this.sql)} ${today}`;
     if (asOf === this.done) return;
     for (const [id, { name, segments }] of kept) {
-      const members = await Promise.all(segments.map((segment) => this.segments.membersOf(segment)));
-      await keepTag(this.changes, this.sql, { id, name }, new Set(members.flatMap((ids) => [...ids])));
+      const questions = await Promise.all(segments.map((segment) => this.segments.wholeQuestion(segment)));
+      const whole = questions.filter((question) => question !== null);
+      // Where a condition cannot be read nobody meets it, and everyone would lose the tag.
+      if (whole.length < questions.length) continue;
+      const members = await Promise.all(whole.map((question) => this.segments.members(question)));
+      const wanted = new Set(members.flatMap((ids) => [...ids]));
+      await keepTag(this.changes, this.sql, { id, name }, wanted, async (sql) => (await keptTags(sql)).has(id));
     }
     this.done = asOf;
   }

@@ -52,12 +52,16 @@ export async function tagDifference(
   };
 }
 
-/** Has exactly those who are wanted have a tag, as one change set; nothing is written where they do. */
+/**
+ * Has exactly those who are wanted have a tag, as one change set; nothing is written where they do, or where the tag is
+ * not kept any more, which `still` answers once nobody can change it.
+ */
 export async function keepTag(
   changes: Changes,
   sql: Sql,
   tag: { id: number; name: string },
   wanted: ReadonlySet<number>,
+  still: (sql: Sql) => Promise<boolean>,
 ) {
   const { put, take } = await tagDifference(sql, tag.id, wanted);
   if (put.length === 0 && take.length === 0) return;
@@ -66,7 +70,7 @@ export async function keepTag(
     `Kept the tag ${tag.name}: put on ${counted(words.on, 'supporter')}, taken off ${words.off.toLocaleString('en-US')}`;
   await changes.write(KEEPER, { kind: 'standing', summary }, async (tx) => {
     // Whoever keeps the same tag at the same time waits, and then finds it kept.
-    if (!(await tx.lock(TagTable, [tag.id])).has(tag.id)) return;
+    if (!(await tx.lock(TagTable, [tag.id])).has(tag.id) || !(await still(tx.sql))) return;
     const now = await tagDifference(tx.sql, tag.id, wanted, true);
     const present: number[] = [];
     for (const slice of chunks(now.put))
@@ -86,6 +90,8 @@ export async function keepTag(
 
 /** Takes a tag off all who have it by a segment, since none keeps it any more. */
 export async function letGoOfTag(tx: Transaction, tagId: number): Promise<void> {
+  // Whoever keeps it at the same time ends first, or finds that it is kept no more.
+  await tx.lock(TagTable, [tagId]);
   const rows = await tx.sql.rows<{ id: number }>(
     'SELECT id FROM supporter_tag WHERE tag_id = ? AND source = ? FOR UPDATE',
     [tagId, BY_SEGMENT],

@@ -1,8 +1,14 @@
 import { useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
 import { keepView } from '@tallystick/contract/segments';
 import type { Segment, View } from '@tallystick/contract/segments';
-import { call } from '../ui/api.ts';
+import { call, messageOf } from '../ui/api.ts';
 import { Button } from '../ui/controls.tsx';
+
+/** Keeps a view for oneself; what could not be kept is said, since it will not be there the next time. */
+function keep(id: number, view: View | null): void {
+  call(keepView, { params: { id }, body: { view } }).catch((error: unknown) => toast.error(messageOf(error)));
+}
 
 /** So long after the last change what somebody made of a view is kept. */
 const KEEP_AFTER = 500;
@@ -25,19 +31,15 @@ export function useView(given: {
   const id = segment?.id;
   useEffect(() => {
     if (id === undefined || waiting.current === undefined) return;
-    const keep = (): void => {
-      if (waiting.current === undefined) return;
-      const view = waiting.current;
+    const timer = setTimeout(() => {
+      if (waiting.current !== undefined) keep(id, waiting.current);
       waiting.current = undefined;
-      void call(keepView, { params: { id }, body: { view } });
-    };
-    const timer = setTimeout(keep, KEEP_AFTER);
+    }, KEEP_AFTER);
     return () => clearTimeout(timer);
   }, [own, id]);
   useEffect(
     () => () => {
-      if (id !== undefined && waiting.current !== undefined)
-        void call(keepView, { params: { id }, body: { view: waiting.current } });
+      if (id !== undefined && waiting.current !== undefined) keep(id, waiting.current);
     },
     [id],
   );

@@ -106,7 +106,7 @@ describe('the demo in the database', () => {
     expect(mailings.map((mailing) => mailing.state).sort()).toEqual(['draft', 'sent']);
     expect(mailings.find((mailing) => mailing.state === 'sent')?.counts.reached).toBeGreaterThan(100);
     const segments = (await test.call('GET', '/segments')).body['items'] as { name: string; count: number }[];
-    expect(segments).toHaveLength(20);
+    expect(segments).toHaveLength(24);
     // No intake was brought in last month yet.
     expect(segments.filter(({ count }) => count === 0).map(({ name }) => name)).toEqual([
       'Touched by last month’s intake, no telephone',

@@ -270,7 +270,7 @@ export class Segments {
   private async rowOf(draft: contract.Draft) {
     const { match, credit } = await this.questions.asked(draft);
     const { name, note, folder, shared, view, ownerId } = draft;
-    if (ownerId != null && !(await one(this.sql, 'SELECT id FROM user WHERE id = ?', [ownerId])))
+    if (ownerId != null && !(await this.settings.everyChoice()).users.some(({ id }) => id === ownerId))
       throw new Problem(400, 'invalid', 'There is no such colleague.', {
         fields: { ownerId: 'There is no such colleague.' },
       });

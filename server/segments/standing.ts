@@ -7,7 +7,7 @@ import type { Sql } from '../platform/db.ts';
 import type { Jobs } from '../platform/jobs.ts';
 import { isDatabaseGone, Problem } from '../platform/problem.ts';
 import type { Settings } from '../settings/index.ts';
-import { keepTag, tagDifference } from '../supporters/index.ts';
+import { keepTag, tagDifference, tagNamed, tagNames } from '../supporters/index.ts';
 
 /** So long after a change who has a tag is looked at, so that many changes are looked at once. */
 const SOON_MS = 500;
@@ -97,11 +97,11 @@ export class StandingTags {
   /** What keeping a tag for a question would do: how many get it, and how many have it already in another way. */
   async check(question: Question, name: string, segmentId: number | null) {
     const members = new Set(await this.segments.members(question));
-    const [tag] = await this.sql.rows<{ id: number }>('SELECT id FROM tag WHERE name = ?', [name]);
-    if (!tag) return { put: members.size, take: 0, otherwise: 0 };
-    const others = ((await keptTags(this.sql)).get(tag.id)?.segments ?? []).filter((id) => id !== segmentId);
+    const tag = await tagNamed(this.sql, name);
+    if (tag === null) return { put: members.size, take: 0, otherwise: 0 };
+    const others = ((await keptTags(this.sql)).get(tag)?.segments ?? []).filter((id) => id !== segmentId);
     for (const id of others) for (const member of await this.segments.membersOf(id)) members.add(member);
-    const { put, take, otherwise } = await tagDifference(this.sql, tag.id, members);
+    const { put, take, otherwise } = await tagDifference(this.sql, tag, members);
     return { put: put.length, take: take.length, otherwise };
   }
 }
@@ -110,11 +110,14 @@ type Kept = Map<number, { name: string; segments: number[] }>;
 
 /** The tags that segments keep, with the segments that do. */
 export async function keptTags(sql: Sql): Promise<Kept> {
-  const rows = await sql.rows<{ segment: number; id: number; name: string }>(
-    'SELECT s.id AS segment, t.id, t.name FROM segment s JOIN tag t ON t.id = s.tag_id ORDER BY s.id',
+  const rows = await sql.rows<{ segment: number; id: number }>(
+    'SELECT id AS segment, tag_id AS id FROM segment WHERE tag_id IS NOT NULL ORDER BY id',
   );
+  const names = await tagNames(sql, [...new Set(rows.map(({ id }) => id))]);
   const tags: Kept = new Map();
-  for (const { segment, id, name } of rows) {
+  for (const { segment, id } of rows) {
+    const name = names.get(id);
+    if (name === undefined) continue;
     const tag = tags.get(id) ?? { name, segments: [] };
     tag.segments.push(segment);
     tags.set(id, tag);

@@ -1,6 +1,6 @@
 import './guards.ts';
 export { supportersArea } from './area.ts';
-export { keepTag, letGoOfTag, tagDifference } from './kept-tags.ts';
+export { keepTag, letGoOfTag, tagDifference, tagNamed, tagNames } from './kept-tags.ts';
 export { SupporterLists } from './lists.ts';
 export { NoteTable } from './notes.ts';
 export { addTags, contactRows, noteBounce, requireActive, supporterRow, syncWishes, tagIds } from './record.ts';

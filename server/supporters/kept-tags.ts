@@ -117,3 +117,15 @@ export async function ownTag(tx: Transaction, tagId: number, ids: readonly numbe
 }
 
 export const isKept = (source: unknown): boolean => source === BY_SEGMENT;
+
+/** The id of the tag of a name; null where there is none. */
+export async function tagNamed(sql: Sql, name: string): Promise<number | null> {
+  return (await sql.rows<{ id: number }>('SELECT id FROM tag WHERE name = ?', [name]))[0]?.id ?? null;
+}
+
+/** The names of tags by their ids; those that are gone are left out. */
+export async function tagNames(sql: Sql, ids: readonly number[]): Promise<Map<number, string>> {
+  if (ids.length === 0) return new Map();
+  const rows = await sql.rows<{ id: number; name: string }>('SELECT id, name FROM tag WHERE id IN (?)', [ids]);
+  return new Map(rows.map(({ id, name }) => [id, name]));
+}

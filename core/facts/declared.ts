@@ -74,8 +74,8 @@ export const lists = () => ({
     ...{ ...way(), seasonFrom: words(), seasonTo: words() },
   }),
   /** Both ends of each tie; `role` is what the other is: the kind of tie * 2, and 1 more for its second word. */
-  ties: new Ragged({ role: ids(), other: ids(), from: days(), to: days(), says: words(), id: ids() }),
-  notes: new Ragged({ day: days(), kind: words(), author: ids(), id: ids() }),
+  ties: new Ragged({ role: ids(), other: ids(), from: days(), to: days(), says: words() }),
+  notes: new Ragged({ day: days(), kind: words(), author: ids() }),
   tasks: new Ragged({ day: days(), done: days(), owner: ids(), title: words(), id: ids() }),
   pledges: new Ragged({
     ...{ day: days(), cents: cents(), kind: words(), stage: words(), fund: ids(), campaign: ids(), appeal: ids() },

@@ -307,7 +307,10 @@ export function listRows(
   return { places: Uint32Array.from(places), owners: Uint32Array.from(owners) };
 }
 
-/** The own id of a row of a list; where rows have none of their own, the place that it stands in, and one more. */
+/**
+ * What tells a row of a list from all others: its own id where it has one and stands with one supporter only; else (of a
+ * note about several, of both ends of a tie) the place that it stands in, and one more.
+ */
 export function rowIds(facts: Facts, of: ListedName): (place: number) => number {
   const { columns } = facts.listOf(of);
   const ids = of === 'gifts' ? columns['gift'] : columns['id'];

@@ -34,7 +34,7 @@ export interface Names {
 }
 
 /**
- * A list of supporters or their gifts: whom it is about (of a kind, matching conditions, out of the trash or in it), one
+ * A list of supporters, or of rows that they have (gifts, notes, ties): whom it is about (of a kind, matching conditions, out of the trash or in it), one
  * row for each of what, in what order, put together by what.
  */
 export interface ListQuestion {
@@ -89,7 +89,7 @@ export interface ListAnswer {
   without: number;
 }
 
-/** A whole list in its order; rows are slots, or places in the list of gifts that they are of. */
+/** A whole list in its order; rows are slots, or numbers that `is` finds the rows of a list by. */
 interface WholeList {
   rows: Uint32Array | number[];
   is: Rows;

@@ -130,22 +130,21 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
     }),
   },
   ties: {
-    sql: (of) => `SELECT supporter_id, role, other, ${dayOf('since')}, ${dayOf('until')}, says, id FROM (
-      SELECT supporter_id, kind_id * 2 + 1 AS role, other_id AS other, since, until, role AS says, id FROM relation
+    sql: (of) => `SELECT supporter_id, role, other, ${dayOf('since')}, ${dayOf('until')}, says FROM (
+      SELECT supporter_id, kind_id * 2 + 1 AS role, other_id AS other, since, until, role AS says FROM relation
         ${of('supporter_id')} UNION ALL
-      SELECT other_id, kind_id * 2, supporter_id, since, until, role, id FROM relation ${of('other_id')}) t
+      SELECT other_id, kind_id * 2, supporter_id, since, until, role FROM relation ${of('other_id')}) t
       ORDER BY supporter_id`,
     read: (row) => ({
       ...{ role: number(row[1]), other: number(row[2]), from: day(row[3]), to: day(row[4]), says: word(row[5]) },
-      id: number(row[6]),
     }),
   },
   notes: {
-    sql: (of) => `SELECT supporter_id, ${dayOf('date')}, kind, author_id, id FROM (
-      SELECT supporter_id, date, kind, author_id, id FROM note ${of('supporter_id')} UNION ALL
-      SELECT p.supporter_id, n.date, n.kind, n.author_id, n.id FROM note_person p JOIN note n ON n.id = p.note_id
+    sql: (of) => `SELECT supporter_id, ${dayOf('date')}, kind, author_id FROM (
+      SELECT supporter_id, date, kind, author_id FROM note ${of('supporter_id')} UNION ALL
+      SELECT p.supporter_id, n.date, n.kind, n.author_id FROM note_person p JOIN note n ON n.id = p.note_id
         ${of('p.supporter_id')}) n ORDER BY supporter_id`,
-    read: (row) => ({ day: day(row[1]), kind: word(row[2]), author: number(row[3]), id: number(row[4]) }),
+    read: (row) => ({ day: day(row[1]), kind: word(row[2]), author: number(row[3]) }),
   },
   tasks: {
     sql: (of) => `SELECT supporter_id, ${dayOf('due')}, ${dayOf('done_on')}, owner_id, title, id FROM task

@@ -31,8 +31,9 @@ interface Parts {
 export function serveSegments(http: Http, { segments, tables, standing, questions }: Parts): void {
   http.on(contract.listSegments, async ({ actor }) => ({ items: await segments.list(actor) }));
   http.on(contract.getSegment, async ({ actor, params }) => {
-    await segments.noteUse(actor, params.id);
-    return segments.get(actor, params.id);
+    const segment = await segments.get(actor, params.id);
+    await segments.noteUse(params.id);
+    return segment;
   });
   http.on(contract.createSegment, async ({ actor, body }) => {
     const { revision, result } = await segments.save(actor, body);
@@ -63,7 +64,7 @@ export function serveSegments(http: Http, { segments, tables, standing, question
   http.on(contract.explainSegment, async ({ body }) => segments.explain(await questions.asked(body), body.supporterId));
   http.on(contract.exportSegment, async ({ actor, params, query, response }) => {
     const { name, conditions, credit, view } = await segments.get(actor, params.id);
-    await segments.noteUse(actor, params.id);
+    await segments.noteUse(params.id);
     const table = await tables.file(await questions.asked({ conditions, credit }), view);
     await sendTable(response, name, table, query.as);
     return undefined;

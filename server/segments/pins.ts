@@ -64,9 +64,11 @@ export class Pins {
   /** Puts somebody's own pins under sections and in order. */
   async arrange(actor: Actor, items: readonly Pick<contract.Pin, 'id' | 'section' | 'place'>[]) {
     const userId = ownerOf(actor);
-    for (const { id, section, place } of items)
-      await this.sql.run('UPDATE pin SET section = ?, place = ? WHERE id = ? AND user_id = ?', [
-        ...[section, place, id, userId],
+    const ids = items.toSorted((a, b) => a.place - b.place).map(({ id }) => id);
+    for (const section of new Set(items.map((one) => one.section)))
+      await this.sql.run('UPDATE pin SET section = ?, place = FIELD(id, ?) WHERE user_id = ? AND id IN (?)', [
+        ...[section, ids, userId],
+        items.filter((one) => one.section === section).map(({ id }) => id),
       ]);
     return { items: items.length };
   }

@@ -16,7 +16,7 @@ import type { Settings } from '../settings/index.ts';
 import { letGoOfTag, tagIds } from '../supporters/index.ts';
 import { SegmentTable } from './segment.entity.ts';
 import type { SegmentRecord } from './segment.entity.ts';
-import { keptTags, refuseOwnTag } from './standing.ts';
+import { asksOwnTag, keptTags } from './standing.ts';
 import { PLAIN_VIEW } from './tables.ts';
 import { linesOf, partSentences, wordingOf } from './words.ts';
 
@@ -136,16 +136,16 @@ export class Segments {
 
   /** Puts somebody's favourites in their own order. */
   async arrange(actor: Actor, ids: readonly number[]) {
-    for (const [place, id] of ids.entries())
-      await this.sql.run('UPDATE segment_favourite SET place = ? WHERE user_id = ? AND segment_id = ?', [
-        ...[place + 1, actor.userId, id],
-      ]);
+    if (ids.length > 0)
+      await this.sql.run(
+        'UPDATE segment_favourite SET place = FIELD(segment_id, ?) WHERE user_id = ? AND segment_id IN (?)',
+        [ids, actor.userId, ids],
+      );
     return { ids: ids.length };
   }
 
   /** Notes that a segment was used today. */
-  async noteUse(actor: Actor, id: number): Promise<void> {
-    await this.row(id, actor);
+  async noteUse(id: number): Promise<void> {
     const { today } = await this.settings.calendar();
     await this.sql.run(
       'INSERT INTO segment_use (segment_id, used_on) VALUES (?, ?) ON DUPLICATE KEY UPDATE used_on = VALUES(used_on)',
@@ -219,8 +219,9 @@ export class Segments {
     const row = { owner_id: actor.userId, ...(await this.rowOf(draft)) };
     refuseHidden(row);
     return this.changes.write(actor, { kind: 'edit', summary: `Saved the segment ${row.name}` }, async (tx) => {
-      const tag_id = await this.tagOf(tx, draft.tag, row.conditions, null);
-      return { id: await tx.insert(SegmentTable, { ...row, tag_id }) };
+      const id = await tx.insert(SegmentTable, { ...row, tag_id: await tagOf(tx, draft.tag) });
+      await this.refuseTagCircles(tx, id);
+      return { id };
     });
   }
 
@@ -233,20 +234,34 @@ export class Segments {
       const old = (await tx.lock(SegmentTable, [id])).get(id);
       refuseHidden({ owner_id: old?.owner_id ?? null, ...row });
       const before = old?.tag_id ?? null;
-      const tag_id = await this.tagOf(tx, draft.tag, row.conditions, id);
+      const tag_id = await tagOf(tx, draft.tag);
       await tx.update(SegmentTable, id, { ...row, tag_id });
+      await this.refuseTagCircles(tx, id);
       if (before !== tag_id) await letGo(tx, before);
     });
   }
 
-  /** The tag that a segment is to keep, by its name; null for none. Refuses one that its own conditions depend on. */
-  private async tagOf(tx: Transaction, name: string, conditions: string, id: number | null): Promise<number | null> {
-    if (name === '') return null;
-    const [tag] = (await tagIds(tx, [name])).values();
-    if (tag === undefined) return null;
-    const match = JSON.parse(conditions) as Group;
-    await refuseOwnTag(match, { id: tag, name, segment: id }, await keptTags(tx.sql), (other) => this.question(other));
-    return tag;
+  /** Refuses a segment by which one, itself or another, would ask about a tag that it keeps, as they are now. */
+  private async refuseTagCircles(tx: Transaction, changed: number): Promise<void> {
+    const kept = await keptTags(tx.sql);
+    const known = new Map<number, Question | null>();
+    const asksOf = async (id: number): Promise<Question | null> => {
+      if (!known.has(id)) {
+        const row = await one<SegmentRecord>(tx.sql, 'SELECT * FROM segment WHERE id = ?', [id]);
+        known.set(id, row ? questionOf(row) : null);
+      }
+      return known.get(id) ?? null;
+    };
+    for (const [id, { name, segments }] of kept)
+      for (const segment of segments) {
+        const { circle, through } = await asksOwnTag({ id, segment }, kept, asksOf);
+        if (circle && through.has(changed))
+          throw new Problem(
+            409,
+            'circle',
+            `What is asked depends on the tag ${name} itself: putting it on would change the answer.`,
+          );
+      }
   }
 
   /** Refuses conditions by which a segment would ask itself, straight or by way of others. */
@@ -338,6 +353,10 @@ function refuseHidden({ owner_id, shared }: Pick<SegmentRecord, 'owner_id' | 'sh
   const message = 'Nobody would see it: it belongs to nobody, and only its owner sees it.';
   throw new Problem(400, 'invalid', message, { fields: { ownerId: message } });
 }
+
+/** The tag of a name, made where there is none; null for no name. */
+const tagOf = async (tx: Transaction, name: string): Promise<number | null> =>
+  name === '' ? null : ([...(await tagIds(tx, [name])).values()][0] ?? null);
 
 /** Takes a tag off those who have it by a segment, where no segment keeps it any more. */
 async function letGo(tx: Transaction, tagId: number | null): Promise<void> {

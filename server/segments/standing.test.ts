@@ -179,6 +179,33 @@ describe('a standing tag', () => {
     expect(await refused(all({ kind: 'segment', segment: Number(asks.body['id']) }))).toBe(409);
     expect(await refused(all(not(tagged(other))))).toBe(409);
     expect(await refused(all(gave()), 'Self')).toBe(200);
+    // What another segment asks may not come to depend on it either.
+    const [between] = [await test.call('POST', '/segments', { name: 'Between', conditions: all(gave()) })];
+    const path = `/segments/${String(between.body['id'])}`;
+    const keeps = all({ kind: 'segment', segment: Number(between.body['id']) });
+    expect(await refused(keeps, 'Through')).toBe(200);
+    const through = all(not(tagged(await tagId('Through'))));
+    const { body } = await test.call('GET', path);
+    const changed = await test.call('PUT', path, { name: 'Between', conditions: through, version: body['version'] });
+    expect([changed.status, changed.text.includes('Through')]).toEqual([409, true]);
+  });
+
+  it('goes round no more than there are tags, however a circle came about', async () => {
+    const donor = await addPerson(test);
+    await addGift(test, donor, { cents: 1_357, fundId: 2 });
+    const { path, tag } = await keeping(all(total([FUND], 1_357, 1_357)));
+    const circle = all(total([FUND], 1_357, 1_357), not(tagged(await tagId(tag))));
+    const id = Number(path.split('/').at(-1));
+    await test.sql.run('UPDATE segment SET conditions = ? WHERE id = ?', [JSON.stringify(circle), id]);
+    await addGift(test, donor, { cents: 2 });
+    await keep();
+    const written = async () =>
+      (await test.sql.rows<{ many: number }>(`SELECT COUNT(*) AS many FROM change_set WHERE kind = 'standing'`))[0]
+        ?.many;
+    const before = await written();
+    for (let turn = 0; turn < 5; turn++) await keep();
+    expect(await written()).toBe(before);
+    await test.call('DELETE', path);
   });
 
   it('is neither deleted nor merged away while a segment keeps it', async () => {

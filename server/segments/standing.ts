@@ -1,11 +1,12 @@
 import type { Logger } from 'pino';
-import type { Condition, Group, Question } from '@tallystick/core/segments';
+import { NOBODY } from '@tallystick/core/segments';
+import type { Condition, Question } from '@tallystick/core/segments';
 import { conditionsIn } from '../facts/index.ts';
 import type { Changes } from '../platform/changes.ts';
 import { lastRevision } from '../platform/changes.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Jobs } from '../platform/jobs.ts';
-import { isDatabaseGone, Problem } from '../platform/problem.ts';
+import { isDatabaseGone } from '../platform/problem.ts';
 import type { Settings } from '../settings/index.ts';
 import { keepTag, tagDifference, tagNamed, tagNames } from '../supporters/index.ts';
 
@@ -41,14 +42,12 @@ export class StandingTags {
 
   /** Keeps tags from now on: soon after each change here, and now and then for the days and for other servers. */
   begin(jobs: Jobs, log: Logger): void {
-    const turn = (): Promise<void> => {
+    const turn = async (): Promise<void> => {
       this.timer = null;
-      this.turning = this.turning
-        .then(() => (this.closed ? undefined : this.keep()))
-        .catch((error: unknown) => {
-          if (!isDatabaseGone(error) && !this.closed) log.error({ err: error }, 'standing tags');
-        });
-      return this.turning;
+      if (this.closed) return;
+      await this.keep().catch((error: unknown) => {
+        if (!isDatabaseGone(error) && !this.closed) log.error({ err: error }, 'standing tags');
+      });
     };
     this.forget = this.changes.onCommit(() => {
       if (!this.closed) this.timer ??= setTimeout(() => void turn(), SOON_MS).unref();
@@ -64,13 +63,38 @@ export class StandingTags {
     await this.turning;
   }
 
-  /** Keeps every standing tag as of now. */
-  async keep(): Promise<void> {
+  /**
+   * Keeps every standing tag as of now. What one puts on another may ask about, so it goes on until nothing is written;
+   * tags that would go round for ever (nobody may save such, but an undo can bring them back) are left after as many
+   * rounds as there are tags, until something else changes.
+   */
+  keep(): Promise<void> {
+    // One after the other: what one writes would be news to the other.
+    const turn = this.turning.then(() => this.keepAll());
+    this.turning = turn.catch(() => undefined);
+    return turn;
+  }
+
+  private async keepAll(): Promise<void> {
     const kept = await keptTags(this.sql);
-    if (kept.size === 0) return;
     const { today } = await this.settings.calendar();
-    const asOf = `${await lastRevision(this.sql)} ${today}`;
-    if (asOf === this.done) return;
+    for (let round = 0; round <= kept.size; round++) {
+      const asOf = await this.asOf(today);
+      if (asOf === this.done) return;
+      if (await this.keepOnce(kept)) continue;
+      this.done = asOf;
+      return;
+    }
+    this.done = await this.asOf(today);
+  }
+
+  private async asOf(today: string): Promise<string> {
+    return `${await lastRevision(this.sql)} ${today}`;
+  }
+
+  /** Keeps each tag once; answers whether anything was written. */
+  private async keepOnce(kept: Kept): Promise<boolean> {
+    let wrote = false;
     for (const [id, { name, segments }] of kept) {
       const questions = await Promise.all(segments.map((segment) => this.segments.wholeQuestion(segment)));
       const whole = questions.filter((question) => question !== null);
@@ -78,9 +102,10 @@ export class StandingTags {
       if (whole.length < questions.length) continue;
       const members = await Promise.all(whole.map((question) => this.segments.members(question)));
       const wanted = new Set(members.flatMap((ids) => [...ids]));
-      await keepTag(this.changes, this.sql, { id, name }, wanted, async (sql) => (await keptTags(sql)).has(id));
+      const still = async (sql: Sql): Promise<boolean> => (await keptTags(sql)).has(id);
+      if (await keepTag(this.changes, this.sql, { id, name }, wanted, still)) wrote = true;
     }
-    this.done = asOf;
+    return wrote;
   }
 
   /** Why a tag stays: which segments keep it; null where none does. */
@@ -125,33 +150,27 @@ export async function keptTags(sql: Sql): Promise<Kept> {
   return tags;
 }
 
-/** Refuses a question whose answer would change by its own tag being put on, straight or by way of other segments. */
-export async function refuseOwnTag(
-  match: Group,
-  tag: { id: number; name: string; segment: number | null },
+/**
+ * Whether a segment's answer would change by its own tag being put on, straight or by way of other segments; and which
+ * segments its answer hangs on, itself among them.
+ */
+export async function asksOwnTag(
+  tag: { id: number; segment: number },
   kept: Kept,
   questionOf: (segment: number) => Promise<Question | null>,
-): Promise<void> {
-  const seen = new Set<number>(tag.segment === null ? [] : [tag.segment]);
-  const waiting: Group[] = [match];
-  for (let next = waiting.pop(); next; next = waiting.pop())
-    for (const condition of conditionsIn(next)) {
+): Promise<{ circle: boolean; through: ReadonlySet<number> }> {
+  const through = new Set([tag.segment]);
+  let circle = false;
+  // A set takes up what is added to it on the way.
+  for (const segment of through)
+    for (const condition of conditionsIn((await questionOf(segment))?.match ?? NOBODY)) {
       const tags = tagsAsked(condition);
-      if (tags === 'any' || tags.includes(tag.id))
-        throw new Problem(
-          409,
-          'circle',
-          `What is asked depends on the tag ${tag.name} itself: putting it on would change the answer.`,
-        );
-      const segments = tags.flatMap((one) => kept.get(one)?.segments ?? []);
-      if (condition.kind === 'segment') segments.push(condition.segment);
-      for (const id of segments) {
-        if (seen.has(id)) continue;
-        seen.add(id);
-        const question = await questionOf(id);
-        if (question) waiting.push(question.match);
-      }
+      if (tags === 'any' || tags.includes(tag.id)) circle = true;
+      if (condition.kind === 'segment') through.add(condition.segment);
+      if (tags !== 'any')
+        for (const one of tags) for (const keeper of kept.get(one)?.segments ?? []) through.add(keeper);
     }
+  return { circle, through };
 }
 
 /** The tags that a condition asks about; `any` where it is not said which. */

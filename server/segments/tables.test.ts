@@ -125,6 +125,18 @@ describe('a table of what matches', () => {
     ]);
   });
 
+  it('tells a tie from itself at its other end, where both match', async () => {
+    const { items: kinds } = (await test.call('GET', '/relation-kinds')).body as {
+      items: { id: number; name: string }[];
+    };
+    const kindId = kinds.find(({ name }) => name === 'spouse')?.id ?? 0;
+    const tie = { fromId: people[0], toId: people[1], kindId, title: '', note: '', since: null, until: null };
+    expect((await test.call('POST', '/relations', tie)).status).toBe(200);
+    const { items } = await ask(viewOf({ who: { kind: 'part', part: 'who' } }, { rows: 'ties' }));
+    expect(items.map(({ cells }) => cells[0]).toSorted()).toEqual(['Given0 Even', 'Given1 Odd']);
+    expect(new Set(items.map(({ id }) => id)).size).toBe(2);
+  });
+
   it('says how many match and have no row', async () => {
     expect(await ask(viewOf({ name: NAME }, { rows: 'organization' }))).toMatchObject({ total: 0, without: 9 });
     expect(await ask(viewOf({ name: NAME }, { rows: 'person' }))).toMatchObject({ total: 9, without: 0 });

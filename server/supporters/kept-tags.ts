@@ -30,17 +30,12 @@ export interface TagDifference {
   otherwise: number;
 }
 
-/** Compares who has a tag with who is wanted; those in the trash are left as they are. `lock` keeps others from it. */
-export async function tagDifference(
-  sql: Sql,
-  tagId: number,
-  wanted: ReadonlySet<number>,
-  lock = false,
-): Promise<TagDifference> {
+/** Compares who has a tag with who is wanted; those in the trash are left as they are. */
+export async function tagDifference(sql: Sql, tagId: number, wanted: ReadonlySet<number>): Promise<TagDifference> {
   // supporter_tag_tag (tag_id)
   const rows = await sql.rows<{ id: number; supporter_id: number; source: string; active: number }>(
     `SELECT x.id, x.supporter_id, x.source, s.state = 'active' AS active FROM supporter_tag x
-     JOIN supporter s ON s.id = x.supporter_id WHERE x.tag_id = ?${lock ? ' FOR UPDATE' : ''}`,
+     JOIN supporter s ON s.id = x.supporter_id WHERE x.tag_id = ?`,
     [tagId],
   );
   const has = new Set(rows.map((row) => row.supporter_id));
@@ -54,7 +49,7 @@ export async function tagDifference(
 
 /**
  * Has exactly those who are wanted have a tag, as one change set; nothing is written where they do, or where the tag is
- * not kept any more, which `still` answers once nobody can change it.
+ * not kept any more, which `still` answers once nobody can change it. Answers whether anything was written.
  */
 export async function keepTag(
   changes: Changes,
@@ -62,30 +57,39 @@ export async function keepTag(
   tag: { id: number; name: string },
   wanted: ReadonlySet<number>,
   still: (sql: Sql) => Promise<boolean>,
-) {
+): Promise<boolean> {
   const { put, take } = await tagDifference(sql, tag.id, wanted);
-  if (put.length === 0 && take.length === 0) return;
+  if (put.length === 0 && take.length === 0) return false;
   const words = { on: 0, off: 0 };
   const summary = (): string =>
     `Kept the tag ${tag.name}: put on ${counted(words.on, 'supporter')}, taken off ${words.off.toLocaleString('en-US')}`;
-  await changes.write(KEEPER, { kind: 'standing', summary }, async (tx) => {
+  const { revision } = await changes.write(KEEPER, { kind: 'standing', summary }, async (tx) => {
     // Whoever keeps the same tag at the same time waits, and then finds it kept.
     if (!(await tx.lock(TagTable, [tag.id])).has(tag.id) || !(await still(tx.sql))) return;
-    const now = await tagDifference(tx.sql, tag.id, wanted, true);
-    const present: number[] = [];
-    for (const slice of chunks(now.put))
-      for (const { id } of await tx.sql.rows<{ id: number }>(
-        `SELECT id FROM supporter WHERE id IN (?) AND state = 'active' FOR UPDATE`,
-        [slice],
-      ))
-        present.push(id);
+    const now = await tagDifference(tx.sql, tag.id, wanted);
+    // Whoever went to the trash meanwhile is passed over, and what was made a tag by hand meanwhile stays.
+    const present = await locked(tx, 'supporter', `state = 'active'`, now.put);
+    const mine = await locked(tx, 'supporter_tag', `source = '${BY_SEGMENT}'`, now.take);
     await tx.insertAll(
       SupporterTagTable,
       present.map((id) => ({ supporter_id: id, tag_id: tag.id, source: BY_SEGMENT })),
     );
-    await tx.removeAll(SupporterTagTable, now.take);
-    [words.on, words.off] = [present.length, now.take.length];
+    await tx.removeAll(SupporterTagTable, mine);
+    [words.on, words.off] = [present.length, mine.length];
   });
+  return revision !== null;
+}
+
+/** Of some rows those that are still as they should be, locked. */
+async function locked(tx: Transaction, table: string, where: string, ids: readonly number[]): Promise<number[]> {
+  const found: number[] = [];
+  for (const slice of chunks(ids)) {
+    const rows = await tx.sql.rows<{ id: number }>(`SELECT id FROM ${table} WHERE id IN (?) AND ${where} FOR UPDATE`, [
+      slice,
+    ]);
+    for (const { id } of rows) found.push(id);
+  }
+  return found;
 }
 
 /** Takes a tag off all who have it by a segment, since none keeps it any more. */

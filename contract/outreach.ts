@@ -40,7 +40,13 @@ export const Mailing = z.object({
   jobId: z.number().nullable(),
   /** Whether messages wait though nothing is sending them: the sending was stopped, or it failed. */
   stopped: z.boolean(),
-  counts: z.object({ reached: z.number(), waiting: z.number(), notReached: z.number(), held: z.number() }),
+  counts: z.object({
+    reached: z.number(),
+    opened: z.number(),
+    waiting: z.number(),
+    notReached: z.number(),
+    held: z.number(),
+  }),
 });
 export type Mailing = z.infer<typeof Mailing>;
 const Draft = z.object({
@@ -155,6 +161,8 @@ export const DeliveryRow = z.object({
   state: z.string(),
   detail: z.string(),
   at: z.string(),
+  /** When it was first seen to be opened. */
+  openedAt: z.string().nullable(),
 });
 export const listDeliveries = endpoint({
   id: 'listDeliveries',

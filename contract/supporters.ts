@@ -403,6 +403,8 @@ export const listSupporterDeliveries = endpoint({
       sourceKind: z.string(),
       sourceId: z.number(),
       receiptId: z.number().nullable(),
+      /** When it was first seen to be opened. */
+      openedAt: z.string().nullable(),
     }),
   ),
 });

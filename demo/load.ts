@@ -250,7 +250,8 @@ async function putMailings(
   const sent = await tx.insert(MailingTable, row(VAN_MAIL, van, 'sent'));
   await tx.insert(MailingTable, row(YEAR_END_MAIL, lapsed, 'draft'));
   const at = `${addDays(today, -24)} 17:00:00.000`;
-  const chance = new Chance(7);
+  const openedAt = `${addDays(today, -23)} 14:30:00.000`;
+  const [chance, reading] = [new Chance(7), new Chance(8)];
   // A refusal holds for every record with the mailbox.
   const refused = new Set(supporters.flatMap(({ noEmail, email }) => (noEmail && email !== null ? [email] : [])));
   await tx.insertAll(
@@ -277,6 +278,8 @@ async function putMailings(
         state: held ? 'held' : bounced ? 'bounced' : 'sent',
         detail: held ?? (bounced ? '550 5.1.1 unknown here' : ''),
         at,
+        // Not quite half of those who get it open it.
+        opened_at: !held && !bounced && reading.happens(0.45) ? openedAt : null,
       };
     }),
   );

@@ -160,7 +160,7 @@ export async function putQuestions(tx: Transaction, today: string): Promise<void
       match: all(
         any(tagged(volunteer), inGroup(hosts)),
         { kind: 'field', field: 'postal', test: { is: 'begins', values: ['898', '899'] } },
-        rows('sendings', [anyOf('outcome', 'sent')]),
+        rows('sendings', [{ part: 'back', test: between(null, 3) }, anyOf('seen', '1')]),
         not(gave()),
       ),
     },

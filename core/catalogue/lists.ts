@@ -348,6 +348,29 @@ export const LISTED = {
         queued: 'waiting',
       }),
       channel: oneOf('By', 'channel', { email: 'e-mail', print: 'letter' }, 'by'),
+      seen: isSo(
+        'Was opened',
+        'that was opened',
+        'that was not opened',
+        (read) => {
+          const opened = values(read, 'opened');
+          return { number: (row) => (opened[row] === NO_DAY ? 0 : 1) };
+        },
+        'opened read open rate',
+      ),
+      opened: date('Opened on', 'opened', 'opened read'),
+      back: {
+        ...{
+          label: 'Place among the latest e-mails',
+          also: 'last three e-mails newest recent',
+          type: { is: 'number' },
+        },
+        read: (read) => {
+          const back = values(read, 'back');
+          // What is none of the e-mails that reached them has no place.
+          return { number: (row) => (back[row] === 0 ? NaN : (back[row] as number)) };
+        },
+      },
       day: date('When', 'day'),
     },
   },

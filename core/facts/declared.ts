@@ -87,8 +87,14 @@ export const lists = () => ({
   /** `cents` is the newest amount agreed; `failing` where the last charge failed. */
   recurring: new Ragged({ day: days(), cents: cents(), every: words(), until: days(), failing: bytes() }),
   receipts: new Ragged({ day: days(), cents: cents(), voided: bytes() }),
-  /** What was sent, or should have been: `subject` is the mailing. */
-  sendings: new Ragged({ day: days(), kind: words(), subject: ids(), outcome: words(), channel: words() }),
+  /**
+   * What was sent, or should have been: `subject` is the mailing; `back` counts what reached them of e-mails to segments
+   * from the latest (1) back, 0 for the rest.
+   */
+  sendings: new Ragged({
+    ...{ day: days(), kind: words(), subject: ids(), outcome: words(), channel: words() },
+    ...{ opened: days(), back: ids() },
+  }),
   /** The change sets that touched the record and still stand; `intake` is the file that it came from. */
   changes: new Ragged({ day: days(), kind: words(), by: ids(), intake: ids() }),
 });

@@ -30,7 +30,11 @@ const gift = (
     method: METHOD_CODES.indexOf(method),
   });
 };
-const sent = (date: string) => rowWith('sendings', { day: on(date), kind: 'mailing', subject: 8, outcome: 'sent' });
+const sent = (date: string, back = 1, opened: string | null = null) =>
+  rowWith('sendings', {
+    ...{ day: on(date), kind: 'mailing', subject: 8, outcome: 'sent', channel: 'email', back },
+    opened: opened === null ? NO_DAY : on(opened),
+  });
 const MATCH = rowWith('pledges', { day: on('2026-01-01'), kind: 'match', stage: 'promised' });
 /** What the other of a tie is: an employer, somebody who works for it, a spouse, a fund sponsor. */
 const [EMPLOYER, EMPLOYEE, SPOUSE, SPONSOR] = [10, 11, 4, 12];
@@ -48,7 +52,7 @@ const PEOPLE: Record<string, Omit<SupporterFacts, 'id'>> = {
         gift('2026-08-01', 250, { campaign: 5, method: 'card' }),
       ],
       ties: [tie(2, SPOUSE)],
-      sendings: [sent('2026-08-01')],
+      sendings: [sent('2026-08-01'), sent('2026-02-01', 4, '2026-02-03')],
       groups: [rowWith('groups', { group: 3 })],
     },
   },
@@ -73,7 +77,7 @@ const PEOPLE: Record<string, Omit<SupporterFacts, 'id'>> = {
     ...{ birthday: 1 * 32 + 5, mailable: 1, postal: '89101-2201' },
     lists: {
       tags: [rowWith('tags', { tag: 4 })],
-      sendings: [sent('2026-11-01')],
+      sendings: [sent('2026-11-01'), sent('2026-09-01', 2), sent('2026-07-01', 3, '2026-07-02'), sent('2026-05-01', 4)],
       ties: [tie(7, EMPLOYER), tie(8, SPONSOR, on('2020-01-01'))],
       changes: [rowWith('changes', { day: on('2026-10-15'), kind: 'intake', intake: 2 })],
     },
@@ -156,11 +160,18 @@ describe('a question of a development officer', () => {
     expect(who(birthday, not(deceased), fieldIs('mailable', '1'))).toEqual(['ana', 'ben']);
   });
 
-  it('e: tagged or in a group, within ZIP prefixes, was sent something, never gave', () => {
+  it('e: tagged or in a group, within ZIP prefixes, opened one of the last three e-mails, never gave', () => {
     const near: Condition = { kind: 'field', field: 'postal', test: { is: 'begins', values: ['890', '891'] } };
     const helps = any(tagged(4), inGroup(3));
     expect(who(helps, near)).toEqual(['ana', 'dev']);
-    expect(who(helps, near, rows('sendings', [anyOf('outcome', 'sent')]), not(gave()))).toEqual(['dev']);
+    const opened = (latest: number) =>
+      rows('sendings', [{ part: 'back', test: between(null, latest) }, anyOf('seen', '1')]);
+    expect(who(opened(3))).toEqual(['dev']);
+    expect(who(opened(2))).toEqual([]);
+    expect(who(opened(4))).toEqual(['ana', 'dev']);
+    expect(who(helps, near, opened(3), not(gave()))).toEqual(['dev']);
+    // What is no such e-mail has no place among them.
+    expect(who(rows('sendings', [{ part: 'back', test: between(null, 3) }, anyOf('channel', 'print')]))).toEqual([]);
   });
 
   it('f: homes that give over $500 together, of whom nobody gave over $300 alone', () => {

@@ -60,6 +60,9 @@ const where = (row: Cells, at: number) => ({
   appeal: number(row[at + 2]),
 });
 
+/** SQL: whether a delivery is an e-mail to a segment that reached whom it was for. */
+const REACHED = `(source_kind = 'mailing' AND channel = 'email' AND state = 'sent')`;
+
 export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
   gifts: {
     // gift_facts holds every column, in order.
@@ -189,7 +192,9 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
     read: (row) => ({ day: day(row[1]), cents: number(row[2]), voided: number(row[3]) }),
   },
   sendings: {
-    sql: (of) => `SELECT supporter_id, ${minuteOf('at')}, source_kind, source_id, state, channel FROM delivery
+    sql: (of) => `SELECT supporter_id, ${minuteOf('at')}, source_kind, source_id, state, channel,
+      IF(opened_at IS NULL, NULL, ${minuteOf('opened_at')}), IF(${REACHED}, ROW_NUMBER()
+        OVER (PARTITION BY supporter_id, ${REACHED} ORDER BY at DESC, id DESC), 0) FROM delivery
       ${of('supporter_id')} ORDER BY supporter_id`,
     read: (row, zone) => ({
       ...{
@@ -198,6 +203,8 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
         subject: number(row[3]),
         outcome: word(row[4]),
         channel: word(row[5]),
+        opened: row[6] === null ? NO_DAY : inZone(row[6], zone),
+        back: number(row[7]),
       },
     }),
   },
@@ -208,7 +215,7 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
     ) => `SELECT t.supporter_id, ${minuteOf('s.at')}, s.kind, COALESCE(s.user_id, 0), IF(s.kind = 'intake', COALESCE(
         (SELECT r.row_id FROM change_row r WHERE r.revision = s.revision AND r.table_name = 'intake' LIMIT 1), 0), 0)
       FROM change_touch t JOIN change_set s ON s.revision = t.revision AND s.undone_by IS NULL AND s.undoes IS NULL
-        AND s.kind <> 'standing'
+        AND s.kind NOT IN ('standing', 'opened')
       ${of('t.supporter_id')} ORDER BY t.supporter_id, t.revision`,
     read: (row, zone) => ({
       day: inZone(row[1], zone),

@@ -268,8 +268,8 @@ export class Deliveries {
   }
 
   async counts({ kind, id }: Source): Promise<Tally> {
-    const rows = await this.sql.rows<{ state: DeliveryRecord['state']; many: number }>(
-      'SELECT state, COUNT(*) AS many FROM delivery WHERE source_kind = ? AND source_id = ? GROUP BY state',
+    const rows = await this.sql.rows<{ state: DeliveryRecord['state']; many: number; opened: number }>(
+      'SELECT state, COUNT(*) AS many, COUNT(opened_at) AS opened FROM delivery WHERE source_kind = ? AND source_id = ? GROUP BY state',
       [kind, id],
     );
     const of = (...states: readonly DeliveryRecord['state'][]): number =>
@@ -277,6 +277,7 @@ export class Deliveries {
     return {
       queued: of('queued', 'sending'),
       sent: of('sent'),
+      opened: rows.reduce((sum, row) => sum + row.opened, 0),
       notReached: of(...NOT_REACHED),
       held: of('held'),
       total: of('queued', 'sending', 'sent', ...NOT_REACHED),
@@ -288,6 +289,7 @@ export class Deliveries {
 interface Tally {
   queued: number;
   sent: number;
+  opened: number;
   notReached: number;
   held: number;
   total: number;

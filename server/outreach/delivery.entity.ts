@@ -28,6 +28,9 @@ export const DeliveryTable = table(
     /** When it is tried again; null is at once. */
     due_at: maybe(stamp),
     at: stamp,
+    /** When it was first seen to be opened, and whether that is still to be told to those who keep it in memory. */
+    opened_at: maybe(stamp),
+    untold: whole,
   },
 );
 export type DeliveryRecord = RowOf<typeof DeliveryTable>;

@@ -11,7 +11,8 @@ import { SmtpMailer } from '../platform/mail.ts';
 import { Addressees } from './addressees.ts';
 import { Deliveries } from './deliveries.ts';
 import { Files } from './files.ts';
-import { serveUnsubscribe } from './public-pages.ts';
+import { Opens } from './opens.ts';
+import { serveOpened, serveUnsubscribe } from './public-pages.ts';
 import { Sendings } from './sendings.ts';
 
 export type { Addressees } from './addressees.ts';
@@ -48,6 +49,7 @@ export function serveOutreach(http: Http, mailings: Mailings, deliveries: Delive
       ...row,
       supporterId: row.supporter_id,
       at: instant(row.at),
+      openedAt: row.opened_at === null ? null : instant(row.opened_at),
     })),
   }));
   http.on(contract.retryDelivery, async ({ actor, params }) => ({ jobId: await deliveries.retry(actor, params.id) }));
@@ -69,5 +71,8 @@ export const outreachArea = area('outreach', ({ config, sql, source, clock, chan
   serveOutreach(http, mailings, deliveries);
   new Files(sql, settings, addressees, of(supportersArea).lists).serve(http);
   serveUnsubscribe(http.app, source, changes, settings);
-  return { addressees, sendings, mailings, deliveries };
+  const opens = new Opens(sql, changes, clock);
+  jobs.tend(() => opens.tell());
+  serveOpened(http.app, opens, settings);
+  return { addressees, sendings, mailings, deliveries, opens };
 });

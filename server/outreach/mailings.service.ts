@@ -16,7 +16,8 @@ import type { OrganizationRow, Settings } from '../settings/index.ts';
 import type { Addressee, Addressees } from './addressees.ts';
 import type { Deliveries } from './deliveries.ts';
 import type { Composed, DeliveryRecord } from './delivery.entity.ts';
-import { unsubscribeToken } from './unsubscribe.ts';
+import { sealed } from './sealed.ts';
+import type { SealedFor } from './sealed.ts';
 import { DeliveryTable } from './delivery.entity.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { sendJob } from './sendings.ts';
@@ -100,7 +101,13 @@ export class Mailings {
       state: row.state,
       jobId: job,
       stopped: tally.queued > 0 && (await this.deliveries.isStopped(sourceOf(row.id))),
-      counts: { reached: tally.sent, waiting: tally.queued, notReached: tally.notReached, held: tally.held },
+      counts: {
+        reached: tally.sent,
+        opened: tally.opened,
+        waiting: tally.queued,
+        notReached: tally.notReached,
+        held: tally.held,
+      },
     };
   }
 
@@ -246,8 +253,10 @@ export class Mailings {
     if (!person) return { hold: 'the record is gone' };
     const reach = mayReach(person, setting.purpose, setting.today);
     if ('held' in reach) return { hold: reach.held };
-    const link = `${this.publicUrl()}/unsubscribe/${unsubscribeToken(setting.sender.secret, person.id, delivery.id)}`;
-    const { subject, html, text: plain } = this.merged(letter, person, setting, link);
+    const address = (aim: SealedFor): string =>
+      `${this.publicUrl()}/${aim}/${sealed(setting.sender.secret, aim, person.id, delivery.id)}`;
+    const link = address('unsubscribe');
+    const { subject, html, text: plain } = this.merged(letter, person, setting, link, address('opened'));
     const host = setting.sender.mail_from.split('@')[1] ?? 'localhost';
     return {
       send: {
@@ -265,15 +274,23 @@ export class Mailings {
     };
   }
 
-  private merged(letter: { subject: string; body: LetterNode }, person: Addressee, setting: Setting, link: string) {
+  /** `seen` is the address of a picture that tells that the message was opened; a preview has none. */
+  private merged(
+    letter: { subject: string; body: LetterNode },
+    person: Addressee,
+    setting: Setting,
+    link: string,
+    seen: string | null = null,
+  ) {
     const values = mergeValues(person, setting);
     const { blocks, missing } = mergeLetter(letter.body, values);
     const subject = mergeLine(letter.subject, values);
     const sender = [setting.sender.name, ...setting.sender.address.split('\n')].filter(Boolean).join(', ');
+    const picture = seen === null ? '' : `<img src="${escapeHtml(seen)}" width="1" height="1" alt="">`;
     return {
       subject: subject.text,
       html: page(
-        `${lettersHtml(blocks)}<hr><p class="foot">${escapeHtml(sender)}<br><a href="${escapeHtml(link)}">No more e-mail like this</a></p>`,
+        `${lettersHtml(blocks)}<hr><p class="foot">${escapeHtml(sender)}<br><a href="${escapeHtml(link)}">No more e-mail like this</a></p>${picture}`,
       ),
       text: `${lettersText(blocks)}\n\n-- \n${sender}\nNo more e-mail like this: ${link}\n`,
       missing: [...new Set([...missing, ...subject.missing])],

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { all, anyOf, rows, stateIs } from '@tallystick/core/segments';
 import { addGift, addPerson, FakeMailer, openTestApp, until, recordOf, TESTER, TODAY } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
-import { readUnsubscribeToken, unsubscribeToken } from './unsubscribe.ts';
+import { readSealed, sealed } from './sealed.ts';
 
 let test: TestApp;
 const mailer = new FakeMailer();
@@ -29,6 +29,7 @@ const BODY = {
     },
   ],
 };
+type Sent = { openedAt: string | null };
 let group = 0;
 /** A segment of its own with these people, and a draft to it. */
 async function draftFor(people: Record<string, unknown>[]): Promise<{ mailing: number; ids: number[] }> {
@@ -98,7 +99,7 @@ describe('an e-mail to a segment', () => {
     expect(message?.text).toContain('Dear Ana');
     expect(message?.headers?.['List-Unsubscribe-Post']).toBe('List-Unsubscribe=One-Click');
     expect(new Set(mailer.messages.map((one) => one.messageId)).size).toBe(2);
-    expect(await counts(mailing)).toEqual({ reached: 2, waiting: 0, notReached: 0, held: 3 });
+    expect(await counts(mailing)).toEqual({ reached: 2, opened: 0, waiting: 0, notReached: 0, held: 3 });
     const sent = (await test.call('GET', `/supporters/${ids[0]}/correspondence`)).body['items'] as {
       state: string;
       sourceKind: string;
@@ -395,6 +396,52 @@ describe('what a letter tells of giving', () => {
   });
 });
 
+describe('the picture of an e-mail', () => {
+  const pictureIn = (html: string): string => /<img src="(http[^"]+)"/.exec(html)?.[1] ?? '';
+
+  it('tells that it was opened: once, to the e-mail, the record and segments', async () => {
+    const { mailing, ids } = await draftFor([{}, {}]);
+    const { body } = await send(mailing, 2);
+    await test.jobEnd(Number(body['jobId']));
+    const picture = pictureIn(mailer.messages[0]?.html ?? '');
+    const fetched = await fetch(picture);
+    expect([fetched.status, fetched.headers.get('content-type'), fetched.headers.get('cache-control')]).toEqual([
+      ...[200, 'image/gif', 'no-store'],
+    ]);
+    expect(await counts(mailing)).toMatchObject({ reached: 2, opened: 1 });
+    const first = (await test.call('GET', `/supporters/${ids[0]}/correspondence`)).body['items'] as Sent[];
+    const second = (await test.call('GET', `/supporters/${ids[1]}/correspondence`)).body['items'] as Sent[];
+    expect([first[0]?.openedAt, second[0]?.openedAt]).toEqual([expect.stringMatching(/^\d{4}-.*Z$/), null]);
+
+    await fetch(picture);
+    const { opens } = test.services;
+    await opens.tell();
+    await opens.tell();
+    const sets = await test.sql.rows<{ summary: string }>(`SELECT summary FROM change_set WHERE kind = 'opened'`);
+    expect(sets).toEqual([{ summary: 'An e-mail was opened' }]);
+    const opened = rows('sendings', [
+      { part: 'back', test: { is: 'between', atLeast: null, atMost: 1 } },
+      anyOf('seen', '1'),
+    ]);
+    const { body: counted } = await test.call('POST', '/segments/count', { conditions: all(opened) });
+    expect(counted['count']).toBe(1);
+  });
+
+  it('tells nothing where it was sealed for something else, or made up; a preview has none', async () => {
+    const { mailing, ids } = await draftFor([{}]);
+    const { body } = await send(mailing, 1);
+    await test.jobEnd(Number(body['jobId']));
+    const html = mailer.messages.at(-1)?.html ?? '';
+    const other = /unsubscribe\/([\w.-]+)"/.exec(html)?.[1] ?? '';
+    expect(other).not.toBe('');
+    for (const token of [other, 'rubbish', `${ids[0]}.1.${'x'.repeat(32)}`])
+      expect((await fetch(`${test.url}/opened/${token}`)).status).toBe(404);
+    expect(await counts(mailing)).toMatchObject({ reached: 1, opened: 0 });
+    const preview = { subject: 'S', body: { type: 'doc', content: [] }, supporterId: ids[0] };
+    expect(pictureIn(String((await test.call('POST', '/mailings/preview', preview)).body['html']))).toBe('');
+  });
+});
+
 describe('the unsubscribe link', () => {
   it('asks first, then sets the wish, with where it came from in the history', async () => {
     const { mailing, ids } = await draftFor([{}]);
@@ -478,11 +525,11 @@ describe('the unsubscribe link', () => {
   });
 
   it('cannot be made up', async () => {
-    const token = unsubscribeToken('secret', 10_001, 5);
-    expect(readUnsubscribeToken('secret', token)).toEqual({ supporterId: 10_001, deliveryId: 5 });
-    expect(readUnsubscribeToken('other', token)).toBeNull();
-    expect(readUnsubscribeToken('secret', token.replace('10001', '10002'))).toBeNull();
-    expect(readUnsubscribeToken('secret', 'rubbish')).toBeNull();
+    const token = sealed('secret', 'unsubscribe', 10_001, 5);
+    expect(readSealed('secret', 'unsubscribe', token)).toEqual({ supporterId: 10_001, deliveryId: 5 });
+    expect(readSealed('other', 'unsubscribe', token)).toBeNull();
+    expect(readSealed('secret', 'unsubscribe', token.replace('10001', '10002'))).toBeNull();
+    expect(readSealed('secret', 'unsubscribe', 'rubbish')).toBeNull();
     for (const method of ['GET', 'POST'])
       expect((await fetch(`${test.url}/unsubscribe/10001.5.${'x'.repeat(32)}`, { method })).status).toBe(404);
   });

@@ -5,14 +5,15 @@ import { escapeHtml } from '@tallystick/core/letters';
 import type { Changes } from '../platform/changes.ts';
 import { one, sqlOn } from '../platform/db.ts';
 import type { Settings } from '../settings/index.ts';
-import { readUnsubscribeToken } from './unsubscribe.ts';
+import type { Opens } from './opens.ts';
+import { readSealed } from './sealed.ts';
 import { refuseMailbox } from '../supporters/index.ts';
 
 /** The page behind 'No more e-mail like this'. Asking takes a button, so that a scanner that opens links opts nobody out. */
 export function serveUnsubscribe(app: Express, source: DataSource, changes: Changes, settings: Settings): void {
   app.get('/unsubscribe/:token', async (request, response) => {
     const { name, secret } = await settings.organization();
-    const known = readUnsubscribeToken(secret, request.params.token);
+    const known = readSealed(secret, 'unsubscribe', request.params.token);
     response
       .status(known ? 200 : 404)
       .send(
@@ -29,7 +30,7 @@ export function serveUnsubscribe(app: Express, source: DataSource, changes: Chan
   });
   app.post('/unsubscribe/:token', express.urlencoded({ extended: false, limit: '4kb' }), async (request, response) => {
     const { name, secret } = await settings.organization();
-    const known = readUnsubscribeToken(secret, request.params.token);
+    const known = readSealed(secret, 'unsubscribe', request.params.token);
     if (!known) {
       response.status(404).send(page(name, '<h1>This link does not work</h1>'));
       return;
@@ -56,6 +57,23 @@ export function serveUnsubscribe(app: Express, source: DataSource, changes: Chan
         '<h1>Done</h1><p>We will send you no more e-mail like this. You will still get receipts for your gifts.</p>',
       ),
     );
+  });
+}
+
+/** A picture of one clear dot: a GIF. */
+const DOT = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');
+
+/** The picture of an e-mail, which its reader's mail program fetches as it is opened. */
+export function serveOpened(app: Express, opens: Opens, settings: Settings): void {
+  app.get('/opened/:token', async (request, response) => {
+    const { secret } = await settings.organization();
+    const known = readSealed(secret, 'opened', request.params.token);
+    if (known) await opens.note(known.deliveryId);
+    response
+      .status(known ? 200 : 404)
+      .set('Cache-Control', 'no-store')
+      .type('gif')
+      .send(DOT);
   });
 }
 

@@ -16,6 +16,7 @@ import { Reaching1791100000000 } from './migrations/1791100000000-reaching.ts';
 import { Organization1791200000000 } from './migrations/1791200000000-organization.ts';
 import { Questions1791300000000 } from './migrations/1791300000000-questions.ts';
 import { Views1791400000000 } from './migrations/1791400000000-views.ts';
+import { Carried1791500000000 } from './migrations/1791500000000-carried.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -49,6 +50,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
       Organization1791200000000,
       Questions1791300000000,
       Views1791400000000,
+      Carried1791500000000,
     ],
     migrationsTableName: 'migration',
     synchronize: false,

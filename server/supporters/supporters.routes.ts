@@ -42,7 +42,10 @@ export function serveSupporters(http: Http, services: SupporterServices): void {
   http.on(contract.listSupporterHistory, ({ params, query, caller }) => history.ofSupporter(params.id, query, caller));
   http.on(contract.listSupporterDeliveries, async ({ params, query }) => {
     const page = await supporters.correspondence(params.id, query);
-    return { ...page, items: page.items.map((item) => ({ ...item, at: instant(item.at) })) };
+    const items = page.items.map((item) => {
+      return { ...item, at: instant(item.at), openedAt: item.openedAt === null ? null : instant(item.openedAt) };
+    });
+    return { ...page, items };
   });
   http.on(acts.actOnSupporters, ({ actor, body }) => services.acts.begin(actor, body.selection, body.act));
   http.on(acts.getCard, async ({ params, query, response }) => {

@@ -333,12 +333,13 @@ export class Supporters {
       sourceKind: string;
       sourceId: number;
       receiptId: number | null;
+      openedAt: string | null;
     }>(
       this.sql,
       {
         // delivery_supporter (supporter_id, at)
         select: `SELECT id, at, channel, subject, state, detail, address, source_kind AS sourceKind, source_id AS sourceId,
-          receipt_id AS receiptId FROM delivery WHERE supporter_id = ?`,
+          receipt_id AS receiptId, opened_at AS openedAt FROM delivery WHERE supporter_id = ?`,
         params: [id],
         order: [
           { sql: 'at', as: 'at', down: true },

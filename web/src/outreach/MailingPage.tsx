@@ -46,15 +46,15 @@ export default function MailingPage() {
 
 function SentMailing({ mailing }: { mailing: Mailing }) {
   const { count } = useFormats();
-  const { reached, waiting, notReached, held } = mailing.counts;
+  const { reached, opened, waiting, notReached, held } = mailing.counts;
   return (
     <>
       <Heading title={mailing.name} facts={mailing.stopped ? null : <MailingState state={mailing.state} />}>
         {mailing.stopped && <ResumeSending kind="mailing" id={mailing.id} />}
       </Heading>
       <p className="border-b border-rule px-5 py-2">
-        “{mailing.subject}” to {mailing.segmentName || 'a segment'}: {count(reached)} reached, {count(waiting)} waiting,{' '}
-        {count(notReached)} not reached, {count(held)} held back
+        “{mailing.subject}” to {mailing.segmentName || 'a segment'}: {count(reached)} reached ({count(opened)} opened),{' '}
+        {count(waiting)} waiting, {count(notReached)} not reached, {count(held)} held back
       </p>
       <Outcomes mailingId={mailing.id} />
     </>

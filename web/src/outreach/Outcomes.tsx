@@ -51,7 +51,12 @@ export function Outcomes({ mailingId }: { mailingId: number }) {
         ),
       },
       { id: 'address', title: 'To', width: 240, cell: (row) => row.address },
-      { id: 'state', title: 'Became', width: 170, cell: (row) => <DeliveryState state={row.state} /> },
+      {
+        id: 'state',
+        title: 'Became',
+        width: 170,
+        cell: (row) => <DeliveryState state={row.state} opened={row.openedAt} />,
+      },
       { id: 'detail', title: 'Detail', width: 280, cell: (row) => <span title={row.detail}>{row.detail}</span> },
       { id: 'at', title: 'When', width: 190, cell: (row) => moment(row.at) },
       {

@@ -37,6 +37,7 @@ export default function OutreachPage() {
         cell: (mailing) => <MailingState state={mailing.state} stopped={mailing.stopped} />,
       },
       figures('reached', 'Reached', 110, (mailing) => mailing.counts.reached, number),
+      figures('opened', 'Opened', 100, (mailing) => mailing.counts.opened, number),
       figures('notReached', 'Not reached', 110, (mailing) => mailing.counts.notReached, number),
       figures('held', 'Held back', 110, (mailing) => mailing.counts.held, number),
     ];

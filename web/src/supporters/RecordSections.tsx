@@ -230,7 +230,8 @@ export function Correspondence({ id }: { id: number }) {
       ...{ id: 'became', title: 'Became', width: 180, by: (item) => item.state },
       cell: (item) => (
         <span title={item.detail}>
-          <DeliveryState state={item.state} /> <span className="text-[13px] text-faded">{item.detail}</span>
+          <DeliveryState state={item.state} opened={item.openedAt} />{' '}
+          <span className="text-[13px] text-faded">{item.detail}</span>
         </span>
       ),
     },

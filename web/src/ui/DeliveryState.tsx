@@ -1,4 +1,5 @@
 import { StateWord } from './controls.tsx';
+import { useFormats } from './organization.tsx';
 
 const DELIVERY: Record<string, [string, 'settled' | 'wrong' | 'look' | 'plain']> = {
   queued: ['waiting to go', 'plain'],
@@ -11,8 +12,14 @@ const DELIVERY: Record<string, [string, 'settled' | 'wrong' | 'look' | 'plain']>
   print: ['in the print file', 'settled'],
 };
 
-/** What became of something sent, in a word. */
-export function DeliveryState({ state }: { state: string }) {
+/** What became of something sent, in a word; `opened` is when it was first seen to be opened. */
+export function DeliveryState({ state, opened = null }: { state: string; opened?: string | null }) {
+  const { moment } = useFormats();
   const [word, tone] = DELIVERY[state] ?? [state, 'plain'];
-  return <StateWord tone={tone}>{word}</StateWord>;
+  if (opened === null) return <StateWord tone={tone}>{word}</StateWord>;
+  return (
+    <span title={`Opened ${moment(opened)}`}>
+      <StateWord tone={tone}>opened</StateWord>
+    </span>
+  );
 }

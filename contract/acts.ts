@@ -1,4 +1,5 @@
 import { WISH_NAMES } from '@tallystick/core/wishes';
+import { FILE_USES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { Id, IsoDateText, TypedValue } from './common.ts';
@@ -59,8 +60,7 @@ export const actOnSupporters = endpoint({
   }),
 });
 /** What a file is for; `office` is for looking at, and holds back only what is in the trash. */
-export const EXPORT_USES = ['office', 'mail', 'email', 'call'] as const;
-const ExportUse = { for: z.enum(EXPORT_USES).default('office'), purpose: z.enum(['appeal', 'news']).default('appeal') };
+const ExportUse = { for: z.enum(FILE_USES).default('office'), purpose: z.enum(['appeal', 'news']).default('appeal') };
 /** The kinds of file; labels are of those who are written to by post, a call sheet of those who are called. */
 export const EXPORT_FILES = ['csv', 'xlsx', 'vcf', 'labels30', 'labels10', 'calls'] as const;
 export const exportSupporters = endpoint({
@@ -77,6 +77,14 @@ export const exportSupporters = endpoint({
   body: z.object({ selection: Selection, as: z.enum(EXPORT_FILES), ...ExportUse }),
   response: z.string(),
 });
+/** Whom a file would leave out, and why. */
+export const HeldBack = z.object({
+  asked: z.number(),
+  held: z.number(),
+  /** The first of those held back. */
+  some: z.array(z.object({ supporterId: Id, number: z.string(), name: z.string(), reason: z.string() })),
+});
+export type HeldBack = z.infer<typeof HeldBack>;
 export const checkExport = endpoint({
   id: 'checkExport',
   area,
@@ -86,12 +94,7 @@ export const checkExport = endpoint({
   right: 'supporters.see',
   summary: 'Whom a file for the use would leave out, and why; nothing is written.',
   body: z.object({ selection: Selection, ...ExportUse }),
-  response: z.object({
-    asked: z.number(),
-    held: z.number(),
-    /** The first of those held back. */
-    some: z.array(z.object({ supporterId: Id, number: z.string(), name: z.string(), reason: z.string() })),
-  }),
+  response: HeldBack,
 });
 export const getCard = endpoint({
   id: 'getCard',

@@ -2,12 +2,13 @@ import { FIRST_VIEW } from '@tallystick/core/segments';
 import type { CellType } from '@tallystick/core/segments';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
+import { HeldBack } from './acts.ts';
 import { Credit, Id, IdParams, Paging, Written, pageOf } from './common.ts';
 import { Asked, Group } from './conditions.ts';
 import { View } from './segment-view.ts';
 
 export * from './conditions.ts';
-export { Shown, View, NARROWEST, WIDEST } from './segment-view.ts';
+export { Goes, Shown, View, NARROWEST, WIDEST } from './segment-view.ts';
 
 const ABOUT = { note: z.string().trim().max(1000), folder: z.string().trim().max(80) };
 export const Segment = z.object({
@@ -261,6 +262,17 @@ export const fileOfSegment = endpoint({
   summary: 'The table of what matches as a file, with its headings and, in front, the numbers of its supporters.',
   body: Asked.extend({ view: View, as: z.enum(['csv', 'xlsx']) }),
   response: z.string(),
+});
+export const checkTable = endpoint({
+  id: 'checkTable',
+  area,
+  method: 'post',
+  asks: true,
+  path: '/segments/held',
+  right: 'segments.see',
+  summary: 'Whom the file of a table leaves out, as its view says what it is for, and why; nothing is written.',
+  body: Asked.extend({ view: View }),
+  response: HeldBack,
 });
 export const keepView = endpoint({
   id: 'keepView',

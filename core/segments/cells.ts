@@ -54,6 +54,9 @@ export function cellsOf(shown: Shown, rows: Rows, asking: Asking, telling: Telli
       return valueCells(shown, rows, asking, telling);
     case 'part':
       return partCells(shown.part, rows, asking, telling);
+    case 'reached':
+      // Filled in by whoever knows how people are addressed.
+      return wordCells(() => '');
   }
 }
 
@@ -328,6 +331,7 @@ export function valueTypeOf(shown: Shown, rows: RowKind, fields: ReadonlyMap<str
     case 'part':
       return inList(rows, shown.part);
     case 'measure':
+    case 'reached':
       return null;
   }
 }

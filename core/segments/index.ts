@@ -38,15 +38,18 @@ export type { Telling, Test } from './test.ts';
 export {
   FIRST_VIEW,
   columnsOf,
+  FOR_OFFICE,
   PICK_NAMES,
   PICKS,
+  REACHED,
+  REACHED_NAMES,
   ROW_KIND_NAMES,
   ROW_KINDS,
   rowWords,
   STANDING,
   withRows,
 } from './view.ts';
-export type { Measured, Picked, RowKind, Shown, Standing, View, ViewColumn } from './view.ts';
+export type { Goes, Measured, Picked, Reached, RowKind, Shown, Standing, View, ViewColumn } from './view.ts';
 export { describeCondition, describeGroup, describeNeeds, describeShown } from './words.ts';
 export type { Wording } from './words.ts';
 

@@ -71,6 +71,7 @@ export function renumbered(
       case 'values':
         return { ...shown, where: inWhere(shown.of, shown.where) };
       case 'part':
+      case 'reached':
         return shown;
     }
   };

@@ -1,5 +1,7 @@
 import { LISTED_NAMES, listedAs, listedIn } from '../catalogue/index.ts';
 import type { ListedName, Type } from '../catalogue/index.ts';
+import type { IsoDate } from '../dates/index.ts';
+import type { FileUse } from '../wishes/index.ts';
 import type { RowsCondition, Where } from './condition.ts';
 import { during } from './make.ts';
 
@@ -37,19 +39,52 @@ export const PICKS = {
 export type Picked = keyof typeof PICKS;
 export const PICK_NAMES = Object.keys(PICKS) as [Picked, ...Picked[]];
 
+/**
+ * How each is addressed and reached on a day: by what their record's own names, home and ways come to, which is not kept
+ * in facts, so that nothing is sorted or put together by it.
+ */
+export const REACHED = {
+  addressee: 'Addressee',
+  formal: 'Formal salutation',
+  informal: 'Informal salutation',
+  post: 'Postal address in one line',
+  street: 'Street that is used',
+  town: 'Town that is used',
+  region: 'State that is used',
+  postal: 'ZIP that is used',
+  country: 'Country that is used',
+  email: 'E-mail that is used',
+  phone: 'Telephone that is used',
+  held: 'Held back because',
+} as const;
+export type Reached = keyof typeof REACHED;
+export const REACHED_NAMES = Object.keys(REACHED) as [Reached, ...Reached[]];
+
+/** What a table is for: whom it may reach by which channel and for what, on which day (null: the day that it is made). */
+export interface Goes {
+  for: FileUse;
+  purpose: 'appeal' | 'news';
+  on: IsoDate | null;
+  /** How a CSV writes days: as `2026-03-14`, or as the organization writes them. */
+  days: 'plain' | 'written';
+}
+/** To be looked at, on the day it is made. */
+export const FOR_OFFICE: Goes = { for: 'office', purpose: 'appeal', on: null, days: 'plain' };
+
 /** What is measured of the rows of a list, as conditions have it. */
 export type Measured = Omit<RowsCondition, 'kind' | 'test' | 'not' | 'off'>;
 
 /**
  * What a column shows of a row: a field; a measure over rows of a list, to which others may be added (pledges to gifts);
  * the values that rows of a list have in one of their parts; where there is one row for each of a list, a part of the
- * row itself.
+ * row itself; how those whose row it is are addressed and reached.
  */
 export type Shown =
   | { kind: 'field'; field: string }
   | ({ kind: 'measure'; plus?: readonly Measured[] } & Measured)
   | { kind: 'values'; of: ListedName; where: readonly Where[]; part: string; pick: Picked }
-  | { kind: 'part'; part: string };
+  | { kind: 'part'; part: string }
+  | { kind: 'reached'; part: Reached };
 
 export interface ViewColumn {
   /** Names the column within its view. */
@@ -69,6 +104,8 @@ export interface View {
   sorts: { column: string; down: boolean }[];
   /** The column whose value rows are put together by. */
   groupBy: string | null;
+  /** What it is for; left out for the office. */
+  goes?: Goes;
 }
 
 const field = (name: string): Shown => ({ kind: 'field', field: name });
@@ -144,14 +181,15 @@ const ofRows = ({ shows }: ViewColumn): boolean => shows.kind === 'part';
 /** A view with one row for each of something else: columns that only rows of a list have come, or go, with them. */
 export function withRows(view: View, rows: RowKind): View {
   if (rows === view.rows) return view;
+  const forWhat = view.goes ? { goes: view.goes } : {};
   const listed = listedIn(rows);
   if (listed !== null) {
     const columns = columnsOf(rows as ListedName);
     const sorts = listed.dated ? [{ column: 'day', down: true }] : FIRST_VIEW.sorts;
-    return { rows, where: [], columns, sorts, groupBy: null };
+    return { rows, where: [], columns, sorts, groupBy: null, ...forWhat };
   }
   if (listedIn(view.rows) === null) return { ...view, rows };
   const left = view.columns.filter((one) => !ofRows(one));
   const plain = left.every(({ shows }) => shows.kind === 'field');
-  return { ...FIRST_VIEW, columns: plain ? FIRST_VIEW.columns : left, rows };
+  return { ...FIRST_VIEW, columns: plain ? FIRST_VIEW.columns : left, rows, ...forWhat };
 }

@@ -8,7 +8,7 @@ import type { Explanation } from './explain.ts';
 import { listOf, measureAs } from './measures.ts';
 import { anyWords, betweenWords, describeTest, faultOf, isBackwards, isOpen } from './test.ts';
 import type { Telling } from './test.ts';
-import { PICKS } from './view.ts';
+import { PICKS, REACHED } from './view.ts';
 import type { Measured, RowKind, Shown } from './view.ts';
 
 /** What words about conditions need besides the conditions. */
@@ -92,6 +92,8 @@ export function describeShown(shown: Shown, rows: RowKind, wording: Wording): st
       return wording.fields.get(shown.field)?.label ?? GONE_COLUMN;
     case 'part':
       return partIn(listedIn(rows)?.parts ?? {}, shown.part)?.label ?? GONE_COLUMN;
+    case 'reached':
+      return REACHED[shown.part];
     case 'measure': {
       const figures = [shown, ...(shown.plus ?? [])].map((one) => {
         const listed = listOf(one.of, one.measure, one.where);

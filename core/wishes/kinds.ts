@@ -17,7 +17,11 @@ export const WISH_NAMES = Object.keys(WISHES) as Wish[];
 /** The wishes among the bits that facts hold, in the order of `WISHES`. */
 export const wishesOf = (bits: number): Wish[] => WISH_NAMES.filter((wish) => (bits & WISHES[wish].bit) !== 0);
 
-export type Channel = 'email' | 'mail' | 'call';
+export const CHANNELS = ['mail', 'email', 'call'] as const;
+export type Channel = (typeof CHANNELS)[number];
+/** What a file of supporters is for: to reach them by a channel, or to be looked at in the office. */
+export const FILE_USES = ['office', ...CHANNELS] as const;
+export type FileUse = (typeof FILE_USES)[number];
 /** An appeal asks for gifts; news does not; a receipt answers a gift. */
 export type Purpose = 'appeal' | 'news' | 'receipt';
 

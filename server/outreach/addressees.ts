@@ -1,4 +1,6 @@
 import { postalLines } from '@tallystick/core/contact';
+import type { PostalAddress } from '@tallystick/core/contact';
+import type { IsoDate } from '@tallystick/core/dates';
 import { showField } from '@tallystick/core/fields';
 import type { MergeSubject } from '@tallystick/core/letters';
 import { supporterParts } from '@tallystick/core/names';
@@ -17,13 +19,15 @@ import type { Addressing } from '../supporters/index.ts';
 /** A supporter as a sending needs them: what is merged, how they are reached, and their wishes. */
 export interface Addressee extends MergeSubject, SendingSubject {
   addressLines: string[];
+  /** The address that is used, in its parts. */
+  address: PostalAddress | null;
 }
 
 interface NameRow extends NameParts {
   id: number;
   state: string;
 }
-/** Loads addressees in the order of the ids; ids that do not exist are left out. */
+/** Loads addressees, as they are reached on a day (today, if none is named), in the order of the ids; ids that do not exist are left out. */
 export class Addressees {
   constructor(
     private readonly sql: Sql,
@@ -32,18 +36,17 @@ export class Addressees {
     private readonly addressing: Addressing,
   ) {}
 
-  async load(ids: readonly number[]): Promise<Addressee[]> {
+  async load(ids: readonly number[], on?: IsoDate): Promise<Addressee[]> {
     const found: Addressee[] = [];
-    for (const slice of chunks(ids)) found.push(...(await this.slice(slice)));
+    for (const slice of chunks(ids)) found.push(...(await this.slice(slice, on)));
     return found;
   }
 
-  private async slice(ids: readonly number[]): Promise<Addressee[]> {
+  private async slice(ids: readonly number[], on?: IsoDate): Promise<Addressee[]> {
     const calendar = await this.settings.calendar();
-    const { today } = calendar;
     const [names, ways, values, fields, given, goods, forms, organization] = await Promise.all([
       this.sql.rows<NameRow>('SELECT * FROM supporter WHERE id IN (?)', [ids]),
-      waysOf(this.sql, ids, today),
+      waysOf(this.sql, ids, on ?? calendar.today),
       fieldValuesOf(this.sql, ids),
       fieldsIn(this.sql, 'supporter'),
       this.facts.ask({ ask: 'giving', ids, calendar }),
@@ -85,6 +88,7 @@ export class Addressees {
           }),
         ),
         addressLines: lines,
+        address,
       };
     });
   }

@@ -13,6 +13,7 @@ import { Deliveries } from './deliveries.ts';
 import { Files } from './files.ts';
 import { Opens } from './opens.ts';
 import { serveOpened, serveUnsubscribe } from './public-pages.ts';
+import { Reaching } from './reaching.ts';
 import { Sendings } from './sendings.ts';
 
 export type { Addressees } from './addressees.ts';
@@ -63,7 +64,9 @@ export const outreachArea = area('outreach', ({ config, sql, source, clock, chan
   const sendings = new Sendings();
   const mailer = config.mailer ?? new SmtpMailer(config.smtpUrl);
   const deliveries = new Deliveries(sql, changes, mailer, clock, settings, sendings, jobs);
-  const { segments } = of(segmentsArea);
+  const { segments, tables } = of(segmentsArea);
+  const reaching = new Reaching(sql, settings, addressees);
+  tables.reachBy((...asked) => reaching.of(...asked));
   const mailings = new Mailings(
     ...([source, changes, settings, segments, addressees, deliveries, sendings, jobs, address] as const),
   );

@@ -4,21 +4,22 @@ import { area } from '../area.ts';
 import { factsArea } from '../facts/index.ts';
 import type { Questions } from '../facts/index.ts';
 import { csvOf } from '../platform/csv.ts';
-import type { TableFile } from '../platform/csv.ts';
 import { readBody } from '../platform/body.ts';
 import type { Http } from '../platform/http.ts';
-import { workbookOf, XLSX } from '../platform/workbook.ts';
+import { XLSX } from '../platform/workbook.ts';
 import { settingsArea } from '../settings/index.ts';
-import { supportersArea } from '../supporters/index.ts';
+import { supportersArea, withHeld } from '../supporters/index.ts';
 import { Definitions } from './definitions.ts';
 import { PeopleLists } from './people-lists.ts';
 import { Pins } from './pins.ts';
 import { Segments } from './segments.service.ts';
 import { StandingTags } from './standing.ts';
 import { Tables } from './tables.ts';
+import type { Filed } from './tables.ts';
 
 export { keepPeople } from './people-lists.ts';
 export { SegmentTable } from './segment.entity.ts';
+export type { Reacher, ReachedOne } from './reached.ts';
 export type { Segments } from './segments.service.ts';
 
 interface Parts {
@@ -53,10 +54,11 @@ export function serveSegments(http: Http, { segments, tables, standing, question
   http.on(contract.countSegment, async ({ body }) => segments.count(await questions.asked(body)));
   http.on(contract.tableOfSegment, async ({ body }) => tables.page(await questions.asked(body), body.view, body));
   http.on(contract.fileOfSegment, async ({ body, response }) => {
-    const table = await tables.file(await questions.asked(body), body.view);
-    await sendTable(response, 'segment', table, body.as);
+    const file = await tables.file(await questions.asked(body), body.view, body.as);
+    await sendTable(response, 'segment', file, body.as);
     return undefined;
   });
+  http.on(contract.checkTable, async ({ body }) => tables.check(await questions.asked(body), body.view));
   http.on(contract.checkStandingTag, async ({ body }) =>
     standing.check(await questions.asked(body), body.tag, body.segmentId),
   );
@@ -65,17 +67,17 @@ export function serveSegments(http: Http, { segments, tables, standing, question
   http.on(contract.exportSegment, async ({ actor, params, query, response }) => {
     const { name, conditions, credit, view } = await segments.get(actor, params.id);
     await segments.noteUse(params.id);
-    const table = await tables.file(await questions.asked({ conditions, credit }), view);
-    await sendTable(response, name, table, query.as);
+    const file = await tables.file(await questions.asked({ conditions, credit }), view, query.as);
+    await sendTable(response, name, file, query.as);
     return undefined;
   });
 }
 
 /** Sends a table as a file called after it. */
-async function sendTable(response: Response, name: string, table: TableFile, as: 'csv' | 'xlsx'): Promise<void> {
+async function sendTable(response: Response, name: string, { table, held }: Filed, as: 'csv' | 'xlsx'): Promise<void> {
   const called = name.replace(/[^\w -]+/g, '').trim() || 'segment';
   response.attachment(`${called}.${as}`).type(as === 'csv' ? 'text/csv; charset=utf-8' : XLSX);
-  response.send(as === 'csv' ? csvOf(table) : await workbookOf([{ name: 'Segment', table }]));
+  response.send(as === 'csv' ? csvOf(table) : await withHeld('Segment', table, held));
 }
 
 const LARGEST_PASTE = 40_000_000;
@@ -110,5 +112,5 @@ export const segmentsArea = area('segments', ({ sql, source, changes, jobs, log,
   servePeopleLists(http, lists, questions);
   new Pins(sql, segments).serve(http);
   new Definitions(sql, settings, questions, segments).serve(http);
-  return { segments, standing };
+  return { segments, standing, tables };
 });

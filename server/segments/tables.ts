@@ -1,8 +1,10 @@
 import { fieldsWith } from '@tallystick/core/catalogue';
 import type { Type } from '@tallystick/core/catalogue';
 import { readMark, writeMark } from '@tallystick/core/lists';
-import { describeShown, FIRST_VIEW, valueTypeOf } from '@tallystick/core/segments';
-import type { CellType, Question, Shown, Wording } from '@tallystick/core/segments';
+import { formatDate } from '@tallystick/core/dates';
+import type { Formats } from '@tallystick/core/money';
+import { describeShown, FIRST_VIEW, FOR_OFFICE, valueTypeOf } from '@tallystick/core/segments';
+import type { Cell, CellType, Question, Shown, Wording } from '@tallystick/core/segments';
 import { supporterNumber } from '@tallystick/core/supporters';
 import type { View } from '@tallystick/contract/segments';
 import { CHOICES_OF } from '@tallystick/contract/setup';
@@ -11,6 +13,14 @@ import type { FactsThread, ListQuestion, Names, Questions } from '../facts/index
 import { badCursor, decodeCursor, encodeCursor } from '../platform/cursor.ts';
 import type { CellKind, TableFile } from '../platform/csv.ts';
 import type { Settings } from '../settings/index.ts';
+import type { HeldBack } from '../supporters/index.ts';
+import type { ReachedOne, Reacher } from './reached.ts';
+
+/** A table for a file, and who it leaves out. */
+export interface Filed {
+  table: TableFile;
+  held: HeldBack[];
+}
 
 /** So many rows of a table are read at once for a file. */
 const AT_ONCE = 20_000;
@@ -25,6 +35,13 @@ export class Tables {
     private readonly wording: () => Promise<Wording>,
   ) {}
 
+  private reacher: Reacher = () => Promise.resolve(new Map());
+
+  /** Says who knows how people are addressed and reached. */
+  reachBy(reacher: Reacher): void {
+    this.reacher = reacher;
+  }
+
   /** A page of the table, with the words of its columns and what they come to. */
   async page(question: Question, view: View, { limit, cursor }: { limit: number; cursor?: string | undefined }) {
     const asked = await this.asked(question, view);
@@ -33,9 +50,11 @@ export class Tables {
     if (mark !== undefined && after?.keys.length !== asked.sorts.length) throw badCursor();
     const [found, wording] = await Promise.all([this.facts.ask({ ...asked, after, limit }), this.wording()]);
     const end = found.at + found.ids.length;
+    const reached = view.columns.some(isReached) ? await this.reached(found.ids, view) : NOBODY;
     return {
       items: [...found.ids].map((supporterId, at) => ({
-        ...{ id: found.own?.[at] ?? supporterId, supporterId, cells: found.cells[at] ?? [] },
+        ...{ id: found.own?.[at] ?? supporterId, supporterId },
+        cells: filled(view, found.cells[at] ?? [], reached.get(supporterId)),
       })),
       next: end < found.total && found.end ? encodeCursor([writeMark(found.end)]) : null,
       ...{ total: found.total, sums: found.sums, without: found.without },
@@ -46,30 +65,59 @@ export class Tables {
     };
   }
 
-  /** The whole table for a file: in front of each row the number of its supporter, where no column shows it. */
-  async file(question: Question, view: View): Promise<TableFile> {
+  /** Whom the file of a table leaves out, each once. */
+  async check(question: Question, view: View) {
+    const found = await this.facts.ask({ ...(await this.asked(question, view)), columns: [], limit: null });
+    const ids = [...new Set(found.ids)];
+    const held = goesOut(view) ? heldIn(await this.reached(ids, view)) : [];
+    return { asked: ids.length, held: held.length, some: held.slice(0, 200) };
+  }
+
+  /**
+   * The whole table for a file: in front of each row the number of its supporter, where no column shows it. One that is
+   * to reach them leaves out the rows of those whom it may not reach.
+   */
+  async file(question: Question, view: View, as: 'csv' | 'xlsx'): Promise<Filed> {
     const [asked, wording] = await Promise.all([this.asked(question, view), this.wording()]);
+    const asks = goesOut(view) || view.columns.some(isReached);
+    const held = new Map<number, HeldBack>();
     const numbered = view.columns.some(({ shows }) => shows.kind === 'field' && shows.field === 'number');
     const rows: TableFile['rows'] = [];
     let found = await this.facts.ask({ ...asked, limit: AT_ONCE });
     for (;;) {
+      const reached = asks ? await this.reached(found.ids, view) : NOBODY;
+      for (const one of heldIn(reached)) held.set(one.supporterId, one);
       for (const [at, id] of found.ids.entries())
-        rows.push([...(numbered ? [] : [supporterNumber(id)]), ...(found.cells[at] ?? [])]);
+        if (!held.has(id))
+          rows.push([
+            ...(numbered ? [] : [supporterNumber(id)]),
+            ...filled(view, found.cells[at] ?? [], reached.get(id)),
+          ]);
       if (found.at + found.ids.length >= found.total) break;
       found = await this.facts.ask({ ...asked, after: found.end, limit: AT_ONCE });
     }
     const { types } = found;
+    const written = as === 'csv' && view.goes?.days === 'written';
     const columns = view.columns.map(({ title, shows }, at) => ({
       heading: title || describeShown(shows as Shown, view.rows, wording),
       kind: KINDS[types[at] ?? 'text'],
     }));
-    return { columns: [...(numbered ? [] : [{ heading: 'Number', kind: 'text' as const }]), ...columns], rows };
+    const table = { columns: [...(numbered ? [] : [{ heading: 'Number', kind: 'text' as const }]), ...columns], rows };
+    return { table: written ? withWrittenDays(table, asked.formats) : table, held: [...held.values()] };
   }
 
-  /** A table as it is asked of facts; what sorts or groups by a column that there is not is left out. */
+  /** How those of a table are addressed and reached, each asked for once. */
+  private reached(ids: Iterable<number>, view: View): Promise<Map<number, ReachedOne>> {
+    return this.reacher([...new Set(ids)], view.goes ?? FOR_OFFICE, view.rows === 'household');
+  }
+
+  /** A table as it is asked of facts; what sorts or groups by a column that there is not, or by how they are reached, is left out. */
   private async asked(question: Question, view: View): Promise<ListQuestion & { ask: 'list' }> {
     const { rows, where, columns, sorts, groupBy } = view;
-    const shownBy = (id: string): Shown | null => (columns.find((one) => one.id === id)?.shows as Shown) ?? null;
+    const shownBy = (id: string): Shown | null => {
+      const column = columns.find((one) => one.id === id);
+      return column && !isReached(column) ? (column.shows as Shown) : null;
+    };
     const fields = fieldsWith(await this.questions.own());
     const [ready, formats, names] = await Promise.all([
       this.questions.ready(question),
@@ -99,6 +147,30 @@ export class Tables {
       );
     return { revision, of: new Map([...kinds].map((kind) => [kind, named(choices[CHOICES_OF[kind]])])) };
   }
+}
+
+const NOBODY: ReadonlyMap<number, ReachedOne> = new Map();
+const isReached = ({ shows }: View['columns'][number]): boolean => shows.kind === 'reached';
+/** Whether what is made of a table is to reach those in it. */
+const goesOut = ({ goes }: View): boolean => (goes ?? FOR_OFFICE).for !== 'office';
+
+const heldIn = (reached: ReadonlyMap<number, ReachedOne>): HeldBack[] =>
+  [...reached].flatMap(([supporterId, { name, held }]) =>
+    held === null ? [] : [{ supporterId, number: supporterNumber(supporterId), name, reason: held }],
+  );
+
+/** The cells of a row, with those that only whoever addresses people knows. */
+const filled = (view: View, cells: readonly Cell[], one: ReachedOne | undefined): Cell[] =>
+  cells.map((cell, at) => {
+    const shows = view.columns[at]?.shows;
+    return shows?.kind === 'reached' ? one?.cells[shows.part] || null : cell;
+  });
+
+/** A table whose days are words, as the organization writes them. */
+function withWrittenDays({ columns, rows }: TableFile, formats: Formats): TableFile {
+  const days = columns.flatMap(({ kind }, at) => (kind === 'day' ? [at] : []));
+  for (const row of rows) for (const at of days) if (row[at] != null) row[at] = formatDate(String(row[at]), formats);
+  return { columns, rows };
 }
 
 /** How a segment is shown where its owner did not say. */

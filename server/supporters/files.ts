@@ -85,11 +85,21 @@ export async function draftsOf(text: string): Promise<{ draft: SupporterDraft; r
   });
 }
 
-/** Why somebody is left out of a file. */
+/** Who is left out of a file, and why. */
 export interface HeldBack {
+  supporterId: number;
   number: string;
   name: string;
   reason: string;
+}
+
+/** A workbook: its table, and on a sheet of its own who is held back from it. */
+export function withHeld(name: string, table: TableFile, held: readonly HeldBack[]): Promise<Buffer> {
+  const heldBack: TableFile = {
+    columns: ['Number', 'Name', 'Held back because'].map((heading) => ({ heading, kind: 'text' })),
+    rows: held.map((one) => [one.number, one.name, one.reason]),
+  };
+  return workbookOf([{ name, table }, ...(held.length > 0 ? [{ name: 'Held back', table: heldBack }] : [])]);
 }
 
 /** Many supporters as one file; a workbook tells on a sheet of its own who is held back. */
@@ -106,10 +116,5 @@ export async function exportFile(
   const table = await lists.exported(ids);
   if (as === 'csv')
     return { name: 'supporters.csv', type: 'text/csv; charset=utf-8', bytes: Buffer.from(csvOf(table)) };
-  const heldBack: TableFile = {
-    columns: ['Number', 'Name', 'Held back because'].map((heading) => ({ heading, kind: 'text' })),
-    rows: held.map(({ number, name, reason }) => [number, name, reason]),
-  };
-  const sheets = [{ name: 'Supporters', table }, ...(held.length > 0 ? [{ name: 'Held back', table: heldBack }] : [])];
-  return { name: 'supporters.xlsx', type: XLSX, bytes: await workbookOf(sheets) };
+  return { name: 'supporters.xlsx', type: XLSX, bytes: await withHeld('Supporters', table, held) };
 }

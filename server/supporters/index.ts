@@ -8,11 +8,13 @@ export { REFUSERS, RefusalTable, refuseMailbox } from './refusals.ts';
 export { RelationTable } from './relations.ts';
 export { Supporters } from './supporters.service.ts';
 export { Addressing } from './addressing.ts';
-export { exportFile } from './files.ts';
+export { exportFile, withHeld } from './files.ts';
+export type { HeldBack } from './files.ts';
 export { NO_WAYS, waysOf } from './ways.ts';
 export {
   DECEASED,
   homeOf,
+  homesOf,
   householdOf,
   nameColumns,
   namesByEmail,

@@ -83,3 +83,27 @@ export const trashedOf = (sql: Sql, ids: readonly number[]): Promise<Trashed[]> 
     : sql.rows<Trashed>(`SELECT s.id, ${nameColumns('s')} FROM supporter s WHERE s.state = 'trash' AND s.id IN (?)`, [
         ids,
       ]);
+
+/** The household and everyone in it who is not in the trash, for each of the ids that shares a home. */
+export async function homesOf(
+  sql: Sql,
+  ids: readonly number[],
+): Promise<Map<number, { id: number; people: number[] }>> {
+  const found = new Map<number, { id: number; people: number[] }>();
+  for (const slice of chunks(ids, 2000)) {
+    const rows = await sql.rows<{ id: number; home: number }>(
+      `SELECT id, COALESCE(household_id, id) AS home FROM supporter WHERE id IN (?) AND (household_id IS NOT NULL OR kind = 'household')`,
+      [slice],
+    );
+    if (rows.length === 0) continue;
+    // supporter_household (household_id)
+    const members = await sql.rows<{ id: number; home: number }>(
+      `SELECT id, household_id AS home FROM supporter WHERE household_id IN (?) AND state = 'active' ORDER BY id`,
+      [rows.map(({ home }) => home)],
+    );
+    const peopleOf = new Map<number, number[]>();
+    for (const { id, home } of members) peopleOf.set(home, [...(peopleOf.get(home) ?? []), id]);
+    for (const { id, home } of rows) found.set(id, { id: home, people: peopleOf.get(home) ?? [] });
+  }
+  return found;
+}

@@ -1,21 +1,19 @@
-import { Columns3, Download } from 'lucide-react';
+import { Columns3 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
 import { listedIn } from '@tallystick/core/catalogue';
-import { all, fieldIs, ROW_KIND_NAMES, rowWords, withRows } from '@tallystick/core/segments';
+import { ROW_KIND_NAMES, rowWords, withRows } from '@tallystick/core/segments';
 import type { View as KnownView } from '@tallystick/core/segments';
 import type { Selection } from '@tallystick/contract/acts';
-import { fileOfSegment, NARROWEST, tableOfSegment, WIDEST } from '@tallystick/contract/segments';
-import type { Asked, Group, View } from '@tallystick/contract/segments';
+import { NARROWEST, tableOfSegment, WIDEST } from '@tallystick/contract/segments';
+import type { Asked, View } from '@tallystick/contract/segments';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
-import { ActsBar, download, ExportDialog, SupporterRecord, TasksBar } from '../supporters/index.ts';
-import { call, callFile, keyOf } from '../ui/api.ts';
+import { ActsBar, SupporterRecord, TasksBar } from '../supporters/index.ts';
+import { call, keyOf } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
-import { Button, Empty, IconButton, Trouble } from '../ui/controls.tsx';
+import { Empty, IconButton, Trouble } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import type { Formats } from '../ui/organization.tsx';
-import { Menu } from '../ui/overlays.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
 import { bandShown } from '../ui/table/bands.ts';
 import type { Column, GroupHeading } from '../ui/table/columns.ts';
@@ -23,9 +21,9 @@ import { DataTable } from '../ui/table/DataTable.tsx';
 import { useRowSelection } from '../ui/table/useRowSelection.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
-import { useWrite } from '../ui/useWrite.ts';
-import { choiceOf, sortOf, withChoice, withSort } from './columns.ts';
+import { choiceOf, sortOf, sorts, withChoice, withSort } from './columns.ts';
 import { ColumnsDialog } from './ColumnsDialog.tsx';
+import { FileMenu, whom } from './FileMenu.tsx';
 import { WhereEditor } from './WhereEditor.tsx';
 
 type Page = ResponseOf<typeof tableOfSegment>;
@@ -145,7 +143,7 @@ export function SegmentTable(props: {
               count === 0 && (
                 <>
                   {props.tools}
-                  <FileMenu asked={asked} view={view} total={list.total} single={single} />
+                  <FileMenu asked={asked} view={view} onView={onView} total={list.total} single={single} />
                 </>
               )
             }
@@ -172,12 +170,6 @@ export function SegmentTable(props: {
 
 const rowId = (row: Row): number => row.id;
 
-/** Those who have a row: where there is one row for each of a kind, nobody else. */
-const whom = (asked: Asked, { rows }: View): Asked =>
-  rows === 'person' || rows === 'organization'
-    ? { ...asked, conditions: all(asked.conditions as never, fieldIs('kind', rows)) as Group }
-    : asked;
-
 function columnsOf(
   view: View,
   known: Page['columns'],
@@ -185,14 +177,21 @@ function columnsOf(
   total: number,
   formats: Formats,
 ): Column<Row>[] {
-  return view.columns.map(({ id, title, width, shows }): Column<Row> => {
+  return view.columns.map((column): Column<Row> => {
+    const { id, title, width, shows } = column;
     const place = known.findIndex((one) => one.id === id);
     const { words, type } = known[place] ?? { words: '', type: null };
     const isName = shows.kind === 'field' && shows.field === 'name';
     const sum = sums[place];
     const footer = sum != null ? shown(type, sum, formats) : isName ? rowsCounted(view, total, formats) : undefined;
     return {
-      ...{ id, title: title || words, width, sort: id, ...(footer === undefined ? {} : { footer }) },
+      ...{
+        id,
+        title: title || words,
+        width,
+        ...(sorts(column) ? { sort: id } : {}),
+        ...(footer === undefined ? {} : { footer }),
+      },
       ...(type === null || type === 'text' ? {} : { align: 'right' as const }),
       cell: (row) => {
         const cell = shown(type, row.cells[place], formats);
@@ -221,10 +220,9 @@ function RowsOf(props: {
   const { view, onView, known, without } = props;
   const listed = listedIn(view.rows);
   const formats = useFormats();
-  const titled = view.columns.map(({ id, title }) => ({
-    value: id,
-    label: title || (known.find((one) => one.id === id)?.words ?? ''),
-  }));
+  const titled = view.columns
+    .filter(sorts)
+    .map(({ id, title }) => ({ value: id, label: title || (known.find((one) => one.id === id)?.words ?? '') }));
   return (
     <div className="flex flex-wrap items-center gap-2">
       <span className="text-faded">One row for each</span>
@@ -252,39 +250,5 @@ function RowsOf(props: {
           `; ${formats.counted(without, 'supporter')} of another kind ${without === 1 ? 'matches and has' : 'match and have'} no row`}
       </span>
     </div>
-  );
-}
-
-/** The table, or its supporters, as files. */
-function FileMenu({ asked, view, total, single }: { asked: Asked; view: View; total: number; single: boolean }) {
-  const { counted } = useFormats();
-  const [exporting, setExporting] = useState(false);
-  const made = useWrite(async (as: 'csv' | 'xlsx') => {
-    toast.message('Making the file …');
-    download(await callFile(fileOfSegment, { body: { ...asked, view, as } }), `segment.${as}`);
-  });
-  return (
-    <>
-      <Menu
-        label="Export"
-        trigger={
-          <Button look="quiet" busy={made.isPending}>
-            <Download size={14} /> Export
-          </Button>
-        }
-        items={[
-          { label: 'This table as a workbook (XLSX)', onSelect: () => made.mutate('xlsx') },
-          { label: 'This table as CSV', onSelect: () => made.mutate('csv') },
-          { label: 'To write to or call them …', onSelect: () => setExporting(true) },
-        ]}
-      />
-      {exporting && (
-        <ExportDialog
-          selection={{ kind: 'asked', asked: whom(asked, view), except: [] }}
-          people={single ? counted(total, rowWords(view.rows).one, rowWords(view.rows).many) : 'everyone who matches'}
-          onClose={() => setExporting(false)}
-        />
-      )}
-    </>
   );
 }

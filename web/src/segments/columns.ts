@@ -1,6 +1,6 @@
 import { LISTED, LISTED_NAMES, listedAs, listedIn } from '@tallystick/core/catalogue';
 import type { Field, ListedName } from '@tallystick/core/catalogue';
-import { measuresOf, PICKS } from '@tallystick/core/segments';
+import { measuresOf, PICKS, REACHED, REACHED_NAMES } from '@tallystick/core/segments';
 import type { Measure, Picked, RowKind } from '@tallystick/core/segments';
 import type { View } from '@tallystick/contract/segments';
 import type { ColumnChoice } from '../ui/table/columns.ts';
@@ -33,6 +33,8 @@ export function picksOf(of: ListedName): Picked[] {
   };
   return (Object.keys(PICKS) as Picked[]).filter((pick) => fits[pick]);
 }
+
+const REACHED_WORDS = 'used today mailing letter envelope label address dear greeting';
 
 /** Everything that a column can show, found by any part of its name and the other words that people use for it. */
 export function showable(fields: ReadonlyMap<string, Field>, rows: RowKind): Showable[] {
@@ -71,8 +73,15 @@ export function showable(fields: ReadonlyMap<string, Field>, rows: RowKind): Sho
     lists.filter(({ also }) => also === 'Giving'),
     lists.filter(({ also }) => also !== 'Giving'),
   ];
-  return [...own, ...giving, ...known, ...others];
+  const reached = REACHED_NAMES.map((part): Showable => ({
+    ...{ value: `reached:${part}`, label: REACHED[part], also: 'How they are reached', words: REACHED_WORDS },
+    begin: () => ({ shows: { kind: 'reached', part }, width: part === 'post' ? 260 : WIDE }),
+  }));
+  return [...own, ...giving, ...known, ...reached, ...others];
 }
+
+/** Whether rows can be sorted and put together by a column. */
+export const sorts = ({ shows }: ViewColumn): boolean => shows.kind !== 'reached';
 
 /** A column of its own id among those of a view. */
 export function withColumn(view: View, { shows, width }: Pick<ViewColumn, 'shows' | 'width'>): View {

@@ -1,8 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { checkExport, EXPORT_USES, exportSupporters } from '@tallystick/contract/acts';
-import type { Selection, EXPORT_FILES } from '@tallystick/contract/acts';
+import { checkExport, exportSupporters } from '@tallystick/contract/acts';
+import { FILE_USES } from '@tallystick/core/wishes';
+import type { FileUse as Use } from '@tallystick/core/wishes';
+import type { HeldBack, Selection, EXPORT_FILES } from '@tallystick/contract/acts';
 import { ask, callFile } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Field, Trouble } from '../ui/controls.tsx';
@@ -10,8 +12,7 @@ import { useFormats } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 
-export type Use = (typeof EXPORT_USES)[number];
-const USES: Record<Use, string> = {
+export const USES: Record<Use, string> = {
   office: 'To look at: everyone, with their wishes',
   mail: 'To write to them by post',
   email: 'To write to them by e-mail',
@@ -43,61 +44,15 @@ export function download(file: Blob, name: string): void {
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
 
-/** Asks what a file of supporters is for, and tells before it is made whom it leaves out and why. */
-export function ExportDialog(props: { selection: Selection; people: string; begin?: Use; onClose: () => void }) {
-  const { selection, people, onClose } = props;
+/** How many go into a file, and who is held back from it and why; before it is known, that it is counted. */
+export function HeldBackList({ check }: { check: HeldBack | undefined }) {
   const { count } = useFormats();
-  const [use, setUse] = useState<Use>(props.begin ?? 'office');
-  const [purpose, setPurpose] = useState<'appeal' | 'news'>('appeal');
-  const body = { selection, for: use, purpose };
-  const { data: check, error } = useQuery(ask(checkExport, { body }));
-  const made = useWrite(async (as: Kind) => {
-    toast.message('Making the file …');
-    const file = await callFile(exportSupporters, { body: { ...body, as } });
-    download(file, `${NAMES[as] ?? 'supporters'}.${ENDINGS[as]}`);
-    onClose();
-  });
-  const kept = check ? check.asked - check.held : null;
   return (
-    <Dialog open onClose={onClose} title={`A file of ${people}`} size="wide">
-      <div className="grid grid-cols-2 gap-3">
-        <Field label="What for">
-          {(attributes) => (
-            <Choice
-              {...attributes}
-              value={use}
-              onChange={(picked) => setUse(picked as Use)}
-              options={EXPORT_USES.map((one) => ({ value: one, label: USES[one] }))}
-            />
-          )}
-        </Field>
-        {use !== 'office' && (
-          <Field label="With">
-            {(attributes) => (
-              <Choice
-                {...attributes}
-                value={purpose}
-                onChange={(picked) => setPurpose(picked as typeof purpose)}
-                options={[
-                  { value: 'appeal', label: 'an appeal, which asks for a gift' },
-                  { value: 'news', label: 'news, which asks for nothing' },
-                ]}
-              />
-            )}
-          </Field>
-        )}
-      </div>
-      {error && <Trouble error={error} />}
+    <>
       <p className="mt-3" role="status">
-        {kept === null || !check ? (
-          'Counting …'
-        ) : (
-          <>
-            {count(kept)} of {count(check.asked)} go into the file
-            {check.held > 0 && <>; {count(check.held)} are held back:</>}
-            {check.held === 0 && '.'}
-          </>
-        )}
+        {check === undefined
+          ? 'Counting …'
+          : `${count(check.asked - check.held)} of ${count(check.asked)} go into the file${check.held > 0 ? `; ${count(check.held)} are held back:` : '.'}`}
       </p>
       {check && check.some.length > 0 && (
         <ul aria-label="Held back" className="mt-2 max-h-56 overflow-auto border border-rule bg-sheet">
@@ -113,6 +68,70 @@ export function ExportDialog(props: { selection: Selection; people: string; begi
           )}
         </ul>
       )}
+    </>
+  );
+}
+
+/** What a file is for: whom it is to reach by what, and with what. */
+export function UseFields(props: {
+  use: Use;
+  purpose: 'appeal' | 'news';
+  onUse: (use: Use) => void;
+  onPurpose: (purpose: 'appeal' | 'news') => void;
+}) {
+  const { use, purpose } = props;
+  return (
+    <>
+      <Field label="What for">
+        {(attributes) => (
+          <Choice
+            {...attributes}
+            value={use}
+            onChange={(picked) => props.onUse(picked as Use)}
+            options={FILE_USES.map((one) => ({ value: one, label: USES[one] }))}
+          />
+        )}
+      </Field>
+      {use !== 'office' && (
+        <Field label="With">
+          {(attributes) => (
+            <Choice
+              {...attributes}
+              value={purpose}
+              onChange={(picked) => props.onPurpose(picked as typeof purpose)}
+              options={[
+                { value: 'appeal', label: 'an appeal, which asks for a gift' },
+                { value: 'news', label: 'news, which asks for nothing' },
+              ]}
+            />
+          )}
+        </Field>
+      )}
+    </>
+  );
+}
+
+/** Asks what a file of supporters is for, and tells before it is made whom it leaves out and why. */
+export function ExportDialog(props: { selection: Selection; people: string; begin?: Use; onClose: () => void }) {
+  const { selection, people, onClose } = props;
+  const [use, setUse] = useState<Use>(props.begin ?? 'office');
+  const [purpose, setPurpose] = useState<'appeal' | 'news'>('appeal');
+  const body = { selection, for: use, purpose };
+  const { data: check, error } = useQuery(ask(checkExport, { body }));
+  const made = useWrite(async (as: Kind) => {
+    toast.message('Making the file …');
+    const file = await callFile(exportSupporters, { body: { ...body, as } });
+    download(file, `${NAMES[as] ?? 'supporters'}.${ENDINGS[as]}`);
+    onClose();
+  });
+  const kept = check ? check.asked - check.held : null;
+  return (
+    <Dialog open onClose={onClose} title={`A file of ${people}`} size="wide">
+      <div className="grid grid-cols-2 gap-3">
+        <UseFields use={use} purpose={purpose} onUse={setUse} onPurpose={setPurpose} />
+      </div>
+      {error && <Trouble error={error} />}
+      <HeldBackList check={check} />
       {use !== 'office' && (
         <p className="mt-2 text-[13px] text-faded">
           Everyone is given by the one way that is used today. A workbook has those held back on a sheet of its own.

@@ -33,6 +33,10 @@ export const GiftCents = z
 /** Whole cents, zero or above. */
 export const Cents = z.number().int('Amounts are whole cents.').min(0).max(LARGEST_AMOUNT);
 
+/** What is ready to be done with a segment at a click: it is shown, a file is made of it, or an e-mail to it is begun. */
+export const READY_ACTS = ['open', 'table', 'labels30', 'labels10', 'calls', 'write'] as const;
+export type ReadyAct = (typeof READY_ACTS)[number];
+
 /** A custom field's value as typed, and in the form that it is kept in; the one never stands for the other. */
 export const TypedValue = z.string().max(2000) as unknown as z.ZodType<Typed, string>;
 export const KeptValue = z.string() as unknown as z.ZodType<Kept, string>;

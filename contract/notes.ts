@@ -2,7 +2,7 @@ import { REPEATS } from '@tallystick/core/tasks';
 import type { Repeat } from '@tallystick/core/tasks';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Id, IdParams, IsoDateText, pageOf, Paging, Written } from './common.ts';
+import { Id, IdParams, IsoDateText, pageOf, Paging, Written, READY_ACTS } from './common.ts';
 import { LetterDoc } from './outreach.ts';
 import { Someone } from './supporters.ts';
 
@@ -28,6 +28,8 @@ export const Note = z.object({
 export type Note = z.infer<typeof Note>;
 const People = z.array(Id).max(30).default([]);
 
+/** What a task has done at a click when it is due: something ready with a segment. */
+const Carries = z.object({ segmentId: Id, act: z.enum(READY_ACTS) }).nullable();
 const taskShape = {
   title: z.string().trim().min(1, 'Say what is to be done.').max(200),
   due: IsoDateText,
@@ -38,6 +40,7 @@ export const Task = z.object({
   id: Id,
   version: z.number(),
   ...taskShape,
+  carries: Carries,
   owner: z.string(),
   /** Who set it. */
   makerId: Id.nullable(),
@@ -143,7 +146,7 @@ export const createTask = endpoint({
   path: '/tasks',
   right: 'tasks.add',
   summary: 'Set a task, about a supporter or none.',
-  body: z.object({ supporterId: Id.nullable().default(null), ...taskShape }),
+  body: z.object({ supporterId: Id.nullable().default(null), ...taskShape, carries: Carries.default(null) }),
   response: Written.extend({ id: Id }),
 });
 export const updateTask = endpoint({
@@ -154,7 +157,8 @@ export const updateTask = endpoint({
   right: 'tasks.change',
   summary: 'Change a task.',
   params: IdParams,
-  body: z.object({ version: z.number().int(), ...taskShape }),
+  /** What is carried stays where it is left out. */
+  body: z.object({ version: z.number().int(), ...taskShape, carries: Carries.optional() }),
   response: Written,
 });
 export const finishTask = endpoint({

@@ -1,14 +1,11 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Id, IdParams } from './common.ts';
+import { Id, IdParams, READY_ACTS } from './common.ts';
 
 const area = 'segments';
-/** What a pin does at a click: shows the segment, makes a file of it, or begins an e-mail to it. */
-export const PIN_ACTS = ['open', 'table', 'labels30', 'labels10', 'calls', 'write'] as const;
-export type PinAct = (typeof PIN_ACTS)[number];
 const Place = { section: z.string().trim().max(60), place: z.number().int().min(0).max(10_000) };
 export const Pin = z.object({
-  ...{ id: Id, segmentId: Id, name: z.string(), act: z.enum(PIN_ACTS), ...Place },
+  ...{ id: Id, segmentId: Id, name: z.string(), act: z.enum(READY_ACTS), ...Place },
   /** How many are in the segment now. */
   count: z.number(),
 });
@@ -29,7 +26,7 @@ export const addPin = endpoint({
   path: '/pins',
   right: 'self.change',
   summary: 'Pin a segment, or a ready act on it, to one’s own Today; what is pinned already stays where it is.',
-  body: z.object({ segmentId: Id, act: z.enum(PIN_ACTS), section: Place.section.default('') }),
+  body: z.object({ segmentId: Id, act: z.enum(READY_ACTS), section: Place.section.default('') }),
   response: z.object({ id: Id }),
 });
 export const arrangePins = endpoint({

@@ -1,3 +1,4 @@
+import type { ReadyAct } from '@tallystick/contract/common';
 import * as contract from '@tallystick/contract/pins';
 import type { Actor } from '../platform/actor.ts';
 import { one } from '../platform/db.ts';
@@ -38,7 +39,7 @@ export class Pins {
     });
   }
 
-  async add(actor: Actor, { segmentId, act, section }: { segmentId: number; act: contract.PinAct; section: string }) {
+  async add(actor: Actor, { segmentId, act, section }: { segmentId: number; act: ReadyAct; section: string }) {
     const userId = ownerOf(actor);
     await this.segments.requireSeen(actor, segmentId);
     const known = await one<{ id: number }>(

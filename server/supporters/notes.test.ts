@@ -78,6 +78,34 @@ describe('notes', () => {
 });
 
 describe('tasks', () => {
+  it('carry what is done with a segment at a click, each time they come again, and keep it when they are moved', async () => {
+    const carries = { segmentId: 4711, act: 'labels30' };
+    const made = await test.call('POST', '/tasks', {
+      title: 'Birthdays',
+      due: '2026-10-31',
+      repeats: 'monthly',
+      carries,
+    });
+    const path = `/tasks/${String(made.body['id'])}`;
+    const seen = async () => {
+      const { items } = (await test.call('GET', '/tasks?owner=me')).body as { items: Task[] };
+      return items.filter(({ title }) => title === 'Birthdays').map((one) => [one.due, one.carries]);
+    };
+    const moved = { version: 1, title: 'Birthdays', due: '2026-10-30', repeats: 'monthly' };
+    expect((await test.call('PUT', path, moved)).status).toBe(200);
+    expect(await seen()).toEqual([['2026-10-30', carries]]);
+    const done = await test.call('POST', `${path}/done`, {});
+    expect(await seen()).toEqual([[done.body['next'], carries]]);
+    expect((await test.call('POST', '/tasks', { ...moved, carries: { ...carries, act: 'burn' } })).status).toBe(400);
+    // Taken off where that is said.
+    await test.call('POST', `/changes/${String(done.body['revision'])}/undo`, {});
+    const [{ version = 0 } = {}] = await test.sql.rows<{ version: number }>('SELECT version FROM task WHERE id = ?', [
+      Number(made.body['id']),
+    ]);
+    expect((await test.call('PUT', path, { ...moved, version, carries: null })).status).toBe(200);
+    expect(await seen()).toEqual([['2026-10-30', null]]);
+  });
+
   it('wait on the record, are ticked off, and come back on their day of the month', async () => {
     const id = await addPerson(test);
     const made = await test.call('POST', '/tasks', {

@@ -3,6 +3,7 @@ import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { describeRepeat, nextDue } from '@tallystick/core/tasks';
 import type { Repeat } from '@tallystick/core/tasks';
+import type { ReadyAct } from '@tallystick/contract/common';
 import * as contract from '@tallystick/contract/notes';
 import type { Task } from '@tallystick/contract/notes';
 import type { Actor, Changes } from '../platform/changes.ts';
@@ -44,6 +45,9 @@ export const TaskTable = table(
     maker_id: maybe(ref),
     /** The grant whose report it is. */
     pledge_id: maybe(ref),
+    /** The segment that it carries, and what is done with it at a click. */
+    segment_id: maybe(ref),
+    act: text<ReadyAct | ''>(20),
   },
 );
 type TaskRecord = RowOf<typeof TaskTable>;
@@ -57,6 +61,8 @@ interface TaskDraft {
   due: string;
   ownerId: number | null;
   repeats: Repeat;
+  /** Left out where it stays as it is. */
+  carries?: Task['carries'] | undefined;
 }
 const rowOf = (draft: TaskDraft) => ({
   title: draft.title,
@@ -64,6 +70,9 @@ const rowOf = (draft: TaskDraft) => ({
   owner_id: draft.ownerId,
   repeats: draft.repeats,
   repeat_day: Number(draft.due.slice(8, 10)),
+  ...(draft.carries === undefined
+    ? {}
+    : { segment_id: draft.carries?.segmentId ?? null, act: draft.carries?.act ?? ('' as const) }),
 });
 
 /** What is to be done, by whom and when. */
@@ -235,6 +244,7 @@ const taskView = (row: TaskRecord & NameParts & { owner: string | null }): Task 
   },
   makerId: row.maker_id,
   repeats: row.repeats,
+  carries: row.segment_id === null || row.act === '' ? null : { segmentId: row.segment_id, act: row.act },
   repeatText: row.repeats === 'never' ? '' : describeRepeat(row.repeats, row.repeat_day),
   about:
     row.supporter_id === null

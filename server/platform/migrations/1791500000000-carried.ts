@@ -8,6 +8,8 @@ import type { MigrationInterface, QueryRunner } from 'typeorm';
 const STEPS = [
   `ALTER TABLE delivery ADD COLUMN opened_at DATETIME(3) NULL, ADD COLUMN untold TINYINT UNSIGNED NOT NULL DEFAULT 0,
     ADD KEY delivery_untold (untold, id)`,
+  // What a task carries may be deleted; the task stays and says so.
+  `ALTER TABLE task ADD COLUMN segment_id INT UNSIGNED NULL, ADD COLUMN act VARCHAR(20) NOT NULL DEFAULT ''`,
 ];
 
 export class Carried1791500000000 implements MigrationInterface {

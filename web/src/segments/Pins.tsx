@@ -1,83 +1,55 @@
 import { useQuery } from '@tanstack/react-query';
 import { EllipsisVertical, Pin as PinIcon } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
-import { toast } from 'sonner';
-import { checkExport, exportSupporters } from '@tallystick/contract/acts';
-import type { Selection } from '@tallystick/contract/acts';
-import { addPin, arrangePins, listPins, PIN_ACTS, removePin } from '@tallystick/contract/pins';
-import type { Pin, PinAct } from '@tallystick/contract/pins';
-import { fileOfSegment, getSegment } from '@tallystick/contract/segments';
-import { download } from '../supporters/index.ts';
-import { ask, call, callFile } from '../ui/api.ts';
+import { Link } from 'react-router';
+import { READY_ACTS } from '@tallystick/contract/common';
+import type { ReadyAct } from '@tallystick/contract/common';
+import { createTask } from '@tallystick/contract/notes';
+import { addPin, arrangePins, listPins, removePin } from '@tallystick/contract/pins';
+import type { Pin } from '@tallystick/contract/pins';
+import { TaskDialog } from '../supporters/index.ts';
+import { ask, call } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, IconButton } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
+import { useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions, Menu } from '../ui/overlays.tsx';
+import { READY_WORDS, useReadyAct } from '../ui/readyActs.ts';
 import { useWrite } from '../ui/useWrite.ts';
 
-/** What a pin does, as its button says it. */
-const ACTS: Record<PinAct, string> = {
-  open: 'Open',
-  table: 'Workbook of the table',
-  labels30: 'Labels, 30 a page',
-  labels10: 'Labels, 10 a page',
-  calls: 'Call sheet',
-  write: 'Write to them',
-};
-const FILES: Partial<Record<PinAct, { for: 'mail' | 'call'; name: string }>> = {
-  labels30: { for: 'mail', name: 'labels.pdf' },
-  labels10: { for: 'mail', name: 'labels.pdf' },
-  calls: { for: 'call', name: 'calls.pdf' },
-};
-
-/** Pins a segment, or a ready act on it, to one's own Today. */
-export function PinMenu({ segmentId }: { segmentId: number }) {
-  const pin = useWrite((act: PinAct) => call(addPin, { body: { segmentId, act } }), { say: () => 'Pinned to Today' });
+/** Pins a segment, or a ready act on it, to one's own Today, or has a task carry it. */
+export function PinMenu({ segmentId, name }: { segmentId: number; name: string }) {
+  const maySet = useMay(createTask);
+  const [setting, setSetting] = useState(false);
+  const pin = useWrite((act: ReadyAct) => call(addPin, { body: { segmentId, act } }), { say: () => 'Pinned to Today' });
+  const tasks = maySet ? [{ label: 'A task that carries it …', onSelect: () => setSetting(true) }] : [];
   return (
-    <Menu
-      label="Pin to Today"
-      trigger={
-        <Button busy={pin.isPending}>
-          <PinIcon size={14} /> Pin …
-        </Button>
-      }
-      items={PIN_ACTS.map((act) => ({
-        label: act === 'open' ? 'The segment with its count' : ACTS[act],
-        onSelect: () => pin.mutate(act),
-      }))}
-    />
+    <>
+      <Menu
+        label="Pin to Today"
+        trigger={
+          <Button busy={pin.isPending}>
+            <PinIcon size={14} /> Pin …
+          </Button>
+        }
+        items={[
+          ...READY_ACTS.map((act) => ({
+            label: act === 'open' ? 'The segment with its count' : READY_WORDS[act],
+            onSelect: () => pin.mutate(act),
+          })),
+          ...tasks,
+        ]}
+      />
+      {setting && <TaskDialog about={null} carries={{ segmentId, name }} onClose={() => setSetting(false)} />}
+    </>
   );
-}
-
-/** Does at once what a pin is for; of a file it says how many are in it, and how many are held back. */
-function useAct() {
-  const navigate = useNavigate();
-  const { counted, count } = useFormats();
-  return useWrite(async ({ act, segmentId, name }: Pin) => {
-    if (act === 'open') return void navigate(`/segments/${segmentId}`);
-    if (act === 'write') return void navigate(`/outreach/new?segment=${segmentId}`);
-    toast.message('Making the file …');
-    if (act === 'table') {
-      const { conditions, credit, view, ownView } = await call(getSegment, { params: { id: segmentId } });
-      const body = { conditions, credit, view: ownView ?? view, as: 'xlsx' as const };
-      return download(await callFile(fileOfSegment, { body }), `${name}.xlsx`);
-    }
-    const file = FILES[act];
-    if (!file) return;
-    const selection: Selection = { kind: 'list', filter: { segment: segmentId, trashed: 'no' }, except: [] };
-    const body = { selection, for: file.for, purpose: 'news' as const };
-    const { asked, held } = await call(checkExport, { body });
-    download(await callFile(exportSupporters, { body: { ...body, as: act as 'calls' } }), file.name);
-    toast.success(`${counted(asked - held, 'supporter')} in it${held > 0 ? `; ${count(held)} held back` : ''}`);
-  });
 }
 
 /** What one pinned to Today, by section and in one's own order, each with its current count. */
 export function Pins() {
   const pins = useQuery(ask(listPins)).data?.items ?? [];
   const { count } = useFormats();
-  const act = useAct();
+  const act = useReadyAct();
   const arrange = useWrite((items: readonly Pin[]) =>
     call(arrangePins, { body: { items: items.map(({ id, section }, place) => ({ id, section, place })) } }),
   );
@@ -124,13 +96,13 @@ export function Pins() {
                   </Link>
                   {pin.act !== 'open' && (
                     <Button look="quiet" className="h-7 px-2" busy={act.isPending} onClick={() => act.mutate(pin)}>
-                      {ACTS[pin.act]}
+                      {READY_WORDS[pin.act]}
                     </Button>
                   )}
                   <Menu
                     label={`Arrange ${pin.name}`}
                     trigger={
-                      <IconButton label={`Arrange ${pin.name}, ${ACTS[pin.act]}`}>
+                      <IconButton label={`Arrange ${pin.name}, ${READY_WORDS[pin.act]}`}>
                         <EllipsisVertical size={14} />
                       </IconButton>
                     }

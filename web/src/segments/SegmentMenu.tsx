@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { getDefinition } from '@tallystick/contract/segment-definition';
 import { deleteSegment, freezeSegment } from '@tallystick/contract/segments';
 import type { Asked, Segment } from '@tallystick/contract/segments';
-import { download } from '../supporters/index.ts';
+import { download } from '../ui/download.ts';
 import { call } from '../ui/api.ts';
 import { Button } from '../ui/controls.tsx';
 import { useFormats, useHere, useMay } from '../ui/organization.tsx';

@@ -120,7 +120,7 @@ function Editor({ segment }: { segment: Segment | null }) {
           {segment && mayEdit && (
             <Button onClick={() => void navigate(`/outreach/new?segment=${segment.id}`)}>Write to them</Button>
           )}
-          {segment && <PinMenu segmentId={segment.id} />}
+          {segment && <PinMenu segmentId={segment.id} name={segment.name} />}
           <SegmentMenu
             {...{ asked, segment, name }}
             onCopy={() => {

@@ -6,6 +6,7 @@ import { FILE_USES } from '@tallystick/core/wishes';
 import type { FileUse as Use } from '@tallystick/core/wishes';
 import type { HeldBack, Selection, EXPORT_FILES } from '@tallystick/contract/acts';
 import { ask, callFile } from '../ui/api.ts';
+import { download } from '../ui/download.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Field, Trouble } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
@@ -35,24 +36,17 @@ const ENDINGS: Record<Kind, string> = {
 };
 const NAMES: Partial<Record<Kind, string>> = { labels30: 'labels', labels10: 'labels', calls: 'calls' };
 
-/** Saves a file that the server made under its name. */
-export function download(file: Blob, name: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(file);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-}
-
 /** How many go into a file, and who is held back from it and why; before it is known, that it is counted. */
 export function HeldBackList({ check }: { check: HeldBack | undefined }) {
   const { count } = useFormats();
+  const { asked = 0, held = 0 } = check ?? {};
+  const kept = asked - held;
   return (
     <>
       <p className="mt-3" role="status">
         {check === undefined
           ? 'Counting …'
-          : `${count(check.asked - check.held)} of ${count(check.asked)} go into the file${check.held > 0 ? `; ${count(check.held)} are held back:` : '.'}`}
+          : `${count(kept)} of ${count(check.asked)} ${kept === 1 ? 'goes' : 'go'} into the file${held > 0 ? `; ${count(held)} ${held === 1 ? 'is' : 'are'} held back:` : '.'}`}
       </p>
       {check && check.some.length > 0 && (
         <ul aria-label="Held back" className="mt-2 max-h-56 overflow-auto border border-rule bg-sheet">

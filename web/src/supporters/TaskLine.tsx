@@ -1,5 +1,5 @@
 import { Check, Trash2 } from 'lucide-react';
-import { lazy } from 'react';
+import { lazy, Suspense } from 'react';
 import { Link } from 'react-router';
 import { deleteTask, finishTask } from '@tallystick/contract/notes';
 import type { Task } from '@tallystick/contract/notes';
@@ -10,6 +10,7 @@ import { useWrite } from '../ui/useWrite.ts';
 
 /** Setting a task: fetched when it is opened. */
 export const TaskDialog = lazy(() => import('./TaskDialog.tsx'));
+const Carried = lazy(() => import('./Carried.tsx'));
 
 /** A task as a line to tick off. */
 export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: boolean }) {
@@ -56,6 +57,11 @@ export function TaskLine({ task, withAbout = false }: { task: Task; withAbout?: 
               .map((words) => `, ${words}`)}
         </p>
       </div>
+      {task.doneOn === null && task.carries && (
+        <Suspense>
+          <Carried carries={task.carries} />
+        </Suspense>
+      )}
       {mayDelete && (
         <IconButton label={`Delete the task ${task.title}`} onClick={() => remove.mutate(undefined)}>
           <Trash2 size={13} />

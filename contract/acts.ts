@@ -61,8 +61,8 @@ export const actOnSupporters = endpoint({
 });
 /** What a file is for; `office` is for looking at, and holds back only what is in the trash. */
 const ExportUse = { for: z.enum(FILE_USES).default('office'), purpose: z.enum(['appeal', 'news']).default('appeal') };
-/** The kinds of file; labels are of those who are written to by post, a call sheet of those who are called. */
-export const EXPORT_FILES = ['csv', 'xlsx', 'vcf', 'labels30', 'labels10', 'calls'] as const;
+/** The kinds of file; labels are of those who are written to by post, call sheets (PDF, workbook) of those who are called. */
+export const EXPORT_FILES = ['csv', 'xlsx', 'vcf', 'labels30', 'labels10', 'calls', 'callbook'] as const;
 export const exportSupporters = endpoint({
   id: 'exportSupporters',
   area,

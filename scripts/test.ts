@@ -16,7 +16,11 @@ import { buildWeb } from './start.ts';
 interface Count {
   passed: number;
   failed: number;
+  /** What failed, with the first lines of why: said again at the very end. */
+  faults?: string[];
 }
+/** So many lines of each fault are said at the end. */
+const FAULT_LINES = 12;
 
 function run(command: string, args: readonly string[], env: Record<string, string> = {}): Promise<number> {
   return new Promise((resolve) => {
@@ -57,12 +61,29 @@ async function tests(args: readonly string[], env: Record<string, string> = {}):
     ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...args],
     env,
   );
-  type Report = { numPassedTests: number; numFailedTests: number; numFailedTestSuites: number };
-  const { numPassedTests, numFailedTests, numFailedTestSuites }: Report = JSON.parse(readFileSync(report, 'utf8'));
+  interface Report {
+    numPassedTests: number;
+    numFailedTests: number;
+    numFailedTestSuites: number;
+    testResults: {
+      name: string;
+      message: string;
+      assertionResults: { status: string; fullName: string; failureMessages: string[] }[];
+    }[];
+  }
+  const { numPassedTests, numFailedTests, numFailedTestSuites, testResults }: Report = JSON.parse(
+    readFileSync(report, 'utf8'),
+  );
+  const faults = testResults.flatMap(({ name, message, assertionResults }) => [
+    ...(message === '' ? [] : [`${name}\n${message}`]),
+    ...assertionResults
+      .filter(({ status: became }) => became === 'failed')
+      .map(({ fullName, failureMessages }) => `${name}: ${fullName}\n${failureMessages.join('\n')}`),
+  ]);
   rmSync(report);
   // A file that broke before its first test counts as one failure.
   const broken = status !== 0 && numFailedTests === 0 ? Math.max(1, numFailedTestSuites) : 0;
-  return { passed: numPassedTests, failed: numFailedTests + broken };
+  return { passed: numPassedTests, failed: numFailedTests + broken, faults };
 }
 
 /** Everything that needs no browser, as if it were one of the days of trial. */
@@ -87,6 +108,8 @@ await main(async () => {
   }
   const sum = (of: (count: Count) => number): number => counts.reduce((total, count) => total + of(count), 0);
   const failed = sum((count) => count.failed);
+  for (const fault of counts.flatMap(({ faults = [] }) => faults))
+    console.log(`\nFAILED ${fault.split('\n').slice(0, FAULT_LINES).join('\n')}`);
   console.log(`\nTests: ${sum((count) => count.passed)} passed, ${failed} failed`);
   process.exit(failed > 0 ? 1 : 0);
 });

@@ -9,12 +9,14 @@ import { mayReach } from '@tallystick/core/wishes';
 import { counted } from '@tallystick/core/words';
 import { labelsPdf, tablePdf } from '../letters/index.ts';
 import type { LabelSheet } from '../letters/index.ts';
+import type { CellKind, TableFile } from '../platform/csv.ts';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
 import { Problem } from '../platform/problem.ts';
+import { XLSX } from '../platform/workbook.ts';
 import type { Settings } from '../settings/index.ts';
-import { exportFile, trashedOf } from '../supporters/index.ts';
+import { exportFile, trashedOf, withHeld } from '../supporters/index.ts';
 import type { SupporterLists, Trashed } from '../supporters/index.ts';
 import type { Addressee, Addressees } from './addressees.ts';
 
@@ -71,6 +73,23 @@ export class Files {
     return { kept, people, held };
   }
 
+  /** The same as a workbook, to be written in: amounts and days are what they are, those held back on a sheet of their own. */
+  private async callBook(ids: readonly number[], held: readonly Held[]): Promise<Buffer> {
+    const rows = await this.lists.rowsFor(ids);
+    const column = (heading: string, kind: CellKind = 'text') => ({ heading, kind });
+    const table: TableFile = {
+      columns: [
+        ...[column('Number'), column('Name'), column('Telephone'), column('Town')],
+        ...[column('Given', 'money'), column('Last gift', 'day')],
+        ...[column('What came of it'), column('Note'), column('Pledged', 'money')],
+      ],
+      rows: rows.map(({ name, number, phone, city, giving }) => [
+        ...[number, name, phone, city, giving.lifetime, giving.last, null, null, null],
+      ]),
+    };
+    return withHeld('Calls', table, held);
+  }
+
   /** Whom to call, with what they gave, and room to write what came of it. */
   private async callSheet(ids: readonly number[], held: number): Promise<Buffer> {
     const [rows, formats, { today }] = await Promise.all([
@@ -113,12 +132,13 @@ export class Files {
           .attachment('labels.pdf')
           .type('application/pdf')
           .send(await labelsOf(people, as === 'labels30' ? 30 : 10));
-      } else if (as === 'calls') {
+      } else if (as === 'calls' || as === 'callbook') {
         if (body.for !== 'call') throw new Problem(400, 'invalid', 'A call sheet is for calling.');
+        const book = as === 'callbook';
         response
-          .attachment('calls.pdf')
-          .type('application/pdf')
-          .send(await this.callSheet(kept, held.length));
+          .attachment(book ? 'calls.xlsx' : 'calls.pdf')
+          .type(book ? XLSX : 'application/pdf')
+          .send(await (book ? this.callBook(kept, held) : this.callSheet(kept, held.length)));
       } else {
         const { name, type, bytes } = await exportFile({ sql: this.sql, lists: this.lists, today }, kept, as, held);
         response.attachment(name).type(type).send(bytes);

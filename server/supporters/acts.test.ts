@@ -283,6 +283,13 @@ describe('files of supporters', () => {
     const { bytes } = await test.call('POST', '/supporters/export', { ...asked, as: 'xlsx' });
     const [kept, left] = await readSheets(bytes);
     expect([kept?.data.length, left?.sheet, left?.data.length]).toEqual([2, 'Held back', 6]);
+    const calling = { selection, for: 'call', purpose: 'news', as: 'callbook' };
+    const [toCall, silent] = await readSheets((await test.call('POST', '/supporters/export', calls)).bytes);
+    expect([toCall?.sheet, toCall?.data[0]?.slice(0, 3), silent?.sheet]).toEqual([
+      ...['Calls', ['Number', 'Name', 'Telephone'], 'Held back'],
+    ]);
+    expect((toCall?.data.length ?? 0) + (silent?.data.length ?? 0) - 2).toBe(6);
+    expect((await test.call('POST', '/supporters/export', { ...calling, for: 'mail' })).status).toBe(400);
     // Labels and call sheets are of the same people, and of no other use.
     const made = async (as: string, over: object = {}) =>
       test.call('POST', '/supporters/export', { ...asked, ...over, as });

@@ -29,12 +29,17 @@ const PLAIN: [Kind, string][] = [
 const FILES: Record<Use, [Kind, string][]> = {
   ...{ office: PLAIN, email: PLAIN },
   mail: [['labels10', 'Labels, 10 a page'], ['labels30', 'Labels, 30 a page'], ...PLAIN],
-  call: [['calls', 'Call sheet (PDF)'], ...PLAIN],
+  call: [['calls', 'Call sheet (PDF)'], ['callbook', 'Call sheet (XLSX)'], ...PLAIN],
 };
 const ENDINGS: Record<Kind, string> = {
-  ...{ csv: 'csv', xlsx: 'xlsx', vcf: 'vcf', labels30: 'pdf', labels10: 'pdf', calls: 'pdf' },
+  ...{ csv: 'csv', xlsx: 'xlsx', vcf: 'vcf', labels30: 'pdf', labels10: 'pdf', calls: 'pdf', callbook: 'xlsx' },
 };
-const NAMES: Partial<Record<Kind, string>> = { labels30: 'labels', labels10: 'labels', calls: 'calls' };
+const NAMES: Partial<Record<Kind, string>> = {
+  labels30: 'labels',
+  labels10: 'labels',
+  calls: 'calls',
+  callbook: 'calls',
+};
 
 /** How many go into a file, and who is held back from it and why; before it is known, that it is counted. */
 export function HeldBackList({ check }: { check: HeldBack | undefined }) {

@@ -284,7 +284,7 @@ describe('files of supporters', () => {
     const [kept, left] = await readSheets(bytes);
     expect([kept?.data.length, left?.sheet, left?.data.length]).toEqual([2, 'Held back', 6]);
     const calling = { selection, for: 'call', purpose: 'news', as: 'callbook' };
-    const [toCall, silent] = await readSheets((await test.call('POST', '/supporters/export', calls)).bytes);
+    const [toCall, silent] = await readSheets((await test.call('POST', '/supporters/export', calling)).bytes);
     expect([toCall?.sheet, toCall?.data[0]?.slice(0, 3), silent?.sheet]).toEqual([
       ...['Calls', ['Number', 'Name', 'Telephone'], 'Held back'],
     ]);

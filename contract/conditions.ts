@@ -7,7 +7,8 @@ import { Credit, IsoDateText } from './common.ts';
 const Unit = z.enum(['day', 'week', 'month', 'year']);
 /** Whole spans back from the one that today lies in; below zero those to come. */
 const Ago = z.number().int().min(-200).max(600);
-export const Window = z.discriminatedUnion('kind', [
+/** A window that is told by itself. */
+export const PlainWindow = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('ever') }),
   z.object({ kind: z.literal('between'), from: IsoDateText, to: IsoDateText }),
   z.object({ kind: z.literal('fiscal-year'), ago: z.number().int().min(0).max(50) }),
@@ -22,6 +23,8 @@ export const Window = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('fiscal-quarter'), ago: Ago }),
   z.object({ kind: z.literal('to-date'), of: z.enum(['year', 'fiscal-year']), ago: z.number().int().min(0).max(50) }),
 ]);
+/** A window, or one of those that the organization keeps by name. */
+export const Window = z.union([PlainWindow, z.object({ kind: z.literal('kept'), id: z.number().int() })]);
 const turnable = { not: z.boolean().optional(), off: z.boolean().optional() };
 const Bound = z.number().nullable();
 const Values = z.array(z.string().max(200)).max(500);

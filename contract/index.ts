@@ -22,6 +22,7 @@ import * as supporters from './supporters.ts';
 import * as tags from './tags.ts';
 import * as thanks from './thanks.ts';
 import * as views from './views.ts';
+import * as windows from './windows.ts';
 
 const isEndpoint = (value: unknown): value is AnyEndpoint =>
   typeof value === 'object' && value !== null && 'method' in value && 'path' in value && 'response' in value;
@@ -51,6 +52,7 @@ export const API: readonly AnyEndpoint[] = [
   organization,
   fields,
   views,
+  windows,
 ]
   .flatMap((area) => Object.values(area) as unknown[])
   .filter(isEndpoint);

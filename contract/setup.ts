@@ -1,4 +1,5 @@
 import type { Ref } from '@tallystick/core/catalogue';
+import { KeptWindow } from './windows.ts';
 import { z } from 'zod';
 import { FORMS, PARTY_CASES, ruleFault } from '@tallystick/core/names';
 import { endpoint } from './endpoint.ts';
@@ -110,6 +111,8 @@ export const listChoices = endpoint({
     roles: z.array(z.object({ id: Id, name: z.string() })),
     mailings: z.array(z.object({ id: Id, name: z.string() })),
     intakes: z.array(z.object({ id: Id, name: z.string() })),
+    /** Windows of days that are kept by name. */
+    windows: z.array(KeptWindow),
     /** The newest batches. */
     batches: z.array(z.object({ id: Id, name: z.string() })),
     /** The states and provinces of addresses: the code, and its name (the text itself where it is no code). */

@@ -291,11 +291,22 @@ export async function putTasks(services: Services, today: string): Promise<void>
         repeat_day: Number(due.slice(8)),
         done_on: null,
         done_by: '',
+        segment_id: null as number | null,
+        act: '' as const,
       });
+      const monthEnd = addDays(`${addDays(`${today.slice(0, 7)}-01`, 31).slice(0, 7)}-01`, -1);
+      const [birthdays] = await tx.sql.rows<{ id: number }>(
+        `SELECT id FROM segment WHERE name = 'Birthday next month, by post'`,
+      );
       await tx.insertAll(TaskTable, [
         ...givers
           .slice(0, titles.length)
           .map(({ id }, place) => task(id, titles[place] ?? '', addDays(today, place * 3 - 4))),
+        {
+          ...task(null, 'Birthday labels for next month', monthEnd, 'monthly'),
+          segment_id: birthdays?.id ?? null,
+          act: 'labels30',
+        },
         task(null, 'Check the deposit against the bank', `${addDays(today, 32).slice(0, 7)}-25`, 'monthly'),
       ]);
     },

@@ -18,6 +18,7 @@ import {
 import type { Condition, Group, RowsCondition, View } from '@tallystick/core/segments';
 import type { Transaction } from '@tallystick/server/platform/transaction';
 import { VAN_MAIL } from './texts.ts';
+import { WindowTable } from '@tallystick/server/settings/index';
 import { keepPeople, SegmentTable } from '@tallystick/server/segments/index';
 
 const any = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'any', parts });
@@ -80,6 +81,8 @@ export async function putQuestions(tx: Transaction, today: string): Promise<void
   const [telescope, matches] = [await id('custom_field', 'Telescope'), await id('custom_field', 'Matches gifts')];
   const [board, hosts] = [await id('people_group', 'Board of trustees'), await id('people_group', 'Dome hosts')];
   const employer = await id('relation_kind', 'employer');
+  const weeks: Window = { kind: 'last', many: 8, unit: 'week' };
+  await tx.insert(WindowTable, { name: 'the dark-sky weeks', days: JSON.stringify(weeks) });
   const [volunteer, general] = [await id('tag', 'Volunteer'), await id('fund', 'GEN')];
   const van = await id('mailing', VAN_MAIL.name);
   const mailed = [anyOf('subject', van), anyOf('outcome', 'sent')];

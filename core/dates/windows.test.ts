@@ -7,6 +7,18 @@ const calendar: Calendar = { today: '2026-11-23', fiscalYearStart: 7 };
 const US = { locale: 'en-US' };
 
 describe('windows', () => {
+  it('that are kept by a name are what is kept, and have no days once they are gone', () => {
+    const spring = { kind: 'between', from: '2026-03-01', to: '2026-05-31' } as const;
+    const known = { ...calendar, windows: [{ id: 4, name: 'the spring', window: spring }] };
+    expect(spanOf({ kind: 'kept', id: 4 }, known)).toEqual(spanOf(spring, calendar));
+    expect(describeWindow({ kind: 'kept', id: 4 }, known, US)).toBe('in the spring');
+    for (const where of [known, calendar]) {
+      const { from, to } = spanOf({ kind: 'kept', id: 5 }, where);
+      expect(from).toBeGreaterThan(to);
+      expect(describeWindow({ kind: 'kept', id: 5 }, where, US)).toBe('in a window that is no longer there');
+    }
+  });
+
   const days = (window: Window): [string, string] => {
     const span = spanOf(window, calendar);
     return [dateOfDay(span.from), dateOfDay(span.to)];

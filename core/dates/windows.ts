@@ -24,12 +24,22 @@ export type Window =
   | { kind: 'fiscal-quarter'; ago: number }
   | { kind: 'fiscal-year'; ago: number }
   /** From the beginning of a year to the day in it that today is in this one. */
-  | { kind: 'to-date'; of: 'year' | 'fiscal-year'; ago: number };
+  | { kind: 'to-date'; of: 'year' | 'fiscal-year'; ago: number }
+  /** One that the organization keeps by a name. */
+  | { kind: 'kept'; id: number };
 
-/** What windows are measured against: the organisation's today and the month its fiscal year begins in. */
+/** A window that is kept by a name; it is none that is kept by another. */
+export interface KeptWindow {
+  id: number;
+  name: string;
+  window: Exclude<Window, { kind: 'kept' }>;
+}
+
+/** What windows are measured against: the organisation's today, the month its fiscal year begins in, and those it keeps by name. */
 export interface Calendar {
   today: IsoDate;
   fiscalYearStart: number;
+  windows?: readonly KeptWindow[];
 }
 
 export interface DaySpan {
@@ -40,7 +50,14 @@ export interface DaySpan {
 /** The first and the last day number that any date of ours has. */
 const [FIRST_DAY, LAST_DAY] = [-1_000_000, 4_000_000];
 
-/** The days of a window. `fiscal-year` with `ago: 1` is the last complete one; `ever` spans every date. */
+const NO_DAYS: DaySpan = { from: 0, to: -1 };
+const keptAs = (id: number, { windows = [] }: Calendar): KeptWindow | undefined =>
+  windows.find((window) => window.id === id);
+
+/**
+ * The days of a window. `fiscal-year` with `ago: 1` is the last complete one; `ever` spans every date; one that is not
+ * kept any more has none.
+ */
 export function spanOf(window: Window, calendar: Calendar): DaySpan {
   const { today, fiscalYearStart } = calendar;
   const days = (from: IsoDate, to: IsoDate): DaySpan => ({ from: dayNumber(from), to: dayNumber(to) });
@@ -78,6 +95,10 @@ export function spanOf(window: Window, calendar: Calendar): DaySpan {
     case 'fiscal-year': {
       const span = fiscalYearSpan(fiscalYearOf(today, fiscalYearStart) - window.ago, fiscalYearStart);
       return days(span.from, span.to);
+    }
+    case 'kept': {
+      const kept = keptAs(window.id, calendar);
+      return kept ? spanOf(kept.window, calendar) : NO_DAYS;
     }
     case 'to-date': {
       const { from } = spanOf({ kind: window.of, ago: window.ago }, calendar);
@@ -139,6 +160,10 @@ export function describeWindow(window: Window, calendar: Calendar, formats: { lo
     case 'fiscal-year': {
       const year = `FY${fiscalYearOf(today, fiscalYearStart) - window.ago}`;
       return relative(window.ago, 'fiscal year', year);
+    }
+    case 'kept': {
+      const kept = keptAs(window.id, calendar);
+      return kept ? `in ${kept.name}` : 'in a window that is no longer there';
     }
     case 'to-date': {
       const of = window.of === 'year' ? 'year' : 'fiscal year';

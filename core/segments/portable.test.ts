@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { fieldsWith } from '../catalogue/index.ts';
-import { all, anyOf, fieldIs, FIRST_VIEW, gave, namedIn, renumbered, rows, tagged } from './index.ts';
+import { all, anyOf, during, fieldIs, FIRST_VIEW, gave, namedIn, renumbered, rows, tagged } from './index.ts';
 import type { Definition, Group } from './index.ts';
 
 const fields = fieldsWith([]);
@@ -9,6 +9,7 @@ const DEFINITION: Definition = {
     gave(anyOf('fund', 3, 4), anyOf('method', 'card')),
     { ...rows('gifts', []), after: { of: 'sendings', where: [anyOf('subject', 8)], days: 60 } },
     fieldIs('own:5', 'Refractor'),
+    { ...rows('gifts', [during({ kind: 'kept', id: 14 })], 'change'), against: { kind: 'kept', id: 15 } },
     { kind: 'related', by: 'tie', where: [anyOf('role', 12)], match: all(tagged(7)) },
     {
       kind: 'group',
@@ -58,6 +59,8 @@ describe('a definition', () => {
           'tag 7',
           'list 2',
           'segment 9',
+          'window 14',
+          'window 15',
         ],
         'campaign 6',
       ].toSorted(),

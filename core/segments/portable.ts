@@ -1,5 +1,6 @@
 import { listedIn, partIn } from '../catalogue/index.ts';
 import type { Field, Type } from '../catalogue/index.ts';
+import type { Window } from '../dates/index.ts';
 import type { Condition, Group, Where } from './condition.ts';
 import type { Test } from './test.ts';
 import type { Measured, Shown, View } from './view.ts';
@@ -9,8 +10,8 @@ import type { Measured, Shown, View } from './view.ts';
  * Each is known by its kind and its number, as text.
  */
 
-/** What is named: a kind of reference, or a custom field, another segment, a list of people. */
-export type NamedKind = Extract<Type, { is: 'ref' }>['to'] | 'field' | 'segment' | 'list';
+/** What is named: a kind of reference, or a custom field, another segment, a list of people, a window kept by name. */
+export type NamedKind = Extract<Type, { is: 'ref' }>['to'] | 'field' | 'segment' | 'list' | 'window';
 
 /** Answers the number that stands for one named thing from now on; the same one where it stays. */
 export type Renumber = (kind: NamedKind, id: string) => string;
@@ -28,10 +29,14 @@ export function renumbered(
   fields: ReadonlyMap<string, Field>,
   renumber: Renumber,
 ): Definition {
-  const inTest = (type: Type | undefined, test: Test): Test =>
-    type?.is === 'ref' && test.is === 'any-of'
+  const inWindow = (window: Window): Window =>
+    window.kind === 'kept' ? { kind: 'kept', id: Number(renumber('window', String(window.id))) } : window;
+  const inTest = (type: Type | undefined, test: Test): Test => {
+    if (test.is === 'in') return { is: 'in', window: inWindow(test.window) };
+    return type?.is === 'ref' && test.is === 'any-of'
       ? { is: 'any-of', values: test.values.map((id) => renumber(type.to, id)) }
       : test;
+  };
   const inWhere = (of: string, where: readonly Where[]): Where[] => {
     const parts = listedIn(of)?.parts ?? {};
     return where.map((one) => ({ ...one, test: inTest(partIn(parts, one.part)?.type, one.test) }));
@@ -43,6 +48,7 @@ export function renumbered(
   const inFigure = <F extends Measured>(figure: F): F => ({
     ...figure,
     where: inWhere(figure.of, figure.where),
+    ...(figure.against ? { against: inWindow(figure.against) } : {}),
     ...(figure.after ? { after: { ...figure.after, where: inWhere(figure.after.of, figure.after.where) } } : {}),
   });
   const inPart = (part: Condition | Group): Condition | Group => {

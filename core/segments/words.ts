@@ -53,7 +53,9 @@ function afterWords({ after }: Measured, wording: Wording): string {
 function figureWords(measured: Measured, listed: Listed, wording: Wording): string {
   const { measure, against } = measured;
   const from =
-    measure === 'change' && against ? ` against ${describeWindow(against, wording.calendar, wording.formats)}` : '';
+    measure === 'change' && against
+      ? ` against ${describeWindow(against, wording.calendar, wording.formats).replace(/^in /, '')}`
+      : '';
   const which = whichOnes(measured, listed, wording);
   return `${wholeHome(measured)}${measureAs(measure).says(listed)}${which}${from}${counting(measured)}`;
 }

@@ -79,6 +79,7 @@ export class Definitions {
       ['field', byId(own)],
       ['segment', byId(segments)],
       ['list', byId(lists)],
+      ['window', byId(choices.windows)],
     ];
     return new Map([...refs, ...others]);
   }

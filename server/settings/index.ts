@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { Calendar } from '@tallystick/core/dates';
+import type { Calendar, KeptWindow } from '@tallystick/core/dates';
 import { DEFAULT_RULES } from '@tallystick/core/names';
 import type { AddressingRules } from '@tallystick/core/names';
 import * as contract from '@tallystick/contract/setup';
@@ -20,6 +20,7 @@ import { DEFAULT_ORGANIZATION, OrganizationTable } from './organization.entity.t
 import type { OrganizationRow } from './organization.entity.ts';
 import { OwnOrganization, serveOrganization } from './organization.ts';
 import { Views, serveViews } from './views.ts';
+import { Windows, windowsIn } from './windows.ts';
 
 export type Choices = z.infer<typeof contract.listChoices.response>;
 
@@ -27,7 +28,8 @@ const FRESH_MS = 2000;
 
 /** What an organisation is and chooses from. */
 export class Settings {
-  private known: { row: OrganizationRow; at: number } | null = null;
+  private known: { row: OrganizationRow; windows: readonly KeptWindow[]; at: number } | null = null;
+
   /** What was offered last, for as long as nothing is written. */
   private offered: { revision: number; choices: Choices } | null = null;
   private readonly offers: (() => Promise<Partial<Choices>>)[] = [];
@@ -39,12 +41,20 @@ export class Settings {
 
   /** The organization; read again after a moment, since another process may have changed it. */
   async organization(): Promise<OrganizationRow> {
+    return (await this.fresh()).row;
+  }
+
+  private async fresh() {
     const now = this.clock.now().getTime();
-    if (this.known && now - this.known.at < FRESH_MS) return this.known.row;
-    const row = await one<OrganizationRow>(sqlOn(this.source), 'SELECT * FROM organization WHERE id = 1');
+    if (this.known && now - this.known.at < FRESH_MS) return this.known;
+    const sql = sqlOn(this.source);
+    const [row, windows] = await Promise.all([
+      one<OrganizationRow>(sql, 'SELECT * FROM organization WHERE id = 1'),
+      windowsIn(sql),
+    ]);
     if (!row) throw new Error('The organization was never set up.');
-    this.known = { row, at: now };
-    return row;
+    this.known = { row, windows, at: now };
+    return this.known;
   }
 
   /** How amounts and days are written. */
@@ -52,10 +62,10 @@ export class Settings {
     return this.organization();
   }
 
-  /** Today in the organisation's time zone, and when its fiscal year begins. */
+  /** Today in the organisation's time zone, when its fiscal year begins, and the windows that it keeps by name. */
   async calendar(): Promise<Calendar> {
-    const { time_zone, fiscal_year_start } = await this.organization();
-    return { today: this.clock.today(time_zone), fiscalYearStart: fiscal_year_start };
+    const { row, windows } = await this.fresh();
+    return { today: this.clock.today(row.time_zone), fiscalYearStart: row.fiscal_year_start, windows };
   }
 
   /** What today is, and the zone in which a day ends. */
@@ -65,13 +75,15 @@ export class Settings {
   }
 
   async choices() {
-    const [funds, campaigns, appeals, sources] = await Promise.all([
+    const [windows, funds, campaigns, appeals, sources] = await Promise.all([
+      windowsIn(sqlOn(this.source)),
       this.source.getRepository(FundTable).find({ order: { name: 'ASC' } }),
       this.source.getRepository(CampaignTable).find({ order: { name: 'ASC' } }),
       this.source.getRepository(AppealTable).find({ order: { name: 'ASC' } }),
       this.source.getRepository(SourceTable).find({ order: { code: 'ASC' } }),
     ]);
     return {
+      windows,
       funds: funds.map(choiceView),
       campaigns: campaigns.map(choiceView),
       appeals: appeals.map((row) => ({ ...choiceView(row), campaignId: row.campaign_id })),
@@ -193,6 +205,7 @@ export {
   fieldValuesOf,
 } from './fields.ts';
 export { serveViews, Views } from './views.ts';
+export { WindowTable } from './windows.ts';
 export { DEFAULT_ORGANIZATION, OrganizationTable } from './organization.entity.ts';
 export type { OrganizationRow } from './organization.entity.ts';
 export type { OwnOrganization } from './organization.ts';
@@ -206,6 +219,7 @@ export const settingsArea = area('settings', ({ source, clock, changes, http, co
   serveSettings(http, settings, changes);
   serveFields(http, fields);
   serveViews(http, new Views(source, changes));
+  new Windows(source, changes, () => settings.forget()).serve(http);
   serveGiftCodes(http, new GiftCodes(source, changes));
   const own = new OwnOrganization(source, settings, changes);
   serveOrganization(http, own, config);

@@ -8,6 +8,8 @@ import type { MigrationInterface, QueryRunner } from 'typeorm';
 const STEPS = [
   `ALTER TABLE delivery ADD COLUMN opened_at DATETIME(3) NULL, ADD COLUMN untold TINYINT UNSIGNED NOT NULL DEFAULT 0,
     ADD KEY delivery_untold (untold, id)`,
+  `CREATE TABLE kept_window (id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY, version INT UNSIGNED NOT NULL DEFAULT 1,
+    name VARCHAR(60) NOT NULL, days TEXT NOT NULL, KEY kept_window_name (name))`,
   // What a task carries may be deleted; the task stays and says so.
   `ALTER TABLE task ADD COLUMN segment_id INT UNSIGNED NULL, ADD COLUMN act VARCHAR(20) NOT NULL DEFAULT ''`,
 ];

@@ -1,29 +1,19 @@
+import { Bookmark, Pencil } from 'lucide-react';
+import { useState } from 'react';
 import { describeWindow, NAMED_WINDOWS } from '@tallystick/core/dates';
-import type { Unit, Window } from '@tallystick/core/dates';
-import { Choice } from '../ui/choice/index.tsx';
-import { DateField } from '../ui/dates/DateField.tsx';
-import { SpanField } from '../ui/dates/SpanField.tsx';
-import { useHere } from '../ui/organization.tsx';
-import { Told } from './Told.tsx';
+import type { Window } from '@tallystick/core/dates';
+import { addWindow } from '@tallystick/contract/windows';
+import { IconButton } from '../ui/controls.tsx';
+import { useHere, useMay } from '../ui/organization.tsx';
+import { useChoices } from '../ui/useChoices.ts';
+import { KeptWindowDialog } from './KeptWindowDialog.tsx';
+import { PlainWindow } from './PlainWindow.tsx';
 
-/** Windows that are told more of than their name. */
-const TOLD = {
-  between: 'between two dates',
-  since: 'since a date',
-  until: 'up to a date',
-  last: 'the last …',
-} as const;
-type Told = keyof typeof TOLD;
+/** Whether a window has a name already, as those that come with the product have. */
+const isNamed = (window: Window): boolean =>
+  NAMED_WINDOWS.some(([, named]) => JSON.stringify(named) === JSON.stringify(window));
 
-const UNITS: readonly Unit[] = ['day', 'week', 'month', 'year'];
-const same = (a: Window, b: Window): boolean => JSON.stringify(a) === JSON.stringify(b);
-/** The last so many days as the other units are written, and back. */
-const asLast = (window: Window) =>
-  window.kind === 'last-days' ? { many: window.days, unit: 'day' as Unit } : window.kind === 'last' ? window : null;
-const lastOf = (many: number, unit: Unit): Window =>
-  unit === 'day' ? { kind: 'last-days', days: many } : { kind: 'last', many, unit };
-
-/** A window: one of the named ones by any part of its name, or told by its dates or its length. */
+/** A window: one that is kept by a name, or any other, which can then be kept by one. */
 export function WindowSelect(props: {
   window: Window;
   onChange: (window: Window) => void;
@@ -33,77 +23,39 @@ export function WindowSelect(props: {
   onNone?: () => void;
   isNone?: boolean;
 }) {
-  const { window, onChange, label = 'Window' } = props;
+  const { window, onChange } = props;
   const { organization } = useHere();
-
-  const { today } = organization;
-  const place = NAMED_WINDOWS.findIndex(([, named]) => same(named, window));
-  const last = asLast(window);
-  const told: Told | null = place >= 0 ? null : last ? 'last' : window.kind in TOLD ? (window.kind as Told) : null;
-  const value = props.isNone ? '' : place >= 0 ? String(place) : (told ?? 'other');
-  const choose = (picked: string): void => {
-    if (picked === '') return props.onNone?.();
-    const begun: Record<Told, Window> = {
-      between: { kind: 'between', from: today, to: today },
-      since: { kind: 'since', from: today },
-      until: { kind: 'until', to: today },
-      last: { kind: 'last', many: 6, unit: 'month' },
-    };
-    const next = NAMED_WINDOWS[Number(picked)]?.[1] ?? begun[picked as Told];
-    if (next) onChange(next);
-  };
+  const { windows } = useChoices();
+  const mayKeep = useMay(addWindow);
+  const [keeping, setKeeping] = useState(false);
+  const kept = window.kind === 'kept' ? windows.find(({ id }) => id === window.id) : undefined;
   return (
     <>
-      <Choice
-        aria-label={label}
-        className="w-auto min-w-48"
-        value={value}
-        onChange={choose}
-        remember="window"
-        options={[
-          ...(props.none === undefined ? [] : [{ value: '', label: props.none }]),
-          ...NAMED_WINDOWS.map(([words], index) => ({ value: index, label: words })),
-          ...Object.entries(TOLD).map(([kind, words]) => ({ value: kind, label: words })),
-          ...(value === 'other' ? [{ value: 'other', label: describeWindow(window, organization, organization) }] : []),
-        ]}
+      <PlainWindow
+        {...props}
+        other={{
+          value: kept ? `kept:${kept.id}` : null,
+          options: windows.map(({ id, name, window: days }) => ({
+            ...{ value: `kept:${id}`, label: name, also: describeWindow(days as Window, organization, organization) },
+          })),
+          onPick: (value) => onChange({ kind: 'kept', id: Number(value.replace('kept:', '')) }),
+        }}
       />
-      {!props.isNone && window.kind === 'between' && (
-        <SpanField
-          label={`${label}: between`}
-          value={window}
-          onChange={({ from, to }) => from && to && onChange({ ...window, from, to })}
-        />
+      {mayKeep && !props.isNone && (kept !== undefined || (window.kind !== 'kept' && !isNamed(window))) && (
+        <IconButton
+          label={kept ? `Change the window ${kept.name}` : 'Keep this window by a name'}
+          onClick={() => setKeeping(true)}
+        >
+          {kept ? <Pencil size={13} /> : <Bookmark size={13} />}
+        </IconButton>
       )}
-      {!props.isNone && (window.kind === 'since' || window.kind === 'until') && (
-        <DateField
-          settled
-          className="w-36"
-          aria-label={`${label}: ${TOLD[window.kind]}`}
-          value={window.kind === 'since' ? window.from : window.to}
-          onChange={(day) =>
-            day !== '' && onChange(window.kind === 'since' ? { ...window, from: day } : { ...window, to: day })
-          }
+      {keeping && (
+        <KeptWindowDialog
+          kept={kept ?? null}
+          window={kept ? (kept.window as Window) : window}
+          onKept={(id) => onChange({ kind: 'kept', id })}
+          onClose={() => setKeeping(false)}
         />
-      )}
-      {!props.isNone && told === 'last' && last && (
-        <>
-          <Told
-            className="w-16 text-right"
-            inputMode="numeric"
-            label={`${label}: how many`}
-            value={last.many}
-            read={(text) => (/^[1-9]\d{0,3}$/.test(text.trim()) && Number(text) <= 2000 ? Number(text) : undefined)}
-            write={String}
-            onChange={(many) => onChange(lastOf(many, last.unit))}
-          />
-          <Choice
-            aria-label={`${label}: of what`}
-            className="w-auto min-w-24"
-            value={last.unit}
-            onChange={(unit) => onChange(lastOf(last.many, unit as Unit))}
-            options={UNITS.map((unit) => ({ value: unit, label: `${unit}s` }))}
-          />
-        </>
       )}
     </>
   );

@@ -63,7 +63,7 @@ export default function TaskDialog({
       word="Set the task"
     >
       <TextField entry={entry} name="title" label="What is to be done" autoFocus />
-      <div className="grid grid-cols-3 gap-3">
+      <div className="grid grid-cols-[1fr_1.4fr_1fr] gap-3">
         <DayField entry={entry} name="due" label="Due" />
         <Field label="Who">
           {(attributes) => (

@@ -16,6 +16,7 @@ const NONE: Choices = {
   roles: [],
   mailings: [],
   intakes: [],
+  windows: [],
   batches: [],
   regions: [],
 };

@@ -38,6 +38,8 @@ export const Act = z.discriminatedUnion('do', [
     due: IsoDateText,
     ownerId: Id.nullable(),
   }),
+  /** Ties each to another, who is their `role` (as the choices number roles), from a day; or ends such ties on it. */
+  z.object({ do: z.literal('tie'), role: Id, otherId: Id, put, on: IsoDateText.nullable().default(null) }),
   z.object({ do: z.literal('trash') }),
   z.object({ do: z.literal('restore') }),
 ]);

@@ -102,6 +102,64 @@ describe('an act on many', () => {
     expect((await choices('tags')).find((tag) => tag.name === 'Shops')).toBeUndefined();
   });
 
+  it('ties many to one other and ends such ties; who is tied so already, and the other, are passed over', async () => {
+    const company = await addPerson(test, {
+      kind: 'organization',
+      organization: 'Sagebrush Tools',
+      first: '',
+      last: '',
+    });
+    const ids = await people(3);
+    const { items: kinds } = (await test.call('GET', '/relation-kinds')).body as {
+      items: { id: number; name: string; back: string }[];
+    };
+    const employer = kinds.find(({ name }) => name === 'employer')?.id ?? 0;
+    const tie = (over: object) => ({
+      do: 'tie',
+      role: employer * 2,
+      otherId: company,
+      put: true,
+      on: '2026-03-01',
+      ...over,
+    });
+    const tiesOf = async (id: number) =>
+      ((await test.call('GET', `/supporters/${id}/relations`)).body['items'] as Record<string, unknown>[]).map(
+        ({ role, since, until }) => [role, since, until],
+      );
+    const before = await snapshot(test.sql);
+    expect((await act(ids.slice(0, 1), tie({}))).body).toMatchObject({ changed: 1 });
+    const all = await act([...ids, company], tie({ on: '2026-04-01' }));
+    expect(all.body).toMatchObject({ asked: 4, changed: 2 });
+    expect(await tiesOf(ids[0] ?? 0)).toEqual([['employer', '2026-03-01', null]]);
+    expect(await tiesOf(ids[2] ?? 0)).toEqual([['employer', '2026-04-01', null]]);
+    // Seen from the other end it is the same tie.
+    expect((await act([company], tie({ role: employer * 2 + 1, otherId: ids[0] }))).body).toMatchObject({ changed: 0 });
+
+    const ended = await act(ids, tie({ put: false, on: '2026-03-15' }));
+    expect(ended.body).toMatchObject({ changed: 3 });
+    expect(await tiesOf(ids[0] ?? 0)).toEqual([['employer', '2026-03-01', '2026-03-15']]);
+    expect(await tiesOf(ids[2] ?? 0)).toEqual([['employer', '2026-04-01', '2026-04-01']]);
+    expect((await act(ids, tie({ put: false }))).body).toMatchObject({ changed: 0 });
+    await test.services.changes.undo(TESTER, Number(ended.body['revision']));
+    await test.services.changes.undo(TESTER, Number(all.body['revision']));
+    expect(await tiesOf(ids[2] ?? 0)).toEqual([]);
+    expect((await snapshot(test.sql))['tag']).toEqual(before['tag']);
+  });
+
+  it('ties nobody where one of them cannot be tied so, or there is no such tie', async () => {
+    const [one = 0, two = 0, child = 0] = await people(3);
+    const { body } = await test.call('GET', '/relation-kinds');
+    const parent = (body['items'] as { id: number; name: string }[]).find(({ name }) => name === 'parent')?.id ?? 0;
+    const tie = { do: 'tie', put: true, on: null };
+    expect((await act([child], { ...tie, role: parent * 2, otherId: one })).status).toBe(200);
+    // Nobody is their own grandparent: the whole act is refused, who would do included.
+    expect((await act([two, one], { ...tie, role: parent * 2, otherId: child })).status).toBe(400);
+    const { items } = (await test.call('GET', `/supporters/${two}/relations`)).body as { items: unknown[] };
+    expect(items).toEqual([]);
+    expect((await act([two], { ...tie, role: 99_998, otherId: one })).status).toBe(400);
+    expect((await act([two], { ...tie, role: parent * 2, otherId: 999_999 })).status).toBe(404);
+  });
+
   it('is not for who may only enter gifts', async () =>
     expect(
       (

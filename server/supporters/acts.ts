@@ -17,6 +17,7 @@ import type { Typed } from '@tallystick/core/fields';
 import { ownTag } from './kept-tags.ts';
 import { NoteTable } from './notes.ts';
 import { SupporterTable, GroupMemberTable, SupporterTagTable, WishTable } from './supporter.entity.ts';
+import { tieMany } from './relations.ts';
 import { TaskTable } from './tasks.ts';
 import type { AnyTable } from '../platform/tables.ts';
 import { kept } from '@tallystick/core/fields';
@@ -162,6 +163,8 @@ export class Acts {
         );
         return ids.length;
       }
+      case 'tie':
+        return tieMany(tx, ids, act);
       case 'trash':
         return tx.updateAll(SupporterTable, ids, { state: 'trash' });
       case 'restore':
@@ -231,6 +234,8 @@ function wordsFor(act: Act): string {
       return `Wrote ${withArticle(act.kind)}`;
     case 'task':
       return `Set the task “${act.title}”`;
+    case 'tie':
+      return act.put ? 'Tied to another' : 'Ended ties with another';
     case 'trash':
       return 'Moved to the trash';
     case 'restore':

@@ -17,7 +17,7 @@ import type { RowOf } from '../platform/tables.ts';
 import { named } from '@tallystick/core/history';
 import { supporterNumber } from '@tallystick/core/supporters';
 import type { SupporterKind } from '@tallystick/core/supporters';
-import { nameColumns } from './views.ts';
+import { nameColumns, namesOf } from './views.ts';
 
 export const RelationKindTable = table('relation_kind', setUp('supporters', 'Kind of tie'), {
   name: text(60),
@@ -264,6 +264,68 @@ export class Relations {
       await tx.removeAll(RelationTable, [id]);
     });
   }
+}
+
+/** What ties of many with one other are made, or ended, by: the other is their `role`, the kind of tie * 2, and 1 more for its second word. */
+interface ManyTies {
+  role: number;
+  otherId: number;
+  put: boolean;
+  /** From which day they are tied, or until which. */
+  on: string | null;
+}
+
+/**
+ * Ties many to one other, or ends such ties; who is tied so already, or is not, is passed over. Answers how many
+ * differed. Throws where one of them cannot be tied so.
+ */
+export async function tieMany(tx: Transaction, ids: readonly number[], { role, otherId, put, on }: ManyTies) {
+  const row = await one<KindRecord>(tx.sql, 'SELECT * FROM relation_kind WHERE id = ?', [Math.floor(role / 2)]);
+  if (!row) throw refused('role', 'There is no such kind of tie.');
+  const [kind, otherFirst] = [kindOf(row), role % 2 === 0];
+  const locked = await lockSupporter(tx, otherId, `Supporter ${supporterNumber(otherId)}`);
+  const other = { id: otherId, kind: locked['kind'] as SupporterKind, name: nameOf(locked) };
+  const today = tx.at.slice(0, 10);
+  // relation_from (supporter_id), relation_to (other_id)
+  const known = await tx.sql.rows<{ id: number; kindId: number; fromId: number; toId: number; since: string | null }>(
+    `SELECT id, kind_id AS kindId, supporter_id AS fromId, other_id AS toId, since FROM relation WHERE kind_id = ?
+     AND (? = 1 OR supporter_id = ? OR other_id = ?) AND (until IS NULL OR until >= ?)`,
+    [kind.id, kind.lineal ? 1 : 0, otherId, otherId, today],
+  );
+  const symmetric = kind.name === kind.back;
+  const tied = new Map<number, (typeof known)[number][]>();
+  for (const tie of known) {
+    const theirs = tie.fromId === otherId ? tie.toId : tie.toId === otherId ? tie.fromId : null;
+    if (theirs !== null && (symmetric || (tie.fromId === otherId) === otherFirst))
+      tied.set(theirs, [...(tied.get(theirs) ?? []), tie]);
+  }
+  if (!put) {
+    const until = on ?? today;
+    const ending = ids.flatMap((id) => tied.get(id) ?? []);
+    const begun = ({ since }: (typeof known)[number]): boolean => since === null || since <= until;
+    await tx.updateAll(
+      RelationTable,
+      ending.filter(begun).map(({ id }) => id),
+      { until },
+    );
+    // One that begins later ends as it begins.
+    for (const tie of ending) if (!begun(tie)) await tx.update(RelationTable, tie.id, { until: tie.since });
+    return new Set(ids.filter((id) => tied.has(id))).size;
+  }
+  const fresh = ids.filter((id) => !tied.has(id) && id !== otherId);
+  const people = new Map((await namesOf(tx.sql, fresh)).map((one) => [one.id, one]));
+  const ties = fresh.flatMap((id) => {
+    const person = people.get(id);
+    if (!person) return [];
+    const them = { id, kind: person.kind, name: displayName(person) };
+    const [from, to] = otherFirst ? [other, them] : [them, other];
+    const fault = relationFault(kind, from, to, known);
+    if (fault !== null) throw refused('otherId', fault);
+    known.push({ id: 0, kindId: kind.id, fromId: from.id, toId: to.id, since: on });
+    return { supporter_id: from.id, other_id: to.id, kind_id: kind.id, role: '', note: '', since: on, until: null };
+  });
+  await tx.insertAll(RelationTable, ties);
+  return ties.length;
 }
 
 async function bothEnds(tx: Transaction, fromId: number, toId: number) {

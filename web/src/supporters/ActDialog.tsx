@@ -18,6 +18,8 @@ import {
   EntryForm,
   LongField,
   oneOf,
+  orNone,
+  picked,
   said,
   TextField,
   typedDay,
@@ -26,11 +28,13 @@ import {
 import type { Entry } from '../ui/form/index.ts';
 import { useHere } from '../ui/organization.tsx';
 import { Dialog } from '../ui/overlays.tsx';
+import { SupporterPicker } from '../ui/SupporterPicker.tsx';
+import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { ColleagueSelect } from './ColleagueSelect.tsx';
 import { docOf } from './richText.tsx';
 
-export type Asked = 'tag' | 'group' | 'wish' | 'field' | 'note' | 'task';
+export type Asked = 'tag' | 'group' | 'wish' | 'field' | 'note' | 'task' | 'tie';
 const TITLES: Record<Asked, string> = {
   tag: 'Tag',
   group: 'Put into a group:',
@@ -38,6 +42,7 @@ const TITLES: Record<Asked, string> = {
   field: 'Fill in a field of',
   note: 'Write a note on',
   task: 'Set a task for',
+  tie: 'Make or end a tie of',
 };
 
 interface FormProps {
@@ -49,9 +54,10 @@ interface FormProps {
 
 /** Asks for the details of an act on many; what it takes away is offered beside what it gives. */
 export function ActDialog(props: FormProps & { asked: Asked; onClose: () => void }) {
-  const Form = { tag: TagForm, group: GroupForm, wish: WishForm, field: FieldForm, note: NoteForm, task: TaskForm }[
-    props.asked
-  ];
+  const Form = {
+    ...{ tag: TagForm, group: GroupForm, wish: WishForm, field: FieldForm, note: NoteForm, task: TaskForm },
+    tie: TieForm,
+  }[props.asked];
   return (
     <Dialog open onClose={props.onClose} title={`${TITLES[props.asked]} ${props.people}`}>
       <Form people={props.people} onAct={props.onAct} />
@@ -233,6 +239,43 @@ function TaskForm({ people, onAct }: FormProps) {
           )}
         </Field>
       </div>
+    </ActForm>
+  );
+}
+
+function TieForm({ people, onAct }: FormProps) {
+  const { roles } = useChoices();
+  const entry = useEntry({
+    schema: z.object({
+      role: said('Choose what the other is to them.').transform(Number),
+      otherId: picked('Choose who it is: type a name and press Enter.'),
+      on: orNone(typedDay, null),
+    }),
+    initial: { role: '', otherId: null as Picked | null, on: '' },
+    send: (tie, how: How) => onAct({ do: 'tie', ...tie, put: how === 'put' }),
+  });
+  return (
+    <ActForm entry={entry} put={`Tie ${people}`} take={`End it for ${people}`}>
+      <div className="grid grid-cols-[12rem_1fr] gap-3">
+        <ChoiceField
+          entry={entry}
+          name="role"
+          label="Their"
+          autoFocus
+          options={roles.map(({ id, name }) => ({ value: id, label: name }))}
+        />
+        <Field name="otherId" label="is" error={entry.fault('otherId')}>
+          {(attributes) => (
+            <SupporterPicker
+              {...attributes}
+              label="The other supporter"
+              value={entry.typed.otherId}
+              onPick={(otherId) => entry.put({ otherId })}
+            />
+          )}
+        </Field>
+      </div>
+      <DayField entry={entry} name="on" label="From, or until" hint="Left empty: tied without a day, ended today." />
     </ActForm>
   );
 }

@@ -19,6 +19,7 @@ const ASKED: readonly [Asked, string][] = [
   ['field', 'Field'],
   ['note', 'Note'],
   ['task', 'Task'],
+  ['tie', 'Tie'],
 ];
 
 /** What can be done to the supporters that are selected. */

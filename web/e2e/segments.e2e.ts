@@ -132,4 +132,58 @@ describe('a segment', () => {
     await browser.press('Save segment');
     await browser.seeText('Segment saved');
   });
+
+  it('is carried by a task that comes again each month, and does its act at a click', async () => {
+    const { browser } = world;
+    const id = await open('Birthday next month, by post');
+    await browser.press('Pin …');
+    await browser.press('A task that carries it …');
+    await browser.fill('What is to be done', 'Envelopes for birthdays');
+    await browser.choose('At a click, with Birthday next month, by post', 'Open');
+    await expectNoFaults(browser, 'a task that carries');
+    await browser.press('Set the task');
+    await browser.seeText('The task is set');
+    await go('/');
+    await browser.seeText('Envelopes for birthdays');
+    await browser.press('Open Birthday next month, by post');
+    await becomes(async () => (await browser.driver.getCurrentUrl()).endsWith(`/segments/${id}`), 'it did not open');
+  });
+
+  it('says whom its file would reach, and shows how each is addressed', async () => {
+    const { browser } = world;
+    await open('Friends of the van');
+    await browser.press('Choose columns');
+    await browser.choose('Add a column', 'Addressee');
+    await browser.seeText('Addressee');
+    await browser.press('Done');
+    await becomes(async () => (await headings()).includes('Addressee'), 'the column did not come');
+    await browser.press('Export');
+    await browser.press('What the table is for, and its day …');
+    const said = async (): Promise<string> => (await browser.words('[role=dialog] [role=status]')).join(' ');
+    await becomes(async () => /^(\d+) of \1 go into the file\.$/.test(await said()), 'not everyone goes into it');
+    await browser.choose('What for', 'To write to them by post');
+    await browser.see('ul[aria-label="Held back"] li');
+    await expectNoFaults(browser, 'what a table is for');
+    expect(await said()).toMatch(/^\d+ of \d+ go into the file; \d+ are held back:$/);
+    await browser.press('Done');
+    const cells: string[][] = await browser.driver.executeScript(
+      `return [...document.querySelectorAll('[data-list=segment] tr[data-row]')].slice(0, 8)
+        .map((row) => [...row.querySelectorAll('td')].map((cell) => cell.innerText.trim()))`,
+    );
+    expect(cells.every((row) => (row.at(-1) ?? '') !== '')).toBe(true);
+  });
+
+  it('goes by a window that is kept by a name', async () => {
+    const { browser } = world;
+    await open('Gave more this year than last');
+    await browser.choose('Against', 'the last …');
+    await browser.press('Keep this window by a name');
+    await browser.fill('Name, as a sentence says it after ‘in’', 'the half year');
+    await browser.press('Keep it');
+    await browser.seeText('against the half year');
+    await browser.press('Change the window the half year');
+    await browser.fill('Name, as a sentence says it after ‘in’', 'the short year');
+    await browser.press('Save');
+    await browser.seeText('against the short year');
+  });
 });

@@ -54,7 +54,7 @@ export function HeldBackList({ check }: { check: HeldBack | undefined }) {
           : `${count(kept)} of ${count(check.asked)} ${kept === 1 ? 'goes' : 'go'} into the file${held > 0 ? `; ${count(held)} ${held === 1 ? 'is' : 'are'} held back:` : '.'}`}
       </p>
       {check && check.some.length > 0 && (
-        <ul aria-label="Held back" className="mt-2 max-h-56 overflow-auto border border-rule bg-sheet">
+        <ul aria-label="Held back" tabIndex={0} className="mt-2 max-h-56 overflow-auto border border-rule bg-sheet">
           {check.some.map((one) => (
             <li key={one.supporterId} className="flex gap-3 border-b border-rule px-3 py-1 last:border-0">
               <span className="font-serif">{one.name}</span>

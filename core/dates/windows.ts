@@ -51,6 +51,9 @@ export interface DaySpan {
 const [FIRST_DAY, LAST_DAY] = [-1_000_000, 4_000_000];
 
 const NO_DAYS: DaySpan = { from: 0, to: -1 };
+/** Whether a window is one that is not kept any more. */
+export const isGone = (window: Window, calendar: Calendar): boolean =>
+  window.kind === 'kept' && keptAs(window.id, calendar) === undefined;
 const keptAs = (id: number, { windows = [] }: Calendar): KeptWindow | undefined =>
   windows.find((window) => window.id === id);
 

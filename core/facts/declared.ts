@@ -101,16 +101,17 @@ export const lists = () => ({
 
 export type Lists = ReturnType<typeof lists>;
 export type ListName = keyof Lists;
-export const LIST_NAMES = Object.keys(lists()) as ListName[];
+const DECLARED = lists();
+export const LIST_NAMES = Object.keys(DECLARED) as ListName[];
 /** One row of a list. */
 export type ListRow<L extends ListName> = RowFor<Lists[L]['columns']>;
 export type PersonRow = RowFor<ReturnType<typeof personColumns>>;
 
 /** A row of a list of which some is known: the rest is nothing, no day, no word. */
 export function rowWith<L extends ListName>(name: L, known: Partial<ListRow<L>>): ListRow<L> {
-  const columns: Columns = lists()[name].columns;
   const nothing = ({ values, words }: Column): string | number =>
     words ? '' : values instanceof Int32Array ? NO_DAY : 0;
+  const columns: Columns = DECLARED[name].columns;
   const empty = Object.fromEntries(Object.entries(columns).map(([column, one]) => [column, nothing(one)]));
   return { ...empty, ...known } as ListRow<L>;
 }

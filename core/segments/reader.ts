@@ -9,7 +9,7 @@ import { EVER } from '../totals/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
 import type { RowsCondition, Where } from './condition.ts';
 import type { Given } from './given.ts';
-import { isOpen, testOf } from './test.ts';
+import { asksGone, isOpen, testOf } from './test.ts';
 
 /** What of a condition decides which rows are read. */
 export type RowsAsked = Pick<RowsCondition, 'of' | 'where' | 'together'>;
@@ -285,7 +285,7 @@ export function whereTest(
   read: Read,
 ): (row: number) => boolean {
   const entry = partIn(known, part);
-  if (!entry) return () => false;
+  if (!entry || asksGone(test, read.calendar)) return () => false;
   if (isOpen(test)) return () => true;
   const passes = testOf(entry.type, entry.read(read), test, read.calendar);
   return not ? (row) => !passes(row) : passes;

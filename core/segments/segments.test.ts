@@ -401,11 +401,21 @@ describe('explain', () => {
   });
 });
 
+/** A window that is not kept any more. */
+const GONE: Window = { kind: 'kept', id: 9 };
+
 describe('what is no longer there', () => {
   const who = { id: 1, lists: { gifts: [rowWith('gifts', { day: 1, cents: 5, fund: 1 })] } };
   const facts = new Facts();
   facts.replace(who);
   const gone: Condition[] = [
+    gave(during(GONE)),
+    gave({ ...during(GONE), not: true }),
+    rows('gifts', [], 'last', { is: 'in', window: GONE }),
+    { ...rows('gifts', [], 'change', between(1)), against: GONE },
+    { ...gave(), after: { of: 'notes', where: [during(GONE)], days: 30 } },
+    { kind: 'field', field: 'birthday', test: { is: 'in', window: GONE } },
+    { kind: 'related', by: 'tie', where: [{ part: 'from', test: { is: 'in', window: GONE } }], match: all() },
     { kind: 'field', field: 'own:99', test: { is: 'filled' } },
     rows('gifts', [anyOf('colour', 'red')]),
     rows('gifts', [anyOf('constructor', 'red')]),

@@ -1,5 +1,6 @@
 import { fieldsWith, LISTED, partIn } from '../catalogue/index.ts';
 import type { Field, OwnField } from '../catalogue/index.ts';
+import { isGone } from '../dates/index.ts';
 import type { Calendar } from '../dates/index.ts';
 import type { Facts } from '../facts/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
@@ -8,7 +9,7 @@ import type { Condition, Group, Question } from './condition.ts';
 import { listOf, measureAs } from './measures.ts';
 import { Pass } from './pass.ts';
 import { whereTest } from './reader.ts';
-import { figureTest, showAt, showValue, testOf } from './test.ts';
+import { asksGone, figureTest, showAt, showValue, testOf } from './test.ts';
 import type { Telling } from './test.ts';
 
 /** What conditions are asked with: the day, and what they name that is not in facts. */
@@ -65,7 +66,7 @@ type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
 export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Asking, inner: Inner) => Ready | null } = {
   field({ field, test }, { facts, setting, fields }) {
     const known = fields.get(field);
-    if (!known) return null;
+    if (!known || asksGone(test, setting.calendar)) return null;
     const reading = known.read({ facts, calendar: setting.calendar, columns: facts.people });
     return {
       holds: testOf(known.type, reading, test, setting.calendar),
@@ -76,10 +77,13 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
   rows(condition, { pass, setting }) {
     const { of, measure, where } = condition;
     const listed = listOf(of, measure, where);
-    if (listed === null) return null;
+    const { calendar } = setting;
+    const tests = [condition.test, ...[...where, ...(condition.after?.where ?? [])].map(({ test }) => test)];
+    if (listed === null || tests.some((test) => asksGone(test, calendar))) return null;
+    if (condition.against && isGone(condition.against, calendar)) return null;
     const tally = pass.ask(condition);
     const { type, unit } = measureAs(measure);
-    const passes = figureTest({ is: type }, condition.test, setting.calendar);
+    const passes = figureTest({ is: type }, condition.test, calendar);
     return {
       costly: true,
       holds: () => passes(tally.value()),
@@ -95,7 +99,8 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
   related({ by, where, match }, asking, inner) {
     const { facts, setting } = asking;
     const { ties } = facts.lists;
-    if (where.some(({ part }) => !partIn(LISTED.ties.parts, part))) return null;
+    if (where.some(({ part, test }) => !partIn(LISTED.ties.parts, part) || asksGone(test, setting.calendar)))
+      return null;
     const theirs = askingOf(facts, setting, asking.within, asking.made);
     const matches = inner(match, theirs);
     const met = once(facts.size, (slot) => {

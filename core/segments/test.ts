@@ -1,5 +1,14 @@
 import type { Reading, Type } from '../catalogue/index.ts';
-import { addDays, dateOfDay, dayNumber, describeWindow, formatDate, isIsoDate, spanOf } from '../dates/index.ts';
+import {
+  addDays,
+  dateOfDay,
+  dayNumber,
+  describeWindow,
+  formatDate,
+  isGone,
+  isIsoDate,
+  spanOf,
+} from '../dates/index.ts';
 import type { Calendar, DaySpan, Window } from '../dates/index.ts';
 import { NO_DAY } from '../facts/index.ts';
 import { manyOf } from '../fields/index.ts';
@@ -35,6 +44,9 @@ export const TESTS: { [T in Type['is']]: readonly Test['is'][] } = {
 
 /** Whether a test of a part is one of which nothing was chosen yet, so that any row will do. */
 export const isOpen = (test: Test): boolean => 'values' in test && test.values.length === 0;
+
+/** Whether a test asks about a window that is not kept any more, which nobody meets, turned round or not. */
+export const asksGone = (test: Test, calendar: Calendar): boolean => test.is === 'in' && isGone(test.window, calendar);
 
 /** Whether the value in a place passes a test; made once, then asked of many places. */
 export function testOf(type: Type, reading: Reading, test: Test, calendar: Calendar): (place: number) => boolean {

@@ -1,5 +1,6 @@
 import { Bookmark, Pencil } from 'lucide-react';
 import { useState } from 'react';
+import type { ComponentProps } from 'react';
 import { describeWindow, NAMED_WINDOWS } from '@tallystick/core/dates';
 import type { Window } from '@tallystick/core/dates';
 import { addWindow } from '@tallystick/contract/windows';
@@ -14,15 +15,7 @@ const isNamed = (window: Window): boolean =>
   NAMED_WINDOWS.some(([, named]) => JSON.stringify(named) === JSON.stringify(window));
 
 /** A window: one that is kept by a name, or any other, which can then be kept by one. */
-export function WindowSelect(props: {
-  window: Window;
-  onChange: (window: Window) => void;
-  label?: string;
-  /** Stands for no window at all, where that may be. */
-  none?: string;
-  onNone?: () => void;
-  isNone?: boolean;
-}) {
+export function WindowSelect(props: Omit<ComponentProps<typeof PlainWindow>, 'other'>) {
   const { window, onChange } = props;
   const { organization } = useHere();
   const { windows } = useChoices();

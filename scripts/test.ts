@@ -45,12 +45,14 @@ const CHECKS: readonly [string, string[]][] = [
 ];
 
 async function checks(): Promise<Count> {
-  let failed = 0;
+  const faults: string[] = [];
   for (const [name, args] of CHECKS) {
-    console.log(`\n${name} ${args.join(' ')}`);
-    if ((await run(name, args)) !== 0) failed++;
+    const line = `${name} ${args.join(' ')}`;
+    console.log(`\n${line}`);
+    const status = await run(name, args);
+    if (status !== 0) faults.push(`${line}\nended with ${status}; what it found stands where it ran`);
   }
-  return { passed: CHECKS.length - failed, failed };
+  return { passed: CHECKS.length - faults.length, failed: faults.length, faults };
 }
 
 async function tests(args: readonly string[], env: Record<string, string> = {}): Promise<Count> {

@@ -13,7 +13,8 @@ beforeAll(async () => {
 afterAll(() => test.close());
 
 const between = (from: string, to: string) => ({ kind: 'between', from, to });
-const add = (name: string, window: object, as: 'officer' | 'entry' = 'officer') => test.call('POST', '/windows', { name, window }, { as });
+const add = (name: string, window: object, as: 'officer' | 'entry' = 'officer') =>
+  test.call('POST', '/windows', { name, window }, { as });
 const count = async (conditions: Group) =>
   (await test.call('POST', '/segments/count', { conditions })).body as { count: number; whole: string };
 const kept = async () =>

@@ -1,12 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { dateOfDay, dayNumber, describeWindow, spanOf } from './index.ts';
+import { dateOfDay, dayNumber, describeWindow, NAMED_WINDOWS, namedPlace, spanOf } from './index.ts';
 import type { Calendar, Window } from './index.ts';
 
 const calendar: Calendar = { today: '2026-11-23', fiscalYearStart: 7 };
 const US = { locale: 'en-US' };
 
 describe('windows', () => {
+  it('that are offered by name are found among them, whatever else is not', () => {
+    expect(NAMED_WINDOWS.map(([, window]) => namedPlace({ ...window }))).toEqual([...NAMED_WINDOWS.keys()]);
+    expect(namedPlace({ kind: 'fiscal-year', ago: 9 })).toBe(-1);
+    expect(namedPlace({ kind: 'kept', id: 1 })).toBe(-1);
+  });
+
   it('that are kept by a name are what is kept, and have no days once they are gone', () => {
     const spring = { kind: 'between', from: '2026-03-01', to: '2026-05-31' } as const;
     const known = { ...calendar, windows: [{ id: 4, name: 'the spring', window: spring }] };

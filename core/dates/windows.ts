@@ -210,3 +210,7 @@ export const NAMED_WINDOWS: readonly (readonly [words: string, window: Window])[
   ['the last 3 years', { kind: 'last', many: 3, unit: 'year' }],
   ['the last 5 years', { kind: 'last', many: 5, unit: 'year' }],
 ];
+
+/** The place of a window among those that are offered by name; -1 where it is none of them. */
+export const namedPlace = (window: Window): number =>
+  NAMED_WINDOWS.findIndex(([, named]) => JSON.stringify(named) === JSON.stringify(window));

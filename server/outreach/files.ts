@@ -73,7 +73,7 @@ export class Files {
     return { kept, people, held };
   }
 
-  /** The same as a workbook, to be written in: amounts and days are what they are, those held back on a sheet of their own. */
+  /** Whom to call as a workbook, to be written in: amounts and days are what they are, those held back on a sheet of their own. */
   private async callBook(ids: readonly number[], held: readonly Held[]): Promise<Buffer> {
     const rows = await this.lists.rowsFor(ids);
     const column = (heading: string, kind: CellKind = 'text') => ({ heading, kind });

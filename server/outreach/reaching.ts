@@ -27,15 +27,15 @@ export class Reaching {
       const person = people.get(home?.id ?? id);
       if (!person) continue;
       const members = (home?.people ?? []).flatMap((one) => people.get(one) ?? []);
-      const reached = members.length > 0 ? atHome(person, members) : person;
-      const held = goes.for === 'office' ? null : (heldOf(reached, goes, on) ?? heldByOne(reached, members, goes, on));
+      const reached = atHome(person, members);
+      const held = heldOf(reached, goes, on) ?? heldByOne(reached, members, goes, on);
       found.set(id, { name: displayName(person.name), held, cells: cellsOf(reached, held) });
     }
     return found;
   }
 }
 
-/** A home is reached by its own ways, and where it has none of a kind by those of the first who lives there. */
+/** A home is reached by its own ways, and where it has none of a kind by those of the first who lives there; anybody else by theirs. */
 function atHome(home: Addressee, members: readonly Addressee[]): Addressee {
   const own = (channel: 'email' | 'mail' | 'call') =>
     [home, ...members].map(({ reach }) => reach[channel]).find((reach) => reach && !reach.bad) ?? home.reach[channel];

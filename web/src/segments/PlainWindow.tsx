@@ -1,4 +1,4 @@
-import { describeWindow, NAMED_WINDOWS } from '@tallystick/core/dates';
+import { describeWindow, NAMED_WINDOWS, namedPlace } from '@tallystick/core/dates';
 import type { Unit, Window } from '@tallystick/core/dates';
 import { Choice } from '../ui/choice/index.tsx';
 import type { Option } from '../ui/choice/index.tsx';
@@ -17,7 +17,6 @@ const TOLD = {
 type Told = keyof typeof TOLD;
 
 const UNITS: readonly Unit[] = ['day', 'week', 'month', 'year'];
-const same = (a: Window, b: Window): boolean => JSON.stringify(a) === JSON.stringify(b);
 /** The last so many days as the other units are written, and back. */
 const asLast = (window: Window) =>
   window.kind === 'last-days' ? { many: window.days, unit: 'day' as Unit } : window.kind === 'last' ? window : null;
@@ -40,7 +39,7 @@ export function PlainWindow(props: {
   const { organization } = useHere();
   const { today } = organization;
   const { other } = props;
-  const place = NAMED_WINDOWS.findIndex(([, named]) => same(named, window));
+  const place = namedPlace(window);
   const last = asLast(window);
   const told: Told | null = place >= 0 ? null : last ? 'last' : window.kind in TOLD ? (window.kind as Told) : null;
   const value = props.isNone ? '' : other?.value ? other.value : place >= 0 ? String(place) : (told ?? 'other');

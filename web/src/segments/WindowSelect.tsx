@@ -1,7 +1,7 @@
 import { Bookmark, Pencil } from 'lucide-react';
 import { useState } from 'react';
 import type { ComponentProps } from 'react';
-import { describeWindow, NAMED_WINDOWS } from '@tallystick/core/dates';
+import { describeWindow, namedPlace } from '@tallystick/core/dates';
 import type { Window } from '@tallystick/core/dates';
 import { addWindow } from '@tallystick/contract/windows';
 import { IconButton } from '../ui/controls.tsx';
@@ -9,10 +9,6 @@ import { useHere, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { KeptWindowDialog } from './KeptWindowDialog.tsx';
 import { PlainWindow } from './PlainWindow.tsx';
-
-/** Whether a window has a name already, as those that come with the product have. */
-const isNamed = (window: Window): boolean =>
-  NAMED_WINDOWS.some(([, named]) => JSON.stringify(named) === JSON.stringify(window));
 
 /** A window: one that is kept by a name, or any other, which can then be kept by one. */
 export function WindowSelect(props: Omit<ComponentProps<typeof PlainWindow>, 'other'>) {
@@ -34,7 +30,7 @@ export function WindowSelect(props: Omit<ComponentProps<typeof PlainWindow>, 'ot
           onPick: (value) => onChange({ kind: 'kept', id: Number(value.replace('kept:', '')) }),
         }}
       />
-      {mayKeep && !props.isNone && (kept !== undefined || (window.kind !== 'kept' && !isNamed(window))) && (
+      {mayKeep && !props.isNone && (kept !== undefined || (window.kind !== 'kept' && namedPlace(window) < 0)) && (
         <IconButton
           label={kept ? `Change the window ${kept.name}` : 'Keep this window by a name'}
           onClick={() => setKeeping(true)}

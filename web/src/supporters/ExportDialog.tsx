@@ -13,7 +13,7 @@ import { useFormats } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 
-export const USES: Record<Use, string> = {
+const USES: Record<Use, string> = {
   office: 'To look at: everyone, with their wishes',
   mail: 'To write to them by post',
   email: 'To write to them by e-mail',

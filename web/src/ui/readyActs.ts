@@ -32,15 +32,18 @@ export function useReadyAct() {
     if (act === 'open') return void navigate(`/segments/${segmentId}`);
     if (act === 'write') return void navigate(`/outreach/new?segment=${segmentId}`);
     toast.message('Making the file …');
+    const { conditions, credit, view: owners, ownView } = await call(getSegment, { params: { id: segmentId } });
+    const view = ownView ?? owners;
     if (act === 'table') {
-      const { conditions, credit, view, ownView } = await call(getSegment, { params: { id: segmentId } });
-      const body = { conditions, credit, view: ownView ?? view, as: 'xlsx' as const };
+      const body = { conditions, credit, view, as: 'xlsx' as const };
       return download(await callFile(fileOfSegment, { body }), `${name}.xlsx`);
     }
     const file = FILES[act];
     if (!file) return;
     const selection: Selection = { kind: 'list', filter: { segment: segmentId, trashed: 'no' }, except: [] };
-    const body = { selection, for: file.for, purpose: 'news' as const };
+    // What the segment's table is to ask them for, where that was said.
+    const purpose = view.goes && view.goes.for !== 'office' ? view.goes.purpose : 'news';
+    const body = { selection, for: file.for, purpose };
     const { asked, held } = await call(checkExport, { body });
     download(await callFile(exportSupporters, { body: { ...body, as: act as 'calls' } }), file.name);
     toast.success(`${counted(asked - held, 'supporter')} in it${held > 0 ? `; ${count(held)} held back` : ''}`);

@@ -4,6 +4,8 @@ import { all, anyOf, during, gave, not, rows, tagged, total } from '@tallystick/
 import type { Group } from '@tallystick/core/segments';
 import { addGift, addPerson, openTestApp, recordOf } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
+import type { Sql } from '../platform/db.ts';
+import { StandingTags } from './standing.ts';
 
 let test: TestApp;
 beforeAll(async () => {
@@ -104,6 +106,26 @@ describe('a standing tag', () => {
     await test.call('DELETE', first.path);
     await keep();
     expect(await Promise.all([a, b].map(tagsOf))).toEqual([{}, { Shared: 'segment' }]);
+  });
+
+  it('is put on where the segment is saved while tags are being kept, at whatever step', async () => {
+    const { changes, settings, segments } = test.services;
+    for (let step = 1; step <= 4; step++) {
+      const cents = 616_100 + step;
+      const donor = await addPerson(test);
+      await addGift(test, donor, { cents, fundId: 2 });
+      const draft = { name: `At ${step}`, conditions: all(total([FUND], cents, cents)), tag: `At ${step}` };
+      let reads = 0;
+      const rows: Sql['rows'] = async (...query) => {
+        const read = await test.sql.rows(...query);
+        if (++reads === step) await test.call('POST', '/segments', draft);
+        return read as never;
+      };
+      const standing = new StandingTags({ ...test.sql, rows }, changes, settings, segments);
+      await standing.keep();
+      await standing.keep();
+      expect([step, reads > step, await tagsOf(donor)]).toEqual([step, true, { [draft.tag]: 'segment' }]);
+    }
   });
 
   it('comes off everyone when no segment keeps it, and is back with an undo', async () => {

@@ -76,16 +76,17 @@ export class StandingTags {
   }
 
   private async keepAll(): Promise<void> {
-    const kept = await keptTags(this.sql);
     const { today } = await this.settings.calendar();
-    for (let round = 0; round <= kept.size; round++) {
+    for (let round = 0; ; round++) {
+      // First, so that what is saved while the rest is read is news to the next turn.
       const asOf = await this.asOf(today);
       if (asOf === this.done) return;
-      if (await this.keepOnce(kept)) continue;
-      this.done = asOf;
+      const kept = await keptTags(this.sql);
+      const wrote = await this.keepOnce(kept);
+      if (wrote && round < kept.size) continue;
+      this.done = wrote ? await this.asOf(today) : asOf;
       return;
     }
-    this.done = await this.asOf(today);
   }
 
   private async asOf(today: string): Promise<string> {

@@ -2,6 +2,7 @@ import { LARGEST_AMOUNT } from '@tallystick/core/money';
 import { isIsoDate, isPlausible } from '@tallystick/core/dates';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import { CREDIT_CHOICES } from '@tallystick/core/totals';
+import type { CellType as KnownCellType } from '@tallystick/core/segments';
 import { z } from 'zod';
 import type { Kept, Typed } from '@tallystick/core/fields';
 
@@ -76,6 +77,10 @@ export const sortedBy = (columns: readonly string[], usual: string) =>
       'There is no such column to sort by.',
     )
     .default(usual);
+
+/** What a cell of a table holds: words, cents or a number, a date; null for nothing. */
+export const Cell = z.union([z.string(), z.number(), z.null()]);
+export const CellType = z.enum(['text', 'money', 'number', 'date'] as const satisfies readonly KnownCellType[]);
 
 /** A page of a list; `next` is null on the last one; `total` counts the whole list. */
 export function pageOf<T extends z.ZodType>(item: T) {

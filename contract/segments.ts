@@ -1,9 +1,8 @@
 import { FIRST_VIEW } from '@tallystick/core/segments';
-import type { CellType } from '@tallystick/core/segments';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { HeldBack } from './acts.ts';
-import { Credit, Id, IdParams, Paging, Written, pageOf } from './common.ts';
+import { Cell, CellType, Credit, Id, IdParams, Paging, Written, pageOf } from './common.ts';
 import { Asked, Group } from './conditions.ts';
 import { View } from './segment-view.ts';
 
@@ -203,7 +202,6 @@ export const countSegment = endpoint({
     milliseconds: z.number(),
   }),
 });
-const CELL_TYPES = ['text', 'money', 'number', 'date'] as const satisfies readonly CellType[];
 const Sums = z.array(z.number().nullable());
 export const tableOfSegment = endpoint({
   id: 'tableOfSegment',
@@ -219,12 +217,12 @@ export const tableOfSegment = endpoint({
       /** The number of the row: of the gift, the note, the task … where there is one row for each, else of the supporter. */
       id: Id,
       supporterId: Id,
-      /** For each column words, cents, a number or a date; null for nothing. */
-      cells: z.array(z.union([z.string(), z.number(), z.null()])),
+      /** For each column. */
+      cells: z.array(Cell),
     }),
   ).extend({
     /** In their own words, and what they hold; null for one that shows something that is no longer there. */
-    columns: z.array(z.object({ id: z.string(), words: z.string(), type: z.enum(CELL_TYPES).nullable() })),
+    columns: z.array(z.object({ id: z.string(), words: z.string(), type: CellType.nullable() })),
     /** What each column comes to over all rows; null where its figures are not added up. */
     sums: Sums,
     groups: z.array(z.object({ key: z.string(), count: z.number(), sums: Sums })),

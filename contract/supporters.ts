@@ -6,13 +6,13 @@ import { WISH_NAMES } from '@tallystick/core/wishes';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import {
+  Cell,
   Id,
   IdParams,
   IsoDateText,
   Paging,
   pageOf,
   Written,
-  KeptValue,
   TypedFields,
   TypedValue,
   sortedBy,
@@ -278,9 +278,9 @@ export const SupporterRow = z.object({
   country: z.string(),
   wishes: z.array(Wish),
   tags: z.array(z.string()),
-  /** Values of custom fields by the field's id, as they are kept. */
-  fields: z.record(z.string(), KeptValue),
   giving: Giving,
+  /** What the columns that were asked for show, in their order. */
+  cells: z.array(Cell),
 });
 export type SupporterRow = z.infer<typeof SupporterRow>;
 
@@ -298,6 +298,8 @@ export type ListFilter = z.infer<typeof ListFilter>;
 const SORTS = 'name number town state kind lifetime thisYear lastYear count largest average first last household'.split(
   ' ',
 );
+/** A field of the catalogue as a column. */
+const FIELD = 'field:[\\w:-]+';
 const GivenSums = z.object({ lifetime: z.number(), thisYear: z.number(), lastYear: z.number(), count: z.number() });
 export const listSupporters = endpoint({
   id: 'listSupporters',
@@ -306,13 +308,17 @@ export const listSupporters = endpoint({
   path: '/supporters',
   right: 'supporters.see',
   summary:
-    'Supporters, found by words of their names in any order, number, e-mail, street or last digits of a telephone; where few are found, by sound and with slips forgiven. Sorted by up to three columns (`state,-lifetime`) and grouped by one, custom fields as `field:12`.',
+    'Supporters, found by words of their names in any order, number, e-mail, street or last digits of a telephone; where few are found, by sound and with slips forgiven. Sorted by up to three columns (`state,-lifetime`) and grouped by one; `columns` adds fields of the catalogue, as `field:birthday`, custom fields as `field:12`.',
   query: Paging.extend({
     ...ListFilter.shape,
-    sort: sortedBy([...SORTS, 'field:\\d+'], 'name'),
+    sort: sortedBy([...SORTS, FIELD], 'name'),
     groupBy: z
       .string()
-      .regex(/^(kind|state|town|lastYear|field:\d+)$/, 'There is no such column to group by.')
+      .regex(new RegExp(`^(kind|state|town|lastYear|${FIELD})$`), 'There is no such column to group by.')
+      .optional(),
+    columns: z
+      .string()
+      .regex(new RegExp(`^${FIELD}(,${FIELD}){0,59}$`), 'There is no such column.')
       .optional(),
   }),
   response: pageOf(SupporterRow).extend({

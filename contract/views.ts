@@ -7,6 +7,8 @@ export const ViewSetting = z.object({
   search: z.string().max(2000),
   order: z.array(z.string().max(40)).max(100),
   hidden: z.array(z.string().max(40)).max(100),
+  /** Of the columns that begin hidden those that are shown. */
+  shown: z.array(z.string().max(40)).max(100).default([]),
   widths: tableOf(z.number(), 100, 40),
   names: tableOf(z.string().max(60), 100, 40).default({}),
 });

@@ -1,4 +1,4 @@
-import { isMergeField, MERGE_FIELDS, OWN } from './fields.ts';
+import { isMergeField, OWN } from './fields.ts';
 import type { MergeValues } from './fields.ts';
 
 /** A letter or e-mail body as its editor stores it: a tree of nodes with marks on text. */
@@ -11,7 +11,7 @@ export interface LetterNode {
 }
 
 /** `{first|friend}` in a line; a field has no other form there. */
-const IN_LINE = /\{(\w+)(?:\|([^{}]*))?\}/g;
+const IN_LINE = /\{([\w-]+)(?:\|([^{}]*))?\}/g;
 
 export interface Run {
   text: string;
@@ -109,8 +109,7 @@ export function unknownFields(letter: { subject: string; body: LetterNode }, own
     for (const inner of node.content ?? []) walk(inner);
   };
   walk(letter.body);
-  const isKnown = (name: string): boolean =>
-    Object.hasOwn(MERGE_FIELDS, name) || own.includes(Number(OWN.exec(name)?.[1] ?? NaN));
+  const isKnown = (name: string): boolean => isMergeField(name) || own.includes(Number(OWN.exec(name)?.[1] ?? NaN));
   return [...new Set(named)].filter((name) => !isKnown(name));
 }
 
@@ -121,7 +120,7 @@ export const LONGEST_SUBJECT = 200;
 export function mergeLine(template: string, values: MergeValues): { text: string; missing: string[] } {
   const missing = new Set<string>();
   const text = template.replace(IN_LINE, (whole, field: string, fallback: string | undefined) =>
-    isMergeField(field) ? fieldValue(field, fallback ?? '', values, missing) : whole,
+    isMergeField(field) || OWN.test(field) ? fieldValue(field, fallback ?? '', values, missing) : whole,
   );
   return { text: shortened(text.replace(/[\r\n]+/g, ' ')), missing: [...missing] };
 }

@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { MERGE_FIELDS, mergeLetter, mergeLine, mergeValues } from './index.ts';
+import { FIELDS } from '../catalogue/index.ts';
+import {
+  CATALOGUED,
+  MERGE_FIELDS,
+  mergeFieldWord,
+  mergeLetter,
+  mergeLine,
+  mergeValues,
+  unknownFields,
+} from './index.ts';
 import type { MergeSubject } from './index.ts';
 
 const setting = { organization: 'Juniper Basin', currency: 'USD', locale: 'en-US', today: '2026-11-23' };
@@ -31,6 +40,16 @@ describe('every merge field', () => {
   it('takes a custom field by its number, in a letter and in a line', () => {
     const values = mergeValues(person, setting);
     expect(mergeLine('{field4|none} and {field9|none}, {a.first}', values).text).toBe('Pulsar and none, {a.first}');
+  });
+
+  it('takes a field of the catalogue by its name there, and none that a field of its own tells', () => {
+    const values = mergeValues({ ...person, fields: { 'former-last': 'Diaz', town: 'Ely' } }, setting);
+    expect(mergeLine('{former-last}, {town|nowhere}, {nickname|friend}', values).text).toBe('Diaz, Ely, friend');
+    expect(Object.keys(CATALOGUED).filter((name) => name in MERGE_FIELDS)).toEqual([]);
+    expect(mergeFieldWord('former-last')).toBe(FIELDS['former-last'].label);
+    expect([mergeFieldWord('first'), mergeFieldWord('field4')]).toEqual([MERGE_FIELDS.first, 'field4']);
+    const body = { type: 'doc', content: [] };
+    expect(unknownFields({ subject: '{town} {shoes} {field4} {field5}', body }, [4])).toEqual(['shoes', 'field5']);
   });
 
   it('writes money and dates as the organisation does', () => {

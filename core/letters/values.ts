@@ -13,7 +13,7 @@ export interface MergeSubject {
   name: NameParts;
   /** As the rules and overrides of addressing say. */
   addressing: { addressee: string; formal: string; informal: string };
-  /** Values of custom fields as people read them, by `field12`. */
+  /** Values of fields of the catalogue as people read them, of custom ones by `field12`. */
   fields?: Readonly<Record<string, string>>;
   /** All they gave, goods left out: what those are worth is not told. */
   lifetimeCents: number;

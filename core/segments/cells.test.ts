@@ -4,9 +4,23 @@ import { Facts, NO_DAY, rowWith } from '../facts/index.ts';
 import { kept } from '../fields/index.ts';
 import { METHOD_CODES } from '../gifts/index.ts';
 import { SUPPORTER_KINDS } from '../supporters/index.ts';
-import { anyOf, askingOf, cellsOf, describeShown, during, FIRST_VIEW, listRows, rowIds, withRows } from './index.ts';
+import {
+  anyOf,
+  askingOf,
+  cellsOf,
+  cellWords,
+  describeShown,
+  during,
+  FIRST_VIEW,
+  listRows,
+  rowIds,
+  STANDING,
+  standingAs,
+  standingName,
+  withRows,
+} from './index.ts';
 import type { Cells, Rows, Shown, Telling, View, Where, Wording } from './index.ts';
-import { fieldsWith, LISTED_NAMES } from '../catalogue/index.ts';
+import { FIELDS, fieldsWith, LISTED_NAMES } from '../catalogue/index.ts';
 
 /*
  * What columns show of a few supporters made by hand. The fiscal year begins in July; today is in FY2027. Ana and Ben
@@ -269,4 +283,28 @@ describe('one row for each of another list', () => {
       expect(view.sorts.every(({ column }) => view.columns.some(({ id }) => id === column))).toBe(true);
     }
   });
+});
+
+describe('the names that addresses have for columns', () => {
+  it('are standing ones, and fields by what the catalogue calls them', () => {
+    expect(standingAs('lifetime')).toBe(STANDING.lifetime);
+    expect(standingAs('field:birthday')).toEqual({ kind: 'field', field: 'birthday' });
+    expect(standingAs('field:12')).toEqual({ kind: 'field', field: 'own:12' });
+    expect(standingAs('field:gift-own:3')).toEqual({ kind: 'field', field: 'gift-own:3' });
+    for (const none of ['shoes', 'field:', 'toString', 'constructor']) expect(standingAs(none)).toBeNull();
+  });
+  it('are read as they are written, for every field', () => {
+    for (const name of [...Object.keys(FIELDS), 'own:7', 'gift-own:7'])
+      expect(standingAs(standingName(name))).toEqual({ kind: 'field', field: name });
+  });
+});
+
+it('says a cell in words as the organization writes it', () => {
+  const formats = { locale: 'de-DE', currency: 'EUR' };
+  const words = (type: Parameters<typeof cellWords>[0], cell: string | number | null) =>
+    cellWords(type, cell, formats).replace(/\s/g, ' ');
+  expect([words('money', 123_456), words('number', 1234.5), words('date', '2026-03-01')]).toEqual([
+    ...['1.234,56 €', '1.234,5', expect.stringContaining('2026')],
+  ]);
+  expect([words('text', 'Ely'), words('text', null), words('money', null)]).toEqual(['Ely', '', '']);
 });

@@ -1,10 +1,12 @@
 import { listedAs, listedIn, partIn } from '../catalogue/index.ts';
 import type { Known, ListedName, Read, Reading, Type } from '../catalogue/index.ts';
-import { dateOfDay } from '../dates/index.ts';
+import { dateOfDay, formatDate } from '../dates/index.ts';
 import { NO_DAY } from '../facts/index.ts';
 import type { AnyList, Facts } from '../facts/index.ts';
 import type { Kept } from '../fields/index.ts';
 import type { SortKey } from '../lists/index.ts';
+import { formatMoney } from '../money/index.ts';
+import type { Formats } from '../money/index.ts';
 import { fold } from '../names/index.ts';
 import type { Where } from './condition.ts';
 import { rows as rowsOf } from './make.ts';
@@ -41,7 +43,8 @@ export interface Rows {
 }
 
 const CELL_TYPES: Partial<Record<Type['is'], CellType>> = { money: 'money', number: 'number', date: 'date' };
-const cellTypeOf = (type: Type): CellType => CELL_TYPES[type.is] ?? 'text';
+/** What cells of a kind of value hold. */
+export const cellTypeOf = (type: Type): CellType => CELL_TYPES[type.is] ?? 'text';
 
 /** A column made ready; null where it shows something that there is not. */
 export function cellsOf(shown: Shown, rows: Rows, asking: Asking, telling: Telling): Cells | null {
@@ -58,6 +61,14 @@ export function cellsOf(shown: Shown, rows: Rows, asking: Asking, telling: Telli
       // Filled in by whoever knows how people are addressed.
       return wordCells(() => '');
   }
+}
+
+/** What a cell says in words, amounts and days as the organization writes them; empty for nothing. */
+export function cellWords(type: CellType, cell: Cell, formats: Formats): string {
+  if (cell === null) return '';
+  if (type === 'money') return formatMoney(Number(cell), formats);
+  if (type === 'date') return formatDate(String(cell), formats);
+  return type === 'number' ? Number(cell).toLocaleString(formats.locale, { maximumFractionDigits: 10 }) : String(cell);
 }
 
 /** Cells of words: sorted without regard to capitals and accents, or as `keyed` says. */
@@ -128,6 +139,10 @@ function placedCells(type: Type, reading: Reading, placeOf: (row: number) => num
   if (type.is === 'yesno' && 'number' in reading) {
     const { number } = reading;
     return wordCells((row) => (number(placeOf(row)) === 1 ? 'yes' : 'no'));
+  }
+  if (type.is === 'yesno' && 'kept' in reading) {
+    const { kept } = reading;
+    return wordCells((row) => joined(kept(placeOf(row)).map((value) => (value === '1' ? 'yes' : 'no'))));
   }
   const birthday = type.is === 'birthday' && 'number' in reading ? reading.number : null;
   return wordCells(word, birthday ? (row) => birthday(placeOf(row)) || '' : undefined);

@@ -7,7 +7,7 @@ import type { Asking, Setting } from './shapes.ts';
 import type { Telling } from './test.ts';
 
 export { Bits } from './bits.ts';
-export { cellsOf, listRows, rowIds, valueTypeOf } from './cells.ts';
+export { cellsOf, cellTypeOf, cellWords, listRows, rowIds, valueTypeOf } from './cells.ts';
 export type { Cell, Cells, CellType, Rows } from './cells.ts';
 export { all, NOBODY } from './condition.ts';
 export type { Explanation } from './explain.ts';
@@ -47,6 +47,8 @@ export {
   ROW_KINDS,
   rowWords,
   STANDING,
+  standingAs,
+  standingName,
   withRows,
 } from './view.ts';
 export type { Goes, Measured, Picked, Reached, RowKind, Shown, Standing, View, ViewColumn } from './view.ts';

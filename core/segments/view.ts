@@ -138,6 +138,19 @@ export const STANDING = {
 } as const satisfies Record<string, Shown>;
 export type Standing = keyof typeof STANDING;
 
+/**
+ * What a list of supporters shows, or is sorted or put together by, from the name that addresses have for it: a standing
+ * one, or a field of the catalogue (`field:birthday`; `field:12` for the organization's own, by its number).
+ */
+export function standingAs(name: string): Shown | null {
+  const [, of] = /^field:(.+)$/.exec(name) ?? [];
+  if (of !== undefined) return field(/^\d+$/.test(of) ? `own:${of}` : of);
+  return Object.hasOwn(STANDING, name) ? STANDING[name as Standing] : null;
+}
+
+/** The name that addresses have for a field of the catalogue. */
+export const standingName = (catalogued: string): string => `field:${catalogued.replace(/^own:(?=\d+$)/, '')}`;
+
 const column = (id: string, width: number, shows: Shown, title = ''): ViewColumn => ({ id, title, width, shows });
 
 /** The view that a segment begins with. */

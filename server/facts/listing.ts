@@ -43,6 +43,8 @@ export interface ListQuestion {
   /** Where there is one row for each of a list: which of them. */
   where: readonly Where[];
   kind: SupporterKind | null;
+  /** These alone, in this order, whatever else is asked; null for all whom it is about. */
+  only: readonly number[] | null;
   group: Group | null;
   setting: Setting;
   trashed: boolean;
@@ -63,7 +65,7 @@ export interface ListQuestion {
 
 /** A list of every supporter by name, as questions begin. */
 export const PLAIN_LIST: Omit<ListQuestion, 'setting' | 'formats'> = {
-  ...{ ask: 'list', rows: 'supporter', where: [], kind: null, group: null, trashed: false, columns: [] },
+  ...{ ask: 'list', rows: 'supporter', where: [], kind: null, only: null, group: null, trashed: false, columns: [] },
   ...{ sorts: [{ by: STANDING.name, down: false }], groupBy: null, after: null, limit: null },
   ...{ names: { revision: 0, of: new Map() }, figures: false },
 };
@@ -180,6 +182,7 @@ export class Listing {
 
   private whole(question: ListQuestion): WholeList {
     const { after: _after, limit: _limit, setting, names, ...about } = question;
+    if (question.only !== null) return this.made(question);
     const key = JSON.stringify([about, settingKey(setting), names.revision]);
     const known = this.lists.get(key);
     if (known) return known;
@@ -191,8 +194,12 @@ export class Listing {
   }
 
   private made(question: ListQuestion): WholeList {
+    const { rows: of, only } = question;
+    if (only !== null) {
+      const rows = only.map((id) => this.facts.slotOf(id)).filter((slot) => slot >= 0);
+      return { rows, is: slotRows(of), groups: [], sums: [], without: 0 };
+    }
     const { among, without } = this.among(question);
-    const { rows: of } = question;
     const { rows, is } = isListed(of) ? this.listRows(question, of, among) : this.slots(question, among);
     const cellsIn = this.reading(question, is);
     const columns = question.columns.map(cellsIn);
@@ -233,7 +240,7 @@ export class Listing {
   }
 
   private slots(question: ListQuestion, among: Uint8Array): Pick<WholeList, 'rows' | 'is'> {
-    const is: Rows = { slotOf: (row) => row, list: null, together: question.rows === 'household' };
+    const is = slotRows(question.rows);
     return { rows: this.ordered(question, is).filter((slot) => among[slot] === 1), is };
   }
 
@@ -308,6 +315,9 @@ function sumsIn(columns: readonly (Cells | null)[], rows: Iterable<number>): Lis
   }
   return sums;
 }
+
+/** Rows that are supporters, each its slot. */
+const slotRows = (of: RowKind): Rows => ({ slotOf: (row) => row, list: null, together: of === 'household' });
 
 const isListed = (rows: RowKind): rows is ListedName => listedIn(rows) !== null;
 

@@ -1,17 +1,21 @@
 import { postalLines } from '@tallystick/core/contact';
 import type { PostalAddress } from '@tallystick/core/contact';
 import type { IsoDate } from '@tallystick/core/dates';
-import { showField } from '@tallystick/core/fields';
+import { fieldsWith } from '@tallystick/core/catalogue';
+import { CATALOGUED } from '@tallystick/core/letters';
 import type { MergeSubject } from '@tallystick/core/letters';
+import { cellTypeOf, cellWords } from '@tallystick/core/segments';
+import type { CellType, Shown } from '@tallystick/core/segments';
 import { supporterParts } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { wishesOf } from '@tallystick/core/wishes';
 import type { SendingSubject, Wish } from '@tallystick/core/wishes';
+import { PLAIN_LIST } from '../facts/index.ts';
 import type { FactsThread, GivingView } from '../facts/index.ts';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { goodsOf } from '../gifts/index.ts';
-import { fieldsIn, fieldValuesOf } from '../settings/index.ts';
+import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { NO_WAYS, waysOf } from '../supporters/index.ts';
 import type { Addressing } from '../supporters/index.ts';
@@ -27,6 +31,15 @@ interface NameRow extends NameParts {
   id: number;
   state: string;
 }
+
+/** What of the catalogue letters tell: the names of merge fields, and what each shows. */
+const toldOf = (own: Awaited<ReturnType<typeof fieldsIn>>): { name: string; holds: CellType; shown: Shown }[] =>
+  [...fieldsWith(own.filter(({ about }) => about === 'supporter'))].flatMap(([field, { type }]) => {
+    const name = field.replace(/^own:/, 'field');
+    const isTold = name !== field || Object.hasOwn(CATALOGUED, field);
+    return isTold ? [{ name, holds: cellTypeOf(type), shown: { kind: 'field', field } }] : [];
+  });
+
 /** Loads addressees, as they are reached on a day (today, if none is named), in the order of the ids; ids that do not exist are left out. */
 export class Addressees {
   constructor(
@@ -44,21 +57,26 @@ export class Addressees {
 
   private async slice(ids: readonly number[], on?: IsoDate): Promise<Addressee[]> {
     const calendar = await this.settings.calendar();
-    const [names, ways, values, fields, given, goods, forms, organization] = await Promise.all([
+    const own = await fieldsIn(this.sql);
+    const told = toldOf(own);
+    const [names, ways, known, goods, forms, organization] = await Promise.all([
       this.sql.rows<NameRow>('SELECT * FROM supporter WHERE id IN (?)', [ids]),
       waysOf(this.sql, ids, on ?? calendar.today),
-      fieldValuesOf(this.sql, ids),
-      fieldsIn(this.sql, 'supporter'),
-      this.facts.ask({ ask: 'giving', ids, calendar }),
+      this.facts.ask({
+        ...{ ...PLAIN_LIST, only: ids, limit: ids.length, figures: true, columns: told.map(({ shown }) => shown) },
+        ...{ setting: { calendar: { ...calendar, today: on ?? calendar.today }, own } },
+        ...{ formats: await this.settings.formats() },
+      }),
       goodsOf(this.sql, ids),
       this.addressing.of(ids),
       this.settings.organization(),
     ]);
-    const wishes = new Map(ids.map((id, index) => [id, wishesOf(given[index]?.flags ?? 0)]));
+    const given = new Map([...known.ids].map((id, at) => [id, { ...known.given[at], cells: known.cells[at] ?? [] }]));
+    const wishes = new Map(ids.map((id) => [id, wishesOf(given.get(id)?.flags ?? 0)]));
     const lastSent = await this.lastSent(ids.filter((id) => wishes.get(id)?.includes('once_a_year')));
     const byId = new Map(names.map((row) => [row.id, row]));
-    return ids.flatMap((id, index) => {
-      const [row, form, giving] = [byId.get(id), forms.get(id), given[index]?.giving];
+    return ids.flatMap((id) => {
+      const [row, form, { giving, cells = [] } = {}] = [byId.get(id), forms.get(id), given.get(id)];
       if (!row || !form || !giving) return [];
       const { email, phone, address, lost } = ways.get(id) ?? NO_WAYS;
       const lines = address ? postalLines(address, organization.country) : [];
@@ -82,10 +100,7 @@ export class Addressees {
           informal: form.forms.salutationInformal.text,
         },
         fields: Object.fromEntries(
-          (values.get(id) ?? []).flatMap((kept) => {
-            const field = fields.find((one) => one.id === kept.field);
-            return field ? [[`field${kept.field}`, showField(field, kept.value, organization)]] : [];
-          }),
+          told.map(({ name, holds }, at) => [name, cellWords(holds, cells[at] ?? null, organization)]),
         ),
         addressLines: lines,
         address,

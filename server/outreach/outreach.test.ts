@@ -381,6 +381,24 @@ describe('when mail does not arrive', () => {
   });
 });
 
+describe('what a letter tells of the supporter', () => {
+  it('is any field of the catalogue, as it is on record', async () => {
+    const made = await test.call(
+      'POST',
+      '/fields',
+      { about: 'supporter', name: 'Newcomer', kind: 'yesno' },
+      { as: 'admin' },
+    );
+    const id = await addPerson(test, {
+      ...{ nickname: 'Annie', birthday: '1950-03-14', addresses: [{ city: 'Ely', region: 'NV' }] },
+      fields: { [String(made.body['id'])]: 'yes' },
+    });
+    const subject = `{nickname}, {town}, {birthday}, {title|no title}, {field${String(made.body['id'])}}, {shares}`;
+    const { body } = await test.call('POST', '/mailings/preview', { subject, body: BODY, supporterId: id });
+    expect(body['subject']).toBe('Annie, Ely, Mar 14, no title, yes, no');
+  });
+});
+
 describe('what a letter tells of giving', () => {
   it('leaves out what goods are worth, since that is their donor’s to say', async () => {
     const id = await addPerson(test);

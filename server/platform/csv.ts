@@ -1,5 +1,6 @@
 import { stringify } from 'csv-stringify/sync';
 import { typedMoney } from '@tallystick/core/money';
+import type { CellType } from '@tallystick/core/segments';
 
 type Cell = string | number | null;
 
@@ -23,6 +24,10 @@ export function csv(headings: readonly string[], rows: Iterable<readonly Cell[]>
 
 /** How the cells of a column are meant: money is in cents, a day is `2026-03-14`. */
 export type CellKind = 'text' | 'count' | 'money' | 'day';
+/** What cells of a table's column are in a file. */
+export const CELL_KINDS: Readonly<Record<CellType, CellKind>> = {
+  ...{ text: 'text', money: 'money', number: 'count', date: 'day' },
+};
 /** A table on its way into a file, its cells in the type of their field. */
 export interface TableFile {
   columns: { heading: string; kind: CellKind }[];

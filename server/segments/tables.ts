@@ -4,14 +4,15 @@ import { readMark, writeMark } from '@tallystick/core/lists';
 import { formatDate } from '@tallystick/core/dates';
 import type { Formats } from '@tallystick/core/money';
 import { describeShown, FIRST_VIEW, FOR_OFFICE, valueTypeOf } from '@tallystick/core/segments';
-import type { Cell, CellType, Question, Shown, Wording } from '@tallystick/core/segments';
+import type { Cell, Question, Shown, Wording } from '@tallystick/core/segments';
 import { supporterNumber } from '@tallystick/core/supporters';
 import type { View } from '@tallystick/contract/segments';
 import { CHOICES_OF } from '@tallystick/contract/setup';
 import { PLAIN_LIST } from '../facts/index.ts';
 import type { FactsThread, ListQuestion, Names, Questions } from '../facts/index.ts';
 import { badCursor, decodeCursor, encodeCursor } from '../platform/cursor.ts';
-import type { CellKind, TableFile } from '../platform/csv.ts';
+import { CELL_KINDS } from '../platform/csv.ts';
+import type { TableFile } from '../platform/csv.ts';
 import type { Settings } from '../settings/index.ts';
 import type { HeldBack } from '../supporters/index.ts';
 import type { ReachedOne, Reacher } from './reached.ts';
@@ -24,7 +25,6 @@ export interface Filed {
 
 /** So many rows of a table are read at once for a file. */
 const AT_ONCE = 20_000;
-const KINDS: Record<CellType, CellKind> = { text: 'text', money: 'money', number: 'count', date: 'day' };
 
 /** What matches, as a table: its rows, columns and order as a view says. */
 export class Tables {
@@ -100,7 +100,7 @@ export class Tables {
     const written = as === 'csv' && view.goes?.days === 'written';
     const columns = view.columns.map(({ title, shows }, at) => ({
       heading: title || describeShown(shows as Shown, view.rows, wording),
-      kind: KINDS[types[at] ?? 'text'],
+      kind: CELL_KINDS[types[at] ?? 'text'],
     }));
     const table = { columns: [...(numbered ? [] : [{ heading: 'Number', kind: 'text' as const }]), ...columns], rows };
     return { table: written ? withWrittenDays(table, asked.formats) : table, held: [...held.values()] };

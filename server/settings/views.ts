@@ -21,7 +21,7 @@ export const ViewTable = table('saved_view', setUp('settings', 'Saved view'), {
 type ViewRecord = RowOf<typeof ViewTable>;
 
 /** A list as nobody arranged it, in place of a setting that cannot be read. */
-const PLAIN: ViewSetting = { search: '', order: [], hidden: [], widths: {}, names: {} };
+const PLAIN: ViewSetting = { search: '', order: [], hidden: [], shown: [], widths: {}, names: {} };
 
 /** Lists as people arranged them, shared by everyone. */
 export class Views {

@@ -100,7 +100,34 @@ describe('a list of supporters', () => {
 
   it('shows tags, fields and wishes in its rows', async () => {
     const [row] = (await list('q=farr')).items;
-    expect(row).toMatchObject({ tags: ['Even'], fields: { [field]: '10' }, wishes: [], city: 'Ely' });
+    expect(row).toMatchObject({ tags: ['Even'], cells: [], wishes: [], city: 'Ely' });
+  });
+
+  it('shows what columns of the catalogue are asked for, of a whole list and of what is found', async () => {
+    const columns = `columns=field:first,field:${field},field:mailable`;
+    const whole = await list(`${columns}&sort=number`);
+    expect(whole.items.map(({ cells }) => cells)).toEqual([
+      ...[10, 9, 8].map((nights, at) => [`P${at}`, nights, 'yes']),
+      ...[3, 4, 5].map((at) => [`P${at}`, null, at === 3 ? 'no' : 'yes']),
+    ]);
+    expect((await list(`${columns}&q=cruz`)).items.map(({ cells }) => cells)).toEqual([['P2', 8, 'yes']]);
+    expect(await order('sort=-field:first')).toEqual([5, 4, 3, 2, 1, 0]);
+    const { groups } = await list('groupBy=field:mailable');
+    expect(groups.map(({ key, count }) => [key, count])).toEqual([
+      ['no', 1],
+      ['yes', 5],
+    ]);
+    for (const wrong of ['field:999', 'field:shoes', 'shoes', 'name'])
+      expect((await test.call('GET', `/supporters?columns=${wrong}`)).status).toBe(400);
+  });
+
+  it('has every field of the catalogue in its file', async () => {
+    const file = await test.call('POST', '/supporters/export', {
+      ...{ selection: { kind: 'ids', ids: ids.slice(0, 1) }, as: 'csv' },
+    });
+    const [headings = '', cells = ''] = file.text.replace('\uFEFF', '').split('\r\n');
+    const of = Object.fromEntries(headings.split(',').map((heading, at) => [heading, cells.split(',')[at]]));
+    expect(of).toMatchObject({ 'First name': 'P0', Birthday: '', Nights: '10', 'Has a deliverable address': 'yes' });
   });
 });
 

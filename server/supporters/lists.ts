@@ -1,11 +1,11 @@
 import type { DataSource } from 'typeorm';
-import { showField, kept } from '@tallystick/core/fields';
-import type { CustomField, Kept } from '@tallystick/core/fields';
+import { fieldsWith } from '@tallystick/core/catalogue';
+import type { OwnField, FIELDS } from '@tallystick/core/catalogue';
 import { displayName } from '@tallystick/core/names';
 import { readMark, readSorts, writeMark } from '@tallystick/core/lists';
 import type { NameParts } from '@tallystick/core/names';
-import { STANDING } from '@tallystick/core/segments';
-import type { Shown, Standing } from '@tallystick/core/segments';
+import { cellTypeOf, STANDING, standingAs, standingName } from '@tallystick/core/segments';
+import type { Cell, Shown } from '@tallystick/core/segments';
 import { WISHES, wishesOf } from '@tallystick/core/wishes';
 import type { Asked } from '@tallystick/contract/segments';
 import type { ListFilter, SupporterRow } from '@tallystick/contract/supporters';
@@ -13,14 +13,13 @@ import { PLAIN_LIST } from '../facts/index.ts';
 import type { FactsThread, Questions, GivenView, GivingView, ListSums } from '../facts/index.ts';
 import type { FindThread } from '../find/index.ts';
 import { badCursor, decodeCursor, decodeId, encodeCursor } from '../platform/cursor.ts';
+import { CELL_KINDS } from '../platform/csv.ts';
 import type { CellKind, TableFile } from '../platform/csv.ts';
 import { chunks, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
-import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { conditionsOf, everyoneIn } from './filter.ts';
-import type { Formats } from '@tallystick/core/money';
 import { supporterNumber } from '@tallystick/core/supporters';
 import type { Addressed, Addressing } from './addressing.ts';
 import { nameColumns, namesOf } from './views.ts';
@@ -29,6 +28,7 @@ import { NO_WAYS, waysOf } from './ways.ts';
 interface ListQuery extends ListFilter {
   sort: string;
   groupBy?: string | undefined;
+  columns?: string | undefined;
   limit: number;
   cursor?: string | undefined;
 }
@@ -59,20 +59,26 @@ export class SupporterLists {
     const [calendar, asked, own, formats] = await Promise.all([
       this.settings.calendar(),
       conditionsOf(this.questions, query),
-      /field:/.test(`${query.sort}${query.groupBy ?? ''}`) ? this.questions.own() : [],
+      ASKS_FIELDS.test(`${query.sort} ${query.groupBy ?? ''} ${query.columns ?? ''}`) ? this.questions.own() : [],
       this.settings.formats(),
     ]);
+    const added = columnsAsked(query, own);
     const [mark] = decodeCursor(query.cursor, 1) ?? [];
     const after = mark === undefined ? null : readMark(String(mark));
     const sorts = readSorts(query.sort).map(({ by, down }) => ({ by: standing(by, own), down }));
     if (mark !== undefined && after?.keys.length !== sorts.length) throw badCursor();
     const found = await this.facts.ask({
       ...{ ...PLAIN_LIST, group: null, setting: { calendar, own }, ...asked, formats },
-      ...{ kind: query.kind ?? null, trashed: query.trashed === 'yes', columns: SUMMED.map((name) => STANDING[name]) },
+      ...{
+        kind: query.kind ?? null,
+        trashed: query.trashed === 'yes',
+        columns: [...SUMMED.map((name) => STANDING[name]), ...added],
+      },
       ...{ sorts, after, limit: query.limit, figures: true },
       groupBy: query.groupBy === undefined ? null : standing(query.groupBy, own),
     });
-    const items = await this.read([...found.ids], found.given);
+    const cells = found.cells.map((row) => row.slice(SUMMED.length));
+    const items = await this.read([...found.ids], found.given, cells);
     const end = found.at + found.ids.length;
     return {
       items,
@@ -93,7 +99,8 @@ export class SupporterLists {
         }))
       : await this.finder.ask({ ask: 'find', text, kind: query.kind, from, limit: query.limit });
     const end = from + found.ids.length;
-    const items = await this.rowsFor(found.ids);
+    const columns = columnsAsked(query, await this.questions.own());
+    const items = await this.rowsFor(found.ids, columns);
     return {
       items,
       next: end < found.total ? encodeCursor([end]) : null,
@@ -122,27 +129,34 @@ export class SupporterLists {
     return found.filter((id) => !except.has(id));
   }
 
-  /** Rows for lists, in the order of the ids; ids that are gone are left out. */
-  async rowsFor(ids: readonly number[]): Promise<SupporterRow[]> {
-    const calendar = await this.settings.calendar();
-    return this.read(ids, this.facts.ask({ ask: 'giving', ids, calendar }));
+  /** Rows for lists with what columns show beside, in the order of the ids; ids that are gone are left out. */
+  async rowsFor(ids: readonly number[], columns: readonly Shown[] = []): Promise<SupporterRow[]> {
+    const [calendar, own, formats] = await Promise.all([
+      this.settings.calendar(),
+      columns.length > 0 ? this.questions.own() : [],
+      this.settings.formats(),
+    ]);
+    const found = await this.facts.ask({
+      ...{ ...PLAIN_LIST, setting: { calendar, own }, formats, columns },
+      ...{ only: ids, limit: ids.length, figures: true },
+    });
+    return this.read([...found.ids], found.given, found.cells);
   }
 
-  private async read(ids: readonly number[], figures: GivenView[] | Promise<GivenView[]>): Promise<SupporterRow[]> {
+  private async read(
+    ids: readonly number[],
+    given: readonly GivenView[],
+    cells: readonly (readonly Cell[])[],
+  ): Promise<SupporterRow[]> {
     if (ids.length === 0) return [];
     const { today } = await this.settings.calendar();
-    const [rows, given, ways] = await Promise.all([
-      this.sql.rows<StoredRow>(ROWS_SQL, [ids]),
-      figures,
-      waysOf(this.sql, ids, today),
-    ]);
+    const [rows, ways] = await Promise.all([this.sql.rows<StoredRow>(ROWS_SQL, [ids]), waysOf(this.sql, ids, today)]);
     const byId = new Map(rows.map((row) => [row.id, row]));
     return ids.flatMap((id, index) => {
       const row = byId.get(id);
       const known = given[index];
       if (!row || !known) return [];
       const { email, phone, address } = ways.get(id) ?? NO_WAYS;
-      const fields: Record<string, Kept> = row.fields === null ? {} : JSON.parse(row.fields);
       return {
         id,
         number: supporterNumber(id),
@@ -157,15 +171,16 @@ export class SupporterLists {
         country: address?.country ?? '',
         wishes: wishesOf(known.flags),
         tags: row.tags?.split('\n') ?? [],
-        fields,
         giving: known.giving,
+        cells: [...(cells[index] ?? [])],
       };
     });
   }
 
   /** Everything that lists know of the supporters, as a table for a file. */
   async exported(ids: readonly number[]): Promise<TableFile> {
-    const [fields, formats] = await Promise.all([fieldsIn(this.sql, 'supporter'), this.settings.formats()]);
+    const fields = [...fieldsWith(await this.questions.own())].filter(([name]) => !IN_COLUMNS.has(name));
+    const shows = fields.map(([name]) => standingAs(standingName(name)) ?? STANDING.name);
     const rows: TableFile['rows'] = [];
     for (const slice of chunks(ids)) {
       const [names, forms, shown] = await Promise.all([
@@ -174,7 +189,7 @@ export class SupporterLists {
           [slice],
         ),
         this.addressing.of(slice),
-        this.rowsFor(slice),
+        this.rowsFor(slice, shows),
       ]);
       const homes = await namesOf(this.sql, [...new Set(names.flatMap((row) => row.household_id ?? []))]);
       const nameOf = new Map(names.map((row) => [row.id, row]));
@@ -184,33 +199,30 @@ export class SupporterLists {
         const form = forms.get(row.id)?.forms;
         if (!name || !form) continue;
         const household = homeOf.get(name.household_id ?? 0) ?? '';
-        rows.push([
-          ...COLUMNS.map(({ of }) => of({ row, name, household, form })),
-          ...fields.map((field) => fieldCell(field, row.fields[field.id] ?? kept(''), formats)),
-        ]);
+        rows.push([...COLUMNS.map(({ of }) => of({ row, name, household, form })), ...row.cells]);
       }
     }
-    const own = fields.map(({ name, kind }) => ({ heading: name, kind: FIELD_CELLS[kind] ?? ('text' as const) }));
-    return { columns: [...COLUMNS.map(({ heading, kind }) => ({ heading, kind })), ...own], rows };
+    const more = fields.map(([, { label, type }]) => ({ heading: label, kind: CELL_KINDS[cellTypeOf(type)] }));
+    return { columns: [...COLUMNS.map(({ heading, kind }) => ({ heading, kind })), ...more], rows };
   }
 }
 
-type StoredRow = NameParts & { id: number } & Record<'tags' | 'fields', string | null>;
-// CONCAT makes it plain text, which the driver leaves alone.
-// One statement for a page: supporter_tag_pair (supporter_id, tag_id), supporter_field_pair (supporter_id, field_id)
+type StoredRow = NameParts & { id: number; tags: string | null };
+// One statement for a page: supporter_tag_pair (supporter_id, tag_id)
 const ROWS_SQL = `SELECT s.id, ${nameColumns('s')},
-  (SELECT GROUP_CONCAT(t.name ORDER BY t.name SEPARATOR '\n') FROM supporter_tag x JOIN tag t ON t.id = x.tag_id WHERE x.supporter_id = s.id) AS tags,
-  (SELECT CONCAT(JSON_OBJECTAGG(v.field_id, v.value), '') FROM supporter_field v WHERE v.supporter_id = s.id) AS fields
+  (SELECT GROUP_CONCAT(t.name ORDER BY t.name SEPARATOR '\n') FROM supporter_tag x JOIN tag t ON t.id = x.tag_id WHERE x.supporter_id = s.id) AS tags
   FROM supporter s WHERE s.id IN (?)`;
 
-/** What a list is sorted or put together by, from the name that addresses have for it. */
-function standing(by: string, own: readonly CustomField[]): Shown {
-  const id = /^field:(\d+)$/.exec(by)?.[1];
-  if (id === undefined) return STANDING[by as Standing];
-  if (!own.some((one) => one.id === Number(id)))
-    throw new Problem(400, 'invalid', 'The custom field to sort or group by no longer exists.');
-  return { kind: 'field', field: `own:${id}` };
+const ASKS_FIELDS = /field:/;
+/** What a list shows, or is sorted or put together by, from the name that addresses have for it. */
+function standing(by: string, own: readonly OwnField[]): Shown {
+  const shown = standingAs(by);
+  if (shown?.kind === 'field' && !fieldsWith(own).has(shown.field))
+    throw new Problem(400, 'invalid', 'The field of a column, or to sort or group by, does not exist.');
+  return shown ?? STANDING.name;
 }
+const columnsAsked = ({ columns }: ListQuery, own: readonly OwnField[]): Shown[] =>
+  (columns?.split(',') ?? []).map((name) => standing(name, own));
 
 const SUMMED = ['lifetime', 'thisYear', 'lastYear', 'count'] as const;
 const summed = ([lifetime, thisYear, lastYear, count]: ListSums) => ({
@@ -265,10 +277,8 @@ const COLUMNS: readonly ExportColumn[] = [
   column('day', 'Last gift', ({ row }) => row.giving.last),
 ];
 
-const FIELD_CELLS: Partial<Record<CustomField['kind'], CellKind>> = { money: 'money', number: 'count', date: 'day' };
-/** A value of a custom field in the type of the field. */
-function fieldCell(field: CustomField, value: Kept, formats: Formats): string | number | null {
-  if (value === '') return null;
-  if (field.kind === 'money' || field.kind === 'number') return Number(value);
-  return field.kind === 'date' ? value : showField(field, value, formats);
-}
+/** Fields of the catalogue that the columns above have already. */
+const IN_COLUMNS: ReadonlySet<string> = new Set<keyof typeof FIELDS>([
+  ...(['number', 'name', 'kind', 'title', 'first', 'middle', 'last', 'suffix', 'nickname'] as const),
+  ...(['organization', 'town', 'state', 'postal'] as const),
+]);

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
-import { MERGE_FIELDS } from '@tallystick/core/letters';
-import type { LetterNode, MergeField } from '@tallystick/core/letters';
+import { mergeFieldWord } from '@tallystick/core/letters';
+import type { LetterNode } from '@tallystick/core/letters';
 import { previewMailing } from '@tallystick/contract/outreach';
 import { FIRST_VIEW } from '@tallystick/core/segments';
 import { getSegment, tableOfSegment } from '@tallystick/contract/segments';
@@ -49,8 +49,7 @@ export function MailingPreview(props: { subject: string; body: LetterNode; segme
           {data.missing.length > 0 && (
             <p className="px-3 py-1">
               <StateWord tone="look">
-                Empty for this one, with no fallback:{' '}
-                {data.missing.map((field) => MERGE_FIELDS[field as MergeField] ?? field).join(', ')}
+                Empty for this one, with no fallback: {data.missing.map(mergeFieldWord).join(', ')}
               </StateWord>
             </p>
           )}

@@ -8,11 +8,11 @@ import { ChoiceBox } from '../ui/choice/ChoiceBox.tsx';
 import { Choice, optionsOf } from '../ui/choice/index.tsx';
 import { Button, IconButton, Input } from '../ui/controls.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
+import { useKnownFields } from '../ui/useKnownFields.ts';
 import { freshMeasure, picksOf, showable, withColumn, withoutColumn, withStep } from './columns.ts';
 import type { Shown, ShownAs, ViewColumn } from './columns.ts';
 import { measureOptions } from './conditions.ts';
 import { FigureEditor } from './FigureEditor.tsx';
-import { useKnownFields } from './useCatalogue.ts';
 import { WhereEditor } from './WhereEditor.tsx';
 
 /** The columns of a view: which there are, in what order, what each is called and what exactly it shows. */

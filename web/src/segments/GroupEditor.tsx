@@ -21,12 +21,12 @@ import { classes } from '../ui/classes.ts';
 import { IconButton } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
+import { useKnownFields } from '../ui/useKnownFields.ts';
 import { askable, moved, nameOf, relocated, withMore, withPart } from './conditions.ts';
 import type { Part, Path } from './conditions.ts';
 import { ListOfPeople } from './ListOfPeople.tsx';
 import { RowsEditor } from './RowsEditor.tsx';
 import { TestEditor } from './TestEditor.tsx';
-import { useKnownFields } from './useCatalogue.ts';
 import { WhereEditor } from './WhereEditor.tsx';
 
 const JOINS = optionsOf({ all: 'all', any: 'any', none: 'none' });

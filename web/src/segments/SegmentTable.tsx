@@ -15,7 +15,7 @@ import { Empty, IconButton, Trouble } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import type { Formats } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
-import { bandShown } from '../ui/table/bands.ts';
+import { cellShown, groupTitle } from '../ui/table/cells.ts';
 import type { Column, GroupHeading } from '../ui/table/columns.ts';
 import { DataTable } from '../ui/table/DataTable.tsx';
 import { useRowSelection } from '../ui/table/useRowSelection.ts';
@@ -28,24 +28,7 @@ import { WhereEditor } from './WhereEditor.tsx';
 
 type Page = ResponseOf<typeof tableOfSegment>;
 type Row = Page['items'][number];
-type CellType = Page['columns'][number]['type'];
 const NONE: Page['columns'] = [];
-
-/** A cell as it is read. */
-function shown(type: CellType, cell: Row['cells'][number] | undefined, formats: Formats): string {
-  if (cell === null || cell === undefined) return '';
-  if (type === 'money') return formats.money(Number(cell));
-  if (type === 'date') return formats.date(String(cell));
-  return type === 'number' ? formats.count(Number(cell)) : String(cell);
-}
-
-/** What the rows of a group share: a band of figures, a month, or a word. */
-function groupTitle(type: CellType, key: string, formats: Formats): string {
-  if (key === '') return 'Nothing on record';
-  if (type === 'money') return bandShown(Number(key), 100, formats.money);
-  if (type === 'number') return bandShown(Number(key), 1, formats.count);
-  return type === 'date' ? formats.month(key) : key;
-}
 
 /** The rows of a segment as its view says, with what can be done to those selected. */
 export function SegmentTable(props: {
@@ -88,7 +71,7 @@ export function SegmentTable(props: {
       subtotals: Object.fromEntries(
         group.sums.flatMap((sum, place) => {
           const column = known[place];
-          return column && sum !== null ? [[column.id, shown(column.type, sum, formats)]] : [];
+          return column && sum !== null ? [[column.id, cellShown(column.type, sum, formats)]] : [];
         }),
       ),
     }));
@@ -183,7 +166,7 @@ function columnsOf(
     const { words, type } = known[place] ?? { words: '', type: null };
     const isName = shows.kind === 'field' && shows.field === 'name';
     const sum = sums[place];
-    const footer = sum != null ? shown(type, sum, formats) : isName ? rowsCounted(view, total, formats) : undefined;
+    const footer = sum != null ? cellShown(type, sum, formats) : isName ? rowsCounted(view, total, formats) : undefined;
     return {
       ...{
         id,
@@ -194,7 +177,7 @@ function columnsOf(
       },
       ...(type === null || type === 'text' ? {} : { align: 'right' as const }),
       cell: (row) => {
-        const cell = shown(type, row.cells[place], formats);
+        const cell = cellShown(type, row.cells[place], formats);
         if (!isName) return cell;
         return (
           <Link to={`/supporters/${row.supporterId}`} tabIndex={-1} className="font-serif text-[15px] hover:underline">

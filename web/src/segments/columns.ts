@@ -111,7 +111,7 @@ export function withStep(view: View, id: string, by: -1 | 1): View {
 
 /** What tables keep of columns, of a view and back. */
 export const choiceOf = (view: View): ColumnChoice => ({
-  ...{ order: view.columns.map(({ id }) => id), hidden: [], names: {} },
+  ...{ order: view.columns.map(({ id }) => id), hidden: [], shown: [], names: {} },
   widths: Object.fromEntries(view.columns.map(({ id, width }) => [id, width])),
 });
 export function withChoice(view: View, { order, widths }: ColumnChoice, least: number, most: number): View {

@@ -1,19 +1,8 @@
-import { useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
-import { fieldsWith } from '@tallystick/core/catalogue';
-import type { Field, Type } from '@tallystick/core/catalogue';
-import { listFields } from '@tallystick/contract/fields';
+import type { Type } from '@tallystick/core/catalogue';
 import { CHOICES_OF } from '@tallystick/contract/setup';
-import { ask } from '../ui/api.ts';
 import type { Option } from '../ui/choice/index.tsx';
 import { codedOption } from '../ui/choice/index.tsx';
 import { useChoices } from '../ui/useChoices.ts';
-
-/** Every field that can be asked about, those that the organization made among them. */
-export function useKnownFields(): ReadonlyMap<string, Field> {
-  const { data } = useQuery(ask(listFields));
-  return useMemo(() => fieldsWith(data?.items ?? []), [data]);
-}
 
 /** What a value of a type may be, where it is one of several. */
 export function useOptionsOf(type: Type): Option[] {

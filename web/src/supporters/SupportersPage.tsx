@@ -1,15 +1,14 @@
-import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
-import { useCallback, useDeferredValue, useMemo } from 'react';
+import { useDeferredValue, useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Selection } from '@tallystick/contract/acts';
-import { listFields } from '@tallystick/contract/fields';
 import { createSupporter, listSupporters } from '@tallystick/contract/supporters';
 import type { ListFilter, SupporterRow } from '@tallystick/contract/supporters';
-import { kept } from '@tallystick/core/fields';
-import { ask, call } from '../ui/api.ts';
-import { bandShown } from '../ui/table/bands.ts';
-import { firstChoice } from '../ui/table/columns.ts';
+import type { Field } from '@tallystick/core/catalogue';
+import { cellTypeOf, standingName } from '@tallystick/core/segments';
+import { call } from '../ui/api.ts';
+import { groupTitle } from '../ui/table/cells.ts';
+import { NO_CHOICE } from '../ui/table/columns.ts';
 import type { ColumnChoice, GroupHeading } from '../ui/table/columns.ts';
 import { Button, Empty } from '../ui/controls.tsx';
 import { FindInput } from '../ui/FindInput.tsx';
@@ -18,6 +17,7 @@ import type { Filter } from '../ui/filters/Filters.tsx';
 import { ListPage } from '../ui/ListPage.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useChoices } from '../ui/useChoices.ts';
+import { useKnownFields } from '../ui/useKnownFields.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 import { useRowSelection } from '../ui/table/useRowSelection.ts';
@@ -27,20 +27,19 @@ import { ActsBar } from './ActsBar.tsx';
 import { supporterColumns } from './columns.tsx';
 import { SupporterRecord } from './Record.tsx';
 import { SupporterDialog } from './SupporterForm.tsx';
-import type { YearGiven } from '../ui/charts/Miniature.tsx';
 import { useYears } from './useYears.ts';
 import { EmptyTrash } from './EmptyTrash.tsx';
-import type { CustomField } from '@tallystick/core/fields';
 import type { SupporterKind } from '@tallystick/core/supporters';
 import { KIND_NAMES, SUPPORTER_KINDS } from '@tallystick/core/supporters';
 
 type Page = Awaited<ReturnType<typeof readPage>>;
-const NO_YEARS: ReadonlyMap<number, YearGiven[]> = new Map();
 const idOf = (row: SupporterRow): number => row.id;
 const centsOf = (row: SupporterRow): number => row.giving.lifetime;
 
-const readPage = (query: ListFilter & { sort: string; groupBy?: string; cursor?: string }, signal: AbortSignal) =>
-  call(listSupporters, { query: { ...query, limit: 200 }, signal });
+const readPage = (
+  query: ListFilter & { sort: string; groupBy?: string; columns?: string; cursor?: string },
+  signal: AbortSignal,
+) => call(listSupporters, { query: { ...query, limit: 200 }, signal });
 
 /** What a supporters' list shows, from its address. */
 function useSupporterFilter() {
@@ -64,26 +63,37 @@ export default function SupportersPage() {
   const formats = useFormats();
   const mayEnter = useMay(createSupporter);
   const trashed = filter.trashed === 'yes';
-  const list = usePages<SupporterRow, Page>(['supporters', filter, sort, groupBy], (cursor, signal) =>
-    readPage({ ...filter, sort, ...(groupBy ? { groupBy } : {}), ...(cursor ? { cursor } : {}) }, signal),
+  const fields = useKnownFields();
+  const [choice, setChoice] = useStored<ColumnChoice>('columns:supporters', NO_CHOICE);
+  // Of the fields that there are those that are shown, so that one that is no more is not asked for.
+  const asked = useMemo(
+    () => [...fields.keys()].map(standingName).filter((name) => choice.shown.includes(name)),
+    [fields, choice.shown],
   );
-  const { data: fields } = useQuery(ask(listFields));
+  const list = usePages<SupporterRow, Page>(['supporters', filter, sort, groupBy, asked], (cursor, signal) =>
+    readPage(
+      {
+        ...{ ...filter, sort },
+        ...(groupBy ? { groupBy } : {}),
+        ...(asked.length > 0 ? { columns: asked.join(',') } : {}),
+        ...(cursor ? { cursor } : {}),
+      },
+      signal,
+    ),
+  );
   const sum = list.first?.sum;
-  const columnsWith = useCallback(
-    (years: ReadonlyMap<number, YearGiven[]>) =>
-      supporterColumns(formats, formats.counted(list.total, 'supporter'), fields?.items ?? [], sum ?? {}, years),
-    [formats, list.total, fields, sum],
-  );
-  const [choice, setChoice] = useStored<ColumnChoice>('columns:supporters', firstChoice(columnsWith(NO_YEARS)));
   const ids = useMemo(() => list.rows.map(idOf), [list.rows]);
-  const years = useYears(ids, !choice.hidden.includes('tally'));
-  const columns = useMemo(() => columnsWith(years), [columnsWith, years]);
+  const years = useYears(ids, choice.shown.includes('tally'));
+  const columns = useMemo(
+    () => supporterColumns(formats, formats.counted(list.total, 'supporter'), fields, asked, sum ?? {}, years),
+    [formats, list.total, fields, asked, sum, years],
+  );
   const { selection, chosen, count, everyone, except, clear } = useRowSelection('supporter', list.rows, idOf, centsOf, {
     whole: { count: list.total, cents: sum?.lifetime ?? 0 },
   });
   const selected: Selection = everyone ? { kind: 'list', filter, except } : { kind: 'ids', ids: chosen.map(idOf) };
-  const filters = useSupporterFilters(fields?.items ?? []);
-  const groups = useGroupHeadings(list.first?.groups ?? [], groupBy, fields?.items ?? []);
+  const filters = useSupporterFilters(fields);
+  const groups = useGroupHeadings(list.first?.groups ?? [], groupBy, fields);
 
   const alike = list.first?.alike ?? 0;
   const found = q
@@ -151,7 +161,7 @@ export default function SupportersPage() {
 }
 
 /** What the list of supporters can be narrowed by, and put together by. */
-function useSupporterFilters(fields: readonly CustomFieldOf[]): Filter[] {
+function useSupporterFilters(fields: ReadonlyMap<string, Field>): Filter[] {
   const { tags, groups, segments } = useChoices();
   const named = (list: readonly { id: number; name: string }[]) =>
     list.map((one) => ({ value: one.id, label: one.name }));
@@ -170,39 +180,32 @@ function useSupporterFilters(fields: readonly CustomFieldOf[]): Filter[] {
         { value: 'state', label: 'by state' },
         { value: 'town', label: 'by town' },
         { value: 'lastYear', label: 'by giving last year' },
-        ...fields
-          .filter((field) => field.about === 'supporter' && ['one', 'yesno', 'number', 'money'].includes(field.kind))
-          .map((field) => ({ value: `field:${field.id}`, label: `by ${field.name.toLowerCase()}` })),
+        ...[...fields]
+          .filter(([name]) => !['name', 'number', 'kind', 'state', 'town'].includes(name))
+          .map(([name, { label }]) => ({ value: standingName(name), label: `by ${label.toLowerCase()}` })),
       ],
     },
   ];
 }
-type CustomFieldOf = { id: number; name: string; about: string; kind: string };
 
-function useGroupHeadings(groups: Page['groups'], groupBy: string, fields: readonly CustomField[]): GroupHeading[] {
-  const { money, field: show } = useFormats();
+const NONE_OF: Readonly<Record<string, string>> = { state: 'No state on record', town: 'No town on record' };
+function useGroupHeadings(groups: Page['groups'], groupBy: string, fields: ReadonlyMap<string, Field>): GroupHeading[] {
+  const formats = useFormats();
   return useMemo(() => {
-    const own = fields.find((one) => `field:${one.id}` === groupBy);
-    const none = { kind: '', state: 'No state on record', town: 'No town on record' }[groupBy] ?? 'Not filled in';
+    const { money } = formats;
+    const field = [...fields].find(([name]) => standingName(name) === groupBy)?.[1];
+    const holds = field ? cellTypeOf(field.type) : groupBy === 'lastYear' ? 'money' : 'text';
     return groups.map(({ key, count, sum }) => ({
-      key,
-      count,
+      ...{ key, count },
       subtotals: {
         ...{ lifetime: money(sum.lifetime), thisYear: money(sum.thisYear), lastYear: money(sum.lastYear) },
         count: sum.count.toLocaleString(),
       },
       title:
-        key === ''
-          ? none
-          : groupBy === 'lastYear'
-            ? bandShown(Number(key), 100, money)
-            : own?.kind === 'money' || own?.kind === 'number'
-              ? bandShown(Number(key), own.kind === 'money' ? 100 : 1, (value) => show(own, kept(String(value))))
-              : own
-                ? show(own, kept(key))
-                : key.replace(/^./, (letter) => letter.toUpperCase()),
+        (key === '' ? NONE_OF[groupBy] : null) ??
+        groupTitle(holds, groupBy === 'kind' ? key.replace(/^./, (letter) => letter.toUpperCase()) : key, formats),
     }));
-  }, [groups, groupBy, fields, money, show]);
+  }, [groups, groupBy, fields, formats]);
 }
 
 function NobodyHere({ q, trashed }: { q: string; trashed: boolean }) {

@@ -1,9 +1,11 @@
 import { Link } from 'react-router';
 import { WISHES } from '@tallystick/core/wishes';
-import type { CustomField } from '@tallystick/contract/fields';
+import type { Field } from '@tallystick/core/catalogue';
+import { cellTypeOf, standingName } from '@tallystick/core/segments';
 import type { SupporterRow } from '@tallystick/contract/supporters';
 import { Miniature } from '../ui/charts/Miniature.tsx';
 import type { YearGiven } from '../ui/charts/Miniature.tsx';
+import { cellShown } from '../ui/table/cells.ts';
 import type { Column } from '../ui/table/columns.ts';
 import { StateWord } from '../ui/controls.tsx';
 import type { Formats } from '../ui/organization.tsx';
@@ -13,12 +15,15 @@ type Sums = Partial<Record<Amount | 'count', number>>;
 
 /** The columns of every list of supporters; the footer has the number of them and the sums that are known. */
 export function supporterColumns(
-  { money, date, field: show }: Formats,
+  formats: Formats,
   footer: string,
-  fields: readonly CustomField[] = [],
-  sums: Sums = {},
-  years?: ReadonlyMap<number, YearGiven[]>,
+  fields: ReadonlyMap<string, Field>,
+  /** Of the fields those that each row has a cell of, in their order. */
+  asked: readonly string[],
+  sums: Sums,
+  years: ReadonlyMap<number, YearGiven[]>,
 ): Column<SupporterRow>[] {
+  const { money, date } = formats;
   const amount = (id: Amount, title: string, hidden = false): Column<SupporterRow> => ({
     id,
     title,
@@ -53,17 +58,13 @@ export function supporterColumns(
     { id: 'street', title: 'Street', width: 170, hidden: true, cell: (row) => row.street },
     { id: 'town', title: 'Town', width: 130, sort: 'town', cell: (row) => row.city },
     { id: 'state', title: 'State', width: 76, sort: 'state', cell: (row) => row.region },
-    { id: 'postal', title: 'ZIP', width: 90, hidden: true, cell: (row) => row.postal },
+    { id: 'postal', title: 'ZIP', width: 90, hidden: true, sort: 'field:postal', cell: (row) => row.postal },
     { id: 'email', title: 'E-mail', width: 190, cell: (row) => row.email },
     { id: 'phone', title: 'Telephone', width: 140, hidden: true, cell: (row) => row.phone },
-    ...(years
-      ? [
-          {
-            ...{ id: 'tally', title: 'Tally', width: 140, hidden: true },
-            cell: (row: SupporterRow) => <Miniature years={years.get(row.id) ?? []} />,
-          },
-        ]
-      : []),
+    {
+      ...{ id: 'tally', title: 'Tally', width: 140, hidden: true },
+      cell: (row) => <Miniature years={years.get(row.id) ?? []} />,
+    },
     amount('lifetime', 'Lifetime'),
     amount('thisYear', 'This FY'),
     amount('lastYear', 'Last FY'),
@@ -100,19 +101,23 @@ export function supporterColumns(
     { id: 'last', title: 'Last gift', width: 118, align: 'right', sort: 'last', cell: (row) => date(row.giving.last) },
     { id: 'wishes', title: 'Wishes', width: 170, cell: (row) => <WishWords wishes={row.wishes} /> },
     { id: 'tags', title: 'Tags', width: 180, cell: (row) => row.tags.join(', ') },
-    ...fields
-      .filter((field) => field.about === 'supporter')
-      .map((field): Column<SupporterRow> => ({
-        id: `field:${field.id}`,
-        title: field.name,
-        width: 130,
-        hidden: true,
-        sort: `field:${field.id}`,
-        ...(field.kind === 'number' || field.kind === 'money' ? { align: 'right' as const } : {}),
-        cell: (row) => show(field, row.fields[field.id]),
-      })),
+    ...[...fields]
+      .filter(([name]) => !IN_COLUMNS.includes(name))
+      .map(([name, { label, type }]): Column<SupporterRow> => {
+        const id = standingName(name);
+        const place = asked.indexOf(id);
+        const holds = cellTypeOf(type);
+        return {
+          ...{ id, title: label, width: 130, hidden: true, sort: id },
+          ...(holds === 'number' || holds === 'money' ? { align: 'right' } : {}),
+          cell: (row) => cellShown(holds, row.cells[place], formats),
+        };
+      }),
   ];
 }
+
+/** Fields of the catalogue that the columns above show. */
+const IN_COLUMNS = ['name', 'number', 'kind', 'town', 'state', 'postal'];
 
 /** Wishes as plain words; the weightiest stands out. */
 export function WishWords({ wishes }: { wishes: SupporterRow['wishes'] }) {

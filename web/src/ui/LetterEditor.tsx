@@ -4,7 +4,7 @@ import StarterKit from '@tiptap/starter-kit';
 import { useQuery } from '@tanstack/react-query';
 import { Bold, Italic, List, ListOrdered } from 'lucide-react';
 import { useId, useState } from 'react';
-import { FIELD_RULES, MERGE_FIELDS } from '@tallystick/core/letters';
+import { CATALOGUED, FIELD_RULES, MERGE_FIELDS, mergeFieldWord } from '@tallystick/core/letters';
 import type { LetterNode, MergeField } from '@tallystick/core/letters';
 import { listFields } from '@tallystick/contract/fields';
 import { ask } from './api.ts';
@@ -21,7 +21,7 @@ const MergeFieldNode = Node.create({
   parseHTML: () => [{ tag: 'span[data-field]' }],
   renderHTML: ({ node, HTMLAttributes }) => {
     const { field, fallback }: { field?: string; fallback?: string } = node.attrs;
-    const name = MERGE_FIELDS[field as MergeField] ?? field ?? '';
+    const name = mergeFieldWord(field ?? '');
     return [
       'span',
       mergeAttributes(HTMLAttributes, {
@@ -102,7 +102,7 @@ export default function LetterEditor(props: {
                     value={field}
                     onChange={setField}
                     options={[
-                      ...Object.entries(MERGE_FIELDS).map(([name, label]) => ({ value: name, label: label })),
+                      ...Object.entries({ ...MERGE_FIELDS, ...CATALOGUED }).map(([value, label]) => ({ value, label })),
                       ...(own.data?.items.map((one) => ({ value: `field${one.id}`, label: one.name })) ?? []),
                     ]}
                   />

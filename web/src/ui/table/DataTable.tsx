@@ -4,7 +4,7 @@ import type { MouseEvent, ReactNode } from 'react';
 import { Tick } from '../checks.tsx';
 import { classes } from '../classes.ts';
 import { useStored } from '../useStored.ts';
-import { firstChoice, linesOf } from './columns.ts';
+import { linesOf, NO_CHOICE } from './columns.ts';
 import type { ColumnChoice, GroupHeading } from './columns.ts';
 import { ColumnsMenu } from './ColumnsMenu.tsx';
 import { GroupRow } from './GroupRow.tsx';
@@ -52,7 +52,7 @@ const NO_GROUPS: readonly GroupHeading[] = [];
  */
 export function DataTable<T>(props: DataTableProps<T>) {
   const { idOf, columns, onMore, selection, groups = NO_GROUPS, onPeek, hrefOf, short = false } = props;
-  const [stored, setStored] = useStored<ColumnChoice>(`columns:${props.name}`, firstChoice(columns));
+  const [stored, setStored] = useStored<ColumnChoice>(`columns:${props.name}`, NO_CHOICE);
   const [choice, setChoice] = props.choice && props.onChoice ? [props.choice, props.onChoice] : [stored, setStored];
   const { table, shown, rows } = useColumns(props, choice, setChoice);
   const lines = useMemo(() => linesOf(rows.length, groups), [rows.length, groups]);

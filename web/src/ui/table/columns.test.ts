@@ -1,6 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { figures, linesOf, moved, NO_CHOICE, orderOf, readSort, stepped, writeSort } from './columns.ts';
+import {
+  figures,
+  isShown,
+  linesOf,
+  moved,
+  NO_CHOICE,
+  orderOf,
+  readSort,
+  stepped,
+  withShown,
+  writeSort,
+} from './columns.ts';
 import type { Column } from './columns.ts';
 
 const column = (id: string): Column<null> => ({ id, title: id, width: 100, cell: () => id });
@@ -82,5 +93,19 @@ describe('linesOf', () => {
     expect(shown(3, group('CA', 2), group('NV', 3))).toEqual(['CA', 0, 1, 'NV', 2]);
     expect(shown(2, group('CA', 2), group('NV', 3))).toEqual(['CA', 0, 1]);
     expect(shown(2)).toEqual([0, 1]);
+  });
+});
+
+describe('what is shown', () => {
+  const [usual, extra] = [column('a'), { ...column('b'), hidden: true }];
+  it('is what begins so, until it is chosen otherwise', () => {
+    expect([usual, extra].map((one) => isShown(one, NO_CHOICE))).toEqual([true, false]);
+    const turned = withShown(extra, true, withShown(usual, false, NO_CHOICE));
+    expect([usual, extra].map((one) => isShown(one, turned))).toEqual([false, true]);
+    expect(withShown(extra, false, withShown(usual, true, turned))).toEqual(NO_CHOICE);
+  });
+  it('is told once, however often it is chosen', () => {
+    const twice = withShown(extra, true, withShown(extra, true, NO_CHOICE));
+    expect(twice.shown).toEqual(['b']);
   });
 });

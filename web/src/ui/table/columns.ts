@@ -41,16 +41,25 @@ export const writeSort = <T>(columns: readonly Column<T>[], sorts: readonly Sort
 export interface ColumnChoice {
   order: string[];
   hidden: string[];
+  /** Of the columns that begin hidden those that are shown. */
+  shown: string[];
   widths: Record<string, number>;
   names: Record<string, string>;
 }
-export const NO_CHOICE: ColumnChoice = { order: [], hidden: [], widths: {}, names: {} };
+export const NO_CHOICE: ColumnChoice = { order: [], hidden: [], shown: [], widths: {}, names: {} };
 
-/** The choice that a list begins with: all of its columns but those that begin hidden. */
-export const firstChoice = <T>(columns: readonly Column<T>[]): ColumnChoice => ({
-  ...NO_CHOICE,
-  hidden: columns.filter((column) => column.hidden).map((column) => column.id),
-});
+/** Whether a column is shown; one that is newer than the choice is as it begins. */
+export const isShown = <T>({ id, hidden }: Column<T>, choice: ColumnChoice): boolean =>
+  hidden ? choice.shown.includes(id) : !choice.hidden.includes(id);
+
+/** The choice once a column is shown, or no longer. */
+export function withShown<T>({ id, hidden = false }: Column<T>, on: boolean, choice: ColumnChoice): ColumnChoice {
+  const put = (ids: readonly string[], inside: boolean): string[] => [
+    ...ids.filter((one) => one !== id),
+    ...(inside ? [id] : []),
+  ];
+  return { ...choice, hidden: put(choice.hidden, !on && !hidden), shown: put(choice.shown, on && hidden) };
+}
 
 /** The ids of all columns in the chosen order; one that is newer than the choice stands at its own place. */
 export function orderOf<T>(columns: readonly Column<T>[], choice: ColumnChoice): string[] {

@@ -2,7 +2,7 @@ import { getCoreRowModel, getSortedRowModel, useReactTable } from '@tanstack/rea
 import type { ColumnDef, Row, Updater } from '@tanstack/react-table';
 import { useMemo } from 'react';
 import { useStored } from '../useStored.ts';
-import { orderOf, readSort, writeSort } from './columns.ts';
+import { isShown, orderOf, readSort, writeSort } from './columns.ts';
 import type { Column, ColumnChoice, SortBy } from './columns.ts';
 
 /** The rows of a list, its columns, and its order. */
@@ -60,6 +60,7 @@ export function useColumns<T>(
     [columns, choice.names, onSort, isHere],
   );
   const order = orderOf(columns, choice);
+  const hidden = new Set(columns.filter((column) => !isShown(column, choice)).map(({ id }) => id));
   const sorting = isHere
     ? kept.by.filter(({ id }) => columns.some((column) => column.id === id && column.by))
     : readSort(columns, sort);
@@ -75,9 +76,9 @@ export function useColumns<T>(
     columnResizeMode: 'onChange',
     state: {
       columnOrder: order,
-      columnVisibility: Object.fromEntries(choice.hidden.map((id) => [id, false])),
+      columnVisibility: Object.fromEntries([...hidden].map((id) => [id, false])),
       columnSizing: choice.widths,
-      columnPinning: { left: order.filter((id) => !choice.hidden.includes(id)).slice(0, 1) },
+      columnPinning: { left: order.filter((id) => !hidden.has(id)).slice(0, 1) },
       sorting,
     },
     onColumnOrderChange: (next) => setChoice((old) => ({ ...old, order: updated(next, orderOf(columns, old)) })),

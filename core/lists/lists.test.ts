@@ -1,6 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bandAfter, bandOf, byKeys, grouped, Order, placeAfter, readMark, readSorts, writeMark } from './index.ts';
+import {
+  bandAfter,
+  bandOf,
+  byKeys,
+  Figures,
+  grouped,
+  Order,
+  placeAfter,
+  readMark,
+  readSorts,
+  writeMark,
+} from './index.ts';
 import type { Mark, SortBy, SortKey } from './index.ts';
 
 const up = (keyOf: SortBy['keyOf']): SortBy => ({ keyOf, down: false });
@@ -61,6 +72,24 @@ describe('Order', () => {
     rows[2] = ['', 950];
     order.move([1, 2]);
     expect([...order.rows]).toEqual([1, 4, 0, 2, 3]);
+  });
+});
+
+describe('figures', () => {
+  it('are those of the rows, whatever changes and however many come', () => {
+    const changes = fc.array(fc.tuple(fc.nat({ max: 30 }), fc.integer({ min: -9, max: 9 })), { maxLength: 40 });
+    fc.assert(
+      fc.property(fc.array(fc.integer(), { maxLength: 12 }), changes, (first, later) => {
+        const rows = [...first];
+        const figures = new Figures((row) => rows[row] ?? NaN);
+        figures.build(rows.length);
+        for (const [row, figure] of later) {
+          rows[row] = figure;
+          figures.move([row]);
+        }
+        for (const [row, figure] of rows.entries()) if (figure !== undefined) expect(figures.at(row)).toBe(figure);
+      }),
+    );
   });
 });
 

@@ -6,4 +6,6 @@ export interface Given {
   cents: Float64Array;
   today: number;
   fiscalYearStart: number;
+  /** Whether they are in the order of their days. */
+  inTurn: boolean;
 }

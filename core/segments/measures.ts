@@ -11,7 +11,17 @@ function sumOf({ begin, end, cents }: Given): number {
 }
 
 /** The place of the first or the last gift up to today, -1 where there is none; of several on that day the largest. */
-function placeOf({ begin, end, days, cents, today }: Given, last: boolean): number {
+function placeOf(given: Given, last: boolean): number {
+  const { days, cents, today, inTurn } = given;
+  let { begin, end } = given;
+  if (inTurn) {
+    // None but those of the day at the one end count.
+    while (end > begin && (days[end - 1] as number) > today) end--;
+    let [from, to] = last ? [end, end] : [begin, begin];
+    while (last && from > begin && days[from - 1] === days[end - 1]) from--;
+    while (!last && to < end && days[to] === days[begin]) to++;
+    [begin, end] = [from, to];
+  }
   let found = -1;
   for (let at = begin; at < end; at++) {
     const day = days[at] as number;

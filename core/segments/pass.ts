@@ -1,4 +1,3 @@
-import { dayNumber } from '../dates/index.ts';
 import type { Calendar } from '../dates/index.ts';
 import type { Facts } from '../facts/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
@@ -61,18 +60,12 @@ export class Pass {
   }
 
   private measured(reader: Reader, measure: (given: Given) => number): Tally {
-    const { day, cents } = this.facts.gifts.columns;
-    const given: Given = {
-      ...{ begin: 0, end: 0, days: day.values, cents: cents.values },
-      ...{ today: dayNumber(this.calendar.today), fiscalYearStart: this.calendar.fiscalYearStart },
-    };
     let [turn, figure] = [-1, NaN];
     return {
       value: () => {
         if (turn === this.turn) return figure;
         turn = this.turn;
-        reader.read(this.slot, given);
-        figure = measure(given);
+        figure = measure(reader.read(this.slot));
         return figure;
       },
     };

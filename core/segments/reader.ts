@@ -1,6 +1,6 @@
 import { listedAs, partIn } from '../catalogue/index.ts';
 import type { Known, Read } from '../catalogue/index.ts';
-import { spanOf } from '../dates/index.ts';
+import { dayNumber, spanOf } from '../dates/index.ts';
 import type { Calendar } from '../dates/index.ts';
 import { grown } from '../facts/index.ts';
 import type { Facts } from '../facts/index.ts';
@@ -20,6 +20,8 @@ interface Rows {
   count: Uint32Array;
   /** The id of the gift that parts belong to; null where each row is one by itself. */
   names: ArrayLike<number> | null;
+  /** Whether they stand in the order of their days. */
+  inTurn: boolean;
   days: ArrayLike<number> | undefined;
   cents: ArrayLike<number> | undefined;
   funds: ArrayLike<number>;
@@ -43,6 +45,8 @@ export class Reader {
   private days = new Int32Array(SOME_ROWS);
   private cents = new Float64Array(SOME_ROWS);
   private many = 0;
+  /** The rows that were read last. */
+  private readonly given: Given;
   private from = EVER.from;
   private to = EVER.to;
   /** The days that count of the supporter who is read. */
@@ -95,6 +99,12 @@ export class Reader {
       this.size === null &&
       others.length === 0 &&
       [this.fund, this.campaign, this.appeal, this.method].every((one) => one === ANY);
+    const { day, cents } = facts.gifts.columns;
+    this.given = {
+      ...{ begin: 0, end: 0, inTurn: this.plain },
+      ...(this.plain ? { days: day.values, cents: cents.values } : { days: this.days, cents: this.cents }),
+      ...{ today: dayNumber(calendar.today), fiscalYearStart: calendar.fiscalYearStart },
+    };
   }
 
   /** Takes what can be asked in the loop itself; answers whether that is all of it. */
@@ -140,7 +150,7 @@ export class Reader {
     const values = (name: string): ArrayLike<number> => columns[name]?.values ?? NONE;
     const read: Read = { facts: this.facts, calendar: this.calendar, columns };
     return {
-      ...{ start, count, names: parts ? values('gift') : null },
+      ...{ start, count, names: parts ? values('gift') : null, inTurn: columns === this.facts.gifts.columns },
       ...{ days: columns['day']?.values, cents: columns['cents']?.values },
       ...{ funds: values('fund'), campaigns: values('campaign') },
       ...{ appeals: values('appeal'), methods: values('method') },
@@ -148,27 +158,29 @@ export class Reader {
     };
   }
 
-  /** Puts the rows of a supporter into `given`, where they stay until the next is read. */
-  read(slot: number, given: Given): void {
+  /** The rows of a supporter, which stay until the next is read. */
+  read(slot: number): Given {
+    const { given } = this;
     if (this.after) {
       const day = this.after.day();
       [this.low, this.high] = [Math.max(this.from, day), Math.min(this.to, day + this.after.days)];
     }
-    if (this.plain) return this.readPlain(this.lists[0] as Rows, slot, given);
+    if (this.plain) {
+      this.readPlain(this.lists[0] as Rows, slot, given);
+      return given;
+    }
     this.many = 0;
     if (this.together) {
       const slots = this.facts.sharersOf(slot);
       for (const one of slots) for (const rows of this.lists) this.readRows(rows, one);
       if (this.credits) this.readCredits(this.credits, slots);
     } else {
-      for (const rows of this.lists) this.readRows(rows, slot);
+      for (let at = 0; at < this.lists.length; at++) this.readRows(this.lists[at] as Rows, slot);
       if (this.credits) this.readCredits(this.credits, [slot]);
     }
     if (this.size !== null) this.keepSized(this.size.least, this.size.most);
-    given.begin = 0;
     given.end = this.many;
-    given.days = this.days;
-    given.cents = this.cents;
+    return given;
   }
 
   /** The rows of gifts that lie between two days, where they stand: they are in the order of their days. */
@@ -181,23 +193,28 @@ export class Reader {
     while (end > begin && !((days[end - 1] as number) <= high)) end--;
     given.begin = begin;
     given.end = end;
-    given.days = days;
-    given.cents = rows.cents as Float64Array;
   }
 
   private readRows(rows: Rows, slot: number): void {
-    const start = rows.start[slot] as number;
-    const end = start + (rows.count[slot] as number);
+    let start = rows.start[slot] as number;
+    let end = start + (rows.count[slot] as number);
     if (start === end) return;
-    this.makeRoom(this.many + end - start);
     const { days, cents, names, funds, campaigns, appeals, methods, tests } = rows;
-    const { fund, campaign, appeal, method, low, high, days: outDays, cents: outCents } = this;
-    const dated = this.bounded && days !== undefined;
+    const { low, high } = this;
+    let dated = this.bounded && days !== undefined;
+    if (dated && rows.inTurn) {
+      while (start < end && !((days?.[start] as number) >= low)) start++;
+      while (end > start && !((days?.[end - 1] as number) <= high)) end--;
+      if (start === end) return;
+      dated = false;
+    }
+    this.makeRoom(this.many + end - start);
+    const { fund, campaign, appeal, method, days: outDays, cents: outCents } = this;
     let many = this.many;
     let before = NaN;
     next: for (let row = start; row < end; row++) {
       // What has no day is in no window, but counts where none is asked about.
-      if (dated && !((days[row] as number) >= low && (days[row] as number) <= high)) continue;
+      if (dated && !((days?.[row] as number) >= low && (days?.[row] as number) <= high)) continue;
       if (fund !== ANY && funds[row] !== fund) continue;
       if (campaign !== ANY && campaigns[row] !== campaign) continue;
       if (appeal !== ANY && appeals[row] !== appeal) continue;
@@ -275,6 +292,7 @@ export class Reader {
     if (needed <= this.days.length) return;
     this.days = grown(this.days, needed * 2);
     this.cents = grown(this.cents, needed * 2);
+    [this.given.days, this.given.cents] = [this.days, this.cents];
   }
 }
 

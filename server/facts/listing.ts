@@ -2,7 +2,7 @@ import { listedIn } from '@tallystick/core/catalogue';
 import type { ListedName } from '@tallystick/core/catalogue';
 import type { Facts } from '@tallystick/core/facts';
 import { FLAG } from '@tallystick/core/facts';
-import { bandOf, byKeys, grouped, Order, placeAfter } from '@tallystick/core/lists';
+import { bandOf, byKeys, Figures, grouped, Order, placeAfter } from '@tallystick/core/lists';
 import type { ListGroup, Mark, SortKey } from '@tallystick/core/lists';
 import type { Formats } from '@tallystick/core/money';
 import { askingOf, cellsOf, evaluate, listRows, rowIds, STANDING } from '@tallystick/core/segments';
@@ -100,13 +100,48 @@ interface WholeList {
   without: number;
 }
 
-const MOST_ORDERS = 12;
+/** So many orders, whole lists and columns of figures are kept. */
+const [MOST_ORDERS, MOST_LISTS, MOST_FIGURES] = [12, 12, 24];
+/** One part in so many of the supporters is few: their figures are read, and not kept for all. */
+const FEW = 4;
 const MOST_GROUPS = 2000;
 const NOT_THERE: Cells = { type: 'text', sums: false, figure: null, cell: () => null, key: () => '' };
 
-/** Answers lists from facts. Orders are kept, and put right for the supporters that changed. */
+/** What is worked out of every supporter, kept under a name and put right for those that changed. */
+class Kept<T extends Order | Figures> {
+  private readonly known = new Map<string, { it: T; pending: Set<number>; cells: Cells[] }>();
+
+  constructor(private readonly most: number) {}
+
+  changed(slots: readonly number[]): void {
+    for (const { pending } of this.known.values()) for (const slot of slots) pending.add(slot);
+  }
+
+  /** What is kept, or is made now of so many slots; `cells` are read anew each time, since facts move as they grow. */
+  get(name: string, cells: readonly Cells[], size: number, make: (cells: readonly Cells[]) => T): T {
+    let kept = this.known.get(name);
+    if (kept) {
+      this.known.delete(name);
+      kept.cells.splice(0, cells.length, ...cells);
+      if (kept.pending.size > size / 20) kept.it.build(size);
+      else kept.it.move(kept.pending);
+      kept.pending.clear();
+    } else {
+      const own = [...cells];
+      kept = { it: make(own), pending: new Set(), cells: own };
+      kept.it.build(size);
+    }
+    this.known.set(name, kept);
+    const oldest = this.known.keys().next().value;
+    if (this.known.size > this.most && oldest !== undefined) this.known.delete(oldest);
+    return kept.it;
+  }
+}
+
+/** Answers lists from facts. Orders and figures are kept, and put right for the supporters that changed. */
 export class Listing {
-  private readonly orders = new Map<string, { order: Order; pending: Set<number>; cells: Cells[] }>();
+  private readonly orders = new Kept<Order>(MOST_ORDERS);
+  private readonly figures = new Kept<Figures>(MOST_FIGURES);
   /** Whole lists as last asked for, until something changes. */
   private readonly lists = new Map<string, WholeList>();
 
@@ -120,7 +155,9 @@ export class Listing {
     const { start, count, columns } = this.facts.lists.ties;
     const others = columns.other.values.subarray(start[slot] ?? 0, (start[slot] ?? 0) + (count[slot] ?? 0));
     const touched = [slot, ...this.facts.homeOf(slot), ...[...others].map((id) => this.facts.slotOf(id))];
-    for (const { pending } of this.orders.values()) for (const one of touched) if (one >= 0) pending.add(one);
+    const there = touched.filter((one) => one >= 0);
+    this.orders.changed(there);
+    this.figures.changed(there);
   }
 
   answer(question: ListQuestion): ListAnswer {
@@ -188,7 +225,7 @@ export class Listing {
     if (known) return known;
     const list = this.made(question);
     const oldest = this.lists.keys().next().value;
-    if (this.lists.size >= MOST_ORDERS && oldest !== undefined) this.lists.delete(oldest);
+    if (this.lists.size >= MOST_LISTS && oldest !== undefined) this.lists.delete(oldest);
     this.lists.set(key, list);
     return list;
   }
@@ -203,7 +240,11 @@ export class Listing {
     const { rows, is } = isListed(of) ? this.listRows(question, of, among) : this.slots(question, among);
     const cellsIn = this.reading(question, is);
     const columns = question.columns.map(cellsIn);
-    const sumsOf = (inside: Iterable<number>): ListSums => sumsIn(columns, inside);
+    const many = is.list === null && rows.length > this.facts.size / FEW;
+    const summed = many ? this.kept(question, is, columns) : columns;
+    // What is read from facts is read as it stands there: near each other in memory.
+    const sumsOf = (inside: readonly number[] | Uint32Array): ListSums =>
+      sumsIn(summed, many ? inside : Uint32Array.from(inside).sort());
     if (question.groupBy === null) return { rows, is, groups: [], sums: sumsOf(rows), without };
     const inGroups = grouped(rows, groupKey(cellsIn(question.groupBy) ?? NOT_THERE), sumsOf);
     const sums = inGroups.groups.reduce<ListSums>(
@@ -265,32 +306,32 @@ export class Listing {
     return { rows: Uint32Array.from(places.keys()).sort(byKeys(by, tie)), is };
   }
 
-  /** All slots in order. What they are sorted by is read anew each time, since facts move as they grow. */
+  /** All slots in order. */
   private ordered(question: ListQuestion, is: Rows): Uint32Array {
-    const { sorts, setting, names } = question;
-    const { calendar, credit } = setting;
-    const name = JSON.stringify([sorts, is.together, calendar, credit, names.revision]);
+    const { sorts, names } = question;
     const cellsIn = this.reading(question, is);
     const cells = sorts.map(({ by }) => cellsIn(by) ?? NOT_THERE);
-    let kept = this.orders.get(name);
-    if (kept) {
-      this.orders.delete(name);
-      kept.cells.splice(0, cells.length, ...cells);
-    } else {
-      const by = sorts.map(({ down }, at) => ({ keyOf: (slot: number) => (cells[at] as Cells).key(slot), down }));
-      const tie = (a: number, b: number): number =>
-        this.compareNames(a, b) || (this.facts.ids[a] ?? 0) - (this.facts.ids[b] ?? 0);
-      const order = new Order(by, tie);
-      order.build(this.facts.size);
-      kept = { order, pending: new Set(), cells };
-    }
-    this.orders.set(name, kept);
-    const oldest = this.orders.keys().next().value;
-    if (this.orders.size > MOST_ORDERS && oldest !== undefined) this.orders.delete(oldest);
-    if (kept.pending.size > this.facts.size / 20) kept.order.build(this.facts.size);
-    else kept.order.move(kept.pending);
-    kept.pending.clear();
-    return kept.order.rows;
+    const tie = (a: number, b: number): number =>
+      this.compareNames(a, b) || (this.facts.ids[a] ?? 0) - (this.facts.ids[b] ?? 0);
+    return this.orders.get(keptAs([sorts, names.revision], question, is), cells, this.facts.size, (by) => {
+      const keys = sorts.map(({ down }, at) => ({ keyOf: (slot: number) => (by[at] as Cells).key(slot), down }));
+      return new Order(keys, tie);
+    }).rows;
+  }
+
+  /** Columns whose figures are kept of every supporter, while conditions change. */
+  private kept(question: ListQuestion, is: Rows, columns: readonly (Cells | null)[]): (Cells | null)[] {
+    return columns.map((one, at) => {
+      if (!one?.sums || one.figure === null) return one;
+      const name = keptAs(question.columns[at], question, is);
+      const of = this.figures.get(
+        name,
+        [one],
+        this.facts.size,
+        (by) => new Figures((slot) => by[0]?.figure?.(slot) ?? NaN),
+      );
+      return { ...one, figure: (slot: number) => of.at(slot) };
+    });
   }
 
   private compareNames(a: number, b: number): number {
@@ -299,21 +340,22 @@ export class Listing {
   }
 }
 
-/** What columns come to over rows, which are read in the order that they stand in facts: near each other in memory. */
-function sumsIn(columns: readonly (Cells | null)[], rows: Iterable<number>): ListSums {
-  const figures = columns.map((one) => (one?.sums ? one.figure : null));
-  const sums: ListSums = figures.map((figure) => (figure ? 0 : null));
-  const inPlace = Uint32Array.from(rows).sort();
-  for (const [at, figure] of figures.entries()) {
-    if (!figure) continue;
+/** What names something that is kept of all supporters. */
+const keptAs = (what: unknown, { setting: { calendar, credit } }: ListQuestion, { together }: Rows): string =>
+  JSON.stringify([what, together, calendar, credit]);
+
+/** What columns come to over rows. */
+function sumsIn(columns: readonly (Cells | null)[], rows: readonly number[] | Uint32Array): ListSums {
+  return columns.map((one) => {
+    if (!one?.sums || one.figure === null) return null;
+    const { figure } = one;
     let sum = 0;
-    for (let row = 0; row < inPlace.length; row++) {
-      const value = figure(inPlace[row] as number);
+    for (let row = 0; row < rows.length; row++) {
+      const value = figure(rows[row] as number);
       if (!Number.isNaN(value)) sum += value;
     }
-    sums[at] = sum;
-  }
-  return sums;
+    return sum;
+  });
 }
 
 /** Rows that are supporters, each its slot. */

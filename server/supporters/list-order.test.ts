@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { all, stateIs } from '@tallystick/core/segments';
+import { all, FIRST_VIEW, STANDING, stateIs } from '@tallystick/core/segments';
+import type { Group } from '@tallystick/core/segments';
 import { Chance } from '../../demo/random.ts';
 import { draftOf } from '@tallystick/contract/supporters';
 import { addGift, addPerson, openTestApp, recordOf } from '../tests/support.ts';
@@ -91,6 +92,40 @@ describe('a list in the order of', () => {
       await addGift(test, id, { cents: chance.whole(1, 9) * 700, date: '2026-02-15' });
       expect(await listed(`sort=${sort}`)).toEqual(await ordered(by[sort as keyof typeof by]));
     }
+  });
+
+  it('comes to what the database adds up, whole and in groups, while records change, come and go', async () => {
+    const summed = async (conditions: Group): Promise<{ sum: number; groups: number[] }> => {
+      const columns = [{ id: 'all', title: '', width: 100, shows: STANDING.lifetime }];
+      const state = { id: 'state', title: '', width: 100, shows: STANDING.state };
+      const view = { ...FIRST_VIEW, columns: [...columns, state], sorts: [], groupBy: 'state' };
+      const { body } = await test.call('POST', '/segments/table', { conditions, view, limit: 1 });
+      const { sums, groups } = body as unknown as { sums: number[]; groups: { sums: number[] }[] };
+      return { sum: sums[0] ?? NaN, groups: groups.map((one) => one.sums[0] ?? NaN) };
+    };
+    const given = async (): Promise<number> => {
+      const [row] = await test.sql.rows<{ sum: number }>(
+        `SELECT SUM(g.cents) AS sum FROM gift g JOIN supporter s ON s.id = g.supporter_id WHERE s.state = 'active'`,
+      );
+      return Number(row?.sum);
+    };
+    for (let time = 0; time < 6; time++) {
+      const made = await addPerson(test, { addresses: [{ city: 'Ely', region: chance.pick(['NV', 'ID']) }] });
+      ids.push(made);
+      for (const id of [made, ids[chance.whole(0, ids.length - 1)] ?? made])
+        await addGift(test, id, { cents: chance.whole(1, 9) * 700, date: '2026-02-15' });
+      if (time % 2 === 1) {
+        const selection = { kind: 'ids', ids: [ids[chance.whole(0, ids.length - 1)]] };
+        await test.call('POST', '/supporters/acts', { selection, act: { do: chance.pick(['trash', 'restore']) } });
+      }
+      const everyone = await summed(all());
+      expect(everyone.sum).toBe(await given());
+      expect(everyone.groups.reduce((sum, one) => sum + one, 0)).toBe(everyone.sum);
+      // A few are added up without what is kept of all.
+      const [nevada, others] = [await summed(all(stateIs('NV'))), await summed(all({ ...stateIs('NV'), not: true }))];
+      expect(nevada.sum + others.sum).toBe(everyone.sum);
+    }
+    await test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids }, act: { do: 'restore' } });
   });
 
   it.each(['name', '-name', 'number', 'lifetime', '-count', '-last', 'town', 'state', 'kind', 'household'])(

@@ -6,7 +6,7 @@ import mysql from 'mysql2/promise';
 import { addDays, dateInZone } from '@tallystick/core/dates';
 import type { Calendar, IsoDate } from '@tallystick/core/dates';
 import type { Facts } from '@tallystick/core/facts';
-import { all, evaluate, FIRST_VIEW, STANDING, total } from '@tallystick/core/segments';
+import { all, countParts, evaluate, FIRST_VIEW, Masks, STANDING, total } from '@tallystick/core/segments';
 import { GiftDraft } from '@tallystick/contract/gifts';
 import type { Group } from '@tallystick/core/segments';
 import { DEMO_ORGANIZATION, setUpEmpty } from '@tallystick/demo/load';
@@ -20,13 +20,15 @@ import { connectFollower, FollowerDb } from '@tallystick/server/platform/followe
 import { openDatabase, sqlOn } from '@tallystick/server/platform/db';
 import { brokenGuards } from '@tallystick/server/platform/guards';
 import { startMariaDb } from './lib/mariadb.ts';
+import { madeFacts } from './lib/made-facts.ts';
 import { main, readOptions } from './lib/options.ts';
+import { askedOn, settingOf } from './lib/asked.ts';
 import { heavyRequests, listsBeside } from './lib/beside.ts';
 import { shapesOn } from './lib/questions.ts';
 import { sheetFigures } from './lib/sheet-figures.ts';
 
 /* Measures what quality is measured by. Every figure stands beside a baseline of the same run, since machines differ.
- * `facts` or `app` after -- measures only that half. */
+ * `questions`, `facts` or `app` after -- measures only that part; `questions` needs no database. */
 
 const ACTOR = { userId: null, name: 'bench' };
 
@@ -154,6 +156,41 @@ async function benchSegments(url: string, facts: Facts, today: IsoDate): Promise
     });
   }
   await connection.end();
+}
+
+/** What officers ask, of facts made straight in memory: as fast as one types, and against the same by hand. */
+async function benchQuestions(supporters: number, gifts: number, today: IsoDate): Promise<void> {
+  const calendar: Calendar = { today, fiscalYearStart: DEMO_ORGANIZATION.fiscal_year_start };
+  const facts = madeFacts(supporters, gifts, calendar);
+  const setting = settingOf(facts, calendar);
+  for (const { name, group, loop } of askedOn(calendar)) {
+    const ours = (): number => evaluate(group, facts, setting).count();
+    const counts = [ours(), loop(facts)];
+    if (new Set(counts).size > 1) throw new Error(`The answers for “${name}” differ: ${counts.join(', ')}.`);
+    for (let warm = 0; warm < 5; warm++) {
+      ours();
+      loop(facts);
+    }
+    const taken = await timed(15, ours);
+    report(`question ${name} (${counts[0]}), against a loop`, taken, await timed(15, () => loop(facts)), 3);
+    // A line is written while the others stand: the slowest of the lines, never asked before.
+    const masks = new Masks(100);
+    countParts(group, facts, setting, masks);
+    let written = 0;
+    let slowest = 0;
+    for (const at of group.parts.keys())
+      slowest = Math.max(
+        slowest,
+        await timed(5, () => {
+          const parts = group.parts.map((part, place) => (place === at ? { ...part, written: ++written } : part));
+          return countParts({ ...group, parts }, facts, setting, masks);
+        }),
+      );
+    lines.push({
+      ...{ work: `question ${name}, after a keystroke`, figure: show(slowest), baseline: '-', ratio: '-' },
+      ...{ goal: 'under 100 ms', met: slowest < 100 },
+    });
+  }
 }
 
 /** The first rows of a segment's table, right after its conditions changed: ten columns, sorted by a sum. */
@@ -352,10 +389,13 @@ async function benchBeside(
   }
 }
 
-await main(async () => {
-  const options = readOptions();
-  const [supporters, gifts] = [options.supporters ?? 200_000, options.gifts ?? 2_000_000];
-  const today = options.today ?? dateInZone(new Date(), DEMO_ORGANIZATION.time_zone);
+/** Everything that is measured on a database of its own. */
+async function benchDatabase(
+  supporters: number,
+  gifts: number,
+  today: IsoDate,
+  only: string | undefined,
+): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'tallystick-bench-'));
   const database = await startMariaDb(folder, { fast: true, bufferPool: '3G' });
   try {
@@ -366,7 +406,6 @@ await main(async () => {
     await connection.query('ANALYZE TABLE supporter, gift, email, phone, address, supporter_tag');
     await connection.end();
     await benchGuards(database.url);
-    const only = options.rest[0];
     if (only !== 'app') {
       const replica = await benchLoad(database.url);
       await benchTable(replica, today);
@@ -377,6 +416,15 @@ await main(async () => {
     await database.stop();
     rmSync(folder, { recursive: true, force: true });
   }
+}
+
+await main(async () => {
+  const options = readOptions();
+  const [supporters, gifts] = [options.supporters ?? 200_000, options.gifts ?? 2_000_000];
+  const today = options.today ?? dateInZone(new Date(), DEMO_ORGANIZATION.time_zone);
+  const only = options.rest[0];
+  if (only === undefined || only === 'questions') await benchQuestions(supporters, gifts, today);
+  if (only !== 'questions') await benchDatabase(supporters, gifts, today, only);
   console.table(
     Object.fromEntries(
       lines.map(({ work, figure, baseline, ratio, goal, met }) => [

@@ -31,7 +31,7 @@ const numbers =
   (name: string): Known['read'] =>
   (read): Reading => {
     const column = values(read, name);
-    return { number: (row) => column[row] as number };
+    return { number: (row) => column[row] as number, column };
   };
 const inWords =
   (name: string): Known['read'] =>
@@ -161,7 +161,7 @@ export const LISTED = {
         type: { is: 'one', options: lowered(PAYMENT_METHODS) },
         read: (read) => {
           const column = values(read, 'method');
-          return { number: (row) => column[row] as number, codes: METHOD_CODES };
+          return { number: (row) => column[row] as number, column, codes: METHOD_CODES };
         },
       },
       source: {

@@ -2,6 +2,8 @@ import type { Facts } from '../facts/index.ts';
 import { Bits } from './bits.ts';
 import type { Condition, Group, Join } from './condition.ts';
 import type { Explanation } from './explain.ts';
+import { Masks } from './masks.ts';
+import type { Mask } from './masks.ts';
 import { askingOf, readyOf } from './shapes.ts';
 import type { Asking, Setting } from './shapes.ts';
 import type { Telling } from './test.ts';
@@ -25,6 +27,7 @@ export type {
   Where,
 } from './condition.ts';
 export * from './make.ts';
+export { Masks } from './masks.ts';
 export { MEASURE_NAMES, measureAs, MEASURES, measuresOf } from './measures.ts';
 export type { Measure } from './measures.ts';
 export { namedIn, renumbered } from './portable.ts';
@@ -63,12 +66,18 @@ interface Ask {
 
 /**
  * The supporters that match, as slots of `facts`. Records in the trash never match. Cost is one pass over the
- * supporters, and over the rows of those of whom something about rows is still to be known, however many conditions.
+ * supporters, and over the rows of those of whom something about rows is still to be known, however many conditions;
+ * nothing but putting together is left of parts whose `masks` are known.
  */
-export function evaluate(group: Group, facts: Facts, setting: Setting): Bits {
+export function evaluate(group: Group, facts: Facts, setting: Setting, masks?: Masks): Bits {
+  const out = new Bits(facts.size);
+  if (masks) {
+    const mask = maskOf(group, facts, setting, masks, settingKey(setting));
+    for (let slot = 0; slot < facts.size; slot++) if (mask[slot] === 1 && !facts.isGone(slot)) out.add(slot);
+    return out;
+  }
   const asking = askingOf(facts, setting);
   const { holds } = askOf(group, asking);
-  const out = new Bits(facts.size);
   for (let slot = 0; slot < facts.size; slot++) {
     if (facts.isGone(slot)) continue;
     asking.pass.goTo(slot);
@@ -76,6 +85,33 @@ export function evaluate(group: Group, facts: Facts, setting: Setting): Bits {
   }
   return out;
 }
+
+/** Of whom a part holds: of a condition by a pass over all, of a group from those of its parts. */
+function maskOf(part: Condition | Group, facts: Facts, setting: Setting, masks: Masks, key: string): Mask {
+  if (part.kind !== 'group')
+    return masks.of(part, key, () => {
+      const asking = askingOf(facts, setting);
+      const { holds } = askOf(part, asking);
+      const mask = new Uint8Array(facts.size);
+      for (let slot = 0; slot < facts.size; slot++) {
+        asking.pass.goTo(slot);
+        if (holds(slot)) mask[slot] = 1;
+      }
+      return mask;
+    });
+  const parts = part.parts.filter(({ off }) => !off).map((one) => maskOf(one, facts, setting, masks, key));
+  const { wants, enough } = JOINS[part.join];
+  const mask = new Uint8Array(facts.size).fill(enough && parts.length > 0 ? 0 : 1);
+  const decides = wants === enough ? 1 : 0;
+  const decided = enough ? 1 : 0;
+  for (const one of parts)
+    for (let slot = 0; slot < mask.length; slot++) if (one[slot] === decides) mask[slot] = decided;
+  return mask;
+}
+
+/** What tells one setting from another; a list of people never changes, so its id stands for it. */
+export const settingKey = ({ lists, segments, ...setting }: Setting): string =>
+  JSON.stringify([setting, [...(lists?.keys() ?? [])], [...(segments ?? [])]]);
 
 /** How many match in all, and what each part of the group does to that. */
 export interface PartCounts {
@@ -88,10 +124,10 @@ export interface PartCounts {
   alone: number[];
 }
 
-/** Counts a group and its parts, all in one pass. */
-export function countParts(group: Group, facts: Facts, setting: Setting): PartCounts {
-  const asking = askingOf(facts, setting);
-  const asks = group.parts.map((part) => askOf(part, asking));
+/** Counts a group and its parts, each by itself; those whose `masks` are known are not looked for again. */
+export function countParts(group: Group, facts: Facts, setting: Setting, masks = new Masks(Infinity)): PartCounts {
+  const key = settingKey(setting);
+  const asks = group.parts.map((part) => maskOf(part, facts, setting, masks, key));
   const counts = group.parts.map(({ off }) => !off);
   const many = counts.filter(Boolean).length;
   const parts = asks.map(() => 0);
@@ -101,12 +137,11 @@ export function countParts(group: Group, facts: Facts, setting: Setting): PartCo
   for (let slot = 0; slot < facts.size; slot++) {
     const gone = facts.isGone(slot);
     if (gone && facts.isErased(slot)) continue;
-    asking.pass.goTo(slot);
     let good = 0;
     /** The last part that decides by itself: the one that is not as all must be, or the one that is. */
     let deciding = 0;
     for (let at = 0; at < asks.length; at++) {
-      const holds = (asks[at] as Ask).holds(slot);
+      const holds = (asks[at] as Mask)[slot] === 1;
       if (holds && !gone) parts[at] = (parts[at] as number) + 1;
       if (!counts[at]) continue;
       if (holds === wants) good++;
@@ -163,7 +198,7 @@ export function explain(
   slot: number,
   setting: Setting & { telling: Telling },
 ): Explanation {
-  return explained(part, askingOf(facts, setting), slot, setting.telling);
+  return explained(part, askingOf(facts, { ...setting, told: true }), slot, setting.telling);
 }
 
 function explained(part: Condition | Group, asking: Asking, slot: number, telling: Telling): Explanation {

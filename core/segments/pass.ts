@@ -34,8 +34,9 @@ export class Pass {
     this.turn++;
   }
 
-  /** What a condition measures. */
-  ask({ of, where, measure, against, after, together, credit = this.credit }: RowsCondition): Tally {
+  /** What a condition measures; a number of rows is counted no further than is enough. */
+  ask(condition: RowsCondition, enough = Infinity): Tally {
+    const { of, where, measure, against, after, together, credit = this.credit } = condition;
     const about = { of, credit, ...(together ? { together } : {}), ...(after ? { after } : {}) };
     if (measure === 'change') {
       const sums = { kind: 'rows', ...about, measure: 'sum', test: { is: 'filled' } } as const;
@@ -45,11 +46,20 @@ export class Pass {
       const before = this.ask({ ...sums, where: then });
       return { value: () => now.value() - before.value() };
     }
-    return this.once(JSON.stringify([about, where, measure]), () => {
+    return this.once(JSON.stringify([about, where, measure, enough]), () => {
       const begun = after && this.ask(rows(after.of, after.where, 'last', { is: 'filled' }));
       const from = begun ? { day: () => begun.value(), days: after.days } : null;
-      const reader = new Reader(this.facts, this.calendar, { ...about, where }, credit, from);
-      return this.measured(reader, measureAs(measure).of);
+      const reader = new Reader(
+        this.facts,
+        this.calendar,
+        { ...about, where },
+        credit,
+        from,
+        enough,
+        measure === 'number',
+      );
+      const tally = this.measured(reader, measureAs(measure).of);
+      return together && !after ? this.onceAHome(tally) : tally;
     });
   }
 
@@ -61,11 +71,30 @@ export class Pass {
 
   private measured(reader: Reader, measure: (given: Given) => number): Tally {
     let [turn, figure] = [-1, NaN];
+    const nothing = measure(reader.nothing());
     return {
       value: () => {
         if (turn === this.turn) return figure;
         turn = this.turn;
-        figure = measure(reader.read(this.slot));
+        figure = reader.hasNone(this.slot) ? nothing : measure(reader.read(this.slot));
+        return figure;
+      },
+    };
+  }
+
+  /** The same of everybody who shares a home, measured once for all of them. */
+  private onceAHome({ value }: Tally): Tally {
+    const known = new Map<number, number>();
+    const { household } = this.facts.people;
+    return {
+      value: () => {
+        const home = household.values[this.slot] as number;
+        // Who is in the trash shares a home with nobody.
+        if (home === 0 || this.facts.isGone(this.slot)) return value();
+        const before = known.get(home);
+        if (before !== undefined) return before;
+        const figure = value();
+        known.set(home, figure);
         return figure;
       },
     };

@@ -4,12 +4,13 @@ import { dayNumber, spanOf } from '../dates/index.ts';
 import type { Calendar } from '../dates/index.ts';
 import { grown } from '../facts/index.ts';
 import type { Facts } from '../facts/index.ts';
-import { METHOD_CODES, recognised } from '../gifts/index.ts';
+import { recognised } from '../gifts/index.ts';
 import { EVER } from '../totals/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
 import type { RowsCondition, Where } from './condition.ts';
 import type { Given } from './given.ts';
-import { asksGone, isOpen, testOf } from './test.ts';
+import { asksGone, codeTestOf, isOpen, testOf } from './test.ts';
+import type { CodeTest } from './test.ts';
 
 /** What of a condition decides which rows are read. */
 export type RowsAsked = Pick<RowsCondition, 'of' | 'where' | 'together'>;
@@ -24,15 +25,11 @@ interface Rows {
   inTurn: boolean;
   days: ArrayLike<number> | undefined;
   cents: ArrayLike<number> | undefined;
-  funds: ArrayLike<number>;
-  campaigns: ArrayLike<number>;
-  appeals: ArrayLike<number>;
-  methods: ArrayLike<number>;
+  /** What codes are asked of, which is told from the columns themselves. */
+  codes: CodeTest[];
   tests: ((row: number) => boolean)[];
 }
 
-/** Stands for any fund, campaign, appeal or method: no row has it. */
-const ANY = -1;
 const SOME_ROWS = 64;
 const NONE: ArrayLike<number> = [];
 const PLACES = ['fund', 'campaign', 'appeal'];
@@ -52,10 +49,6 @@ export class Reader {
   /** The days that count of the supporter who is read. */
   private low = EVER.from;
   private high = EVER.to;
-  private fund = ANY;
-  private campaign = ANY;
-  private appeal = ANY;
-  private method = ANY;
   private size: { least: number; most: number } | null = null;
   private readonly lists: readonly Rows[];
   /** Recognition, where it counts. */
@@ -64,6 +57,8 @@ export class Reader {
   private readonly bounded: boolean;
   private readonly both: boolean;
   private readonly together: boolean;
+  /** Whether rows are only counted: neither their days nor their amounts are wanted. */
+  private readonly counted: boolean;
   /** Whether nothing but days is asked of whole gifts. */
   private readonly plain: boolean;
 
@@ -74,17 +69,23 @@ export class Reader {
     credit: CreditChoice,
     /** Of the supporter who is read, the day from which so many days count; NaN where there is none. */
     private readonly after: { day: () => number; days: number } | null = null,
+    /** So many rows are enough; what comes after them is not read. */
+    private readonly enough = Infinity,
+    counted = false,
   ) {
     const listed = listedAs(asked.of);
     const gifts = asked.of === 'gifts';
     const where = asked.where.filter(({ test }) => !isOpen(test));
-    const others = where.filter((one) => !this.takes(one, gifts, listed.sum !== undefined, listed.dated));
+    const others = where.filter((one) => !this.takes(one, listed.sum !== undefined, listed.dated));
     const inParts = gifts && where.some(({ part }) => PLACES.includes(part));
     const rowsOf = (list: { start: Uint32Array; count: Uint32Array; columns: Read['columns'] }, parts: boolean): Rows =>
       this.rowsOf(list, parts, listed.parts, others);
     const own = gifts && credit === 'recognition' ? [] : [rowsOf(facts.listOf(asked.of), false)];
     // A gift that went to several places is asked about by its parts.
-    if (inParts && this.fund === ANY) for (const { funds, tests } of own) tests.unshift((row) => funds[row] !== 0);
+    const { fund } = facts.gifts.columns;
+    const isWhole = ({ values, ok }: CodeTest): boolean => values === fund.values && ok[0] === 0;
+    for (const { codes } of inParts ? own : [])
+      if (!codes.some(isWhole)) codes.unshift({ values: fund.values, ok: NOT_SPLIT, beyond: 1 });
     this.lists = inParts && own.length > 0 ? [...own, rowsOf(facts.splits, true)] : own;
     this.credits = gifts && credit !== 'legal' ? rowsOf(facts.credits, true) : null;
     this.both = credit === 'both';
@@ -92,13 +93,9 @@ export class Reader {
     [this.low, this.high] = [this.from, this.to];
     this.bounded = after !== null || this.from > EVER.from || this.to < EVER.to;
     this.plain =
-      this.lists.length === 1 &&
-      !this.credits &&
-      gifts &&
-      !this.together &&
-      this.size === null &&
-      others.length === 0 &&
-      [this.fund, this.campaign, this.appeal, this.method].every((one) => one === ANY);
+      this.lists.length === 1 && !this.credits && gifts && !this.together && this.size === null && others.length === 0;
+    if (this.size !== null || this.credits) this.enough = Infinity;
+    this.counted = counted && this.size === null && !this.credits;
     const { day, cents } = facts.gifts.columns;
     this.given = {
       ...{ begin: 0, end: 0, inTurn: this.plain },
@@ -108,7 +105,7 @@ export class Reader {
   }
 
   /** Takes what can be asked in the loop itself; answers whether that is all of it. */
-  private takes({ part, test, not }: Where, gifts: boolean, sized: boolean, dated: boolean): boolean {
+  private takes({ part, test, not }: Where, sized: boolean, dated: boolean): boolean {
     if (not) return false;
     if (part === 'day' && dated && test.is === 'in') {
       const { from, to } = spanOf(test.window, this.calendar);
@@ -121,24 +118,7 @@ export class Reader {
       this.size = { least: Math.max(least, this.size?.least ?? least), most: Math.min(most, this.size?.most ?? most) };
       return true;
     }
-    const [only, ...more] = test.is === 'any-of' ? test.values : [];
-    if (!gifts || only === undefined || more.length > 0) return false;
-    switch (part) {
-      case 'fund':
-      case 'campaign':
-      case 'appeal':
-        if (this[part] !== ANY || !(Number(only) > 0)) return false;
-        this[part] = Number(only);
-        return true;
-      case 'method': {
-        const code = METHOD_CODES.indexOf(only as (typeof METHOD_CODES)[number]);
-        if (this.method !== ANY || code < 0) return false;
-        this.method = code;
-        return true;
-      }
-      default:
-        return false;
-    }
+    return false;
   }
 
   private rowsOf(
@@ -152,10 +132,23 @@ export class Reader {
     return {
       ...{ start, count, names: parts ? values('gift') : null, inTurn: columns === this.facts.gifts.columns },
       ...{ days: columns['day']?.values, cents: columns['cents']?.values },
-      ...{ funds: values('fund'), campaigns: values('campaign') },
-      ...{ appeals: values('appeal'), methods: values('method') },
-      tests: others.map((where) => whereTest(where, known, read)),
+      codes: others.flatMap((where) => codeTest(where, known, read) ?? []),
+      tests: others
+        .filter((where) => codeTest(where, known, read) === null)
+        .map((where) => whereTest(where, known, read)),
     };
+  }
+
+  /** No rows. */
+  nothing(): Given {
+    return { ...this.given, begin: 0, end: 0 };
+  }
+
+  /** Whether a supporter has no rows at all, whatever is asked of them. */
+  hasNone(slot: number): boolean {
+    if (this.together || this.credits !== null) return false;
+    for (let at = 0; at < this.lists.length; at++) if ((this.lists[at] as Rows).count[slot] !== 0) return false;
+    return true;
   }
 
   /** The rows of a supporter, which stay until the next is read. */
@@ -163,7 +156,8 @@ export class Reader {
     const { given } = this;
     if (this.after) {
       const day = this.after.day();
-      [this.low, this.high] = [Math.max(this.from, day), Math.min(this.to, day + this.after.days)];
+      this.low = Math.max(this.from, day);
+      this.high = Math.min(this.to, day + this.after.days);
     }
     if (this.plain) {
       this.readPlain(this.lists[0] as Rows, slot, given);
@@ -199,7 +193,7 @@ export class Reader {
     let start = rows.start[slot] as number;
     let end = start + (rows.count[slot] as number);
     if (start === end) return;
-    const { days, cents, names, funds, campaigns, appeals, methods, tests } = rows;
+    const { days, names, codes, tests } = rows;
     const { low, high } = this;
     let dated = this.bounded && days !== undefined;
     if (dated && rows.inTurn) {
@@ -208,17 +202,22 @@ export class Reader {
       if (start === end) return;
       dated = false;
     }
+    const only = codes[0];
+    if (this.counted && only !== undefined && codes.length === 1 && tests.length === 0 && names === null && !dated)
+      return this.countCoded(only, start, end);
     this.makeRoom(this.many + end - start);
-    const { fund, campaign, appeal, method, days: outDays, cents: outCents } = this;
+    const { enough, counted, days: outDays, cents: outCents } = this;
+    const cents = counted ? undefined : rows.cents;
     let many = this.many;
     let before = NaN;
     next: for (let row = start; row < end; row++) {
       // What has no day is in no window, but counts where none is asked about.
       if (dated && !((days?.[row] as number) >= low && (days?.[row] as number) <= high)) continue;
-      if (fund !== ANY && funds[row] !== fund) continue;
-      if (campaign !== ANY && campaigns[row] !== campaign) continue;
-      if (appeal !== ANY && appeals[row] !== appeal) continue;
-      if (method !== ANY && methods[row] !== method) continue;
+      for (let at = 0; at < codes.length; at++) {
+        const { values, ok, beyond } = codes[at] as CodeTest;
+        const code = values[row] as number;
+        if ((code < ok.length ? ok[code] : beyond) === 0) continue next;
+      }
       for (let at = 0; at < tests.length; at++) if (!(tests[at] as (row: number) => boolean)(row)) continue next;
       const amount = cents === undefined ? 0 : (cents[row] as number);
       // The parts of one gift stand together.
@@ -227,8 +226,23 @@ export class Reader {
         continue;
       }
       if (names !== null) before = names[row] as number;
-      outDays[many] = days === undefined ? 0 : (days[row] as number);
-      outCents[many++] = amount;
+      if (!counted) {
+        outDays[many] = days === undefined ? 0 : (days[row] as number);
+        outCents[many] = amount;
+      }
+      many++;
+      if (many >= enough) break;
+    }
+    this.many = many;
+  }
+
+  /** Rows of which one code is asked, and that are only counted. */
+  private countCoded({ values, ok, beyond }: CodeTest, start: number, end: number): void {
+    const { enough } = this;
+    let many = this.many;
+    for (let row = start; row < end && many < enough; row++) {
+      const code = values[row] as number;
+      if ((code < ok.length ? ok[code] : beyond) !== 0) many++;
     }
     this.many = many;
   }
@@ -239,10 +253,10 @@ export class Reader {
       const on = rows.days[row] as number;
       if (!(on >= this.low && on <= this.high)) return false;
     }
-    if (this.fund !== ANY && rows.funds[row] !== this.fund) return false;
-    if (this.campaign !== ANY && rows.campaigns[row] !== this.campaign) return false;
-    if (this.appeal !== ANY && rows.appeals[row] !== this.appeal) return false;
-    if (this.method !== ANY && rows.methods[row] !== this.method) return false;
+    for (const { values, ok, beyond } of rows.codes) {
+      const code = values[row] as number;
+      if ((code < ok.length ? ok[code] : beyond) === 0) return false;
+    }
     for (const test of rows.tests) if (!test(row)) return false;
     return true;
   }
@@ -294,6 +308,20 @@ export class Reader {
     this.cents = grown(this.cents, needed * 2);
     [this.given.days, this.given.cents] = [this.days, this.cents];
   }
+}
+
+/** Of gifts, those that did not go to several places. */
+const NOT_SPLIT = Uint8Array.of(0);
+
+/** What is asked of a part as a table of codes; null where it cannot be. */
+function codeTest(
+  { part, test, not = false }: Where,
+  known: Readonly<Record<string, Known>>,
+  read: Read,
+): CodeTest | null {
+  const entry = partIn(known, part);
+  if (!entry || isOpen(test) || asksGone(test, read.calendar)) return null;
+  return codeTestOf(entry.type, entry.read(read), test, read.calendar, not);
 }
 
 /** Whether a row passes what is asked of one of its parts; of a part that there is not, none does. */

@@ -18,9 +18,11 @@ import {
   evaluate,
   explain,
   gave,
+  Masks,
   MEASURE_NAMES,
   measureAs,
   rows,
+  stateIs,
 } from './index.ts';
 import type { Condition, Explanation, Group, RowsCondition, Setting, Telling, Test, Where } from './index.ts';
 import { plain, TODAY } from './plain.test-support.ts';
@@ -288,6 +290,47 @@ describe('evaluate', () => {
         });
       }),
     );
+  });
+
+  it('says the same of what was asked before, however questions share their parts', () => {
+    fc.assert(
+      fc.property(worlds, fc.array(group, { minLength: 1, maxLength: 4 }), fc.nat({ max: 6 }), (world, asked, most) => {
+        const [facts, known, masks] = [factsOf(world), settingOf(world), new Masks(most)];
+        const once = (one: Group) => [countParts(one, facts, known), [...evaluate(one, facts, known)]];
+        const expected = asked.map(once);
+        const together = all(...asked, ...asked.flatMap(({ parts }) => parts.slice(0, 2)));
+        for (let time = 0; time < 2; time++)
+          for (const [at, one] of asked.entries()) {
+            countParts(together, facts, known, masks);
+            const again = [countParts(one, facts, known, masks), [...evaluate(one, facts, known, masks)]];
+            expect(again).toEqual(expected[at]);
+          }
+        // On another day, or with another credit, it is another question.
+        const later: Setting = {
+          ...known,
+          calendar: { ...known.calendar, today: '2027-03-01' },
+          credit: 'recognition',
+        };
+        for (const one of asked)
+          expect([...evaluate(one, facts, later, masks)]).toEqual([...evaluate(one, facts, later)]);
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it('looks for nobody again of whom it is known', () => {
+    const facts = new Facts();
+    for (let id = 1; id <= 3; id++) facts.addSupporter(id, { region: id === 2 ? 'CA' : 'NV' });
+    const masks = new Masks(2);
+    const nevada = (): number => countParts(all(stateIs('NV')), facts, { calendar }, masks).count;
+    expect(nevada()).toBe(2);
+    facts.update(0, { region: 'CA' });
+    expect(nevada()).toBe(2);
+    for (const state of ['UT', 'OR']) countParts(all(stateIs(state)), facts, { calendar }, masks);
+    expect(nevada()).toBe(1);
+    facts.update(2, { region: 'CA' });
+    masks.clear();
+    expect(nevada()).toBe(0);
   });
 
   it('does not depend on the order in which rows stand', () => {

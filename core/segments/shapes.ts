@@ -5,7 +5,7 @@ import type { Calendar } from '../dates/index.ts';
 import type { Facts } from '../facts/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
 import { counted } from '../words/index.ts';
-import type { Condition, Group, Question } from './condition.ts';
+import type { Condition, Group, Question, RowsCondition } from './condition.ts';
 import { listOf, measureAs } from './measures.ts';
 import { Pass } from './pass.ts';
 import { whereTest } from './reader.ts';
@@ -22,6 +22,8 @@ export interface Setting {
   lists?: ReadonlyMap<number, ArrayLike<number>>;
   /** Other segments by their ids. */
   segments?: ReadonlyMap<number, Question>;
+  /** Whether what conditions see is told, so that they look at all of it. */
+  told?: boolean;
 }
 
 /** What conditions are answered from: facts, and the pass over rows that all of them share. */
@@ -81,12 +83,21 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     const tests = [condition.test, ...[...where, ...(condition.after?.where ?? [])].map(({ test }) => test)];
     if (listed === null || tests.some((test) => asksGone(test, calendar))) return null;
     if (condition.against && isGone(condition.against, calendar)) return null;
-    const tally = pass.ask(condition);
+    const tally = pass.ask(condition, setting.told ? Infinity : enoughFor(condition));
     const { type, unit } = measureAs(measure);
     const passes = figureTest({ is: type }, condition.test, calendar);
+    const { test } = condition;
+    const [low, high] = test.is === 'between' ? [test.atLeast ?? -Infinity, test.atMost ?? Infinity] : [0, 0];
     return {
       costly: true,
-      holds: () => passes(tally.value()),
+      // Most are asked for bounds; what has no value lies in none.
+      holds:
+        test.is === 'between'
+          ? () => {
+              const value = tally.value();
+              return value >= low && value <= high;
+            }
+          : () => passes(tally.value()),
       saw(_slot, telling) {
         const value = tally.value();
         if (Number.isNaN(value)) return `no such ${listed.one}`;
@@ -110,8 +121,17 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     const read = { facts, calendar: setting.calendar, columns: ties.columns };
     const tests = where.map((one) => whereTest(one, LISTED.ties.parts, read));
     const others = ties.columns.other.values;
+    const { household } = facts.people;
+    const inHome = new Map<number, number>();
+    /** Whoever of a home matches, looked for once for all who share it. */
+    const findInHome = (slot: number): number => {
+      const home = facts.isGone(slot) ? 0 : (household.values[slot] as number);
+      const found = inHome.get(home) ?? facts.sharersOf(slot).find(met) ?? -1;
+      if (home !== 0) inHome.set(home, found);
+      return found;
+    };
     const find = (slot: number): number => {
-      if (by === 'household') return facts.sharersOf(slot).find(met) ?? -1;
+      if (by === 'household') return findInHome(slot);
       const from = ties.start[slot] as number;
       const end = from + (ties.count[slot] as number);
       for (let row = from; row < end; row++) {
@@ -158,6 +178,12 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     return ready;
   },
 };
+
+/** How many rows decide a condition: whoever has so many meets it, however many more there are. */
+function enoughFor({ measure, test }: RowsCondition): number {
+  if (measure !== 'number' || test.is !== 'between' || test.atMost !== null || test.atLeast === null) return Infinity;
+  return Math.max(1, test.atLeast);
+}
 
 /** A condition made ready; the one place where a condition and its shape meet without the compiler. */
 export function readyOf(condition: Condition, asking: Asking, inner: Inner): Ready | null {

@@ -73,6 +73,42 @@ export function testOf(type: Type, reading: Reading, test: Test, calendar: Calen
   return (place) => passes(number(place));
 }
 
+/** A test of codes: which of them pass, and whether those beyond do. */
+export interface CodeTest {
+  values: ArrayLike<number>;
+  ok: Uint8Array;
+  beyond: 0 | 1;
+}
+
+/**
+ * The same as a table of codes, where the values are codes that stand in a column: words, references, one of a fixed
+ * list, yes and no. Null where they are not. `not` turns it round.
+ */
+export function codeTestOf(
+  type: Type,
+  reading: Reading,
+  test: Test,
+  calendar: Calendar,
+  not: boolean,
+): CodeTest | null {
+  const so = (passes: boolean): 0 | 1 => (passes === not ? 0 : 1);
+  if ('words' in reading) {
+    const { words, values } = reading.words;
+    const passes = textTest(type, test);
+    return { values, ok: Uint8Array.from(words.words, (word) => so(passes(word))), beyond: so(false) };
+  }
+  if (!('column' in reading) || reading.column === undefined || !['ref', 'one', 'yesno'].includes(type.is)) return null;
+  const { codes, column } = reading;
+  const passes = numberTest(type, test, calendar, codes);
+  const named = test.is === 'any-of' && !codes ? test.values.map(Number).filter((id) => id < MOST_CODES) : [];
+  if (test.is === 'any-of' && !codes && named.length < test.values.length) return null;
+  const most = Math.max(1, (codes?.length ?? 0) - 1, ...named);
+  const ok = Uint8Array.from({ length: most + 1 }, (_, code) => so(passes(code)));
+  return { values: column, ok, beyond: so(passes(most + 1)) };
+}
+/** Ids above are not tabled. */
+const MOST_CODES = 1_000_000;
+
 /** Whether a figure passes a test; NaN, which is no value, passes none but "empty". */
 export function figureTest(type: Type, test: Test, calendar: Calendar): (value: number) => boolean {
   const passes = numberTest(type, test, calendar);

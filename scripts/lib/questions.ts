@@ -19,7 +19,7 @@ export interface Shape {
 const any = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'any', parts });
 
 /** Calls `each` with the rows of every supporter that is not in the trash, and counts those it says yes to. */
-function countSupporters(facts: Facts, each: (slot: number, from: number, end: number) => boolean): number {
+export function countSupporters(facts: Facts, each: (slot: number, from: number, end: number) => boolean): number {
   let many = 0;
   for (let slot = 0; slot < facts.size; slot++) {
     if (facts.isGone(slot)) continue;

@@ -5,7 +5,7 @@ import { FLAG } from '@tallystick/core/facts';
 import { bandOf, byKeys, Figures, grouped, Order, placeAfter } from '@tallystick/core/lists';
 import type { ListGroup, Mark, SortKey } from '@tallystick/core/lists';
 import type { Formats } from '@tallystick/core/money';
-import { askingOf, cellsOf, evaluate, listRows, rowIds, STANDING } from '@tallystick/core/segments';
+import { askingOf, cellsOf, evaluate, listRows, Masks, rowIds, settingKey, STANDING } from '@tallystick/core/segments';
 import type {
   Cell,
   Cells,
@@ -145,7 +145,10 @@ export class Listing {
   /** Whole lists as last asked for, until something changes. */
   private readonly lists = new Map<string, WholeList>();
 
-  constructor(private readonly facts: Facts) {}
+  constructor(
+    private readonly facts: Facts,
+    private readonly masks = new Masks(0),
+  ) {}
 
   /** A slot whose facts changed. */
   changed(slot: number): void {
@@ -260,7 +263,7 @@ export class Listing {
     const { flags, kind: kinds } = facts.people;
     const code = kind === null ? -1 : SUPPORTER_KINDS[kind].code;
     const only = rows === 'person' || rows === 'organization' ? SUPPORTER_KINDS[rows].code : -1;
-    const matching = group === null ? null : evaluate(group, facts, setting);
+    const matching = group === null ? null : evaluate(group, facts, setting, this.masks);
     const among = new Uint8Array(facts.size);
     let without = 0;
     for (let slot = 0; slot < facts.size; slot++) {
@@ -373,8 +376,3 @@ function groupKey({ type, key, cell }: Cells): (row: number) => SortKey {
     return typeof value === 'number' ? bandOf(value, unit) : value;
   };
 }
-
-/** What tells one setting from another; a list of people never changes, so its id stands for it. */
-const settingKey = ({ lists, segments, ...setting }: Setting) => [
-  ...[setting, [...(lists?.keys() ?? [])], [...(segments ?? [])]],
-];

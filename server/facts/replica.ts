@@ -8,7 +8,7 @@ import { GivingSum } from '@tallystick/core/gifts';
 import { ANY_GIFT, totalOf } from '@tallystick/core/totals';
 import { facetsAsked, totalsAsked } from './totals.ts';
 import type { FacetRows, FacetsQuestion, TotalsQuestion, TotalsRow } from './totals.ts';
-import { all, countParts, evaluate, explain, readPasted } from '@tallystick/core/segments';
+import { all, countParts, evaluate, explain, Masks, readPasted } from '@tallystick/core/segments';
 import type { Explanation, PartCounts, Pasted } from '@tallystick/core/segments';
 import { WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
@@ -86,11 +86,14 @@ const NOWHERE = { region: '', city: '', postal: '' };
 
 /** How many sums are kept, and how long a question may be to be kept with its answer. */
 const [MOST_SUMS, MOST_KEY] = [500, 1000];
+/** Of so many conditions it is kept of whom they hold: a byte for each supporter. */
+const MOST_MASKS = 40;
 
 /** Keeps the facts of every supporter, and answers what lists, segments and records ask of them. */
 export class FactsReplica implements Replica {
   readonly facts = new Facts();
-  private readonly listing = new Listing(this.facts);
+  private readonly masks = new Masks(MOST_MASKS);
+  private readonly listing = new Listing(this.facts, this.masks);
   /** The slots of those who may be somewhere else on another day, and the day that `facts` places everyone on. */
   private readonly movers = new Set<number>();
   /** The zone whose days things were sent and changed on. */
@@ -133,6 +136,7 @@ export class FactsReplica implements Replica {
   async reload(db: FollowerDb, ids: readonly number[]): Promise<void> {
     const found = await this.read(db, ids);
     this.summed.clear();
+    this.masks.clear();
     for (const id of ids)
       if (!found.has(id)) {
         this.facts.remove(id);
@@ -203,6 +207,7 @@ export class FactsReplica implements Replica {
   private moveTo(today: IsoDate): void {
     if (today === this.placedOn) return;
     this.placedOn = today;
+    this.masks.clear();
     const { region, city } = this.facts.people;
     for (const slot of this.movers) {
       const before = [region.values[slot], city.values[slot]];
@@ -260,14 +265,14 @@ export class FactsReplica implements Replica {
 
   private count({ group, setting }: AskedGroup): FactsAnswers['count'] {
     const begun = performance.now();
-    const counted = countParts(group, this.facts, setting);
+    const counted = countParts(group, this.facts, setting, this.masks);
     const milliseconds = performance.now() - begun;
     return { ...counted, of: evaluate(all(), this.facts, setting).count(), milliseconds };
   }
 
   private members({ group, setting }: AskedGroup): Uint32Array {
     const ids: number[] = [];
-    for (const slot of evaluate(group, this.facts, setting)) ids.push(this.facts.ids[slot] ?? 0);
+    for (const slot of evaluate(group, this.facts, setting, this.masks)) ids.push(this.facts.ids[slot] ?? 0);
     return Uint32Array.from(ids).sort();
   }
 

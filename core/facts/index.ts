@@ -108,11 +108,16 @@ export class Facts {
     return home === 0 ? [slot] : (this.homes.get(home) ?? [slot]);
   }
 
-  /** Those of a household who are not in the trash; who is there, or whose household is, shares a home with nobody. */
-  sharersOf(slot: number): number[] {
+  /** The household that a supporter shares a home with; 0 for none, as of who is in the trash, or whose household is. */
+  sharedHome(slot: number): number {
     const home = this.people.household.values[slot] ?? 0;
     const record = this.slotOf(home);
-    if (home === 0 || this.isGone(slot) || (record >= 0 && this.isGone(record))) return [slot];
+    return this.isGone(slot) || (record >= 0 && this.isGone(record)) ? 0 : home;
+  }
+
+  /** Those who share a home with a supporter, who is one of them; none of them is in the trash but who is alone. */
+  sharersOf(slot: number): number[] {
+    if (this.sharedHome(slot) === 0) return [slot];
     return [...this.homeOf(slot)].filter((one) => !this.isGone(one));
   }
 

@@ -85,12 +85,10 @@ export class Pass {
   /** The same of everybody who shares a home, measured once for all of them. */
   private onceAHome({ value }: Tally): Tally {
     const known = new Map<number, number>();
-    const { household } = this.facts.people;
     return {
       value: () => {
-        const home = household.values[this.slot] as number;
-        // Who is in the trash shares a home with nobody.
-        if (home === 0 || this.facts.isGone(this.slot)) return value();
+        const home = this.facts.sharedHome(this.slot);
+        if (home === 0) return value();
         const before = known.get(home);
         if (before !== undefined) return before;
         const figure = value();

@@ -715,3 +715,38 @@ describe('within days of something', () => {
     expect(found(all(answered), facts, setting)).toEqual([1]);
   });
 });
+
+describe('a home', () => {
+  const households = SUPPORTER_KINDS.household.code;
+  /** A household (1) with two people (2, 3), who gave 100 and 300 cents; and one alone (4), who gave 500. */
+  const homes = (gone: readonly number[]): Facts => {
+    const facts = new Facts();
+    for (const id of [1, 2, 3, 4]) {
+      const slot = facts.addSupporter(id, {
+        ...{ kind: id === 1 ? households : 0, household: id < 4 ? 1 : 0 },
+        flags: gone.includes(id) ? FLAG.trashed : 0,
+      });
+      if (id > 1)
+        facts.gifts.push(slot, rowWith('gifts', { gift: id, day: 20_000, cents: [100, 300, 500][id - 2] ?? 0 }));
+    }
+    return facts;
+  };
+  const together = { ...rows('gifts', [], 'sum', between(400)), together: true };
+  const ofOne = (cents: number): Condition => ({
+    ...{ kind: 'related', by: 'household', where: [], match: all(rows('gifts', [], 'sum', between(cents, cents))) },
+  });
+  it.each([
+    [[], [1, 2, 3, 4], [1, 2, 3], [1, 2, 3]],
+    // One in the trash counts for nobody else, and nobody for them.
+    [[2], [4], [], [1, 3]],
+    // Where the household is in the trash, each is alone.
+    [[1], [4], [2], [3]],
+  ])(
+    'with %j in the trash gives together, and has somebody, as those who share it do',
+    (gone, all400, all100, all300) => {
+      const facts = homes(gone);
+      const ids = (one: Condition): number[] => found(all(one), facts, { calendar });
+      expect([ids(together), ids(ofOne(100)), ids(ofOne(300))]).toEqual([all400, all100, all300]);
+    },
+  );
+});

@@ -121,12 +121,11 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     const read = { facts, calendar: setting.calendar, columns: ties.columns };
     const tests = where.map((one) => whereTest(one, LISTED.ties.parts, read));
     const others = ties.columns.other.values;
-    const { household } = facts.people;
     const inHome = new Map<number, number>();
     /** Whoever of a home matches, looked for once for all who share it. */
     const findInHome = (slot: number): number => {
-      const home = facts.isGone(slot) ? 0 : (household.values[slot] as number);
-      const found = inHome.get(home) ?? facts.sharersOf(slot).find(met) ?? -1;
+      const home = facts.sharedHome(slot);
+      const found = (home === 0 ? undefined : inHome.get(home)) ?? facts.sharersOf(slot).find(met) ?? -1;
       if (home !== 0) inHome.set(home, found);
       return found;
     };

@@ -200,6 +200,25 @@ describe('tags', () => {
 });
 
 describe('a list', () => {
+  it('has any field of the catalogue as a column, found by its name, and sorts by it', async () => {
+    const { browser } = world;
+    await go('/supporters?kind=person');
+    await browser.see('tr[data-row]');
+    await browser.press('Choose columns');
+    await browser.fill('Find a column', 'birth');
+    await (await browser.see('[role=checkbox][aria-label="Show Birthday"]')).click();
+    await browser.keys(Key.ESCAPE);
+    await (await browser.see('//th//button[starts-with(., "Birthday")]')).click();
+    const first = '/supporters?kind=person&sort=field:birthday&columns=field:birthday&limit=1';
+    const [row] = (await api<Listed<{ name: string; cells: string[] }>>(browser, first)).items;
+    expect(row?.cells[0]).toMatch(/^[A-Z][a-z]{2} \d+$/);
+    await browser.see(`(//tr[@data-row])[1][contains(., "${row?.name}")][contains(., "${row?.cells[0]}")]`);
+    await browser.press('Choose columns');
+    await browser.press('As they were');
+    await browser.keys(Key.ESCAPE);
+    await browser.until(async () => !(await browser.text()).includes('Birthday'), 'the column goes');
+  });
+
   it('is grouped, arranged, saved as a view, and acted on as a whole', async () => {
     const { browser } = world;
     await go('/supporters?kind=organization');

@@ -71,8 +71,9 @@ interface Ask {
  */
 export function evaluate(group: Group, facts: Facts, setting: Setting, masks?: Masks): Bits {
   const out = new Bits(facts.size);
-  if (masks) {
-    const mask = maskOf(group, facts, setting, masks, settingKey(setting));
+  const key = settingKey(setting);
+  if (masks?.knows(group, key)) {
+    const mask = maskOf(group, facts, setting, masks, key);
     for (let slot = 0; slot < facts.size; slot++) if (mask[slot] === 1 && !facts.isGone(slot)) out.add(slot);
     return out;
   }

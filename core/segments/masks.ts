@@ -17,10 +17,15 @@ export class Masks {
     this.known.clear();
   }
 
+  /** Whether a part is known, of a group all that it is put together from. */
+  knows(part: Condition | Group, setting: string): boolean {
+    if (part.kind !== 'group') return this.known.has(keyOf(part, setting));
+    return part.parts.every((one) => one.off === true || this.knows(one, setting));
+  }
+
   /** What is known of a part asked so, or is made now. */
   of(part: Condition | Group, setting: string, make: () => Mask): Mask {
-    const { off: _off, ...asked } = part;
-    const key = `${setting} ${JSON.stringify(asked)}`;
+    const key = keyOf(part, setting);
     const mask = this.known.get(key) ?? make();
     this.known.delete(key);
     this.known.set(key, mask);
@@ -28,4 +33,9 @@ export class Masks {
     if (this.known.size > this.most && oldest !== undefined) this.known.delete(oldest);
     return mask;
   }
+}
+
+function keyOf(part: Condition | Group, setting: string): string {
+  const { off: _off, ...asked } = part;
+  return `${setting} ${JSON.stringify(asked)}`;
 }

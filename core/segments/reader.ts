@@ -146,7 +146,7 @@ export class Reader {
 
   /** Whether a supporter has no rows at all, whatever is asked of them. */
   hasNone(slot: number): boolean {
-    if (this.together || this.credits !== null) return false;
+    if (this.credits !== null || (this.together && this.facts.sharedHome(slot) !== 0)) return false;
     for (let at = 0; at < this.lists.length; at++) if ((this.lists[at] as Rows).count[slot] !== 0) return false;
     return true;
   }
@@ -164,7 +164,7 @@ export class Reader {
       return given;
     }
     this.many = 0;
-    if (this.together) {
+    if (this.together && this.facts.sharedHome(slot) !== 0) {
       const slots = this.facts.sharersOf(slot);
       for (const one of slots) for (const rows of this.lists) this.readRows(rows, one);
       if (this.credits) this.readCredits(this.credits, slots);

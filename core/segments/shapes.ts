@@ -125,8 +125,9 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     /** Whoever of a home matches, looked for once for all who share it. */
     const findInHome = (slot: number): number => {
       const home = facts.sharedHome(slot);
-      const found = (home === 0 ? undefined : inHome.get(home)) ?? facts.sharersOf(slot).find(met) ?? -1;
-      if (home !== 0) inHome.set(home, found);
+      if (home === 0) return met(slot) ? slot : -1;
+      const found = inHome.get(home) ?? facts.sharersOf(slot).find(met) ?? -1;
+      inHome.set(home, found);
       return found;
     };
     const find = (slot: number): number => {

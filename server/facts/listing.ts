@@ -101,7 +101,7 @@ interface WholeList {
 }
 
 /** So many orders, whole lists and columns of figures are kept. */
-const [MOST_ORDERS, MOST_LISTS, MOST_FIGURES] = [12, 12, 24];
+const [MOST_ORDERS, MOST_LISTS, MOST_FIGURES] = [12, 12, 12];
 /** One part in so many of the supporters is few: their figures are read, and not kept for all. */
 const FEW = 4;
 const MOST_GROUPS = 2000;

@@ -1,6 +1,7 @@
 import type { Window } from '@tallystick/core/dates';
 import {
   all,
+  any,
   anyOf,
   between,
   during,
@@ -8,6 +9,7 @@ import {
   FIRST_VIEW,
   gave,
   inGroup,
+  none,
   not,
   rows,
   stateIs,
@@ -21,8 +23,6 @@ import { VAN_MAIL } from './texts.ts';
 import { WindowTable } from '@tallystick/server/settings/index';
 import { keepPeople, SegmentTable } from '@tallystick/server/segments/index';
 
-const any = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'any', parts });
-const none = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'none', parts });
 const fiscal = (ago: number) => during({ kind: 'fiscal-year', ago });
 const last = (many: number, unit: 'month' | 'year'): Window => ({ kind: 'last', many, unit });
 const YES = (part: string) => anyOf(part, '1');

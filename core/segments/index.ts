@@ -54,7 +54,7 @@ export {
   standingName,
   withRows,
 } from './view.ts';
-export type { Goes, Measured, Picked, Reached, RowKind, Shown, Standing, View, ViewColumn } from './view.ts';
+export type { Goes, Measured, Picked, Reached, RowKind, Shown, View, ViewColumn } from './view.ts';
 export { describeCondition, describeGroup, describeNeeds, describeShown } from './words.ts';
 export type { Wording } from './words.ts';
 
@@ -71,7 +71,7 @@ interface Ask {
  */
 export function evaluate(group: Group, facts: Facts, setting: Setting, masks?: Masks): Bits {
   const out = new Bits(facts.size);
-  const key = settingKey(setting);
+  const key = masks ? settingKey(setting) : '';
   if (masks?.knows(group, key)) {
     const mask = maskOf(group, facts, setting, masks, key);
     for (let slot = 0; slot < facts.size; slot++) if (mask[slot] === 1 && !facts.isGone(slot)) out.add(slot);

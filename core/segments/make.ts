@@ -1,6 +1,6 @@
 import type { ListedName } from '../catalogue/index.ts';
 import type { Window } from '../dates/index.ts';
-import type { FieldCondition, RowsCondition, Where } from './condition.ts';
+import type { FieldCondition, Group, RowsCondition, Where } from './condition.ts';
 import type { Measure } from './measures.ts';
 import type { Test } from './test.ts';
 
@@ -30,6 +30,10 @@ export const rows = (
   test: Test = SOME,
 ): RowsCondition => ({ kind: 'rows', of, where, measure, test });
 
+/** Any of them will do. */
+export const any = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'any', parts });
+/** None of them may hold. */
+export const none = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'none', parts });
 /** Gave anything of what is asked about. */
 export const gave = (...where: readonly Where[]): RowsCondition => rows('gifts', where);
 /** What was given comes to at least, and at most, so many cents. */

@@ -129,13 +129,12 @@ export class Reader {
   ): Rows {
     const values = (name: string): ArrayLike<number> => columns[name]?.values ?? NONE;
     const read: Read = { facts: this.facts, calendar: this.calendar, columns };
+    const coded = others.map((where) => codeTest(where, known, read));
     return {
       ...{ start, count, names: parts ? values('gift') : null, inTurn: columns === this.facts.gifts.columns },
       ...{ days: columns['day']?.values, cents: columns['cents']?.values },
-      codes: others.flatMap((where) => codeTest(where, known, read) ?? []),
-      tests: others
-        .filter((where) => codeTest(where, known, read) === null)
-        .map((where) => whereTest(where, known, read)),
+      codes: coded.flatMap((one) => one ?? []),
+      tests: others.filter((_, at) => coded[at] === null).map((where) => whereTest(where, known, read)),
     };
   }
 

@@ -750,3 +750,12 @@ describe('a home', () => {
     },
   );
 });
+
+it('of a part that holds codes, bounds are asked of the numbers themselves', () => {
+  const facts = new Facts();
+  const slot = facts.addSupporter(1, {});
+  facts.gifts.push(slot, rowWith('gifts', { gift: 1, day: 20_000, cents: 100, fund: 4 }));
+  const asks = (least: number, most: number): number[] =>
+    found(all(gave({ part: 'fund', test: between(least, most) })), facts, { calendar });
+  expect([asks(3, 5), asks(5, 9)]).toEqual([[1], []]);
+});

@@ -98,6 +98,8 @@ export function codeTestOf(
     return { values, ok: Uint8Array.from(words.words, (word) => so(passes(word))), beyond: so(false) };
   }
   if (!('column' in reading) || reading.column === undefined || !['ref', 'one', 'yesno'].includes(type.is)) return null;
+  // Beyond the codes that are named only these are answered alike.
+  if (!['any-of', 'filled', 'empty'].includes(test.is)) return null;
   const { codes, column } = reading;
   const passes = numberTest(type, test, calendar, codes);
   const named = test.is === 'any-of' && !codes ? test.values.map(Number).filter((id) => id < MOST_CODES) : [];

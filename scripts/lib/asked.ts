@@ -6,12 +6,14 @@ import { NO_DAY } from '@tallystick/core/facts';
 import { METHOD_CODES } from '@tallystick/core/gifts';
 import {
   all,
+  any,
   anyOf,
   between,
   during,
   fieldIs,
   gave,
   inGroup,
+  none,
   not,
   rows,
   tagged,
@@ -30,8 +32,6 @@ export interface Asked {
   loop: (facts: Facts) => number;
 }
 
-const any = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'any', parts });
-const none = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'none', parts });
 const fiscal = (ago: number) => during({ kind: 'fiscal-year', ago });
 const YES = (part: string) => anyOf(part, '1');
 const related = (where: Extract<Condition, { kind: 'related' }>['where'], match: Group): Condition => ({

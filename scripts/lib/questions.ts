@@ -1,7 +1,7 @@
 import { addDays, dateOfDay, spanOf } from '@tallystick/core/dates';
 import type { Calendar, DaySpan } from '@tallystick/core/dates';
 import type { Facts } from '@tallystick/core/facts';
-import { all, anyOf, between, during, gave, not, rows, stateIs, total } from '@tallystick/core/segments';
+import { all, any, anyOf, between, during, gave, not, rows, stateIs, total } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
 
 /* Questions about many supporters, each answered three ways: by segments, by hand over the same columns, by SQL. */
@@ -15,8 +15,6 @@ export interface Shape {
   loop: (facts: Facts) => number;
   sql: string;
 }
-
-const any = (...parts: Group['parts']): Group => ({ kind: 'group', join: 'any', parts });
 
 /** Calls `each` with the rows of every supporter that is not in the trash, and counts those it says yes to. */
 export function countSupporters(facts: Facts, each: (slot: number, from: number, end: number) => boolean): number {

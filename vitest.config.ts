@@ -8,6 +8,8 @@ const setupFiles = ['scripts/tests/seed.setup.ts'];
 
 export default defineConfig({
   test: {
+    // What files of tests import is read once for each worker: no test changes a module.
+    isolate: false,
     projects: [
       {
         test: {
@@ -35,11 +37,11 @@ export default defineConfig({
         test: {
           name: 'browser',
           include: ['**/*.e2e.ts'],
+          globalSetup: ['scripts/tests/demo.setup.ts'],
           testTimeout: 240_000,
           hookTimeout: 240_000,
           pool: 'forks',
-          maxWorkers: 1,
-          fileParallelism: false,
+          maxWorkers: 2,
           sequence: { groupOrder: 2 },
         },
       },

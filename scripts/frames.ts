@@ -10,7 +10,7 @@ import { Browser } from './lib/browser.ts';
 import { freePort, startMariaDb } from './lib/mariadb.ts';
 import { main, readOptions } from './lib/options.ts';
 import { startStack } from './lib/stack.ts';
-import { buildWeb } from './start.ts';
+import { buildWeb } from './lib/build.ts';
 
 /**
  * Counts what the browser itself measures from now on: the time between frames, frames that took longer than 50 ms

@@ -71,7 +71,10 @@ if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== wanted) {
   writeFileSync(stamp, wanted);
 }
 
-const child = spawn(process.execPath, ['--import', 'tsx', join(root, 'scripts', `${command}.ts`), ...options], {
+// From here on what npm installed is there: TypeScript is understood, and what is started is built first.
+(await import('tsx/esm/api')).register();
+const { programArguments } = await import('./lib/build.ts');
+const child = spawn(process.execPath, [...(await programArguments(`scripts/${command}.ts`)), ...options], {
   cwd: root,
   stdio: 'inherit',
   env: {

@@ -5,7 +5,7 @@ import { Browser } from './lib/browser.ts';
 import { main, readOptions } from './lib/options.ts';
 import { ROOT } from './lib/processes.ts';
 import { startStack } from './lib/stack.ts';
-import { buildWeb } from './start.ts';
+import { buildWeb } from './lib/build.ts';
 
 /** The main views, each with what is done before its picture is taken. */
 const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][] = [

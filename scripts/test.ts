@@ -2,10 +2,10 @@ import { spawn } from 'node:child_process';
 import { readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { builtPrograms, buildWeb } from './lib/build.ts';
 import { DAYS_OF_TRIAL, dayOfTrialOn, described, environmentAt } from './lib/days.ts';
 import { main } from './lib/options.ts';
 import { ROOT } from './lib/processes.ts';
-import { buildWeb } from './start.ts';
 
 /*
  * Every check and every test; the last line says how many passed and failed. All but the browser's tests run as if
@@ -22,14 +22,30 @@ interface Count {
 /** So many lines of each fault are said at the end. */
 const FAULT_LINES = 12;
 
+const inTools = (command: string, env: Record<string, string> = {}) =>
+  [
+    join(ROOT, 'node_modules', '.bin', command),
+    { cwd: ROOT, env: { ...process.env, NODE_OPTIONS: '--max-old-space-size=4096', ...env } },
+  ] as const;
+
 function run(command: string, args: readonly string[], env: Record<string, string> = {}): Promise<number> {
+  const [path, options] = inTools(command, env);
+  return new Promise((resolve) =>
+    spawn(path, args, { ...options, stdio: 'inherit' }).on('exit', (code) => resolve(code ?? 1)),
+  );
+}
+
+/** Runs a command and keeps what it says. */
+function heard(command: string, args: readonly string[]): Promise<{ status: number; said: string }> {
+  const [path, options] = inTools(command);
   return new Promise((resolve) => {
-    const child = spawn(join(ROOT, 'node_modules', '.bin', command), args, {
-      cwd: ROOT,
-      stdio: 'inherit',
-      env: { ...process.env, NODE_OPTIONS: '--max-old-space-size=4096', ...env },
-    });
-    child.on('exit', (code) => resolve(code ?? 1));
+    const child = spawn(path, args, options);
+    let said = '';
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (part: Buffer) => {
+        said += part.toString();
+      });
+    child.on('close', (code) => resolve({ status: code ?? 1, said }));
   });
 }
 
@@ -44,14 +60,20 @@ const CHECKS: readonly [string, string[]][] = [
   ['tsx', ['scripts/weight.ts']],
 ];
 
+/** Two at a time; what each says is shown whole, when it has ended. */
 async function checks(): Promise<Count> {
   const faults: string[] = [];
-  for (const [name, args] of CHECKS) {
-    const line = `${name} ${args.join(' ')}`;
-    console.log(`\n${line}`);
-    const status = await run(name, args);
-    if (status !== 0) faults.push(`${line}\nended with ${status}; what it found stands where it ran`);
-  }
+  const left = [...CHECKS];
+  const next = async (): Promise<void> => {
+    for (let check = left.shift(); check; check = left.shift()) {
+      const [name, args] = check;
+      const line = `${name} ${args.join(' ')}`;
+      const { status, said } = await heard(name, args);
+      console.log(`\n${line}\n${said}`);
+      if (status !== 0) faults.push(`${line}\nended with ${status}; what it found stands where it ran`);
+    }
+  };
+  await Promise.all([next(), next()]);
   return { passed: CHECKS.length - faults.length, failed: faults.length, faults };
 }
 
@@ -102,6 +124,7 @@ await main(async () => {
   const counts: Count[] = [];
   if (chosen.length === 0 && !everyDay) counts.push(await checks());
   await buildWeb(console.log);
+  await builtPrograms();
   if (everyDay) for (const day of DAYS_OF_TRIAL) counts.push(await testsOn(day, chosen));
   else if (chosen.length > 0) counts.push(await tests(chosen));
   else {

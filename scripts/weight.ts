@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { main, Plain } from './lib/options.ts';
 import { ROOT } from './lib/processes.ts';
 import { weightOf } from './lib/weight.ts';
-import { buildWeb } from './start.ts';
+import { buildWeb } from './lib/build.ts';
 
 const MOST_BYTES = 300_000;
 const kB = (bytes: number): string => `${(bytes / 1000).toFixed(0).padStart(5)} kB`;

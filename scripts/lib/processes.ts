@@ -1,8 +1,8 @@
 import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
-import { join } from 'node:path';
+import { programArguments, ROOT } from './build.ts';
 
-export const ROOT = join(import.meta.dirname, '..', '..');
+export { ROOT };
 
 export interface Running {
   /** What the process printed after `listening`. */
@@ -12,12 +12,12 @@ export interface Running {
 }
 
 /** Starts one of our TypeScript programs and waits until it says `listening …`; rejects with its exit code. */
-export function startProgram(
+export async function startProgram(
   path: string,
   args: readonly string[],
   env: Record<string, string> = {},
 ): Promise<Running> {
-  const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, path), ...args], {
+  const child = spawn(process.execPath, [...(await programArguments(path)), ...args], {
     cwd: ROOT,
     env: { ...process.env, ...env },
     stdio: ['ignore', 'pipe', 'inherit'],

@@ -17,7 +17,8 @@ export interface Stack {
   stop(): Promise<void>;
 }
 
-async function isFree(port: number): Promise<boolean> {
+/** Whether nothing listens on a port of the loopback. */
+export async function isFree(port: number): Promise<boolean> {
   return new Promise((resolve) => {
     const server = createServer();
     server.once('error', () => resolve(false));

@@ -1,6 +1,6 @@
-import type { ChildProcess } from 'node:child_process';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { all, stateIs } from '@tallystick/core/segments';
+import type { Running } from '../../scripts/lib/processes.ts';
 import { killServer, openTestRoom, prepared, startServer } from '../tests/processes.ts';
 import type { TestRoom } from '../tests/processes.ts';
 import { addPerson, TESTER, until } from '../tests/support.ts';
@@ -35,9 +35,9 @@ it('each message goes once, whatever is retried, paused and killed, and nobody i
   const arrived = async () => (await room.postbox.list()).map((letter) => letter.messageId);
   const comeTo = (many: number) => until(async () => (await arrived()).length >= many, 100_000);
   /** Which of the servers is at the mailing. */
-  const sender = async (servers: ChildProcess[]): Promise<ChildProcess> => {
+  const sender = async (servers: Running[]): Promise<Running> => {
     const [row] = await app.sql.rows<{ worker: string }>('SELECT worker FROM job WHERE id = ?', [jobId]);
-    const found = servers.find(({ pid }) => row?.worker.includes(`:${pid}:`));
+    const found = servers.find(({ child }) => row?.worker.includes(`:${child.pid}:`));
     if (!found) throw new Error(`Nobody is at it: ${row?.worker}`);
     return found;
   };
@@ -59,15 +59,15 @@ it('each message goes once, whatever is retried, paused and killed, and nobody i
 
   // The one that sends falls silent for longer than the other waits; then it comes back in the middle of things.
   const first = await sender(servers);
-  first.kill('SIGSTOP');
+  first.child.kill('SIGSTOP');
   await until(async () => (await job()).attempts >= 2, 100_000);
   const before = (await arrived()).length;
   await comeTo(before + 4);
-  first.kill('SIGCONT');
+  first.child.kill('SIGCONT');
   await comeTo(before + 12);
   // The one that took over dies.
   const second = await sender(servers);
-  expect(second.pid).not.toBe(first.pid);
+  expect(second.child.pid).not.toBe(first.child.pid);
   await killServer(second);
 
   // What is left goes by the one that was paused; only who is busy is waited for.
@@ -96,6 +96,7 @@ it('each message goes once, whatever is retried, paused and killed, and nobody i
   expect(await states()).toMatchObject({ 'bounce bounced': 3, 'busy failed': 2 });
   expect(await mailings.get(value)).toMatchObject({ state: 'sent', counts: { waiting: 0 } });
   expect((await arrived()).length).toBe(letters.length);
-  for (const server of servers) if (server.exitCode === null && server.signalCode === null) await killServer(server);
+  for (const server of servers)
+    if (server.child.exitCode === null && server.child.signalCode === null) await killServer(server);
   await app.close();
 }, 400_000);

@@ -1,6 +1,5 @@
-// The first module of every worker thread: teaches it TypeScript, then runs the script that it was started for.
-import { register } from 'tsx/esm/api';
+// The first module of every worker thread: runs the script that it was started for, which is TypeScript in tests.
 import { workerData } from 'node:worker_threads';
 
-register();
+if (workerData.script.endsWith('.ts')) (await import('tsx/esm/api')).register();
 await import(workerData.script);

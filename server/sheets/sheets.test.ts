@@ -1,7 +1,6 @@
-import { spawn } from 'node:child_process';
-import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Sheet } from '@tallystick/contract/sheets';
+import { killServer, startServer } from '../tests/processes.ts';
 import { addGift, addPerson, freshDatabase, openTestApp, recordOf, snapshot, until } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
@@ -336,17 +335,8 @@ describe('killed in the middle of posting (SIGKILL)', () => {
     await type(id, rows, app);
     const before = await snapshot(app.sql);
     for (const wait of [150, 400, 700]) {
-      const child = spawn(process.execPath, ['--import', 'tsx', join(import.meta.dirname, '..', 'main.ts')], {
-        env: { ...process.env, DATABASE_URL: databaseUrl, PORT: '0', TALLYSTICK_TODAY: '2026-11-23' },
-        stdio: ['ignore', 'pipe', 'inherit'],
-      });
-      const url = await new Promise<string>((resolve) =>
-        child.stdout.on('data', (part: Buffer) => {
-          const found = /listening (\S+)/.exec(part.toString())?.[1];
-          if (found) resolve(found);
-        }),
-      );
-      const asked = fetch(`${url}/api/v1/sheets/${id}/post`, {
+      const server = await startServer(databaseUrl);
+      const asked = fetch(`${server.said[0]}/api/v1/sheets/${id}/post`, {
         method: 'POST',
         headers: { Authorization: `Bearer ${secret}`, 'Content-Type': 'application/json', 'Idempotency-Key': 'kill' },
         body: '{}',
@@ -355,10 +345,7 @@ describe('killed in the middle of posting (SIGKILL)', () => {
         () => 'cut',
       );
       await new Promise((resolve) => setTimeout(resolve, wait));
-      await new Promise<void>((resolve) => {
-        child.once('exit', () => resolve());
-        child.kill('SIGKILL');
-      });
+      await killServer(server);
       const many = async (): Promise<number> =>
         (await app.sql.rows<{ many: number }>('SELECT COUNT(*) AS many FROM gift'))[0]?.many ?? -1;
       if ((await asked) === 'cut') await until(async () => [0, 2_000].includes(await many()));

@@ -1,10 +1,10 @@
-import { spawn } from 'node:child_process';
-import type { ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { openMailRoom } from '@tallystick/standins/mailroom';
 import type { MailRoom } from '@tallystick/standins/mailroom';
+import { startProgram } from '../../scripts/lib/processes.ts';
+import type { Running } from '../../scripts/lib/processes.ts';
 import { FakeMailer, freshDatabase, openTestApp, TODAY } from './support.ts';
 import type { TestApp } from './support.ts';
 
@@ -27,25 +27,15 @@ export async function openTestRoom(): Promise<TestRoom> {
   };
 }
 
-/** A server of its own process over a database; resolves once it listens. */
-export async function startServer(databaseUrl: string, smtpPort: number): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['--import', 'tsx', join(import.meta.dirname, '..', 'main.ts')], {
-    env: {
-      ...process.env,
-      DATABASE_URL: databaseUrl,
-      SMTP_URL: `smtp://127.0.0.1:${smtpPort}`,
-      PORT: '0',
-      TALLYSTICK_TODAY: TODAY,
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
+/** A server of its own process over a database; resolves once it listens, with where. */
+export function startServer(databaseUrl: string, smtpPort?: number): Promise<Running> {
+  return startProgram('server/main.ts', [], {
+    ...{ DATABASE_URL: databaseUrl, PORT: '0', TALLYSTICK_TODAY: TODAY },
+    ...(smtpPort === undefined ? {} : { SMTP_URL: `smtp://127.0.0.1:${smtpPort}` }),
   });
-  await new Promise<void>((resolve) =>
-    child.stdout?.on('data', (part: Buffer) => part.toString().includes('listening') && resolve()),
-  );
-  return child;
 }
 
-export const killServer = (child: ChildProcess): Promise<void> =>
+export const killServer = ({ child }: Running): Promise<void> =>
   new Promise((resolve) => {
     child.once('exit', () => resolve());
     child.kill('SIGKILL');

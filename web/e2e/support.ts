@@ -1,12 +1,11 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Key } from 'selenium-webdriver';
 import { expect } from 'vitest';
 import { Browser } from '../../scripts/lib/browser.ts';
-import { freePort } from '../../scripts/lib/mariadb.ts';
-import { startStack } from '../../scripts/lib/stack.ts';
+import { isFree, startStack } from '../../scripts/lib/stack.ts';
 import type { Stack } from '../../scripts/lib/stack.ts';
 
 export { Key };
@@ -19,14 +18,28 @@ export interface World {
   close(): Promise<void>;
 }
 
+/** So far apart that neither takes what the other, or the system, may. */
+const FIRST_PORT = 20_000;
+const APART = 1000;
+
+/** A port that is free with the two after it, of a range that only this worker takes from. */
+async function portsOfOurOwn(): Promise<number> {
+  const first = FIRST_PORT + APART * Number(process.env['VITEST_POOL_ID'] ?? 0);
+  for (let port = first; port < first + APART; port += 3)
+    if ((await Promise.all([port, port + 1, port + 2].map(isFree))).every(Boolean)) return port;
+  throw new Error(`No three ports are free from ${first} on.`);
+}
+
 /**
  * The whole of Tallystick with the demo, and a browser signed in to it as the development officer; or with nothing in
  * it yet, and a browser at its first page.
  */
 export async function openWorld({ empty = false } = {}): Promise<World> {
   const folder = mkdtempSync(join(tmpdir(), 'tallystick-e2e-'));
+  const demo = process.env['TALLYSTICK_TEST_DEMO'] ?? '';
+  if (!empty && demo) cpSync(demo, folder, { recursive: true });
   const stack = await startStack(
-    { data: folder, port: await freePort(), empty, today: TODAY, supporters: null, gifts: null, rest: [] },
+    { data: folder, port: await portsOfOurOwn(), empty, today: TODAY, supporters: null, gifts: null, rest: [] },
     () => undefined,
   );
   const browser = await Browser.open();

@@ -12,11 +12,21 @@ export const Field = z.custom<IntakeColumn>(
 );
 /** A file has so many columns at most. */
 export const MOST_COLUMNS = 200;
+/** So many rows are decided one by one at most. */
+export const MOST_PICKS = 20_000;
 export const IntakeSetting = z.object({
   columns: z.array(Field.nullable()).max(MOST_COLUMNS),
   decimal: z.enum(['.', ',']),
-  dateOrder: z.enum(['mdy', 'dmy']),
+  /** Null: as the column itself says. */
+  dateOrder: z.enum(['mdy', 'dmy']).nullable(),
   fundId: Id,
+  /** Columns without a place are left out knowingly. */
+  leaveRest: z.boolean().default(false),
+  /** What a person chose for rows, by their place in the file: a supporter by number, somebody new, or to leave it out. */
+  picks: z
+    .record(z.string().regex(/^\d+$/), z.union([Id, z.enum(['new', 'skip'])]))
+    .refine((picks) => Object.keys(picks).length <= MOST_PICKS, `At most ${MOST_PICKS} rows are decided one by one.`)
+    .default({}),
 });
 export type IntakeSetting = z.infer<typeof IntakeSetting>;
 export const Intake = z.object({
@@ -34,7 +44,7 @@ export const Intake = z.object({
   revision: z.number().nullable(),
 });
 export type Intake = z.infer<typeof Intake>;
-export const VERDICTS = ['new', 'known', 'bad', 'undecided', 'already'] as const;
+export const VERDICTS = ['new', 'known', 'bad', 'undecided', 'already', 'skipped'] as const;
 const Said = z.object({ field: Field.nullable(), value: z.string(), reason: z.string() });
 export const IntakeRow = z.object({
   row: z.number(),
@@ -42,6 +52,8 @@ export const IntakeRow = z.object({
   verdict: z.enum(VERDICTS),
   says: z.string(),
   supporterId: z.number().nullable(),
+  /** Of an undecided row, whom it may belong to and why. */
+  candidates: z.array(z.object({ id: z.number(), name: z.string(), reasons: z.array(z.string()) })),
   problems: z.array(Said),
   /** What deserves a look, though the row is brought in. */
   warnings: z.array(Said),
@@ -53,6 +65,7 @@ export const IntakeCounts = z.object({
   bad: z.number(),
   undecided: z.number(),
   already: z.number(),
+  skipped: z.number(),
   /** Rows that are brought in and deserve a look before. */
   look: z.number(),
   newSupporters: z.number(),
@@ -116,6 +129,10 @@ export const previewIntake = endpoint({
     next: z.string().nullable(),
     total: z.number(),
     counts: IntakeCounts,
+    /** What must be said before anything is brought in. */
+    questions: z.array(z.object({ about: z.enum(['dates', 'columns']), says: z.string() })),
+    /** The order of dates in numbers as the column says itself, and why. */
+    dates: z.object({ order: z.enum(['mdy', 'dmy']).nullable(), says: z.string().nullable() }),
   }),
 });
 export const badRowsCsv = endpoint({

@@ -18,7 +18,10 @@ export type DayNumber = number;
 export type ParsedDate = { ok: true; date: IsoDate } | { ok: false; reason: string };
 
 const DAY_MS = 86_400_000;
-const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
+const MONTHS = [
+  ...['january', 'february', 'march', 'april', 'may', 'june'],
+  ...['july', 'august', 'september', 'october', 'november', 'december'],
+];
 
 export function daysInMonth(year: number, month: number): number {
   return getDaysInMonth(new Date(year, month - 1));
@@ -40,8 +43,9 @@ export function isIsoDate(text: string): boolean {
 export const isPlausible = (date: IsoDate): boolean => date >= '1800' && date < '2200';
 
 /**
- * Reads a date as people and files write it: ISO, `3/14/2026`, `14.03.2026` (dots are always day first),
- * `14 Mar 2026`, `March 14, 2026`, an ISO instant (its date is taken). `order` settles slashes and dashes.
+ * Reads a date as people and files write it: ISO, `2026/3/14`, `20260314`, `3/14/2026`, `14.03.2026` (dots are always
+ * day first), `14 Mar 2026`, `14-Mar-26`, `March 14, 2026`; of an instant its date as it is written, of `Sat, 14 March
+ * 2026` all but the day of the week. `order` settles slashes and dashes.
  */
 export function parseDate(text: string, order: 'mdy' | 'dmy' = 'mdy'): ParsedDate {
   const clean = text.trim();
@@ -54,25 +58,36 @@ export function parseDate(text: string, order: 'mdy' | 'dmy' = 'mdy'): ParsedDat
   return { ok: true, date };
 }
 
+const CLOCK =
+  /(?:[T,]|\s)\s*\d{1,2}:\d{2}(?::\d{2}(?:[.,]\d+)?)?\s*(?:[AaPp]\.?[Mm]\.?)?\s*(?:Z|UTC|GMT|[+-]\d{2}:?\d{2})?$/;
+const WEEKDAY = /^(?:mon|tues?|wed(?:nes)?|thu(?:rs?)?|fri|sat(?:ur)?|sun)(?:day)?\.?,?\s+/i;
+
+const monthOf = (word: string): number =>
+  MONTHS.findIndex((month) => month.startsWith(word.toLowerCase().replace(/^sept$/, 'sep'))) + 1;
+const yearOf = (digits: string): number => (digits.length === 2 ? 2000 : 0) + Number(digits);
+
 function datePartsOf(text: string, order: 'mdy' | 'dmy'): [number, number, number] | null {
-  const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})(?:[T ][\d:.]+(?:Z|[+-]\d{2}:?\d{2})?)?$/.exec(text);
-  if (iso) return [Number(iso[1]), Number(iso[2]), Number(iso[3])];
-  const dotted = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(text);
-  if (dotted) return [Number(dotted[3]), Number(dotted[2]), Number(dotted[1])];
-  const slashed = /^(\d{1,2})[/-](\d{1,2})[/-](\d{4}|\d{2})(?:\s+[\d:]+(?:\s?[AaPp][Mm])?)?$/.exec(text);
+  const day = text.replace(CLOCK, '').replace(WEEKDAY, '');
+  const yearFirst = /^(\d{4})([-/.])(\d{1,2})\2(\d{1,2})$|^(\d{4})(\d{2})(\d{2})$/.exec(day);
+  if (yearFirst) {
+    const [, year, , month, on, bareYear, bareMonth, bareDay] = yearFirst;
+    return [Number(year ?? bareYear), Number(month ?? bareMonth), Number(on ?? bareDay)];
+  }
+  const dotted = /^(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4}|\d{2})$/.exec(day);
+  if (dotted) return [yearOf(dotted[3] ?? ''), Number(dotted[2]), Number(dotted[1])];
+  const slashed = /^(\d{1,2})([/-])(\d{1,2})\2(\d{4}|\d{2})$/.exec(day);
   if (slashed) {
-    const [first, second] = [Number(slashed[1]), Number(slashed[2])];
-    const year = slashed[3]?.length === 2 ? 2000 + Number(slashed[3]) : Number(slashed[3]);
+    const [first, second] = [Number(slashed[1]), Number(slashed[3])];
+    const year = yearOf(slashed[4] ?? '');
     return order === 'mdy' ? [year, first, second] : [year, second, first];
   }
-  const worded = /^(?:(\d{1,2})\.?\s+([A-Za-z]{3,9})|([A-Za-z]{3,9})\.?\s+(\d{1,2})(?:st|nd|rd|th)?),?\s+(\d{4})$/.exec(
-    text,
-  );
-  if (worded) {
-    const month = MONTHS.indexOf((worded[2] ?? worded[3] ?? '').slice(0, 3).toLowerCase()) + 1;
-    return [Number(worded[5]), month, Number(worded[1] ?? worded[4])];
-  }
-  return null;
+  const worded =
+    /^(\d{1,2})(?:st|nd|rd|th)?\.?[\s-]*(?:of\s)?([a-z]{3,9})\.?,?[\s-]*(\d{4}|\d{2})$/i.exec(day) ??
+    /^(?<month>[a-z]{3,9})\.?[\s-]*(?<day>\d{1,2})(?:st|nd|rd|th)?(?:,\s*|[\s-]+)(?<year>\d{4}|\d{2})$/i.exec(day);
+  if (!worded) return null;
+  const { groups } = worded;
+  const [on, month, year] = groups ? [groups['day'], groups['month'], groups['year']] : worded.slice(1);
+  return [yearOf(year ?? ''), monthOf(month ?? ''), Number(on)];
 }
 
 /** Days since 1970-01-01 of a valid date; negative before. */

@@ -3,7 +3,11 @@ export type { IntakeColumn, IntakeField } from './fields.ts';
 export { readRow, LONGEST_NAME } from './rows.ts';
 export type { Choice, DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
 export { matchRow } from './match.ts';
-export type { Known, RowMatch } from './match.ts';
+export type { Candidate, Here, Known, Pick, RowMatch } from './match.ts';
+export { orderIn, questionsOf } from './questions.ts';
+export type { IntakeQuestion } from './questions.ts';
+export { dateOrderOf, readFileDate } from './dates.ts';
+export type { DateOrder, OrderFound } from './dates.ts';
 
 /** The separator of a delimited text: the one of `; , tab |` that gives its first lines the most even cells. */
 export function separatorOf(text: string): string {

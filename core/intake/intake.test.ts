@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { looksBinary, matchHeadings, matchRow, readRow, separatorOf } from './index.ts';
-import type { DraftRow, IntakeField, Known, RowSetting } from './index.ts';
+import { looksBinary, matchHeadings, readRow, separatorOf } from './index.ts';
+import type { IntakeField, RowSetting } from './index.ts';
 
 const setting: RowSetting = {
   decimal: '.',
   dateOrder: 'mdy',
+  currency: 'USD',
   today: '2026-11-23',
   home: 'US',
   method: 'card',
@@ -149,6 +150,8 @@ describe('readRow', () => {
     ['an amount of zero', { ...GOOD, amount: '0.00' }, 'amount', /zero/],
     ['a negative amount', { ...GOOD, amount: '-5' }, 'amount', /negative/],
     ['three decimals', { ...GOOD, amount: '12.345' }, 'amount', /3 decimals/],
+    ['another currency', { ...GOOD, amount: '25 CAD' }, 'amount', /in CAD; amounts here are in USD/],
+    ['a fee in another currency', { ...GOOD, fee: '£1' }, 'fee', /in £/],
     ['an amount beyond what is kept', { ...GOOD, amount: '99999999999999' }, 'amount', /larger/],
     ['a missing amount', { ...GOOD, amount: '' }, 'amount', /missing/],
     ['30 February', { ...GOOD, date: '02/30/2026' }, 'date', /calendar/],
@@ -204,51 +207,25 @@ describe('readRow', () => {
     expect(readRow(['last', 'email', 'phone'], ['Cruz'], setting).problems).toEqual([]);
   });
 
+  it('refuses a row that was cut off before its amount', () =>
+    expect(readRow(['last', 'amount', 'note'], ['Cruz'], setting).problems[0]).toMatchObject({
+      field: null,
+      reason: expect.stringContaining('cut off'),
+    }));
+
+  it.each(['Grand Total', 'TOTAL:', 'Subtotal', 'sub-total', 'Total for March', 'Sum', 'Average'])(
+    'takes %s for no supporter',
+    (last) => expect(row({ last, amount: '100' }).problems).toMatchObject([{ field: 'last', value: last }]),
+  );
+  it.each([
+    { organization: 'Total Wine Cellars', amount: '5' },
+    { first: 'Mei', last: 'Sum', amount: '5' },
+    { last: 'Totalis', amount: '5' },
+  ])('takes %j for a supporter', (cells) => expect(row(cells).problems).toEqual([]));
+
   it('keeps names of any script as they are', () => {
     expect(row({ first: 'مريم', last: '🌟星' }).draft.name).toMatchObject({ first: 'مريم', last: '🌟星' });
     expect(row({ first: 'Ana-Mari\u0301a', last: 'x' }).draft.name.first).toBe('Ana-María');
-  });
-});
-
-describe('matchRow', () => {
-  const draft = (over: Partial<DraftRow>): DraftRow => ({ ...row({ first: 'Ana', last: 'Cruz' }).draft, ...over });
-  const known: Known = {
-    byNumber: (id) => (id === 10_001 ? { id, name: 'Ana Cruz' } : null),
-    byEmail: (email) =>
-      ({
-        'one@example.org': [{ id: 10_001, name: 'Ana Cruz' }],
-        'two@example.org': [
-          { id: 10_001, name: 'Ana Cruz' },
-          { id: 10_002, name: 'Bo Cruz' },
-        ],
-        'same@example.org': [
-          { id: 10_003, name: 'Cy' },
-          { id: 10_004, name: 'Di' },
-        ],
-      })[email] ?? [],
-  };
-  it.each<[string, Partial<DraftRow>, unknown]>([
-    ['by number', { supporterId: 10_001 }, { kind: 'known', id: 10_001, by: 'number' }],
-    [
-      'not by an unknown number, even with a known e-mail',
-      { supporterId: 9, email: 'one@example.org' },
-      { kind: 'unknown-number' },
-    ],
-    ['by e-mail', { email: 'one@example.org' }, { kind: 'known', id: 10_001, by: 'e-mail' }],
-    ['by name among those who share an e-mail', { email: 'two@example.org' }, { kind: 'known', id: 10_001 }],
-    ['by nobody when several share it', { email: 'same@example.org' }, { kind: 'undecided' }],
-    ['as new without any', { email: 'new@example.org' }, { kind: 'new' }],
-  ])('matches %s', (_title, over, expected) =>
-    expect(matchRow(draft(over), 0, known, new Map())).toMatchObject(expected as object),
-  );
-
-  it('takes the same new supporter in a later row for the one before', () => {
-    const earlier = new Map<string, number>();
-    expect(matchRow(draft({ email: 'new@example.org' }), 3, known, earlier)).toEqual({ kind: 'new' });
-    expect(matchRow(draft({ email: 'new@example.org' }), 7, known, earlier)).toEqual({ kind: 'earlier', row: 3 });
-    expect(matchRow(draft({ street: '1 Main' }), 8, known, earlier)).toEqual({ kind: 'new' });
-    expect(matchRow(draft({ street: '2 Main' }), 9, known, earlier)).toEqual({ kind: 'new' });
-    expect(matchRow(draft({ street: '1 Main' }), 10, known, earlier)).toEqual({ kind: 'earlier', row: 8 });
   });
 });
 

@@ -1,48 +1,157 @@
-import { fold } from '../names/index.ts';
+import { likeness } from '../duplicates/index.ts';
+import type { Comparable, Likeness } from '../duplicates/index.ts';
+import { streetForms } from '../contact/index.ts';
+import { digitsOf, fold, wordsOf } from '../names/index.ts';
+import type { NameParts } from '../names/index.ts';
 import type { DraftRow } from './rows.ts';
 
-/** What matching needs to know of the supporters already here. */
-export interface Known {
-  byNumber(id: number): { id: number; name: string } | null;
-  byEmail(email: string): readonly { id: number; name: string }[];
+/** A supporter that is here, as a row is held against them. */
+export interface Here extends Comparable {
+  id: number;
+  name: string;
+  state: string;
 }
+
+/** What matching needs to know of the supporters already here; all but `byNumber` answer those who are not in the trash. */
+export interface Known {
+  byNumber(id: number): Here | null;
+  byEmail(email: string): readonly Here[];
+  /** Those whose last name, or name as an organization, begins as that of the row. */
+  byName(name: NameParts): readonly Here[];
+}
+
+/** Somebody whom a row may belong to, and what speaks for it. */
+export interface Candidate {
+  id: number;
+  name: string;
+  reasons: readonly string[];
+}
+
+/** What a person chose for a row: one of those who are here, somebody new, or to leave the row out. */
+export type Pick = number | 'new' | 'skip';
 
 /**
  * Where a row belongs. `earlier` is the index of an earlier row of the same file that brings the same new
- * supporter. `undecided` lists the supporters that share the row's e-mail: a person decides.
+ * supporter. Of `undecided` rows a person decides; `why` says what is in doubt.
  */
 export type RowMatch =
-  | { kind: 'new' }
-  | { kind: 'known'; id: number; name: string; by: 'number' | 'e-mail' }
+  | { kind: 'new'; alike: Candidate | null }
+  | { kind: 'known'; id: number; name: string; by: string }
   | { kind: 'earlier'; row: number }
-  | { kind: 'undecided'; candidates: readonly { id: number; name: string }[] }
-  | { kind: 'unknown-number' };
+  | { kind: 'undecided'; why: string; candidates: readonly Candidate[] }
+  | { kind: 'skipped' }
+  | { kind: 'unknown-number' }
+  | { kind: 'in-trash'; id: number };
+
+/** As alike as a same name with a same address, telephone or e-mail: surely one. */
+const SURE = 80;
+/** As alike as half a name and a way: perhaps one. */
+const PERHAPS = 60;
 
 /**
- * Matches one row by number, then by e-mail. `earlier` maps what earlier new rows of the file are known by to
- * their index; a row found to be new adds itself.
+ * Matches one row by number, by e-mail, and then by how alike it looks. A number or an e-mail of somebody with quite
+ * another name is never enough: a family may share one address, and a number may be mistyped. `earlier` maps what
+ * earlier new rows of the file are known by to their index; a row found to be new adds itself.
  */
-export function matchRow(draft: DraftRow, index: number, known: Known, earlier: Map<string, number>): RowMatch {
+export function matchRow(
+  draft: DraftRow,
+  index: number,
+  known: Known,
+  earlier: Map<string, number>,
+  pick: Pick | null = null,
+): RowMatch {
+  if (pick === 'skip') return { kind: 'skipped' };
+  if (typeof pick === 'number') {
+    const chosen = known.byNumber(pick);
+    if (chosen?.state === 'active') return { kind: 'known', id: chosen.id, name: chosen.name, by: 'your choice' };
+  }
+  const decided = pick === 'new' ? null : matchHere(draft, known);
+  if (decided && decided.kind !== 'new') return decided;
+  const alike = decided?.alike ?? null;
+  const keys = keysOf(draft);
+  for (const key of keys) {
+    const before = earlier.get(key);
+    if (before !== undefined) return { kind: 'earlier', row: before };
+  }
+  for (const key of keys) earlier.set(key, index);
+  return { kind: 'new', alike };
+}
+
+function matchHere(draft: DraftRow, known: Known): RowMatch {
+  const row = comparableOf(draft);
+  const named = hasName(draft.name);
+  const nameOnly = (one: Here): Likeness => likeness(bare(row), bare(one));
   if (draft.supporterId !== null) {
     const found = known.byNumber(draft.supporterId);
-    return found ? { kind: 'known', ...found, by: 'number' } : { kind: 'unknown-number' };
+    if (!found || found.state === 'erased') return { kind: 'unknown-number' };
+    if (found.state !== 'active') return { kind: 'in-trash', id: found.id };
+    if (!named || nameOnly(found).score > 0) return { kind: 'known', id: found.id, name: found.name, by: 'number' };
+    const why = 'Its number is of somebody with quite another name';
+    return { kind: 'undecided', why, candidates: [{ id: found.id, name: found.name, reasons: ['same number'] }] };
   }
-  if (draft.email !== null) {
-    const found = known.byEmail(draft.email);
-    const [only, ...more] = found;
-    if (only && more.length === 0) return { kind: 'known', id: only.id, name: only.name, by: 'e-mail' };
-    if (more.length > 0) {
-      const named = found.filter((one) => fold(one.name) === fold([draft.name.first, draft.name.last].join(' ')));
-      const [exact, ...others] = named;
-      if (exact && others.length === 0) return { kind: 'known', id: exact.id, name: exact.name, by: 'e-mail' };
-      return { kind: 'undecided', candidates: found };
-    }
+  const mates = draft.email === null ? [] : known.byEmail(draft.email);
+  if (mates.length > 0) {
+    const alike = named ? mates.filter((one) => nameOnly(one).score > 0) : mates;
+    const [only, ...others] = best(alike, (one) => (named ? nameOnly(one).score : 0));
+    if (only && others.length === 0) return { kind: 'known', id: only.id, name: only.name, by: 'e-mail' };
+    const why = alike.length === 0 ? 'Its e-mail is of somebody with quite another name' : 'Several have its e-mail';
+    return { kind: 'undecided', why, candidates: candidatesOf(alike.length === 0 ? mates : alike, row) };
   }
-  const { name } = draft;
-  const key =
-    draft.email ?? fold(['~', name.organization, name.first, name.last, draft.street, draft.postal].join('|'));
-  const before = earlier.get(key);
-  if (before !== undefined) return { kind: 'earlier', row: before };
-  earlier.set(key, index);
-  return { kind: 'new' };
+  if (!named) return { kind: 'new', alike: null };
+  const likely = known
+    .byName(draft.name)
+    .map((one) => ({ one, ...likeness(row, one) }))
+    .filter(({ one, score }) => score >= ONLY_A_NAME && nameOnly(one).score > 0)
+    .sort((a, b) => b.score - a.score || a.one.id - b.one.id);
+  const sure = likely.filter(({ score }) => score >= SURE);
+  const [one] = sure;
+  if (one && sure.length === 1 && likely.length === 1)
+    return { kind: 'known', id: one.one.id, name: one.one.name, by: one.reasons.join(', ') };
+  const perhaps = likely.filter(({ score }) => score >= PERHAPS);
+  if (perhaps.length > 0)
+    return {
+      kind: 'undecided',
+      why: perhaps.length === 1 ? 'It looks like somebody who is here' : 'It looks like several who are here',
+      candidates: perhaps.map(({ one: { id, name }, reasons }) => ({ id, name, reasons })),
+    };
+  const [hint] = likely;
+  return { kind: 'new', alike: hint ? { id: hint.one.id, name: hint.one.name, reasons: hint.reasons } : null };
+}
+
+/** The score of the very same name and nothing else. */
+const ONLY_A_NAME = 50;
+
+const hasName = ({ first, last, organization }: NameParts): boolean => first + last + organization !== '';
+
+const bare = (one: Comparable): Comparable => ({ ...one, emails: [], phones: [], addresses: [] });
+
+const comparableOf = ({ name, nickname, formerLast, email, phone, street, postal, city }: DraftRow): Comparable => ({
+  ...{ kind: name.kind, first: name.first, last: name.last, organization: name.organization, nickname, formerLast },
+  ...{ emails: email === null ? [] : [email], phones: phone === '' ? [] : [phone] },
+  addresses: street === '' ? [] : [{ street, postal, city }],
+});
+
+const candidatesOf = (all: readonly Here[], row: Comparable): Candidate[] =>
+  all.map((one) => ({ id: one.id, name: one.name, reasons: likeness(row, one).reasons }));
+
+/** Those with the highest score. */
+function best<T>(all: readonly T[], scoreOf: (one: T) => number): T[] {
+  const most = Math.max(...all.map(scoreOf));
+  return all.filter((one) => scoreOf(one) === most);
+}
+
+/** What the same person in another row of the file is known by: the name with the e-mail, the street or the telephone. */
+function keysOf({ name, email, street, postal, phone }: DraftRow): string[] {
+  const called = fold([name.organization, name.first, name.last].join('|'));
+  if (called.replace(/\W/g, '') === '' && !hasName(name)) return email === null ? [] : [`@${email}`];
+  const home = wordsOf(street)
+    .map((word) => [...streetForms(word)].sort()[0] ?? word)
+    .join(' ');
+  const keys = [
+    ...(email === null ? [] : [`${called}@${email}`]),
+    ...(home === '' ? [] : [`${called}#${home}|${postal.replace(/\s/g, '').slice(0, 5).toLowerCase()}`]),
+    ...(digitsOf(phone).length < 7 ? [] : [`${called}+${digitsOf(phone).slice(-10)}`]),
+  ];
+  // A name by itself is the same in a file that says nothing else of anybody.
+  return keys.length > 0 ? keys : [called];
 }

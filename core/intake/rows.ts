@@ -1,4 +1,3 @@
-import { parseDate } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
 import { FIRST_GIFT_DAY, isBanked, oddDay, paymentMethodOf } from '../gifts/index.ts';
 import type { PaymentMethod } from '../gifts/index.ts';
@@ -10,6 +9,8 @@ import { digitsOf, emailRemark, fold, normalEmail, oneLine, supporterParts } fro
 import type { NameParts } from '../names/index.ts';
 import { readField, typed } from '../fields/index.ts';
 import type { CustomField, Kept } from '../fields/index.ts';
+import { readFileDate } from './dates.ts';
+import type { DateOrder } from './dates.ts';
 import { ownField } from './fields.ts';
 import type { IntakeColumn } from './fields.ts';
 import { supporterIdOf } from '../supporters/index.ts';
@@ -77,7 +78,10 @@ export interface Choice {
 /** What reading a row needs besides its cells. `fund` is used where the row names none. */
 export interface RowSetting {
   decimal: '.' | ',';
-  dateOrder: 'mdy' | 'dmy';
+  /** Null while it is open which order dates in numbers have. */
+  dateOrder: DateOrder | null;
+  /** ISO 4217: what amounts are in that name no currency. */
+  currency: string;
   today: IsoDate;
   /** ISO code of the country that addresses without one are in. */
   home: string;
@@ -92,6 +96,10 @@ export interface RowSetting {
 }
 
 export const LONGEST_NAME = 120;
+
+/** What stands where a name would in rows that add up others. */
+const A_SUM =
+  /^(?:grand |sub-?\s?|report |overall )?totals?(?:\s*:|\s*$| (?:for|of|amount|gifts|raised|donations)\b)|^(?:sum|count|average|balance) ?:?$/iu;
 
 /**
  * Reads one row by its columns. Every problem is found, not only the first; a row with any problem is not
@@ -114,6 +122,13 @@ export function readRow(
   };
   if (cells.length > columns.length && cells.slice(columns.length).some((cell) => cell.trim() !== ''))
     problem(null, `The row has ${cells.length} cells where the heading has ${columns.length}; check its separators.`);
+
+  if (columns.indexOf('amount') >= cells.length)
+    problem(null, `The row has ${cells.length} cells where the heading has ${columns.length}: its amount is cut off.`);
+  const named = (['wholeName', 'first', 'last', 'organization'] as const).filter((field) => at(field) !== '');
+  const [sum] = named;
+  if (sum && named.length === 1 && A_SUM.test(at(sum)) && at('email') === '')
+    problem(sum, `“${at(sum)}” reads as a sum of other rows, not as a supporter. Leave the row out.`);
 
   const { name, nickname, formerLast, members, doubts } = nameIn(at);
   const person = name.kind === 'person' && (name.first !== '' || name.last !== '');
@@ -206,10 +221,12 @@ function readGift(
   problem: (field: IntakeColumn, reason: string) => void,
 ): DraftGift | null {
   if (at('amount') === '' && at('date') === '') return null;
-  const amount = parseGiftAmount(at('amount'), setting.decimal);
+  const amount = parseGiftAmount(at('amount'), setting.decimal, setting.currency);
   if (!amount.ok) problem('amount', amount.reason);
   const date =
-    at('date') === '' ? ({ ok: true, date: setting.today } as const) : parseDate(at('date'), setting.dateOrder);
+    at('date') === ''
+      ? ({ ok: true, date: setting.today } as const)
+      : readFileDate(at('date'), setting.dateOrder, setting.today);
   if (!date.ok) problem('date', date.reason);
   else if (date.date > setting.today) problem('date', `“${at('date')}” is in the future.`);
   else if (date.date < FIRST_GIFT_DAY) problem('date', `“${at('date')}” is before 1900; look at the year.`);
@@ -229,10 +246,13 @@ function readGift(
   if (method === 'in_kind' && at('note') === '')
     problem('note', 'Say what was given in kind: the receipt describes it.');
   const benefit =
-    at('benefit') === '' ? ({ ok: true, cents: 0 } as const) : parseAmount(at('benefit'), setting.decimal);
+    at('benefit') === ''
+      ? ({ ok: true, cents: 0 } as const)
+      : parseAmount(at('benefit'), setting.decimal, setting.currency);
   if (!benefit.ok) problem('benefit', benefit.reason);
   else if (benefit.cents < 0) problem('benefit', 'The value of goods and services cannot be below zero.');
-  const fee = at('fee') === '' ? ({ ok: true, cents: 0 } as const) : parseAmount(at('fee'), setting.decimal);
+  const fee =
+    at('fee') === '' ? ({ ok: true, cents: 0 } as const) : parseAmount(at('fee'), setting.decimal, setting.currency);
   // Some files have a fee below zero, since it is taken off.
   const feeCents = fee.ok ? Math.abs(fee.cents) : 0;
   if (!fee.ok) problem('fee', fee.reason);

@@ -12,9 +12,13 @@ const refuse = (reason: string): ParsedAmount => ({ ok: false, reason });
  * Reads an amount as people write it: `1250`, `$1,250.00`, `1.250,00`, `1 250,5`, `(12.00)`, `-12`.
  * Where both marks occur the last one is the decimal mark. A single mark followed by exactly three digits
  * is a thousands mark when it is not `decimal`; when it is, the amount has three decimals and is refused,
- * because guessing would be off by a factor of a thousand.
+ * because guessing would be off by a factor of a thousand. Where a `currency` is given, an amount that
+ * names another is refused.
  */
-export function parseAmount(text: string, decimal: '.' | ',' = '.'): ParsedAmount {
+export function parseAmount(text: string, decimal: '.' | ',' = '.', currency: string | null = null): ParsedAmount {
+  const other = currency === null ? null : otherCurrency(text, currency);
+  if (other !== null)
+    return refuse(`“${text.trim()}” is in ${other}; amounts here are in ${currency}. Change it into them first.`);
   let rest = text.normalize('NFKC').trim();
   if (rest === '') return refuse('The amount is missing.');
   let sign = 1;
@@ -22,7 +26,7 @@ export function parseAmount(text: string, decimal: '.' | ',' = '.'): ParsedAmoun
     sign = -1;
     rest = rest.slice(1, -1);
   }
-  rest = rest.replace(/^(?:[A-Z]{3}\b|[$€£¥])|(?:\b[A-Z]{3}|[$€£¥])$/g, '').trim();
+  rest = rest.replace(/^(?:[A-Z]{2,3}\$|[A-Z]{3}(?![A-Z])|[$€£¥])|(?:\b[A-Z]{3}|[$€£¥])$/g, '').trim();
   if (/^[-−+]/.test(rest)) {
     if (!rest.startsWith('+')) sign = -sign;
     rest = rest.slice(1).trim();
@@ -45,6 +49,39 @@ export function parseAmount(text: string, decimal: '.' | ',' = '.'): ParsedAmoun
   return { ok: true, cents: cents === 0 ? 0 : cents };
 }
 
+/** Signs of money, as `$`, `£` or `CA$`, and codes of three letters that stand beside an amount. */
+const SIGNS = /\p{Lu}{0,3}\p{Sc}|(?<!\p{L})\p{Lu}{3}(?!\p{L})/gu;
+
+/** The currency that an amount names, where it is another than the one given. */
+function otherCurrency(text: string, currency: string): string | null {
+  const ours = signsOf(currency);
+  return (
+    text
+      .normalize('NFKC')
+      .match(SIGNS)
+      ?.find((sign) => !ours.includes(sign)) ?? null
+  );
+}
+
+const signs = new Map<string, readonly string[]>();
+
+/** Every way that a currency is written before or after an amount: `USD`, `$`, `US$`. */
+function signsOf(currency: string): readonly string[] {
+  let known = signs.get(currency);
+  if (known === undefined) {
+    const written = (locale: string, currencyDisplay: 'symbol' | 'narrowSymbol'): string =>
+      new Intl.NumberFormat(locale, { style: 'currency', currency, currencyDisplay })
+        .formatToParts(1)
+        .find(({ type }) => type === 'currency')?.value ?? currency;
+    // As it is written at home, and as it is told from others elsewhere.
+    known = [currency, written('en', 'narrowSymbol'), written('en', 'symbol'), written('en-AU', 'symbol')];
+    const land = currency.slice(0, 2);
+    if (known.includes('$')) known = [...known, `${land}$`, `${currency.slice(0, 1)}$`, `${currency}$`];
+    signs.set(currency, known);
+  }
+  return known;
+}
+
 function decimalMarkOf(digits: string, decimal: '.' | ','): '.' | ',' | null {
   const dot = digits.lastIndexOf('.');
   const comma = digits.lastIndexOf(',');
@@ -58,8 +95,8 @@ function decimalMarkOf(digits: string, decimal: '.' | ','): '.' | ',' | null {
 }
 
 /** `parseAmount` for money that came in: zero and negative amounts are refused with the remedy. */
-export function parseGiftAmount(text: string, decimal: '.' | ',' = '.'): ParsedAmount {
-  const parsed = parseAmount(text, decimal);
+export function parseGiftAmount(text: string, decimal: '.' | ',' = '.', currency: string | null = null): ParsedAmount {
+  const parsed = parseAmount(text, decimal, currency);
   if (!parsed.ok) return parsed;
   if (parsed.cents === 0) return refuse('The amount is zero; a gift has an amount above zero.');
   if (parsed.cents < 0) return refuse(`“${text.trim()}” is negative; enter a refund as a correction of the gift.`);

@@ -99,6 +99,34 @@ describe('parseAmount', () => {
   });
 });
 
+describe('an amount that names its currency', () => {
+  const read = (text: string, currency: string) => parseAmount(text, '.', currency);
+  it.each([
+    ['$25', 'USD'],
+    ['US$ 25', 'USD'],
+    ['25 USD', 'USD'],
+    ['USD25.00', 'USD'],
+    ['25', 'USD'],
+    ['$25', 'CAD'],
+    ['CA$25', 'CAD'],
+    ['£25', 'GBP'],
+    ['25 €', 'EUR'],
+  ])('%s is taken where money is kept in %s', (text, currency) =>
+    expect(read(text, currency)).toEqual({ ok: true, cents: 2_500 }),
+  );
+  it.each([
+    ['25 CAD', 'USD', 'CAD'],
+    ['£25', 'USD', '£'],
+    ['CA$25', 'USD', 'CA$'],
+    ['($25 AUD)', 'USD', 'AUD'],
+    ['25€', 'GBP', '€'],
+    ['US$25', 'CAD', 'US$'],
+    ['₹25', 'USD', '₹'],
+  ])('%s is refused where it is kept in %s', (text, currency, named) =>
+    expect(read(text, currency)).toMatchObject({ ok: false, reason: expect.stringContaining(`is in ${named}`) }),
+  );
+});
+
 describe('parseGiftAmount', () => {
   it.each([
     ['0', 'zero'],

@@ -38,7 +38,16 @@ const LAYOUT: SheetLayout = {
 };
 const place = (id: number, code: string, name: string, closed = false) => ({ id, code, name, closed });
 const SETTING: SheetSetting = {
-  ...{ decimal: '.', dateOrder: 'mdy', home: 'US', today: '2026-11-23', method: 'cheque', own: [], ownOfGifts: [] },
+  ...{
+    decimal: '.',
+    dateOrder: 'mdy',
+    currency: 'USD',
+    home: 'US',
+    today: '2026-11-23',
+    method: 'cheque',
+    own: [],
+    ownOfGifts: [],
+  },
   fund: place(1, 'GEN', 'General Operating'),
   funds: [place(1, 'GEN', 'General Operating'), place(2, 'VAN', 'Telescope Van'), place(3, 'OLD', 'Old Fund', true)],
   campaigns: [],

@@ -1,7 +1,7 @@
 import type { DataSource } from 'typeorm';
 import { decimalMarkOfColumn } from '@tallystick/core/money';
-import { matchHeadings, readRow } from '@tallystick/core/intake';
-import type { IntakeColumn, RowProblem } from '@tallystick/core/intake';
+import { matchHeadings, orderIn, questionsOf, readRow } from '@tallystick/core/intake';
+import type { IntakeQuestion, OrderFound, RowProblem } from '@tallystick/core/intake';
 import { counted } from '@tallystick/core/words';
 import { IntakeSetting, MOST_COLUMNS } from '@tallystick/contract/intake';
 import { bookingDays, newBatch } from '../gifts/index.ts';
@@ -51,6 +51,19 @@ export const IntakeTable = table('intake', setUp('intake', 'Intake'), {
 });
 export type IntakeRecord = RowOf<typeof IntakeTable>;
 outside('intake_row', 'the file itself, as it came; bringing it in is the change', eraseIntakeRows);
+
+/** Every row of a file with what becomes of it, and what is open. */
+interface Judged {
+  rows: JudgedRow[];
+  questions: IntakeQuestion[];
+  dates: OrderFound;
+}
+
+/** What is open is asked, and never guessed at while writing. */
+function refuseOpen(questions: readonly IntakeQuestion[]): void {
+  if (questions.length > 0)
+    throw new Problem(409, 'unanswered', `Say first how it is read: ${questions.map(({ says }) => says).join(' ')}`);
+}
 
 export class Intakes {
   private readonly sql: Sql;
@@ -129,7 +142,8 @@ export class Intakes {
         file.rows.map((row) => row[amounts] ?? ''),
         '.',
       ),
-      dateOrder: dateOrderOf(file, columns),
+      dateOrder: null,
+      ...{ leaveRest: false, picks: {} },
     };
     const { result } = await this.changes.write(actor, { kind: 'upload', summary: `Uploaded ${name}` }, async (tx) => {
       const id = await tx.insert(IntakeTable, {
@@ -175,8 +189,8 @@ export class Intakes {
     });
   }
 
-  /** What would become of every row of the file, as things stand now. */
-  async judge(id: number, sql: Sql = this.sql): Promise<JudgedRow[]> {
+  /** What would become of every row of the file as things stand now, and what must be said before. */
+  async judge(id: number, sql: Sql = this.sql): Promise<Judged> {
     const intake = await this.row(id);
     const setting = settingOf(intake);
     const { funds, campaigns, appeals } = await this.settings.choices();
@@ -189,10 +203,14 @@ export class Intakes {
       'SELECT row_no, cells FROM intake_row WHERE intake_id = ? ORDER BY row_no',
       [id],
     );
-    const { country: home } = await this.settings.organization();
+    const { country: home, currency } = await this.settings.organization();
+    const cellsOf = stored.map(({ cells }): string[] => JSON.parse(cells));
+    const dates = orderIn(cellsOf, setting);
+    const headings: string[] = JSON.parse(intake.headings);
+    const questions = questionsOf(headings, cellsOf, setting);
     const rowSetting = {
       ...setting,
-      today,
+      ...{ dateOrder: dates.order, currency, today },
       home,
       fund,
       method: 'card' as const,
@@ -202,18 +220,21 @@ export class Intakes {
       own,
       ownOfGifts,
     };
-    const read = stored.map(({ row_no: row, cells }) => {
-      const parsed: string[] = JSON.parse(cells);
-      return { row, cells: parsed, ...readRow(setting.columns, parsed, rowSetting) };
+    const read = stored.map(({ row_no: row }, at) => {
+      const cells = cellsOf[at] ?? [];
+      return { row, cells, ...readRow(setting.columns, cells, rowSetting) };
     });
+    const pickOf = (row: number) => setting.picks[String(row)] ?? null;
+    const picked = Object.values(setting.picks).filter((pick) => typeof pick === 'number');
     const drafts = read.map(({ draft }) => draft);
-    const [known, references] = await Promise.all([knownOf(sql, drafts), referencesOf(sql, drafts)]);
+    const [known, references] = await Promise.all([knownOf(sql, drafts, picked), referencesOf(sql, drafts)]);
     const earlier = new Map<string, number>();
-    return read.map((line, index) => judged(line, index, known, references, earlier, read));
+    const rows = read.map((line, index) => judged(line, index, known, references, earlier, read, pickOf(line.row)));
+    return { rows, questions, dates };
   }
 
   async preview(id: number, query: { verdict?: string | undefined; limit: number; cursor?: string | undefined }) {
-    const rows = await this.judge(id);
+    const { rows, questions, dates } = await this.judge(id);
     const { verdict } = query;
     const kept = !verdict ? rows : rows.filter(verdict === 'look' ? needsLook : (row) => row.verdict === verdict);
     const from = Number(query.cursor ?? 0) || 0;
@@ -227,10 +248,15 @@ export class Intakes {
         problems,
         warnings,
         supporterId: match?.kind === 'known' ? match.id : null,
+        candidates:
+          match?.kind === 'undecided'
+            ? match.candidates.map(({ id, name, reasons }) => ({ id, name, reasons: [...reasons] }))
+            : [],
       })),
       next: from + page.length < kept.length ? String(from + page.length) : null,
       total: kept.length,
       counts: countsOf(rows),
+      ...{ questions, dates },
     };
   }
 
@@ -239,7 +265,7 @@ export class Intakes {
     const intake = await this.row(id);
     const headings: string[] = JSON.parse(intake.headings);
     const setting = settingOf(intake);
-    const rows = (await this.judge(id)).filter((row) => row.verdict === 'bad' || row.verdict === 'undecided');
+    const rows = (await this.judge(id)).rows.filter((row) => row.verdict === 'bad' || row.verdict === 'undecided');
     const fieldName = (problem: RowProblem): string =>
       problem.field === null ? '' : (headings[setting.columns.indexOf(problem.field)] ?? problem.field);
     return {
@@ -256,6 +282,7 @@ export class Intakes {
   async begin(actor: Actor, id: number): Promise<number> {
     const intake = await this.row(id);
     if (intake.state === 'posted') throw new Problem(409, 'posted', 'This file was already brought in.');
+    refuseOpen((await this.judge(id)).questions);
     return this.jobs.add(actor, postJob, {
       title: `Bringing in ${intake.name}`,
       payload: { id },
@@ -277,7 +304,8 @@ export class Intakes {
       async (tx) => {
         const state = (await tx.lock(IntakeTable, [id])).get(id)?.['state'];
         if (state !== 'open') return 'It was already brought in; nothing was written again.';
-        const rows = await this.judge(id, tx.sql);
+        const { rows, questions } = await this.judge(id, tx.sql);
+        refuseOpen(questions);
         counts = countsOf(rows);
         const good = rows.filter(isGood);
         if (good.length === 0)
@@ -298,7 +326,9 @@ export class Intakes {
 
 function settingOf(row: IntakeRecord): IntakeSetting {
   // What cannot be read has no columns, so that its list stands and the file can be read anew or thrown away.
-  return stored(IntakeSetting, row.setting, { columns: [], decimal: '.', dateOrder: 'mdy', fundId: 1 });
+  return stored(IntakeSetting, row.setting, {
+    ...{ columns: [], decimal: '.', dateOrder: null, fundId: 1, leaveRest: false, picks: {} },
+  });
 }
 
 const PARSE = heavyWork<Uint8Array, ParsedFile>(new URL('./parse.work.ts', import.meta.url), 120);
@@ -307,12 +337,4 @@ function unreadable(error: unknown): never {
   if (error instanceof Problem) throw error;
   const message = error instanceof Error ? error.message : String(error);
   throw new Problem(400, 'unreadable-file', message || 'The file could not be read.');
-}
-
-/** Day first when a slashed or dashed date of the file can only be so. */
-function dateOrderOf(file: ParsedFile, columns: readonly (IntakeColumn | null)[]): 'mdy' | 'dmy' {
-  const at = columns.indexOf('date');
-  return file.rows.some((row) => Number(/^(\d{1,2})[/-]\d{1,2}[/-]\d{2,4}/.exec(row[at] ?? '')?.[1] ?? 0) > 12)
-    ? 'dmy'
-    : 'mdy';
 }

@@ -123,7 +123,7 @@ describe('matching', () => {
     const twin = await addPerson(test, { first: 'Twin', last: 'B', emails: [{ address: 'twins@example.org' }] });
     const file = [
       'Supporter number,First name,Last name,Email,Amount,Tag',
-      ',Changed,Name,KNOWN@example.org,10,Party',
+      ',Knowne,One,KNOWN@example.org,10,Party',
       `S-${numbered},,,other@example.org,20,`,
       ',New,Person,new@example.org,30,party',
       ',New,Person,new@example.org,40,',
@@ -161,6 +161,114 @@ describe('matching', () => {
     expect(again.items.map((row) => row.verdict)).toEqual(['already', 'known', 'already']);
     expect(again.items[0]?.says).toMatch(/recorded as G-\d+/);
     expect(again.items[2]?.says).toContain('in row 3');
+  });
+});
+
+describe('what a careful officer would want to be asked', () => {
+  const changed = async (intake: Record<string, unknown>, setting: object) => {
+    const { body } = await test.call('GET', `/intakes/${String(intake['id'])}`);
+    return test.call('PUT', `/intakes/${String(intake['id'])}`, {
+      version: body['version'],
+      setting: { ...(body['setting'] as object), ...setting },
+    });
+  };
+  const refused = async (id: unknown) =>
+    (await test.call('POST', `/intakes/${String(id)}/post`, {})).body['error'] as { code: string; message: string };
+
+  it('is asked: nobody takes her gift for his, and what is chosen is done', async () => {
+    const his = await addPerson(test, { first: 'Orrin', last: 'Vale', emails: [{ address: 'home@vale.example' }] });
+    const intake = (
+      await upload(
+        `${HEAD}\nSabine,Vale,home@vale.example,10,2026-11-01,V1\nSabine,Vale,home@vale.example,20,2026-11-02,V2\nBo,Quill,home@vale.example,30,2026-11-03,V3`,
+      )
+    ).body;
+    const { items } = await preview(intake['id']);
+    expect(items.map((row) => row.verdict)).toEqual(['undecided', 'undecided', 'undecided']);
+    expect(items[0]).toMatchObject({ candidates: [{ id: his, name: 'Orrin Vale' }] });
+    expect((await changed(intake, { picks: { 2: 'new', 3: 'new', 4: 'skip' } })).status).toBe(200);
+    const then = await preview(intake['id']);
+    expect(then.items.map((row) => row.verdict)).toEqual(['new', 'new', 'skipped']);
+    expect(then.counts).toMatchObject({ newSupporters: 1, gifts: 2, cents: 3_000, skipped: 1 });
+    expect((await changed(intake, { picks: { 2: his, 3: 'new' } })).status).toBe(200);
+    expect((await preview(intake['id'])).counts).toMatchObject({ known: 1, new: 1, undecided: 1 });
+    expect((await post(intake['id'])).state).toBe('done');
+    expect((await test.call('GET', `/supporters/${his}`)).body['giving']).toMatchObject({ lifetime: 1_000 });
+  });
+
+  it('says who lies in the trash, who looks like somebody, and who has only their name', async () => {
+    const gone = await addPerson(test, { first: 'Lost', last: 'Sparrow' });
+    await test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids: [gone] }, act: { do: 'trash' } });
+    const dana = await addPerson(test, {
+      ...{ first: 'Dana', last: 'Thorne' },
+      addresses: [{ street: '14 Orion Street', city: 'Tansy Creek', region: 'NV', postal: '89901' }],
+    });
+    const head = 'Supporter number,First name,Last name,Street,Zip,Amount';
+    const rows = [
+      `S-${gone},Lost,Sparrow,,,5`,
+      `S-${dana},Quite,Another,,,5`,
+      ',DANA,THORNE,14 ORION ST,89901-1234,5',
+      ',D.,Thorne,14 Orion St,89901,5',
+      ',Dana,Thorne,99 Elsewhere,10001,5',
+      ',Grand Total,,,,25',
+    ];
+    const { items } = await preview((await upload([head, ...rows].join('\n'))).body['id']);
+    expect(items.map((row) => row.verdict)).toEqual(['bad', 'undecided', 'known', 'undecided', 'new', 'bad']);
+    expect(items[0]?.says).toContain('in the trash');
+    expect(items[2]?.says).toContain('same address');
+    expect(items[4]?.says).toContain('here already: same name');
+    expect(items[5]?.says).toContain('sum of other rows');
+  });
+
+  it('is asked which comes first in a date, before anything is written', async () => {
+    const intake = (
+      await upload(
+        `${HEAD}\nDay,One,d1@example.org,5,03/04/2026,D1\nDay,Two,d2@example.org,5,05/06/2026,D2\nDay,Three,d3@example.org,£5,2026-11-01,D3`,
+      )
+    ).body;
+    const shown = await preview(intake['id']);
+    expect(shown).toMatchObject({
+      questions: [{ about: 'dates', says: expect.stringContaining('two ways') }],
+      dates: { order: null },
+      counts: { bad: 3 },
+    });
+    expect(shown.items[2]?.says).toContain('is in £');
+    expect(await refused(intake['id'])).toMatchObject({
+      code: 'unanswered',
+      message: expect.stringContaining('03/04'),
+    });
+    await changed(intake, { dateOrder: 'dmy' });
+    expect(await preview(intake['id'])).toMatchObject({ questions: [], counts: { new: 2, bad: 1 } });
+    expect((await post(intake['id'])).state).toBe('done');
+    const days = await test.sql.rows<{ date: string }>('SELECT date FROM gift WHERE intake_id = ? ORDER BY date', [
+      Number(intake['id']),
+    ]);
+    expect(days.map(({ date }) => date)).toEqual(['2026-04-03', '2026-06-05']);
+  });
+
+  it('is told of every column that would be dropped', async () => {
+    const intake = (await upload(`${HEAD},Do not mail,Amount\nCol,Umn,col@example.org,5,2026-11-01,C1,yes,7`)).body;
+    expect(await preview(intake['id'])).toMatchObject({
+      questions: [{ about: 'columns', says: expect.stringContaining('“Do not mail”, “Amount”') }],
+    });
+    expect((await refused(intake['id'])).message).toContain('2 columns');
+    await changed(intake, { leaveRest: true });
+    expect((await post(intake['id'])).state).toBe('done');
+  });
+
+  it('finds every row, however its lines end', async () => {
+    const bytes = `${HEAD}\r\nE,One,e1@example.org,5,2026-11-01,E1\nE,Two,e2@example.org,5,2026-11-01,E2\rE,Three,e3@example.org,5,2026-11-01,E3\r\n`;
+    const intake = (await upload(bytes)).body;
+    expect(intake['rows']).toBe(3);
+    expect((await preview(intake['id'])).items.map((row) => row.verdict)).toEqual(['new', 'new', 'new']);
+  });
+
+  it('refuses choices that are none', async () => {
+    const intake = (await upload(`${HEAD}\nF,One,f1@example.org,5,2026-11-01,F1`)).body;
+    for (const picks of [{ x: 'new' }, { 2: 'maybe' }, { 2: -1 }, { 2: 1.5 }, [1]])
+      expect((await changed(intake, { picks })).status).toBe(400);
+    // Somebody who is not here is no choice; the row is judged as it stands.
+    expect((await changed(intake, { picks: { 2: 999_999 } })).status).toBe(200);
+    expect((await preview(intake['id'])).items[0]?.verdict).toBe('new');
   });
 });
 
@@ -294,11 +402,12 @@ describe('files that are no use', () => {
   it('ragged rows are told apart from good ones', async () => {
     const { id } = (
       await upload(
-        `${HEAD}\nA,B,a@example.org,5,2026-11-01,R1\nA,B,c@example.org\nA,B,d@example.org,5,2026-11-01,R2,extra,cells`,
+        `${HEAD}\nA,B,a@example.org,5,2026-11-01,R1\nA,B,c@example.org\nA,B,d@example.org,5,2026-11-01,R2,extra,cells\nC,D,e@example.org,5,2026-11-01`,
       )
     ).body as unknown as { id: number };
     const { items } = await preview(id);
-    expect(items.slice(0, 3).map((row) => row.verdict)).toEqual(['new', 'new', 'bad']);
+    expect(items.map((row) => row.verdict)).toEqual(['new', 'bad', 'bad', 'new']);
+    expect(items[1]?.says).toContain('its amount is cut off');
     expect(items[2]?.says).toContain('8 cells');
   });
 });

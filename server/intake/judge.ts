@@ -1,13 +1,13 @@
 import { giftNumber } from '@tallystick/core/gifts';
 import { matchRow } from '@tallystick/core/intake';
-import type { DraftRow, Known, RowMatch, RowProblem } from '@tallystick/core/intake';
-import { displayName } from '@tallystick/core/names';
+import type { DraftRow, Here, Known, Pick, RowMatch, RowProblem } from '@tallystick/core/intake';
+import { fold } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
 import type { IntakeRow } from '@tallystick/contract/intake';
 import { giftsByReference } from '../gifts/index.ts';
 import type { Sql } from '../platform/db.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
-import { namesByEmail, namesOf } from '../supporters/index.ts';
-import type { Named } from '../supporters/index.ts';
+import { comparedOf, namesByEmail, namesBySorting } from '../supporters/index.ts';
 
 /** A row of the file with what would become of it. */
 export interface JudgedRow {
@@ -22,21 +22,37 @@ export interface JudgedRow {
   says: string;
 }
 
-/** The supporters that rows may belong to, by the numbers and e-mails that they name. */
-export async function knownOf(sql: Sql, drafts: readonly DraftRow[]): Promise<Known> {
-  const numbers = [...new Set(drafts.flatMap((draft) => draft.supporterId ?? []))];
+/** The supporters that rows may belong to: by the numbers, e-mails and names that they bring. */
+export async function knownOf(sql: Sql, drafts: readonly DraftRow[], picked: readonly number[]): Promise<Known> {
   const emails = [...new Set(drafts.flatMap((draft) => draft.email ?? []))];
-  const byNumber = new Map<number, { id: number; name: string }>();
-  const byEmail = new Map<string, { id: number; name: string }[]>();
-  const plain = (row: Named) => ({
-    id: row.id,
-    name: row.kind === 'person' ? [row.first, row.last].filter(Boolean).join(' ') : displayName(row),
-  });
-  for (const row of await namesOf(sql, numbers)) if (row.state === 'active') byNumber.set(row.id, plain(row));
-  for (const row of await namesByEmail(sql, emails))
-    byEmail.set(row.address, [...(byEmail.get(row.address) ?? []), plain(row)]);
-  return { byNumber: (number) => byNumber.get(number) ?? null, byEmail: (email) => byEmail.get(email) ?? [] };
+  const mates = await namesByEmail(sql, emails);
+  const known = new Set(mates.map(({ address }) => address));
+  const strangers = drafts.filter(({ supporterId, email }) => supporterId === null && !known.has(email ?? ''));
+  const lasts = [...new Set(strangers.flatMap(({ name }) => surnameOf(name) || []))];
+  const namesakes = await namesBySorting(sql, lasts);
+  const numbers = drafts.flatMap((draft) => draft.supporterId ?? []);
+  const ids = new Set([...numbers, ...picked, ...mates.map(({ id }) => id), ...namesakes.map(({ id }) => id)]);
+  const here = new Map((await comparedOf(sql, [...ids])).map((one) => [one.id, one]));
+  const group = <T extends { id: number }>(all: readonly T[], keyOf: (one: T) => string): Map<string, Here[]> => {
+    const groups = new Map<string, Here[]>();
+    for (const one of all) {
+      const compared = here.get(one.id);
+      if (compared) groups.set(keyOf(one), [...(groups.get(keyOf(one)) ?? []), compared]);
+    }
+    return groups;
+  };
+  const byEmail = group(mates, ({ address }) => address);
+  const byName = group(namesakes, surnameOf);
+  return {
+    byNumber: (number) => here.get(number) ?? null,
+    byEmail: (email) => byEmail.get(email) ?? [],
+    byName: (name) => byName.get(surnameOf(name)) ?? [],
+  };
 }
+
+/** What people of a name are looked for by: the last name, or the whole one of those who have none. */
+const surnameOf = ({ kind, last, first, organization }: NameParts): string =>
+  fold(kind === 'person' ? last || first : organization);
 
 /** The outside references that are recorded already, in lower case, with where. */
 export async function referencesOf(sql: Sql, drafts: readonly DraftRow[]): Promise<Map<string, string>> {
@@ -55,7 +71,9 @@ export function judged(
   references: Map<string, string>,
   earlier: Map<string, number>,
   all: readonly { row: number }[],
+  pick: Pick | null,
 ): JudgedRow {
+  if (pick === 'skip') return { ...line, match: { kind: 'skipped' }, verdict: 'skipped', says: 'Left out by you' };
   if (line.problems.length > 0)
     return { ...line, match: null, verdict: 'bad', says: line.problems.map((problem) => problem.reason).join(' ') };
   const reference = line.draft.gift?.reference.toLowerCase() ?? '';
@@ -68,10 +86,17 @@ export function judged(
       says: `The gift ${line.draft.gift?.reference ?? ''} is ${already}`,
     };
   if (reference !== '') references.set(reference, `in row ${line.row}`);
-  const match = matchRow(line.draft, index, known, earlier);
+  const match = matchRow(line.draft, index, known, earlier, pick);
   switch (match.kind) {
-    case 'new':
-      return { ...line, match, verdict: 'new', says: 'New supporter' };
+    case 'new': {
+      const { alike } = match;
+      if (!alike) return { ...line, match, verdict: 'new', says: 'New supporter' };
+      const reason = `${alike.name} ${supporterNumber(alike.id)} is here already: ${alike.reasons.join(', ')}.`;
+      const warnings = [...line.warnings, { field: null, value: '', reason }];
+      return { ...line, warnings, match, verdict: 'new', says: `New supporter. ${reason}` };
+    }
+    case 'skipped':
+      return { ...line, match, verdict: 'skipped', says: 'Left out by you' };
     case 'earlier':
       return { ...line, match, verdict: 'new', says: `Same new supporter as row ${all[match.row]?.row ?? ''}` };
     case 'known':
@@ -81,10 +106,14 @@ export function judged(
         ...line,
         match,
         verdict: 'undecided',
-        says: `Shares an e-mail with ${match.candidates.map((one) => `${one.name} ${supporterNumber(one.id)}`).join(', ')}`,
+        says: `${match.why}: ${match.candidates.map((one) => `${one.name} ${supporterNumber(one.id)}`).join(', ')}`,
       };
+    case 'in-trash':
     case 'unknown-number': {
-      const reason = 'No supporter has this number; clear it to bring the row in as new.';
+      const reason =
+        match.kind === 'in-trash'
+          ? `${supporterNumber(match.id)} is in the trash; bring it back from there first, or clear the number to bring the row in as new.`
+          : 'No supporter has this number; clear it to bring the row in as new.';
       return {
         ...line,
         match: null,
@@ -111,6 +140,7 @@ export function countsOf(rows: readonly JudgedRow[]) {
     bad: of('bad'),
     undecided: of('undecided'),
     already: of('already'),
+    skipped: of('skipped'),
     look: rows.filter(needsLook).length,
     newSupporters: rows.filter((row) => row.match?.kind === 'new').length,
     gifts: gifts.length,

@@ -49,6 +49,8 @@ function recordsOf(text: string, separator: string): string[][] {
     const records: string[][] = parse(text, {
       delimiter: separator,
       bom: true,
+      // Files put together from several have lines that end in several ways.
+      record_delimiter: ['\r\n', '\n', '\r'],
       relax_column_count: true,
       relax_quotes: true,
       skip_empty_lines: true,

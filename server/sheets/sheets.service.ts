@@ -284,6 +284,7 @@ export class Sheets {
     const rows = await this.rows(id, sql);
     const { funds, campaigns, appeals } = await this.settings.choices();
     const { today } = await this.settings.calendar();
+    const { country, currency } = await this.settings.organization();
     const [own, ownOfGifts] = await Promise.all([fieldsIn(sql, 'supporter'), fieldsIn(sql, 'gift')]);
     const [fund] = funds.filter((one) => !one.closed).sort((a, b) => a.id - b.id);
     if (!fund) throw new Problem(400, 'no-fund', 'There is no open fund to put gifts in; add one first.');
@@ -297,7 +298,8 @@ export class Sheets {
         decimal: '.',
         dateOrder: 'mdy',
         today,
-        home: (await this.settings.organization()).country,
+        home: country,
+        currency,
         fund,
         method: 'cheque',
         funds,

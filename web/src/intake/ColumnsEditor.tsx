@@ -1,57 +1,28 @@
-import { useMutation, useQuery } from '@tanstack/react-query';
-import { useEffect, useEffectEvent, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { useQuery } from '@tanstack/react-query';
 import { INTAKE_FIELDS } from '@tallystick/core/intake';
 import type { IntakeColumn } from '@tallystick/core/intake';
 import { listFields } from '@tallystick/contract/fields';
-import { changeIntake } from '@tallystick/contract/intake';
 import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
-import { ask, call, messageOf } from '../ui/api.ts';
+import { ask } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import { useChoices } from '../ui/useChoices.ts';
 import { Fold } from '../ui/Fold.tsx';
+import type { SetSetting } from './useSetting.ts';
 
-/**
- * How an intake is read, and how to change that: what is chosen shows at once and is saved in order, one change after
- * the other, so that nobody waits for the one before.
- */
-function useSetting(intake: Intake): [IntakeSetting, (change: Partial<IntakeSetting>) => void] {
-  const [wanted, setWanted] = useState<IntakeSetting | null>(null);
-  /** What was sent last, over which version. */
-  const sent = useRef<{ wanted: IntakeSetting; over: number } | null>(null);
-  const { mutate, isPending } = useMutation({
-    mutationFn: (setting: IntakeSetting) =>
-      call(changeIntake, { params: { id: intake.id }, body: { version: intake.version, setting } }),
-    onSuccess: ({ revision }) => {
-      if (revision === null) forget();
-    },
-    onError: (error) => {
-      forget();
-      toast.error(messageOf(error));
-    },
-  });
-  const forget = (): void => {
-    sent.current = null;
-    setWanted(null);
-  };
-  const next = useEffectEvent((): void => {
-    const { current } = sent;
-    if (!wanted || isPending || current?.over === intake.version) return;
-    // The version after the one that was saved over is here, and what is wanted with it.
-    if (current?.wanted === wanted) return forget();
-    sent.current = { wanted, over: intake.version };
-    mutate(wanted);
-  });
-  useEffect(() => next(), [wanted, isPending, intake.version]);
-  const setting = wanted ?? intake.setting;
-  return [setting, (change) => setWanted({ ...setting, ...change })];
-}
+export const ORDERS = { mdy: 'month first', dmy: 'day first' } as const;
 
 /** Where each column of the file goes and how its amounts and dates are read. Every change is saved and previewed at once. */
-export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: boolean }) {
+export function ColumnsEditor(props: {
+  intake: Intake;
+  setting: IntakeSetting;
+  set: SetSetting;
+  /** The order of dates in numbers as the column says itself. */
+  found: 'mdy' | 'dmy' | null;
+  readOnly: boolean;
+}) {
+  const { intake, setting, set, found, readOnly } = props;
   const { funds } = useChoices();
   const own = useQuery(ask(listFields));
-  const [setting, set] = useSetting(intake);
   const placed = setting.columns.filter((field) => field !== null).length;
   const choose = (at: number, field: string): void => {
     const next = field === '' ? null : (field as IntakeColumn);
@@ -105,11 +76,12 @@ export function ColumnsEditor({ intake, readOnly }: { intake: Intake; readOnly: 
           <label>
             <span className="block text-[13px] text-faded">Dates such as 3/4/2026 are</span>
             <Choice
-              value={setting.dateOrder}
-              onChange={(picked) => set({ dateOrder: picked === 'dmy' ? 'dmy' : 'mdy' })}
+              value={setting.dateOrder ?? ''}
+              onChange={(picked) => set({ dateOrder: picked === '' ? null : (picked as 'mdy' | 'dmy') })}
               options={[
-                { value: 'mdy', label: 'month first' },
-                { value: 'dmy', label: 'day first' },
+                { value: '', label: found === null ? 'not said yet' : `as they say: ${ORDERS[found]}` },
+                { value: 'mdy', label: ORDERS.mdy },
+                { value: 'dmy', label: ORDERS.dmy },
               ]}
             />
           </label>

@@ -5,7 +5,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { undoChange } from '@tallystick/contract/changes';
 import { badRowsCsv, deleteIntake, getIntake, postIntake, previewIntake, VERDICTS } from '@tallystick/contract/intake';
-import type { Intake, IntakeRow } from '@tallystick/contract/intake';
+import type { Intake, IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
 import { pluralOf } from '@tallystick/core/words';
 import { ask, call, keyOf, linkTo, messageOf, runningJobs } from '../ui/api.ts';
 import type { Column } from '../ui/table/columns.ts';
@@ -16,6 +16,10 @@ import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 import { useWrite } from '../ui/useWrite.ts';
 import { ColumnsEditor } from './ColumnsEditor.tsx';
+import { Questions } from './Questions.tsx';
+import { Decide } from './Decide.tsx';
+import { useSetting } from './useSetting.ts';
+import type { SetSetting } from './useSetting.ts';
 
 type Verdict = (typeof VERDICTS)[number];
 type Shown = Verdict | 'look' | '';
@@ -26,6 +30,7 @@ const VERDICT_WORDS: Record<Verdict, [string, 'settled' | 'wrong' | 'look' | 'pl
   bad: ['Cannot be read', 'wrong'],
   undecided: ['Undecided', 'look'],
   already: ['Already here', 'plain'],
+  skipped: ['Left out', 'plain'],
 };
 
 export default function IntakePage() {
@@ -70,9 +75,13 @@ function OneIntake({ intake }: { intake: Intake }) {
     onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
   });
   const good = (counts?.new ?? 0) + (counts?.known ?? 0);
-  const columns = useMemo(() => columnsOf(intake), [intake]);
-  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
+  const [setting, set] = useSetting(intake);
   const posted = intake.state === 'posted';
+  const open = list.first?.questions ?? [];
+  const says = list.first?.dates.says;
+  const decide = useMemo(() => (posted || !mayBring ? null : { setting, set }), [posted, mayBring, setting, set]);
+  const columns = useMemo(() => columnsOf(intake, decide), [intake, decide]);
+  if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (
     <>
       <Heading
@@ -99,7 +108,11 @@ function OneIntake({ intake }: { intake: Intake }) {
           </Button>
         )}
         {!posted && mayBring && (
-          <Button look="main" disabled={good === 0 || post.isPending || running} onClick={() => post.mutate()}>
+          <Button
+            look="main"
+            disabled={good === 0 || open.length > 0 || post.isPending || running}
+            onClick={() => post.mutate()}
+          >
             Bring in {formats.counted(good, 'row')}
           </Button>
         )}
@@ -117,10 +130,12 @@ function OneIntake({ intake }: { intake: Intake }) {
           <strong className="font-medium">{formats.count(counts.gifts)}</strong> {pluralOf(counts.gifts, 'gift')} of{' '}
           <strong className="font-serif">{formats.money(counts.cents)}</strong>. Supporters who are known keep their
           details as they are; their gifts are added.
+          {says && open.length === 0 && <span className="block text-faded">Dates: {says}</span>}
           {counts.look > 0 && (
             <span className="block">
               <StateWord tone="look">{formats.counted(counts.look, 'row deserves', 'rows deserve')} a look.</StateWord>{' '}
-              A date of long ago, or an e-mail address that is kept otherwise than it is written.{' '}
+              A date of long ago, an e-mail address that is kept otherwise than it is written, or a name that is here
+              already.{' '}
               <button type="button" className="text-slate hover:underline" onClick={() => url.set({ verdict: 'look' })}>
                 Look at {counts.look === 1 ? 'it' : 'them'}
               </button>
@@ -128,7 +143,10 @@ function OneIntake({ intake }: { intake: Intake }) {
           )}
         </p>
       )}
-      {!posted && <ColumnsEditor intake={intake} readOnly={!mayBring} />}
+      {!posted && <Questions questions={open} set={mayBring ? set : null} />}
+      {!posted && (
+        <ColumnsEditor {...{ intake, setting, set }} found={list.first?.dates.order ?? null} readOnly={!mayBring} />
+      )}
       <DataTable
         name={`intake-${intake.id}`}
         label="Rows of the file"
@@ -179,7 +197,7 @@ function Filter(props: { name: string; many: number; active: boolean; onChoose: 
   );
 }
 
-function columnsOf(intake: Intake): Column<IntakeRow>[] {
+function columnsOf(intake: Intake, decide: { setting: IntakeSetting; set: SetSetting } | null): Column<IntakeRow>[] {
   return [
     { id: 'row', title: 'File row', width: 76, align: 'right', cell: (row) => row.row },
     {
@@ -203,6 +221,9 @@ function columnsOf(intake: Intake): Column<IntakeRow>[] {
           </span>
         ),
     },
+    ...(decide
+      ? [{ id: 'choice', title: 'You choose', width: 300, cell: (row: IntakeRow) => <Decide row={row} {...decide} /> }]
+      : []),
     ...intake.headings.map((heading, index): Column<IntakeRow> => {
       const field = intake.setting.columns[index] ?? null;
       return {

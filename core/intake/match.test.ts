@@ -1,0 +1,137 @@
+import { describe, expect, it } from 'vitest';
+import { supporterParts } from '../names/index.ts';
+import { matchRow } from './index.ts';
+import type { DraftRow, Here, Known } from './index.ts';
+
+const person = (id: number, first: string, last: string, over: Partial<Here> = {}): Here => ({
+  ...{ id, name: `${first} ${last}`, state: 'active', kind: 'person', first, last, formerLast: '', nickname: '' },
+  ...{ organization: '', emails: [], phones: [], addresses: [], ...over },
+});
+const HERE = [
+  person(1, 'Ana', 'Cruz', {
+    emails: ['home@example.org'],
+    addresses: [{ street: '12 Perseid Place', postal: '89901' }],
+  }),
+  person(2, 'Bo', 'Cruz', { emails: ['bo@example.org'], phones: ['775-555-0142'] }),
+  person(3, 'William', 'Okafor', { emails: ['will@example.org'] }),
+  person(4, 'Gone', 'Away', { state: 'trash', emails: ['gone@example.org'] }),
+  person(5, 'Cy', 'Twin', { emails: ['twins@example.org'] }),
+  person(6, 'Di', 'Twin', { emails: ['twins@example.org'] }),
+  person(7, 'Ed', 'Erased', { state: 'erased' }),
+];
+const active = HERE.filter(({ state }) => state === 'active');
+const known: Known = {
+  byNumber: (id) => HERE.find((one) => one.id === id) ?? null,
+  byEmail: (email) => active.filter(({ emails }) => emails.includes(email)),
+  byName: ({ last }) => active.filter((one) => one.last.toLowerCase() === last.toLowerCase()),
+};
+const draft = (first: string, last: string, over: Partial<DraftRow> = {}): DraftRow => ({
+  ...{
+    supporterId: null,
+    name: supporterParts({ first, last }),
+    nickname: '',
+    formerLast: '',
+    members: [],
+    email: null,
+  },
+  ...{ phone: '', street: '', city: '', region: '', postal: '', country: '', tag: '', own: [], gift: null, ...over },
+});
+const match = (one: DraftRow, pick: number | 'new' | 'skip' | null = null) => matchRow(one, 0, known, new Map(), pick);
+
+describe('a row is matched', () => {
+  it.each<[string, DraftRow, object]>([
+    ['by number', draft('', '', { supporterId: 1 }), { kind: 'known', id: 1, by: 'number' }],
+    ['by number with its name', draft('ana', 'CRUZ', { supporterId: 1 }), { kind: 'known', id: 1 }],
+    ['by number with a nickname', draft('Bill', 'Okafor', { supporterId: 3 }), { kind: 'known', id: 3 }],
+    ['by e-mail alone', draft('', '', { email: 'home@example.org' }), { kind: 'known', id: 1, by: 'e-mail' }],
+    ['by e-mail with a slip', draft('Anna', 'Cruz', { email: 'home@example.org' }), { kind: 'known', id: 1 }],
+    [
+      'by name among several of an e-mail',
+      draft('Di', 'Twin', { email: 'twins@example.org' }),
+      { kind: 'known', id: 6 },
+    ],
+    [
+      'by name and street, however it is written',
+      draft('ANA', 'CRUZ', { street: '12 PERSEID PL', postal: '89901-1234' }),
+      { kind: 'known', id: 1, by: expect.stringContaining('same address') },
+    ],
+    ['by name and telephone', draft('Bo', 'Cruz', { phone: '(775) 555 0142' }), { kind: 'known', id: 2 }],
+    ['as new', draft('New', 'Person', { email: 'new@example.org' }), { kind: 'new', alike: null }],
+    [
+      'as new with a look, by a name alone',
+      draft('Ana', 'Cruz', { email: 'other@example.org' }),
+      { kind: 'new', alike: { id: 1, reasons: ['same name'] } },
+    ],
+  ])('%s', (_title, one, expected) => expect(match(one)).toMatchObject(expected));
+
+  it.each<[string, DraftRow, object]>([
+    [
+      'an e-mail of another of the home',
+      draft('Cosmo', 'Vale', { email: 'home@example.org' }),
+      { candidates: [{ id: 1 }] },
+    ],
+    ['an e-mail of a spouse with the same last name', draft('Bo', 'Cruz', { email: 'home@example.org' }), {}],
+    ['a number of somebody else', draft('Bo', 'Quill', { supporterId: 1 }), { candidates: [{ id: 1 }] }],
+    [
+      'an e-mail that several have',
+      draft('', '', { email: 'twins@example.org' }),
+      { candidates: [{ id: 5 }, { id: 6 }] },
+    ],
+    [
+      'half a name and a street',
+      draft('A.', 'Cruz', { street: '12 Perseid Pl', postal: '89901' }),
+      { candidates: [{ id: 1 }] },
+    ],
+  ])('by a person, where it brings %s', (_title, one, expected) =>
+    expect(match(one)).toMatchObject({ kind: 'undecided', ...expected }),
+  );
+
+  it('not at all by a number that nobody has, that was erased, or that lies in the trash', () => {
+    expect(match(draft('', '', { supporterId: 99, email: 'home@example.org' }))).toEqual({ kind: 'unknown-number' });
+    expect(match(draft('', '', { supporterId: 7 }))).toEqual({ kind: 'unknown-number' });
+    expect(match(draft('Gone', 'Away', { supporterId: 4 }))).toEqual({ kind: 'in-trash', id: 4 });
+  });
+
+  it('as a person chose, whatever it looks like; but never to one in the trash', () => {
+    const one = draft('Bo', 'Quill', { supporterId: 1 });
+    expect(match(one, 2)).toEqual({ kind: 'known', id: 2, name: 'Bo Cruz', by: 'your choice' });
+    expect(match(one, 'new')).toEqual({ kind: 'new', alike: null });
+    expect(match(one, 'skip')).toEqual({ kind: 'skipped' });
+    expect(match(one, 4)).toMatchObject({ kind: 'undecided' });
+  });
+});
+
+describe('the same new supporter of several rows', () => {
+  it.each<[string, DraftRow, DraftRow, boolean]>([
+    ['one e-mail and name', draft('Jo', 'Park', { email: 'j@x.org' }), draft('JO', 'park', { email: 'j@x.org' }), true],
+    [
+      'an e-mail that two share',
+      draft('Jo', 'Park', { email: 'j@x.org' }),
+      draft('Lee', 'Park', { email: 'j@x.org' }),
+      false,
+    ],
+    [
+      'streets written in three ways',
+      draft('Jo', 'Park', { street: '5 Main Street', postal: '89901' }),
+      draft('JO', 'PARK', { street: '5 main st', postal: '89901-2345' }),
+      true,
+    ],
+    [
+      'one name on two streets',
+      draft('Jo', 'Park', { street: '5 Main St' }),
+      draft('Jo', 'Park', { street: '6 Main St' }),
+      false,
+    ],
+    ['a name and nothing else', draft('Jo', 'Park'), draft('Jo', 'Park'), true],
+    [
+      'one telephone',
+      draft('Jo', 'Park', { phone: '775 555 0100' }),
+      draft('Jo', 'Park', { phone: '(775) 555-0100', email: 'q@x.org' }),
+      true,
+    ],
+  ])('by %s', (_title, first, second, same) => {
+    const earlier = new Map<string, number>();
+    expect(matchRow(first, 3, known, earlier)).toMatchObject({ kind: 'new' });
+    expect(matchRow(second, 7, known, earlier)).toMatchObject(same ? { kind: 'earlier', row: 3 } : { kind: 'new' });
+  });
+});

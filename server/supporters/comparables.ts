@@ -1,0 +1,42 @@
+import type { Comparable } from '@tallystick/core/duplicates';
+import { displayName } from '@tallystick/core/names';
+import { chunks } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import { bySupporter } from './ways.ts';
+import type { SupporterRecord } from './supporter.entity.ts';
+
+/** A supporter as they are compared with others: by every name and every way, the former ones too. */
+export interface Compared extends Comparable {
+  id: number;
+  name: string;
+  state: SupporterRecord['state'];
+}
+
+/** What is compared of each of the supporters, wherever they are; those that there are not are missing. */
+export async function comparedOf(sql: Sql, ids: readonly number[]): Promise<Compared[]> {
+  const found: Compared[] = [];
+  for (const slice of chunks(ids, 2000)) {
+    // email_supporter, phone_supporter (supporter_id), address_facts (supporter_id, ...)
+    const of = <T>(columns: string, table: string) =>
+      sql.rows<T & { supporter_id: number }>(
+        `SELECT supporter_id, ${columns} FROM ${table} WHERE supporter_id IN (?)`,
+        [slice],
+      );
+    const [rows, emails, phones, addresses] = await Promise.all([
+      sql.rows<SupporterRecord>('SELECT * FROM supporter WHERE id IN (?)', [slice]),
+      of<{ address: string }>('address', 'email').then(bySupporter),
+      of<{ number: string }>('number', 'phone').then(bySupporter),
+      of<{ street: string; postal: string; city: string }>('street, postal, city', 'address').then(bySupporter),
+    ]);
+    for (const row of rows) {
+      const { id, kind, first, last, former_last: formerLast, nickname, organization, state } = row;
+      found.push({
+        ...{ id, state, name: displayName(row), kind, first, last, formerLast, nickname, organization },
+        emails: (emails.get(id) ?? []).map(({ address }) => address),
+        phones: (phones.get(id) ?? []).map(({ number }) => number),
+        addresses: addresses.get(id) ?? [],
+      });
+    }
+  }
+  return found;
+}

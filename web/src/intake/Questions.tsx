@@ -1,0 +1,36 @@
+import type { IntakeQuestion } from '@tallystick/core/intake';
+import { Button } from '../ui/controls.tsx';
+import { ORDERS } from './ColumnsEditor.tsx';
+import type { SetSetting } from './useSetting.ts';
+
+/** What must be said before anything of a file is brought in, each with its answers. */
+export function Questions({ questions, set }: { questions: readonly IntakeQuestion[]; set: SetSetting | null }) {
+  if (questions.length === 0) return null;
+  return (
+    <section aria-label="To be said first" className="border-b border-rule bg-chosen px-5 py-2">
+      <ul className="space-y-1.5">
+        {questions.map(({ about, says }) => (
+          <li key={about} className="flex flex-wrap items-center gap-x-3 gap-y-1">
+            <span className="min-w-0 max-w-[52rem]">
+              <strong className="font-medium">{TITLES[about]}</strong> {says}
+            </span>
+            {set && about === 'dates' && (
+              <span className="flex gap-2">
+                <Button onClick={() => set({ dateOrder: 'mdy' })}>The {ORDERS.mdy}</Button>
+                <Button onClick={() => set({ dateOrder: 'dmy' })}>The {ORDERS.dmy}</Button>
+              </span>
+            )}
+            {set && about === 'columns' && (
+              <Button onClick={() => set({ leaveRest: true })}>Leave what has no place out</Button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const TITLES: Record<IntakeQuestion['about'], string> = {
+  dates: 'Which comes first in its dates?',
+  columns: 'Give them a place below, or leave them out.',
+};

@@ -20,6 +20,8 @@ export const IntakeSetting = z.object({
   /** Null: as the column itself says. */
   dateOrder: z.enum(['mdy', 'dmy']).nullable(),
   fundId: Id,
+  /** The encoding that its letters are read in, one of its readings; null while that is open, or where it has none. */
+  encoding: z.string().max(40).nullable().default(null),
   /** Columns without a place are left out knowingly. */
   leaveRest: z.boolean().default(false),
   /** What a person chose for rows, by their place in the file: a supporter by number, somebody new, or to leave it out. */
@@ -36,7 +38,10 @@ export const Intake = z.object({
   at: z.string(),
   by: z.string(),
   state: z.enum(['open', 'posted']),
+  /** What its letters are read in as things stand. */
   encoding: z.string(),
+  /** The encodings that it may be in, the likeliest first, each with words that tell it from others; none for Unicode. */
+  readings: z.array(z.object({ encoding: z.string(), words: z.array(z.string()) })),
   separator: z.string(),
   headings: z.array(z.string()),
   rows: z.number(),
@@ -52,7 +57,7 @@ export const IntakeRow = z.object({
   verdict: z.enum(VERDICTS),
   says: z.string(),
   supporterId: z.number().nullable(),
-  /** Of an undecided row, whom it may belong to and why. */
+  /** Whom the row may belong to and why: of an undecided one all, of a new one who has its very name. */
   candidates: z.array(z.object({ id: z.number(), name: z.string(), reasons: z.array(z.string()) })),
   problems: z.array(Said),
   /** What deserves a look, though the row is brought in. */
@@ -130,7 +135,7 @@ export const previewIntake = endpoint({
     total: z.number(),
     counts: IntakeCounts,
     /** What must be said before anything is brought in. */
-    questions: z.array(z.object({ about: z.enum(['dates', 'columns']), says: z.string() })),
+    questions: z.array(z.object({ about: z.enum(['encoding', 'dates', 'columns']), says: z.string() })),
     /** The order of dates in numbers as the column says itself, and why. */
     dates: z.object({ order: z.enum(['mdy', 'dmy']).nullable(), says: z.string().nullable() }),
   }),

@@ -84,7 +84,13 @@ describe('what is asked of a file', () => {
     ['Bo', '05/06/2026', ' ', ''],
   ];
   const headings = ['Name', 'Date', 'Blank', 'Do not mail'];
-  const placed = { columns: ['wholeName', 'date', null, null] as const, dateOrder: null, leaveRest: false };
+  const placed = {
+    columns: ['wholeName', 'date', null, null] as const,
+    dateOrder: null,
+    leaveRest: false,
+    encoding: null,
+    readings: [],
+  };
 
   it('is the order of its dates, and each column that holds something and goes nowhere', () => {
     expect(questionsOf(headings, rows, placed)).toEqual([
@@ -92,6 +98,14 @@ describe('what is asked of a file', () => {
       { about: 'columns', says: '1 column holds something and has no place: “Do not mail”.' },
     ]);
     expect(questionsOf(headings, rows, { ...placed, dateOrder: 'dmy', leaveRest: true })).toEqual([]);
+  });
+  it('is how letters are read, while that is in doubt', () => {
+    const readings = ['Dvořák', 'Dvoøák'].map((word) => ({ encoding: word, words: [word] }));
+    const settled = { ...placed, dateOrder: 'dmy', leaveRest: true, readings } as const;
+    expect(questionsOf(headings, rows, settled)).toEqual([
+      { about: 'encoding', says: 'Its letters may be “Dvořák” or “Dvoøák”, and nothing in it tells which.' },
+    ]);
+    expect(questionsOf(headings, rows, { ...settled, encoding: 'Dvořák' })).toEqual([]);
   });
   it('is nothing of dates where no column brings them', () => {
     const none = { ...placed, columns: ['wholeName', null, null, null] as const };

@@ -4,6 +4,8 @@ export { readRow, LONGEST_NAME } from './rows.ts';
 export type { Choice, DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
 export { matchRow } from './match.ts';
 export type { Candidate, Here, Known, Pick, RowMatch } from './match.ts';
+export { rankReadings } from './encodings.ts';
+export type { RankedReading, Reading } from './encodings.ts';
 export { orderIn, questionsOf } from './questions.ts';
 export type { IntakeQuestion } from './questions.ts';
 export { dateOrderOf, readFileDate } from './dates.ts';

@@ -100,8 +100,9 @@ function matchHere(draft: DraftRow, known: Known): RowMatch {
   if (!named) return { kind: 'new', alike: null };
   const likely = known
     .byName(draft.name)
+    .filter((one) => nameOnly(one).score > 0)
     .map((one) => ({ one, ...likeness(row, one) }))
-    .filter(({ one, score }) => score >= ONLY_A_NAME && nameOnly(one).score > 0)
+    .filter(({ score }) => score >= ONLY_A_NAME)
     .sort((a, b) => b.score - a.score || a.one.id - b.one.id);
   const sure = likely.filter(({ score }) => score >= SURE);
   const [one] = sure;

@@ -1,11 +1,12 @@
 import { counted } from '../words/index.ts';
 import { dateOrderOf } from './dates.ts';
 import type { DateOrder, OrderFound } from './dates.ts';
+import type { RankedReading } from './encodings.ts';
 import type { IntakeColumn } from './fields.ts';
 
 /** What a person must say of a file before anything of it is brought in. */
 export interface IntakeQuestion {
-  about: 'dates' | 'columns';
+  about: 'encoding' | 'dates' | 'columns';
   says: string;
 }
 
@@ -16,13 +17,20 @@ export interface Answered {
   dateOrder: DateOrder | null;
   /** Whether columns without a place are left out knowingly. */
   leaveRest: boolean;
+  /** The encoding that a person chose, or that was sure; null while it is open, or where none is to be chosen. */
+  encoding: string | null;
+  /** The encodings that the file may be in, the likeliest first. */
+  readings: readonly RankedReading[];
 }
 
 /** So many headings are named; the rest are counted. */
 const NAMED = 5;
 
 /** The order of the dates of a file: as a person chose, or as the column says. */
-export function orderIn(rows: readonly (readonly string[])[], { columns, dateOrder }: Answered): OrderFound {
+export function orderIn(
+  rows: readonly (readonly string[])[],
+  { columns, dateOrder }: Pick<Answered, 'columns' | 'dateOrder'>,
+): OrderFound {
   if (dateOrder !== null) return { order: dateOrder, says: null };
   const at = columns.indexOf('date');
   return at < 0 ? { order: 'mdy', says: null } : dateOrderOf(rows.map((row) => row[at] ?? ''));
@@ -39,6 +47,13 @@ export function questionsOf(
     answered.columns[at] || !rows.some((row) => (row[at] ?? '').trim() !== '') ? [] : [heading || `column ${at + 1}`],
   );
   const questions: IntakeQuestion[] = [];
+  if (answered.encoding === null && answered.readings.length > 1) {
+    const [first, second] = answered.readings.map(({ words }) => `“${words[0] ?? ''}”`);
+    questions.push({
+      about: 'encoding',
+      says: `Its letters may be ${first} or ${second}, and nothing in it tells which.`,
+    });
+  }
   if (order === null) questions.push({ about: 'dates', says: says ?? '' });
   if (left.length > 0 && !answered.leaveRest) {
     const more = left.length > NAMED ? ` and ${left.length - NAMED} more` : '';

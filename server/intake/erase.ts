@@ -1,4 +1,5 @@
 import { mentions } from '@tallystick/core/names';
+import { cellsReader } from './cells.ts';
 import type { EraseOthers } from '../platform/tables.ts';
 
 const AT_ONCE = 5_000;
@@ -8,17 +9,18 @@ const AT_ONCE = 5_000;
  * A file that still waits is left as it came.
  */
 export const eraseIntakeRows: EraseOthers = async (sql, erased) => {
-  const intakes = await sql.rows<{ id: number; row_total: number }>(
-    `SELECT id, row_total FROM intake WHERE state = 'posted'`,
+  const intakes = await sql.rows<{ id: number; row_total: number; readings: string | null; setting: string }>(
+    `SELECT id, row_total, readings, setting FROM intake WHERE state = 'posted'`,
   );
-  for (const { id, row_total } of intakes)
+  for (const { id, row_total, ...kept } of intakes) {
+    const read = cellsReader(kept);
     for (let from = 0; from <= row_total + 1; from += AT_ONCE) {
       const rows = await sql.rows<{ row_no: number; cells: string }>(
         'SELECT row_no, cells FROM intake_row WHERE intake_id = ? AND row_no > ? AND row_no <= ?',
         [id, from, from + AT_ONCE],
       );
       for (const { row_no, cells } of rows) {
-        const parsed: string[] = JSON.parse(cells);
+        const parsed = read(cells);
         if (!erased.some((one) => mentions(parsed, one))) continue;
         await sql.run('UPDATE intake_row SET cells = ? WHERE intake_id = ? AND row_no = ?', [
           JSON.stringify(parsed.map(() => '')),
@@ -27,4 +29,5 @@ export const eraseIntakeRows: EraseOthers = async (sql, erased) => {
         ]);
       }
     }
+  }
 };

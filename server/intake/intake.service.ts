@@ -1,7 +1,7 @@
 import type { DataSource } from 'typeorm';
 import { decimalMarkOfColumn } from '@tallystick/core/money';
 import { matchHeadings, orderIn, questionsOf, readRow } from '@tallystick/core/intake';
-import type { IntakeQuestion, OrderFound, RowProblem } from '@tallystick/core/intake';
+import type { Candidate, IntakeQuestion, OrderFound, RowProblem } from '@tallystick/core/intake';
 import { counted } from '@tallystick/core/words';
 import { IntakeSetting, MOST_COLUMNS } from '@tallystick/contract/intake';
 import { bookingDays, newBatch } from '../gifts/index.ts';
@@ -13,13 +13,14 @@ import type { Asked } from '../platform/page.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
-import { stored } from '../platform/stored.ts';
 import { doHeavy, heavyWork } from '../platform/pool.ts';
-import { stamp, table, text, whole, long, outside, setUp } from '../platform/tables.ts';
+import { maybe, stamp, table, text, whole, long, outside, setUp } from '../platform/tables.ts';
 import { fieldsIn, lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { countsOf, isGood, judged, knownOf, needsLook, referencesOf } from './judge.ts';
 import type { JudgedRow } from './judge.ts';
+import { cellsReader, encodingIn, readingsOf, settingOf } from './cells.ts';
+import { decoded } from './parse.ts';
 import type { ParsedFile } from './parse.ts';
 import { writeRows } from './write-rows.ts';
 import type { RowOf } from '../platform/tables.ts';
@@ -44,6 +45,7 @@ export const IntakeTable = table('intake', setUp('intake', 'Intake'), {
   actor: text(120),
   state: text<'open' | 'posted'>(12),
   encoding: text(40),
+  readings: maybe(long),
   separator_char: text(1),
   headings: long,
   row_total: whole,
@@ -57,6 +59,12 @@ interface Judged {
   rows: JudgedRow[];
   questions: IntakeQuestion[];
   dates: OrderFound;
+}
+
+/** Whom a row may belong to: of an undecided one all, of a new one who has its very name. */
+function candidatesOf(match: JudgedRow['match']): readonly Candidate[] {
+  if (match?.kind === 'undecided') return match.candidates;
+  return match?.kind === 'new' && match.alike ? [match.alike] : [];
 }
 
 /** What is open is asked, and never guessed at while writing. */
@@ -90,7 +98,6 @@ export class Intakes {
   }
 
   private async view(row: IntakeRecord) {
-    const headings: string[] = JSON.parse(row.headings);
     return {
       id: row.id,
       version: row.version,
@@ -98,9 +105,10 @@ export class Intakes {
       at: instant(row.at),
       by: row.actor,
       state: row.state,
-      encoding: row.encoding,
+      encoding: encodingIn(row) ?? row.encoding,
+      readings: readingsOf(row),
       separator: row.separator_char,
-      headings,
+      headings: headingsOf(row),
       rows: row.row_total,
       setting: settingOf(row),
       revision: await standingRevision(this.sql, 'intake', IntakeTable, row.id),
@@ -126,7 +134,9 @@ export class Intakes {
         'too-many-columns',
         `The file has ${file.headings.length} columns; ${MOST_COLUMNS} are read at most. Nothing was kept.`,
       );
-    const columns = matchHeadings(file.headings, [
+    const likely = file.readings[0]?.encoding;
+    const headings = likely === undefined ? file.headings : file.headings.map((one) => decoded(one, likely).trim());
+    const columns = matchHeadings(headings, [
       ...(await fieldsIn(this.sql, 'supporter')),
       ...(await fieldsIn(this.sql, 'gift')),
     ]);
@@ -143,7 +153,7 @@ export class Intakes {
         '.',
       ),
       dateOrder: null,
-      ...{ leaveRest: false, picks: {} },
+      ...{ encoding: file.readings.length > 0 ? file.encoding : null, leaveRest: false, picks: {} },
     };
     const { result } = await this.changes.write(actor, { kind: 'upload', summary: `Uploaded ${name}` }, async (tx) => {
       const id = await tx.insert(IntakeTable, {
@@ -151,7 +161,8 @@ export class Intakes {
         at: tx.at,
         actor: actor.name,
         state: 'open',
-        encoding: file.encoding,
+        encoding: file.encoding ?? likely ?? '',
+        readings: file.readings.length > 0 ? JSON.stringify(file.readings) : null,
         separator_char: file.separator,
         headings: JSON.stringify(file.headings),
         row_total: file.rows.length,
@@ -170,6 +181,9 @@ export class Intakes {
   change(actor: Actor, id: number, version: number, setting: IntakeSetting) {
     return this.changes.write(actor, { kind: 'edit', summary: 'Changed how a file is read' }, async (tx) => {
       const row = await tx.expect(IntakeTable, id, version, 'This intake');
+      const { encoding } = setting;
+      if (encoding !== null && !readingsOf(row).some((one) => one.encoding === encoding))
+        throw new Problem(400, 'invalid', `The file cannot be in ${encoding}.`);
       if (row['state'] === 'posted')
         throw new Problem(409, 'posted', 'This file was brought in; undo that first to read it differently.');
       await tx.update(IntakeTable, id, { setting: JSON.stringify(setting) });
@@ -204,10 +218,10 @@ export class Intakes {
       [id],
     );
     const { country: home, currency } = await this.settings.organization();
-    const cellsOf = stored.map(({ cells }): string[] => JSON.parse(cells));
+    const read = cellsReader(intake);
+    const cellsOf = stored.map(({ cells }) => read(cells));
     const dates = orderIn(cellsOf, setting);
-    const headings: string[] = JSON.parse(intake.headings);
-    const questions = questionsOf(headings, cellsOf, setting);
+    const questions = questionsOf(headingsOf(intake), cellsOf, { ...setting, readings: readingsOf(intake) });
     const rowSetting = {
       ...setting,
       ...{ dateOrder: dates.order, currency, today },
@@ -220,16 +234,16 @@ export class Intakes {
       own,
       ownOfGifts,
     };
-    const read = stored.map(({ row_no: row }, at) => {
+    const lines = stored.map(({ row_no: row }, at) => {
       const cells = cellsOf[at] ?? [];
       return { row, cells, ...readRow(setting.columns, cells, rowSetting) };
     });
     const pickOf = (row: number) => setting.picks[String(row)] ?? null;
     const picked = Object.values(setting.picks).filter((pick) => typeof pick === 'number');
-    const drafts = read.map(({ draft }) => draft);
+    const drafts = lines.map(({ draft }) => draft);
     const [known, references] = await Promise.all([knownOf(sql, drafts, picked), referencesOf(sql, drafts)]);
     const earlier = new Map<string, number>();
-    const rows = read.map((line, index) => judged(line, index, known, references, earlier, read, pickOf(line.row)));
+    const rows = lines.map((line, index) => judged(line, index, known, references, earlier, lines, pickOf(line.row)));
     return { rows, questions, dates };
   }
 
@@ -248,10 +262,7 @@ export class Intakes {
         problems,
         warnings,
         supporterId: match?.kind === 'known' ? match.id : null,
-        candidates:
-          match?.kind === 'undecided'
-            ? match.candidates.map(({ id, name, reasons }) => ({ id, name, reasons: [...reasons] }))
-            : [],
+        candidates: candidatesOf(match).map((one) => ({ ...one, reasons: [...one.reasons] })),
       })),
       next: from + page.length < kept.length ? String(from + page.length) : null,
       total: kept.length,
@@ -263,7 +274,7 @@ export class Intakes {
   /** The rows that are not brought in: row, field, reason, and the row as it was. */
   async leftOut(id: number): Promise<{ headings: string[]; rows: (string | number)[][] }> {
     const intake = await this.row(id);
-    const headings: string[] = JSON.parse(intake.headings);
+    const headings = headingsOf(intake);
     const setting = settingOf(intake);
     const rows = (await this.judge(id)).rows.filter((row) => row.verdict === 'bad' || row.verdict === 'undecided');
     const fieldName = (problem: RowProblem): string =>
@@ -324,12 +335,7 @@ export class Intakes {
   }
 }
 
-function settingOf(row: IntakeRecord): IntakeSetting {
-  // What cannot be read has no columns, so that its list stands and the file can be read anew or thrown away.
-  return stored(IntakeSetting, row.setting, {
-    ...{ columns: [], decimal: '.', dateOrder: null, fundId: 1, leaveRest: false, picks: {} },
-  });
-}
+const headingsOf = (row: IntakeRecord): string[] => cellsReader(row)(row.headings).map((heading) => heading.trim());
 
 const PARSE = heavyWork<Uint8Array, ParsedFile>(new URL('./parse.work.ts', import.meta.url), 120);
 

@@ -14,6 +14,8 @@ afterAll(() => test.close());
 
 interface Row {
   row: number;
+  cells: string[];
+  candidates: object[];
   verdict: string;
   says: string;
   problems: { field: string; reason: string }[];
@@ -23,6 +25,7 @@ interface Preview {
   counts: Record<string, number>;
   next: string | null;
   total: number;
+  questions: { about: string; says: string }[];
 }
 const upload = (bytes: Buffer | string, name = 'file.csv') =>
   test.call('POST', `/intakes?name=${name}`, undefined, { raw: Buffer.from(bytes) });
@@ -30,6 +33,7 @@ const preview = async (id: unknown, query = 'limit=1000') =>
   (await test.call('GET', `/intakes/${String(id)}/rows?${query}`)).body as unknown as Preview;
 const post = async (id: unknown) => {
   const { body } = await test.call('POST', `/intakes/${String(id)}/post`, {});
+  if (body['error']) throw new Error(JSON.stringify(body['error']));
   return test.jobEnd(Number(body['jobId']));
 };
 const HEAD = 'First name,Last name,Email,Amount,Date,Transaction ID';
@@ -361,6 +365,46 @@ describe('files that are no use', () => {
     const { id } = (await upload(bytes)).body as unknown as { id: number };
     const { body } = await test.call('GET', `/intakes/${id}/rows`);
     expect((body['items'] as { cells: string[] }[])[0]?.cells.slice(0, 2)).toEqual(['Renée', 'Ångström']);
+  });
+
+  it.each([
+    ['Windows-1252', 'windows-1252', 'Café Row', 'José'],
+    ['Mac Roman', 'macintosh', 'García', 'Zoë Müller'],
+    ['Windows-1250', 'windows-1250', 'Świątek', 'Wójcik Łukasz'],
+    ['Spanish', 'windows-1252', 'Iñigo', 'Muñoz'],
+  ])('%s is read right without asking, where its words tell', async (_title, encoding, first, last) => {
+    const { id } = (await upload(iconv.encode(`${HEAD}\n${first},${last},w@example.org,5,2026-11-01,`, encoding)))
+      .body as unknown as { id: number };
+    const shown = await preview(id);
+    expect([shown.items[0]?.cells.slice(0, 2), shown.questions]).toEqual([[first, last], []]);
+  });
+
+  it.each([
+    ['Windows-1250', 'windows-1250', 'Erdős'],
+    ['Shift-JIS', 'shift_jis', '山田'],
+    ['Korean', 'euc-kr', '김철수'],
+    ['an old PC', 'cp850', 'Müller'],
+  ])('of few words in %s are asked about, and read as is chosen', async (_title, encoding, last) => {
+    const bytes = iconv.encode(`${HEAD}\nA,${last},few-${encoding}@example.org,5,2026-11-01,FEW-${encoding}`, encoding);
+    const { id, version, setting, readings } = (await upload(bytes)).body as unknown as {
+      id: number;
+      version: number;
+      setting: object;
+      readings: { encoding: string; words: string[] }[];
+    };
+    expect(await preview(id)).toMatchObject({ questions: [{ about: 'encoding' }] });
+    expect(await post(id).catch(() => null)).not.toMatchObject({ state: 'done' });
+    expect(readings.find((one) => one.encoding === encoding)?.words).toEqual([last]);
+    const put = (over: object, at = version) =>
+      test.call('PUT', `/intakes/${id}`, { version: at, setting: { ...setting, ...over } });
+    expect((await put({ encoding: 'utf-7' })).status).toBe(400);
+    expect((await put({ encoding })).status).toBe(200);
+    const shown = await preview(id);
+    expect([shown.items[0]?.cells[1], shown.questions]).toEqual([last, []]);
+    expect((await post(id)).state).toBe('done');
+    expect(
+      (await test.call('GET', `/supporters?q=${encodeURIComponent(`few-${encoding}@example.org`)}`)).body,
+    ).toMatchObject({ items: [{ name: `A ${last}` }] });
   });
 
   it('of more columns than are read are refused and not kept, and any can be thrown away until it is brought in', async () => {

@@ -17,6 +17,7 @@ import { Organization1791200000000 } from './migrations/1791200000000-organizati
 import { Questions1791300000000 } from './migrations/1791300000000-questions.ts';
 import { Views1791400000000 } from './migrations/1791400000000-views.ts';
 import { Carried1791500000000 } from './migrations/1791500000000-carried.ts';
+import { Readings1791600000000 } from './migrations/1791600000000-readings.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -51,6 +52,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
       Questions1791300000000,
       Views1791400000000,
       Carried1791500000000,
+      Readings1791600000000,
     ],
     migrationsTableName: 'migration',
     synchronize: false,

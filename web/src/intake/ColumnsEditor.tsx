@@ -26,7 +26,10 @@ export function ColumnsEditor(props: {
   const placed = setting.columns.filter((field) => field !== null).length;
   const choose = (at: number, field: string): void => {
     const next = field === '' ? null : (field as IntakeColumn);
+    // What loses its place to another is not left out knowingly.
+    const loses = next !== null && setting.columns.some((column, index) => column === next && index !== at);
     set({
+      leaveRest: setting.leaveRest && !loses,
       columns: intake.headings.map((_, index) =>
         index === at ? next : setting.columns[index] === next ? null : (setting.columns[index] ?? null),
       ),
@@ -50,7 +53,7 @@ export function ColumnsEditor(props: {
                 value={setting.columns[index] ?? ''}
                 onChange={(picked) => choose(index, picked)}
                 options={[
-                  { value: '', label: 'leave out' },
+                  { value: '', label: setting.leaveRest ? 'leave out' : 'no place yet' },
                   ...Object.entries(INTAKE_FIELDS).map(([field, { label }]) => ({ value: field, label: label })),
                   ...(own.data?.items.map((field) => ({
                     value: `field:${field.id}`,
@@ -62,6 +65,22 @@ export function ColumnsEditor(props: {
           ))}
         </div>
         <div className="mt-2 flex flex-wrap gap-3">
+          {intake.readings.length > 1 && (
+            <label>
+              <span className="block text-[13px] text-faded">Its letters are read as</span>
+              <Choice
+                value={setting.encoding ?? ''}
+                onChange={(picked) => set({ encoding: picked === '' ? null : picked })}
+                options={[
+                  ...(setting.encoding === null ? [{ value: '', label: 'not said yet' }] : []),
+                  ...intake.readings.map(({ encoding, words }) => ({
+                    value: encoding,
+                    label: `${words.slice(0, 2).join(', ')} (${encoding})`,
+                  })),
+                ]}
+              />
+            </label>
+          )}
           <label>
             <span className="block text-[13px] text-faded">Amounts are written</span>
             <Choice

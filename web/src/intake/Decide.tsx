@@ -12,7 +12,7 @@ export function Decide({ row, setting, set }: { row: IntakeRow; setting: IntakeS
     const { [key]: _taken, ...picks } = setting.picks;
     return <Act say="Choose again" onAct={() => set({ picks })} />;
   }
-  if (row.verdict !== 'undecided') return null;
+  if (row.candidates.length === 0) return null;
   return (
     <span className="flex gap-3">
       {row.candidates.map(({ id, name, reasons }) => (
@@ -23,7 +23,7 @@ export function Decide({ row, setting, set }: { row: IntakeRow; setting: IntakeS
           onAct={() => choose(id)}
         />
       ))}
-      <Act say="somebody new" onAct={() => choose('new')} />
+      {row.verdict === 'undecided' && <Act say="somebody new" onAct={() => choose('new')} />}
       <Act say="leave out" onAct={() => choose('skip')} />
     </span>
   );

@@ -79,7 +79,9 @@ function OneIntake({ intake }: { intake: Intake }) {
   const posted = intake.state === 'posted';
   const open = list.first?.questions ?? [];
   const says = list.first?.dates.says;
-  const decide = useMemo(() => (posted || !mayBring ? null : { setting, set }), [posted, mayBring, setting, set]);
+  const toDecide = (counts?.undecided ?? 0) + (counts?.look ?? 0) + Object.keys(setting.picks).length > 0;
+  const decides = !posted && mayBring && toDecide;
+  const decide = useMemo(() => (decides ? { setting, set } : null), [decides, setting, set]);
   const columns = useMemo(() => columnsOf(intake, decide), [intake, decide]);
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (
@@ -143,7 +145,7 @@ function OneIntake({ intake }: { intake: Intake }) {
           )}
         </p>
       )}
-      {!posted && <Questions questions={open} set={mayBring ? set : null} />}
+      {!posted && <Questions questions={open} readings={intake.readings} set={mayBring ? set : null} />}
       {!posted && (
         <ColumnsEditor {...{ intake, setting, set }} found={list.first?.dates.order ?? null} readOnly={!mayBring} />
       )}
@@ -203,7 +205,7 @@ function columnsOf(intake: Intake, decide: { setting: IntakeSetting; set: SetSet
     {
       id: 'verdict',
       title: 'Becomes',
-      width: 124,
+      width: 144,
       cell: (row) => <StateWord tone={VERDICT_WORDS[row.verdict][1]}>{VERDICT_WORDS[row.verdict][0]}</StateWord>,
     },
     {

@@ -1,10 +1,16 @@
 import type { IntakeQuestion } from '@tallystick/core/intake';
+import type { Intake } from '@tallystick/contract/intake';
 import { Button } from '../ui/controls.tsx';
 import { ORDERS } from './ColumnsEditor.tsx';
 import type { SetSetting } from './useSetting.ts';
 
 /** What must be said before anything of a file is brought in, each with its answers. */
-export function Questions({ questions, set }: { questions: readonly IntakeQuestion[]; set: SetSetting | null }) {
+export function Questions(props: {
+  questions: readonly IntakeQuestion[];
+  readings: Intake['readings'];
+  set: SetSetting | null;
+}) {
+  const { questions, readings, set } = props;
   if (questions.length === 0) return null;
   return (
     <section aria-label="To be said first" className="border-b border-rule bg-chosen px-5 py-2">
@@ -14,6 +20,15 @@ export function Questions({ questions, set }: { questions: readonly IntakeQuesti
             <span className="min-w-0 max-w-[52rem]">
               <strong className="font-medium">{TITLES[about]}</strong> {says}
             </span>
+            {set && about === 'encoding' && (
+              <span className="flex flex-wrap gap-2">
+                {readings.slice(0, MOST_OFFERED).map(({ encoding, words }) => (
+                  <Button key={encoding} title={`Read as ${encoding}`} onClick={() => set({ encoding })}>
+                    {words.join(', ')}
+                  </Button>
+                ))}
+              </span>
+            )}
             {set && about === 'dates' && (
               <span className="flex gap-2">
                 <Button onClick={() => set({ dateOrder: 'mdy' })}>The {ORDERS.mdy}</Button>
@@ -30,7 +45,11 @@ export function Questions({ questions, set }: { questions: readonly IntakeQuesti
   );
 }
 
+/** The others are below, where the file is read. */
+const MOST_OFFERED = 4;
+
 const TITLES: Record<IntakeQuestion['about'], string> = {
+  encoding: 'Which of these are its words?',
   dates: 'Which comes first in its dates?',
   columns: 'Give them a place below, or leave them out.',
 };

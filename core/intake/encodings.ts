@@ -1,0 +1,101 @@
+/** The letters of a file as one encoding reads them. */
+export interface Reading {
+  encoding: string;
+  /** How likely it is beforehand, from 0 to 1. */
+  likely: number;
+  text: string;
+}
+
+/** An encoding that a file may be in, the likeliest first, with the words that tell it from others. */
+export interface RankedReading {
+  encoding: string;
+  words: string[];
+}
+
+const WORD = /[^\s,;|\t"<>()]*[^\u0000-\u007f][^\s,;|\t"<>()]*/g;
+const MOST_WORDS = 200;
+const SHOWN_WORDS = 4;
+/** What is less likely by less than this may be so all the same. */
+const DOUBT = 0.4;
+
+const NO_TEXT = /[\uFFFD\u0080-\u009f\p{Co}\p{Cn}]/u;
+const SCRIPTS = [
+  /\p{Script=Latin}/u,
+  /\p{Script=Cyrillic}/u,
+  /\p{Script=Greek}/u,
+  /\p{Script=Hebrew}|\p{Script=Arabic}/u,
+  /\p{Script=Han}|\p{Script=Hiragana}|\p{Script=Katakana}/u,
+  /\p{Script=Hangul}/u,
+];
+/** Signs that stand in texts between and beside words. */
+const BETWEEN = /[‘’“”–—…«»°º·€£¢§©®™½¼¾¿¡、。・「」\u00a0]/u;
+const ELISION = /^\p{L}{1,2}’\p{L}|\p{L}’(?:s|t|re|ll|ve|d|m)$/iu;
+const QUOTED = /^[“‘«].*[”’»]$/u;
+const COMMON = /[áàâäãåæçéèêëíìîïñóòôöõøœúùûüýßąćęłńśźżčďěňřšťůžőűđğışțăÉÁÅÄÖÜÇÑØÆŠŽČŁŚÓÍÚ]/u;
+
+/** How much a word looks like one that people write: above zero for a likely one. */
+function likelihood(word: string): number {
+  if (NO_TEXT.test(word)) return -5;
+  const letters = word.replace(/[^\p{L}\p{M}]/gu, '');
+  const odd = [...word].filter((sign) => sign > '\u007f' && !/[\p{L}\p{M}]/u.test(sign));
+  if (odd.some((sign) => !BETWEEN.test(sign))) return -3;
+  if (letters === '') return 3;
+  if (/^\P{ASCII}$/u.test(word)) return 0;
+  if (ELISION.test(word) || QUOTED.test(word)) return 4;
+  if (odd.length > 0 && /\p{L}[^\p{L}\p{M}\u0000-\u007f]\p{L}/u.test(word)) return 0;
+  if (SCRIPTS.filter((script) => script.test(letters)).length > 1) return -3;
+  // A capital amid a word, next to a letter that no plain alphabet has.
+  if (/\p{Ll}\p{Lu}/u.test(letters) && /[^\u0000-\u007f]\p{Lu}|\p{Ll}[^\u0000-\u007f]/u.test(letters)) {
+    const amid = /\p{Ll}(?=\p{Lu})/gu;
+    for (const { index } of letters.matchAll(amid))
+      if ((letters[index] as string) > '\u007f' || (letters[index + 1] as string) > '\u007f') return -2;
+  }
+  if (!SCRIPTS[0]?.test(letters)) return 3;
+  return (COMMON.test(letters) ? 3 : 2) - (isHardToSay(letters) ? 0.7 : 0);
+}
+
+const VOWEL = /^[aeiouyæøœı]/i;
+const isVowel = (letter: string): boolean => VOWEL.test(letter.normalize('NFD'));
+/** Letters that no language has before a vowel. */
+const NEVER_BEFORE_VOWEL = /[ńă](?=\p{L})/giu;
+const SAME_IN_A_ROW = 3;
+
+/** Whether a letter beyond plain ones stands where it can hardly be said: in a row of vowels, or of consonants. */
+function isHardToSay(word: string): boolean {
+  for (const { index } of word.matchAll(NEVER_BEFORE_VOWEL)) if (isVowel(word[index + 1] ?? '')) return true;
+  const kinds = [...word].map(isVowel);
+  return [...word].some((letter, at) => {
+    // Two vowels beside ã or õ are one sound: João, Simões.
+    if (letter <= '\u007f' || /[ãõ]/i.test(letter)) return false;
+    let [from, to] = [at, at];
+    while (from > 0 && kinds[from - 1] === kinds[at]) from--;
+    while (to < kinds.length - 1 && kinds[to + 1] === kinds[at]) to++;
+    return to - from + 1 >= SAME_IN_A_ROW;
+  });
+}
+
+/**
+ * Encodings in the order of how likely a text reads right in them. `sure` where none of the others reads other words
+ * nearly as likely. Those that read the same words as a likelier one are left out.
+ */
+export function rankReadings(readings: readonly Reading[]): { readings: RankedReading[]; sure: boolean } {
+  const scored = readings.map(({ encoding, likely, text }) => {
+    const words = [...new Set(text.match(WORD) ?? [])].slice(0, MOST_WORDS);
+    const sum = words.reduce((total, word) => total + likelihood(word), 0);
+    return { encoding, words, score: (words.length === 0 ? 0 : sum / words.length) + likely };
+  });
+  const ranked = scored.toSorted((a, b) => b.score - a.score);
+  const distinct = ranked.filter(
+    ({ words }, at) => ranked.findIndex((other) => other.words.join('\n') === words.join('\n')) === at,
+  );
+  const [first, second] = distinct;
+  const told = distinct.filter(({ score }) => score > 0 || score === first?.score);
+  const isTelling = (word: string): boolean => told.filter(({ words }) => words.includes(word)).length < told.length;
+  return {
+    readings: told.map(({ encoding, words }) => {
+      const telling = words.filter(isTelling);
+      return { encoding, words: (telling.length > 0 ? telling : words).slice(0, SHOWN_WORDS) };
+    }),
+    sure: first !== undefined && first.score > 0 && (second === undefined || first.score - second.score >= DOUBT),
+  };
+}

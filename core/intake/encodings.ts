@@ -12,7 +12,7 @@ export interface RankedReading {
   words: string[];
 }
 
-const WORD = /[^\s,;|\t"<>()]*[^\u0000-\u007f][^\s,;|\t"<>()]*/g;
+const WORD = /[^\s,;|"<>()]*\P{ASCII}[^\s,;|"<>()]*/gu;
 const MOST_WORDS = 200;
 const SHOWN_WORDS = 4;
 /** What is less likely by less than this may be so all the same. */
@@ -42,10 +42,10 @@ function likelihood(word: string): number {
   if (letters === '') return 3;
   if (/^\P{ASCII}$/u.test(word)) return 0;
   if (ELISION.test(word) || QUOTED.test(word)) return 4;
-  if (odd.length > 0 && /\p{L}[^\p{L}\p{M}\u0000-\u007f]\p{L}/u.test(word)) return 0;
+  if (odd.length > 0 && /\p{L}[^\p{L}\p{M}\p{ASCII}]\p{L}/u.test(word)) return 0;
   if (SCRIPTS.filter((script) => script.test(letters)).length > 1) return -3;
   // A capital amid a word, next to a letter that no plain alphabet has.
-  if (/\p{Ll}\p{Lu}/u.test(letters) && /[^\u0000-\u007f]\p{Lu}|\p{Ll}[^\u0000-\u007f]/u.test(letters)) {
+  if (/\p{Ll}\p{Lu}/u.test(letters) && /\P{ASCII}\p{Lu}|\p{Ll}\P{ASCII}/u.test(letters)) {
     const amid = /\p{Ll}(?=\p{Lu})/gu;
     for (const { index } of letters.matchAll(amid))
       if ((letters[index] as string) > '\u007f' || (letters[index + 1] as string) > '\u007f') return -2;

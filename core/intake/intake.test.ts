@@ -185,6 +185,13 @@ describe('readRow', () => {
     expect(warnings.map((one) => [one.field, one.value])).toEqual(values.map((value) => ['date', value]));
   });
 
+  it.each(['Bj?rn', 'RenÃ©e', 'Jos\uFFFD', 'Oâ€™Brien'])('wants a look at %s, which came to harm before', (last) => {
+    const { problems, warnings } = row({ ...GOOD, last });
+    expect([problems, warnings]).toEqual([[], [expect.objectContaining({ field: 'last', value: last })]]);
+  });
+  it('wants no look at a name that is whole', () =>
+    expect(row({ ...GOOD, last: 'Ångström-São O’Brien?' }).warnings).toEqual([]));
+
   it('tidies an e-mail address and says so', () => {
     const { draft, problems, warnings } = row({ ...GOOD, email: 'Ana Cruz <ana@example.org>;' });
     expect([draft.email, problems]).toEqual(['ana@example.org', []]);

@@ -97,6 +97,8 @@ export interface RowSetting {
 
 export const LONGEST_NAME = 120;
 
+/** Letters that came to harm: `Bj?rn`, a sign for what could not be read, and Unicode read as if it were not. */
+const GARBLED = /\p{L}\?\p{L}|\uFFFD|[ÃÂ][\u0080-\u00BF]|â€/u;
 /** What stands where a name would in rows that add up others. */
 const A_SUM =
   /^(?:grand |sub-?\s?|report |overall )?totals?(?:\s*:|\s*$| (?:for|of|amount|gifts|raised|donations)\b)|^(?:sum|count|average|balance) ?:?$/iu;
@@ -165,6 +167,13 @@ export function readRow(
   const odd = draft.gift === null || at('date') === '' ? null : oddDay(draft.gift.date, setting.today);
   const kept = emailRemark(at('email'));
   const warnings: RowProblem[] = [];
+  for (const field of ['wholeName', 'first', 'last', 'organization', 'street', 'city'] as const)
+    if (GARBLED.test(at(field)))
+      warnings.push({
+        field,
+        value: at(field),
+        reason: `“${at(field)}” lost or changed a letter before it came here.`,
+      });
   for (const reason of doubts) warnings.push({ field: 'wholeName', value: at('wholeName'), reason });
   if (kept !== null) warnings.push({ field: 'email', value: at('email'), reason: kept });
   if (odd !== null) warnings.push({ field: 'date', value: at('date'), reason: odd });

@@ -85,12 +85,12 @@ function readingsOf(bytes: Buffer): ReturnType<typeof rankReadings> {
 /** The lines of a text that hold more than plain letters; all of it where none does within reach. */
 function onlyBeyondAscii(bytes: Buffer): Buffer {
   const lines = bytes.toString('latin1').split(/(?<=[\r\n])/);
-  return Buffer.from(lines.filter((line) => /[^\u0000-\u007f]/.test(line)).join(''), 'latin1');
+  return Buffer.from(lines.filter((line) => /\P{ASCII}/u.test(line)).join(''), 'latin1');
 }
 
 /** A text that was read byte by byte, as an encoding reads those bytes. */
 export const decoded = (text: string, encoding: string): string =>
-  /[^\u0000-\u007f]/.test(text) ? iconv.decode(Buffer.from(text, 'latin1'), encoding) : text;
+  /\P{ASCII}/u.test(text) ? iconv.decode(Buffer.from(text, 'latin1'), encoding) : text;
 
 function recordsOf(text: string, separator: string): string[][] {
   try {

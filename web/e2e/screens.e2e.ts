@@ -230,6 +230,37 @@ describe('an intake', () => {
     await browser.seeText('1 new supporter, 1 gift of $25.00');
   });
 
+  it('asks what it would have to guess, and who a row is, before anything is written', async () => {
+    const { browser } = world;
+    const { items } = await api<{ items: { id: number; name: string; email: string | null }[] }>(
+      browser,
+      '/supporters?limit=200&kind=person',
+    );
+    const known = items.find(({ email }) => email) ?? { name: '', email: '' };
+    const file = join(tmpdir(), `guests-${process.pid}.csv`);
+    const rows = [`Zelda,Quorn,${known.email},25,03/04/2026,7`, 'Cosmo,Vale,cosmo@example.org,40,05/06/2026,8'];
+    writeFileSync(file, ['First name,Last name,Email,Amount,Date,Table', ...rows].join('\n'));
+    await go('/intake');
+    await browser.see('tr[data-row]');
+    await browser.upload(file);
+    await browser.seeText('“03/04/2026” can be read two ways, and no date of the column says which.');
+    await browser.seeText('1 column holds something and has no place: “Table”.');
+    await expectNoFaults(browser, 'questions of an intake');
+    await browser.press('The month first');
+    await browser.seeText('1 new supporter, 1 gift of $40.00');
+    await browser.press('Leave what has no place out');
+    await browser.seeText('Its e-mail is of somebody with quite another name');
+    await browser.press('Choose who row 2 is');
+    await browser.see('[role=menuitem]');
+    // The second of those to choose from is somebody new.
+    await browser.keys('2', Key.ENTER);
+    await browser.seeText('2 new supporters, 2 gifts of $65.00');
+    await browser.press('Choose again');
+    await browser.seeText('1 new supporter, 1 gift of $40.00');
+    await browser.press('Bring in 1 row');
+    await browser.seeText('Brought in.');
+  });
+
   it('of a file that is none says so and keeps the page', async () => {
     const { browser } = world;
     const file = join(tmpdir(), `picture-${process.pid}.csv`);

@@ -224,7 +224,7 @@ function columnsOf(intake: Intake, decide: { setting: IntakeSetting; set: SetSet
         ),
     },
     ...(decide
-      ? [{ id: 'choice', title: 'You choose', width: 300, cell: (row: IntakeRow) => <Decide row={row} {...decide} /> }]
+      ? [{ id: 'choice', title: 'You choose', width: 120, cell: (row: IntakeRow) => <Decide row={row} {...decide} /> }]
       : []),
     ...intake.headings.map((heading, index): Column<IntakeRow> => {
       const field = intake.setting.columns[index] ?? null;

@@ -20,6 +20,8 @@ export const IntakeSetting = z.object({
   /** Null: as the column itself says. */
   dateOrder: z.enum(['mdy', 'dmy']).nullable(),
   fundId: Id,
+  /** Whether the first row holds headings; null while that is open. */
+  headed: z.boolean().nullable().default(true),
   /** The encoding that its letters are read in, one of its readings; null while that is open, or where it has none. */
   encoding: z.string().max(40).nullable().default(null),
   /** Columns without a place are left out knowingly. */
@@ -135,7 +137,7 @@ export const previewIntake = endpoint({
     total: z.number(),
     counts: IntakeCounts,
     /** What must be said before anything is brought in. */
-    questions: z.array(z.object({ about: z.enum(['encoding', 'dates', 'columns']), says: z.string() })),
+    questions: z.array(z.object({ about: z.enum(['headings', 'encoding', 'dates', 'columns']), says: z.string() })),
     /** The order of dates in numbers as the column says itself, and why. */
     dates: z.object({ order: z.enum(['mdy', 'dmy']).nullable(), says: z.string().nullable() }),
   }),

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { dateOfDay } from '../dates/index.ts';
-import { dateOrderOf, orderIn, questionsOf, readFileDate } from './index.ts';
+import { dateOrderOf, looksLikeRow, orderIn, questionsOf, readFileDate } from './index.ts';
 import type { DateOrder } from './index.ts';
 
 const TODAY = '2026-11-23';
@@ -16,6 +16,7 @@ describe('the order of a column of dates', () => {
     ['may have the day first', ['25/06/2026', '24/12/2025', '3/4/2026'], 'dmy', /day first, so all/],
     ['does not matter where months are words', ['3 Mar 2026', '2026-04-05', ''], 'mdy', null],
     ['does not matter where day and month are the same', ['3/3/2026', '4/4/2026'], 'mdy', null],
+    ['does not matter to day numbers, which are told', ['46095', '46100'], 'mdy', /day number .* 2026-03-14/],
     ['is asked where nothing tells', ['03/04/2026', '1/2/2026'], null, /two ways/],
     ['is asked where both occur', ['25/06/2026', '06/25/2026'], null, /holds both/],
     [
@@ -90,6 +91,7 @@ describe('what is asked of a file', () => {
     leaveRest: false,
     encoding: null,
     readings: [],
+    headed: true,
   };
 
   it('is the order of its dates, and each column that holds something and goes nowhere', () => {
@@ -106,6 +108,15 @@ describe('what is asked of a file', () => {
       { about: 'encoding', says: 'Its letters may be “Dvořák” or “Dvoøák”, and nothing in it tells which.' },
     ]);
     expect(questionsOf(headings, rows, { ...settled, encoding: 'Dvořák' })).toEqual([]);
+  });
+  it('is whether the first row is one, where it does not look like headings', () => {
+    expect(looksLikeRow(['Ana', 'Cruz', 'ana@example.org', '5'])).toBe(true);
+    expect(looksLikeRow(['Ana', '2026-11-01'])).toBe(true);
+    expect(looksLikeRow(['Name', 'Gift 1', '2026', 'E-mail'])).toBe(false);
+    const asked = { ...placed, dateOrder: 'dmy', leaveRest: true, headed: null } as const;
+    expect(questionsOf(['Ana', 'ana@example.org'], rows, asked)).toEqual([
+      { about: 'headings', says: 'Its first row looks like one of the others: “Ana”, “ana@example.org”.' },
+    ]);
   });
   it('is nothing of dates where no column brings them', () => {
     const none = { ...placed, columns: ['wholeName', null, null, null] as const };

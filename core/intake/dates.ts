@@ -33,13 +33,20 @@ function ordersOf(text: string): DateOrder | 'either' | 'same' | null {
 export function dateOrderOf(cells: Iterable<string>): OrderFound {
   const many = { mdy: 0, dmy: 0, either: 0, same: 0 };
   const shown = { mdy: '', dmy: '', either: '', same: '' };
+  let serial = '';
   for (const cell of cells) {
+    if (serial === '' && serialDay(cell) !== null) serial = cell.trim();
     const order = ordersOf(cell);
     if (order === null) continue;
     many[order]++;
     shown[order] ||= cell.trim();
   }
   const { mdy, dmy, either } = many;
+  if (serial !== '' && mdy + dmy + either === 0)
+    return {
+      order: 'mdy',
+      says: `“${serial}” is taken for the day number of a spreadsheet, ${serialDay(serial) ?? ''}.`,
+    };
   if (mdy > 0 && dmy > 0)
     return {
       order: null,
@@ -63,6 +70,13 @@ export function dateOrderOf(cells: Iterable<string>): OrderFound {
 const SERIAL = /^([2-5]\d{4})(?:[.,]\d+)?$/;
 const SERIAL_START = Date.UTC(1899, 11, 30);
 const DAY_MS = 86_400_000;
+
+/** The day of a spreadsheet's day number; null for what is none. */
+function serialDay(text: string): IsoDate | null {
+  const number = SERIAL.exec(text.trim())?.[1];
+  return number === undefined ? null : new Date(SERIAL_START + Number(number) * DAY_MS).toISOString().slice(0, 10);
+}
+
 const TWO_DIGIT_YEAR = /\D\d{2}$/;
 
 /** A date of a file, and whether it was told from a spreadsheet's day number. */
@@ -86,11 +100,8 @@ export function readFileDate(text: string, order: DateOrder | null, today: IsoDa
       ok: false,
       reason: `“${clean}” is no day where ${order === 'mdy' ? 'the month' : 'the day'} comes first, as in this column.`,
     };
-  const serial = SERIAL.exec(clean)?.[1];
-  if (serial !== undefined) {
-    const day = new Date(SERIAL_START + Number(serial) * DAY_MS);
-    return { ok: true, date: day.toISOString().slice(0, 10), serial: true };
-  }
+  const serial = serialDay(clean);
+  if (serial !== null) return { ok: true, date: serial, serial: true };
   if (/^\d{4}$/.test(clean)) return { ok: false, reason: `“${clean}” is a year without a day.` };
   const read = parseDate(clean, orders === 'dmy' ? 'dmy' : (order ?? 'mdy'));
   if (!read.ok) return read;

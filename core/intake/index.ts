@@ -6,7 +6,7 @@ export { matchRow } from './match.ts';
 export type { Candidate, Here, Known, Pick, RowMatch } from './match.ts';
 export { rankReadings } from './encodings.ts';
 export type { RankedReading, Reading } from './encodings.ts';
-export { orderIn, questionsOf } from './questions.ts';
+export { looksLikeRow, orderIn, questionsOf } from './questions.ts';
 export type { IntakeQuestion } from './questions.ts';
 export { dateOrderOf, readFileDate } from './dates.ts';
 export type { DateOrder, OrderFound } from './dates.ts';

@@ -1,3 +1,5 @@
+import { parseDate } from '../dates/index.ts';
+import { normalEmail } from '../names/index.ts';
 import { counted } from '../words/index.ts';
 import { dateOrderOf } from './dates.ts';
 import type { DateOrder, OrderFound } from './dates.ts';
@@ -6,7 +8,7 @@ import type { IntakeColumn } from './fields.ts';
 
 /** What a person must say of a file before anything of it is brought in. */
 export interface IntakeQuestion {
-  about: 'encoding' | 'dates' | 'columns';
+  about: 'headings' | 'encoding' | 'dates' | 'columns';
   says: string;
 }
 
@@ -17,6 +19,8 @@ export interface Answered {
   dateOrder: DateOrder | null;
   /** Whether columns without a place are left out knowingly. */
   leaveRest: boolean;
+  /** Whether the first row holds headings; null while that is open. */
+  headed: boolean | null;
   /** The encoding that a person chose, or that was sure; null while it is open, or where none is to be chosen. */
   encoding: string | null;
   /** The encodings that the file may be in, the likeliest first. */
@@ -36,6 +40,18 @@ export function orderIn(
   return at < 0 ? { order: 'mdy', says: null } : dateOrderOf(rows.map((row) => row[at] ?? ''));
 }
 
+/** Whether a first row holds what no heading is: an e-mail address, a day or an amount. */
+export const looksLikeRow = (first: readonly string[]): boolean =>
+  first.some(
+    (cell) =>
+      normalEmail(cell) !== null ||
+      parseDate(cell).ok ||
+      (/^\p{Sc}?\s*\d+([.,]\d+)*\s*\p{Sc}?$/u.test(cell.trim()) && !A_YEAR.test(cell.trim())),
+  );
+
+/** Columns of sums by year are headed so. */
+const A_YEAR = /^(?:19|20)\d{2}$/;
+
 /** What is still open about a file: silence would be guessed at, and a guess would be written into the records. */
 export function questionsOf(
   headings: readonly string[],
@@ -47,6 +63,10 @@ export function questionsOf(
     answered.columns[at] || !rows.some((row) => (row[at] ?? '').trim() !== '') ? [] : [heading || `column ${at + 1}`],
   );
   const questions: IntakeQuestion[] = [];
+  if (answered.headed === null) {
+    const shown = headings.slice(0, NAMED).map((heading) => `“${heading}”`);
+    questions.push({ about: 'headings', says: `Its first row looks like one of the others: ${shown.join(', ')}.` });
+  }
   if (answered.encoding === null && answered.readings.length > 1) {
     const [first, second] = answered.readings.map(({ words }) => `“${words[0] ?? ''}”`);
     questions.push({

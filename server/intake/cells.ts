@@ -12,7 +12,16 @@ interface Kept {
 
 /** What cannot be read has no columns, so that its list stands and the file can be read anew or thrown away. */
 const UNREADABLE: IntakeSetting = {
-  ...{ columns: [], decimal: '.', dateOrder: null, fundId: 1, encoding: null, leaveRest: false, picks: {} },
+  ...{
+    columns: [],
+    decimal: '.',
+    dateOrder: null,
+    fundId: 1,
+    headed: true,
+    encoding: null,
+    leaveRest: false,
+    picks: {},
+  },
 };
 
 export const settingOf = ({ setting }: Pick<Kept, 'setting'>): IntakeSetting =>
@@ -34,4 +43,14 @@ export function cellsReader(kept: Kept): (json: string) => string[] {
     const cells: string[] = JSON.parse(json);
     return encoding === null ? cells : cells.map((cell) => decoded(cell, encoding));
   };
+}
+
+interface KeptHeadings extends Kept {
+  headings: string;
+}
+
+/** What stands above the columns of a file: its headings, or their places where its first row is one of the others. */
+export function headingsIn(kept: KeptHeadings): string[] {
+  const first = cellsReader(kept)(kept.headings).map((heading) => heading.trim());
+  return settingOf(kept).headed === false ? first.map((_, at) => `Column ${at + 1}`) : first;
 }

@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { decimalMarkOfColumn } from '@tallystick/core/money';
-import { matchHeadings, orderIn, questionsOf, readRow } from '@tallystick/core/intake';
+import { looksLikeRow, matchHeadings, orderIn, questionsOf, readRow } from '@tallystick/core/intake';
 import type { Candidate, IntakeQuestion, OrderFound, RowProblem } from '@tallystick/core/intake';
 import { counted } from '@tallystick/core/words';
 import type { IntakeSetting } from '@tallystick/contract/intake';
@@ -20,7 +20,7 @@ import { fieldsIn, lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { countsOf, isGood, judged, knownOf, needsLook, referencesOf } from './judge.ts';
 import type { JudgedRow } from './judge.ts';
-import { cellsReader, encodingIn, readingsOf, settingOf } from './cells.ts';
+import { cellsReader, encodingIn, headingsIn, readingsOf, settingOf } from './cells.ts';
 import { decoded } from './parse.ts';
 import type { ParsedFile } from './parse.ts';
 import { writeRows } from './write-rows.ts';
@@ -109,8 +109,8 @@ export class Intakes {
       encoding: encodingIn(row) ?? row.encoding,
       readings: readingsOf(row),
       separator: row.separator_char,
-      headings: headingsOf(row),
-      rows: row.row_total,
+      headings: headingsIn(row),
+      rows: row.row_total + (settingOf(row).headed === false ? 1 : 0),
       setting: settingOf(row),
       revision: await standingRevision(this.sql, 'intake', IntakeTable, row.id),
     };
@@ -154,6 +154,7 @@ export class Intakes {
         '.',
       ),
       dateOrder: null,
+      headed: looksLikeRow(headings) ? null : true,
       ...{ encoding: file.readings.length > 0 ? file.encoding : null, leaveRest: false, picks: {} },
     };
     const { result } = await this.changes.write(actor, { kind: 'upload', summary: `Uploaded ${name}` }, async (tx) => {
@@ -214,15 +215,16 @@ export class Intakes {
       throw new Problem(400, 'fund-closed', 'The fund chosen for gifts without one is closed; choose another.');
     const { today } = await this.settings.calendar();
     const [own, ownOfGifts] = await Promise.all([fieldsIn(sql, 'supporter'), fieldsIn(sql, 'gift')]);
-    const stored = await sql.rows<{ row_no: number; cells: string }>(
+    const rows = await sql.rows<{ row_no: number; cells: string }>(
       'SELECT row_no, cells FROM intake_row WHERE intake_id = ? ORDER BY row_no',
       [id],
     );
+    const stored = setting.headed === false ? [{ row_no: 1, cells: intake.headings }, ...rows] : rows;
     const { country: home, currency } = await this.settings.organization();
     const read = cellsReader(intake);
     const cellsOf = stored.map(({ cells }) => read(cells));
     const dates = orderIn(cellsOf, setting);
-    const questions = questionsOf(headingsOf(intake), cellsOf, { ...setting, readings: readingsOf(intake) });
+    const questions = questionsOf(headingsIn(intake), cellsOf, { ...setting, readings: readingsOf(intake) });
     const rowSetting = {
       ...setting,
       ...{ dateOrder: dates.order, currency, today },
@@ -244,8 +246,10 @@ export class Intakes {
     const drafts = lines.map(({ draft }) => draft);
     const [known, references] = await Promise.all([knownOf(sql, drafts, picked), referencesOf(sql, drafts)]);
     const earlier = new Map<string, number>();
-    const rows = lines.map((line, index) => judged(line, index, known, references, earlier, lines, pickOf(line.row)));
-    return { rows, questions, dates };
+    const judgedRows = lines.map((line, index) =>
+      judged(line, index, known, references, earlier, lines, pickOf(line.row)),
+    );
+    return { rows: judgedRows, questions, dates };
   }
 
   async preview(id: number, query: { verdict?: string | undefined; limit: number; cursor?: string | undefined }) {
@@ -275,7 +279,7 @@ export class Intakes {
   /** The rows that are not brought in: row, field, reason, and the row as it was. */
   async leftOut(id: number): Promise<{ headings: string[]; rows: (string | number)[][] }> {
     const intake = await this.row(id);
-    const headings = headingsOf(intake);
+    const headings = headingsIn(intake);
     const setting = settingOf(intake);
     const rows = (await this.judge(id)).rows.filter((row) => row.verdict === 'bad' || row.verdict === 'undecided');
     const fieldName = (problem: RowProblem): string =>
@@ -335,8 +339,6 @@ export class Intakes {
     return result;
   }
 }
-
-const headingsOf = (row: IntakeRecord): string[] => cellsReader(row)(row.headings).map((heading) => heading.trim());
 
 const PARSE = heavyWork<Uint8Array, ParsedFile>(new URL('./parse.work.ts', import.meta.url), 120);
 

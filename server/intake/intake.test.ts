@@ -249,6 +249,21 @@ describe('what a careful officer would want to be asked', () => {
     expect(days.map(({ date }) => date)).toEqual(['2026-04-03', '2026-06-05']);
   });
 
+  it('is asked whether there are headings, and no first row is lost', async () => {
+    const intake = (await upload('Ana,Noheading,noh1@example.org,5\nBo,Noheading,noh2@example.org,6')).body;
+    expect(await preview(intake['id'])).toMatchObject({ questions: [{ about: 'headings' }, { about: 'columns' }] });
+    await changed(intake, { headed: false, columns: ['first', 'last', 'email', 'amount'] });
+    const shown = await preview(intake['id']);
+    expect(shown).toMatchObject({ questions: [], counts: { new: 2, cents: 1_100 } });
+    expect(shown.items.map(({ row, cells }) => [row, cells[0]])).toEqual([
+      [1, 'Ana'],
+      [2, 'Bo'],
+    ]);
+    const { body } = await test.call('GET', `/intakes/${String(intake['id'])}`);
+    expect(body).toMatchObject({ rows: 2, headings: ['Column 1', 'Column 2', 'Column 3', 'Column 4'] });
+    expect((await post(intake['id'])).state).toBe('done');
+  });
+
   it('is told of every column that would be dropped', async () => {
     const intake = (await upload(`${HEAD},Do not mail,Amount\nCol,Umn,col@example.org,5,2026-11-01,C1,yes,7`)).body;
     expect(await preview(intake['id'])).toMatchObject({

@@ -65,6 +65,18 @@ export function ColumnsEditor(props: {
           ))}
         </div>
         <div className="mt-2 flex flex-wrap gap-3">
+          <label>
+            <span className="block text-[13px] text-faded">Its first row is</span>
+            <Choice
+              value={setting.headed === null ? '' : setting.headed ? 'headings' : 'row'}
+              onChange={(picked) => set({ headed: picked === '' ? null : picked === 'headings' })}
+              options={[
+                ...(setting.headed === null ? [{ value: '', label: 'not said yet' }] : []),
+                { value: 'headings', label: 'headings' },
+                { value: 'row', label: 'a row like the others' },
+              ]}
+            />
+          </label>
           {intake.readings.length > 1 && (
             <label>
               <span className="block text-[13px] text-faded">Its letters are read as</span>

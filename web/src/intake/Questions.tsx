@@ -20,6 +20,12 @@ export function Questions(props: {
             <span className="min-w-0 max-w-[52rem]">
               <strong className="font-medium">{TITLES[about]}</strong> {says}
             </span>
+            {set && about === 'headings' && (
+              <span className="flex gap-2">
+                <Button onClick={() => set({ headed: true })}>These are headings</Button>
+                <Button onClick={() => set({ headed: false })}>It is a row; there are no headings</Button>
+              </span>
+            )}
             {set && about === 'encoding' && (
               <span className="flex flex-wrap gap-2">
                 {readings.slice(0, MOST_OFFERED).map(({ encoding, words }) => (
@@ -49,6 +55,7 @@ export function Questions(props: {
 const MOST_OFFERED = 4;
 
 const TITLES: Record<IntakeQuestion['about'], string> = {
+  headings: 'Has it headings?',
   encoding: 'Which of these are its words?',
   dates: 'Which comes first in its dates?',
   columns: 'Give them a place below, or leave them out.',

@@ -42,8 +42,8 @@ export const Intake = z.object({
   state: z.enum(['open', 'posted']),
   /** What its letters are read in as things stand. */
   encoding: z.string(),
-  /** The encodings that it may be in, the likeliest first, each with words that tell it from others; none for Unicode. */
-  readings: z.array(z.object({ encoding: z.string(), words: z.array(z.string()) })),
+  /** The encodings that it may be in, the likeliest first; none for Unicode. */
+  readings: z.array(z.string()),
   separator: z.string(),
   headings: z.array(z.string()),
   rows: z.number(),
@@ -138,6 +138,8 @@ export const previewIntake = endpoint({
     counts: IntakeCounts,
     /** What must be said before anything is brought in. */
     questions: z.array(z.object({ about: z.enum(['headings', 'encoding', 'dates', 'columns']), says: z.string() })),
+    /** The encodings that it may be in, each with words that tell it from the others. */
+    readings: z.array(z.object({ encoding: z.string(), words: z.array(z.string()) })),
     /** The order of dates in numbers as the column says itself, and why. */
     dates: z.object({ order: z.enum(['mdy', 'dmy']).nullable(), says: z.string().nullable() }),
   }),

@@ -114,7 +114,7 @@ describe('what is asked of a file', () => {
     expect(looksLikeRow(['Ana', '2026-11-01'])).toBe(true);
     expect(looksLikeRow(['Name', 'Gift 1', '2026', 'E-mail'])).toBe(false);
     const asked = { ...placed, dateOrder: 'dmy', leaveRest: true, headed: null } as const;
-    expect(questionsOf(['Ana', 'ana@example.org'], rows, asked)).toEqual([
+    expect(questionsOf(['Column 1', 'Column 2'], [['Ana', 'ana@example.org'], ...rows], asked)).toEqual([
       { about: 'headings', says: 'Its first row looks like one of the others: “Ana”, “ana@example.org”.' },
     ]);
   });

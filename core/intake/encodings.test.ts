@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { rankReadings } from './index.ts';
+import { rankReadings, toldApart } from './index.ts';
 
+/** Each text is its own encoding's name. */
 const rank = (...texts: string[]) =>
-  rankReadings(texts.map((text, at) => ({ encoding: `e${at}`, likely: 0, text: `Name\n${text}` })));
+  rankReadings(texts.map((text) => ({ encoding: text, likely: 0, text: `Name\n${text}` })));
 
 describe('the reading of letters that looks right', () => {
   it.each<[string, string, string]>([
@@ -17,19 +18,23 @@ describe('the reading of letters that looks right', () => {
     ['has no letter before a vowel that is never there', 'señoritas João', 'seńoritas Joăo'],
     ['has a dash by itself', '–', 'ñ'],
   ])('%s', (_title, right, wrong) => {
-    const { readings, sure } = rank(wrong, right);
-    expect([readings[0]?.words[0], sure]).toEqual([right.split(' ')[0], true]);
+    const { encodings, sure } = rank(wrong, right);
+    expect([encodings[0], sure]).toEqual([right, true]);
   });
 
-  it('is in doubt between letters that may both be, and shows the words that tell', () => {
-    const { readings, sure } = rank('Erdős, Café', 'Erdõs, Café');
-    expect(sure).toBe(false);
-    expect(readings.map(({ words }) => words)).toEqual([['Erdős'], ['Erdõs']]);
+  it('is in doubt between letters that may both be', () =>
+    expect(rank('Erdős, Café', 'Erdõs, Café')).toEqual({ encodings: ['Erdős, Café', 'Erdõs, Café'], sure: false }));
+
+  it('is sure where all read the same, and is offered once', () => {
+    const same = ['e0', 'e1'].map((encoding) => ({ encoding, likely: 0, text: 'Café' }));
+    expect(rankReadings(same)).toEqual({ encodings: ['e0'], sure: true });
   });
 
-  it('is sure where all read the same, and offers each reading once', () => {
-    expect(rank('Café', 'Café', 'CafÈ').readings[0]).toEqual({ encoding: 'e0', words: ['Café'] });
-    expect(rank('Café', 'Café')).toEqual({ readings: [{ encoding: 'e0', words: ['Café'] }], sure: true });
+  it('is shown by the words that tell, or by any where all are the same', () => {
+    const shown = (...texts: string[]) =>
+      toldApart(texts.map((text) => ({ encoding: '', text }))).map(({ words }) => words);
+    expect(shown('Dvořák Café', 'Dvoøák Café')).toEqual([['Dvořák'], ['Dvoøák']]);
+    expect(shown('Café', 'Café')).toEqual([['Café'], ['Café']]);
   });
 
   it('is never sure of what no reading makes words of', () => expect(rank('\ufffd\ufffd', '¶¤').sure).toBe(false));

@@ -6,8 +6,8 @@ export interface Reading {
   text: string;
 }
 
-/** An encoding that a file may be in, the likeliest first, with the words that tell it from others. */
-export interface RankedReading {
+/** An encoding that a file may be in, with the words that tell it from others. */
+export interface ToldReading {
   encoding: string;
   words: string[];
 }
@@ -74,28 +74,33 @@ function isHardToSay(word: string): boolean {
   });
 }
 
+const wordsOf = (text: string): string[] => [...new Set(text.match(WORD) ?? [])].slice(0, MOST_WORDS);
+
 /**
  * Encodings in the order of how likely a text reads right in them. `sure` where none of the others reads other words
  * nearly as likely. Those that read the same words as a likelier one are left out.
  */
-export function rankReadings(readings: readonly Reading[]): { readings: RankedReading[]; sure: boolean } {
+export function rankReadings(readings: readonly Reading[]): { encodings: string[]; sure: boolean } {
   const scored = readings.map(({ encoding, likely, text }) => {
-    const words = [...new Set(text.match(WORD) ?? [])].slice(0, MOST_WORDS);
+    const words = wordsOf(text);
     const sum = words.reduce((total, word) => total + likelihood(word), 0);
-    return { encoding, words, score: (words.length === 0 ? 0 : sum / words.length) + likely };
+    return { encoding, words: words.join('\n'), score: (words.length === 0 ? 0 : sum / words.length) + likely };
   });
   const ranked = scored.toSorted((a, b) => b.score - a.score);
-  const distinct = ranked.filter(
-    ({ words }, at) => ranked.findIndex((other) => other.words.join('\n') === words.join('\n')) === at,
-  );
+  const distinct = ranked.filter(({ words }, at) => ranked.findIndex((other) => other.words === words) === at);
   const [first, second] = distinct;
-  const told = distinct.filter(({ score }) => score > 0 || score === first?.score);
-  const isTelling = (word: string): boolean => told.filter(({ words }) => words.includes(word)).length < told.length;
   return {
-    readings: told.map(({ encoding, words }) => {
-      const telling = words.filter(isTelling);
-      return { encoding, words: (telling.length > 0 ? telling : words).slice(0, SHOWN_WORDS) };
-    }),
+    encodings: distinct.filter(({ score }) => score > 0 || score === first?.score).map(({ encoding }) => encoding),
     sure: first !== undefined && first.score > 0 && (second === undefined || first.score - second.score >= DOUBT),
   };
+}
+
+/** A few words of each reading that not all of them have; of all the same, any. */
+export function toldApart(readings: readonly { encoding: string; text: string }[]): ToldReading[] {
+  const all = readings.map(({ encoding, text }) => ({ encoding, words: wordsOf(text) }));
+  const isTelling = (word: string): boolean => all.filter(({ words }) => words.includes(word)).length < all.length;
+  return all.map(({ encoding, words }) => {
+    const telling = words.filter(isTelling);
+    return { encoding, words: (telling.length > 0 ? telling : words).slice(0, SHOWN_WORDS) };
+  });
 }

@@ -3,7 +3,7 @@ import { normalEmail } from '../names/index.ts';
 import { counted } from '../words/index.ts';
 import { dateOrderOf } from './dates.ts';
 import type { DateOrder, OrderFound } from './dates.ts';
-import type { RankedReading } from './encodings.ts';
+import type { ToldReading } from './encodings.ts';
 import type { IntakeColumn } from './fields.ts';
 
 /** What a person must say of a file before anything of it is brought in. */
@@ -19,12 +19,12 @@ export interface Answered {
   dateOrder: DateOrder | null;
   /** Whether columns without a place are left out knowingly. */
   leaveRest: boolean;
-  /** Whether the first row holds headings; null while that is open. */
+  /** Whether the first row holds headings; null while that is open, and it counts as one of the others. */
   headed: boolean | null;
   /** The encoding that a person chose, or that was sure; null while it is open, or where none is to be chosen. */
   encoding: string | null;
   /** The encodings that the file may be in, the likeliest first. */
-  readings: readonly RankedReading[];
+  readings: readonly ToldReading[];
 }
 
 /** So many headings are named; the rest are counted. */
@@ -64,7 +64,7 @@ export function questionsOf(
   );
   const questions: IntakeQuestion[] = [];
   if (answered.headed === null) {
-    const shown = headings.slice(0, NAMED).map((heading) => `“${heading}”`);
+    const shown = (rows[0] ?? []).slice(0, NAMED).map((cell) => `“${cell}”`);
     questions.push({ about: 'headings', says: `Its first row looks like one of the others: ${shown.join(', ')}.` });
   }
   if (answered.encoding === null && answered.readings.length > 1) {

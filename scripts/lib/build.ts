@@ -91,11 +91,12 @@ async function buildPrograms(): Promise<string> {
     rmSync(making, { recursive: true, force: true });
     if (!existsSync(folder)) throw error;
   }
-  for (const name of readdirSync(BUILT)
+  for (const { name } of readdirSync(BUILT)
+    .filter((name) => join(BUILT, name) !== folder)
     .map((name) => ({ name, at: statSync(join(BUILT, name)).mtimeMs }))
     .sort((a, b) => b.at - a.at)
     .slice(KEPT))
-    rmSync(join(BUILT, name.name), { recursive: true, force: true });
+    rmSync(join(BUILT, name), { recursive: true, force: true });
   return folder;
 }
 

@@ -1,4 +1,5 @@
-import type { RankedReading } from '@tallystick/core/intake';
+import { toldApart } from '@tallystick/core/intake';
+import type { ToldReading } from '@tallystick/core/intake';
 import { IntakeSetting } from '@tallystick/contract/intake';
 import { stored } from '../platform/stored.ts';
 import { decoded } from './parse.ts';
@@ -27,14 +28,13 @@ const UNREADABLE: IntakeSetting = {
 export const settingOf = ({ setting }: Pick<Kept, 'setting'>): IntakeSetting =>
   stored(IntakeSetting, setting, UNREADABLE);
 
-export function readingsOf({ readings }: Pick<Kept, 'readings'>): RankedReading[] {
-  const ranked: RankedReading[] = JSON.parse(readings ?? '[]');
+export function readingsOf({ readings }: Pick<Kept, 'readings'>): string[] {
+  const ranked: string[] = JSON.parse(readings ?? '[]');
   return ranked;
 }
 
 /** The encoding that a file's letters are read in: the chosen one, or the likeliest; null for Unicode. */
-export const encodingIn = (kept: Kept): string | null =>
-  settingOf(kept).encoding ?? readingsOf(kept)[0]?.encoding ?? null;
+export const encodingIn = (kept: Kept): string | null => settingOf(kept).encoding ?? readingsOf(kept)[0] ?? null;
 
 /** Reads the cells of a row, or the headings, as they are kept. */
 export function cellsReader(kept: Kept): (json: string) => string[] {
@@ -45,12 +45,27 @@ export function cellsReader(kept: Kept): (json: string) => string[] {
   };
 }
 
-interface KeptHeadings extends Kept {
-  headings: string;
+/** Of so many signs words are shown that tell the encodings of a file apart. */
+const TOLD_BY = 20_000;
+
+/** The encodings that a file may be in, with words of its rows as each of them reads those. */
+export function toldReadings(kept: Kept, rows: readonly { cells: string }[]): ToldReading[] {
+  const encodings = readingsOf(kept);
+  if (encodings.length < 2) return [];
+  let text = '';
+  for (const { cells } of rows) {
+    const parsed: string[] = JSON.parse(cells);
+    for (const cell of parsed) if (/\P{ASCII}/u.test(cell)) text += `${cell}\n`;
+    if (text.length > TOLD_BY) break;
+  }
+  return toldApart(encodings.map((encoding) => ({ encoding, text: decoded(text, encoding) })));
 }
 
-/** What stands above the columns of a file: its headings, or their places where its first row is one of the others. */
-export function headingsIn(kept: KeptHeadings): string[] {
-  const first = cellsReader(kept)(kept.headings).map((heading) => heading.trim());
-  return settingOf(kept).headed === false ? first.map((_, at) => `Column ${at + 1}`) : first;
+/** Stands for headings where the first row looked like the others: it is kept with them. */
+export const AMONG_ROWS = '[]';
+
+/** What stands above the columns: the headings, or their places where the first row, which is given, is one of the others. */
+export function headingsIn(kept: Kept & { headings: string }, first: string | null): string[] {
+  const cells = cellsReader(kept)(first ?? kept.headings).map((heading) => heading.trim());
+  return first === null || settingOf(kept).headed ? cells : cells.map((_, at) => `Column ${at + 1}`);
 }

@@ -1,7 +1,7 @@
 import type { DataSource } from 'typeorm';
 import { decimalMarkOfColumn } from '@tallystick/core/money';
 import { looksLikeRow, matchHeadings, orderIn, questionsOf, readRow } from '@tallystick/core/intake';
-import type { Candidate, IntakeQuestion, OrderFound, RowProblem } from '@tallystick/core/intake';
+import type { Candidate, IntakeQuestion, OrderFound, RowProblem, ToldReading } from '@tallystick/core/intake';
 import { counted } from '@tallystick/core/words';
 import type { IntakeSetting } from '@tallystick/contract/intake';
 import { MOST_COLUMNS } from '@tallystick/contract/intake';
@@ -20,7 +20,7 @@ import { fieldsIn, lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { countsOf, isGood, judged, knownOf, needsLook, referencesOf } from './judge.ts';
 import type { JudgedRow } from './judge.ts';
-import { cellsReader, encodingIn, headingsIn, readingsOf, settingOf } from './cells.ts';
+import { AMONG_ROWS, cellsReader, encodingIn, headingsIn, readingsOf, settingOf, toldReadings } from './cells.ts';
 import { decoded } from './parse.ts';
 import type { ParsedFile } from './parse.ts';
 import { writeRows } from './write-rows.ts';
@@ -59,6 +59,7 @@ outside('intake_row', 'the file itself, as it came; bringing it in is the change
 interface Judged {
   rows: JudgedRow[];
   questions: IntakeQuestion[];
+  readings: ToldReading[];
   dates: OrderFound;
 }
 
@@ -98,6 +99,15 @@ export class Intakes {
     return row;
   }
 
+  /** What stands above the columns of a file. */
+  private async headings(row: IntakeRecord, sql: Sql = this.sql): Promise<string[]> {
+    if (row.headings !== AMONG_ROWS) return headingsIn(row, null);
+    const first = await one<{ cells: string }>(sql, 'SELECT cells FROM intake_row WHERE intake_id = ? AND row_no = 1', [
+      row.id,
+    ]);
+    return headingsIn(row, first?.cells ?? AMONG_ROWS);
+  }
+
   private async view(row: IntakeRecord) {
     return {
       id: row.id,
@@ -109,8 +119,8 @@ export class Intakes {
       encoding: encodingIn(row) ?? row.encoding,
       readings: readingsOf(row),
       separator: row.separator_char,
-      headings: headingsIn(row),
-      rows: row.row_total + (settingOf(row).headed === false ? 1 : 0),
+      headings: await this.headings(row),
+      rows: row.row_total + (row.headings === AMONG_ROWS && !settingOf(row).headed ? 1 : 0),
       setting: settingOf(row),
       revision: await standingRevision(this.sql, 'intake', IntakeTable, row.id),
     };
@@ -135,12 +145,13 @@ export class Intakes {
         'too-many-columns',
         `The file has ${file.headings.length} columns; ${MOST_COLUMNS} are read at most. Nothing was kept.`,
       );
-    const likely = file.readings[0]?.encoding;
+    const likely = file.readings[0];
     const headings = likely === undefined ? file.headings : file.headings.map((one) => decoded(one, likely).trim());
     const columns = matchHeadings(headings, [
       ...(await fieldsIn(this.sql, 'supporter')),
       ...(await fieldsIn(this.sql, 'gift')),
     ]);
+    const headed = !looksLikeRow(headings);
     const { funds } = await this.settings.choices();
     // The fund that was set up first is the general one as a rule; the page shows it and it can be changed.
     const [fund] = funds.filter((one) => !one.closed).sort((a, b) => a.id - b.id);
@@ -154,7 +165,7 @@ export class Intakes {
         '.',
       ),
       dateOrder: null,
-      headed: looksLikeRow(headings) ? null : true,
+      headed: headed ? true : null,
       ...{ encoding: file.readings.length > 0 ? file.encoding : null, leaveRest: false, picks: {} },
     };
     const { result } = await this.changes.write(actor, { kind: 'upload', summary: `Uploaded ${name}` }, async (tx) => {
@@ -166,12 +177,12 @@ export class Intakes {
         encoding: file.encoding ?? likely ?? '',
         readings: file.readings.length > 0 ? JSON.stringify(file.readings) : null,
         separator_char: file.separator,
-        headings: JSON.stringify(file.headings),
+        headings: headed ? JSON.stringify(file.headings) : AMONG_ROWS,
         row_total: file.rows.length,
         setting: JSON.stringify(setting),
       });
-      let row = 1;
-      for (const slice of chunks(file.rows, 1000))
+      let row = headed ? 1 : 0;
+      for (const slice of chunks(headed ? file.rows : [file.headings, ...file.rows], 1000))
         await tx.sql.run('INSERT INTO intake_row (intake_id, row_no, cells) VALUES ?', [
           slice.map((cells) => [id, ++row, JSON.stringify(cells)]),
         ]);
@@ -184,7 +195,7 @@ export class Intakes {
     return this.changes.write(actor, { kind: 'edit', summary: 'Changed how a file is read' }, async (tx) => {
       const row = await tx.expect(IntakeTable, id, version, 'This intake');
       const { encoding } = setting;
-      if (encoding !== null && !readingsOf(row).some((one) => one.encoding === encoding))
+      if (encoding !== null && !readingsOf(row).includes(encoding))
         throw new Problem(400, 'invalid', `The file cannot be in ${encoding}.`);
       if (row['state'] === 'posted')
         throw new Problem(409, 'posted', 'This file was brought in; undo that first to read it differently.');
@@ -215,16 +226,17 @@ export class Intakes {
       throw new Problem(400, 'fund-closed', 'The fund chosen for gifts without one is closed; choose another.');
     const { today } = await this.settings.calendar();
     const [own, ownOfGifts] = await Promise.all([fieldsIn(sql, 'supporter'), fieldsIn(sql, 'gift')]);
-    const rows = await sql.rows<{ row_no: number; cells: string }>(
-      'SELECT row_no, cells FROM intake_row WHERE intake_id = ? ORDER BY row_no',
-      [id],
+    const stored = await sql.rows<{ row_no: number; cells: string }>(
+      'SELECT row_no, cells FROM intake_row WHERE intake_id = ? AND row_no > ? ORDER BY row_no',
+      // A first row that holds headings is none of the others.
+      [id, setting.headed ? 1 : 0],
     );
-    const stored = setting.headed === false ? [{ row_no: 1, cells: intake.headings }, ...rows] : rows;
     const { country: home, currency } = await this.settings.organization();
     const read = cellsReader(intake);
     const cellsOf = stored.map(({ cells }) => read(cells));
     const dates = orderIn(cellsOf, setting);
-    const questions = questionsOf(headingsIn(intake), cellsOf, { ...setting, readings: readingsOf(intake) });
+    const readings = toldReadings(intake, stored);
+    const questions = questionsOf(await this.headings(intake, sql), cellsOf, { ...setting, readings });
     const rowSetting = {
       ...setting,
       ...{ dateOrder: dates.order, currency, today },
@@ -246,14 +258,12 @@ export class Intakes {
     const drafts = lines.map(({ draft }) => draft);
     const [known, references] = await Promise.all([knownOf(sql, drafts, picked), referencesOf(sql, drafts)]);
     const earlier = new Map<string, number>();
-    const judgedRows = lines.map((line, index) =>
-      judged(line, index, known, references, earlier, lines, pickOf(line.row)),
-    );
-    return { rows: judgedRows, questions, dates };
+    const rows = lines.map((line, index) => judged(line, index, known, references, earlier, lines, pickOf(line.row)));
+    return { rows, questions, readings, dates };
   }
 
   async preview(id: number, query: { verdict?: string | undefined; limit: number; cursor?: string | undefined }) {
-    const { rows, questions, dates } = await this.judge(id);
+    const { rows, questions, readings, dates } = await this.judge(id);
     const { verdict } = query;
     const kept = !verdict ? rows : rows.filter(verdict === 'look' ? needsLook : (row) => row.verdict === verdict);
     const from = Number(query.cursor ?? 0) || 0;
@@ -272,14 +282,14 @@ export class Intakes {
       next: from + page.length < kept.length ? String(from + page.length) : null,
       total: kept.length,
       counts: countsOf(rows),
-      ...{ questions, dates },
+      ...{ questions, readings, dates },
     };
   }
 
   /** The rows that are not brought in: row, field, reason, and the row as it was. */
   async leftOut(id: number): Promise<{ headings: string[]; rows: (string | number)[][] }> {
     const intake = await this.row(id);
-    const headings = headingsIn(intake);
+    const headings = await this.headings(intake);
     const setting = settingOf(intake);
     const rows = (await this.judge(id)).rows.filter((row) => row.verdict === 'bad' || row.verdict === 'undecided');
     const fieldName = (problem: RowProblem): string =>

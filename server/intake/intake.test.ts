@@ -26,6 +26,7 @@ interface Preview {
   next: string | null;
   total: number;
   questions: { about: string; says: string }[];
+  readings: { encoding: string; words: string[] }[];
 }
 const upload = (bytes: Buffer | string, name = 'file.csv') =>
   test.call('POST', `/intakes?name=${name}`, undefined, { raw: Buffer.from(bytes) });
@@ -252,6 +253,8 @@ describe('what a careful officer would want to be asked', () => {
   it('is asked whether there are headings, and no first row is lost', async () => {
     const intake = (await upload('Ana,Noheading,noh1@example.org,5\nBo,Noheading,noh2@example.org,6')).body;
     expect(await preview(intake['id'])).toMatchObject({ questions: [{ about: 'headings' }, { about: 'columns' }] });
+    await changed(intake, { headed: true });
+    expect((await preview(intake['id'])).items.map(({ cells }) => cells[0])).toEqual(['Bo']);
     await changed(intake, { headed: false, columns: ['first', 'last', 'email', 'amount'] });
     const shown = await preview(intake['id']);
     expect(shown).toMatchObject({ questions: [], counts: { new: 2, cents: 1_100 } });
@@ -401,13 +404,13 @@ describe('files that are no use', () => {
     ['an old PC', 'cp850', 'Müller'],
   ])('of few words in %s are asked about, and read as is chosen', async (_title, encoding, last) => {
     const bytes = iconv.encode(`${HEAD}\nA,${last},few-${encoding}@example.org,5,2026-11-01,FEW-${encoding}`, encoding);
-    const { id, version, setting, readings } = (await upload(bytes)).body as unknown as {
+    const { id, version, setting } = (await upload(bytes)).body as unknown as {
       id: number;
       version: number;
       setting: object;
-      readings: { encoding: string; words: string[] }[];
     };
-    expect(await preview(id)).toMatchObject({ questions: [{ about: 'encoding' }] });
+    const { questions, readings } = await preview(id);
+    expect(questions).toMatchObject([{ about: 'encoding' }]);
     expect(await post(id).catch(() => null)).not.toMatchObject({ state: 'done' });
     expect(readings.find((one) => one.encoding === encoding)?.words).toEqual([last]);
     const put = (over: object, at = version) =>

@@ -2,13 +2,12 @@ import chardet from 'chardet';
 import { parse } from 'csv-parse/sync';
 import iconv from 'iconv-lite';
 import { looksBinary, rankReadings, separatorOf } from '@tallystick/core/intake';
-import type { RankedReading } from '@tallystick/core/intake';
 
 export interface ParsedFile {
   /** The encoding of the file; null where it is in doubt. */
   encoding: string | null;
   /** The encodings that it may be in, the likeliest first: its cells are read byte by byte then. Empty for Unicode. */
-  readings: RankedReading[];
+  readings: string[];
   separator: string;
   headings: string[];
   rows: string[][];
@@ -23,7 +22,7 @@ export function parseFile(bytes: Uint8Array): ParsedFile {
   const unicode = unicodeOf(bytes);
   const buffer = Buffer.from(bytes);
   const text = unicode === null ? buffer.toString('latin1') : iconv.decode(buffer, unicode);
-  const { readings, sure } = unicode === null ? readingsOf(buffer) : { readings: [], sure: true };
+  const { encodings: readings, sure } = unicode === null ? readingsOf(buffer) : { encodings: [], sure: true };
   const separator = separatorOf(text);
   const records = recordsOf(text, separator);
   const [headings, ...rows] = records;
@@ -32,7 +31,7 @@ export function parseFile(bytes: Uint8Array): ParsedFile {
   if (rows.length === 0) throw new Error('The file has headings and no rows.');
   if (rows.length > MOST_ROWS)
     throw new Error(`The file has ${rows.length} rows; at most ${MOST_ROWS} are taken at once. Split it.`);
-  const encoding = unicode ?? (sure ? (readings[0]?.encoding ?? null) : null);
+  const encoding = unicode ?? (sure ? (readings[0] ?? null) : null);
   return { encoding, readings, separator, headings, rows };
 }
 

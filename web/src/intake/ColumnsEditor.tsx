@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { INTAKE_FIELDS } from '@tallystick/core/intake';
-import type { IntakeColumn } from '@tallystick/core/intake';
+import type { IntakeColumn, ToldReading } from '@tallystick/core/intake';
 import { listFields } from '@tallystick/contract/fields';
 import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
 import { ask } from '../ui/api.ts';
@@ -18,9 +18,11 @@ export function ColumnsEditor(props: {
   set: SetSetting;
   /** The order of dates in numbers as the column says itself. */
   found: 'mdy' | 'dmy' | null;
+  /** The encodings that it may be in, with words that tell them apart. */
+  readings: readonly ToldReading[];
   readOnly: boolean;
 }) {
-  const { intake, setting, set, found, readOnly } = props;
+  const { intake, setting, set, found, readings, readOnly } = props;
   const { funds } = useChoices();
   const own = useQuery(ask(listFields));
   const placed = setting.columns.filter((field) => field !== null).length;
@@ -77,7 +79,7 @@ export function ColumnsEditor(props: {
               ]}
             />
           </label>
-          {intake.readings.length > 1 && (
+          {readings.length > 1 && (
             <label>
               <span className="block text-[13px] text-faded">Its letters are read as</span>
               <Choice
@@ -85,7 +87,7 @@ export function ColumnsEditor(props: {
                 onChange={(picked) => set({ encoding: picked === '' ? null : picked })}
                 options={[
                   ...(setting.encoding === null ? [{ value: '', label: 'not said yet' }] : []),
-                  ...intake.readings.map(({ encoding, words }) => ({
+                  ...readings.map(({ encoding, words }) => ({
                     value: encoding,
                     label: `${words.slice(0, 2).join(', ')} (${encoding})`,
                   })),

@@ -145,9 +145,14 @@ function OneIntake({ intake }: { intake: Intake }) {
           )}
         </p>
       )}
-      {!posted && <Questions questions={open} readings={intake.readings} set={mayBring ? set : null} />}
+      {!posted && <Questions questions={open} readings={list.first?.readings ?? []} set={mayBring ? set : null} />}
       {!posted && (
-        <ColumnsEditor {...{ intake, setting, set }} found={list.first?.dates.order ?? null} readOnly={!mayBring} />
+        <ColumnsEditor
+          {...{ intake, setting, set }}
+          found={list.first?.dates.order ?? null}
+          readings={list.first?.readings ?? []}
+          readOnly={!mayBring}
+        />
       )}
       <DataTable
         name={`intake-${intake.id}`}

@@ -1,5 +1,4 @@
-import type { IntakeQuestion } from '@tallystick/core/intake';
-import type { Intake } from '@tallystick/contract/intake';
+import type { IntakeQuestion, ToldReading } from '@tallystick/core/intake';
 import { Button } from '../ui/controls.tsx';
 import { ORDERS } from './ColumnsEditor.tsx';
 import type { SetSetting } from './useSetting.ts';
@@ -7,7 +6,7 @@ import type { SetSetting } from './useSetting.ts';
 /** What must be said before anything of a file is brought in, each with its answers. */
 export function Questions(props: {
   questions: readonly IntakeQuestion[];
-  readings: Intake['readings'];
+  readings: readonly ToldReading[];
   set: SetSetting | null;
 }) {
   const { questions, readings, set } = props;

@@ -28,7 +28,7 @@ export const IntakeSetting = z.object({
   leaveRest: z.boolean().default(false),
   /** What a person chose for rows, by their place in the file: a supporter by number, somebody new, or to leave it out. */
   picks: z
-    .record(z.string().regex(/^\d+$/), z.union([Id, z.enum(['new', 'skip'])]))
+    .record(z.string().max(7).regex(/^\d+$/), z.union([Id, z.enum(['new', 'skip'])]))
     .refine((picks) => Object.keys(picks).length <= MOST_PICKS, `At most ${MOST_PICKS} rows are decided one by one.`)
     .default({}),
 });

@@ -68,8 +68,7 @@ describe('the history of a record', () => {
 
   it('of an intake names the file, on each record that it touched', async () => {
     const id = await addPerson(test, { emails: [{ address: 'known.intake@example.org' }] });
-    const file =
-      'First name,Last name,Email,Amount\n,,known.intake@example.org,12\nNew,One,new.intake@example.org,13';
+    const file = 'First name,Last name,Email,Amount\n,,known.intake@example.org,12\nNew,One,new.intake@example.org,13';
     const { body } = await test.call('POST', '/intakes?name=winners.csv', undefined, { raw: Buffer.from(file) });
     const posted = await test.call('POST', `/intakes/${String(body['id'])}/post`, {});
     await test.jobEnd(Number(posted.body['jobId']));

@@ -3,17 +3,19 @@ import { configDefaults, defineConfig } from 'vitest/config';
 /** What is tested against a real database, or by starting programs. All other tests need nothing but themselves. */
 const WITH_DATABASE = ['server/**/*.test.ts', 'standins/**/*.test.ts', 'scripts/**/*.test.ts'];
 
+/** What files of tests import is read once for each worker: no test changes a module. */
+const isolate = false;
+
 /** Properties are tried with the same values each time: nothing fails by chance. */
 const setupFiles = ['scripts/tests/seed.setup.ts'];
 
 export default defineConfig({
   test: {
-    // What files of tests import is read once for each worker: no test changes a module.
-    isolate: false,
     projects: [
       {
         test: {
           name: 'unit',
+          isolate,
           setupFiles,
           include: ['**/*.test.{ts,tsx}'],
           exclude: [...configDefaults.exclude, ...WITH_DATABASE],
@@ -23,6 +25,7 @@ export default defineConfig({
       {
         test: {
           name: 'server',
+          isolate,
           setupFiles,
           include: WITH_DATABASE,
           globalSetup: ['scripts/tests/database.setup.ts'],

@@ -137,7 +137,8 @@ function Suggested(props: { form: DraftForm; name: WayName; index: number; notic
   const { street, city, region, postal } = found.address;
   const take = (): void => {
     for (const [part, value] of Object.entries(found.address))
-      form.setValue(`addresses.${index}.${part as 'street'}`, value, { shouldDirty: true });
+      // It was asked for a moment ago: what was typed since then is not emptied by it.
+      if (value !== '') form.setValue(`addresses.${index}.${part as 'street'}`, value, { shouldDirty: true });
   };
   return (
     <p className="flex items-center gap-2 text-[13px] text-faded">

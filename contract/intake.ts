@@ -42,8 +42,6 @@ export const Intake = z.object({
   state: z.enum(['open', 'posted']),
   /** What its letters are read in as things stand. */
   encoding: z.string(),
-  /** The encodings that it may be in, the likeliest first; none for Unicode. */
-  readings: z.array(z.string()),
   separator: z.string(),
   headings: z.array(z.string()),
   rows: z.number(),

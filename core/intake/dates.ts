@@ -79,15 +79,12 @@ function serialDay(text: string): IsoDate | null {
 
 const TWO_DIGIT_YEAR = /\D\d{2}$/;
 
-/** A date of a file, and whether it was told from a spreadsheet's day number. */
-export type DateRead = (ParsedDate & { ok: true; serial: boolean }) | (ParsedDate & { ok: false });
-
 /**
  * Reads a date of a file: all that `parseDate` reads, and a spreadsheet's day number. What can be read two ways is
- * refused while the order of the column is open. A year in two digits is of this century up to the
- * next year, else of the last.
+ * refused while the order of the column is open. A year in two digits is of this century up to the next
+ * year, else of the last.
  */
-export function readFileDate(text: string, order: DateOrder | null, today: IsoDate): DateRead {
+export function readFileDate(text: string, order: DateOrder | null, today: IsoDate): ParsedDate {
   const clean = text.trim();
   const orders = ordersOf(clean);
   if (orders === 'either' && order === null)
@@ -101,14 +98,14 @@ export function readFileDate(text: string, order: DateOrder | null, today: IsoDa
       reason: `“${clean}” is no day where ${order === 'mdy' ? 'the month' : 'the day'} comes first, as in this column.`,
     };
   const serial = serialDay(clean);
-  if (serial !== null) return { ok: true, date: serial, serial: true };
+  if (serial !== null) return { ok: true, date: serial };
   if (/^\d{4}$/.test(clean)) return { ok: false, reason: `“${clean}” is a year without a day.` };
   const read = parseDate(clean, orders === 'dmy' ? 'dmy' : (order ?? 'mdy'));
   if (!read.ok) return read;
   const { date } = read;
   const beyond = Number(date.slice(0, 4)) > Number(today.slice(0, 4)) + 1;
   const earlier = beyond && TWO_DIGIT_YEAR.test(clean) ? lessACentury(date) : null;
-  return { ok: true, date: earlier ?? date, serial: false };
+  return { ok: true, date: earlier ?? date };
 }
 
 const lessACentury = (date: IsoDate): IsoDate | null =>

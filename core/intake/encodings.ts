@@ -45,11 +45,7 @@ function likelihood(word: string): number {
   if (odd.length > 0 && /\p{L}[^\p{L}\p{M}\p{ASCII}]\p{L}/u.test(word)) return 0;
   if (SCRIPTS.filter((script) => script.test(letters)).length > 1) return -3;
   // A capital amid a word, next to a letter that no plain alphabet has.
-  if (/\p{Ll}\p{Lu}/u.test(letters) && /\P{ASCII}\p{Lu}|\p{Ll}\P{ASCII}/u.test(letters)) {
-    const amid = /\p{Ll}(?=\p{Lu})/gu;
-    for (const { index } of letters.matchAll(amid))
-      if ((letters[index] as string) > '\u007f' || (letters[index + 1] as string) > '\u007f') return -2;
-  }
+  if ((letters.match(/\p{Ll}\p{Lu}/gu) ?? []).some((pair) => /\P{ASCII}/u.test(pair))) return -2;
   if (!SCRIPTS[0]?.test(letters)) return 3;
   return (COMMON.test(letters) ? 3 : 2) - (isHardToSay(letters) ? 0.7 : 0);
 }

@@ -36,7 +36,7 @@ const draft = (first: string, last: string, over: Partial<DraftRow> = {}): Draft
   },
   ...{ phone: '', street: '', city: '', region: '', postal: '', country: '', tag: '', own: [], gift: null, ...over },
 });
-const match = (one: DraftRow, pick: number | 'new' | 'skip' | null = null) => matchRow(one, 0, known, new Map(), pick);
+const match = (one: DraftRow, pick: number | 'new' | null = null) => matchRow(one, 0, known, new Map(), pick);
 
 describe('a row is matched', () => {
   it.each<[string, DraftRow, object]>([
@@ -96,7 +96,6 @@ describe('a row is matched', () => {
     const one = draft('Bo', 'Quill', { supporterId: 1 });
     expect(match(one, 2)).toEqual({ kind: 'known', id: 2, name: 'Bo Cruz', by: 'your choice' });
     expect(match(one, 'new')).toEqual({ kind: 'new', alike: null });
-    expect(match(one, 'skip')).toEqual({ kind: 'skipped' });
     expect(match(one, 4)).toMatchObject({ kind: 'undecided' });
   });
 });
@@ -133,5 +132,19 @@ describe('the same new supporter of several rows', () => {
     const earlier = new Map<string, number>();
     expect(matchRow(first, 3, known, earlier)).toMatchObject({ kind: 'new' });
     expect(matchRow(second, 7, known, earlier)).toMatchObject(same ? { kind: 'earlier', row: 3 } : { kind: 'new' });
+  });
+
+  it('by whatever any row before said of them', () => {
+    const earlier = new Map<string, number>();
+    const rows = [
+      draft('Jo', 'Park', { email: 'j@x.org' }),
+      draft('Jo', 'Park', { email: 'j@x.org', phone: '775 555 0100' }),
+      draft('Jo', 'Park', { phone: '(775) 555-0100' }),
+    ];
+    expect(rows.map((row, at) => matchRow(row, at, known, earlier))).toMatchObject([
+      { kind: 'new' },
+      { kind: 'earlier', row: 0 },
+      { kind: 'earlier', row: 0 },
+    ]);
   });
 });

@@ -39,7 +39,6 @@ export type RowMatch =
   | { kind: 'known'; id: number; name: string; by: string }
   | { kind: 'earlier'; row: number }
   | { kind: 'undecided'; why: string; candidates: readonly Candidate[] }
-  | { kind: 'skipped' }
   | { kind: 'unknown-number' }
   | { kind: 'in-trash'; id: number };
 
@@ -58,9 +57,8 @@ export function matchRow(
   index: number,
   known: Known,
   earlier: Map<string, number>,
-  pick: Pick | null = null,
+  pick: Exclude<Pick, 'skip'> | null = null,
 ): RowMatch {
-  if (pick === 'skip') return { kind: 'skipped' };
   if (typeof pick === 'number') {
     const chosen = known.byNumber(pick);
     if (chosen?.state === 'active') return { kind: 'known', id: chosen.id, name: chosen.name, by: 'your choice' };
@@ -69,12 +67,10 @@ export function matchRow(
   if (decided && decided.kind !== 'new') return decided;
   const alike = decided?.alike ?? null;
   const keys = keysOf(draft);
-  for (const key of keys) {
-    const before = earlier.get(key);
-    if (before !== undefined) return { kind: 'earlier', row: before };
-  }
-  for (const key of keys) earlier.set(key, index);
-  return { kind: 'new', alike };
+  const before = keys.map((key) => earlier.get(key)).find((row) => row !== undefined);
+  // Whatever this row says of them besides, later rows may know them by.
+  for (const key of keys) earlier.set(key, earlier.get(key) ?? before ?? index);
+  return before === undefined ? { kind: 'new', alike } : { kind: 'earlier', row: before };
 }
 
 function matchHere(draft: DraftRow, known: Known): RowMatch {

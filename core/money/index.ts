@@ -26,7 +26,7 @@ export function parseAmount(text: string, decimal: '.' | ',' = '.', currency: st
     sign = -1;
     rest = rest.slice(1, -1);
   }
-  rest = rest.replace(/^(?:[A-Z]{2,3}\$|[A-Z]{3}(?![A-Z])|[$€£¥])|(?:\b[A-Z]{3}|[$€£¥])$/g, '').trim();
+  rest = rest.replace(currency === null ? ANY_SIGN : OUR_SIGN, '').trim();
   if (/^[-−+]/.test(rest)) {
     if (!rest.startsWith('+')) sign = -sign;
     rest = rest.slice(1).trim();
@@ -48,6 +48,10 @@ export function parseAmount(text: string, decimal: '.' | ',' = '.', currency: st
   if (Math.abs(cents) > LARGEST_AMOUNT) return refuse(`“${text.trim()}” is larger than any amount kept here.`);
   return { ok: true, cents: cents === 0 ? 0 : cents };
 }
+
+const ANY_SIGN = /^(?:[A-Z]{3}\b|[$€£¥])|(?:\b[A-Z]{3}|[$€£¥])$/g;
+/** Where another currency is refused before, a sign may say whose it is: `US$`. */
+const OUR_SIGN = /^(?:[A-Z]{1,3}\$|[A-Z]{3}(?![A-Z])|\p{Sc})|(?:\b[A-Z]{3}|\p{Sc})$/gu;
 
 /** Signs of money, as `$`, `£` or `CA$`, and codes of three letters that stand beside an amount. */
 const SIGNS = /\p{Lu}{0,3}\p{Sc}|(?<!\p{L})\p{Lu}{3}(?!\p{L})/gu;

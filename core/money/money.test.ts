@@ -109,11 +109,15 @@ describe('an amount that names its currency', () => {
     ['25', 'USD'],
     ['$25', 'CAD'],
     ['CA$25', 'CAD'],
+    ['C$25', 'CAD'],
+    ['₹25', 'INR'],
     ['£25', 'GBP'],
     ['25 €', 'EUR'],
   ])('%s is taken where money is kept in %s', (text, currency) =>
     expect(read(text, currency)).toEqual({ ok: true, cents: 2_500 }),
   );
+  it('is not taken where nobody asks which it is, when its sign says whose', () =>
+    expect(['CA$25', 'A$25'].map((text) => parseAmount(text).ok)).toEqual([false, false]));
   it.each([
     ['25 CAD', 'USD', 'CAD'],
     ['£25', 'USD', '£'],

@@ -117,7 +117,6 @@ export class Intakes {
       by: row.actor,
       state: row.state,
       encoding: encodingIn(row) ?? row.encoding,
-      readings: readingsOf(row),
       separator: row.separator_char,
       headings: await this.headings(row),
       rows: row.row_total + (row.headings === AMONG_ROWS && !settingOf(row).headed ? 1 : 0),
@@ -216,27 +215,34 @@ export class Intakes {
     });
   }
 
+  /** The rows of a file as they are read now, and what is open about that. */
+  private async laidOut(intake: IntakeRecord, sql: Sql) {
+    const setting = settingOf(intake);
+    const stored = await sql.rows<{ row_no: number; cells: string }>(
+      'SELECT row_no, cells FROM intake_row WHERE intake_id = ? AND row_no > ? ORDER BY row_no',
+      // A first row that holds headings is none of the others.
+      [intake.id, setting.headed ? 1 : 0],
+    );
+    const read = cellsReader(intake);
+    const cellsOf = stored.map(({ cells }) => read(cells));
+    const readings = toldReadings(intake, stored);
+    return {
+      ...{ setting, readings, dates: orderIn(cellsOf, setting) },
+      lines: stored.map(({ row_no: row }, at) => ({ row, cells: cellsOf[at] ?? [] })),
+      questions: questionsOf(await this.headings(intake, sql), cellsOf, { ...setting, readings }),
+    };
+  }
+
   /** What would become of every row of the file as things stand now, and what must be said before. */
   async judge(id: number, sql: Sql = this.sql): Promise<Judged> {
-    const intake = await this.row(id);
-    const setting = settingOf(intake);
+    const { setting, readings, dates, questions, ...laid } = await this.laidOut(await this.row(id), sql);
     const { funds, campaigns, appeals } = await this.settings.choices();
     const fund = funds.find((one) => one.id === setting.fundId);
     if (!fund || fund.closed)
       throw new Problem(400, 'fund-closed', 'The fund chosen for gifts without one is closed; choose another.');
     const { today } = await this.settings.calendar();
     const [own, ownOfGifts] = await Promise.all([fieldsIn(sql, 'supporter'), fieldsIn(sql, 'gift')]);
-    const stored = await sql.rows<{ row_no: number; cells: string }>(
-      'SELECT row_no, cells FROM intake_row WHERE intake_id = ? AND row_no > ? ORDER BY row_no',
-      // A first row that holds headings is none of the others.
-      [id, setting.headed ? 1 : 0],
-    );
     const { country: home, currency } = await this.settings.organization();
-    const read = cellsReader(intake);
-    const cellsOf = stored.map(({ cells }) => read(cells));
-    const dates = orderIn(cellsOf, setting);
-    const readings = toldReadings(intake, stored);
-    const questions = questionsOf(await this.headings(intake, sql), cellsOf, { ...setting, readings });
     const rowSetting = {
       ...setting,
       ...{ dateOrder: dates.order, currency, today },
@@ -249,10 +255,7 @@ export class Intakes {
       own,
       ownOfGifts,
     };
-    const lines = stored.map(({ row_no: row }, at) => {
-      const cells = cellsOf[at] ?? [];
-      return { row, cells, ...readRow(setting.columns, cells, rowSetting) };
-    });
+    const lines = laid.lines.map((line) => ({ ...line, ...readRow(setting.columns, line.cells, rowSetting) }));
     const pickOf = (row: number) => setting.picks[String(row)] ?? null;
     const picked = Object.values(setting.picks).filter((pick) => typeof pick === 'number');
     const drafts = lines.map(({ draft }) => draft);
@@ -308,7 +311,7 @@ export class Intakes {
   async begin(actor: Actor, id: number): Promise<number> {
     const intake = await this.row(id);
     if (intake.state === 'posted') throw new Problem(409, 'posted', 'This file was already brought in.');
-    refuseOpen((await this.judge(id)).questions);
+    refuseOpen((await this.laidOut(intake, this.sql)).questions);
     return this.jobs.add(actor, postJob, {
       title: `Bringing in ${intake.name}`,
       payload: { id },

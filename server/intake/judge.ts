@@ -73,7 +73,7 @@ export function judged(
   all: readonly { row: number }[],
   pick: Pick | null,
 ): JudgedRow {
-  if (pick === 'skip') return { ...line, match: { kind: 'skipped' }, verdict: 'skipped', says: 'Left out by you' };
+  if (pick === 'skip') return { ...line, match: null, verdict: 'skipped', says: 'Left out by you' };
   if (line.problems.length > 0)
     return { ...line, match: null, verdict: 'bad', says: line.problems.map((problem) => problem.reason).join(' ') };
   const reference = line.draft.gift?.reference.toLowerCase() ?? '';
@@ -95,8 +95,6 @@ export function judged(
       const warnings = [...line.warnings, { field: null, value: '', reason }];
       return { ...line, warnings, match, verdict: 'new', says: `New supporter. ${reason}` };
     }
-    case 'skipped':
-      return { ...line, match, verdict: 'skipped', says: 'Left out by you' };
     case 'earlier':
       return { ...line, match, verdict: 'new', says: `Same new supporter as row ${all[match.row]?.row ?? ''}` };
     case 'known':

@@ -47,7 +47,7 @@ const HELD_IN: Readonly<Record<string, string>> = {
   'iso-8859-7': 'windows-1253',
   'iso-8859-9': 'windows-1254',
 };
-/** So much of a file is looked at. */
+/** So much of what is beyond plain letters is looked at. */
 const LOOKED_AT = 400_000;
 /** How much more likely the usual one is beforehand, and what the detector thinks weighs. */
 const [USUAL, DETECTED] = [0.3, 0.3];
@@ -66,7 +66,7 @@ function unicodeOf(bytes: Uint8Array): string | null {
 
 /** The encodings that bytes may be in, by how right the words look that each of them reads. */
 function readingsOf(bytes: Buffer): ReturnType<typeof rankReadings> {
-  const part = onlyBeyondAscii(bytes.subarray(0, LOOKED_AT));
+  const part = onlyBeyondAscii(bytes).subarray(0, LOOKED_AT);
   const thought = new Map<string, number>();
   for (const { name, confidence } of chardet.analyse(part)) {
     const known = HELD_IN[name.toLowerCase()] ?? name.toLowerCase();
@@ -81,7 +81,7 @@ function readingsOf(bytes: Buffer): ReturnType<typeof rankReadings> {
   );
 }
 
-/** The lines of a text that hold more than plain letters; all of it where none does within reach. */
+/** The lines of a text that hold more than plain letters, however far down they stand. */
 function onlyBeyondAscii(bytes: Buffer): Buffer {
   const lines = bytes.toString('latin1').split(/(?<=[\r\n])/);
   return Buffer.from(lines.filter((line) => /\P{ASCII}/u.test(line)).join(''), 'latin1');

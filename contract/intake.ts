@@ -1,19 +1,41 @@
-import { INTAKE_FIELDS } from '@tallystick/core/intake';
+import { isIntakeColumn, POLICIES, POLICY_PARTS } from '@tallystick/core/intake';
 import type { IntakeColumn } from '@tallystick/core/intake';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
 import { Id, IdParams, pageOf, Paging, Written } from './common.ts';
 
-const names = Object.keys(INTAKE_FIELDS);
 /** A field of ours, or a custom field as `field:12`. */
 export const Field = z.custom<IntakeColumn>(
-  (value) => typeof value === 'string' && (names.includes(value) || /^field:\d+$/.test(value)),
+  (value) => typeof value === 'string' && isIntakeColumn(value),
   'There is no such field.',
 );
 /** A file has so many columns at most. */
 export const MOST_COLUMNS = 200;
 /** So many rows are decided one by one at most. */
 export const MOST_PICKS = 20_000;
+/** So many values of a column are translated, and so long they are, at most. */
+export const MOST_VALUES = 2_000;
+const LONGEST_VALUE = 1_000;
+const Translations = z
+  .record(z.string().max(LONGEST_VALUE), z.string().max(LONGEST_VALUE))
+  .refine((all) => Object.keys(all).length <= MOST_VALUES, `At most ${MOST_VALUES} values of a column are translated.`);
+/** What is done to the cells of a column before they are read. */
+export const ColumnCare = z.object({
+  /** The label of an e-mail, telephone or address. */
+  label: z.string().max(40).optional(),
+  /** Whether what is all in capitals, or all in small letters, is written as names are. */
+  names: z.boolean().optional(),
+  /** What a value stands for; the empty text stands for nothing. */
+  translate: Translations.optional(),
+  /** What an empty cell stands for. */
+  otherwise: z.string().max(LONGEST_VALUE).optional(),
+});
+const PolicyName = z.enum(POLICIES);
+/** What becomes of the record of somebody who is here, by the part of it; `all` where a part has none of its own. */
+export const IntakePolicies = z.object({
+  all: PolicyName,
+  ...Object.fromEntries(POLICY_PARTS.map((part) => [part, PolicyName.optional()])),
+} as { all: typeof PolicyName } & { [P in (typeof POLICY_PARTS)[number]]: z.ZodOptional<typeof PolicyName> });
 export const IntakeSetting = z.object({
   columns: z.array(Field.nullable()).max(MOST_COLUMNS),
   decimal: z.enum(['.', ',']),
@@ -24,6 +46,23 @@ export const IntakeSetting = z.object({
   headed: z.boolean().nullable().default(true),
   /** The encoding that its letters are read in, one of its readings; null while that is open, or where it has none. */
   encoding: z.string().max(40).nullable().default(null),
+  /** The first row of the table, counted from 1; what stands above it is left out. 0 where the format says the headings. */
+  startRow: z.number().int().min(0).max(1_000_000).default(1),
+  /** By the place of the column in the file, counted from 0. */
+  care: z
+    .record(z.string().max(3).regex(/^\d+$/), ColumnCare)
+    .refine((all) => Object.keys(all).length <= MOST_COLUMNS, `At most ${MOST_COLUMNS} columns.`)
+    .default({}),
+  /** What is the same for all rows and stands in no column, by its place. */
+  same: z
+    .record(z.string().max(40), z.string().max(LONGEST_VALUE))
+    .refine((all) => Object.keys(all).length <= 60, 'At most 60 values are the same for all rows.')
+    .refine((all) => Object.keys(all).every(isIntakeColumn), 'There is no such field.')
+    .default({}),
+  policies: IntakePolicies.default({ all: 'fill' }),
+  /** Whether rows of those who are here are brought in, and rows of those who are not. */
+  known: z.enum(['use', 'skip']).default('use'),
+  strangers: z.enum(['add', 'skip']).default('add'),
   /** Columns without a place are left out knowingly. */
   leaveRest: z.boolean().default(false),
   /** What a person chose for rows, by their place in the file: a supporter by number, somebody new, or to leave it out. */
@@ -43,6 +82,7 @@ export const Intake = z.object({
   /** What its letters are read in as things stand. */
   encoding: z.string(),
   separator: z.string(),
+  format: z.enum(['text', 'workbook', 'cards', 'objects']),
   headings: z.array(z.string()),
   rows: z.number(),
   setting: IntakeSetting,
@@ -62,6 +102,10 @@ export const IntakeRow = z.object({
   problems: z.array(Said),
   /** What deserves a look, though the row is brought in. */
   warnings: z.array(Said),
+  /** What cells are read as after their clean-up, where that is something else, by the place of the column. */
+  read: z.record(z.string(), z.string()),
+  /** What the row says otherwise than the record of its supporter; `kept` where ours stays. */
+  changes: z.array(z.object({ field: Field, before: z.string(), after: z.string(), kept: z.boolean() })),
 });
 export type IntakeRow = z.infer<typeof IntakeRow>;
 export const IntakeCounts = z.object({
@@ -73,6 +117,9 @@ export const IntakeCounts = z.object({
   skipped: z.number(),
   /** Rows that are brought in and deserve a look before. */
   look: z.number(),
+  /** Rows that change a record, and rows of which something is not taken because ours is kept. */
+  changes: z.number(),
+  differs: z.number(),
   newSupporters: z.number(),
   gifts: z.number(),
   cents: z.number(),
@@ -95,8 +142,9 @@ export const uploadIntake = endpoint({
   path: '/intakes',
   right: 'intakes.add',
   consumes: 'application/octet-stream',
-  summary: 'Bring a CSV file (its bytes as the body, 50 MB at most). Encoding and separator are found out.',
-  query: z.object({ name: z.string().min(1).max(190) }),
+  summary:
+    'Bring a file (its bytes as the body, 50 MB at most): delimited text, an XLSX workbook, vCards, or a JSON object a line. Of a workbook with several sheets the wanted one is named; without that the answer is 409 with their names.',
+  query: z.object({ name: z.string().min(1).max(190), sheet: z.string().max(190).optional() }),
   response: Intake,
 });
 export const getIntake = endpoint({
@@ -128,7 +176,7 @@ export const previewIntake = endpoint({
   right: 'intakes.see',
   summary: 'What would become of each row, with the counts over all.',
   params: IdParams,
-  query: Paging.extend({ verdict: z.enum([...VERDICTS, 'look']).optional() }),
+  query: Paging.extend({ verdict: z.enum([...VERDICTS, 'look', 'changes', 'differs']).optional() }),
   response: z.object({
     items: z.array(IntakeRow),
     next: z.string().nullable(),
@@ -136,10 +184,38 @@ export const previewIntake = endpoint({
     counts: IntakeCounts,
     /** What must be said before anything is brought in. */
     questions: z.array(z.object({ about: z.enum(['headings', 'encoding', 'dates', 'columns']), says: z.string() })),
+    /** What is odd about the file, in words. */
+    remarks: z.array(z.string()),
     /** The encodings that it may be in, each with words that tell it from the others. */
     readings: z.array(z.object({ encoding: z.string(), words: z.array(z.string()) })),
     /** The order of dates in numbers as the column says itself, and why. */
     dates: z.object({ order: z.enum(['mdy', 'dmy']).nullable(), says: z.string().nullable() }),
+  }),
+});
+export const intakeColumns = endpoint({
+  id: 'intakeColumns',
+  area,
+  method: 'get',
+  path: '/intakes/:id/columns',
+  right: 'intakes.see',
+  summary:
+    'What each column of the file holds: samples, how many cells are filled and differ, and its values where they are few.',
+  params: IdParams,
+  response: z.object({
+    items: z.array(
+      z.object({
+        heading: z.string(),
+        filled: z.number(),
+        distinct: z.number(),
+        samples: z.array(z.string()),
+        /** Each value with how many rows have it, and why it cannot be read where that is so; those first. */
+        values: z.array(z.object({ value: z.string(), many: z.number(), reason: z.string().nullable() })),
+        /** Whether there are more values than are listed. */
+        more: z.boolean(),
+        /** Where it would go by what it holds. */
+        likely: Field.nullable(),
+      }),
+    ),
   }),
 });
 export const badRowsCsv = endpoint({

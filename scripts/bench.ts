@@ -423,8 +423,16 @@ await main(async () => {
   const [supporters, gifts] = [options.supporters ?? 200_000, options.gifts ?? 2_000_000];
   const today = options.today ?? dateInZone(new Date(), DEMO_ORGANIZATION.time_zone);
   const only = options.rest[0];
-  if (only === undefined || only === 'questions') await benchQuestions(supporters, gifts, today);
-  if (only !== 'questions') await benchDatabase(supporters, gifts, today, only);
+  try {
+    if (only === undefined || only === 'questions') await benchQuestions(supporters, gifts, today);
+    if (only !== 'questions') await benchDatabase(supporters, gifts, today, only);
+  } finally {
+    // What was measured before something failed is told all the same.
+    tell();
+  }
+});
+
+function tell(): void {
   console.table(
     Object.fromEntries(
       lines.map(({ work, figure, baseline, ratio, goal, met }) => [
@@ -435,4 +443,4 @@ await main(async () => {
   );
   const missed = lines.filter((line) => !line.met).length;
   console.log(missed === 0 ? 'Every goal is met.' : `${missed} of ${lines.length} goals are missed.`);
-});
+}

@@ -1,6 +1,6 @@
 export { readPhone } from './phone.ts';
 export type { ReadPhone } from './phone.ts';
 export { postalLines } from './postal.ts';
-export { standardAddress, streetForms } from './standard.ts';
+export { standardAddress, streetForms, streetKey } from './standard.ts';
 export type { Suggestion } from './standard.ts';
 export * from './ways.ts';

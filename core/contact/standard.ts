@@ -1,4 +1,4 @@
-import { properCase } from '../names/index.ts';
+import { properCase, wordsOf } from '../names/index.ts';
 import type { PostalAddress } from './ways.ts';
 import { countryCode, regionCode } from '../regions/index.ts';
 
@@ -78,6 +78,12 @@ for (const [long, short] of [...Object.entries(STREET_WORDS), ...Object.entries(
 
 /** A folded word of a street in every usual form, itself among them. */
 export const streetForms = (word: string): readonly string[] => FORMS.get(word) ?? [word];
+
+/** What a street is known by, however its words are shortened and whatever stands between them. */
+export const streetKey = (street: string): string =>
+  wordsOf(street)
+    .map((word) => [...streetForms(word)].sort()[0] ?? word)
+    .join(' ');
 
 const oneCase = (text: string): boolean =>
   /\p{L}{3}/u.test(text) && (text === text.toUpperCase() || text === text.toLowerCase());

@@ -34,8 +34,14 @@ export const kept = (text: string): Kept => text as Kept;
 
 export type ReadField = { ok: true; value: Kept } | { ok: false; reason: string };
 
-const YES = ['yes', 'y', 'true', '1', 'x'];
-const NO = ['no', 'n', 'false', '0'];
+const YES = ['yes', 'y', 'true', 't', '1', 'x', 'on', '✓', '✔', 'checked'];
+const NO = ['no', 'n', 'false', 'f', '0', 'off', '-', 'unchecked'];
+
+/** What yes and no are usually written as; null for what is neither. */
+export function yesOrNo(text: string): boolean | null {
+  const word = text.trim().toLowerCase();
+  return YES.includes(word) ? true : NO.includes(word) ? false : null;
+}
 const MOST = 1000;
 
 /**
@@ -66,9 +72,8 @@ export function readField(field: CustomField, text: Typed): ReadField {
       return date.ok ? read(date.date) : refused(date.reason);
     }
     case 'yesno': {
-      const word = written.toLowerCase();
-      if (YES.includes(word)) return read('1');
-      return NO.includes(word) ? read('0') : refused(`“${written}” is neither yes nor no.`);
+      const said = yesOrNo(written);
+      return said === null ? refused(`“${written}” is neither yes nor no.`) : read(said ? '1' : '0');
     }
     case 'one': {
       const choice = choiceOf(field, written);

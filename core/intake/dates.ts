@@ -77,7 +77,8 @@ function serialDay(text: string): IsoDate | null {
   return number === undefined ? null : new Date(SERIAL_START + Number(number) * DAY_MS).toISOString().slice(0, 10);
 }
 
-const TWO_DIGIT_YEAR = /\D\d{2}$/;
+/** How a date ends whose year has two digits. */
+export const TWO_DIGIT_YEAR = /\D\d{2}$/;
 
 /**
  * Reads a date of a file: all that `parseDate` reads, and a spreadsheet's day number. What can be read two ways is

@@ -1,5 +1,23 @@
-export { INTAKE_FIELDS, matchHeadings, ownField } from './fields.ts';
-export type { IntakeColumn, IntakeField } from './fields.ts';
+export {
+  columnLabel,
+  fieldIn,
+  INTAKE_COLUMNS,
+  INTAKE_FIELDS,
+  INTAKE_GROUPS,
+  isIntakeColumn,
+  nthOf,
+  ownField,
+} from './fields.ts';
+export type { Destination, IntakeColumn, IntakeField, IntakeGroup } from './fields.ts';
+export { fieldByContent, labelIn, matchContent, matchHeadings } from './suggest.ts';
+export { caredFor, carer, caresFor, valueKey } from './care.ts';
+export type { Care, Cares } from './care.ts';
+export { readDetails } from './details.ts';
+export type { FiledAddress, FiledWish, NameColumn, RowDetails } from './details.ts';
+export { changesOf, NOBODY_BESIDES, oneLineOf, POLICIES, POLICY_PARTS, recordOfDraft } from './merge.ts';
+export type { ChangeAct, KeptRecord, NamedBesides, Policies, Policy, PolicyPart, RecordChange } from './merge.ts';
+export { remarksOn, tableOfCards, tableOfObjects, tableStart } from './sources.ts';
+export type { FileRow } from './sources.ts';
 export { readRow, LONGEST_NAME } from './rows.ts';
 export type { Choice, DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
 export { matchRow } from './match.ts';

@@ -39,9 +39,13 @@ const draft = (first: string, last: string, over: Partial<DraftRow> = {}): Draft
 const match = (one: DraftRow, pick: number | 'new' | null = null) => matchRow(one, 0, known, new Map(), pick);
 
 describe('a row is matched', () => {
+  it('is not decided by a number with another first name', () =>
+    expect(match(draft('Zed', '', { supporterId: 1 }))).toMatchObject({ kind: 'undecided' }));
+
   it.each<[string, DraftRow, object]>([
     ['by number', draft('', '', { supporterId: 1 }), { kind: 'known', id: 1, by: 'number' }],
     ['by number with its name', draft('ana', 'CRUZ', { supporterId: 1 }), { kind: 'known', id: 1 }],
+    ['by number with a first name alone', draft('Ana', '', { supporterId: 1 }), { kind: 'known', id: 1 }],
     ['by number with a nickname', draft('Bill', 'Okafor', { supporterId: 3 }), { kind: 'known', id: 3 }],
     ['by e-mail alone', draft('', '', { email: 'home@example.org' }), { kind: 'known', id: 1, by: 'e-mail' }],
     ['by e-mail with a slip', draft('Anna', 'Cruz', { email: 'home@example.org' }), { kind: 'known', id: 1 }],

@@ -1,7 +1,7 @@
 import { likeness } from '../duplicates/index.ts';
 import type { Comparable, Likeness } from '../duplicates/index.ts';
-import { streetForms } from '../contact/index.ts';
-import { digitsOf, fold, wordsOf } from '../names/index.ts';
+import { streetKey } from '../contact/index.ts';
+import { digitsOf, fold } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import type { DraftRow } from './rows.ts';
 
@@ -81,7 +81,10 @@ function matchHere(draft: DraftRow, known: Known): RowMatch {
     const found = known.byNumber(draft.supporterId);
     if (!found || found.state === 'erased') return { kind: 'unknown-number' };
     if (found.state !== 'active') return { kind: 'in-trash', id: found.id };
-    if (!named || nameOnly(found).score > 0) return { kind: 'known', id: found.id, name: found.name, by: 'number' };
+    // A first name alone is held against the first name alone.
+    const whole = row.last === '' && row.organization === '' ? { ...row, last: found.last } : row;
+    if (!named || likeness(bare(whole), bare(found)).score > 0)
+      return { kind: 'known', id: found.id, name: found.name, by: 'number' };
     const why = 'Its number is of somebody with quite another name';
     return { kind: 'undecided', why, candidates: [{ id: found.id, name: found.name, reasons: ['same number'] }] };
   }
@@ -141,9 +144,7 @@ function best<T>(all: readonly T[], scoreOf: (one: T) => number): T[] {
 function keysOf({ name, email, street, postal, phone }: DraftRow): string[] {
   const called = fold([name.organization, name.first, name.last].join('|'));
   if (called.replace(/\W/g, '') === '' && !hasName(name)) return email === null ? [] : [`@${email}`];
-  const home = wordsOf(street)
-    .map((word) => [...streetForms(word)].sort()[0] ?? word)
-    .join(' ');
+  const home = streetKey(street);
   const keys = [
     ...(email === null ? [] : [`${called}@${email}`]),
     ...(home === '' ? [] : [`${called}#${home}|${postal.replace(/\s/g, '').slice(0, 5).toLowerCase()}`]),

@@ -30,15 +30,22 @@ export interface Answered {
 /** So many headings are named; the rest are counted. */
 const NAMED = 5;
 
-/** The order of the dates of a file: as a person chose, or as the column says. */
+/** The order of the dates of a file: as a person chose, or as its columns say. */
 export function orderIn(
   rows: readonly (readonly string[])[],
   { columns, dateOrder }: Pick<Answered, 'columns' | 'dateOrder'>,
 ): OrderFound {
   if (dateOrder !== null) return { order: dateOrder, says: null };
-  const at = columns.indexOf('date');
-  return at < 0 ? { order: 'mdy', says: null } : dateOrderOf(rows.map((row) => row[at] ?? ''));
+  const places = columns.flatMap((column, at) => (column !== null && DAYS.test(column) ? [at] : []));
+  if (places.length === 0) return { order: 'mdy', says: null };
+  // A birthday may lack its year.
+  return dateOrderOf(
+    rows.flatMap((row) => places.map((at) => (row[at] ?? '').replace(/^\s*(\d{1,2}[/-]\d{1,2})\s*$/, '$1/2000'))),
+  );
 }
+
+/** The places that hold days. */
+const DAYS = /^(?:date(?::\d)?|birthday|deceasedOn)$/;
 
 /** Whether a first row holds what no heading is: an e-mail address, a day or an amount. */
 export const looksLikeRow = (first: readonly string[]): boolean =>

@@ -5,14 +5,15 @@ import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
 import { placeKept } from '../regions/index.ts';
 import { readParty } from '../fullnames/index.ts';
-import { digitsOf, emailRemark, fold, normalEmail, oneLine, supporterParts } from '../names/index.ts';
+import { digitsOf, emailRemark, fold, normalEmail, supporterParts } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import { readField, typed } from '../fields/index.ts';
 import type { CustomField, Kept } from '../fields/index.ts';
 import { readFileDate } from './dates.ts';
 import type { DateOrder } from './dates.ts';
-import { ownField } from './fields.ts';
-import type { IntakeColumn } from './fields.ts';
+import { nthOf, ownField } from './fields.ts';
+import type { IntakeColumn, IntakeField } from './fields.ts';
+import { cellsAt, streetOf } from './cells.ts';
 import { supporterIdOf } from '../supporters/index.ts';
 
 /** What stops a row, or a part of it, from being brought in: which field, what it held, and what to do. */
@@ -66,6 +67,8 @@ export interface DraftRow {
   /** Values of custom fields, by field id, in the form they are kept. */
   own: readonly (readonly [field: number, value: Kept])[];
   gift: DraftGift | null;
+  /** The labels of its e-mail, telephone and street; `home` where there is none. */
+  labels?: Readonly<Partial<Record<IntakeColumn, string>>>;
 }
 
 export interface Choice {
@@ -99,6 +102,7 @@ export const LONGEST_NAME = 120;
 
 /** Letters that came to harm: `Bj?rn`, a sign for what could not be read, and Unicode read as if it were not. */
 const GARBLED = /\p{L}\?\p{L}|\uFFFD|[ÃÂ][\u0080-\u00BF]|â€/u;
+const SPREADSHEET_ERROR = /^#(?:N\/A|REF!|VALUE!|NAME\?|DIV\/0!|NUM!|NULL!)$/;
 /** What stands where a name would in rows that add up others. */
 const A_SUM =
   /^(?:grand |sub-?\s?|report |overall )?totals?(?:\s*:|\s*$| (?:for|of|amount|gifts|raised|donations)\b)|^(?:sum|count|average|balance) ?:?$/iu;
@@ -114,11 +118,7 @@ export function readRow(
   setting: RowSetting,
 ): { draft: DraftRow; problems: RowProblem[]; warnings: RowProblem[] } {
   const problems: RowProblem[] = [];
-  const at = (field: IntakeColumn): string => {
-    const index = columns.indexOf(field);
-    // The apostrophe that keeps a spreadsheet from taking a text for a formula is no part of the text.
-    return index < 0 ? '' : oneLine(cells[index] ?? '').replace(/^'(?=[=+\-@])/, '');
-  };
+  const at = cellsAt(columns, cells);
   const problem = (field: IntakeColumn | null, reason: string): void => {
     problems.push({ field, value: field === null ? '' : at(field), reason });
   };
@@ -156,7 +156,7 @@ export function readRow(
     members,
     email,
     phone: at('phone').slice(0, 40),
-    street: at('street').slice(0, 200),
+    street: streetOf(at),
     city: at('city').slice(0, 100),
     postal: at('postal').slice(0, 20),
     ...placeKept({ region: at('region').slice(0, 60), country: at('country').slice(0, 60) }, setting.home),
@@ -167,6 +167,9 @@ export function readRow(
   const odd = draft.gift === null || at('date') === '' ? null : oddDay(draft.gift.date, setting.today);
   const kept = emailRemark(at('email'));
   const warnings: RowProblem[] = [];
+  for (const column of columns)
+    if (column !== null && SPREADSHEET_ERROR.test(at(column)))
+      problem(column, `“${at(column)}” is what a spreadsheet shows where a formula failed.`);
   for (const field of ['wholeName', 'first', 'last', 'organization', 'street', 'city'] as const)
     if (GARBLED.test(at(field)))
       warnings.push({
@@ -188,7 +191,7 @@ function nameIn(at: (field: IntakeColumn) => string): NameRead {
   const bare = (name: NameParts): NameRead => ({ name, nickname: '', formerLast: '', members: [], doubts: [] });
   if (first !== '' || last !== '') {
     const { prefix, middle, suffix } = { prefix: at('prefix'), middle: at('middle'), suffix: at('suffix') };
-    return bare(supporterParts({ prefix, first, middle, last, suffix }));
+    return { ...bare(supporterParts({ prefix, first, middle, last, suffix })), ...aliases(at) };
   }
   if (organization !== '') return bare(supporterParts({ kind: 'organization', organization }));
   const party = readParty(whole);
@@ -202,8 +205,14 @@ function nameIn(at: (field: IntakeColumn) => string): NameRead {
   if (party.kind !== 'person' || !someone)
     return { ...bare(supporterParts({ kind: party.kind, organization: party.name })), members: people, doubts };
   const prefix = at('prefix') || someone.name.prefix;
-  return { ...someone, name: { ...someone.name, prefix }, members: [], doubts };
+  const { nickname, formerLast } = aliases(at);
+  return {
+    ...{ name: { ...someone.name, prefix }, members: [], doubts },
+    ...{ nickname: nickname || someone.nickname, formerLast: formerLast || someone.formerLast },
+  };
 }
+
+const aliases = (at: (field: IntakeColumn) => string) => ({ nickname: at('nickname'), formerLast: at('formerLast') });
 
 const A_KIND = { person: 'a person', household: 'a household', organization: 'an organization' } as const;
 
@@ -223,12 +232,25 @@ function ownIn(
   });
 }
 
-function readGift(
+/** What a file with several gifts in a row writes where there is none. */
+const NO_GIFT = /^(?:[^\d]*0+(?:[.,]0+)?|[-–—]|n\/?a|none)$/i;
+/** What all gifts of a row share where they have no column of their own. */
+const SHARED: readonly IntakeField[] = ['date', 'fund', 'campaign', 'appeal', 'method'];
+
+/** Reads the nth gift of a row; null where it has none. Of the first, the organisation's own fields too. */
+export function readGift(
   columns: readonly (IntakeColumn | null)[],
-  at: (field: IntakeColumn) => string,
+  cell: (field: IntakeColumn) => string,
   setting: RowSetting,
-  problem: (field: IntakeColumn, reason: string) => void,
+  refuse: (field: IntakeColumn, reason: string) => void,
+  nth = 1,
 ): DraftGift | null {
+  const columnOf = (field: IntakeField): IntakeColumn =>
+    SHARED.includes(field) && !columns.includes(nthOf(field, nth)) ? field : nthOf(field, nth);
+  const at = (field: IntakeField): string => cell(columnOf(field));
+  const problem = (field: IntakeField, reason: string): void => refuse(columnOf(field), reason);
+  const several = nth > 1 || columns.includes('amount:2');
+  if (several && (at('amount') === '' || NO_GIFT.test(at('amount')))) return null;
   if (at('amount') === '' && at('date') === '') return null;
   const amount = parseGiftAmount(at('amount'), setting.decimal, setting.currency);
   if (!amount.ok) problem('amount', amount.reason);
@@ -268,7 +290,7 @@ function readGift(
   else if (amount.ok && feeCents > amount.cents) problem('fee', 'The fee is more than the gift.');
   else if (feeCents > 0 && method !== null && !isBanked(method))
     problem('fee', 'No processor keeps a part of stock or goods.');
-  const own = ownIn(columns, at, setting.ownOfGifts, problem);
+  const own = nth > 1 ? [] : ownIn(columns, cell, setting.ownOfGifts, refuse);
   if (!amount.ok || !date.ok) return null;
   return {
     cents: amount.cents,

@@ -12,18 +12,7 @@ interface Kept {
 }
 
 /** What cannot be read has no columns, so that its list stands and the file can be read anew or thrown away. */
-const UNREADABLE: IntakeSetting = {
-  ...{
-    columns: [],
-    decimal: '.',
-    dateOrder: null,
-    fundId: 1,
-    headed: true,
-    encoding: null,
-    leaveRest: false,
-    picks: {},
-  },
-};
+const UNREADABLE = IntakeSetting.parse({ columns: [], decimal: '.', dateOrder: null, fundId: 1 });
 
 export const settingOf = ({ setting }: Pick<Kept, 'setting'>): IntakeSetting =>
   stored(IntakeSetting, setting, UNREADABLE);
@@ -61,8 +50,11 @@ export function toldReadings(kept: Kept, rows: readonly { cells: string }[]): To
   return toldApart(encodings.map((encoding) => ({ encoding, text: decoded(text, encoding) })));
 }
 
-/** Stands for headings where the first row looked like the others: it is kept with them. */
+/** Stands for headings where one of the rows of the file may hold them. */
 export const AMONG_ROWS = '[]';
+
+/** The first row that is none of headings or notes above them. */
+export const firstRowOf = ({ headed, startRow }: IntakeSetting): number => (headed ? startRow + 1 : startRow);
 
 /** What stands above the columns: the headings, or their places where the first row, which is given, is one of the others. */
 export function headingsIn(kept: Kept & { headings: string }, first: string | null): string[] {

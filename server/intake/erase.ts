@@ -9,12 +9,13 @@ const AT_ONCE = 5_000;
  * A file that still waits is left as it came.
  */
 export const eraseIntakeRows: EraseOthers = async (sql, erased) => {
-  const intakes = await sql.rows<{ id: number; row_total: number; readings: string | null; setting: string }>(
-    `SELECT id, row_total, readings, setting FROM intake WHERE state = 'posted'`,
+  const intakes = await sql.rows<{ id: number; last: number | null; readings: string | null; setting: string }>(
+    `SELECT id, (SELECT MAX(row_no) FROM intake_row r WHERE r.intake_id = i.id) AS last, readings, setting
+     FROM intake i WHERE state = 'posted'`,
   );
-  for (const { id, row_total, ...kept } of intakes) {
+  for (const { id, last, ...kept } of intakes) {
     const read = cellsReader(kept);
-    for (let from = 0; from <= row_total + 1; from += AT_ONCE) {
+    for (let from = 0; from <= (last ?? 0); from += AT_ONCE) {
       const rows = await sql.rows<{ row_no: number; cells: string }>(
         'SELECT row_no, cells FROM intake_row WHERE intake_id = ? AND row_no > ? AND row_no <= ?',
         [id, from, from + AT_ONCE],

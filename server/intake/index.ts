@@ -14,7 +14,7 @@ const TOO_LARGE = 'The file is larger than 50 MB. Split it, or leave out columns
 export function serveIntake(http: Http, intakes: Intakes): void {
   http.on(contract.listIntakes, ({ query }) => intakes.list(query));
   http.on(contract.uploadIntake, async ({ actor, query, request }) =>
-    intakes.upload(actor, query.name, await readBody(request, LARGEST_FILE, TOO_LARGE)),
+    intakes.upload(actor, query.name, await readBody(request, LARGEST_FILE, TOO_LARGE), query.sheet ?? null),
   );
   http.on(contract.getIntake, ({ params }) => intakes.get(params.id));
   http.on(contract.changeIntake, async ({ actor, params, body }) => {
@@ -26,6 +26,7 @@ export function serveIntake(http: Http, intakes: Intakes): void {
     return { revision };
   });
   http.on(contract.previewIntake, ({ params, query }) => intakes.preview(params.id, query));
+  http.on(contract.intakeColumns, ({ params }) => intakes.columns(params.id));
   http.on(contract.badRowsCsv, async ({ params, response }) => {
     const { headings, rows } = await intakes.leftOut(params.id);
     response.attachment('rows-left-out.csv').type('text/csv; charset=utf-8').send(csv(headings, rows));

@@ -1,34 +1,36 @@
 import type { DataSource } from 'typeorm';
 import { decimalMarkOfColumn } from '@tallystick/core/money';
-import { looksLikeRow, matchHeadings, orderIn, questionsOf, readRow } from '@tallystick/core/intake';
-import type { Candidate, IntakeQuestion, OrderFound, RowProblem, ToldReading } from '@tallystick/core/intake';
+import { caresFor, fieldIn, looksLikeRow, matchContent, matchHeadings } from '@tallystick/core/intake';
+import type { Candidate, IntakeQuestion, RowProblem } from '@tallystick/core/intake';
 import { counted } from '@tallystick/core/words';
 import type { IntakeSetting } from '@tallystick/contract/intake';
 import { MOST_COLUMNS } from '@tallystick/contract/intake';
+import { z } from 'zod';
 import { bookingDays, newBatch } from '../gifts/index.ts';
+import { isFinal, lastRevision, standingRevision } from '../platform/changes.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { instant } from '../platform/clock.ts';
 import { chunks, one, sqlOn } from '../platform/db.ts';
 import { pageOf } from '../platform/page.ts';
 import type { Asked } from '../platform/page.ts';
 import type { Sql } from '../platform/db.ts';
+import { jobKind } from '../platform/job-queue.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { doHeavy, heavyWork } from '../platform/pool.ts';
-import { maybe, stamp, table, text, whole, long, outside, setUp } from '../platform/tables.ts';
 import { fieldsIn, lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
-import { countsOf, isGood, judged, knownOf, needsLook, referencesOf } from './judge.ts';
+import { AMONG_ROWS, encodingIn, readingsOf, settingOf } from './cells.ts';
+import { columnOf } from './columns.ts';
+import { IntakeTable } from './intake.entity.ts';
+import type { IntakeRecord } from './intake.entity.ts';
+import { changesRecord, countsOf, isGood, judgedRows, keepsOurs, needsLook } from './judge.ts';
 import type { JudgedRow } from './judge.ts';
-import { AMONG_ROWS, cellsReader, encodingIn, headingsIn, readingsOf, settingOf, toldReadings } from './cells.ts';
 import { decoded } from './parse.ts';
 import type { ParsedFile } from './parse.ts';
+import { headingsOf, laidOut, linesOf, rowSettingOf } from './reading.ts';
+import type { LaidOut } from './reading.ts';
 import { writeRows } from './write-rows.ts';
-import type { RowOf } from '../platform/tables.ts';
-import { eraseIntakeRows } from './erase.ts';
-import { isFinal, standingRevision } from '../platform/changes.ts';
-import { z } from 'zod';
-import { jobKind } from '../platform/job-queue.ts';
 
 const postJob = jobKind('post-intake', { name: 'intake', atOnce: 1 }, z.object({ id: z.number() }));
 
@@ -40,27 +42,9 @@ declare module '../platform/changes.ts' {
 }
 isFinal('upload', 'a file was uploaded; nothing of it is in the records until it is brought in');
 
-export const IntakeTable = table('intake', setUp('intake', 'Intake'), {
-  name: text(190),
-  at: stamp,
-  actor: text(120),
-  state: text<'open' | 'posted'>(12),
-  encoding: text(40),
-  readings: maybe(long),
-  separator_char: text(1),
-  headings: long,
-  row_total: whole,
-  setting: long,
-});
-export type IntakeRecord = RowOf<typeof IntakeTable>;
-outside('intake_row', 'the file itself, as it came; bringing it in is the change', eraseIntakeRows);
-
 /** Every row of a file with what becomes of it, and what is open. */
-interface Judged {
+interface Judged extends LaidOut {
   rows: JudgedRow[];
-  questions: IntakeQuestion[];
-  readings: ToldReading[];
-  dates: OrderFound;
 }
 
 /** Whom a row may belong to: of an undecided one all, of a new one who has its very name. */
@@ -99,15 +83,6 @@ export class Intakes {
     return row;
   }
 
-  /** What stands above the columns of a file. */
-  private async headings(row: IntakeRecord, sql: Sql = this.sql): Promise<string[]> {
-    if (row.headings !== AMONG_ROWS) return headingsIn(row, null);
-    const first = await one<{ cells: string }>(sql, 'SELECT cells FROM intake_row WHERE intake_id = ? AND row_no = 1', [
-      row.id,
-    ]);
-    return headingsIn(row, first?.cells ?? AMONG_ROWS);
-  }
-
   private async view(row: IntakeRecord) {
     return {
       id: row.id,
@@ -118,8 +93,9 @@ export class Intakes {
       state: row.state,
       encoding: encodingIn(row) ?? row.encoding,
       separator: row.separator_char,
-      headings: await this.headings(row),
-      rows: row.row_total + (row.headings === AMONG_ROWS && !settingOf(row).headed ? 1 : 0),
+      format: row.format,
+      headings: await headingsOf(row, this.sql),
+      rows: row.row_total - (row.headings === AMONG_ROWS && settingOf(row).headed ? 1 : 0),
       setting: settingOf(row),
       revision: await standingRevision(this.sql, 'intake', IntakeTable, row.id),
     };
@@ -135,59 +111,67 @@ export class Intakes {
     return this.view(await this.row(id));
   }
 
-  /** Takes a file in: reads it in a thread of its own, guesses where its columns go, and keeps its rows as they are. */
-  async upload(actor: Actor, name: string, bytes: Buffer) {
-    const file = await doHeavy(PARSE, new Uint8Array(bytes)).catch(unreadable);
-    if (file.headings.length > MOST_COLUMNS)
+  /**
+   * Takes a file in: reads it in a thread of its own, guesses where its columns go, and keeps its rows as they are. Asks
+   * (409) which sheet of a workbook is meant where several hold something.
+   */
+  async upload(actor: Actor, name: string, bytes: Buffer, sheet: string | null = null) {
+    const file = await doHeavy(PARSE, { bytes: new Uint8Array(bytes), sheet }).catch(unreadable);
+    if (file.sheets.length > 0) throw whichSheet(file.sheets);
+    const setting = await this.guessed(file);
+    if (setting.columns.length > MOST_COLUMNS)
       throw new Problem(
         400,
         'too-many-columns',
-        `The file has ${file.headings.length} columns; ${MOST_COLUMNS} are read at most. Nothing was kept.`,
+        `The file has ${setting.columns.length} columns; ${MOST_COLUMNS} are read at most. Nothing was kept.`,
       );
-    const likely = file.readings[0];
-    const headings = likely === undefined ? file.headings : file.headings.map((one) => decoded(one, likely).trim());
-    const columns = matchHeadings(headings, [
-      ...(await fieldsIn(this.sql, 'supporter')),
-      ...(await fieldsIn(this.sql, 'gift')),
-    ]);
-    const headed = !looksLikeRow(headings);
-    const { funds } = await this.settings.choices();
-    // The fund that was set up first is the general one as a rule; the page shows it and it can be changed.
-    const [fund] = funds.filter((one) => !one.closed).sort((a, b) => a.id - b.id);
-    if (!fund) throw new Problem(400, 'no-fund', 'There is no open fund to put gifts in; add one first.');
-    const amounts = columns.indexOf('amount');
-    const setting: IntakeSetting = {
-      columns,
-      fundId: fund.id,
-      decimal: decimalMarkOfColumn(
-        file.rows.map((row) => row[amounts] ?? ''),
-        '.',
-      ),
-      dateOrder: null,
-      headed: headed ? true : null,
-      ...{ encoding: file.readings.length > 0 ? file.encoding : null, leaveRest: false, picks: {} },
-    };
     const { result } = await this.changes.write(actor, { kind: 'upload', summary: `Uploaded ${name}` }, async (tx) => {
       const id = await tx.insert(IntakeTable, {
-        name,
-        at: tx.at,
-        actor: actor.name,
-        state: 'open',
-        encoding: file.encoding ?? likely ?? '',
+        ...{ name, at: tx.at, actor: actor.name, state: 'open', format: file.format },
+        encoding: file.encoding ?? file.readings[0] ?? '',
         readings: file.readings.length > 0 ? JSON.stringify(file.readings) : null,
         separator_char: file.separator,
-        headings: headed ? JSON.stringify(file.headings) : AMONG_ROWS,
-        row_total: file.rows.length,
+        headings: file.headings ? JSON.stringify(file.headings) : AMONG_ROWS,
+        remarks: JSON.stringify(file.remarks),
+        row_total: file.rows.filter(({ row }) => row >= file.startRow).length,
         setting: JSON.stringify(setting),
       });
-      let row = headed ? 1 : 0;
-      for (const slice of chunks(headed ? file.rows : [file.headings, ...file.rows], 1000))
+      for (const slice of chunks(file.rows, 1000))
         await tx.sql.run('INSERT INTO intake_row (intake_id, row_no, cells) VALUES ?', [
-          slice.map((cells) => [id, ++row, JSON.stringify(cells)]),
+          slice.map(({ row, cells }) => [id, row, JSON.stringify(cells)]),
         ]);
       return id;
     });
     return this.get(result);
+  }
+
+  /** How a file is likely to be read: by what stands over its columns, and what they hold. */
+  private async guessed(file: ParsedFile): Promise<IntakeSetting> {
+    const likely = file.readings[0];
+    const read = (cell: string): string => (likely === undefined ? cell : decoded(cell, likely)).trim();
+    const table = file.rows.filter(({ row }) => row >= file.startRow).map(({ cells }) => cells.map(read));
+    const headings = file.headings ?? table[0] ?? [];
+    const headed = file.headings !== null || !looksLikeRow(headings);
+    const rows = file.headings === null && headed ? table.slice(1) : table;
+    const own = [...(await fieldsIn(this.sql, 'supporter')), ...(await fieldsIn(this.sql, 'gift'))];
+    const columns = file.columns ?? (headed ? matchHeadings(headings, own) : matchContent(rows, headings.length));
+    const { funds } = await this.settings.choices();
+    // The fund that was set up first is the general one as a rule; the page shows it and it can be changed.
+    const [fund] = funds.filter((one) => !one.closed).sort((a, b) => a.id - b.id);
+    if (!fund) throw new Problem(400, 'no-fund', 'There is no open fund to put gifts in; add one first.');
+    const amounts = columns.flatMap((column, at) =>
+      column !== null && fieldIn(column)?.field === 'amount' ? [at] : [],
+    );
+    return {
+      ...{ columns, fundId: fund.id, dateOrder: null, headed: headed ? true : null, startRow: file.startRow },
+      decimal: decimalMarkOfColumn(
+        rows.flatMap((row) => amounts.map((at) => row[at] ?? '')),
+        '.',
+      ),
+      care: caresFor(headed ? headings : [], columns, rows, file.labels),
+      encoding: file.readings.length > 0 ? file.encoding : null,
+      ...{ leaveRest: false, picks: {}, same: {}, policies: { all: 'fill' }, known: 'use', strangers: 'add' },
+    };
   }
 
   change(actor: Actor, id: number, version: number, setting: IntakeSetting) {
@@ -198,7 +182,9 @@ export class Intakes {
         throw new Problem(400, 'invalid', `The file cannot be in ${encoding}.`);
       if (row['state'] === 'posted')
         throw new Problem(409, 'posted', 'This file was brought in; undo that first to read it differently.');
-      await tx.update(IntakeTable, id, { setting: JSON.stringify(setting) });
+      const moved = setting.startRow === settingOf(row).startRow ? null : await tableRows(tx.sql, id, setting.startRow);
+      if (moved === 0) throw new Problem(400, 'invalid', `The file has no row ${setting.startRow}.`);
+      await tx.update(IntakeTable, id, { ...{ setting: JSON.stringify(setting), row_total: moved ?? row.row_total } });
     });
   }
 
@@ -215,86 +201,64 @@ export class Intakes {
     });
   }
 
-  /** The rows of a file as they are read now, and what is open about that. */
-  private async laidOut(intake: IntakeRecord, sql: Sql) {
-    const setting = settingOf(intake);
-    const stored = await sql.rows<{ row_no: number; cells: string }>(
-      'SELECT row_no, cells FROM intake_row WHERE intake_id = ? AND row_no > ? ORDER BY row_no',
-      // A first row that holds headings is none of the others.
-      [intake.id, setting.headed ? 1 : 0],
-    );
-    const read = cellsReader(intake);
-    const cellsOf = stored.map(({ cells }) => read(cells));
-    const readings = toldReadings(intake, stored);
-    return {
-      ...{ setting, readings, dates: orderIn(cellsOf, setting) },
-      lines: stored.map(({ row_no: row }, at) => ({ row, cells: cellsOf[at] ?? [] })),
-      questions: questionsOf(await this.headings(intake, sql), cellsOf, { ...setting, readings }),
-    };
-  }
-
   /** What would become of every row of the file as things stand now, and what must be said before. */
   async judge(id: number, sql: Sql = this.sql): Promise<Judged> {
-    const { setting, readings, dates, questions, ...laid } = await this.laidOut(await this.row(id), sql);
-    const { funds, campaigns, appeals } = await this.settings.choices();
-    const fund = funds.find((one) => one.id === setting.fundId);
-    if (!fund || fund.closed)
-      throw new Problem(400, 'fund-closed', 'The fund chosen for gifts without one is closed; choose another.');
-    const { today } = await this.settings.calendar();
-    const [own, ownOfGifts] = await Promise.all([fieldsIn(sql, 'supporter'), fieldsIn(sql, 'gift')]);
-    const { country: home, currency } = await this.settings.organization();
-    const rowSetting = {
-      ...setting,
-      ...{ dateOrder: dates.order, currency, today },
-      home,
-      fund,
-      method: 'card' as const,
-      funds,
-      campaigns,
-      appeals,
-      own,
-      ownOfGifts,
+    const laid = await laidOut(await this.row(id), sql);
+    const rowSetting = await rowSettingOf(laid, sql, this.settings);
+    const lines = await linesOf(laid, rowSetting);
+    return { ...laid, rows: await judgedRows(sql, lines, { ...laid.setting, today: rowSetting.today }) };
+  }
+
+  /** The file that was judged last, with what it was judged by. One alone is kept: a large one takes much room. */
+  private last: { id: number; of: string; judged: Promise<Judged> } | null = null;
+
+  /** As `judge`; what was judged is kept until something is written, so that its pages come at once. */
+  private async judgedNow(id: number): Promise<Judged> {
+    const of = `${await lastRevision(this.sql)} ${(await this.settings.calendar()).today}`;
+    if (this.last?.id === id && this.last.of === of) return this.last.judged;
+    const judged = this.judge(id);
+    const last = { id, of, judged };
+    this.last = last;
+    const letGo = (): void => {
+      if (this.last === last) this.last = null;
     };
-    const lines = laid.lines.map((line) => ({ ...line, ...readRow(setting.columns, line.cells, rowSetting) }));
-    const pickOf = (row: number) => setting.picks[String(row)] ?? null;
-    const picked = Object.values(setting.picks).filter((pick) => typeof pick === 'number');
-    const drafts = lines.map(({ draft }) => draft);
-    const [known, references] = await Promise.all([knownOf(sql, drafts, picked), referencesOf(sql, drafts)]);
-    const earlier = new Map<string, number>();
-    const rows = lines.map((line, index) => judged(line, index, known, references, earlier, lines, pickOf(line.row)));
-    return { rows, questions, readings, dates };
+    judged.then(() => setTimeout(letGo, KEPT_MS).unref(), letGo);
+    return judged;
   }
 
   async preview(id: number, query: { verdict?: string | undefined; limit: number; cursor?: string | undefined }) {
-    const { rows, questions, readings, dates } = await this.judge(id);
+    const { rows, questions, readings, dates, remarks } = await this.judgedNow(id);
     const { verdict } = query;
-    const kept = !verdict ? rows : rows.filter(verdict === 'look' ? needsLook : (row) => row.verdict === verdict);
+    const kept = !verdict ? rows : rows.filter(SHOWN[verdict] ?? ((row) => row.verdict === verdict));
     const from = Number(query.cursor ?? 0) || 0;
     const page = kept.slice(from, from + query.limit);
     return {
-      items: page.map(({ row, cells, verdict, says, problems, warnings, match }) => ({
-        row,
-        cells,
-        verdict,
-        says,
-        problems,
-        warnings,
+      items: page.map(({ row, cells, read, verdict, says, problems, warnings, match, changes }) => ({
+        ...{ row, cells, verdict, says, problems, warnings },
+        read: Object.fromEntries(
+          cells.flatMap((cell, at) => (read[at] === undefined || read[at] === cell ? [] : [[String(at), read[at]]])),
+        ),
+        changes: match?.kind === 'new' ? [] : changes.map(({ act, ...change }) => ({ ...change, kept: act === null })),
         supporterId: match?.kind === 'known' ? match.id : null,
         candidates: candidatesOf(match).map((one) => ({ ...one, reasons: [...one.reasons] })),
       })),
       next: from + page.length < kept.length ? String(from + page.length) : null,
       total: kept.length,
       counts: countsOf(rows),
-      ...{ questions, readings, dates },
+      ...{ questions, readings, dates, remarks },
     };
+  }
+
+  /** What each column holds. */
+  async columns(id: number) {
+    const { headings, rows, setting } = await this.judgedNow(id);
+    return { items: headings.map((heading, at) => columnOf(heading, at, setting.columns[at] ?? null, rows)) };
   }
 
   /** The rows that are not brought in: row, field, reason, and the row as it was. */
   async leftOut(id: number): Promise<{ headings: string[]; rows: (string | number)[][] }> {
-    const intake = await this.row(id);
-    const headings = await this.headings(intake);
-    const setting = settingOf(intake);
-    const rows = (await this.judge(id)).rows.filter((row) => row.verdict === 'bad' || row.verdict === 'undecided');
+    const { headings, setting, ...judged } = await this.judgedNow(id);
+    const rows = judged.rows.filter((row) => row.verdict === 'bad' || row.verdict === 'undecided');
     const fieldName = (problem: RowProblem): string =>
       problem.field === null ? '' : (headings[setting.columns.indexOf(problem.field)] ?? problem.field);
     return {
@@ -311,7 +275,7 @@ export class Intakes {
   async begin(actor: Actor, id: number): Promise<number> {
     const intake = await this.row(id);
     if (intake.state === 'posted') throw new Problem(409, 'posted', 'This file was already brought in.');
-    refuseOpen((await this.laidOut(intake, this.sql)).questions);
+    refuseOpen((await laidOut(intake, this.sql)).questions);
     return this.jobs.add(actor, postJob, {
       title: `Bringing in ${intake.name}`,
       payload: { id },
@@ -344,7 +308,9 @@ export class Intakes {
           batchId: await newBatch(tx, 'intake', today, intake.name),
           bookedOn: bookingDays(today, await lockClosedThrough(tx.sql)),
         };
-        await writeRows(tx, rows, good, books, (done) => job.progress(done, rows.length));
+        await writeRows(tx, rows, good, books, {
+          ...{ actor: job.actor, today, file: intake.name, progress: (done) => job.progress(done, rows.length) },
+        });
         await tx.update(IntakeTable, id, { state: 'posted' });
         return `${counted(good.length, 'row')}, ${counted(counts.newSupporters, 'new supporter')}, ${counted(counts.gifts, 'gift')}; ${rows.length - good.length} left out`;
       },
@@ -353,10 +319,37 @@ export class Intakes {
   }
 }
 
-const PARSE = heavyWork<Uint8Array, ParsedFile>(new URL('./parse.work.ts', import.meta.url), 120);
+const PARSE = heavyWork<{ bytes: Uint8Array; sheet: string | null }, ParsedFile>(
+  new URL('./parse.work.ts', import.meta.url),
+  120,
+);
 
 function unreadable(error: unknown): never {
   if (error instanceof Problem) throw error;
   const message = error instanceof Error ? error.message : String(error);
   throw new Problem(400, 'unreadable-file', message || 'The file could not be read.');
 }
+
+/** How long what was judged is kept. */
+const KEPT_MS = 10 * 60_000;
+
+const SHOWN: Readonly<Record<string, (row: JudgedRow) => boolean>> = {
+  ...{ look: needsLook, changes: changesRecord, differs: keepsOurs },
+};
+
+/** How many rows the table of a file has from a row on. */
+async function tableRows(sql: Sql, id: number, from: number): Promise<number> {
+  const [row] = await sql.rows<{ many: number }>(
+    'SELECT COUNT(*) AS many FROM intake_row WHERE intake_id = ? AND row_no >= ?',
+    [id, from],
+  );
+  return row?.many ?? 0;
+}
+
+const whichSheet = (sheets: { name: string; rows: number }[]): Problem =>
+  new Problem(
+    409,
+    'which-sheet',
+    `The workbook has several sheets that hold something; say which: ${sheets.map(({ name, rows }) => `${name} (${counted(rows, 'row')})`).join(', ')}.`,
+    { details: sheets },
+  );

@@ -268,9 +268,9 @@ describe('what a careful officer would want to be asked', () => {
   });
 
   it('is told of every column that would be dropped', async () => {
-    const intake = (await upload(`${HEAD},Do not mail,Amount\nCol,Umn,col@example.org,5,2026-11-01,C1,yes,7`)).body;
+    const intake = (await upload(`${HEAD},Meal,Amount\nCol,Umn,col@example.org,5,2026-11-01,C1,fish,7`)).body;
     expect(await preview(intake['id'])).toMatchObject({
-      questions: [{ about: 'columns', says: expect.stringContaining('“Do not mail”, “Amount”') }],
+      questions: [{ about: 'columns', says: expect.stringContaining('“Meal”, “Amount”') }],
     });
     expect((await refused(intake['id'])).message).toContain('2 columns');
     await changed(intake, { leaveRest: true });
@@ -340,7 +340,8 @@ describe('rows left out', () => {
 describe('files that are no use', () => {
   it.each<[string, Buffer, RegExp]>([
     ['an empty file', Buffer.alloc(0), /empty/],
-    ['a spreadsheet', Buffer.from('PK\u0003\u0004binary'), /Save the spreadsheet as CSV/],
+    ['a damaged workbook', Buffer.from('PK\u0003\u0004binary'), /damaged/],
+    ['a workbook behind a password', Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1]), /without a password/],
     ['a picture', Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10]), /not a text file/],
     ['headings alone', Buffer.from('Name,Amount\n'), /no rows/],
     ['a quotation mark that never closes', Buffer.from('Name,Amount\nA,1\n"B,2\nC,3'), /opened in line 3/],

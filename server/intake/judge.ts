@@ -1,34 +1,126 @@
+import type { IsoDate } from '@tallystick/core/dates';
+import { likeness } from '@tallystick/core/duplicates';
 import { giftNumber } from '@tallystick/core/gifts';
-import { matchRow } from '@tallystick/core/intake';
-import type { DraftRow, Here, Known, Pick, RowMatch, RowProblem } from '@tallystick/core/intake';
-import { fold } from '@tallystick/core/names';
+import { changesOf, matchRow, NOBODY_BESIDES, recordOfDraft } from '@tallystick/core/intake';
+import type {
+  DraftGift,
+  Here,
+  KeptRecord,
+  Known,
+  NamedBesides,
+  Pick as Choice,
+  Policies,
+  RecordChange,
+  RowMatch,
+} from '@tallystick/core/intake';
+import { fold, supporterParts } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
-import type { IntakeRow } from '@tallystick/contract/intake';
+import type { IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
 import { giftsByReference } from '../gifts/index.ts';
 import type { Sql } from '../platform/db.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
-import { comparedOf, namesByEmail, namesBySorting } from '../supporters/index.ts';
+import { comparedOf, keptRecords, namesByEmail, namesBySorting } from '../supporters/index.ts';
+import { AT_ONCE, othersTurn } from './reading.ts';
+import type { Line } from './reading.ts';
 
 /** A row of the file with what would become of it. */
-export interface JudgedRow {
-  row: number;
-  cells: string[];
-  draft: DraftRow;
-  problems: RowProblem[];
-  /** What deserves a look, though the row is brought in. */
-  warnings: RowProblem[];
+export interface JudgedRow extends Line {
   match: RowMatch | null;
   verdict: IntakeRow['verdict'];
   says: string;
+  /** What it says otherwise than the record of its supporter; of a new one, what it says beyond the draft. */
+  changes: RecordChange[];
 }
 
+/** What is decided for all rows of a file. */
+export type Rules = Pick<IntakeSetting, 'picks' | 'policies' | 'known' | 'strangers'> & { today: IsoDate };
+
+/** What becomes of every row: whose it is, and then what it changes of that record and of those before it. */
+export async function judgedRows(sql: Sql, lines: readonly Line[], rules: Rules): Promise<JudgedRow[]> {
+  const picked = Object.values(rules.picks).filter((pick) => typeof pick === 'number');
+  const [known, references] = await Promise.all([knownOf(sql, lines, picked), referencesOf(sql, lines)]);
+  const earlier = new Map<string, number>();
+  const rows: JudgedRow[] = [];
+  for (const [index, line] of lines.entries()) {
+    const pick = rules.picks[String(line.row)] ?? null;
+    rows.push(byRule({ ...judged(line, index, known, references, earlier, lines, pick), changes: [] }, rules));
+    if (index % AT_ONCE === AT_ONCE - 1) await othersTurn();
+  }
+  await compare(sql, rows, known, rules);
+  return rows;
+}
+
+/** A row whose supporter is here, or is not, may be left out by what is decided for all of them. */
+function byRule(row: JudgedRow, { known, strangers }: Rules): JudgedRow {
+  if (row.match?.kind === 'known' && known === 'skip')
+    return { ...row, verdict: 'skipped', says: `Left out, since they are here: ${row.says}` };
+  if ((row.match?.kind === 'new' || row.match?.kind === 'earlier') && strangers === 'skip')
+    return { ...row, verdict: 'skipped', says: 'Left out, since they are not here' };
+  return row;
+}
+
+/** A row changes what an earlier one of the same new supporter brought only where that is missing. */
+const OF_NEW: Policies = { all: 'fill' };
+
+/** Finds what each row changes, in the order of the file. */
+async function compare(sql: Sql, rows: JudgedRow[], known: Known, { policies, today }: Rules): Promise<void> {
+  const ids = rows.flatMap(({ match, verdict }) => (match?.kind === 'known' && verdict === 'known' ? [match.id] : []));
+  const records = await keptRecords(sql, [...new Set(ids)], today);
+  const fresh = new Map<number, KeptRecord>();
+  for (const [index, row] of rows.entries()) {
+    const { match, draft, details } = row;
+    if (!match || !isGood(row)) continue;
+    const besides = besidesOf(row, known);
+    if (match.kind === 'known') {
+      const record = records.get(match.id);
+      if (record) row.changes = changesOf(details, draft.own, record, policies, besides);
+    } else {
+      const first = match.kind === 'earlier' ? match.row : index;
+      const record = fresh.get(first) ?? recordOfDraft(draft);
+      fresh.set(first, record);
+      row.changes = changesOf(details, draft.own, record, OF_NEW, besides);
+    }
+    if (index % AT_ONCE === AT_ONCE - 1) await othersTurn();
+  }
+}
+
+/** As alike as a same name with a same address, telephone or e-mail. */
+const SURELY = 80;
+
+/** The spouse and the employer that a row names, where they are here. */
+function besidesOf({ draft, details: { spouse, employer } }: JudgedRow, known: Known): NamedBesides {
+  if (!spouse && !employer) return NOBODY_BESIDES;
+  const { email, phone, street, postal, city } = draft;
+  const mates = (spouse ? known.byName(spouse.name) : []).filter(
+    (one) =>
+      likeness(one, {
+        ...{ ...spouse?.name, kind: 'person', first: spouse?.name.first ?? '', last: spouse?.name.last ?? '' },
+        ...{ nickname: '', formerLast: '', organization: '', emails: email === null ? [] : [email] },
+        ...{ phones: phone === '' ? [] : [phone], addresses: street === '' ? [] : [{ street, postal, city }] },
+      }).score >= SURELY,
+  );
+  const firms = employer
+    ? known.byName(firmOf(employer.name)).filter(({ organization }) => fold(organization) === fold(employer.name))
+    : [];
+  return { spouse: only(mates), employer: only(firms) };
+}
+
+const only = (found: readonly Here[]): number | null => (found.length === 1 ? (found[0]?.id ?? null) : null);
+const firmOf = (organization: string): NameParts => supporterParts({ kind: 'organization', organization });
+
 /** The supporters that rows may belong to: by the numbers, e-mails and names that they bring. */
-export async function knownOf(sql: Sql, drafts: readonly DraftRow[], picked: readonly number[]): Promise<Known> {
+async function knownOf(sql: Sql, lines: readonly Line[], picked: readonly number[]): Promise<Known> {
+  const drafts = lines.map(({ draft }) => draft);
+  const besides = lines.flatMap(({ details: { spouse, employer } }) => [
+    ...(spouse ? [spouse.name] : []),
+    ...(employer ? [firmOf(employer.name)] : []),
+  ]);
   const emails = [...new Set(drafts.flatMap((draft) => draft.email ?? []))];
   const mates = await namesByEmail(sql, emails);
   const known = new Set(mates.map(({ address }) => address));
   const strangers = drafts.filter(({ supporterId, email }) => supporterId === null && !known.has(email ?? ''));
-  const lasts = [...new Set(strangers.flatMap(({ name }) => surnameOf(name) || []))];
+  const names = [...strangers.map(({ name }) => name), ...besides];
+  const lasts = [...new Set(names.flatMap((name) => surnameOf(name) || []))];
   const namesakes = await namesBySorting(sql, lasts);
   const numbers = drafts.flatMap((draft) => draft.supporterId ?? []);
   const ids = new Set([...numbers, ...picked, ...mates.map(({ id }) => id), ...namesakes.map(({ id }) => id)]);
@@ -55,37 +147,46 @@ const surnameOf = ({ kind, last, first, organization }: NameParts): string =>
   fold(kind === 'person' ? last || first : organization);
 
 /** The outside references that are recorded already, in lower case, with where. */
-export async function referencesOf(sql: Sql, drafts: readonly DraftRow[]): Promise<Map<string, string>> {
+async function referencesOf(sql: Sql, lines: readonly Line[]): Promise<Map<string, string>> {
   const found = new Map<string, string>();
-  const references = [...new Set(drafts.flatMap((draft) => draft.gift?.reference || []))];
+  const references = [...new Set(lines.flatMap((line) => giftsIn(line).flatMap(({ reference }) => reference || [])))];
   for (const row of await giftsByReference(sql, references))
     found.set(row.reference.toLowerCase(), `recorded as ${giftNumber(row.id)}`);
   return found;
 }
 
+/** The gifts that a row brings. */
+export const giftsIn = ({ draft, details }: Pick<Line, 'draft' | 'details'>): DraftGift[] => [
+  ...(draft.gift ? [draft.gift] : []),
+  ...details.gifts,
+];
+
+type Fate = Omit<JudgedRow, 'changes'>;
+
 /** What becomes of one row, given all that is known and the rows before it. */
-export function judged(
-  line: { row: number; cells: string[]; draft: DraftRow; problems: RowProblem[]; warnings: RowProblem[] },
+function judged(
+  line: Line,
   index: number,
   known: Known,
   references: Map<string, string>,
   earlier: Map<string, number>,
   all: readonly { row: number }[],
-  pick: Pick | null,
-): JudgedRow {
+  pick: Choice | null,
+): Fate {
   if (pick === 'skip') return { ...line, match: null, verdict: 'skipped', says: 'Left out by you' };
   if (line.problems.length > 0)
     return { ...line, match: null, verdict: 'bad', says: line.problems.map((problem) => problem.reason).join(' ') };
-  const reference = line.draft.gift?.reference.toLowerCase() ?? '';
-  const already = reference === '' ? undefined : references.get(reference);
-  if (already)
-    return {
-      ...line,
-      match: null,
-      verdict: 'already',
-      says: `The gift ${line.draft.gift?.reference ?? ''} is ${already}`,
-    };
-  if (reference !== '') references.set(reference, `in row ${line.row}`);
+  const gifts = giftsIn(line).filter(({ reference }) => reference !== '');
+  const here = gifts.filter(({ reference }) => references.has(reference.toLowerCase()));
+  const [already] = here;
+  if (already) {
+    const says = `The gift ${already.reference} is ${references.get(already.reference.toLowerCase()) ?? ''}`;
+    if (here.length === giftsIn(line).length) return { ...line, match: null, verdict: 'already', says };
+    const reason = `${says}; the other gifts of the row are not.`;
+    const problems = [{ field: 'reference' as const, value: already.reference, reason }];
+    return { ...line, match: null, verdict: 'bad', says: reason, problems };
+  }
+  for (const { reference } of gifts) references.set(reference.toLowerCase(), `in row ${line.row}`);
   const match = matchRow(line.draft, index, known, earlier, pick);
   switch (match.kind) {
     case 'new': {
@@ -129,9 +230,14 @@ export const isGood = (row: JudgedRow): boolean => row.verdict === 'new' || row.
 /** Whether a row is brought in and deserves a look before. */
 export const needsLook = (row: JudgedRow): boolean => isGood(row) && row.warnings.length > 0;
 
+/** Whether a row changes the record of somebody who is here, and whether something of it is not taken. */
+export const changesRecord = (row: JudgedRow): boolean =>
+  row.match?.kind === 'known' && row.changes.some(({ act }) => act !== null);
+export const keepsOurs = (row: JudgedRow): boolean => isGood(row) && row.changes.some(({ act }) => act === null);
+
 export function countsOf(rows: readonly JudgedRow[]) {
   const of = (verdict: IntakeRow['verdict']): number => rows.filter((row) => row.verdict === verdict).length;
-  const gifts = rows.flatMap((row) => (isGood(row) && row.draft.gift ? [row.draft.gift.cents] : []));
+  const gifts = rows.flatMap((row) => (isGood(row) ? giftsIn(row).map(({ cents }) => cents) : []));
   return {
     new: of('new'),
     known: of('known'),
@@ -140,7 +246,9 @@ export function countsOf(rows: readonly JudgedRow[]) {
     already: of('already'),
     skipped: of('skipped'),
     look: rows.filter(needsLook).length,
-    newSupporters: rows.filter((row) => row.match?.kind === 'new').length,
+    changes: rows.filter(changesRecord).length,
+    differs: rows.filter(keepsOurs).length,
+    newSupporters: rows.filter((row) => row.match?.kind === 'new' && isGood(row)).length,
     gifts: gifts.length,
     cents: gifts.reduce((sum, cents) => sum + cents, 0),
   };

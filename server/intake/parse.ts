@@ -1,38 +1,130 @@
 import chardet from 'chardet';
 import { parse } from 'csv-parse/sync';
 import iconv from 'iconv-lite';
-import { looksBinary, rankReadings, separatorOf } from '@tallystick/core/intake';
+import {
+  looksBinary,
+  rankReadings,
+  separatorOf,
+  tableOfCards,
+  tableOfObjects,
+  tableStart,
+} from '@tallystick/core/intake';
+import type { FileRow, IntakeColumn } from '@tallystick/core/intake';
+import { readCards } from '@tallystick/core/vcard';
+import { COMPOUND_SAYS, isCompound, isZip, readWorkbook } from './workbook.ts';
 
 export interface ParsedFile {
-  /** The encoding of the file; null where it is in doubt. */
+  format: 'text' | 'workbook' | 'cards' | 'objects';
+  /** The encoding of the file; null where it is in doubt. Empty where the format itself says it. */
   encoding: string | null;
   /** The encodings that it may be in, the likeliest first: its cells are read byte by byte then. Empty for Unicode. */
   readings: string[];
   separator: string;
-  headings: string[];
-  rows: string[][];
+  /** What stands over the columns where the format itself says that; else it is one of the rows. */
+  headings: string[] | null;
+  /** Where the columns go, and their labels, where the format itself says that. */
+  columns: (IntakeColumn | null)[] | null;
+  labels: Record<string, string>;
+  rows: FileRow[];
+  /** The first row of the table; above it are notes. */
+  startRow: number;
+  /** What is odd about the file, in words. */
+  remarks: string[];
+  /** The sheets of a workbook that hold something, where one of several must be chosen; there are no rows then. */
+  sheets: { name: string; rows: number }[];
 }
 
 export const MOST_ROWS = 250_000;
 
-/** Reads the bytes of a delimited text file. Throws an Error whose message a person can act on. */
-export function parseFile(bytes: Uint8Array): ParsedFile {
+const NOTHING = { readings: [], separator: '', columns: null, labels: {}, remarks: [], sheets: [] };
+
+/**
+ * Reads the bytes of a file: delimited text, an XLSX workbook (`sheet` is the wanted one), vCards, or one JSON object a
+ * line. Throws an Error whose message a person can act on.
+ */
+export async function parseFile(bytes: Uint8Array, sheet: string | null = null): Promise<ParsedFile> {
   if (bytes.length === 0) throw new Error('The file is empty.');
-  if (looksBinary(bytes)) throw new Error('This is not a text file. Save the spreadsheet as CSV and bring that in.');
+  if (isCompound(bytes)) throw new Error(COMPOUND_SAYS);
+  const file = isZip(bytes) ? await ofWorkbook(bytes, sheet) : ofText(bytes);
+  if (file.sheets.length > 0) return file;
+  if (file.rows.length > MOST_ROWS)
+    throw new Error(`The file has ${file.rows.length} rows; at most ${MOST_ROWS} are taken at once. Split it.`);
+  return file;
+}
+
+async function ofWorkbook(bytes: Uint8Array, wanted: string | null): Promise<ParsedFile> {
+  const { sheets, remarks } = await readWorkbook(bytes, MOST_ROWS);
+  const named = sheets.map(({ name, rows }) => ({ name, rows: rows.length }));
+  const base = { ...NOTHING, format: 'workbook', encoding: '', headings: null, startRow: 1 } as const;
+  const sheet = wanted === null && sheets.length === 1 ? sheets[0] : sheets.find(({ name }) => name === wanted);
+  if (sheets.length === 0) throw new Error('The workbook holds nothing.');
+  if (wanted !== null && !sheet) throw new Error(`The workbook has no sheet “${wanted}” that holds something.`);
+  if (!sheet) return { ...base, rows: [], sheets: named };
+  return { ...base, ...tableIn(sheet.rows), remarks };
+}
+
+/** The rows of a table, each as long as the longest of its first ones, and where it begins. */
+function tableIn(rows: FileRow[]): Pick<ParsedFile, 'rows' | 'startRow'> {
+  const start = tableStart(rows.map(({ cells }) => cells));
+  const first = rows[start];
+  if (!first || first.cells.every((cell) => cell.trim() === ''))
+    throw new Error('The file has no headings in its first row.');
+  if (rows.length === start + 1) throw new Error('The file has headings and no rows.');
+  return { rows, startRow: first.row };
+}
+
+function ofText(bytes: Uint8Array): ParsedFile {
+  if (looksBinary(bytes))
+    throw new Error('This is not a text file, nor a workbook. Save the spreadsheet as CSV or XLSX and bring that in.');
   const unicode = unicodeOf(bytes);
   const buffer = Buffer.from(bytes);
   const text = unicode === null ? buffer.toString('latin1') : iconv.decode(buffer, unicode);
+  const start = text
+    .slice(0, 2000)
+    .replace(/^\uFEFF/, '')
+    .trimStart();
+  if (unicode !== null && /^BEGIN:VCARD/i.test(start)) return ofCards(text, unicode);
+  if (unicode !== null && /^[[{]\s*["{}\]]/.test(start)) return ofObjects(text, unicode);
   const { encodings: readings, sure } = unicode === null ? readingsOf(buffer) : { encodings: [], sure: true };
   const separator = separatorOf(text);
-  const records = recordsOf(text, separator);
-  const [headings, ...rows] = records;
-  if (!headings || headings.every((heading) => heading.trim() === ''))
-    throw new Error('The file has no headings in its first row.');
-  if (rows.length === 0) throw new Error('The file has headings and no rows.');
-  if (rows.length > MOST_ROWS)
-    throw new Error(`The file has ${rows.length} rows; at most ${MOST_ROWS} are taken at once. Split it.`);
+  const rows = recordsOf(text, separator).map((cells, at): FileRow => ({ row: at + 1, cells }));
   const encoding = unicode ?? (sure ? (readings[0] ?? null) : null);
-  return { encoding, readings, separator, headings, rows };
+  return { ...NOTHING, format: 'text', headings: null, encoding, readings, separator, ...tableIn(rows) };
+}
+
+const numbered = (rows: readonly string[][]): FileRow[] => rows.map((cells, at) => ({ row: at + 1, cells }));
+
+function ofCards(text: string, encoding: string): ParsedFile {
+  const cards = readCards(text.replace(/^\uFEFF/, ''));
+  if (cards.length === 0) throw new Error('The file has no card that can be read.');
+  const { rows, ...table } = tableOfCards(cards);
+  return { ...NOTHING, ...table, format: 'cards', encoding, rows: numbered(rows), startRow: 0 };
+}
+
+/** Reads one JSON object a line, or a list of them. */
+function ofObjects(text: string, encoding: string): ParsedFile {
+  const clean = text.replace(/^\uFEFF/, '').trim();
+  let objects: unknown[];
+  if (clean.startsWith('[')) {
+    const all: unknown = readJson(clean, () => 'The file begins as a JSON list and cannot be read as one.');
+    objects = Array.isArray(all) ? all : [all];
+  } else
+    objects = clean
+      .split(/\r?\n|\r/)
+      .flatMap((line, at) =>
+        line.trim() === '' ? [] : [readJson(line, () => `Line ${at + 1} is no JSON object; nothing was kept.`)],
+      );
+  if (objects.length === 0) throw new Error('The file holds no rows.');
+  const { headings, rows } = tableOfObjects(objects);
+  return { ...NOTHING, format: 'objects', encoding, headings, rows: numbered(rows), startRow: 0 };
+}
+
+function readJson(text: string, says: () => string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    throw new Error(says(), { cause: error });
+  }
 }
 
 /** Encodings that a file may be in which says nothing of its own. */

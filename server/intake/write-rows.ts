@@ -1,20 +1,40 @@
 import type { Row } from '@tallystick/core/changes';
-import type { DraftRow, NamedMember } from '@tallystick/core/intake';
+import type { IsoDate } from '@tallystick/core/dates';
+import type { DraftGift, DraftRow, NamedMember } from '@tallystick/core/intake';
 import { displayName, sortName } from '@tallystick/core/names';
 import { insertGifts } from '../gifts/index.ts';
 import type { NewGift } from '../gifts/index.ts';
+import type { Actor } from '../platform/changes.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import { addTags, AddressTable, EmailTable, PhoneTable, SupporterTable } from '../supporters/index.ts';
+import {
+  addNotes,
+  addTags,
+  addToGroups,
+  AddressTable,
+  bringChanges,
+  EmailTable,
+  PhoneTable,
+  SupporterTable,
+} from '../supporters/index.ts';
+import { giftsIn } from './judge.ts';
 import type { JudgedRow } from './judge.ts';
 import { SupporterFieldTable } from '../settings/index.ts';
 
-/** Writes the good rows table by table: new supporters, their contact details, tags, and every gift. */
+/** Who brings what file in, and on which day; `progress` is told how many rows are done. */
+interface Bringing {
+  actor: Actor;
+  today: IsoDate;
+  file: string;
+  progress: (done: number) => Promise<void>;
+}
+
+/** Writes the good rows table by table: new supporters, what comes to those who are here, tags, notes, and every gift. */
 export async function writeRows(
   tx: Transaction,
   all: readonly JudgedRow[],
   good: readonly JudgedRow[],
   books: Parameters<typeof giftOf>[2],
-  progress: (done: number) => Promise<void>,
+  { actor, today, file, progress }: Bringing,
 ): Promise<void> {
   const fresh = good.filter((row) => row.match?.kind === 'new');
   const made = await insertSupporters(
@@ -28,24 +48,44 @@ export async function writeRows(
     return (first && madeAt.get(first)) ?? 0;
   };
   await progress(Math.floor((all.length * 2) / 3));
+  const each = <T>(of: (row: JudgedRow) => readonly T[]) =>
+    good.flatMap((row) => of(row).map((one) => ({ supporterId: ownerOf(row), one })));
+  await bringChanges(
+    tx,
+    actor,
+    each(({ changes }) => changes.flatMap(({ act }) => act ?? [])).map(({ supporterId, one: act }) => ({
+      ...{ supporterId, act },
+    })),
+    { today, source: `intake of ${file}` },
+  );
   await addTags(
     tx,
-    good.filter(({ draft }) => draft.tag !== '').map((row) => ({ supporterId: ownerOf(row), tag: row.draft.tag })),
+    each(({ details }) => details.tags).map(({ supporterId, one: tag }) => ({ supporterId, tag })),
     'intake',
   );
-  const gifts = good.flatMap((row) => giftOf(row.draft, ownerOf(row), books) ?? []);
-  await insertGifts(tx, gifts);
+  await addToGroups(
+    tx,
+    each(({ details }) => details.groups).map(({ supporterId, one: group }) => ({ supporterId, group })),
+  );
+  await addNotes(
+    tx,
+    actor,
+    each(({ details }) => details.remarks).map(({ supporterId, one: text }) => ({ supporterId, text })),
+    today,
+  );
+  await insertGifts(
+    tx,
+    each(giftsIn).map(({ supporterId, one: gift }) => giftOf(gift, supporterId, books)),
+  );
   await progress(all.length);
 }
 
-/** A row's draft with whom it belongs to, as a gift to be stored; null where the row brings none. */
+/** A gift of a row with whom it belongs to, as it is stored. */
 export function giftOf(
-  draft: DraftRow,
+  { fundId, campaignId, appealId, cents, ...gift }: DraftGift,
   supporterId: number,
   books: { currency: string; batchId: number; intakeId?: number; bookedOn: (date: string) => string },
-): NewGift | null {
-  if (!draft.gift) return null;
-  const { fundId, campaignId, appealId, cents, ...gift } = draft.gift;
+): NewGift {
   return {
     ...gift,
     ...{ supporterId, cents, currency: books.currency, batchId: books.batchId, intakeId: books.intakeId ?? null },
@@ -87,27 +127,29 @@ export async function insertSupporters(tx: Transaction, drafts: readonly DraftRo
   await insertMembers(tx, drafts, ids);
   const rows = (wanted: (draft: DraftRow) => boolean, row: (draft: DraftRow) => Row): Row[] =>
     drafts.flatMap((draft, index) =>
-      wanted(draft) ? [{ supporter_id: ids[index] ?? 0, label: 'home', preferred: 1, ...row(draft) }] : [],
+      wanted(draft) ? [{ supporter_id: ids[index] ?? 0, preferred: 1, ...row(draft) }] : [],
     );
   await tx.insertAll(
     EmailTable,
     rows(
       (draft) => draft.email !== null,
-      (draft) => ({ address: draft.email }),
+      ({ email, labels }) => ({ address: email, label: labels?.email ?? 'home' }),
     ),
   );
   await tx.insertAll(
     PhoneTable,
     rows(
       (draft) => draft.phone !== '',
-      (draft) => ({ number: draft.phone }),
+      ({ phone, labels }) => ({ number: phone, label: labels?.phone ?? 'home' }),
     ),
   );
   await tx.insertAll(
     AddressTable,
     rows(
       (draft) => draft.street + draft.city + draft.region + draft.postal !== '',
-      ({ street, city, region, postal, country }) => ({ street, city, region, postal, country }),
+      ({ street, city, region, postal, country, labels }) => ({
+        ...{ street, city, region, postal, country, label: labels?.street ?? 'home' },
+      }),
     ),
   );
   await tx.insertAll(

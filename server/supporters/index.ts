@@ -1,5 +1,7 @@
 import './guards.ts';
 export { supportersArea } from './area.ts';
+export { addNotes, addToGroups, bringChanges, keptRecords } from './brought.ts';
+export type { Brought } from './brought.ts';
 export { comparedOf } from './comparables.ts';
 export type { Compared } from './comparables.ts';
 export { keepTag, letGoOfTag, tagDifference, tagNamed, tagNames } from './kept-tags.ts';

@@ -54,7 +54,8 @@ export async function usableOf(sql: Sql, ids: readonly number[], today: IsoDate)
   );
 }
 
-async function storedOf(sql: Sql, ids: readonly number[]) {
+/** Every way of each of the supporters, former and bad ones too. */
+export async function storedOf(sql: Sql, ids: readonly number[]) {
   const found = new Map<
     number,
     { emails: Stored<EmailRecord>[]; phones: Stored<PhoneRecord>[]; addresses: StoredAddress[] }

@@ -268,7 +268,7 @@ describe('an intake', () => {
     await go('/intake');
     await browser.see('tr[data-row]');
     await browser.upload(file);
-    await browser.seeText('This is not a text file. Save the spreadsheet as CSV');
+    await browser.seeText('This is not a text file, nor a workbook.');
   });
 });
 

@@ -1,133 +1,205 @@
 import { useQuery } from '@tanstack/react-query';
-import { INTAKE_FIELDS } from '@tallystick/core/intake';
-import type { IntakeColumn, ToldReading } from '@tallystick/core/intake';
+import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { columnLabel, INTAKE_COLUMNS, INTAKE_FIELDS, fieldIn } from '@tallystick/core/intake';
+import type { Destination, IntakeColumn } from '@tallystick/core/intake';
 import { listFields } from '@tallystick/contract/fields';
+import { intakeColumns } from '@tallystick/contract/intake';
 import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { ask } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
-import { useChoices } from '../ui/useChoices.ts';
-import { Fold } from '../ui/Fold.tsx';
+import type { Option } from '../ui/choice/index.tsx';
+import { Button, IconButton, StateWord } from '../ui/controls.tsx';
+import { useFormats } from '../ui/organization.tsx';
+import { CareDialog } from './CareDialog.tsx';
+import { SameForAll } from './SameForAll.tsx';
 import type { SetSetting } from './useSetting.ts';
 
-export const ORDERS = { mdy: 'month first', dmy: 'day first' } as const;
+/** Every place that a column may go to, found by any word of it, and by what it holds. */
+export function usePlaces(): { options: Option[]; labelOf: (column: IntakeColumn) => string } {
+  const { data } = useQuery(ask(listFields));
+  return useMemo(() => {
+    const fields = data?.items ?? [];
+    return {
+      labelOf: (column: IntakeColumn) => columnLabel(column, fields),
+      options: [
+        ...INTAKE_COLUMNS.map((column): Option => {
+          const { field, nth } = fieldIn(column) ?? { field: 'number' as const, nth: 1 };
+          const { group, says, also = '', example }: Destination = INTAKE_FIELDS[field];
+          const words = `${also} ${group} ${says} ${nth > 1 ? 'second third further' : ''}`;
+          return { value: column, label: columnLabel(column, []), also: `${group}: ${example}`, words };
+        }),
+        ...fields.map(({ id, name, about }) => ({
+          ...{ value: `field:${id}`, label: `${name}${about === 'gift' ? ' (of the gift)' : ''}`, also: 'own field' },
+        })),
+      ],
+    };
+  }, [data]);
+}
 
-/** Where each column of the file goes and how its amounts and dates are read. Every change is saved and previewed at once. */
-export function ColumnsEditor(props: {
-  intake: Intake;
-  setting: IntakeSetting;
-  set: SetSetting;
-  /** The order of dates in numbers as the column says itself. */
-  found: 'mdy' | 'dmy' | null;
-  /** The encodings that it may be in, with words that tell them apart. */
-  readings: readonly ToldReading[];
-  readOnly: boolean;
-}) {
-  const { intake, setting, set, found, readings, readOnly } = props;
-  const { funds } = useChoices();
-  const own = useQuery(ask(listFields));
-  const placed = setting.columns.filter((field) => field !== null).length;
-  const choose = (at: number, field: string): void => {
-    const next = field === '' ? null : (field as IntakeColumn);
+/** Where each column of the file goes, what it holds, and what is done to it first. Every change is saved at once. */
+export function ColumnsEditor(props: { intake: Intake; setting: IntakeSetting; set: SetSetting; readOnly: boolean }) {
+  const { intake, setting, set, readOnly } = props;
+  const { count } = useFormats();
+  const { options, labelOf } = usePlaces();
+  const facts = useQuery({
+    ...ask(intakeColumns, { params: { id: intake.id } }),
+    placeholderData: (before: ResponseOf<typeof intakeColumns> | undefined) => before,
+  });
+  const [caring, setCaring] = useState<number | null>(null);
+  const choose = (at: number, column: IntakeColumn | null): void => {
     // What loses its place to another is not left out knowingly.
-    const loses = next !== null && setting.columns.some((column, index) => column === next && index !== at);
+    const loses = column !== null && setting.columns.some((one, index) => one === column && index !== at);
     set({
       leaveRest: setting.leaveRest && !loses,
       columns: intake.headings.map((_, index) =>
-        index === at ? next : setting.columns[index] === next ? null : (setting.columns[index] ?? null),
+        index === at ? column : setting.columns[index] === column ? null : (setting.columns[index] ?? null),
       ),
     });
   };
+  const placed = setting.columns.filter((column) => column !== null).length;
+  const missing = missingIn(setting);
   return (
-    <Fold
-      open
-      className="border-b border-rule px-5 py-2"
-      line={`How the file is read: ${placed} of ${intake.headings.length} columns have a place`}
-    >
-      <fieldset disabled={readOnly} className="mt-2">
-        <legend className="sr-only">Columns</legend>
-        <div className="grid grid-cols-[repeat(auto-fill,minmax(9.5rem,1fr))] gap-x-3 gap-y-1.5">
-          {intake.headings.map((heading, index) => (
-            <label key={index} className="block min-w-0">
-              <span className="block truncate text-[13px] text-faded" title={heading}>
-                {heading || `column ${index + 1}`}
-              </span>
-              <Choice
-                value={setting.columns[index] ?? ''}
-                onChange={(picked) => choose(index, picked)}
-                options={[
-                  { value: '', label: setting.leaveRest ? 'leave out' : 'no place yet' },
-                  ...Object.entries(INTAKE_FIELDS).map(([field, { label }]) => ({ value: field, label: label })),
-                  ...(own.data?.items.map((field) => ({
-                    value: `field:${field.id}`,
-                    label: `${field.name}${field.about === 'gift' ? ' (of the gift)' : ''}`,
-                  })) ?? []),
-                ]}
-              />
-            </label>
-          ))}
-        </div>
-        <div className="mt-2 flex flex-wrap gap-3">
-          <label>
-            <span className="block text-[13px] text-faded">Its first row is</span>
-            <Choice
-              value={setting.headed === null ? '' : setting.headed ? 'headings' : 'row'}
-              onChange={(picked) => set({ headed: picked === '' ? null : picked === 'headings' })}
-              options={[
-                ...(setting.headed === null ? [{ value: '', label: 'not said yet' }] : []),
-                { value: 'headings', label: 'headings' },
-                { value: 'row', label: 'a row like the others' },
-              ]}
-            />
-          </label>
-          {readings.length > 1 && (
-            <label>
-              <span className="block text-[13px] text-faded">Its letters are read as</span>
-              <Choice
-                value={setting.encoding ?? ''}
-                onChange={(picked) => set({ encoding: picked === '' ? null : picked })}
-                options={[
-                  ...(setting.encoding === null ? [{ value: '', label: 'not said yet' }] : []),
-                  ...readings.map(({ encoding, words }) => ({
-                    value: encoding,
-                    label: `${words.slice(0, 2).join(', ')} (${encoding})`,
-                  })),
-                ]}
-              />
-            </label>
-          )}
-          <label>
-            <span className="block text-[13px] text-faded">Amounts are written</span>
-            <Choice
-              value={setting.decimal}
-              onChange={(picked) => set({ decimal: picked === ',' ? ',' : '.' })}
-              options={[
-                { value: '.', label: '1,250.00' },
-                { value: ',', label: '1.250,00' },
-              ]}
-            />
-          </label>
-          <label>
-            <span className="block text-[13px] text-faded">Dates such as 3/4/2026 are</span>
-            <Choice
-              value={setting.dateOrder ?? ''}
-              onChange={(picked) => set({ dateOrder: picked === '' ? null : (picked as 'mdy' | 'dmy') })}
-              options={[
-                { value: '', label: found === null ? 'not said yet' : `as they say: ${ORDERS[found]}` },
-                { value: 'mdy', label: ORDERS.mdy },
-                { value: 'dmy', label: ORDERS.dmy },
-              ]}
-            />
-          </label>
-          <label>
-            <span className="block text-[13px] text-faded">Gifts without a fund go to</span>
-            <Choice
-              value={setting.fundId}
-              onChange={(picked) => set({ fundId: Number(picked) })}
-              options={funds.filter((fund) => !fund.closed).map((fund) => ({ value: fund.id, label: fund.name }))}
-            />
-          </label>
-        </div>
-      </fieldset>
-    </Fold>
+    <section aria-label="Columns" className="min-h-0 flex-1 overflow-auto px-5 pb-6">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
+        <span>
+          {placed} of {intake.headings.length} columns have a place
+        </span>
+        {missing !== null && <StateWord tone="look">{missing}</StateWord>}
+        {!readOnly && placed < intake.headings.length && !setting.leaveRest && (
+          <Button onClick={() => set({ leaveRest: true })}>Leave the others out</Button>
+        )}
+        {!readOnly && placed > 0 && (
+          <Button onClick={() => set({ leaveRest: false, columns: intake.headings.map(() => null) })}>
+            Clear all places
+          </Button>
+        )}
+      </div>
+      <table className="w-full border-collapse">
+        <thead>
+          <tr className="border-b border-rule text-left text-[13px] text-faded">
+            <th className="py-1 pr-3 font-normal">Column of the file</th>
+            <th className="w-[26%] py-1 pr-3 font-normal">What it holds</th>
+            <th className="w-28 py-1 pr-3 text-right font-normal">Filled</th>
+            <th className="w-28 py-1 pr-3 text-right font-normal">Different</th>
+            <th className="w-[27%] py-1 pr-3 font-normal">Goes to</th>
+            <th className="w-44 py-1 font-normal">Clean-up</th>
+          </tr>
+        </thead>
+        <tbody>
+          {intake.headings.map((heading, at) => {
+            const known = facts.data?.items[at];
+            const column = setting.columns[at] ?? null;
+            const name = heading || `column ${at + 1}`;
+            const unread = known?.values.filter(({ reason }) => reason !== null).length ?? 0;
+            return (
+              <tr key={at} className="border-b border-rule align-middle">
+                <th scope="row" className="max-w-60 truncate py-1 pr-3 text-left font-serif font-normal" title={name}>
+                  {name}
+                </th>
+                <td className="py-1 pr-3">
+                  <Samples name={name} samples={known?.samples ?? []} />
+                </td>
+                <td className="py-1 pr-3 text-right tabular-nums">{known && count(known.filled)}</td>
+                <td className="py-1 pr-3 text-right tabular-nums">{known && count(known.distinct)}</td>
+                <td className="py-1 pr-3">
+                  <Choice
+                    aria-label={name}
+                    disabled={readOnly}
+                    value={column ?? ''}
+                    onChange={(picked) => choose(at, picked === '' ? null : (picked as IntakeColumn))}
+                    options={[{ value: '', label: setting.leaveRest ? 'leave out' : 'no place yet' }, ...options]}
+                  />
+                  {known?.likely && !setting.columns.includes(known.likely) && !readOnly && (
+                    <button
+                      type="button"
+                      className="text-[13px] text-slate hover:underline"
+                      onClick={() => choose(at, known.likely)}
+                    >
+                      Looks like: {labelOf(known.likely)}
+                    </button>
+                  )}
+                </td>
+                <td className="py-1">
+                  {column !== null && (
+                    <button
+                      type="button"
+                      aria-label={`Clean up ${name}`}
+                      className="text-left text-[13px] text-slate hover:underline"
+                      onClick={() => setCaring(at)}
+                    >
+                      {unread > 0 ? (
+                        <StateWord tone="wrong">{`${unread} ${unread === 1 ? 'value' : 'values'} not understood`}</StateWord>
+                      ) : (
+                        careWords(setting.care[String(at)])
+                      )}
+                    </button>
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <SameForAll {...{ setting, set, readOnly, options, labelOf }} />
+      {caring !== null && facts.data?.items[caring] && (
+        <CareDialog
+          key={caring}
+          name={intake.headings[caring] || `column ${caring + 1}`}
+          column={setting.columns[caring] ?? null}
+          facts={facts.data.items[caring]}
+          care={setting.care[String(caring)] ?? {}}
+          readOnly={readOnly}
+          onSave={(care) => {
+            const { [String(caring)]: _before, ...others } = setting.care;
+            set({ care: Object.keys(care).length === 0 ? others : { ...others, [String(caring)]: care } });
+            setCaring(null);
+          }}
+          onClose={() => setCaring(null)}
+        />
+      )}
+    </section>
+  );
+}
+
+const NAMES: readonly (IntakeColumn | null)[] = ['wholeName', 'first', 'last', 'organization', 'email', 'number'];
+
+/** What every file must say and this one does not; null where nothing is missing. */
+function missingIn({ columns, same }: IntakeSetting): string | null {
+  const has = (column: IntakeColumn): boolean => columns.includes(column) || column in same;
+  if (!NAMES.some((column) => column !== null && has(column)))
+    return 'Still missing: whom a row is about (a name, a number or an e-mail).';
+  if (has('date') && !has('amount')) return 'Still missing: the amount of the gifts.';
+  return null;
+}
+
+function careWords(care: IntakeSetting['care'][string] | undefined): string {
+  const words = [
+    care?.label ?? '',
+    care?.names ? 'as names are written' : '',
+    care?.translate ? 'translated' : '',
+    care?.otherwise ? `else ${care.otherwise}` : '',
+  ].filter(Boolean);
+  return words.length === 0 ? 'as it stands' : words.join(', ');
+}
+
+/** Values of a column, one at a time, to be paged through. */
+function Samples({ name, samples }: { name: string; samples: readonly string[] }) {
+  const [at, setAt] = useState(0);
+  if (samples.length === 0) return <span className="text-faded">nothing</span>;
+  const go = (by: number) => () => setAt((before) => (before + by + samples.length) % samples.length);
+  return (
+    <span className="flex items-center gap-0.5">
+      <IconButton label={`Value before of ${name}`} onClick={go(-1)} disabled={samples.length < 2}>
+        <ChevronLeft size={13} />
+      </IconButton>
+      <span className="min-w-0 flex-1 truncate" title={samples[at]}>
+        {samples[at] ?? samples[0]}
+      </span>
+      <IconButton label={`Next value of ${name}`} onClick={go(1)} disabled={samples.length < 2}>
+        <ChevronRight size={13} />
+      </IconButton>
+    </span>
   );
 }

@@ -1,37 +1,30 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
-import { useMemo } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useMemo, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { undoChange } from '@tallystick/contract/changes';
 import { badRowsCsv, deleteIntake, getIntake, postIntake, previewIntake, VERDICTS } from '@tallystick/contract/intake';
-import type { Intake, IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
+import type { Intake } from '@tallystick/contract/intake';
 import { pluralOf } from '@tallystick/core/words';
 import { ask, call, keyOf, linkTo, messageOf, runningJobs } from '../ui/api.ts';
-import type { Column } from '../ui/table/columns.ts';
 import { Button, Empty, Heading, Opening, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/table/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
 import { useWrite } from '../ui/useWrite.ts';
-import { ColumnsEditor } from './ColumnsEditor.tsx';
+import { TabPanel, Tabs } from '../ui/tabs.tsx';
+import { ColumnsEditor, usePlaces } from './ColumnsEditor.tsx';
+import { HowRead } from './HowRead.tsx';
 import { Questions } from './Questions.tsx';
-import { Decide } from './Decide.tsx';
+import { rowColumns, VERDICT_WORDS } from './rowColumns.tsx';
 import { useSetting } from './useSetting.ts';
-import type { SetSetting } from './useSetting.ts';
 
 type Verdict = (typeof VERDICTS)[number];
-type Shown = Verdict | 'look' | '';
+type Shown = Verdict | keyof typeof MORE_SHOWN | '';
 
-const VERDICT_WORDS: Record<Verdict, [string, 'settled' | 'wrong' | 'look' | 'plain']> = {
-  new: ['New', 'settled'],
-  known: ['Known', 'settled'],
-  bad: ['Cannot be read', 'wrong'],
-  undecided: ['Undecided', 'look'],
-  already: ['Already here', 'plain'],
-  skipped: ['Left out', 'plain'],
-};
+const MORE_SHOWN = { look: 'To look at', changes: 'Change a record', differs: 'Ours is kept' } as const;
 
 export default function IntakePage() {
   const { id } = useParams();
@@ -77,19 +70,28 @@ function OneIntake({ intake }: { intake: Intake }) {
   const good = (counts?.new ?? 0) + (counts?.known ?? 0);
   const [setting, set] = useSetting(intake);
   const posted = intake.state === 'posted';
+  const show = (one: keyof typeof MORE_SHOWN): void => {
+    setTab('rows');
+    url.set({ verdict: one });
+  };
   const open = list.first?.questions ?? [];
   const says = list.first?.dates.says;
   const toDecide = (counts?.undecided ?? 0) + (counts?.look ?? 0) + Object.keys(setting.picks).length > 0;
   const decides = !posted && mayBring && toDecide;
   const decide = useMemo(() => (decides ? { setting, set } : null), [decides, setting, set]);
-  const columns = useMemo(() => columnsOf(intake, decide), [intake, decide]);
+  const { labelOf } = usePlaces();
+  const columns = useMemo(() => rowColumns(intake, decide, labelOf), [intake, decide, labelOf]);
+  const [chosen, setTab] = useState<Tab | null>(null);
+  // It begins with what has to be done first, and stays where it began.
+  const [begins] = useState<Tab>(
+    intake.setting.leaveRest || intake.setting.columns.some((column) => column !== null) ? 'rows' : 'columns',
+  );
+  const tab = chosen ?? begins;
+  const remarks = list.first?.remarks ?? [];
   if (list.error && list.rows.length === 0) return <Trouble error={list.error} />;
   return (
     <>
-      <Heading
-        title={intake.name}
-        facts={`${formats.counted(intake.rows, 'row')}, ${intake.encoding}, separated by ${intake.separator === '\t' ? 'tabs' : `“${intake.separator}”`}`}
-      >
+      <Heading title={intake.name} facts={`${formats.counted(intake.rows, 'row')}, ${FORMATS[intake.format](intake)}`}>
         {counts && counts.bad + counts.undecided > 0 && (
           <Button onClick={() => window.open(linkTo(badRowsCsv, { id: intake.id }))}>
             <Download size={14} /> {formats.counted(counts.bad + counts.undecided, 'row')} left out, as CSV
@@ -121,8 +123,8 @@ function OneIntake({ intake }: { intake: Intake }) {
       </Heading>
       {posted && (
         <p className="border-b border-rule bg-sheet px-5 py-2">
-          <StateWord tone="settled">Brought in.</StateWord> Rows that were brought in now show as already here.
-          Supporters who were known keep their details as they were; their gifts were added.
+          <StateWord tone="settled">Brought in.</StateWord> Rows that were brought in now show as already here where
+          they have a reference.
         </p>
       )}
       {!posted && counts && (
@@ -130,15 +132,27 @@ function OneIntake({ intake }: { intake: Intake }) {
           <strong className="font-medium">{formats.count(counts.newSupporters)}</strong>{' '}
           {pluralOf(counts.newSupporters, 'new supporter')},{' '}
           <strong className="font-medium">{formats.count(counts.gifts)}</strong> {pluralOf(counts.gifts, 'gift')} of{' '}
-          <strong className="font-serif">{formats.money(counts.cents)}</strong>. Supporters who are known keep their
-          details as they are; their gifts are added.
+          <strong className="font-serif">{formats.money(counts.cents)}</strong>.{' '}
+          {counts.changes > 0 && (
+            <ShowRows
+              words={`${formats.counted(counts.changes, 'row changes', 'rows change')} a record`}
+              on={() => show('changes')}
+            />
+          )}{' '}
+          {counts.differs > 0 && (
+            <ShowRows
+              words={`${formats.counted(counts.differs, 'row says', 'rows say')} something else than a record, which stays`}
+              on={() => show('differs')}
+            />
+          )}
+          {remarks.length > 0 && <span className="block text-faded">{remarks.join(' ')}</span>}
           {says && open.length === 0 && <span className="block text-faded">Dates: {says}</span>}
           {counts.look > 0 && (
             <span className="block">
               <StateWord tone="look">{formats.counted(counts.look, 'row deserves', 'rows deserve')} a look.</StateWord>{' '}
               A date of long ago, an e-mail address that is kept otherwise than it is written, a letter that came to
               harm, or a name that is here already.{' '}
-              <button type="button" className="text-slate hover:underline" onClick={() => url.set({ verdict: 'look' })}>
+              <button type="button" className="text-slate hover:underline" onClick={() => show('look')}>
                 Look at {counts.look === 1 ? 'it' : 'them'}
               </button>
             </span>
@@ -146,48 +160,90 @@ function OneIntake({ intake }: { intake: Intake }) {
         </p>
       )}
       {!posted && <Questions questions={open} readings={list.first?.readings ?? []} set={mayBring ? set : null} />}
-      {!posted && (
-        <ColumnsEditor
-          {...{ intake, setting, set }}
-          found={list.first?.dates.order ?? null}
-          readings={list.first?.readings ?? []}
-          readOnly={!mayBring}
-        />
-      )}
-      <DataTable
-        name={`intake-${intake.id}`}
-        label="Rows of the file"
-        columns={columns}
-        rows={list.rows}
-        idOf={(row) => row.row}
-        total={list.total}
-        onMore={list.onMore}
-        loading={list.isPending}
-        toolbar={
-          <div role="group" aria-label="Show" className="flex gap-1">
-            <Filter name="All" many={intake.rows} active={verdict === ''} onChoose={() => url.set({ verdict: null })} />
-            {VERDICTS.map((one) => (
-              <Filter
-                key={one}
-                name={VERDICT_WORDS[one][0]}
-                many={counts?.[one] ?? 0}
-                active={verdict === one}
-                onChoose={() => url.set({ verdict: one })}
-              />
-            ))}
-            {(counts?.look ?? 0) > 0 && (
-              <Filter
-                name="To look at"
-                many={counts?.look ?? 0}
-                active={verdict === 'look'}
-                onChoose={() => url.set({ verdict: 'look' })}
-              />
-            )}
-          </div>
-        }
-        empty={<Empty title="No such rows">Choose another kind above.</Empty>}
-      />
+      <Tabs
+        label="Parts of the intake"
+        value={tab}
+        onChange={setTab}
+        tabs={{
+          rows: `Rows (${formats.count(intake.rows)})`,
+          columns: `Columns (${formats.count(intake.headings.length)})`,
+          how: 'How it is read',
+        }}
+      >
+        <TabPanel value="columns" className="contents">
+          <ColumnsEditor {...{ intake, setting, set }} readOnly={posted || !mayBring} />
+        </TabPanel>
+        <TabPanel value="how" className="contents">
+          <HowRead
+            {...{ intake, setting, set }}
+            found={list.first?.dates.order ?? null}
+            readings={list.first?.readings ?? []}
+            readOnly={posted || !mayBring}
+          />
+        </TabPanel>
+        <TabPanel value="rows" className="contents">
+          <DataTable
+            name={`intake-${intake.id}`}
+            label="Rows of the file"
+            columns={columns}
+            rows={list.rows}
+            idOf={(row) => row.row}
+            total={list.total}
+            onMore={list.onMore}
+            loading={list.isPending}
+            toolbar={
+              <div role="group" aria-label="Show" className="flex gap-1">
+                <Filter
+                  name="All"
+                  many={intake.rows}
+                  active={verdict === ''}
+                  onChoose={() => url.set({ verdict: null })}
+                />
+                {VERDICTS.map((one) => (
+                  <Filter
+                    key={one}
+                    name={VERDICT_WORDS[one][0]}
+                    many={counts?.[one] ?? 0}
+                    active={verdict === one}
+                    onChoose={() => url.set({ verdict: one })}
+                  />
+                ))}
+                {(Object.keys(MORE_SHOWN) as (keyof typeof MORE_SHOWN)[]).map((one) =>
+                  (counts?.[one] ?? 0) > 0 || verdict === one ? (
+                    <Filter
+                      key={one}
+                      name={MORE_SHOWN[one]}
+                      many={counts?.[one] ?? 0}
+                      active={verdict === one}
+                      onChoose={() => url.set({ verdict: one })}
+                    />
+                  ) : null,
+                )}
+              </div>
+            }
+            empty={<Empty title="No such rows">Choose another kind above.</Empty>}
+          />
+        </TabPanel>
+      </Tabs>
     </>
+  );
+}
+
+type Tab = 'rows' | 'columns' | 'how';
+
+/** What kind of file it is, in words. */
+const FORMATS: Record<Intake['format'], (intake: Intake) => string> = {
+  text: ({ encoding, separator }) => `${encoding}, separated by ${separator === '\t' ? 'tabs' : `“${separator}”`}`,
+  workbook: () => 'a workbook',
+  cards: () => 'cards',
+  objects: () => 'a JSON object for each row',
+};
+
+function ShowRows({ words, on }: { words: string; on: () => void }) {
+  return (
+    <button type="button" className="text-slate hover:underline" onClick={on}>
+      {words}.
+    </button>
   );
 }
 
@@ -202,47 +258,4 @@ function Filter(props: { name: string; many: number; active: boolean; onChoose: 
       {props.name} <span className="text-faded">{props.many}</span>
     </button>
   );
-}
-
-function columnsOf(intake: Intake, decide: { setting: IntakeSetting; set: SetSetting } | null): Column<IntakeRow>[] {
-  return [
-    { id: 'row', title: 'File row', width: 76, align: 'right', cell: (row) => row.row },
-    {
-      id: 'verdict',
-      title: 'Becomes',
-      width: 144,
-      cell: (row) => <StateWord tone={VERDICT_WORDS[row.verdict][1]}>{VERDICT_WORDS[row.verdict][0]}</StateWord>,
-    },
-    {
-      id: 'says',
-      title: 'Because',
-      width: 330,
-      cell: (row) =>
-        row.supporterId !== null ? (
-          <Link className="text-slate hover:underline" to={`/supporters/${row.supporterId}`} title={row.says}>
-            {row.says}
-          </Link>
-        ) : (
-          <span title={row.says} className={row.verdict === 'bad' ? 'text-madder' : ''}>
-            {row.says}
-          </span>
-        ),
-    },
-    ...(decide
-      ? [{ id: 'choice', title: 'You choose', width: 120, cell: (row: IntakeRow) => <Decide row={row} {...decide} /> }]
-      : []),
-    ...intake.headings.map((heading, index): Column<IntakeRow> => {
-      const field = intake.setting.columns[index] ?? null;
-      return {
-        id: `c${index}`,
-        title: heading,
-        width: 120,
-        ...(field === 'amount' ? { align: 'right' as const } : {}),
-        cell: (row) => {
-          const said = [...row.problems, ...row.warnings].find((one) => field !== null && one.field === field);
-          return said ? <mark title={said.reason}>{row.cells[index] || 'empty'}</mark> : (row.cells[index] ?? '');
-        },
-      };
-    }),
-  ];
 }

@@ -1,6 +1,6 @@
 import type { IntakeQuestion, ToldReading } from '@tallystick/core/intake';
 import { Button } from '../ui/controls.tsx';
-import { ORDERS } from './ColumnsEditor.tsx';
+import { ORDERS } from './HowRead.tsx';
 import type { SetSetting } from './useSetting.ts';
 
 /** What must be said before anything of a file is brought in, each with its answers. */

@@ -1,0 +1,119 @@
+import { describe, expect, it } from 'vitest';
+import { kept } from '../fields/index.ts';
+import { supporterParts } from '../names/index.ts';
+import { changesOf, readDetails } from './index.ts';
+import type { IntakeColumn, KeptRecord, Policies, RowSetting } from './index.ts';
+
+const fund = { id: 1, name: 'General', code: 'GEN', closed: false };
+const setting: RowSetting = {
+  ...{ decimal: '.', dateOrder: 'mdy', currency: 'USD', today: '2026-11-30', home: 'US', fund, method: 'card' },
+  ...{ funds: [fund], campaigns: [], appeals: [], own: [], ownOfGifts: [] },
+};
+const ANA = (): KeptRecord => ({
+  names: { prefix: '', first: 'Ana', middle: '', last: 'Cruz', suffix: '', nickname: '', formerLast: '' },
+  person: true,
+  birthday: '--03-14',
+  emails: [{ id: 1, label: 'home', usable: true, address: 'ana@example.org' }],
+  phones: [],
+  addresses: [
+    {
+      ...{ id: 5, label: 'home', usable: true, street: '12 Perseid Place', city: 'Elko' },
+      ...{ region: 'NV', postal: '89801', country: '' },
+    },
+  ],
+  wishes: new Map([['no_calls', null]]),
+  own: new Map([[7, 'Refractor']]),
+  ...{ spouses: [], employers: [] },
+});
+const changes = (
+  cells: Partial<Record<IntakeColumn, string>>,
+  policies: Policies = { all: 'fill' },
+  record = ANA(),
+  own: [number, string][] = [],
+) => {
+  const { details } = readDetails(Object.keys(cells) as IntakeColumn[], Object.values(cells) as string[], setting);
+  return changesOf(
+    details,
+    own.map(([field, value]) => [field, kept(value)] as const),
+    record,
+    policies,
+  ).map(({ field, before, after, act }) => [field, before, after, act?.do ?? null]);
+};
+
+describe('what a row changes of a record', () => {
+  it('nothing, where it says the same however it is written', () =>
+    expect(
+      changes({
+        ...{ first: 'ANA', last: 'cruz', email: 'Ana@Example.org', birthday: '3/14', noCalls: 'yes' },
+        ...{ street: '12 PERSEID PL', city: 'Elko', postal: '89801-1234' },
+      }),
+    ).toEqual([]));
+
+  it('fills what is empty and keeps the rest, which is told', () =>
+    expect(
+      changes(
+        { first: 'Anna', middle: 'Q', phone: '775-555-0111', birthday: '3/14/1961', noMail: 'x' },
+        undefined,
+        ANA(),
+        [[7, 'Reflector']],
+      ),
+    ).toEqual([
+      ['first', 'Ana', 'Anna', null],
+      ['middle', '', 'Q', 'name'],
+      ['birthday', '--03-14', '1961-03-14', 'birthday'],
+      ['phone', '', '775-555-0111', 'phone'],
+      ['noMail', '', 'yes', 'wish'],
+      ['field:7', 'Refractor', 'Reflector', null],
+    ]));
+
+  it('adds a further way without going before ours', () => {
+    const record = ANA();
+    const { details } = readDetails(['email'], ['ana@work.example'], setting);
+    expect(changesOf(details, [], record, { all: 'fill' })[0]?.act).toMatchObject({ do: 'email', preferred: false });
+    expect(record.emails.map(({ address }) => address)).toEqual(['ana@example.org', 'ana@work.example']);
+  });
+
+  it('goes before where the file does, and ends the address that was used', () => {
+    const record = ANA();
+    const { details } = readDetails(['street', 'city', 'first'], ['7 Lyra St', 'Reno', 'Anna'], setting);
+    expect(changesOf(details, [], record, { all: 'file' }).map(({ act }) => act)).toMatchObject([
+      { do: 'name', column: 'first', value: 'Anna' },
+      { do: 'address', preferred: true, ends: 5 },
+    ]);
+    // The next row of the same supporter is held against what the record will be.
+    expect(changesOf(details, [], record, { all: 'file' })).toEqual([]);
+  });
+
+  it('goes by the policy of a part before that of all', () =>
+    expect(changes({ first: 'Anna', email: 'ana@work.example' }, { all: 'ours', email: 'fill' })).toEqual([
+      ['first', 'Ana', 'Anna', null],
+      ['email', 'ana@example.org', 'ana@work.example', 'email'],
+    ]));
+
+  it('lifts a wish only where the file goes before', () => {
+    expect(changes({ noCalls: 'no' })).toEqual([['noCalls', 'yes', 'no', null]]);
+    expect(changes({ noCalls: 'no' }, { all: 'ours', wishes: 'file' })).toEqual([['noCalls', 'yes', 'no', 'no-wish']]);
+    // What somebody does not want holds whatever the policy is.
+    expect(changes({ noMail: 'yes' }, { all: 'ours' })).toEqual([['noMail', '', 'yes', 'wish']]);
+  });
+
+  it('adds the day of a death to what is known without it', () => {
+    const dead = { ...ANA(), wishes: new Map([['deceased' as const, null]]) };
+    expect(changes({ deceased: 'yes' }, undefined, dead)).toEqual([]);
+    expect(changes({ deceasedOn: '2/3/2026' }, undefined, dead)).toEqual([['deceasedOn', 'yes', '2026-02-03', 'wish']]);
+  });
+
+  it('ties a spouse where there is none, and an employer once', () => {
+    expect(changes({ spouse: 'Bo Cruz' })).toEqual([['spouse', '', 'Bo Cruz', 'spouse']]);
+    expect(changes({ spouse: 'Bo Cruz' }, undefined, { ...ANA(), spouses: ['Di Vale'] })).toEqual([
+      ['spouse', 'Di Vale', 'Bo Cruz', null],
+    ]);
+    expect(changes({ employer: 'COBALT bakery' }, undefined, { ...ANA(), employers: ['Cobalt Bakery'] })).toEqual([]);
+  });
+
+  it('of what is no person takes no names', () => {
+    const name = supporterParts({ kind: 'organization', organization: 'Bakery' });
+    const firm = { ...ANA(), person: false, names: { ...ANA().names, first: name.first, last: name.last } };
+    expect(changes({ first: 'Anna', birthday: '1/2/1961', spouse: 'Bo Cruz' }, { all: 'file' }, firm)).toEqual([]);
+  });
+});

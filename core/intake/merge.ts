@@ -1,0 +1,222 @@
+import { streetKey } from '../contact/index.ts';
+import type { IsoDate } from '../dates/index.ts';
+import type { Kept } from '../fields/index.ts';
+import { digitsOf, displayName, fold } from '../names/index.ts';
+import type { Wish } from '../wishes/index.ts';
+import { NAME_COLUMNS } from './details.ts';
+import type { FiledAddress, NameColumn, RowDetails } from './details.ts';
+import { WISH_COLUMNS } from './fields.ts';
+import type { IntakeField } from './fields.ts';
+import type { DraftRow, NamedMember } from './rows.ts';
+
+/**
+ * What becomes of the record of somebody who is here: it stays as it is, is filled where it is empty, or is made what
+ * the file says. Gifts, tags, groups and notes are added in any case.
+ */
+export const POLICIES = ['ours', 'fill', 'file'] as const;
+export type Policy = (typeof POLICIES)[number];
+
+/** The parts of a record that a policy of their own may be set for. */
+export const POLICY_PARTS = ['names', 'birthday', 'email', 'phone', 'address', 'wishes', 'own'] as const;
+export type PolicyPart = (typeof POLICY_PARTS)[number];
+export type Policies = { [P in PolicyPart]?: Policy | undefined } & { all: Policy };
+
+/** A way that a record has; `id` is null for one that an earlier row of the file adds. */
+interface KeptWay {
+  id: number | null;
+  label: string;
+  /** Whether it is used for reaching them. */
+  usable: boolean;
+}
+
+/** A record as rows are held against it; it changes with each row that says something of it. */
+export interface KeptRecord {
+  names: Record<NameColumn, string>;
+  /** Whether it is a person, who alone has such names and a birthday. */
+  person: boolean;
+  birthday: string;
+  emails: (KeptWay & { address: string })[];
+  phones: (KeptWay & { number: string })[];
+  addresses: (KeptWay & Omit<FiledAddress, 'label'>)[];
+  wishes: Map<Wish, IsoDate | null>;
+  /** Values of custom fields as they are kept, by field. */
+  own: Map<number, string>;
+  /** The names of a spouse, and of employers, as they are tied today. */
+  spouses: string[];
+  employers: string[];
+}
+
+/** What is written for a change. */
+export type ChangeAct =
+  | { do: 'name'; column: NameColumn; value: string }
+  | { do: 'birthday'; value: string }
+  | { do: 'email'; address: string; label: string; preferred: boolean }
+  | { do: 'phone'; number: string; label: string; preferred: boolean }
+  | { do: 'address'; address: FiledAddress; preferred: boolean; ends: number | null }
+  | { do: 'wish'; kind: Wish; happenedOn: IsoDate | null }
+  | { do: 'no-wish'; kind: Wish }
+  | { do: 'own'; field: number; value: Kept }
+  /** A tie to somebody who is here, by their id, or to a new record. */
+  | { do: 'spouse'; member: NamedMember; to: number | null }
+  | { do: 'employer'; name: string; title: string; to: number | null };
+
+/** Who of those that a row names besides its supporter are here, by their id. */
+export interface NamedBesides {
+  spouse: number | null;
+  employer: number | null;
+}
+export const NOBODY_BESIDES: NamedBesides = { spouse: null, employer: null };
+
+/** What a row says otherwise than the record: `act` is what comes of it, null where ours is kept. */
+export interface RecordChange {
+  /** What of the record it is: a place for columns, or `field:12`. */
+  field: IntakeField | `field:${number}`;
+  before: string;
+  after: string;
+  act: ChangeAct | null;
+}
+
+const sameText = (a: string, b: string): boolean => fold(a) === fold(b);
+const lastDigits = (number: string): string => digitsOf(number).slice(-10);
+
+/** What an address is known by: its street however it is shortened, with the first five signs of its code. */
+export const addressKey = ({ street, city, postal }: Omit<FiledAddress, 'label'>): string =>
+  `${streetKey(street)}|${postal.replace(/\s/g, '').slice(0, 5).toLowerCase() || fold(city)}`;
+
+export const oneLineOf = ({ street, city, region, postal }: Omit<FiledAddress, 'label'>): string =>
+  [street.replace('\n', ', '), city, [region, postal].filter(Boolean).join(' ')].filter(Boolean).join(', ');
+
+/**
+ * What a row says otherwise than a record, with what comes of it; the record is changed by it, so that the next row that
+ * brings something of the same supporter is held against what it will be. Wishes are only ever added but where the file
+ * goes before: the stricter holds.
+ */
+export function changesOf(
+  { names, birthday, emails, phones, addresses, wishes, spouse, employer }: RowDetails,
+  own: readonly (readonly [field: number, value: Kept])[],
+  record: KeptRecord,
+  policies: Policies,
+  besides: NamedBesides = NOBODY_BESIDES,
+): RecordChange[] {
+  const changes: RecordChange[] = [];
+  const policyOf = (part: PolicyPart): Policy => policies[part] ?? policies.all;
+  const scalar = (part: PolicyPart, before: string): boolean =>
+    policyOf(part) === 'file' || (policyOf(part) === 'fill' && before === '');
+  const note = (field: RecordChange['field'], before: string, after: string, act: ChangeAct | null): void =>
+    void changes.push({ field, before, after, act });
+
+  for (const column of record.person ? NAME_COLUMNS : []) {
+    const [value, before] = [names[column] ?? '', record.names[column]];
+    if (value === '' || (before !== '' && sameText(value, before))) continue;
+    const takes = scalar('names', before);
+    note(column, before, value, takes ? { do: 'name', column, value } : null);
+    if (takes) record.names[column] = value;
+  }
+  if (birthday !== '' && record.person && birthday !== record.birthday) {
+    // A day without its year says nothing against one with it.
+    const same = birthday.startsWith('--') && record.birthday.endsWith(birthday.slice(2));
+    const completes = record.birthday.startsWith('--') && birthday.endsWith(record.birthday.slice(2));
+    const takes = completes ? policyOf('birthday') !== 'ours' : scalar('birthday', record.birthday);
+    if (!same) {
+      note('birthday', record.birthday, birthday, takes ? { do: 'birthday', value: birthday } : null);
+      if (takes) record.birthday = birthday;
+    }
+  }
+
+  /** Whether a further way is added, and whether it is the one to use from now on. */
+  const further = (part: 'email' | 'phone' | 'address', usable: boolean): boolean | null => {
+    const policy = policyOf(part);
+    return policy === 'ours' ? null : policy === 'file' || !usable;
+  };
+  for (const { address, label } of emails) {
+    if (record.emails.some((one) => sameText(one.address, address))) continue;
+    const before = record.emails.find(({ usable }) => usable)?.address ?? '';
+    const preferred = further('email', before !== '');
+    note('email', before, address, preferred === null ? null : { do: 'email', address, label, preferred });
+    if (preferred !== null) put(record.emails, { id: null, address, label, usable: true }, preferred);
+  }
+  for (const { number, label } of phones) {
+    if (record.phones.some((one) => lastDigits(one.number) === lastDigits(number))) continue;
+    const before = record.phones.find(({ usable }) => usable)?.number ?? '';
+    const preferred = further('phone', before !== '');
+    note('phone', before, number, preferred === null ? null : { do: 'phone', number, label, preferred });
+    if (preferred !== null) put(record.phones, { id: null, number, label, usable: true }, preferred);
+  }
+  for (const address of addresses) {
+    if (record.addresses.some((one) => addressKey(one) === addressKey(address))) continue;
+    const used = record.addresses.find(({ usable }) => usable);
+    const before = used ? oneLineOf(used) : '';
+    const preferred = further('address', used !== undefined);
+    // The one that was used becomes a former one.
+    const ends = preferred === true ? (used?.id ?? null) : null;
+    const act: ChangeAct | null = preferred === null ? null : { do: 'address', address, preferred, ends };
+    note('street', before, oneLineOf(address), act);
+    if (preferred !== null) {
+      if (used && ends !== null) used.usable = false;
+      put(record.addresses, { id: null, ...address, usable: true }, preferred);
+    }
+  }
+
+  const wishPolicy = policyOf('wishes');
+  for (const { kind, on, happenedOn } of wishes) {
+    const had = record.wishes.has(kind);
+    const field = happenedOn === null ? COLUMN_OF[kind] : 'deceasedOn';
+    if (on && (!had || (happenedOn !== null && record.wishes.get(kind) === null))) {
+      note(field, had ? 'yes' : '', happenedOn ?? 'yes', { do: 'wish', kind, happenedOn });
+      record.wishes.set(kind, happenedOn);
+    } else if (!on && had) {
+      const lifts = wishPolicy === 'file';
+      note(field, 'yes', 'no', lifts ? { do: 'no-wish', kind } : null);
+      if (lifts) record.wishes.delete(kind);
+    }
+  }
+  for (const [field, value] of own) {
+    const before = record.own.get(field) ?? '';
+    if (before === value) continue;
+    const takes = scalar('own', before);
+    note(`field:${field}`, before, value, takes ? { do: 'own', field, value } : null);
+    if (takes) record.own.set(field, value);
+  }
+  if (spouse && record.person) {
+    const [name, before] = [displayName(spouse.name), record.spouses.join(', ')];
+    if (!record.spouses.some((one) => sameText(one, name))) {
+      const takes = record.spouses.length === 0;
+      note('spouse', before, name, takes ? { do: 'spouse', member: spouse, to: besides.spouse } : null);
+      if (takes) record.spouses.push(name);
+    }
+  }
+  if (employer && record.person && !record.employers.some((one) => sameText(one, employer.name))) {
+    note('employer', record.employers.join(', '), employer.name, { do: 'employer', ...employer, to: besides.employer });
+    record.employers.push(employer.name);
+  }
+  return changes;
+}
+
+/** Adds a way, before the others where it is the one to use. */
+function put<W>(ways: W[], way: W, first: boolean): void {
+  if (first) ways.unshift(way);
+  else ways.push(way);
+}
+
+const COLUMN_OF = Object.fromEntries(Object.entries(WISH_COLUMNS).map(([column, kind]) => [kind, column])) as Record<
+  Wish,
+  keyof typeof WISH_COLUMNS
+>;
+
+/** The record that a new row makes by what its draft holds; what its details say besides is a change of that. */
+export function recordOfDraft({ name, nickname, formerLast, email, phone, own, ...draft }: DraftRow): KeptRecord {
+  const { street, city, region, postal, country } = draft;
+  const way = { id: null, label: 'home', usable: true };
+  const { prefix, first, middle, last, suffix } = name;
+  return {
+    names: { prefix, first, middle, last, suffix, nickname, formerLast },
+    person: name.kind === 'person',
+    birthday: '',
+    emails: email === null ? [] : [{ ...way, address: email }],
+    phones: phone === '' ? [] : [{ ...way, number: phone }],
+    addresses: street + city + region + postal === '' ? [] : [{ ...way, street, city, region, postal, country }],
+    wishes: new Map(),
+    own: new Map(own),
+    ...{ spouses: [], employers: [] },
+  };
+}

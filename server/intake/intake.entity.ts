@@ -1,0 +1,21 @@
+import { long, maybe, outside, setUp, stamp, table, text, whole } from '../platform/tables.ts';
+import type { RowOf } from '../platform/tables.ts';
+import { eraseIntakeRows } from './erase.ts';
+
+export const IntakeTable = table('intake', setUp('intake', 'Intake'), {
+  name: text(190),
+  at: stamp,
+  actor: text(120),
+  state: text<'open' | 'posted'>(12),
+  format: text<'text' | 'workbook' | 'cards' | 'objects'>(12),
+  encoding: text(40),
+  readings: maybe(long),
+  separator_char: text(1),
+  /** What stands over the columns where no row of the file does, as JSON; else an empty list. */
+  headings: long,
+  remarks: long,
+  row_total: whole,
+  setting: long,
+});
+export type IntakeRecord = RowOf<typeof IntakeTable>;
+outside('intake_row', 'the file itself, as it came; bringing it in is the change', eraseIntakeRows);

@@ -1,0 +1,140 @@
+import {
+  carer,
+  orderIn,
+  questionsOf,
+  readDetails,
+  readRow,
+  remarksOn,
+  type DraftRow,
+  type IntakeColumn,
+  type IntakeQuestion,
+  type OrderFound,
+  type RowDetails,
+  type RowProblem,
+  type RowSetting,
+  type ToldReading,
+} from '@tallystick/core/intake';
+import type { IntakeSetting } from '@tallystick/contract/intake';
+import { one } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import { Problem } from '../platform/problem.ts';
+import { fieldsIn } from '../settings/index.ts';
+import type { Settings } from '../settings/index.ts';
+import { AMONG_ROWS, cellsReader, firstRowOf, headingsIn, settingOf, toldReadings } from './cells.ts';
+import type { IntakeRecord } from './intake.entity.ts';
+
+/* How the rows of a file are read: its cells, their clean-up, and what they say. Nothing here knows who is here. */
+
+/** A row of the file and what it says. */
+export interface Line {
+  row: number;
+  /** As they stand in the file, and after their clean-up. */
+  cells: string[];
+  read: string[];
+  draft: DraftRow;
+  details: RowDetails;
+  problems: RowProblem[];
+  warnings: RowProblem[];
+}
+
+/** What is open about how a file is read. */
+export interface LaidOut {
+  setting: IntakeSetting;
+  headings: string[];
+  lines: { row: number; cells: string[] }[];
+  questions: IntakeQuestion[];
+  readings: ToldReading[];
+  dates: OrderFound;
+  remarks: string[];
+}
+
+/** What stands above the columns of a file. */
+export async function headingsOf(row: IntakeRecord, sql: Sql): Promise<string[]> {
+  if (row.headings !== AMONG_ROWS) return headingsIn(row, null);
+  const first = await one<{ cells: string }>(
+    sql,
+    'SELECT cells FROM intake_row WHERE intake_id = ? AND row_no >= ? ORDER BY row_no LIMIT 1',
+    [row.id, settingOf(row).startRow],
+  );
+  return headingsIn(row, first?.cells ?? AMONG_ROWS);
+}
+
+/** The rows of a file as they are read now, and what is open about that. */
+export async function laidOut(intake: IntakeRecord, sql: Sql): Promise<LaidOut> {
+  const setting = settingOf(intake);
+  const stored = await sql.rows<{ row_no: number; cells: string }>(
+    'SELECT row_no, cells FROM intake_row WHERE intake_id = ? AND row_no >= ? ORDER BY row_no',
+    [intake.id, firstRowOf(setting)],
+  );
+  const read = cellsReader(intake);
+  const cellsOf = stored.map(({ cells }) => read(cells));
+  const readings = toldReadings(intake, stored);
+  const headings = await headingsOf(intake, sql);
+  const above = setting.startRow - 1;
+  const ofFile: string[] = JSON.parse(intake.remarks);
+  return {
+    ...{ setting, headings, readings, dates: orderIn(cellsOf, setting) },
+    lines: stored.map(({ row_no: row }, at) => ({ row, cells: cellsOf[at] ?? [] })),
+    questions: questionsOf(headings, cellsOf, { ...setting, readings }),
+    remarks: [
+      ...(above > 0 ? [`What stands above row ${setting.startRow} is left out.`] : []),
+      ...ofFile,
+      ...remarksOn(headings, cellsOf),
+    ],
+  };
+}
+
+/** What rows are read by besides the setting of the file. */
+export async function rowSettingOf(
+  { setting, dates }: Pick<LaidOut, 'setting' | 'dates'>,
+  sql: Sql,
+  settings: Settings,
+): Promise<RowSetting> {
+  const { funds, campaigns, appeals } = await settings.choices();
+  const fund = funds.find((one) => one.id === setting.fundId);
+  if (!fund || fund.closed)
+    throw new Problem(400, 'fund-closed', 'The fund chosen for gifts without one is closed; choose another.');
+  const { today } = await settings.calendar();
+  const [own, ownOfGifts] = await Promise.all([fieldsIn(sql, 'supporter'), fieldsIn(sql, 'gift')]);
+  const { country: home, currency } = await settings.organization();
+  return {
+    ...{ decimal: setting.decimal, dateOrder: dates.order, currency, today, home },
+    ...{ fund, method: 'card', funds, campaigns, appeals, own, ownOfGifts },
+  };
+}
+
+/** So many rows are read before others get their turn. */
+export const AT_ONCE = 2_000;
+export const othersTurn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+
+/** Reads every row. */
+export async function linesOf({ setting, lines }: LaidOut, rowSetting: RowSetting): Promise<Line[]> {
+  const { columns, cells: careFor } = carer(setting.care, setting.columns, setting.same);
+  const labels = labelsIn(setting);
+  const read: Line[] = [];
+  for (const { row, cells } of lines) {
+    const clean = careFor(cells);
+    const { draft, problems, warnings } = readRow(columns, clean, rowSetting);
+    const more = readDetails(columns, clean, rowSetting, labels);
+    read.push({
+      ...{ row, cells, read: clean, draft: { ...draft, labels }, details: more.details },
+      // What several gifts share is told once.
+      problems: unique([...problems, ...more.problems]),
+      warnings: [...warnings, ...more.warnings],
+    });
+    if (read.length % AT_ONCE === 0) await othersTurn();
+  }
+  return read;
+}
+
+const unique = (all: readonly RowProblem[]): RowProblem[] =>
+  all.filter((one, at) => all.findIndex(({ field, reason }) => field === one.field && reason === one.reason) === at);
+
+/** The label of each column that a way stands in. */
+const labelsIn = ({ columns, care }: IntakeSetting): Partial<Record<IntakeColumn, string>> =>
+  Object.fromEntries(
+    columns.flatMap((column, at) => {
+      const label = care[String(at)]?.label;
+      return column !== null && label ? [[column, label]] : [];
+    }),
+  );

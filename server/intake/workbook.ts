@@ -1,0 +1,143 @@
+import { Readable } from 'node:stream';
+import ExcelJS from 'exceljs';
+import { strFromU8, unzipSync } from 'fflate';
+import type { FileRow } from '@tallystick/core/intake';
+import { counted } from '@tallystick/core/words';
+
+/* Reads the sheets of an XLSX workbook as texts, as they would be written in a CSV file. */
+
+export interface Sheet {
+  name: string;
+  rows: FileRow[];
+}
+
+/** More than this a workbook may not unfold to: what does is made to harm. */
+const MOST_UNFOLDED = 400 * 1024 * 1024;
+const LIKE_A_BOMB = 'The workbook unfolds to more than 400 MB. Save the sheet as CSV and bring that in.';
+/** The sign of an older spreadsheet, and of a workbook behind a password. */
+const COMPOUND = [0xd0, 0xcf, 0x11, 0xe0];
+
+export const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3;
+export const isCompound = (bytes: Uint8Array): boolean => COMPOUND.every((byte, at) => bytes[at] === byte);
+export const COMPOUND_SAYS =
+  'This is a workbook behind a password, or one of an old kind. Open it, save it without a password as XLSX or CSV, and bring that in.';
+
+/** The sheets that hold anything, and what is odd about them. Throws an Error whose message a person can act on. */
+export async function readWorkbook(
+  bytes: Uint8Array,
+  mostRows: number,
+): Promise<{ sheets: Sheet[]; remarks: string[] }> {
+  const merged = checked(bytes);
+  const found = { formulas: 0, unsolved: 0, hidden: 0 };
+  const sheets: Sheet[] = [];
+  const workbook = new ExcelJS.stream.xlsx.WorkbookReader(Readable.from([Buffer.from(bytes)]), {
+    ...{ worksheets: 'emit', sharedStrings: 'cache', hyperlinks: 'ignore', styles: 'cache', entries: 'ignore' },
+  });
+  for await (const worksheet of workbook) {
+    // The library does not say in its types that a sheet has a name.
+    const sheet: Sheet = { name: (worksheet as unknown as { name: string }).name, rows: [] };
+    for await (const row of worksheet) {
+      const cells: string[] = [];
+      row.eachCell({ includeEmpty: false }, (cell, at) => {
+        while (cells.length < at - 1) cells.push('');
+        cells[at - 1] = textOf(cell, found);
+      });
+      if (cells.every((cell) => cell.trim() === '')) continue;
+      if (row.hidden) found.hidden++;
+      sheet.rows.push({ row: row.number, cells });
+      if (sheet.rows.length > mostRows + 50)
+        throw new Error(`The sheet “${sheet.name}” has more than ${mostRows} rows, which are taken at once. Split it.`);
+    }
+    if (sheet.rows.length > 0) sheets.push(sheet);
+  }
+  const remarks = [
+    found.formulas > 0
+      ? `${counted(found.formulas, 'cell holds a formula', 'cells hold formulas')}; what they last came to is read.`
+      : '',
+    found.unsolved > 0
+      ? `${counted(found.unsolved, 'formula has', 'formulas have')} no result and ${found.unsolved === 1 ? 'is' : 'are'} read as empty.`
+      : '',
+    merged > 0
+      ? `${counted(merged, 'block of cells is', 'blocks of cells are')} merged; only the first cell of each holds something.`
+      : '',
+    found.hidden > 0
+      ? `${counted(found.hidden, 'row is', 'rows are')} hidden in the sheet and read like the others.`
+      : '',
+  ].filter(Boolean);
+  return { sheets, remarks };
+}
+
+/** Refuses what is no workbook or unfolds to too much; answers how many blocks of cells are merged. */
+function checked(bytes: Uint8Array): number {
+  let unfolded = 0;
+  let merged = 0;
+  let isWorkbook = false;
+  const inside = unzipped(bytes, ({ name, originalSize }) => {
+    unfolded += originalSize;
+    if (unfolded > MOST_UNFOLDED) throw new Error(LIKE_A_BOMB);
+    isWorkbook ||= name === 'xl/workbook.xml';
+    return /^xl\/worksheets\/[^/]+\.xml$/.test(name);
+  });
+  if (!isWorkbook) throw new Error('This is not a text file, nor a workbook. Save the spreadsheet as CSV or XLSX.');
+  for (const sheet of Object.values(inside)) {
+    const at = Buffer.from(sheet.buffer, sheet.byteOffset, sheet.length).indexOf('<mergeCells');
+    if (at >= 0) merged += (strFromU8(sheet.subarray(at)).match(/<mergeCell /g) ?? []).length;
+  }
+  return merged;
+}
+
+function unzipped(...args: [Uint8Array, (file: { name: string; originalSize: number }) => boolean]) {
+  const [bytes, filter] = args;
+  try {
+    return unzipSync(bytes, { filter });
+  } catch (error) {
+    if (error instanceof Error && error.message === LIKE_A_BOMB) throw error;
+    throw new Error('The workbook is damaged and cannot be opened. Save it again, or as CSV.', { cause: error });
+  }
+}
+
+/** What the format of a number shows besides it: another currency, or zeros that stand before it. */
+const currencyIn = (format: string): string => {
+  const named = /\[\$([^\]-]+)(?:-[^\]]*)?\]/.exec(format)?.[1]?.trim();
+  const sign = named ?? /[£€¥₹]|"(?:[A-Z]{3})"/.exec(format)?.[0]?.replace(/"/g, '') ?? '';
+  return sign === '$' ? '' : sign;
+};
+
+/** A number without what counting in halves leaves behind it: 0.30000000000000004 is 0.3. */
+const plain = (number: number): string => {
+  const short = Number(number.toPrecision(15));
+  // Long numbers are written out, as they stand in the sheet.
+  return Number.isInteger(short) ? BigInt(short).toString() : String(short);
+};
+
+function numberText(number: number, format: string): string {
+  if (/^0{2,}$/.test(format)) return plain(number).padStart(format.length, '0');
+  return `${currencyIn(format)}${plain(number)}`;
+}
+
+function dateText(date: Date): string {
+  if (Number.isNaN(date.getTime())) return '';
+  const text = date.toISOString();
+  return text.slice(11, 19) === '00:00:00' ? text.slice(0, 10) : `${text.slice(0, 10)} ${text.slice(11, 16)}`;
+}
+
+function textOf(cell: ExcelJS.Cell, found: { formulas: number; unsolved: number }): string {
+  const { value } = cell;
+  const format = typeof cell.numFmt === 'string' ? cell.numFmt : '';
+  return valueText(value, format, found);
+}
+
+function valueText(value: ExcelJS.CellValue, format: string, found: { formulas: number; unsolved: number }): string {
+  if (value === null || value === undefined) return '';
+  if (typeof value === 'string') return value;
+  if (typeof value === 'number') return Number.isFinite(value) ? numberText(value, format) : '';
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (value instanceof Date) return dateText(value);
+  if ('richText' in value) return value.richText.map(({ text }) => text).join('');
+  if ('error' in value) return value.error;
+  if ('text' in value) return valueText(value.text as ExcelJS.CellValue, format, found);
+  found.formulas++;
+  const { result } = value;
+  if (result === undefined) found.unsolved++;
+  return valueText((result ?? null) as ExcelJS.CellValue, format, found);
+}

@@ -1,0 +1,317 @@
+import { addressOn, wayOn } from '@tallystick/core/contact';
+import { addDays } from '@tallystick/core/dates';
+import type { IsoDate } from '@tallystick/core/dates';
+import type { ChangeAct, KeptRecord } from '@tallystick/core/intake';
+import { displayName, sortName } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
+import type { Actor } from '../platform/changes.ts';
+import { chunks } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { AnyTable } from '../platform/tables.ts';
+import type { Transaction } from '../platform/transaction.ts';
+import { fieldValuesOf, SupporterFieldTable } from '../settings/index.ts';
+import { NoteTable } from './notes.ts';
+import { WAYS } from './record.ts';
+import { RelationTable } from './relations.ts';
+import { GroupMemberTable, GroupTable, SupporterTable, WishTable } from './supporter.entity.ts';
+import type { SupporterRecord, WishRecord } from './supporter.entity.ts';
+import { nameColumns } from './views.ts';
+import { bySupporter, storedOf } from './ways.ts';
+
+/* What outside data brings to many records at once: how those are, and what is written to them. */
+
+/** What a row brings to a record. */
+export interface Brought {
+  supporterId: number;
+  act: ChangeAct;
+}
+
+/** The records of supporters as rows of a file are held against them on a day; those that there are not are missing. */
+export async function keptRecords(sql: Sql, ids: readonly number[], today: IsoDate): Promise<Map<number, KeptRecord>> {
+  const found = new Map<number, KeptRecord>();
+  for (const slice of chunks(ids, 2000)) {
+    const [rows, ways, wishes, own, ties] = await Promise.all([
+      sql.rows<SupporterRecord>('SELECT * FROM supporter WHERE id IN (?)', [slice]),
+      storedOf(sql, slice),
+      sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id IN (?)', [slice]).then(bySupporter),
+      fieldValuesOf(sql, slice),
+      tiesOf(sql, slice, today).then(byEnd),
+    ]);
+    for (const row of rows) {
+      const { prefix, first, middle, last, suffix, nickname, former_last: formerLast } = row;
+      const has = ways.get(row.id);
+      found.set(row.id, {
+        names: { prefix, first, middle, last, suffix, nickname, formerLast },
+        person: row.kind === 'person',
+        birthday: row.birthday,
+        emails: bestFirst(has?.emails ?? [], (some) => wayOn(some, today)),
+        phones: bestFirst(has?.phones ?? [], (some) => wayOn(some, today)),
+        addresses: bestFirst(has?.addresses ?? [], (some) => addressOn(some, today)),
+        wishes: new Map((wishes.get(row.id) ?? []).map((wish) => [wish.kind, wish.happened_on])),
+        own: new Map((own.get(row.id) ?? []).map(({ field, value }) => [field, value])),
+        spouses: (ties.get(row.id) ?? []).filter(({ code }) => code === 'spouse').map(displayName),
+        employers: (ties.get(row.id) ?? []).filter(({ code }) => code === 'employer').map(displayName),
+      });
+    }
+  }
+  return found;
+}
+
+/** Ways with the one that is used first, each with whether it could be. */
+function bestFirst<T extends { id: number }>(
+  all: readonly T[],
+  on: (some: readonly T[]) => T | null,
+): (T & { usable: boolean })[] {
+  const best = on(all);
+  return all
+    .map((one) => ({ ...one, usable: on([one]) !== null }))
+    .sort((a, b) => Number(b.id === best?.id) - Number(a.id === best?.id));
+}
+
+const byEnd = (ties: readonly TiedName[]): Map<number, TiedName[]> =>
+  bySupporter(ties.map((tie) => ({ ...tie, supporter_id: tie.of })));
+
+type TiedName = NameParts & { of: number; code: string };
+
+/** Spouses and employers of supporters, as they are tied on a day. */
+const tiesOf = (sql: Sql, ids: readonly number[], today: IsoDate): Promise<TiedName[]> =>
+  // relation_from (supporter_id), relation_to (other_id)
+  sql.rows<TiedName>(
+    ['supporter_id', 'other_id']
+      .map(
+        (mine, at) => `SELECT r.${mine} AS of, k.code, ${nameColumns('s')} FROM relation r
+          JOIN relation_kind k ON k.id = r.kind_id AND k.code IN (${at === 0 ? `'spouse'` : `'spouse', 'employer'`})
+          JOIN supporter s ON s.id = r.${at === 0 ? 'other_id' : 'supporter_id'} AND s.state = 'active'
+          WHERE r.${mine} IN (?) AND (r.until IS NULL OR r.until > ?)`,
+      )
+      .join(' UNION ALL '),
+    [ids, today, ids, today],
+  );
+
+/** Writes what a file brings to records, in its order. `source` is where wishes are said to come from. */
+export async function bringChanges(
+  tx: Transaction,
+  actor: Actor,
+  brought: readonly Brought[],
+  { today, source }: { today: IsoDate; source: string },
+): Promise<void> {
+  const of = <D extends ChangeAct['do']>(wanted: D) =>
+    brought.flatMap(({ supporterId, act }) =>
+      act.do === wanted ? [{ supporterId, act: act as Extract<ChangeAct, { do: D }> }] : [],
+    );
+  await bringNames(tx, [...of('name'), ...of('birthday')]);
+  const yesterday = addDays(today, -1);
+  await bringWays(
+    tx,
+    WAYS.email,
+    of('email').map(({ supporterId, act: { address, label, preferred } }) => ({
+      ...{ supporterId, preferred, row: { address, label } },
+    })),
+  );
+  await bringWays(
+    tx,
+    WAYS.phone,
+    of('phone').map(({ supporterId, act: { number, label, preferred } }) => ({
+      ...{ supporterId, preferred, row: { number, label } },
+    })),
+  );
+  const moved = of('address');
+  for (const { act } of moved)
+    if (act.ends !== null) await tx.rewrite(WAYS.address, [act.ends], { valid_to: yesterday, preferred: 0 });
+  await bringWays(
+    tx,
+    WAYS.address,
+    moved.map(({ supporterId, act: { address, preferred } }) => ({
+      ...{ supporterId, preferred, row: { ...address } },
+    })),
+  );
+  await bringWishes(tx, actor, [...of('wish'), ...of('no-wish')], { today, source });
+  await bringOwn(tx, of('own'));
+  await bringTies(tx, [...of('spouse'), ...of('employer')]);
+}
+
+async function bringNames(
+  tx: Transaction,
+  changes: readonly { supporterId: number; act: Extract<ChangeAct, { do: 'name' | 'birthday' }> }[],
+): Promise<void> {
+  const patches = new Map<number, Record<string, string>>();
+  for (const { supporterId, act } of changes) {
+    const column = act.do === 'birthday' ? 'birthday' : act.column === 'formerLast' ? 'former_last' : act.column;
+    patches.set(supporterId, { ...patches.get(supporterId), [column]: act.value });
+  }
+  const rows = await tx.lock(SupporterTable, [...patches.keys()]);
+  for (const [id, patch] of patches) {
+    const row = rows.get(id);
+    if (row) await tx.update(SupporterTable, id, { ...patch, sort_name: sortName({ ...row, ...patch }) });
+  }
+}
+
+async function bringWays(
+  tx: Transaction,
+  table: AnyTable,
+  ways: readonly { supporterId: number; preferred: boolean; row: Readonly<Record<string, string>> }[],
+): Promise<void> {
+  const over = [...new Set(ways.filter(({ preferred }) => preferred).map(({ supporterId }) => supporterId))];
+  for (const slice of chunks(over, 2000)) {
+    const before = await tx.sql.rows<{ id: number }>(
+      `SELECT id FROM ${table.name} WHERE supporter_id IN (?) AND preferred = 1`,
+      [slice],
+    );
+    await tx.rewrite(
+      table,
+      before.map(({ id }) => id),
+      { preferred: 0 },
+    );
+  }
+  // Of several that would be used, the one that comes last in the file is.
+  const last = new Map(ways.flatMap((way, at) => (way.preferred ? [[way.supporterId, at] as const] : [])));
+  await tx.insertRows(
+    table,
+    ways.map(({ supporterId, preferred, row }, at) => ({
+      ...{ supporter_id: supporterId, preferred: preferred && last.get(supporterId) === at ? 1 : 0 },
+      ...row,
+    })),
+  );
+}
+
+async function bringWishes(
+  tx: Transaction,
+  actor: Actor,
+  changes: readonly { supporterId: number; act: Extract<ChangeAct, { do: 'wish' | 'no-wish' }> }[],
+  { today, source }: { today: IsoDate; source: string },
+): Promise<void> {
+  if (changes.length === 0) return;
+  const key = (supporterId: number, kind: string): string => `${supporterId}:${kind}`;
+  const had = new Map<string, WishRecord>();
+  for (const slice of chunks([...new Set(changes.map(({ supporterId }) => supporterId))], 2000))
+    for (const wish of await tx.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id IN (?) FOR UPDATE', [
+      slice,
+    ]))
+      had.set(key(wish.supporter_id, wish.kind), wish);
+  const wanted = new Map(changes.map((one) => [key(one.supporterId, one.act.kind), one]));
+  const fresh = [];
+  for (const [at, { supporterId, act }] of wanted) {
+    const before = had.get(at);
+    if (act.do === 'no-wish') {
+      if (before) await tx.removeAll(WishTable, [before.id]);
+    } else if (before) await tx.update(WishTable, before.id, { happened_on: act.happenedOn, set_by: actor.name });
+    else
+      fresh.push({
+        ...{ supporter_id: supporterId, kind: act.kind, since: today, source: source.slice(0, 120) },
+        ...{ set_by: actor.name, happened_on: act.happenedOn },
+      });
+  }
+  await tx.insertAll(WishTable, fresh);
+}
+
+async function bringOwn(
+  tx: Transaction,
+  changes: readonly { supporterId: number; act: Extract<ChangeAct, { do: 'own' }> }[],
+): Promise<void> {
+  const key = (supporterId: number, field: number): string => `${supporterId}:${field}`;
+  const wanted = new Map(changes.map((one) => [key(one.supporterId, one.act.field), one]));
+  const had = new Map<string, number>();
+  for (const slice of chunks([...new Set(changes.map(({ supporterId }) => supporterId))], 2000))
+    for (const row of await tx.sql.rows<{ id: number; supporter_id: number; field_id: number }>(
+      'SELECT id, supporter_id, field_id FROM supporter_field WHERE supporter_id IN (?)',
+      [slice],
+    ))
+      had.set(key(row.supporter_id, row.field_id), row.id);
+  for (const [at, { act }] of wanted) {
+    const before = had.get(at);
+    if (before !== undefined) await tx.update(SupporterFieldTable, before, { value: act.value });
+  }
+  await tx.insertAll(
+    SupporterFieldTable,
+    [...wanted].flatMap(([at, { supporterId, act }]) =>
+      had.has(at) ? [] : [{ supporter_id: supporterId, field_id: act.field, value: act.value }],
+    ),
+  );
+}
+
+async function bringTies(
+  tx: Transaction,
+  changes: readonly { supporterId: number; act: Extract<ChangeAct, { do: 'spouse' | 'employer' }> }[],
+): Promise<void> {
+  if (changes.length === 0) return;
+  const kinds = await tx.sql.rows<{ id: number; code: string }>(
+    `SELECT id, code FROM relation_kind WHERE code IN ('spouse', 'employer')`,
+  );
+  const kindOf = (code: string): number => kinds.find((kind) => kind.code === code)?.id ?? 0;
+  // An employer that several rows name is one record.
+  const made = new Map<string, number>();
+  for (const { supporterId, act } of changes) {
+    const name = act.do === 'employer' ? act.name : '';
+    const other =
+      act.to ??
+      made.get(name.toLowerCase()) ??
+      (await tx.insert(
+        SupporterTable,
+        act.do === 'employer'
+          ? { kind: 'organization', organization: name, sort_name: sortName({ ...NAMELESS, organization: name }) }
+          : {
+              ...act.member.name,
+              ...{ nickname: act.member.nickname, former_last: act.member.formerLast },
+              sort_name: sortName(act.member.name),
+            },
+      ));
+    if (act.do === 'employer') made.set(name.toLowerCase(), other);
+    const ends = act.do === 'employer' ? [other, supporterId] : [supporterId, other];
+    await tx.insert(RelationTable, {
+      ...{ supporter_id: ends[0] ?? 0, other_id: ends[1] ?? 0, kind_id: kindOf(act.do) },
+      ...{ role: act.do === 'employer' ? act.title : '', note: '', since: null, until: null },
+    });
+  }
+}
+
+const NAMELESS: NameParts = {
+  ...{ kind: 'organization', prefix: '', first: '', middle: '', last: '', suffix: '', organization: '' },
+};
+
+/** Puts supporters into groups by name, making those that there are not; who is in one already stays. */
+export async function addToGroups(
+  tx: Transaction,
+  wanted: readonly { supporterId: number; group: string }[],
+): Promise<void> {
+  const ids = new Map<string, number>();
+  for (const { group } of wanted) {
+    const name = group.toLowerCase();
+    if (ids.has(name)) continue;
+    const [known] = await tx.sql.rows<{ id: number }>('SELECT id FROM people_group WHERE name = ?', [group]);
+    ids.set(name, known?.id ?? (await tx.insert(GroupTable, { name: group, about: '' })));
+  }
+  const pairs = new Map(
+    wanted.map(({ supporterId, group }) => {
+      const id = ids.get(group.toLowerCase()) ?? 0;
+      return [`${supporterId}:${id}`, { supporter_id: supporterId, group_id: id }];
+    }),
+  );
+  for (const slice of chunks([...pairs.values()])) {
+    const has = await tx.sql.rows<{ supporter_id: number; group_id: number }>(
+      'SELECT supporter_id, group_id FROM group_member WHERE supporter_id IN (?)',
+      [slice.map((pair) => pair.supporter_id)],
+    );
+    const known = new Set(has.map((pair) => `${pair.supporter_id}:${pair.group_id}`));
+    await tx.insertAll(
+      GroupMemberTable,
+      slice.filter((pair) => !known.has(`${pair.supporter_id}:${pair.group_id}`)),
+    );
+  }
+}
+
+/** Writes notes of plain text on records. */
+export async function addNotes(
+  tx: Transaction,
+  actor: Actor,
+  notes: readonly { supporterId: number; text: string }[],
+  today: IsoDate,
+): Promise<void> {
+  await tx.insertAll(
+    NoteTable,
+    notes.map(({ supporterId, text }) => ({
+      ...{ supporter_id: supporterId, kind: 'note' as const, date: today, pinned: 0 },
+      body: JSON.stringify({ type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text }] }] }),
+      ...{ author: actor.name, author_id: actor.userId },
+    })),
+  );
+}

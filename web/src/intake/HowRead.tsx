@@ -1,0 +1,167 @@
+import { POLICY_PARTS } from '@tallystick/core/intake';
+import type { Policy, PolicyPart, ToldReading } from '@tallystick/core/intake';
+import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
+import { Choice, optionsOf } from '../ui/choice/index.tsx';
+import type { Option } from '../ui/choice/index.tsx';
+import { Field, Input } from '../ui/controls.tsx';
+import { useChoices } from '../ui/useChoices.ts';
+import type { SetSetting } from './useSetting.ts';
+
+export const ORDERS = { mdy: 'month first', dmy: 'day first' } as const;
+
+const POLICY_WORDS: Record<Policy, string> = {
+  ours: 'keep ours as it is',
+  fill: 'fill in what we lack',
+  file: 'take what the file says',
+};
+const PART_WORDS: Record<PolicyPart, string> = {
+  names: 'Names',
+  birthday: 'Birthday',
+  email: 'E-mail',
+  phone: 'Telephone',
+  address: 'Address',
+  wishes: 'Wishes',
+  own: 'Own fields',
+};
+
+/** How the file is read, and what becomes of those who are here and of those who are not. */
+export function HowRead(props: {
+  intake: Intake;
+  setting: IntakeSetting;
+  set: SetSetting;
+  /** The order of dates in numbers as the columns say themselves. */
+  found: 'mdy' | 'dmy' | null;
+  /** The encodings that it may be in, with words that tell them apart. */
+  readings: readonly ToldReading[];
+  readOnly: boolean;
+}) {
+  const { intake, setting, set, found, readings, readOnly } = props;
+  const { funds } = useChoices();
+  const pick = (
+    label: string,
+    value: string | number,
+    options: readonly Option[],
+    onChange: (picked: string) => void,
+  ) => (
+    <Field label={label} className="w-56">
+      {(given) => <Choice {...given} disabled={readOnly} value={value} options={options} onChange={onChange} />}
+    </Field>
+  );
+  const { policies } = setting;
+  const setPolicy = (part: PolicyPart, picked: string): void => {
+    const { [part]: _before, ...others } = policies;
+    set({ policies: picked === '' ? others : { ...others, [part]: picked as Policy } });
+  };
+  return (
+    <div className="min-h-0 flex-1 overflow-auto px-5 pb-6">
+      <h2 className="mt-3 font-serif text-[17px]">How the file is read</h2>
+      <div className="mt-1 flex flex-wrap gap-x-4 gap-y-2">
+        {intake.format !== 'cards' && intake.format !== 'objects' && (
+          <>
+            {pick(
+              'Its first row is',
+              setting.headed === null ? '' : setting.headed ? 'headings' : 'row',
+              [
+                ...(setting.headed === null ? [{ value: '', label: 'not said yet' }] : []),
+                { value: 'headings', label: 'headings' },
+                { value: 'row', label: 'a row like the others' },
+              ],
+              (picked) => set({ headed: picked === '' ? null : picked === 'headings' }),
+            )}
+            <Field label="The table begins in row" className="w-40">
+              {(given) => (
+                <Input
+                  {...given}
+                  key={setting.startRow}
+                  type="number"
+                  min={1}
+                  disabled={readOnly}
+                  defaultValue={setting.startRow}
+                  onBlur={({ target: { value } }) => {
+                    const row = Math.floor(Number(value));
+                    if (row >= 1 && row !== setting.startRow) set({ startRow: row, picks: {} });
+                  }}
+                />
+              )}
+            </Field>
+          </>
+        )}
+        {readings.length > 1 &&
+          pick(
+            'Its letters are read as',
+            setting.encoding ?? '',
+            [
+              ...(setting.encoding === null ? [{ value: '', label: 'not said yet' }] : []),
+              ...readings.map(({ encoding, words }) => ({
+                value: encoding,
+                label: `${words.slice(0, 2).join(', ')} (${encoding})`,
+              })),
+            ],
+            (picked) => set({ encoding: picked === '' ? null : picked }),
+          )}
+        {pick(
+          'Amounts are written',
+          setting.decimal,
+          [
+            { value: '.', label: '1,250.00' },
+            { value: ',', label: '1.250,00' },
+          ],
+          (picked) => set({ decimal: picked === ',' ? ',' : '.' }),
+        )}
+        {pick(
+          'Dates such as 3/4/2026 are',
+          setting.dateOrder ?? '',
+          [
+            { value: '', label: found === null ? 'not said yet' : `as they say: ${ORDERS[found]}` },
+            { value: 'mdy', label: ORDERS.mdy },
+            { value: 'dmy', label: ORDERS.dmy },
+          ],
+          (picked) => set({ dateOrder: picked === '' ? null : (picked as 'mdy' | 'dmy') }),
+        )}
+        {pick(
+          'Gifts without a fund go to',
+          setting.fundId,
+          funds.filter((fund) => !fund.closed).map((fund) => ({ value: fund.id, label: fund.name })),
+          (picked) => set({ fundId: Number(picked) }),
+        )}
+      </div>
+      <h2 className="mt-5 font-serif text-[17px]">Whose rows are brought in</h2>
+      <div className="mt-1 flex flex-wrap gap-x-4 gap-y-2">
+        {pick(
+          'Rows of supporters who are here',
+          setting.known,
+          optionsOf({ use: 'are brought in', skip: 'are left out' }),
+          (picked) => set({ known: picked === 'skip' ? 'skip' : 'use' }),
+        )}
+        {pick(
+          'Rows of others',
+          setting.strangers,
+          optionsOf({ add: 'make new supporters', skip: 'are left out' }),
+          (picked) => set({ strangers: picked === 'skip' ? 'skip' : 'add' }),
+        )}
+      </div>
+      <h2 className="mt-5 font-serif text-[17px]">The records of those who are here</h2>
+      <p className="max-w-[46rem] text-faded">
+        Gifts, tags, groups and notes are added in any case. A wish is only lifted where the file goes before. Where an
+        address of the file goes before, ours is kept as a former one.
+      </p>
+      <div className="mt-1 flex flex-wrap gap-x-4 gap-y-2">
+        {pick('For everything', policies.all, optionsOf(POLICY_WORDS), (picked) =>
+          set({ policies: { ...policies, all: picked as Policy } }),
+        )}
+      </div>
+      <div className="mt-2 flex flex-wrap gap-x-4 gap-y-2">
+        {POLICY_PARTS.map((part) => (
+          <span key={part}>
+            {pick(
+              PART_WORDS[part],
+              policies[part] ?? '',
+              [{ value: '', label: 'as for everything' }, ...optionsOf(POLICY_WORDS)],
+              (picked) => setPolicy(part, picked),
+            )}
+          </span>
+        ))}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,98 @@
+import { Link } from 'react-router';
+import type { Intake, IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
+import type { IntakeColumn } from '@tallystick/core/intake';
+import { StateWord } from '../ui/controls.tsx';
+import type { Column } from '../ui/table/columns.ts';
+import { Decide } from './Decide.tsx';
+import type { SetSetting } from './useSetting.ts';
+
+type Verdict = IntakeRow['verdict'];
+
+export const VERDICT_WORDS: Record<Verdict, [string, 'settled' | 'wrong' | 'look' | 'plain']> = {
+  new: ['New', 'settled'],
+  known: ['Known', 'settled'],
+  bad: ['Cannot be read', 'wrong'],
+  undecided: ['Undecided', 'look'],
+  already: ['Already here', 'plain'],
+  skipped: ['Left out', 'plain'],
+};
+
+/** The columns of the list of rows: what becomes of each and why, what it changes, and what stands in the file. */
+export function rowColumns(
+  intake: Intake,
+  decide: { setting: IntakeSetting; set: SetSetting } | null,
+  labelOf: (column: IntakeColumn) => string,
+): Column<IntakeRow>[] {
+  return [
+    { id: 'row', title: 'File row', width: 76, align: 'right', cell: (row) => row.row },
+    {
+      id: 'verdict',
+      title: 'Becomes',
+      width: 144,
+      cell: (row) => <StateWord tone={VERDICT_WORDS[row.verdict][1]}>{VERDICT_WORDS[row.verdict][0]}</StateWord>,
+    },
+    {
+      id: 'says',
+      title: 'Because',
+      width: 300,
+      cell: (row) =>
+        row.supporterId !== null ? (
+          <Link className="text-slate hover:underline" to={`/supporters/${row.supporterId}`} title={row.says}>
+            {row.says}
+          </Link>
+        ) : (
+          <span title={row.says} className={row.verdict === 'bad' ? 'text-madder' : ''}>
+            {row.says}
+          </span>
+        ),
+    },
+    { id: 'changes', title: 'Changes of the record', width: 300, cell: (row) => <Changes {...{ row, labelOf }} /> },
+    ...(decide
+      ? [{ id: 'choice', title: 'You choose', width: 120, cell: (row: IntakeRow) => <Decide row={row} {...decide} /> }]
+      : []),
+    ...intake.headings.map((heading, index): Column<IntakeRow> => {
+      const field = intake.setting.columns[index] ?? null;
+      return {
+        id: `c${index}`,
+        title: heading,
+        width: 120,
+        ...(field?.startsWith('amount') ? { align: 'right' as const } : {}),
+        cell: (row) => <FileCell {...{ row, index, field }} />,
+      };
+    }),
+  ];
+}
+
+/** A cell of the file as it is read: what is wrong with it, or what it was before its clean-up, is said with it. */
+function FileCell({ row, index, field }: { row: IntakeRow; index: number; field: IntakeColumn | null }) {
+  const cell = row.cells[index] ?? '';
+  const read = row.read[String(index)];
+  const said = [...row.problems, ...row.warnings].find((one) => field !== null && one.field === field);
+  if (said) return <mark title={said.reason}>{(read ?? cell) || 'empty'}</mark>;
+  if (read === undefined) return cell;
+  return (
+    <span title={`In the file: ${cell || 'empty'}`} className="underline decoration-dotted underline-offset-2">
+      {read || 'nothing'}
+    </span>
+  );
+}
+
+/** What a row says otherwise than the record: old and new, and where ours is kept. */
+function Changes({ row, labelOf }: { row: IntakeRow; labelOf: (column: IntakeColumn) => string }) {
+  if (row.changes.length === 0) return null;
+  const words = row.changes.map(({ field, before, after, kept }) =>
+    kept
+      ? `${labelOf(field)}: ours is kept (${before || 'empty'}), the file says ${after}`
+      : `${labelOf(field)}: ${before || 'empty'} → ${after}`,
+  );
+  return (
+    <span title={words.join('\n')}>
+      {row.changes.map(({ field, before, after, kept }, at) => (
+        <span key={at} className={kept ? 'text-faded' : ''}>
+          {at > 0 && '; '}
+          {labelOf(field)}: {kept ? <s>{after}</s> : before === '' ? `+ ${after}` : `${before} → ${after}`}
+        </span>
+      ))}
+    </span>
+  );
+}

@@ -63,6 +63,17 @@ export const IntakeSetting = z.object({
   /** Whether rows of those who are here are brought in, and rows of those who are not. */
   known: z.enum(['use', 'skip']).default('use'),
   strangers: z.enum(['add', 'skip']).default('add'),
+  /** What cells of the file were changed to, by row and column: `12:3`. */
+  edits: z
+    .record(
+      z
+        .string()
+        .max(12)
+        .regex(/^\d+:\d+$/),
+      z.string().max(LONGEST_VALUE),
+    )
+    .refine((edits) => Object.keys(edits).length <= MOST_PICKS, `At most ${MOST_PICKS} cells are changed one by one.`)
+    .default({}),
   /** Columns without a place are left out knowingly. */
   leaveRest: z.boolean().default(false),
   /** What a person chose for rows, by their place in the file: a supporter by number, somebody new, or to leave it out. */
@@ -72,6 +83,23 @@ export const IntakeSetting = z.object({
     .default({}),
 });
 export type IntakeSetting = z.infer<typeof IntakeSetting>;
+const { columns: _columns, care: _care, picks: _picks, edits: _edits, ...shared } = IntakeSetting.shape;
+const { startRow: _startRow, headed: _headed, encoding: _encoding, ...ofRecipe } = shared;
+/** How files from one source are read: where columns go by what stands over them, and what is decided for all rows. */
+export const IntakeRecipe = z.object({
+  ...ofRecipe,
+  columns: z
+    .array(z.object({ heading: z.string().max(LONGEST_VALUE), to: Field.nullable(), care: ColumnCare.default({}) }))
+    .min(1)
+    .max(MOST_COLUMNS),
+});
+export const KeptRecipe = z.object({
+  id: Id,
+  version: z.number(),
+  name: z.string(),
+  by: z.string(),
+  recipe: IntakeRecipe,
+});
 export const Intake = z.object({
   id: Id,
   version: z.number(),
@@ -86,6 +114,15 @@ export const Intake = z.object({
   headings: z.array(z.string()),
   rows: z.number(),
   setting: IntakeSetting,
+  /** The recipe that it is read by, or that knows most of its columns; with what the file has otherwise. */
+  recipe: z
+    .object({
+      ...{ id: Id, name: z.string(), used: z.boolean() },
+      ...{ fresh: z.array(z.string()), missing: z.array(z.string()) },
+    })
+    .nullable(),
+  /** What was written when it was brought in, in words; null before. */
+  report: z.string().nullable(),
   revision: z.number().nullable(),
 });
 export type Intake = z.infer<typeof Intake>;
@@ -165,7 +202,12 @@ export const changeIntake = endpoint({
   right: 'intakes.change',
   summary: 'Change where columns go and how they are read.',
   params: IdParams,
-  body: z.object({ version: z.number().int(), setting: IntakeSetting }),
+  body: z.object({
+    version: z.number().int(),
+    setting: IntakeSetting,
+    /** The recipe that the setting was made by, if it was. */
+    recipeId: Id.optional(),
+  }),
   response: Written,
 });
 export const previewIntake = endpoint({
@@ -239,6 +281,46 @@ export const postIntake = endpoint({
   summary: 'Bring the good rows in, all in one change set, as a job.',
   params: IdParams,
   response: z.object({ jobId: Id }),
+});
+export const rehearseIntake = endpoint({
+  id: 'rehearseIntake',
+  area,
+  method: 'post',
+  path: '/intakes/:id/rehearse',
+  right: 'intakes.money',
+  summary: 'Bring the good rows in as a job and take all of it back at once: the report says what would be written.',
+  params: IdParams,
+  response: z.object({ jobId: Id }),
+});
+export const listRecipes = endpoint({
+  id: 'listRecipes',
+  area,
+  method: 'get',
+  path: '/intake-recipes',
+  right: 'intakes.see',
+  summary: 'How files of each known source are read.',
+  response: z.object({ items: z.array(KeptRecipe) }),
+});
+export const saveRecipe = endpoint({
+  id: 'saveRecipe',
+  area,
+  method: 'post',
+  path: '/intake-recipes',
+  right: 'intakes.change',
+  summary:
+    'Keep how files are read, by a name; one of that name is replaced. Files with the same columns are read by it.',
+  body: z.object({ name: z.string().trim().min(1).max(80), recipe: IntakeRecipe }),
+  response: Written.extend({ id: Id }),
+});
+export const deleteRecipe = endpoint({
+  id: 'deleteRecipe',
+  area,
+  method: 'delete',
+  path: '/intake-recipes/:id',
+  right: 'intakes.change',
+  summary: 'Delete a recipe; files that were read by it stay as they are.',
+  params: IdParams,
+  response: Written,
 });
 export const deleteIntake = endpoint({
   id: 'deleteIntake',

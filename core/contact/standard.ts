@@ -82,7 +82,7 @@ export const streetForms = (word: string): readonly string[] => FORMS.get(word) 
 /** What a street is known by, however its words are shortened and whatever stands between them. */
 export const streetKey = (street: string): string =>
   wordsOf(street)
-    .map((word) => [...streetForms(word)].sort()[0] ?? word)
+    .map((word) => (FORMS.has(word) ? ([...streetForms(word)].sort()[0] ?? word) : word))
     .join(' ');
 
 const oneCase = (text: string): boolean =>

@@ -1,15 +1,48 @@
 import { oneLine } from '../names/index.ts';
-import type { IntakeColumn } from './fields.ts';
+import { fieldIn } from './fields.ts';
+import type { IntakeColumn, IntakeField } from './fields.ts';
+
+/** Where the columns of a file go, looked up once for all of its rows. */
+export interface Plan {
+  /** The first place of each column. */
+  at: ReadonlyMap<IntakeColumn, number>;
+  /** The columns of each field in their order, with the how manieth each is. */
+  of: ReadonlyMap<IntakeField, readonly (readonly [IntakeColumn, number])[]>;
+  /** Custom fields. */
+  own: readonly IntakeColumn[];
+}
+
+const plans = new WeakMap<readonly (IntakeColumn | null)[], Plan>();
+
+export function planOf(columns: readonly (IntakeColumn | null)[]): Plan {
+  const known = plans.get(columns);
+  if (known) return known;
+  const at = new Map<IntakeColumn, number>();
+  const of = new Map<IntakeField, [IntakeColumn, number][]>();
+  for (const [index, column] of columns.entries()) {
+    if (column === null || at.has(column)) continue;
+    at.set(column, index);
+    const found = fieldIn(column);
+    if (found) of.set(found.field, [...(of.get(found.field) ?? []), [column, found.nth]]);
+  }
+  const plan = { at, of, own: [...at.keys()].filter((column) => fieldIn(column) === null) };
+  plans.set(columns, plan);
+  return plan;
+}
 
 /** What a row holds for a field, on one line; empty where it has no such column. */
 export function cellsAt(
   columns: readonly (IntakeColumn | null)[],
   cells: readonly string[],
 ): (field: IntakeColumn) => string {
+  const { at } = planOf(columns);
   return (field) => {
-    const index = columns.indexOf(field);
+    const index = at.get(field);
+    const cell = index === undefined ? undefined : cells[index];
+    if (cell === undefined || cell === '') return '';
+    const line = oneLine(cell);
     // The apostrophe that keeps a spreadsheet from taking a text for a formula is no part of the text.
-    return index < 0 ? '' : oneLine(cells[index] ?? '').replace(/^'(?=[=+\-@])/, '');
+    return line.startsWith("'") ? line.replace(/^'(?=[=+\-@])/, '') : line;
   };
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { readDetails, readRow } from './index.ts';
+import { readDetails as detailsOf, readRow } from './index.ts';
 import type { IntakeColumn, RowSetting } from './index.ts';
 
 const fund = { id: 1, name: 'General', code: 'GEN', closed: false };
@@ -7,6 +7,8 @@ const setting: RowSetting = {
   ...{ decimal: '.', dateOrder: 'mdy', currency: 'USD', today: '2026-11-30', home: 'US', fund, method: 'card' },
   ...{ funds: [fund], campaigns: [], appeals: [], own: [], ownOfGifts: [] },
 };
+const readDetails = (columns: IntakeColumn[], cells: string[], own: RowSetting, labels = {}) =>
+  detailsOf(readRow(columns, cells, own).draft, columns, cells, own, labels);
 const read = (cells: Partial<Record<IntakeColumn, string>>, over: Partial<RowSetting> = {}) =>
   readDetails(
     Object.keys(cells) as IntakeColumn[],

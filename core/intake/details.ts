@@ -1,16 +1,18 @@
 import { parseBirthday } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
 import { readParty } from '../fullnames/index.ts';
+import { BAD_REASONS } from '../contact/index.ts';
 import { yesOrNo } from '../fields/index.ts';
-import { digitsOf, normalEmail, oneLine, supporterParts } from '../names/index.ts';
+import { digitsOf, fold, normalEmail, oneLine, supporterParts } from '../names/index.ts';
 import { placeKept } from '../regions/index.ts';
+import { supporterIdOf } from '../supporters/index.ts';
 import type { Wish } from '../wishes/index.ts';
 import { readFileDate, TWO_DIGIT_YEAR } from './dates.ts';
-import { fieldIn, nthOf, WISH_COLUMNS } from './fields.ts';
+import { nthOf, WISH_COLUMNS } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
-import { cellsAt, severalIn, streetOf } from './cells.ts';
+import { cellsAt, planOf, severalIn, streetOf } from './cells.ts';
 import { readGift } from './rows.ts';
-import type { DraftGift, NamedMember, RowProblem, RowSetting } from './rows.ts';
+import type { DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
 
 /** An address as a file has it. */
 export interface FiledAddress {
@@ -29,6 +31,14 @@ export interface FiledWish {
   happenedOn: IsoDate | null;
 }
 
+/** A tie of a row: `first` where its supporter stands first in it, whom the name of the kind is of. */
+export interface FiledTie {
+  kind: number;
+  first: boolean;
+  role: string;
+  other: number;
+}
+
 /** All that a row says of its supporter, however often: what of it comes to the record is decided against that. */
 export interface RowDetails {
   /** Only what the row fills. */
@@ -37,15 +47,25 @@ export interface RowDetails {
   emails: { address: string; label: string }[];
   phones: { number: string; label: string }[];
   addresses: FiledAddress[];
+  /** Since when the first address holds, where the row says that. */
+  movedOn: IsoDate | null;
+  /** Why mail came back from the address; null where it did not. */
+  returned: string | null;
   wishes: FiledWish[];
   tags: string[];
   groups: string[];
   remarks: string[];
   spouse: NamedMember | null;
   employer: { name: string; title: string } | null;
+  /** A tie to somebody by their number, and the role that the supporter of the row has in it. */
+  tie: FiledTie | null;
   /** The second and further gifts of the row. */
   gifts: DraftGift[];
 }
+
+const NONE: readonly (readonly [IntakeColumn, number])[] = [];
+const PARTS = ['street', 'city', 'region', 'postal'] as const;
+const WISH_FIELDS = [...(Object.keys(WISH_COLUMNS) as IntakeField[]), 'deceasedOn' as const];
 
 export const NAME_COLUMNS = ['prefix', 'first', 'middle', 'last', 'suffix', 'nickname', 'formerLast'] as const;
 export type NameColumn = (typeof NAME_COLUMNS)[number];
@@ -55,10 +75,11 @@ const YOUNG = 16;
 const LONGEST_REMARK = 5_000;
 
 /**
- * Reads what a row says of its supporter beyond what `readRow` does: every e-mail, telephone and address with its label (by
+ * Reads what a row says of its supporter beyond the draft that `readRow` made of it: every e-mail, telephone and address with its label (by
  * column; `home` where none is given), wishes, tags, groups, notes, ties, and the second gift and those after it.
  */
 export function readDetails(
+  draft: DraftRow,
   columns: readonly (IntakeColumn | null)[],
   cells: readonly string[],
   setting: RowSetting,
@@ -66,19 +87,18 @@ export function readDetails(
 ): { details: RowDetails; problems: RowProblem[]; warnings: RowProblem[] } {
   const [problems, warnings]: RowProblem[][] = [[], []] as [RowProblem[], RowProblem[]];
   const at = cellsAt(columns, cells);
+  const { of } = planOf(columns);
   const problem = (field: IntakeColumn, reason: string): void =>
     void problems.push({ field, value: at(field), reason });
   const warn = (field: IntakeColumn, reason: string): void => void warnings.push({ field, value: at(field), reason });
   /** The columns of a field that the row fills, in their order. */
-  const filled = (...fields: IntakeField[]): [IntakeColumn, number][] =>
-    columns.flatMap((column) => {
-      const found = column === null ? null : fieldIn(column);
-      return found && column && fields.includes(found.field) && at(column) !== '' ? [[column, found.nth]] : [];
-    });
+  const filled = (field: IntakeField): readonly (readonly [IntakeColumn, number])[] =>
+    of.get(field)?.filter(([column]) => at(column) !== '') ?? NONE;
   const label = (column: IntakeColumn): string => labels[column] ?? 'home';
 
   const emails = filled('email').flatMap(([column, nth]) => {
-    const address = normalEmail(at(column));
+    // What stands first is read already.
+    const address = nth === 1 ? draft.email : normalEmail(at(column));
     if (address === null && nth > 1) problem(column, `“${at(column)}” is not an e-mail address.`);
     return address === null ? [] : [{ address, label: label(column) }];
   });
@@ -87,23 +107,28 @@ export function readDetails(
     if (few && nth > 1) problem(column, `“${at(column)}” has too few digits for a telephone number.`);
     return few ? [] : [{ number: at(column).slice(0, 40), label: label(column) }];
   });
-  const places = [...new Set(filled('street', 'city', 'region', 'postal').map(([, nth]) => nth))].sort();
-  const addresses = places.map((nth): FiledAddress => {
+  const addresses = [1, 2, 3].flatMap((nth): FiledAddress[] => {
+    if (!PARTS.some((part) => of.get(part)?.some(([column, one]) => one === nth && at(column) !== ''))) return [];
+    if (nth === 1) {
+      const { street, city, region, postal, country } = draft;
+      return [{ street, city, region, postal, country, label: label('street') }];
+    }
     const part = (field: IntakeField): string => at(nthOf(field, nth));
-    return {
-      street: streetOf(part),
-      ...{ city: part('city').slice(0, 100), postal: part('postal').slice(0, 20) },
-      ...placeKept({ region: part('region').slice(0, 60), country: part('country').slice(0, 60) }, setting.home),
-      label: label(nthOf('street', nth)),
-    };
+    const place = { region: part('region').slice(0, 60), country: part('country').slice(0, 60) };
+    return [
+      {
+        street: streetOf(part),
+        ...{ city: part('city').slice(0, 100), postal: part('postal').slice(0, 20) },
+        ...{ ...placeKept(place, setting.home), label: label(nthOf('street', nth)) },
+      },
+    ];
   });
 
   const names: RowDetails['names'] = {};
-  for (const column of NAME_COLUMNS) if (at(column) !== '') names[column] = at(column);
-  const gifts = Array.from({ length: 8 }, (_, index) => index + 2).flatMap((nth) => {
-    if (!columns.includes(nthOf('amount', nth))) return [];
-    return readGift(columns, at, setting, problem, nth) ?? [];
-  });
+  for (const column of NAME_COLUMNS) if (of.has(column) && at(column) !== '') names[column] = at(column);
+  const gifts = (of.get('amount') ?? NONE).flatMap(([, nth]) =>
+    nth === 1 ? [] : (readGift(columns, at, setting, problem, nth) ?? []),
+  );
   const [title, firm] = [at('jobTitle').slice(0, 80), at('organization')];
   const aside = firm !== '' && at('first') + at('last') !== '';
   if (aside && at('employer') === '')
@@ -120,15 +145,65 @@ export function readDetails(
   if (title !== '' && employer === '') warn('jobTitle', `“${title}” has no employer beside it and is left out.`);
   const details: RowDetails = {
     ...{ names, emails, phones, addresses, gifts },
+    ...{ movedOn: of.has('movedOn') ? movedIn(at, setting, problem) : null, returned: returnedIn(at('returned')) },
     birthday: at('birthday') === '' ? '' : readBirthday(at('birthday'), setting, problem, warn),
-    wishes: wishesIn(at, setting, problem),
+    wishes: WISH_FIELDS.some((field) => of.has(field)) ? wishesIn(at, setting, problem) : [],
     tags: filled('tag').flatMap(([column]) => severalIn(at(column)).map((tag) => tag.slice(0, 60))),
     groups: filled('group').flatMap(([column]) => severalIn(at(column)).map((group) => group.slice(0, 80))),
     remarks: filled('remark').map(([column]) => at(column).slice(0, LONGEST_REMARK)),
     spouse: spouseIn(at('spouse'), (reason) => problem('spouse', reason)),
+    tie: of.has('tie') || of.has('tieOther') ? tieIn(at, setting, problem) : null,
     employer: employer === '' ? null : { name: employer.slice(0, 120), title },
   };
   return { details, problems, warnings };
+}
+
+function movedIn(
+  at: (field: IntakeColumn) => string,
+  { dateOrder, today }: RowSetting,
+  problem: (field: IntakeColumn, reason: string) => void,
+): IsoDate | null {
+  const text = at('movedOn');
+  if (text === '') return null;
+  // Files of moves have months alone: the first day is meant.
+  const month = /^(\d{4})-?(\d{2})$/.exec(text);
+  const read = month
+    ? readFileDate(`${month[1] ?? ''}-${month[2] ?? ''}-01`, 'mdy', today)
+    : readFileDate(text, dateOrder, today);
+  if (!read.ok) problem('movedOn', read.reason);
+  return read.ok ? read.date : null;
+}
+
+function tieIn(
+  at: (field: IntakeColumn) => string,
+  { ties = [] }: RowSetting,
+  problem: (field: IntakeColumn, reason: string) => void,
+): FiledTie | null {
+  const [role, number] = [at('tie'), at('tieOther')];
+  if (role === '' && number === '') return null;
+  const other = supporterIdOf(number);
+  if (other === null)
+    problem(
+      'tieOther',
+      number === '' ? 'The number of the other one is missing.' : `“${number}” is no number of a supporter.`,
+    );
+  // What stands first is the name of a kind, or what the other end of it is called.
+  const kind = ties.find(({ name }) => fold(name) === fold(role)) ?? ties.find(({ back }) => fold(back) === fold(role));
+  if (!kind)
+    problem(
+      'tie',
+      role === ''
+        ? 'What they are to the other one is missing.'
+        : `There is no tie in which somebody is the ${role} of another. There are: ${ties.flatMap(({ name, back }) => (name === back ? [name] : [name, back])).join(', ')}.`,
+    );
+  return kind && other !== null ? { kind: kind.id, first: fold(kind.name) === fold(role), role, other } : null;
+}
+
+/** Why mail came back, as addresses say it; a yes alone says that it did. */
+function returnedIn(text: string): string | null {
+  const said = yesOrNo(text);
+  if (text === '' || said === false) return null;
+  return BAD_REASONS.find((reason) => reason === text.toLowerCase()) ?? (said ? 'returned' : text.slice(0, 60));
 }
 
 function readBirthday(

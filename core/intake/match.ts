@@ -141,7 +141,7 @@ function best<T>(all: readonly T[], scoreOf: (one: T) => number): T[] {
 }
 
 /** What the same person in another row of the file is known by: the name with the e-mail, the street or the telephone. */
-function keysOf({ name, email, street, postal, phone }: DraftRow): string[] {
+export function keysOf({ name, email, street, postal, phone }: DraftRow): string[] {
   const called = fold([name.organization, name.first, name.last].join('|'));
   if (called.replace(/\W/g, '') === '' && !hasName(name)) return email === null ? [] : [`@${email}`];
   const home = streetKey(street);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { kept } from '../fields/index.ts';
 import { supporterParts } from '../names/index.ts';
-import { changesOf, readDetails } from './index.ts';
+import { changesOf, readDetails as detailsOf, readRow } from './index.ts';
 import type { IntakeColumn, KeptRecord, Policies, RowSetting } from './index.ts';
 
 const fund = { id: 1, name: 'General', code: 'GEN', closed: false };
@@ -9,6 +9,8 @@ const setting: RowSetting = {
   ...{ decimal: '.', dateOrder: 'mdy', currency: 'USD', today: '2026-11-30', home: 'US', fund, method: 'card' },
   ...{ funds: [fund], campaigns: [], appeals: [], own: [], ownOfGifts: [] },
 };
+const readDetails = (columns: IntakeColumn[], cells: string[], own: RowSetting, labels = {}) =>
+  detailsOf(readRow(columns, cells, own).draft, columns, cells, own, labels);
 const ANA = (): KeptRecord => ({
   names: { prefix: '', first: 'Ana', middle: '', last: 'Cruz', suffix: '', nickname: '', formerLast: '' },
   person: true,
@@ -23,7 +25,7 @@ const ANA = (): KeptRecord => ({
   ],
   wishes: new Map([['no_calls', null]]),
   own: new Map([[7, 'Refractor']]),
-  ...{ spouses: [], employers: [] },
+  ...{ spouses: [], employers: [], ties: new Set() },
 });
 const changes = (
   cells: Partial<Record<IntakeColumn, string>>,

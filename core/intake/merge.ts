@@ -44,6 +44,8 @@ export interface KeptRecord {
   /** The names of a spouse, and of employers, as they are tied today. */
   spouses: string[];
   employers: string[];
+  /** Every tie of today, as `tieKey` writes it. */
+  ties: Set<string>;
 }
 
 /** What is written for a change. */
@@ -52,20 +54,27 @@ export type ChangeAct =
   | { do: 'birthday'; value: string }
   | { do: 'email'; address: string; label: string; preferred: boolean }
   | { do: 'phone'; number: string; label: string; preferred: boolean }
-  | { do: 'address'; address: FiledAddress; preferred: boolean; ends: number | null }
+  | { do: 'address'; address: FiledAddress; preferred: boolean; ends: number | null; from: IsoDate | null }
+  | { do: 'returned'; address: number; reason: string }
   | { do: 'wish'; kind: Wish; happenedOn: IsoDate | null }
   | { do: 'no-wish'; kind: Wish }
   | { do: 'own'; field: number; value: Kept }
   /** A tie to somebody who is here, by their id, or to a new record. */
   | { do: 'spouse'; member: NamedMember; to: number | null }
-  | { do: 'employer'; name: string; title: string; to: number | null };
+  | { do: 'employer'; name: string; title: string; to: number | null }
+  | { do: 'tie'; kind: number; first: boolean; other: number };
 
 /** Who of those that a row names besides its supporter are here, by their id. */
 export interface NamedBesides {
   spouse: number | null;
   employer: number | null;
+  /** What the other one of a tie is called; null where there is none such. */
+  other: string | null;
 }
-export const NOBODY_BESIDES: NamedBesides = { spouse: null, employer: null };
+export const NOBODY_BESIDES: NamedBesides = { spouse: null, employer: null, other: null };
+
+export const tieKey = (tie: { kind: number; first: boolean; other: number }): string =>
+  `${tie.kind}:${tie.first ? 1 : 0}:${tie.other}`;
 
 /** What a row says otherwise than the record: `act` is what comes of it, null where ours is kept. */
 export interface RecordChange {
@@ -76,12 +85,15 @@ export interface RecordChange {
   act: ChangeAct | null;
 }
 
-const sameText = (a: string, b: string): boolean => fold(a) === fold(b);
-const lastDigits = (number: string): string => digitsOf(number).slice(-10);
+const sameText = (a: string, b: string): boolean => a === b || fold(a) === fold(b);
+const sameNumber = (a: string, b: string): boolean => a === b || digitsOf(a).slice(-10) === digitsOf(b).slice(-10);
 
 /** What an address is known by: its street however it is shortened, with the first five signs of its code. */
-export const addressKey = ({ street, city, postal }: Omit<FiledAddress, 'label'>): string =>
+const addressKey = ({ street, city, postal }: Omit<FiledAddress, 'label'>): string =>
   `${streetKey(street)}|${postal.replace(/\s/g, '').slice(0, 5).toLowerCase() || fold(city)}`;
+
+const sameAddress = (a: Omit<FiledAddress, 'label'>, b: Omit<FiledAddress, 'label'>): boolean =>
+  (a.street === b.street && a.postal === b.postal && a.city === b.city) || addressKey(a) === addressKey(b);
 
 export const oneLineOf = ({ street, city, region, postal }: Omit<FiledAddress, 'label'>): string =>
   [street.replace('\n', ', '), city, [region, postal].filter(Boolean).join(' ')].filter(Boolean).join(', ');
@@ -92,7 +104,7 @@ export const oneLineOf = ({ street, city, region, postal }: Omit<FiledAddress, '
  * goes before: the stricter holds.
  */
 export function changesOf(
-  { names, birthday, emails, phones, addresses, wishes, spouse, employer }: RowDetails,
+  { names, birthday, emails, phones, addresses, movedOn, returned, wishes, spouse, employer, tie }: RowDetails,
   own: readonly (readonly [field: number, value: Kept])[],
   record: KeptRecord,
   policies: Policies,
@@ -136,20 +148,30 @@ export function changesOf(
     if (preferred !== null) put(record.emails, { id: null, address, label, usable: true }, preferred);
   }
   for (const { number, label } of phones) {
-    if (record.phones.some((one) => lastDigits(one.number) === lastDigits(number))) continue;
+    if (record.phones.some((one) => sameNumber(one.number, number))) continue;
     const before = record.phones.find(({ usable }) => usable)?.number ?? '';
     const preferred = further('phone', before !== '');
     note('phone', before, number, preferred === null ? null : { do: 'phone', number, label, preferred });
     if (preferred !== null) put(record.phones, { id: null, number, label, usable: true }, preferred);
   }
-  for (const address of addresses) {
-    if (record.addresses.some((one) => addressKey(one) === addressKey(address))) continue;
+  if (returned !== null) {
+    const [asked] = addresses;
+    const back = record.addresses.find((one) => one.usable && (!asked || sameAddress(one, asked)));
+    if (back && back.id !== null) {
+      note('returned', oneLineOf(back), returned, { do: 'returned', address: back.id, reason: returned });
+      back.usable = false;
+    }
+  }
+  for (const [at, address] of addresses.entries()) {
+    if (record.addresses.some((one) => sameAddress(one, address))) continue;
     const used = record.addresses.find(({ usable }) => usable);
     const before = used ? oneLineOf(used) : '';
-    const preferred = further('address', used !== undefined);
+    const from = at === 0 ? movedOn : null;
+    // Who moved is at the new address, whatever else is kept.
+    const preferred = from === null ? further('address', used !== undefined) : true;
     // The one that was used becomes a former one.
     const ends = preferred === true ? (used?.id ?? null) : null;
-    const act: ChangeAct | null = preferred === null ? null : { do: 'address', address, preferred, ends };
+    const act: ChangeAct | null = preferred === null ? null : { do: 'address', address, preferred, ends, from };
     note('street', before, oneLineOf(address), act);
     if (preferred !== null) {
       if (used && ends !== null) used.usable = false;
@@ -189,6 +211,11 @@ export function changesOf(
     note('employer', record.employers.join(', '), employer.name, { do: 'employer', ...employer, to: besides.employer });
     record.employers.push(employer.name);
   }
+  if (tie && besides.other !== null && !record.ties.has(tieKey(tie))) {
+    const { kind, first, role, other } = tie;
+    note('tie', '', `${role} of ${besides.other}`, { do: 'tie', kind, first, other });
+    record.ties.add(tieKey(tie));
+  }
   return changes;
 }
 
@@ -217,6 +244,6 @@ export function recordOfDraft({ name, nickname, formerLast, email, phone, own, .
     addresses: street + city + region + postal === '' ? [] : [{ ...way, street, city, region, postal, country }],
     wishes: new Map(),
     own: new Map(own),
-    ...{ spouses: [], employers: [] },
+    ...{ spouses: [], employers: [], ties: new Set() },
   };
 }

@@ -27,6 +27,9 @@ export interface Answered {
   readings: readonly ToldReading[];
 }
 
+/** What stands over the reasons in a file of rows that were left out, so that it comes back without a question. */
+export const WHY_LEFT_OUT = 'Why it was left out';
+
 /** So many headings are named; the rest are counted. */
 const NAMED = 5;
 
@@ -45,7 +48,7 @@ export function orderIn(
 }
 
 /** The places that hold days. */
-const DAYS = /^(?:date(?::\d)?|birthday|deceasedOn)$/;
+const DAYS = /^(?:date(?::\d)?|birthday|deceasedOn|movedOn)$/;
 
 /** Whether a first row holds what no heading is: an e-mail address, a day or an amount. */
 export const looksLikeRow = (first: readonly string[]): boolean =>
@@ -67,7 +70,9 @@ export function questionsOf(
 ): IntakeQuestion[] {
   const { order, says } = orderIn(rows, answered);
   const left = headings.flatMap((heading, at) =>
-    answered.columns[at] || !rows.some((row) => (row[at] ?? '').trim() !== '') ? [] : [heading || `column ${at + 1}`],
+    answered.columns[at] || heading === WHY_LEFT_OUT || !rows.some((row) => (row[at] ?? '').trim() !== '')
+      ? []
+      : [heading || `column ${at + 1}`],
   );
   const questions: IntakeQuestion[] = [];
   if (answered.headed === null) {

@@ -13,7 +13,8 @@ import { readFileDate } from './dates.ts';
 import type { DateOrder } from './dates.ts';
 import { nthOf, ownField } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
-import { cellsAt, streetOf } from './cells.ts';
+import { cellsAt, planOf, streetOf } from './cells.ts';
+import type { RelationKind } from '../relations/index.ts';
 import { supporterIdOf } from '../supporters/index.ts';
 
 /** What stops a row, or a part of it, from being brought in: which field, what it held, and what to do. */
@@ -93,6 +94,8 @@ export interface RowSetting {
   funds: readonly Choice[];
   campaigns: readonly Choice[];
   appeals: readonly Choice[];
+  /** The kinds of ties that a row may name. */
+  ties?: readonly RelationKind[];
   /** The custom fields of supporters, and those of gifts. */
   own: readonly CustomField[];
   ownOfGifts: readonly CustomField[];
@@ -125,7 +128,7 @@ export function readRow(
   if (cells.length > columns.length && cells.slice(columns.length).some((cell) => cell.trim() !== ''))
     problem(null, `The row has ${cells.length} cells where the heading has ${columns.length}; check its separators.`);
 
-  if (columns.indexOf('amount') >= cells.length)
+  if ((planOf(columns).at.get('amount') ?? -1) >= cells.length)
     problem(null, `The row has ${cells.length} cells where the heading has ${columns.length}: its amount is cut off.`);
   const named = (['wholeName', 'first', 'last', 'organization'] as const).filter((field) => at(field) !== '');
   const [sum] = named;
@@ -162,13 +165,13 @@ export function readRow(
     ...placeKept({ region: at('region').slice(0, 60), country: at('country').slice(0, 60) }, setting.home),
     tag: at('tag').slice(0, 60),
     own: ownIn(columns, at, setting.own, problem),
-    gift: columns.includes('amount') ? readGift(columns, at, setting, problem) : null,
+    gift: planOf(columns).at.has('amount') ? readGift(columns, at, setting, problem) : null,
   };
   const odd = draft.gift === null || at('date') === '' ? null : oddDay(draft.gift.date, setting.today);
   const kept = emailRemark(at('email'));
   const warnings: RowProblem[] = [];
-  for (const column of columns)
-    if (column !== null && SPREADSHEET_ERROR.test(at(column)))
+  for (const [column, index] of planOf(columns).at)
+    if (cells[index]?.startsWith('#') && SPREADSHEET_ERROR.test(at(column)))
       problem(column, `“${at(column)}” is what a spreadsheet shows where a formula failed.`);
   for (const field of ['wholeName', 'first', 'last', 'organization', 'street', 'city'] as const)
     if (GARBLED.test(at(field)))
@@ -222,10 +225,10 @@ function ownIn(
   own: readonly CustomField[],
   problem: (field: IntakeColumn, reason: string) => void,
 ): DraftRow['own'] {
-  return columns.flatMap((column) => {
-    const id = column === null ? null : ownField(column);
+  return planOf(columns).own.flatMap((column) => {
+    const id = ownField(column);
     const field = own.find((one) => one.id === id);
-    if (!field || column === null) return [];
+    if (!field) return [];
     const read = readField(field, typed(at(column)));
     if (!read.ok) problem(column, read.reason);
     return read.ok && read.value !== '' ? [[field.id, read.value] as const] : [];
@@ -246,10 +249,10 @@ export function readGift(
   nth = 1,
 ): DraftGift | null {
   const columnOf = (field: IntakeField): IntakeColumn =>
-    SHARED.includes(field) && !columns.includes(nthOf(field, nth)) ? field : nthOf(field, nth);
+    nth > 1 && SHARED.includes(field) && !planOf(columns).at.has(nthOf(field, nth)) ? field : nthOf(field, nth);
   const at = (field: IntakeField): string => cell(columnOf(field));
   const problem = (field: IntakeField, reason: string): void => refuse(columnOf(field), reason);
-  const several = nth > 1 || columns.includes('amount:2');
+  const several = nth > 1 || planOf(columns).at.has('amount:2');
   if (several && (at('amount') === '' || NO_GIFT.test(at('amount')))) return null;
   if (at('amount') === '' && at('date') === '') return null;
   const amount = parseGiftAmount(at('amount'), setting.decimal, setting.currency);

@@ -339,3 +339,164 @@ describe('files of other kinds', () => {
     expect((await test.call('GET', `/intakes/${String(intake['id'])}`)).body).toMatchObject({ rows: 1 });
   });
 });
+
+describe('moves, returned mail and ties', () => {
+  const withAddress = async (street: string) => {
+    const id = await addPerson(test, { first: 'Ora', last: `Mover${await newest()}` });
+    const intake = (await upload(`Number,Address,City,Zip\nS-${id},${street},Elko,89801\n`)).body;
+    await post(intake['id']);
+    return id;
+  };
+  const addresses = async (id: number) =>
+    (await record(id))['addresses'] as {
+      street: string;
+      preferred: boolean;
+      validFrom: string;
+      validTo: string;
+      badOn: string;
+      badReason: string;
+    }[];
+
+  it('a new address ends the one before on the day before it holds', async () => {
+    const id = await withAddress('1 Old Rd');
+    const intake = (await upload(`Number,Address,City,Zip,Move date\nS-${id},2 New Rd,Reno,89501,2026-03\n`)).body;
+    await set(intake['id'], { policies: { all: 'ours' } });
+    expect((await preview(intake['id'])).items[0]?.changes).toMatchObject([
+      { field: 'street', after: '2 New Rd, Reno, 89501' },
+    ]);
+    await post(intake['id']);
+    const all = await addresses(id);
+    expect(all.find(({ street }) => street === '1 Old Rd')).toMatchObject({ validTo: '2026-02-28', preferred: false });
+    expect(all.find(({ street }) => street === '2 New Rd')).toMatchObject({ validFrom: '2026-03-01', preferred: true });
+  });
+
+  it('returned mail marks the address, and undo takes that back', async () => {
+    const id = await withAddress('3 Back Rd');
+    const before = await addresses(id);
+    const intake = (await upload(`Number,Mail came back\nS-${id},moved\nS-99999999,yes\n`)).body;
+    expect((await preview(intake['id'])).counts).toMatchObject({ known: 1, changes: 1, bad: 1 });
+    await post(intake['id']);
+    expect(await addresses(id)).toMatchObject([{ badReason: 'moved', badOn: expect.any(String) }]);
+    await undo(intake['id']);
+    expect(await addresses(id)).toEqual(before);
+  });
+
+  it('a file of two numbers ties them, in the direction that is said, once', async () => {
+    const [parent, child] = [
+      await addPerson(test, { first: 'Pa', last: 'Elder' }),
+      await addPerson(test, { first: 'Kid', last: 'Elder' }),
+    ];
+    const [firm] = await test.sql.rows<{ id: number }>(`SELECT id FROM supporter WHERE kind = 'organization' LIMIT 1`);
+    const file = [
+      ...['Number,Relationship,Other number', `S-${parent},parent,S-${child}`, `S-${child},child,S-${parent}`],
+      ...[
+        `S-${parent},moon,S-${child}`,
+        `S-${parent},parent,S-${parent}`,
+        `S-${parent},parent,S-${firm?.id ?? 0}`,
+        `S-${parent},parent,`,
+      ],
+    ];
+    const intake = (await upload(file.join('\n'))).body;
+    expect(columns(intake)).toEqual(['number', 'tie', 'tieOther']);
+    const { items } = await preview(intake['id']);
+    expect(items.map(({ verdict }) => verdict)).toEqual(['known', 'known', 'bad', 'bad', 'bad', 'bad']);
+    expect(items[0]?.changes).toMatchObject([{ field: 'tie', after: expect.stringContaining('parent of Kid Elder') }]);
+    expect(items[2]?.problems[0]?.reason).toContain('There is no tie in which somebody is the moon of another');
+    await set(intake['id'], { picks: { 3: 'skip' } });
+    await post(intake['id']);
+    const ties = () =>
+      test.sql.rows('SELECT supporter_id, other_id FROM relation WHERE ? IN (supporter_id, other_id)', [parent]);
+    expect(await ties()).toEqual([{ supporter_id: parent, other_id: child }]);
+    const again = (await upload(`Number,Relationship,Other number\nS-${child},child,S-${parent}\n`)).body;
+    expect((await preview(again['id'])).items[0]?.changes).toEqual([]);
+  });
+});
+
+describe('a rehearsal', () => {
+  it('does all of it, guards and all, reports, and keeps nothing', async () => {
+    const intake = (await upload(`${HEAD}\n${ZELDA.replaceAll('zelda', 'rehearsed')}\n`)).body;
+    const before = await snapshot(test.sql);
+    const { body } = await test.call('POST', `/intakes/${String(intake['id'])}/rehearse`, {});
+    const done = await test.jobEnd(Number(body['jobId']));
+    expect(done).toMatchObject({
+      state: 'done',
+      message: expect.stringContaining('Rehearsed, nothing was kept: 1 row'),
+    });
+    expect(await snapshot(test.sql)).toEqual(before);
+    const report = String(done['message']).replace(/^.*left out\. /, '');
+    await post(intake['id']);
+    const posted = (await test.call('GET', `/intakes/${String(intake['id'])}`)).body;
+    expect(posted).toMatchObject({ state: 'posted', report });
+    expect(report).toMatch(/2 gifts, 2 e-mails, 1 telephone, 1 address, 1 wish/);
+    await undo(intake['id']);
+  });
+});
+
+describe('recipes', () => {
+  it('read the next file of the source the same way, and say what is otherwise', async () => {
+    const first = (await upload('Surname,Paid,Seat\nOak,5,A1\n')).body;
+    expect(columns(first)).toEqual(['last', null, null]);
+    const setting = first['setting'] as Body;
+    const recipe = {
+      ...{ ...setting, leaveRest: true, policies: { all: 'file' } },
+      columns: [
+        { heading: 'Surname', to: 'last', care: { names: true } },
+        { heading: 'Paid', to: 'amount' },
+        { heading: 'Seat', to: null },
+      ],
+    };
+    const kept = await test.call('POST', '/intake-recipes', { name: 'Club list', recipe });
+    expect(kept.status).toBe(200);
+    const next = (await upload('SEAT,surname,Paid\nA1,ELM,7\n')).body;
+    expect(columns(next)).toEqual([null, 'last', 'amount']);
+    expect(next).toMatchObject({ recipe: { name: 'Club list', used: true, fresh: [], missing: [] } });
+    const { items, questions, counts } = await preview(next['id']);
+    expect(questions).toEqual([]);
+    expect(counts).toMatchObject({ new: 1, cents: 700 });
+    expect(items[0]?.read).toEqual({ 1: 'Elm' });
+    const other = (await upload('Surname,Paid,Table\nAsh,8,4\n')).body;
+    expect(other).toMatchObject({ recipe: { name: 'Club list', used: false, fresh: ['Table'], missing: [] } });
+    // One of the same name is replaced, and a file that was read by one that is gone stays as it is.
+    await test.call('POST', '/intake-recipes', { name: 'Club list', recipe });
+    const list = (await test.call('GET', '/intake-recipes')).body['items'] as { id: number; recipe: Body }[];
+    expect(list).toHaveLength(1);
+    expect((await test.call('DELETE', `/intake-recipes/${list[0]?.id ?? 0}`)).status).toBe(200);
+    expect((await test.call('GET', `/intakes/${String(next['id'])}`)).body).toMatchObject({ recipe: null });
+    expect((await preview(next['id'])).counts).toMatchObject({ new: 1 });
+  });
+  it('that are none are refused', async () => {
+    for (const recipe of [{}, { columns: [] }, { columns: [{ heading: 'x', to: 'nowhere' }] }])
+      expect((await test.call('POST', '/intake-recipes', { name: 'x', recipe })).status).toBe(400);
+  });
+});
+
+describe('choices for single rows', () => {
+  it('come to what a judgement from the start comes to, whatever is chosen in what order', async () => {
+    const known = await addPerson(test, { first: 'Ray', last: 'Chosen', email: 'ray@example.org' });
+    const rows = [
+      ...['Ray,Chosen,ray@example.org,5,R1,', 'Ray,Chosen,ray@example.org,6,R2,Q', 'Fay,Chosen,fay@example.org,7,R1,'],
+      ...['Fay,Chosen,fay@example.org,8,R4,', 'Someone,Else,ray@example.org,9,R5,Z', 'Fay,Chosen,,10,R4,'],
+    ];
+    const text = `First,Last,Email,Amount,Transaction ID,Middle\n${rows.join('\n')}`;
+    const id = (await upload(text)).body['id'];
+    for (const picks of [
+      { 2: 'skip' },
+      { 2: 'skip', 6: known },
+      { 6: known },
+      { 4: 'new', 6: 'new' },
+      { 3: 'skip', 6: known },
+      {},
+    ]) {
+      await set(id, { picks });
+      const fresh = (await upload(text)).body['id'];
+      // Another file was judged in between, so that this one is judged from the start.
+      await set(fresh, { picks });
+      const chosen = await preview(id);
+      expect((await preview(fresh)).items).toEqual(chosen.items);
+      await set(id, { picks: { ...picks, 5: 'skip' } });
+      await preview(id);
+      await set(id, { picks });
+      expect((await preview(id)).items).toEqual(chosen.items);
+    }
+  });
+});

@@ -3,6 +3,7 @@ import { csv } from '../platform/csv.ts';
 import { readBody } from '../platform/body.ts';
 import type { Http } from '../platform/http.ts';
 import { Intakes } from './intake.service.ts';
+import { Recipes } from './recipes.ts';
 import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
 
@@ -18,7 +19,7 @@ export function serveIntake(http: Http, intakes: Intakes): void {
   );
   http.on(contract.getIntake, ({ params }) => intakes.get(params.id));
   http.on(contract.changeIntake, async ({ actor, params, body }) => {
-    const { revision } = await intakes.change(actor, params.id, body.version, body.setting);
+    const { revision } = await intakes.change(actor, params.id, body);
     return { revision };
   });
   http.on(contract.deleteIntake, async ({ actor, params }) => {
@@ -32,14 +33,25 @@ export function serveIntake(http: Http, intakes: Intakes): void {
     response.attachment('rows-left-out.csv').type('text/csv; charset=utf-8').send(csv(headings, rows));
     return undefined;
   });
+  http.on(contract.rehearseIntake, async ({ actor, params }) => ({
+    jobId: await intakes.begin(actor, params.id, true),
+  }));
   http.on(contract.postIntake, async ({ actor, params }) => ({ jobId: await intakes.begin(actor, params.id) }));
+}
+
+function serveRecipes(http: Http, recipes: Recipes): void {
+  http.on(contract.listRecipes, async () => ({ items: await recipes.list() }));
+  http.on(contract.saveRecipe, ({ actor, body }) => recipes.save(actor, body.name, body.recipe));
+  http.on(contract.deleteRecipe, ({ actor, params }) => recipes.remove(actor, params.id));
 }
 
 /** Outside data in. */
 export const intakeArea = area('intake', ({ source, changes, jobs, http }, of) => {
   const { settings } = of(settingsArea);
-  const intakes = new Intakes(source, changes, settings, jobs);
+  const recipes = new Recipes(source, changes);
+  const intakes = new Intakes(source, changes, settings, jobs, recipes);
   settings.offer(async () => ({ intakes: await intakes.names() }));
   serveIntake(http, intakes);
+  serveRecipes(http, recipes);
   return { intakes };
 });

@@ -1,4 +1,4 @@
-import { long, maybe, outside, setUp, stamp, table, text, whole } from '../platform/tables.ts';
+import { long, maybe, outside, ref, setUp, stamp, table, text, whole } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { eraseIntakeRows } from './erase.ts';
 
@@ -16,6 +16,16 @@ export const IntakeTable = table('intake', setUp('intake', 'Intake'), {
   remarks: long,
   row_total: whole,
   setting: long,
+  recipe_id: maybe(ref),
+  report: maybe(text(1000)),
 });
 export type IntakeRecord = RowOf<typeof IntakeTable>;
 outside('intake_row', 'the file itself, as it came; bringing it in is the change', eraseIntakeRows);
+
+/** How files of one source are read, by the headings of their columns. */
+export const RecipeTable = table('intake_recipe', setUp('intake', 'Recipe for files'), {
+  name: text(80).says('Name'),
+  actor: text(120),
+  recipe: long,
+});
+export type RecipeRecord = RowOf<typeof RecipeTable>;

@@ -1,6 +1,16 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { DataSource } from 'typeorm';
 import { decimalMarkOfColumn } from '@tallystick/core/money';
-import { caresFor, fieldIn, looksLikeRow, matchContent, matchHeadings } from '@tallystick/core/intake';
+import {
+  byRecipe,
+  caresFor,
+  fieldIn,
+  looksLikeRow,
+  matchContent,
+  matchHeadings,
+  recipeFor,
+  WHY_LEFT_OUT,
+} from '@tallystick/core/intake';
 import type { Candidate, IntakeQuestion, RowProblem } from '@tallystick/core/intake';
 import { counted } from '@tallystick/core/words';
 import type { IntakeSetting } from '@tallystick/contract/intake';
@@ -14,9 +24,11 @@ import { chunks, one, sqlOn } from '../platform/db.ts';
 import { pageOf } from '../platform/page.ts';
 import type { Asked } from '../platform/page.ts';
 import type { Sql } from '../platform/db.ts';
+import type { Transaction } from '../platform/transaction.ts';
 import { jobKind } from '../platform/job-queue.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
+import { elseWritten } from '../platform/since.ts';
 import { doHeavy, heavyWork } from '../platform/pool.ts';
 import { fieldsIn, lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
@@ -24,15 +36,19 @@ import { AMONG_ROWS, encodingIn, readingsOf, settingOf } from './cells.ts';
 import { columnOf } from './columns.ts';
 import { IntakeTable } from './intake.entity.ts';
 import type { IntakeRecord } from './intake.entity.ts';
-import { changesRecord, countsOf, isGood, judgedRows, keepsOurs, needsLook } from './judge.ts';
+import { changesRecord, countsOf, isGood, Judgement, keepsOurs, needsLook } from './judge.ts';
 import type { JudgedRow } from './judge.ts';
 import { decoded } from './parse.ts';
 import type { ParsedFile } from './parse.ts';
 import { headingsOf, laidOut, linesOf, rowSettingOf } from './reading.ts';
 import type { LaidOut } from './reading.ts';
+import type { Recipes } from './recipes.ts';
+import { written } from './report.ts';
 import { writeRows } from './write-rows.ts';
 
-const postJob = jobKind('post-intake', { name: 'intake', atOnce: 1 }, z.object({ id: z.number() }));
+const LINE = { name: 'intake', atOnce: 1 };
+const postJob = jobKind('post-intake', LINE, z.object({ id: z.number() }));
+const rehearseJob = jobKind('rehearse-intake', LINE, z.object({ id: z.number() }));
 
 declare module '../platform/changes.ts' {
   interface ChangeKinds {
@@ -44,7 +60,8 @@ isFinal('upload', 'a file was uploaded; nothing of it is in the records until it
 
 /** Every row of a file with what becomes of it, and what is open. */
 interface Judged extends LaidOut {
-  rows: JudgedRow[];
+  judgement: Judgement;
+  rows: readonly JudgedRow[];
 }
 
 /** Whom a row may belong to: of an undecided one all, of a new one who has its very name. */
@@ -67,9 +84,11 @@ export class Intakes {
     private readonly changes: Changes,
     private readonly settings: Settings,
     private readonly jobs: Jobs,
+    private readonly recipes: Recipes,
   ) {
     this.sql = sqlOn(source);
     jobs.handle(postJob, (job) => this.post(job));
+    jobs.handle(rehearseJob, (job) => this.post(job, true));
   }
 
   /** Every intake by its name, the newest first. */
@@ -84,7 +103,9 @@ export class Intakes {
   }
 
   private async view(row: IntakeRecord) {
+    const headings = await headingsOf(row, this.sql);
     return {
+      headings,
       id: row.id,
       version: row.version,
       name: row.name,
@@ -94,9 +115,10 @@ export class Intakes {
       encoding: encodingIn(row) ?? row.encoding,
       separator: row.separator_char,
       format: row.format,
-      headings: await headingsOf(row, this.sql),
       rows: row.row_total - (row.headings === AMONG_ROWS && settingOf(row).headed ? 1 : 0),
       setting: settingOf(row),
+      recipe: await this.recipes.of(row, headings),
+      report: row.report,
       revision: await standingRevision(this.sql, 'intake', IntakeTable, row.id),
     };
   }
@@ -118,7 +140,7 @@ export class Intakes {
   async upload(actor: Actor, name: string, bytes: Buffer, sheet: string | null = null) {
     const file = await doHeavy(PARSE, { bytes: new Uint8Array(bytes), sheet }).catch(unreadable);
     if (file.sheets.length > 0) throw whichSheet(file.sheets);
-    const setting = await this.guessed(file);
+    const { setting, recipeId } = await this.guessed(file);
     if (setting.columns.length > MOST_COLUMNS)
       throw new Problem(
         400,
@@ -134,7 +156,7 @@ export class Intakes {
         headings: file.headings ? JSON.stringify(file.headings) : AMONG_ROWS,
         remarks: JSON.stringify(file.remarks),
         row_total: file.rows.filter(({ row }) => row >= file.startRow).length,
-        setting: JSON.stringify(setting),
+        ...{ setting: JSON.stringify(setting), recipe_id: recipeId },
       });
       for (const slice of chunks(file.rows, 1000))
         await tx.sql.run('INSERT INTO intake_row (intake_id, row_no, cells) VALUES ?', [
@@ -145,8 +167,8 @@ export class Intakes {
     return this.get(result);
   }
 
-  /** How a file is likely to be read: by what stands over its columns, and what they hold. */
-  private async guessed(file: ParsedFile): Promise<IntakeSetting> {
+  /** How a file is likely to be read: by a recipe for its columns, or what stands over them, and what they hold. */
+  private async guessed(file: ParsedFile): Promise<{ setting: IntakeSetting; recipeId: number | null }> {
     const likely = file.readings[0];
     const read = (cell: string): string => (likely === undefined ? cell : decoded(cell, likely)).trim();
     const table = file.rows.filter(({ row }) => row >= file.startRow).map(({ cells }) => cells.map(read));
@@ -162,7 +184,7 @@ export class Intakes {
     const amounts = columns.flatMap((column, at) =>
       column !== null && fieldIn(column)?.field === 'amount' ? [at] : [],
     );
-    return {
+    const setting: IntakeSetting = {
       ...{ columns, fundId: fund.id, dateOrder: null, headed: headed ? true : null, startRow: file.startRow },
       decimal: decimalMarkOfColumn(
         rows.flatMap((row) => amounts.map((at) => row[at] ?? '')),
@@ -170,11 +192,27 @@ export class Intakes {
       ),
       care: caresFor(headed ? headings : [], columns, rows, file.labels),
       encoding: file.readings.length > 0 ? file.encoding : null,
-      ...{ leaveRest: false, picks: {}, same: {}, policies: { all: 'fill' }, known: 'use', strangers: 'add' },
+      ...{
+        leaveRest: false,
+        picks: {},
+        edits: {},
+        same: {},
+        policies: { all: 'fill' },
+        known: 'use',
+        strangers: 'add',
+      },
     };
+    const kept = headed ? recipeFor(await this.recipes.list(), headings) : null;
+    return kept
+      ? { setting: byRecipe(kept.recipe, headings, setting), recipeId: kept.id }
+      : { setting, recipeId: null };
   }
 
-  change(actor: Actor, id: number, version: number, setting: IntakeSetting) {
+  change(
+    actor: Actor,
+    id: number,
+    { version, setting, recipeId }: { version: number; setting: IntakeSetting; recipeId?: number | undefined },
+  ) {
     return this.changes.write(actor, { kind: 'edit', summary: 'Changed how a file is read' }, async (tx) => {
       const row = await tx.expect(IntakeTable, id, version, 'This intake');
       const { encoding } = setting;
@@ -184,7 +222,10 @@ export class Intakes {
         throw new Problem(409, 'posted', 'This file was brought in; undo that first to read it differently.');
       const moved = setting.startRow === settingOf(row).startRow ? null : await tableRows(tx.sql, id, setting.startRow);
       if (moved === 0) throw new Problem(400, 'invalid', `The file has no row ${setting.startRow}.`);
-      await tx.update(IntakeTable, id, { ...{ setting: JSON.stringify(setting), row_total: moved ?? row.row_total } });
+      await tx.update(IntakeTable, id, {
+        ...{ setting: JSON.stringify(setting), row_total: moved ?? row.row_total },
+        ...(recipeId === undefined ? {} : { recipe_id: recipeId }),
+      });
     });
   }
 
@@ -206,23 +247,44 @@ export class Intakes {
     const laid = await laidOut(await this.row(id), sql);
     const rowSetting = await rowSettingOf(laid, sql, this.settings);
     const lines = await linesOf(laid, rowSetting);
-    return { ...laid, rows: await judgedRows(sql, lines, { ...laid.setting, today: rowSetting.today }) };
+    const judgement = await Judgement.of(sql, lines, {
+      ...{ ...laid.setting, today: rowSetting.today, ties: rowSetting.ties ?? [] },
+    });
+    return { ...laid, judgement, rows: judgement.rows };
   }
 
-  /** The file that was judged last, with what it was judged by. One alone is kept: a large one takes much room. */
-  private last: { id: number; of: string; judged: Promise<Judged> } | null = null;
+  /** The file that was judged last, as of a revision and a day. One alone is kept: a large one takes much room. */
+  private last: { id: number; revision: number; today: string; judged: Judged } | null = null;
+  /** One file is judged at a time, so that two who look at one do not both begin. */
+  private judging: Promise<unknown> = Promise.resolve();
 
-  /** As `judge`; what was judged is kept until something is written, so that its pages come at once. */
-  private async judgedNow(id: number): Promise<Judged> {
-    const of = `${await lastRevision(this.sql)} ${(await this.settings.calendar()).today}`;
-    if (this.last?.id === id && this.last.of === of) return this.last.judged;
-    const judged = this.judge(id);
-    const last = { id, of, judged };
-    this.last = last;
-    const letGo = (): void => {
-      if (this.last === last) this.last = null;
-    };
-    judged.then(() => setTimeout(letGo, KEPT_MS).unref(), letGo);
+  /** As `judge`; what was judged is kept, and after a choice for a row only what that touches is judged again. */
+  private judgedNow(id: number): Promise<Judged> {
+    const judged = this.judging.then(() => this.judgedAgain(id));
+    this.judging = judged.catch(() => undefined);
+    return judged;
+  }
+
+  private async judgedAgain(id: number): Promise<Judged> {
+    const [revision, { today }] = [await lastRevision(this.sql), await this.settings.calendar()];
+    const { last } = this;
+    if (last?.id === id && last.today === today) {
+      if (last.revision === revision) return last.judged;
+      const { picks, ...reading } = settingOf(await this.row(id));
+      const { picks: _before, ...before } = last.judged.setting;
+      if (isDeepStrictEqual(reading, before) && !(await elseWritten(this.sql, last.revision, IntakeTable.name, id))) {
+        await last.judged.judgement.choose(this.sql, picks);
+        this.last = { ...last, revision };
+        return last.judged;
+      }
+    }
+    this.last = null;
+    const judged = await this.judge(id);
+    const next = { id, revision, today, judged };
+    this.last = next;
+    setTimeout(() => {
+      if (this.last === next) this.last = null;
+    }, KEPT_MS).unref();
     return judged;
   }
 
@@ -255,67 +317,76 @@ export class Intakes {
     return { items: headings.map((heading, at) => columnOf(heading, at, setting.columns[at] ?? null, rows)) };
   }
 
-  /** The rows that are not brought in: row, field, reason, and the row as it was. */
-  async leftOut(id: number): Promise<{ headings: string[]; rows: (string | number)[][] }> {
+  /** The rows that are not brought in, in the columns of the file, each with why: to be mended and brought in again. */
+  async leftOut(id: number): Promise<{ headings: string[]; rows: string[][] }> {
     const { headings, setting, ...judged } = await this.judgedNow(id);
     const rows = judged.rows.filter((row) => row.verdict === 'bad' || row.verdict === 'undecided');
-    const fieldName = (problem: RowProblem): string =>
-      problem.field === null ? '' : (headings[setting.columns.indexOf(problem.field)] ?? problem.field);
+    const told = ({ field, reason }: RowProblem): string => {
+      const heading = field === null ? '' : (headings[setting.columns.indexOf(field)] ?? field);
+      return heading === '' ? reason : `${heading}: ${reason}`;
+    };
     return {
-      headings: ['Row', 'Field', 'Reason', ...headings],
-      rows: rows.map((row) => [
-        row.row,
-        row.problems.map(fieldName).filter(Boolean).join('; '),
-        row.problems.map((problem) => problem.reason).join(' ') || row.says,
-        ...row.cells,
+      headings: [...headings, WHY_LEFT_OUT],
+      rows: rows.map(({ row, cells, problems, says }) => [
+        ...headings.map((_, at) => cells[at] ?? ''),
+        // What stands beyond the columns is not lost.
+        [`Row ${row}.`, ...(problems.map(told).join(' ') || says).split('\n'), ...cells.slice(headings.length)].join(
+          ' ',
+        ),
       ]),
     };
   }
 
-  async begin(actor: Actor, id: number): Promise<number> {
+  async begin(actor: Actor, id: number, rehearsed = false): Promise<number> {
     const intake = await this.row(id);
     if (intake.state === 'posted') throw new Problem(409, 'posted', 'This file was already brought in.');
     refuseOpen((await laidOut(intake, this.sql)).questions);
-    return this.jobs.add(actor, postJob, {
-      title: `Bringing in ${intake.name}`,
+    return this.jobs.add(actor, rehearsed ? rehearseJob : postJob, {
+      title: `${rehearsed ? 'Rehearsing' : 'Bringing in'} ${intake.name}`,
       payload: { id },
       total: intake.row_total,
       link: `/intake/${id}`,
     });
   }
 
-  /** Brings the good rows in, all in one change set. A job that runs again finds the intake posted and writes nothing. */
-  private async post(job: RunningJob<{ id: number }>): Promise<string> {
+  /**
+   * Brings the good rows in, all in one change set; rehearsed, all of it is taken back. A job that runs again finds the
+   * intake posted and writes nothing.
+   */
+  private async post(job: RunningJob<{ id: number }>, rehearsed = false): Promise<string> {
     const { id } = job.payload;
     const intake = await this.row(id);
     const organization = await this.settings.organization();
     const { today } = await this.settings.calendar();
     let counts = countsOf([]);
-    const { result } = await this.changes.write(
-      job.actor,
-      { kind: 'intake', summary: () => `Brought in ${counted(counts.new + counts.known, 'row')} of ${intake.name}` },
-      async (tx) => {
-        const state = (await tx.lock(IntakeTable, [id])).get(id)?.['state'];
-        if (state !== 'open') return 'It was already brought in; nothing was written again.';
-        const { rows, questions } = await this.judge(id, tx.sql);
-        refuseOpen(questions);
-        counts = countsOf(rows);
-        const good = rows.filter(isGood);
-        if (good.length === 0)
-          throw new Problem(409, 'nothing-to-post', 'No row of this file can be brought in as it is read now.');
-        const books = {
-          ...{ currency: organization.currency, intakeId: id },
-          batchId: await newBatch(tx, 'intake', today, intake.name),
-          bookedOn: bookingDays(today, await lockClosedThrough(tx.sql)),
-        };
-        await writeRows(tx, rows, good, books, {
-          ...{ actor: job.actor, today, file: intake.name, progress: (done) => job.progress(done, rows.length) },
-        });
-        await tx.update(IntakeTable, id, { state: 'posted' });
-        return `${counted(good.length, 'row')}, ${counted(counts.newSupporters, 'new supporter')}, ${counted(counts.gifts, 'gift')}; ${rows.length - good.length} left out`;
-      },
-    );
-    return result;
+    const reason = {
+      kind: 'intake' as const,
+      summary: () => `Brought in ${counted(counts.new + counts.known, 'row')} of ${intake.name}`,
+    };
+    const work = async (tx: Transaction): Promise<string> => {
+      const state = (await tx.lock(IntakeTable, [id])).get(id)?.['state'];
+      if (state !== 'open') return 'It was already brought in; nothing was written again.';
+      const { rows, questions } = await this.judge(id, tx.sql);
+      refuseOpen(questions);
+      counts = countsOf(rows);
+      const good = rows.filter(isGood);
+      if (good.length === 0)
+        throw new Problem(409, 'nothing-to-post', 'No row of this file can be brought in as it is read now.');
+      const books = {
+        ...{ currency: organization.currency, intakeId: id },
+        batchId: await newBatch(tx, 'intake', today, intake.name),
+        bookedOn: bookingDays(today, await lockClosedThrough(tx.sql)),
+      };
+      await writeRows(tx, rows, good, books, {
+        ...{ actor: job.actor, today, file: intake.name, progress: (done) => job.progress(done, rows.length) },
+      });
+      const report = written(tx.changes);
+      await tx.update(IntakeTable, id, { state: 'posted', report });
+      const says = `${counted(good.length, 'row')}, ${counted(counts.newSupporters, 'new supporter')}, ${counted(counts.gifts, 'gift')}; ${rows.length - good.length} left out`;
+      return rehearsed ? `Rehearsed, nothing was kept: ${says}. ${report}` : says;
+    };
+    if (rehearsed) return this.changes.rehearse(job.actor, reason, work);
+    return (await this.changes.write(job.actor, reason, work)).result;
   }
 }
 

@@ -37,6 +37,13 @@ const post = async (id: unknown) => {
   if (body['error']) throw new Error(JSON.stringify(body['error']));
   return test.jobEnd(Number(body['jobId']));
 };
+const changed = async (intake: Record<string, unknown>, setting: object) => {
+  const { body } = await test.call('GET', `/intakes/${String(intake['id'])}`);
+  return test.call('PUT', `/intakes/${String(intake['id'])}`, {
+    version: body['version'],
+    setting: { ...(body['setting'] as object), ...setting },
+  });
+};
 const HEAD = 'First name,Last name,Email,Amount,Date,Transaction ID';
 
 describe('the giving portal’s export', () => {
@@ -170,13 +177,6 @@ describe('matching', () => {
 });
 
 describe('what a careful officer would want to be asked', () => {
-  const changed = async (intake: Record<string, unknown>, setting: object) => {
-    const { body } = await test.call('GET', `/intakes/${String(intake['id'])}`);
-    return test.call('PUT', `/intakes/${String(intake['id'])}`, {
-      version: body['version'],
-      setting: { ...(body['setting'] as object), ...setting },
-    });
-  };
   const refused = async (id: unknown) =>
     (await test.call('POST', `/intakes/${String(id)}/post`, {})).body['error'] as { code: string; message: string };
 
@@ -323,17 +323,32 @@ describe('columns', () => {
 });
 
 describe('rows left out', () => {
-  it('come back as CSV with row, field and reason, ready to be mended', async () => {
+  it('come back as CSV in the columns of the file, each with why, and can be brought in again once mended', async () => {
     const { id } = (
       await upload(`${HEAD}\nGood,Row,g@example.org,5,2026-11-01,\n"=cmd()",Bad,b@example.org,0,2026-02-30,\n`)
     ).body as unknown as { id: number };
     const { text } = await test.call('GET', `/intakes/${id}/left-out.csv`);
     const [heading, line, end] = text.replace(/^\uFEFF/, '').split('\r\n');
-    expect(heading).toBe(`Row,Field,Reason,${HEAD}`);
-    expect(line).toMatch(/^3,Amount; Date,/);
-    expect(line).toContain('zero');
-    expect(line).toContain(`'=cmd()`);
+    expect(heading).toBe(`${HEAD},Why it was left out`);
+    expect(line).toMatch(/^'=cmd\(\),Bad,b@example.org,0,2026-02-30,,/);
+    expect(line).toMatch(/Row 3. Amount: .*zero.* Date: /);
     expect(end).toBe('');
+    const again = (await upload(text.replace(',0,2026-02-30,', ',7,2026-02-28,'))).body;
+    expect(await preview(again['id'])).toMatchObject({ questions: [], counts: { new: 1, bad: 0, cents: 700 } });
+  });
+
+  it('can be mended here: what a cell is changed to is read in its place, and the file stays as it came', async () => {
+    const intake = (await upload(`${HEAD}\nMend,Me,mend@example.org,zero,2026-11-01,\n`)).body;
+    expect((await preview(intake['id'])).counts).toMatchObject({ bad: 1 });
+    await changed(intake, { edits: { '2:3': '12.50' } });
+    const { counts, items } = await preview(intake['id']);
+    expect(counts).toMatchObject({ new: 1, cents: 1250 });
+    expect(items[0]?.cells[3]).toBe('12.50');
+    const [stored] = await test.sql.rows<{ cells: string }>(
+      'SELECT cells FROM intake_row WHERE intake_id = ? AND row_no = 2',
+      [Number(intake['id'])],
+    );
+    expect(stored?.cells).toContain('zero');
   });
 });
 

@@ -1,7 +1,7 @@
 import type { IsoDate } from '@tallystick/core/dates';
 import { likeness } from '@tallystick/core/duplicates';
 import { giftNumber } from '@tallystick/core/gifts';
-import { changesOf, matchRow, NOBODY_BESIDES, recordOfDraft } from '@tallystick/core/intake';
+import { changesOf, keysOf, matchRow, NOBODY_BESIDES, recordOfDraft } from '@tallystick/core/intake';
 import type {
   DraftGift,
   Here,
@@ -13,8 +13,10 @@ import type {
   RecordChange,
   RowMatch,
 } from '@tallystick/core/intake';
-import { fold, supporterParts } from '@tallystick/core/names';
+import { displayName, fold, supporterParts } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
+import { relationFault } from '@tallystick/core/relations';
+import type { RelationKind } from '@tallystick/core/relations';
 import type { IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
 import { giftsByReference } from '../gifts/index.ts';
 import type { Sql } from '../platform/db.ts';
@@ -33,25 +35,138 @@ export interface JudgedRow extends Line {
 }
 
 /** What is decided for all rows of a file. */
-export type Rules = Pick<IntakeSetting, 'picks' | 'policies' | 'known' | 'strangers'> & { today: IsoDate };
+export type Rules = Pick<IntakeSetting, 'picks' | 'policies' | 'known' | 'strangers'> & {
+  today: IsoDate;
+  ties: readonly RelationKind[];
+};
 
-/** What becomes of every row: whose it is, and then what it changes of that record and of those before it. */
-export async function judgedRows(sql: Sql, lines: readonly Line[], rules: Rules): Promise<JudgedRow[]> {
-  const picked = Object.values(rules.picks).filter((pick) => typeof pick === 'number');
-  const [known, references] = await Promise.all([knownOf(sql, lines, picked), referencesOf(sql, lines)]);
-  const earlier = new Map<string, number>();
-  const rows: JudgedRow[] = [];
-  for (const [index, line] of lines.entries()) {
-    const pick = rules.picks[String(line.row)] ?? null;
-    rows.push(byRule({ ...judged(line, index, known, references, earlier, lines, pick), changes: [] }, rules));
-    if (index % AT_ONCE === AT_ONCE - 1) await othersTurn();
+/** What becomes of every row of a file; after another choice for a row only what that touches is judged again. */
+export class Judgement {
+  readonly rows: JudgedRow[] = [];
+  /** The rows that one choice may touch together: who bring the same reference, or may be the same new supporter. */
+  private readonly together = new Map<string, number[]>();
+  private readonly keys: string[][];
+  private picks: Rules['picks'] = {};
+
+  private constructor(
+    private readonly lines: readonly Line[],
+    private readonly known: Awaited<ReturnType<typeof knownOf>>,
+    private readonly references: ReadonlyMap<string, string>,
+    private readonly rules: Omit<Rules, 'picks'>,
+  ) {
+    this.keys = lines.map((line) => [
+      ...keysOf(line.draft),
+      ...giftsIn(line).flatMap(({ reference }) => (reference === '' ? [] : [`=${reference.toLowerCase()}`])),
+    ]);
+    for (const [index, keys] of this.keys.entries())
+      for (const key of keys) {
+        const group = this.together.get(key);
+        if (group) group.push(index);
+        else this.together.set(key, [index]);
+      }
   }
-  await compare(sql, rows, known, rules);
-  return rows;
+
+  static async of(sql: Sql, lines: readonly Line[], { picks, ...rules }: Rules): Promise<Judgement> {
+    const [known, references] = await Promise.all([knownOf(sql, lines, pickedIn(picks)), referencesOf(sql, lines)]);
+    const judgement = new Judgement(lines, known, references, rules);
+    await judgement.judge(sql, [...lines.keys()], picks);
+    return judgement;
+  }
+
+  /** Judges again what other choices touch. */
+  async choose(sql: Sql, picks: Rules['picks']): Promise<void> {
+    const changed = new Set(
+      [...new Set([...Object.keys(picks), ...Object.keys(this.picks)])].filter((row) => picks[row] !== this.picks[row]),
+    );
+    if (changed.size === 0) return;
+    const added = pickedIn(picks).filter((id) => this.known.byNumber(id) === null);
+    if (added.length > 0) this.known.add(await comparedOf(sql, added));
+    await this.judge(
+      sql,
+      this.touched(this.lines.flatMap(({ row }, at) => (changed.has(String(row)) ? [at] : []))),
+      picks,
+    );
+  }
+
+  /** The rows that are judged together with some, in their order. */
+  private touched(some: readonly number[]): number[] {
+    const found = new Set<number>();
+    const open = [...some];
+    for (let index = open.pop(); index !== undefined; index = open.pop()) {
+      if (found.has(index)) continue;
+      found.add(index);
+      for (const key of this.keys[index] ?? []) open.push(...(this.together.get(key) ?? []));
+    }
+    return [...found].sort((a, b) => a - b);
+  }
+
+  private async judge(sql: Sql, indexes: readonly number[], picks: Rules['picks']): Promise<void> {
+    this.picks = picks;
+    const owners = new Set<number>();
+    const note = (row: JudgedRow | undefined): void => {
+      if (row?.match?.kind === 'known') owners.add(row.match.id);
+    };
+    const earlier = new Map<string, number>();
+    const references = new Map<string, string>();
+    const taken = (reference: string): string | undefined =>
+      references.get(reference) ?? this.references.get(reference);
+    for (const [at, index] of indexes.entries()) {
+      const line = this.lines[index];
+      if (!line) continue;
+      note(this.rows[index]);
+      const pick = picks[String(line.row)] ?? null;
+      const fate = withTie(
+        this.rules.ties,
+        this.known,
+        judged(line, index, this.known, { taken, references }, earlier, this.lines, pick),
+      );
+      const row = byRule({ ...fate, changes: [] }, this.rules);
+      note(row);
+      this.rows[index] = row;
+      if (at % AT_ONCE === AT_ONCE - 1) await othersTurn();
+    }
+    const all = indexes.length === this.lines.length;
+    const also = all
+      ? []
+      : this.rows.flatMap(({ match }, index) => (match?.kind === 'known' && owners.has(match.id) ? [index] : []));
+    await this.compare(sql, all ? indexes : [...new Set([...indexes, ...also])].sort((a, b) => a - b));
+  }
+
+  /** Finds what each of the rows changes, in the order of the file; all rows of a supporter are among them. */
+  private async compare(sql: Sql, indexes: readonly number[]): Promise<void> {
+    const { policies, today } = this.rules;
+    const ids = indexes.flatMap((index) => {
+      const { match, verdict } = this.rows[index] ?? {};
+      return match?.kind === 'known' && verdict === 'known' ? [match.id] : [];
+    });
+    const records = await keptRecords(sql, [...new Set(ids)], today);
+    const fresh = new Map<number, KeptRecord>();
+    for (const [at, index] of indexes.entries()) {
+      const row = this.rows[index];
+      if (!row?.match || !isGood(row)) continue;
+      const { match, draft, details } = row;
+      const besides = besidesOf(row, this.known);
+      if (match.kind === 'known') {
+        const record = records.get(match.id);
+        row.changes = record ? changesOf(details, draft.own, record, policies, besides) : [];
+      } else {
+        const first = match.kind === 'earlier' ? match.row : index;
+        const record = fresh.get(first) ?? recordOfDraft(draft);
+        fresh.set(first, record);
+        row.changes = changesOf(details, draft.own, record, OF_NEW, besides);
+      }
+      if (at % AT_ONCE === AT_ONCE - 1) await othersTurn();
+    }
+  }
 }
 
+const pickedIn = (picks: Rules['picks']): number[] => Object.values(picks).filter((pick) => typeof pick === 'number');
+
+/** A row changes what an earlier one of the same new supporter brought only where that is missing. */
+const OF_NEW: Policies = { all: 'fill' };
+
 /** A row whose supporter is here, or is not, may be left out by what is decided for all of them. */
-function byRule(row: JudgedRow, { known, strangers }: Rules): JudgedRow {
+function byRule(row: JudgedRow, { known, strangers }: Omit<Rules, 'picks'>): JudgedRow {
   if (row.match?.kind === 'known' && known === 'skip')
     return { ...row, verdict: 'skipped', says: `Left out, since they are here: ${row.says}` };
   if ((row.match?.kind === 'new' || row.match?.kind === 'earlier') && strangers === 'skip')
@@ -59,37 +174,12 @@ function byRule(row: JudgedRow, { known, strangers }: Rules): JudgedRow {
   return row;
 }
 
-/** A row changes what an earlier one of the same new supporter brought only where that is missing. */
-const OF_NEW: Policies = { all: 'fill' };
-
-/** Finds what each row changes, in the order of the file. */
-async function compare(sql: Sql, rows: JudgedRow[], known: Known, { policies, today }: Rules): Promise<void> {
-  const ids = rows.flatMap(({ match, verdict }) => (match?.kind === 'known' && verdict === 'known' ? [match.id] : []));
-  const records = await keptRecords(sql, [...new Set(ids)], today);
-  const fresh = new Map<number, KeptRecord>();
-  for (const [index, row] of rows.entries()) {
-    const { match, draft, details } = row;
-    if (!match || !isGood(row)) continue;
-    const besides = besidesOf(row, known);
-    if (match.kind === 'known') {
-      const record = records.get(match.id);
-      if (record) row.changes = changesOf(details, draft.own, record, policies, besides);
-    } else {
-      const first = match.kind === 'earlier' ? match.row : index;
-      const record = fresh.get(first) ?? recordOfDraft(draft);
-      fresh.set(first, record);
-      row.changes = changesOf(details, draft.own, record, OF_NEW, besides);
-    }
-    if (index % AT_ONCE === AT_ONCE - 1) await othersTurn();
-  }
-}
-
 /** As alike as a same name with a same address, telephone or e-mail. */
 const SURELY = 80;
 
 /** The spouse and the employer that a row names, where they are here. */
-function besidesOf({ draft, details: { spouse, employer } }: JudgedRow, known: Known): NamedBesides {
-  if (!spouse && !employer) return NOBODY_BESIDES;
+function besidesOf({ draft, details: { spouse, employer, tie } }: JudgedRow, known: Known): NamedBesides {
+  if (!spouse && !employer && !tie) return NOBODY_BESIDES;
   const { email, phone, street, postal, city } = draft;
   const mates = (spouse ? known.byName(spouse.name) : []).filter(
     (one) =>
@@ -102,14 +192,22 @@ function besidesOf({ draft, details: { spouse, employer } }: JudgedRow, known: K
   const firms = employer
     ? known.byName(firmOf(employer.name)).filter(({ organization }) => fold(organization) === fold(employer.name))
     : [];
-  return { spouse: only(mates), employer: only(firms) };
+  const other = tie ? known.byNumber(tie.other) : null;
+  return {
+    ...{ spouse: only(mates), employer: only(firms) },
+    other: other?.state === 'active' ? `${other.name} ${supporterNumber(other.id)}` : null,
+  };
 }
 
 const only = (found: readonly Here[]): number | null => (found.length === 1 ? (found[0]?.id ?? null) : null);
 const firmOf = (organization: string): NameParts => supporterParts({ kind: 'organization', organization });
 
 /** The supporters that rows may belong to: by the numbers, e-mails and names that they bring. */
-async function knownOf(sql: Sql, lines: readonly Line[], picked: readonly number[]): Promise<Known> {
+async function knownOf(
+  sql: Sql,
+  lines: readonly Line[],
+  picked: readonly number[],
+): Promise<Known & { add: (more: readonly Here[]) => void }> {
   const drafts = lines.map(({ draft }) => draft);
   const besides = lines.flatMap(({ details: { spouse, employer } }) => [
     ...(spouse ? [spouse.name] : []),
@@ -122,9 +220,9 @@ async function knownOf(sql: Sql, lines: readonly Line[], picked: readonly number
   const names = [...strangers.map(({ name }) => name), ...besides];
   const lasts = [...new Set(names.flatMap((name) => surnameOf(name) || []))];
   const namesakes = await namesBySorting(sql, lasts);
-  const numbers = drafts.flatMap((draft) => draft.supporterId ?? []);
+  const numbers = lines.flatMap(({ draft, details }) => [draft.supporterId ?? [], details.tie?.other ?? []].flat());
   const ids = new Set([...numbers, ...picked, ...mates.map(({ id }) => id), ...namesakes.map(({ id }) => id)]);
-  const here = new Map((await comparedOf(sql, [...ids])).map((one) => [one.id, one]));
+  const here = new Map<number, Here>((await comparedOf(sql, [...ids])).map((one) => [one.id, one]));
   const group = <T extends { id: number }>(all: readonly T[], keyOf: (one: T) => string): Map<string, Here[]> => {
     const groups = new Map<string, Here[]>();
     for (const one of all) {
@@ -136,6 +234,7 @@ async function knownOf(sql: Sql, lines: readonly Line[], picked: readonly number
   const byEmail = group(mates, ({ address }) => address);
   const byName = group(namesakes, surnameOf);
   return {
+    add: (more) => more.forEach((one) => here.set(one.id, one)),
     byNumber: (number) => here.get(number) ?? null,
     byEmail: (email) => byEmail.get(email) ?? [],
     byName: (name) => byName.get(surnameOf(name)) ?? [],
@@ -161,6 +260,28 @@ export const giftsIn = ({ draft, details }: Pick<Line, 'draft' | 'details'>): Dr
   ...details.gifts,
 ];
 
+/** A row that can be brought in, unless something is wrong with the other one of its tie. */
+function withTie(kinds: readonly RelationKind[], known: Known, fate: Fate): Fate {
+  const { tie } = fate.details;
+  if (!tie || (fate.verdict !== 'known' && fate.verdict !== 'new')) return fate;
+  const number = supporterNumber(tie.other);
+  const bad = (reason: string): Fate => ({
+    ...{ ...fate, match: null, verdict: 'bad', says: reason },
+    problems: [{ field: 'tieOther', value: number, reason }],
+  });
+  const other = known.byNumber(tie.other);
+  if (!other || other.state === 'erased') return bad(`No supporter has the number ${number}.`);
+  if (other.state !== 'active') return bad(`${number} is in the trash; bring it back from there first.`);
+  const id = fate.match?.kind === 'known' ? fate.match.id : 0;
+  const own = { id, kind: fate.draft.name.kind, name: displayName(fate.draft.name) };
+  const one = (id > 0 && known.byNumber(id)) || own;
+  const kind = kinds.find((each) => each.id === tie.kind);
+  const fault = kind
+    ? relationFault(kind, ...(tie.first ? ([one, other] as const) : ([other, one] as const)), [])
+    : null;
+  return fault === null ? fate : bad(fault);
+}
+
 type Fate = Omit<JudgedRow, 'changes'>;
 
 /** What becomes of one row, given all that is known and the rows before it. */
@@ -168,7 +289,7 @@ function judged(
   line: Line,
   index: number,
   known: Known,
-  references: Map<string, string>,
+  { taken, references }: { taken: (reference: string) => string | undefined; references: Map<string, string> },
   earlier: Map<string, number>,
   all: readonly { row: number }[],
   pick: Choice | null,
@@ -177,10 +298,10 @@ function judged(
   if (line.problems.length > 0)
     return { ...line, match: null, verdict: 'bad', says: line.problems.map((problem) => problem.reason).join(' ') };
   const gifts = giftsIn(line).filter(({ reference }) => reference !== '');
-  const here = gifts.filter(({ reference }) => references.has(reference.toLowerCase()));
+  const here = gifts.filter(({ reference }) => taken(reference.toLowerCase()) !== undefined);
   const [already] = here;
   if (already) {
-    const says = `The gift ${already.reference} is ${references.get(already.reference.toLowerCase()) ?? ''}`;
+    const says = `The gift ${already.reference} is ${taken(already.reference.toLowerCase()) ?? ''}`;
     if (here.length === giftsIn(line).length) return { ...line, match: null, verdict: 'already', says };
     const reason = `${says}; the other gifts of the row are not.`;
     const problems = [{ field: 'reference' as const, value: already.reference, reason }];

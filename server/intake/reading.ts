@@ -20,6 +20,7 @@ import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
+import { tieKinds } from '../supporters/index.ts';
 import { AMONG_ROWS, cellsReader, firstRowOf, headingsIn, settingOf, toldReadings } from './cells.ts';
 import type { IntakeRecord } from './intake.entity.ts';
 
@@ -67,7 +68,15 @@ export async function laidOut(intake: IntakeRecord, sql: Sql): Promise<LaidOut> 
     [intake.id, firstRowOf(setting)],
   );
   const read = cellsReader(intake);
-  const cellsOf = stored.map(({ cells }) => read(cells));
+  const edited = editsIn(setting);
+  const cellsOf = stored.map(({ row_no: row, cells: text }) => {
+    const cells = read(text);
+    for (const [at, value] of edited.get(row) ?? []) {
+      while (cells.length < at) cells.push('');
+      cells[at] = value;
+    }
+    return cells;
+  });
   const readings = toldReadings(intake, stored);
   const headings = await headingsOf(intake, sql);
   const above = setting.startRow - 1;
@@ -84,6 +93,16 @@ export async function laidOut(intake: IntakeRecord, sql: Sql): Promise<LaidOut> 
   };
 }
 
+/** What cells were changed to, by row. */
+function editsIn({ edits }: IntakeSetting): Map<number, [column: number, value: string][]> {
+  const found = new Map<number, [number, string][]>();
+  for (const [key, value] of Object.entries(edits)) {
+    const [row = 0, column = 0] = key.split(':').map(Number);
+    found.set(row, [...(found.get(row) ?? []), [column, value]]);
+  }
+  return found;
+}
+
 /** What rows are read by besides the setting of the file. */
 export async function rowSettingOf(
   { setting, dates }: Pick<LaidOut, 'setting' | 'dates'>,
@@ -95,11 +114,11 @@ export async function rowSettingOf(
   if (!fund || fund.closed)
     throw new Problem(400, 'fund-closed', 'The fund chosen for gifts without one is closed; choose another.');
   const { today } = await settings.calendar();
-  const [own, ownOfGifts] = await Promise.all([fieldsIn(sql, 'supporter'), fieldsIn(sql, 'gift')]);
+  const [own, ownOfGifts, ties] = await Promise.all([fieldsIn(sql, 'supporter'), fieldsIn(sql, 'gift'), tieKinds(sql)]);
   const { country: home, currency } = await settings.organization();
   return {
     ...{ decimal: setting.decimal, dateOrder: dates.order, currency, today, home },
-    ...{ fund, method: 'card', funds, campaigns, appeals, own, ownOfGifts },
+    ...{ fund, method: 'card', funds, campaigns, appeals, own, ownOfGifts, ties },
   };
 }
 
@@ -115,7 +134,7 @@ export async function linesOf({ setting, lines }: LaidOut, rowSetting: RowSettin
   for (const { row, cells } of lines) {
     const clean = careFor(cells);
     const { draft, problems, warnings } = readRow(columns, clean, rowSetting);
-    const more = readDetails(columns, clean, rowSetting, labels);
+    const more = readDetails(draft, columns, clean, rowSetting, labels);
     read.push({
       ...{ row, cells, read: clean, draft: { ...draft, labels }, details: more.details },
       // What several gifts share is told once.

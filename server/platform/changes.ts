@@ -110,7 +110,17 @@ export class Changes {
     }
   }
 
-  private async attempt<T>(actor: Actor, reason: Reason, work: (tx: Transaction) => Promise<T>): Promise<Committed<T>> {
+  /** Does all that `write` does, guards and all, and takes it back: nothing of it is kept. */
+  async rehearse<T>(actor: Actor, reason: Reason, work: (tx: Transaction) => Promise<T>): Promise<T> {
+    return (await this.attempt(actor, reason, work, false)).result;
+  }
+
+  private async attempt<T>(
+    actor: Actor,
+    reason: Reason,
+    work: (tx: Transaction) => Promise<T>,
+    keep = true,
+  ): Promise<Committed<T>> {
     const runner = this.source.createQueryRunner();
     try {
       await runner.startTransaction('READ COMMITTED');
@@ -119,8 +129,8 @@ export class Changes {
       let revision: number | null = null;
       if (tx.changes.length > 0 || reason.evenWithoutRows || reason.key)
         revision = await this.record(tx, actor, reason, result);
-      await runner.commitTransaction();
-      return { revision, result };
+      await (keep ? runner.commitTransaction() : runner.rollbackTransaction());
+      return { revision: keep ? revision : null, result };
     } catch (error) {
       await runner.rollbackTransaction().catch(() => undefined);
       throw error;

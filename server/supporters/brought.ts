@@ -1,6 +1,7 @@
 import { addressOn, wayOn } from '@tallystick/core/contact';
 import { addDays } from '@tallystick/core/dates';
 import type { IsoDate } from '@tallystick/core/dates';
+import { tieKey } from '@tallystick/core/intake';
 import type { ChangeAct, KeptRecord } from '@tallystick/core/intake';
 import { displayName, sortName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
@@ -49,8 +50,7 @@ export async function keptRecords(sql: Sql, ids: readonly number[], today: IsoDa
         addresses: bestFirst(has?.addresses ?? [], (some) => addressOn(some, today)),
         wishes: new Map((wishes.get(row.id) ?? []).map((wish) => [wish.kind, wish.happened_on])),
         own: new Map((own.get(row.id) ?? []).map(({ field, value }) => [field, value])),
-        spouses: (ties.get(row.id) ?? []).filter(({ code }) => code === 'spouse').map(displayName),
-        employers: (ties.get(row.id) ?? []).filter(({ code }) => code === 'employer').map(displayName),
+        ...tiedTo(ties.get(row.id) ?? []),
       });
     }
   }
@@ -68,19 +68,40 @@ function bestFirst<T extends { id: number }>(
     .sort((a, b) => Number(b.id === best?.id) - Number(a.id === best?.id));
 }
 
+/** Ties as rows of a file are held against them; an employer stands first in its tie. */
+const tiedTo = (ties: readonly TiedName[]): Pick<KeptRecord, 'spouses' | 'employers' | 'ties'> => ({
+  spouses: ties.filter(({ code }) => code === 'spouse').map(displayName),
+  employers: ties.filter(({ code, first_end: first }) => code === 'employer' && first === 0).map(displayName),
+  ties: new Set(
+    ties.flatMap(({ kind_id: kind, first_end: first, other, even }) => [
+      tieKey({ kind, first: first === 1, other }),
+      // Of spouses and friends either may stand first.
+      ...(even === 1 ? [tieKey({ kind, first: first === 0, other })] : []),
+    ]),
+  ),
+});
+
 const byEnd = (ties: readonly TiedName[]): Map<number, TiedName[]> =>
   bySupporter(ties.map((tie) => ({ ...tie, supporter_id: tie.of })));
 
-type TiedName = NameParts & { of: number; code: string };
+type TiedName = NameParts & {
+  of: number;
+  code: string | null;
+  kind_id: number;
+  first_end: number;
+  even: number;
+  other: number;
+};
 
-/** Spouses and employers of supporters, as they are tied on a day. */
+/** The ties of supporters, as they are on a day. */
 const tiesOf = (sql: Sql, ids: readonly number[], today: IsoDate): Promise<TiedName[]> =>
   // relation_from (supporter_id), relation_to (other_id)
   sql.rows<TiedName>(
     ['supporter_id', 'other_id']
       .map(
-        (mine, at) => `SELECT r.${mine} AS of, k.code, ${nameColumns('s')} FROM relation r
-          JOIN relation_kind k ON k.id = r.kind_id AND k.code IN (${at === 0 ? `'spouse'` : `'spouse', 'employer'`})
+        (mine, at) => `SELECT r.${mine} AS of, k.code, k.id AS kind_id, ${at === 0 ? 1 : 0} AS first_end,
+            k.name = k.back AS even, s.id AS other,
+            ${nameColumns('s')} FROM relation r JOIN relation_kind k ON k.id = r.kind_id
           JOIN supporter s ON s.id = r.${at === 0 ? 'other_id' : 'supporter_id'} AND s.state = 'active'
           WHERE r.${mine} IN (?) AND (r.until IS NULL OR r.until > ?)`,
       )
@@ -116,18 +137,30 @@ export async function bringChanges(
     })),
   );
   const moved = of('address');
+  for (const { act } of of('returned'))
+    await tx.rewrite(WAYS.address, [act.address], { bad_on: today, bad_reason: act.reason });
   for (const { act } of moved)
-    if (act.ends !== null) await tx.rewrite(WAYS.address, [act.ends], { valid_to: yesterday, preferred: 0 });
+    if (act.ends !== null)
+      await tx.rewrite(WAYS.address, [act.ends], {
+        ...{ valid_to: act.from === null ? yesterday : addDays(act.from, -1), preferred: 0 },
+      });
   await bringWays(
     tx,
     WAYS.address,
-    moved.map(({ supporterId, act: { address, preferred } }) => ({
-      ...{ supporterId, preferred, row: { ...address } },
+    moved.map(({ supporterId, act: { address, preferred, from } }) => ({
+      ...{ supporterId, preferred, row: { ...address, valid_from: from } },
     })),
   );
   await bringWishes(tx, actor, [...of('wish'), ...of('no-wish')], { today, source });
   await bringOwn(tx, of('own'));
   await bringTies(tx, [...of('spouse'), ...of('employer')]);
+  const firm = { role: '', note: '', since: null, until: null };
+  await tx.insertAll(
+    RelationTable,
+    of('tie').map(({ supporterId, act: { kind, first, other } }) => ({
+      ...{ supporter_id: first ? supporterId : other, other_id: first ? other : supporterId, kind_id: kind, ...firm },
+    })),
+  );
 }
 
 async function bringNames(
@@ -149,7 +182,7 @@ async function bringNames(
 async function bringWays(
   tx: Transaction,
   table: AnyTable,
-  ways: readonly { supporterId: number; preferred: boolean; row: Readonly<Record<string, string>> }[],
+  ways: readonly { supporterId: number; preferred: boolean; row: Readonly<Record<string, string | null>> }[],
 ): Promise<void> {
   const over = [...new Set(ways.filter(({ preferred }) => preferred).map(({ supporterId }) => supporterId))];
   for (const slice of chunks(over, 2000)) {

@@ -9,7 +9,7 @@ export { SupporterLists } from './lists.ts';
 export { NoteTable } from './notes.ts';
 export { addTags, contactRows, noteBounce, requireActive, supporterRow, syncWishes, tagIds } from './record.ts';
 export { REFUSERS, RefusalTable, refuseMailbox } from './refusals.ts';
-export { RelationTable } from './relations.ts';
+export { RelationTable, tieKinds } from './relations.ts';
 export { Supporters } from './supporters.service.ts';
 export { Addressing } from './addressing.ts';
 export { exportFile, withHeld } from './files.ts';

@@ -74,6 +74,10 @@ const kindOf = (row: KindRecord): RelationKind => ({
   to: listed(row.to_kinds),
   lineal: row.lineal === 1,
 });
+/** Every kind of tie. */
+export const tieKinds = async (sql: Sql): Promise<RelationKind[]> =>
+  (await sql.rows<KindRecord>('SELECT * FROM relation_kind ORDER BY name')).map(kindOf);
+
 const MOST_IN_PICTURE = 40;
 const RINGS = 2;
 

@@ -5,6 +5,7 @@ import { Choice, optionsOf } from '../ui/choice/index.tsx';
 import type { Option } from '../ui/choice/index.tsx';
 import { Field, Input } from '../ui/controls.tsx';
 import { useChoices } from '../ui/useChoices.ts';
+import { Recipes } from './Recipes.tsx';
 import type { SetSetting } from './useSetting.ts';
 
 export const ORDERS = { mdy: 'month first', dmy: 'day first' } as const;
@@ -54,7 +55,8 @@ export function HowRead(props: {
   };
   return (
     <div className="min-h-0 flex-1 overflow-auto px-5 pb-6">
-      <h2 className="mt-3 font-serif text-[17px]">How the file is read</h2>
+      {!readOnly && <Recipes {...{ intake, setting, set }} />}
+      <h2 className="mt-5 font-serif text-[17px]">How the file is read</h2>
       <div className="mt-1 flex flex-wrap gap-x-4 gap-y-2">
         {intake.format !== 'cards' && intake.format !== 'objects' && (
           <>

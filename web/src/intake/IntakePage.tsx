@@ -4,7 +4,15 @@ import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { undoChange } from '@tallystick/contract/changes';
-import { badRowsCsv, deleteIntake, getIntake, postIntake, previewIntake, VERDICTS } from '@tallystick/contract/intake';
+import {
+  badRowsCsv,
+  deleteIntake,
+  getIntake,
+  postIntake,
+  previewIntake,
+  rehearseIntake,
+  VERDICTS,
+} from '@tallystick/contract/intake';
 import type { Intake } from '@tallystick/contract/intake';
 import { pluralOf } from '@tallystick/core/words';
 import { ask, call, keyOf, linkTo, messageOf, runningJobs } from '../ui/api.ts';
@@ -18,6 +26,7 @@ import { TabPanel, Tabs } from '../ui/tabs.tsx';
 import { ColumnsEditor, usePlaces } from './ColumnsEditor.tsx';
 import { HowRead } from './HowRead.tsx';
 import { Questions } from './Questions.tsx';
+import { RecipeLine } from './Recipes.tsx';
 import { rowColumns, VERDICT_WORDS } from './rowColumns.tsx';
 import { useSetting } from './useSetting.ts';
 
@@ -60,6 +69,11 @@ function OneIntake({ intake }: { intake: Intake }) {
     mutationFn: () => call(postIntake, { params: { id: intake.id } }),
     onError: (error) => toast.error(messageOf(error)),
   });
+  const rehearse = useMutation({
+    mutationFn: () => call(rehearseIntake, { params: { id: intake.id } }),
+    onError: (error) => toast.error(messageOf(error)),
+  });
+  const rehearsed = jobs.findLast((job) => job.link === `/intake/${intake.id}` && job.title.startsWith('Rehearsing'));
   const undo = useMutation({
     mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
     onSuccess: ({ rows }) => {
@@ -76,8 +90,7 @@ function OneIntake({ intake }: { intake: Intake }) {
   };
   const open = list.first?.questions ?? [];
   const says = list.first?.dates.says;
-  const toDecide = (counts?.undecided ?? 0) + (counts?.look ?? 0) + Object.keys(setting.picks).length > 0;
-  const decides = !posted && mayBring && toDecide;
+  const decides = !posted && mayBring;
   const decide = useMemo(() => (decides ? { setting, set } : null), [decides, setting, set]);
   const { labelOf } = usePlaces();
   const columns = useMemo(() => rowColumns(intake, decide, labelOf), [intake, decide, labelOf]);
@@ -109,6 +122,14 @@ function OneIntake({ intake }: { intake: Intake }) {
         {!posted && mayDelete && (
           <Button look="danger" disabled={away.isPending || running} onClick={() => away.mutate(intake.id)}>
             Throw the file away
+          </Button>
+        )}
+        {!posted && mayBring && (
+          <Button
+            disabled={good === 0 || open.length > 0 || rehearse.isPending || running}
+            onClick={() => rehearse.mutate()}
+          >
+            Rehearse
           </Button>
         )}
         {!posted && mayBring && (
@@ -145,6 +166,8 @@ function OneIntake({ intake }: { intake: Intake }) {
               on={() => show('differs')}
             />
           )}
+          <RecipeLine {...{ intake, setting }} set={mayBring ? set : null} />
+          {rehearsed?.message && <span className="block">{rehearsed.message}</span>}
           {remarks.length > 0 && <span className="block text-faded">{remarks.join(' ')}</span>}
           {says && open.length === 0 && <span className="block text-faded">Dates: {says}</span>}
           {counts.look > 0 && (

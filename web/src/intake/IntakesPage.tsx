@@ -43,7 +43,14 @@ export default function IntakesPage() {
   return (
     <ListPage
       title="Intake"
-      facts="Files of people and gifts. Nothing is written until you say so, and all of it can be undone."
+      facts={
+        <>
+          Nothing is written until you say so, and all of it can be undone.{' '}
+          <Link className="text-slate hover:underline" to="/intake/guide">
+            What a file may hold
+          </Link>
+        </>
+      }
       acts={pick}
       above={above}
       name="intakes"

@@ -6,6 +6,7 @@ import type { WebArea } from '../ui/area.ts';
 export const intakeArea: WebArea = {
   routes: [
     { path: 'intake', load: () => import('./IntakesPage.tsx') },
+    { path: 'intake/guide', load: () => import('./GuidePage.tsx') },
     { path: 'intake/:id', load: () => import('./IntakePage.tsx') },
   ],
   places: [{ name: 'Intake', path: '/intake', in: 'strip' }],

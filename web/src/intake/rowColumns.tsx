@@ -4,6 +4,7 @@ import type { IntakeColumn } from '@tallystick/core/intake';
 import { StateWord } from '../ui/controls.tsx';
 import type { Column } from '../ui/table/columns.ts';
 import { Decide } from './Decide.tsx';
+import { Mend } from './Mend.tsx';
 import type { SetSetting } from './useSetting.ts';
 
 type Verdict = IntakeRow['verdict'];
@@ -48,7 +49,17 @@ export function rowColumns(
     },
     { id: 'changes', title: 'Changes of the record', width: 300, cell: (row) => <Changes {...{ row, labelOf }} /> },
     ...(decide
-      ? [{ id: 'choice', title: 'You choose', width: 120, cell: (row: IntakeRow) => <Decide row={row} {...decide} /> }]
+      ? [
+          {
+            ...{ id: 'choice', title: 'You choose', width: 150 },
+            cell: (row: IntakeRow) => (
+              <span className="flex gap-3">
+                <Decide row={row} {...decide} />
+                <Mend {...{ intake, row }} {...decide} />
+              </span>
+            ),
+          },
+        ]
       : []),
     ...intake.headings.map((heading, index): Column<IntakeRow> => {
       const field = intake.setting.columns[index] ?? null;

@@ -5,19 +5,20 @@ import { changeIntake } from '@tallystick/contract/intake';
 import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
 import { call, messageOf } from '../ui/api.ts';
 
-export type SetSetting = (change: Partial<IntakeSetting>) => void;
+/** Changes how an intake is read; `recipeId` is the recipe that the change comes from, where it does. */
+export type SetSetting = (change: Partial<IntakeSetting>, recipeId?: number) => void;
 
 /**
  * How an intake is read, and how to change that: what is chosen shows at once and is saved in order, one change after
  * the other, so that nobody waits for the one before.
  */
 export function useSetting(intake: Intake): [IntakeSetting, SetSetting] {
-  const [wanted, setWanted] = useState<IntakeSetting | null>(null);
+  const [wanted, setWanted] = useState<Wanted | null>(null);
   /** What was sent last, over which version. */
-  const sent = useRef<{ wanted: IntakeSetting; over: number } | null>(null);
+  const sent = useRef<{ wanted: Wanted; over: number } | null>(null);
   const { mutate, isPending } = useMutation({
-    mutationFn: (setting: IntakeSetting) =>
-      call(changeIntake, { params: { id: intake.id }, body: { version: intake.version, setting } }),
+    mutationFn: (change: Wanted) =>
+      call(changeIntake, { params: { id: intake.id }, body: { version: intake.version, ...change } }),
     onSuccess: ({ revision }) => {
       if (revision === null) forget();
     },
@@ -39,6 +40,15 @@ export function useSetting(intake: Intake): [IntakeSetting, SetSetting] {
     mutate(wanted);
   });
   useEffect(() => next(), [wanted, isPending, intake.version]);
-  const setting = wanted ?? intake.setting;
-  return [setting, (change) => setWanted({ ...setting, ...change })];
+  const setting = wanted?.setting ?? intake.setting;
+  return [
+    setting,
+    (change, recipeId) =>
+      setWanted({ setting: { ...setting, ...change }, ...(recipeId === undefined ? {} : { recipeId }) }),
+  ];
+}
+
+interface Wanted {
+  setting: IntakeSetting;
+  recipeId?: number;
 }

@@ -1,0 +1,45 @@
+import { describe, expect, it } from 'vitest';
+import { byRecipe, nearestRecipe, recipeDiffers, recipeFor, recipeOf } from './index.ts';
+import type { RecipeSetting } from './index.ts';
+
+const SETTING: RecipeSetting = {
+  ...{ columns: ['last', 'amount', null], decimal: ',', dateOrder: 'dmy', fundId: 3, leaveRest: true },
+  ...{ care: { 0: { names: true } }, same: { tag: 'gala' }, policies: { all: 'file' }, known: 'use', strangers: 'add' },
+};
+const PLAIN: RecipeSetting & { picks: object } = {
+  ...{ columns: [null, null], decimal: '.', dateOrder: null, fundId: 1, leaveRest: false, picks: { 2: 'skip' } },
+  ...{ care: {}, same: {}, policies: { all: 'fill' }, known: 'use', strangers: 'add' },
+};
+const recipe = recipeOf(['Last name', 'Paid', 'Seat'], SETTING);
+
+describe('a recipe', () => {
+  it('reads the next file the same way, whatever the order of its columns and the letters of its headings', () =>
+    expect(byRecipe(recipe, ['seat', 'PAID', 'last_name'], PLAIN)).toEqual({
+      ...SETTING,
+      ...{ columns: [null, 'amount', 'last'], care: { 2: { names: true } }, picks: { 2: 'skip' } },
+    }));
+
+  it('says what is otherwise, and leaves nothing out that it does not know', () => {
+    const headings = ['Last name', 'Seat', 'Table'];
+    expect(recipeDiffers(recipe, headings)).toEqual({ fresh: ['Table'], missing: ['Paid'] });
+    expect(byRecipe(recipe, headings, PLAIN)).toMatchObject({ columns: ['last', null, null], leaveRest: false });
+  });
+
+  it('is taken for a file with its very columns, and offered for one with most of them', () => {
+    const all = [{ name: 'Gala', recipe }];
+    expect(recipeFor(all, ['Last name', 'Paid', 'Seat'])?.name).toBe('Gala');
+    expect(recipeFor(all, ['Last name', 'Paid'])).toBeNull();
+    expect(recipeFor(all, ['Last name', 'Paid', 'Seat', 'Table'])).toBeNull();
+    expect(nearestRecipe(all, ['Last name', 'Paid', 'Table'])?.name).toBe('Gala');
+    expect(nearestRecipe(all, ['Last name', 'Sum', 'Table'])).toBeNull();
+    expect(nearestRecipe([], ['Last name'])).toBeNull();
+  });
+
+  it('knows columns of one heading apart by their order', () => {
+    const twice = recipeOf(['Phone', 'Phone'], { ...SETTING, columns: ['phone', 'phone:2'], care: {} });
+    expect(byRecipe(twice, ['Phone', 'Phone'], PLAIN).columns).toEqual(['phone', 'phone:2']);
+    expect(recipeDiffers(twice, ['Phone'])).toEqual({ fresh: [], missing: ['Phone'] });
+  });
+
+  it('comes through JSON whole', () => expect(JSON.parse(JSON.stringify(recipe))).toEqual(recipe));
+});

@@ -1,0 +1,112 @@
+import { fold } from '../names/index.ts';
+import type { Care } from './care.ts';
+import type { IntakeColumn } from './fields.ts';
+import type { Policies } from './merge.ts';
+
+/* How files from one source are read, by the headings of their columns, so that the next one is read the same way. */
+
+/** What of a setting is kept in a recipe; choices for single rows are of one file alone. */
+export interface RecipeSetting {
+  columns: readonly (IntakeColumn | null)[];
+  decimal: '.' | ',';
+  dateOrder: 'mdy' | 'dmy' | null;
+  fundId: number;
+  care: Readonly<Record<string, Care>>;
+  same: Readonly<Record<string, string>>;
+  policies: Policies;
+  known: 'use' | 'skip';
+  strangers: 'add' | 'skip';
+  leaveRest: boolean;
+}
+
+/** A column of a recipe: what stands over it, where it goes, and what is done to it first. */
+export interface RecipeColumn {
+  heading: string;
+  to: IntakeColumn | null;
+  care: Care;
+}
+
+export interface Recipe extends Omit<RecipeSetting, 'columns' | 'care'> {
+  columns: readonly RecipeColumn[];
+}
+
+/** What a file has otherwise than the files that a recipe was made for: columns that it has besides, and that it lacks. */
+export interface RecipeDiffers {
+  fresh: string[];
+  missing: string[];
+}
+
+const keyOf = (heading: string): string =>
+  fold(heading)
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
+
+/** A recipe of how a file is read now. */
+export function recipeOf(headings: readonly string[], setting: RecipeSetting): Recipe {
+  const { decimal, dateOrder, fundId, same, policies, known, strangers, leaveRest } = setting;
+  return {
+    columns: headings.map((heading, at) => ({
+      ...{ heading, to: setting.columns[at] ?? null, care: setting.care[String(at)] ?? {} },
+    })),
+    ...{ decimal, dateOrder, fundId, same, policies, known, strangers, leaveRest },
+  };
+}
+
+/** The columns of a recipe for each heading of a file: of headings that stand several times each in its turn. */
+function matched(recipe: Recipe, headings: readonly string[]): (RecipeColumn | null)[] {
+  const left = new Map<string, RecipeColumn[]>();
+  for (const column of recipe.columns)
+    left.set(keyOf(column.heading), [...(left.get(keyOf(column.heading)) ?? []), column]);
+  return headings.map((heading) => left.get(keyOf(heading))?.shift() ?? null);
+}
+
+/** What a file has otherwise than a recipe expects, by its headings. */
+export function recipeDiffers(recipe: Recipe, headings: readonly string[]): RecipeDiffers {
+  const columns = matched(recipe, headings);
+  const found = new Set(columns);
+  return {
+    fresh: headings.filter((_, at) => columns[at] === null),
+    missing: recipe.columns.filter((column) => !found.has(column) && column.to !== null).map(({ heading }) => heading),
+  };
+}
+
+/**
+ * A setting for a file by a recipe. Columns that the recipe does not know stay without a place, and are not left out
+ * knowingly, so that they are asked about.
+ */
+export function byRecipe<S extends RecipeSetting>(recipe: Recipe, headings: readonly string[], setting: S): S {
+  const columns = matched(recipe, headings);
+  const { columns: _columns, ...rest } = recipe;
+  return {
+    ...setting,
+    ...rest,
+    columns: columns.map((column) => column?.to ?? null),
+    care: Object.fromEntries(
+      columns.flatMap((column, at) =>
+        column && Object.keys(column.care).length > 0 ? [[String(at), column.care]] : [],
+      ),
+    ),
+    leaveRest: recipe.leaveRest && columns.every((column) => column !== null),
+  };
+}
+
+/** The recipe whose columns a file has, one and all; null where there is none. Of several the first. */
+export const recipeFor = <R extends { recipe: Recipe }>(recipes: readonly R[], headings: readonly string[]): R | null =>
+  recipes.find(({ recipe }) => {
+    const { fresh, missing } = recipeDiffers(recipe, headings);
+    return fresh.length === 0 && missing.length === 0 && recipe.columns.length === headings.length;
+  }) ?? null;
+
+/** The share of a file's columns that a recipe must know for it to be offered. */
+const ALIKE = 0.6;
+
+/** The recipe that knows most columns of a file, where it knows enough of them; null where none does. */
+export function nearestRecipe<R extends { recipe: Recipe }>(
+  recipes: readonly R[],
+  headings: readonly string[],
+): R | null {
+  const share = ({ recipe }: R): number =>
+    1 - recipeDiffers(recipe, headings).fresh.length / Math.max(1, headings.length, recipe.columns.length);
+  const [best] = [...recipes].sort((a, b) => share(b) - share(a));
+  return best && share(best) >= ALIKE ? best : null;
+}

@@ -37,7 +37,10 @@ export const FIRST_GIFT_DAY: IsoDate = '1900-01-01';
 
 /** What is odd about the day of a gift that may be right all the same, as a sentence to ask about; or null. */
 export const oddDay = (date: IsoDate, today: IsoDate): string | null =>
-  date < addDays(today, -366) ? 'That is more than a year ago.' : null;
+  // Days are only counted where the calendar leaves it open: files have many.
+  date < `${Number(today.slice(0, 4)) - 1}${today.slice(4)}` && date < addDays(today, -366)
+    ? 'That is more than a year ago.'
+    : null;
 
 /** Why a gift cannot have a date, as a sentence, or null. */
 export function giftDateFault(date: IsoDate, today: IsoDate): string | null {

@@ -80,6 +80,7 @@ export const tieKey = (tie: { kind: number; first: boolean; other: number }): st
 export interface RecordChange {
   /** What of the record it is: a place for columns, or `field:12`. */
   field: IntakeField | `field:${number}`;
+  /** What it would be instead of; empty for what is only added. */
   before: string;
   after: string;
   act: ChangeAct | null;
@@ -144,14 +145,24 @@ export function changesOf(
     if (record.emails.some((one) => sameText(one.address, address))) continue;
     const before = record.emails.find(({ usable }) => usable)?.address ?? '';
     const preferred = further('email', before !== '');
-    note('email', before, address, preferred === null ? null : { do: 'email', address, label, preferred });
+    note(
+      'email',
+      preferred === false ? '' : before,
+      address,
+      preferred === null ? null : { do: 'email', address, label, preferred },
+    );
     if (preferred !== null) put(record.emails, { id: null, address, label, usable: true }, preferred);
   }
   for (const { number, label } of phones) {
     if (record.phones.some((one) => sameNumber(one.number, number))) continue;
     const before = record.phones.find(({ usable }) => usable)?.number ?? '';
     const preferred = further('phone', before !== '');
-    note('phone', before, number, preferred === null ? null : { do: 'phone', number, label, preferred });
+    note(
+      'phone',
+      preferred === false ? '' : before,
+      number,
+      preferred === null ? null : { do: 'phone', number, label, preferred },
+    );
     if (preferred !== null) put(record.phones, { id: null, number, label, usable: true }, preferred);
   }
   if (returned !== null) {
@@ -172,7 +183,7 @@ export function changesOf(
     // The one that was used becomes a former one.
     const ends = preferred === true ? (used?.id ?? null) : null;
     const act: ChangeAct | null = preferred === null ? null : { do: 'address', address, preferred, ends, from };
-    note('street', before, oneLineOf(address), act);
+    note('street', preferred === false ? '' : before, oneLineOf(address), act);
     if (preferred !== null) {
       if (used && ends !== null) used.usable = false;
       put(record.addresses, { id: null, ...address, usable: true }, preferred);

@@ -168,7 +168,8 @@ export function readRow(
     gift: planOf(columns).at.has('amount') ? readGift(columns, at, setting, problem) : null,
   };
   const odd = draft.gift === null || at('date') === '' ? null : oddDay(draft.gift.date, setting.today);
-  const kept = emailRemark(at('email'));
+  // What is kept as it was typed needs no remark.
+  const kept = email === null || email === at('email') ? null : emailRemark(at('email'));
   const warnings: RowProblem[] = [];
   for (const [column, index] of planOf(columns).at)
     if (cells[index]?.startsWith('#') && SPREADSHEET_ERROR.test(at(column)))

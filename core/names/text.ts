@@ -68,6 +68,7 @@ export function emailRemark(text: string): string | null {
 
 /** The digits of a telephone number, which is what it is found by. */
 export function digitsOf(text: string): string {
+  if (/^[ -~]*$/.test(text)) return text.replace(/\D+/g, '');
   return text.normalize('NFKC').replace(/\D+/g, '');
 }
 

@@ -132,6 +132,13 @@ export class Judgement {
     await this.compare(sql, all ? indexes : [...new Set([...indexes, ...also])].sort((a, b) => a - b));
   }
 
+  /** The record that the first row of a new supporter makes. */
+  private recordOfNew(first: number): KeptRecord {
+    const line = this.lines[first];
+    if (!line) throw new Error(`There is no row ${first}.`);
+    return recordOfDraft(line.draft);
+  }
+
   /** Finds what each of the rows changes, in the order of the file; all rows of a supporter are among them. */
   private async compare(sql: Sql, indexes: readonly number[]): Promise<void> {
     const { policies, today } = this.rules;
@@ -151,7 +158,8 @@ export class Judgement {
         row.changes = record ? changesOf(details, draft.own, record, policies, besides) : [];
       } else {
         const first = match.kind === 'earlier' ? match.row : index;
-        const record = fresh.get(first) ?? recordOfDraft(draft);
+        if (first === index && saysNoMore(row)) continue;
+        const record = fresh.get(first) ?? this.recordOfNew(first);
         fresh.set(first, record);
         row.changes = changesOf(details, draft.own, record, OF_NEW, besides);
       }
@@ -159,6 +167,16 @@ export class Judgement {
     }
   }
 }
+
+/** Whether a row says nothing of its new supporter that its draft does not hold. */
+const saysNoMore = ({ details }: Line): boolean =>
+  [details.emails, details.phones, details.addresses].every(({ length }) => length < 2) &&
+  details.wishes.length === 0 &&
+  details.birthday === '' &&
+  details.spouse === null &&
+  details.employer === null &&
+  details.tie === null &&
+  details.movedOn === null;
 
 const pickedIn = (picks: Rules['picks']): number[] => Object.values(picks).filter((pick) => typeof pick === 'number');
 
@@ -276,9 +294,8 @@ function withTie(kinds: readonly RelationKind[], known: Known, fate: Fate): Fate
   const own = { id, kind: fate.draft.name.kind, name: displayName(fate.draft.name) };
   const one = (id > 0 && known.byNumber(id)) || own;
   const kind = kinds.find((each) => each.id === tie.kind);
-  const fault = kind
-    ? relationFault(kind, ...(tie.first ? ([one, other] as const) : ([other, one] as const)), [])
-    : null;
+  const [from, to] = tie.first ? [one, other] : [other, one];
+  const fault = kind ? relationFault(kind, from, to, []) : null;
   return fault === null ? fate : bad(fault);
 }
 
@@ -357,20 +374,21 @@ export const changesRecord = (row: JudgedRow): boolean =>
 export const keepsOurs = (row: JudgedRow): boolean => isGood(row) && row.changes.some(({ act }) => act === null);
 
 export function countsOf(rows: readonly JudgedRow[]) {
-  const of = (verdict: IntakeRow['verdict']): number => rows.filter((row) => row.verdict === verdict).length;
-  const gifts = rows.flatMap((row) => (isGood(row) ? giftsIn(row).map(({ cents }) => cents) : []));
-  return {
-    new: of('new'),
-    known: of('known'),
-    bad: of('bad'),
-    undecided: of('undecided'),
-    already: of('already'),
-    skipped: of('skipped'),
-    look: rows.filter(needsLook).length,
-    changes: rows.filter(changesRecord).length,
-    differs: rows.filter(keepsOurs).length,
-    newSupporters: rows.filter((row) => row.match?.kind === 'new' && isGood(row)).length,
-    gifts: gifts.length,
-    cents: gifts.reduce((sum, cents) => sum + cents, 0),
+  const counts = {
+    ...{ new: 0, known: 0, bad: 0, undecided: 0, already: 0, skipped: 0 },
+    ...{ look: 0, changes: 0, differs: 0, newSupporters: 0, gifts: 0, cents: 0 },
   };
+  for (const row of rows) {
+    counts[row.verdict]++;
+    if (!isGood(row)) continue;
+    if (row.warnings.length > 0) counts.look++;
+    if (changesRecord(row)) counts.changes++;
+    if (keepsOurs(row)) counts.differs++;
+    if (row.match?.kind === 'new') counts.newSupporters++;
+    for (const { cents } of giftsIn(row)) {
+      counts.gifts++;
+      counts.cents += cents;
+    }
+  }
+  return counts;
 }

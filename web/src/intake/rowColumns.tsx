@@ -4,7 +4,7 @@ import type { IntakeColumn } from '@tallystick/core/intake';
 import { StateWord } from '../ui/controls.tsx';
 import type { Column } from '../ui/table/columns.ts';
 import { Decide } from './Decide.tsx';
-import { Mend } from './Mend.tsx';
+import { RowDialog } from './RowDialog.tsx';
 import type { SetSetting } from './useSetting.ts';
 
 type Verdict = IntakeRow['verdict'];
@@ -55,7 +55,7 @@ export function rowColumns(
             cell: (row: IntakeRow) => (
               <span className="flex gap-3">
                 <Decide row={row} {...decide} />
-                <Mend {...{ intake, row }} {...decide} />
+                <RowDialog {...{ intake, row, labelOf }} {...decide} />
               </span>
             ),
           },

@@ -1,12 +1,22 @@
 import { useState } from 'react';
+import type { IntakeColumn } from '@tallystick/core/intake';
 import type { Intake, IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
 import { Button, Field, Input } from '../ui/controls.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import type { SetSetting } from './useSetting.ts';
 
-/** The cells of one row, to be changed for this intake; the file itself stays as it came. */
-export function Mend(props: { intake: Intake; row: IntakeRow; setting: IntakeSetting; set: SetSetting }) {
-  const { intake, row, setting, set } = props;
+/**
+ * One row as a whole: what it changes of its record, old and new side by side, and its cells, which can be changed for
+ * this intake; the file itself stays as it came.
+ */
+export function RowDialog(props: {
+  intake: Intake;
+  row: IntakeRow;
+  labelOf: (column: IntakeColumn) => string;
+  setting: IntakeSetting;
+  set: SetSetting;
+}) {
+  const { intake, row, labelOf, setting, set } = props;
   const [cells, setCells] = useState<string[] | null>(null);
   const keyOf = (at: number): string => `${row.row}:${at}`;
   const edited = intake.headings.some((_, at) => keyOf(at) in setting.edits);
@@ -22,14 +32,15 @@ export function Mend(props: { intake: Intake; row: IntakeRow; setting: IntakeSet
       <button
         type="button"
         className="text-slate hover:underline"
-        aria-label={`Mend row ${row.row}`}
+        aria-label={`Open row ${row.row}`}
         onClick={() => setCells(intake.headings.map((_, at) => row.cells[at] ?? ''))}
       >
-        {edited ? 'Mended' : 'Mend'} …
+        {edited ? 'Mended' : 'Open'} …
       </button>
       {cells && (
         <Dialog open title={`Row ${row.row} of ${intake.name}`} size="wide" onClose={() => setCells(null)}>
           <p className="text-faded">{row.says}</p>
+          {row.changes.length > 0 && <Comparison {...{ row, labelOf }} />}
           <form
             onSubmit={(event) => {
               event.preventDefault();
@@ -76,5 +87,35 @@ export function Mend(props: { intake: Intake; row: IntakeRow; setting: IntakeSet
         </Dialog>
       )}
     </>
+  );
+}
+
+/** What a row says otherwise than the record, field by field. */
+function Comparison({ row, labelOf }: { row: IntakeRow; labelOf: (column: IntakeColumn) => string }) {
+  return (
+    <table className="mt-2 w-full border-collapse">
+      <thead>
+        <tr className="border-b border-rule text-left text-[13px] text-faded">
+          <th className="w-40 py-1 pr-3 font-normal">Of the record</th>
+          <th className="py-1 pr-3 font-normal">Ours</th>
+          <th className="py-1 pr-3 font-normal">The file</th>
+          <th className="w-40 py-1 font-normal">Comes of it</th>
+        </tr>
+      </thead>
+      <tbody>
+        {row.changes.map(({ field, before, after, kept }, at) => (
+          <tr key={at} className="border-b border-rule align-top">
+            <th scope="row" className="py-0.5 pr-3 text-left font-normal">
+              {labelOf(field)}
+            </th>
+            <td className="py-0.5 pr-3">{before || <span className="text-faded">–</span>}</td>
+            <td className="py-0.5 pr-3">{after}</td>
+            <td className="py-0.5">
+              {kept ? <span className="text-faded">ours is kept</span> : before === '' ? 'added' : 'the file’s'}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

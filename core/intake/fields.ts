@@ -144,10 +144,13 @@ export function isIntakeColumn(text: string): text is IntakeColumn {
   return nth === undefined || (/^[2-9]$/.test(nth) && Number(nth) <= times);
 }
 
-/** Every place of ours in order, those that may be had several times as often as that. */
-export const INTAKE_COLUMNS: readonly IntakeColumn[] = Object.entries<Destination>(INTAKE_FIELDS).flatMap(
-  ([field, { times = 1 }]) => Array.from({ length: times }, (_, at) => nthOf(field as IntakeField, at + 1)),
-);
+/** Every place of ours in order; those that may be had several times come again after all of them. */
+export const INTAKE_COLUMNS: readonly IntakeColumn[] = Object.entries<Destination>(INTAKE_FIELDS)
+  .flatMap(([field, { times = 1 }]) =>
+    Array.from({ length: times }, (_, at) => ({ column: nthOf(field as IntakeField, at + 1), further: at > 0 })),
+  )
+  .sort((a, b) => Number(a.further) - Number(b.further))
+  .map(({ column }) => column);
 
 /** What a place is called: `E-mail 2`, or the name of a custom field. */
 export function columnLabel(column: IntakeColumn, own: readonly { id: number; name: string }[]): string {

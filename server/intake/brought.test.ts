@@ -1,4 +1,5 @@
 import ExcelJS from 'exceljs';
+import { zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addPerson, openTestApp, snapshot } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
@@ -258,6 +259,35 @@ describe('files of other kinds', () => {
     expect((await preview(intake['id'])).counts).toMatchObject({ new: 2, gifts: 2, cents: 2530 });
   });
 
+  it('a formula that failed, or was never worked out, is no empty cell', async () => {
+    const bytes = await workbook((book) => {
+      book.addWorksheet('Gala').addRows([
+        ['Last', 'Amount'],
+        ['Frost', { formula: 'A9' }],
+        ['Snow', { error: '#REF!' }],
+      ]);
+    });
+    const { items, remarks } = await preview((await upload(bytes)).body['id']);
+    expect(items.map(({ verdict }) => verdict)).toEqual(['bad', 'bad']);
+    expect(remarks.join(' ')).toContain('1 formula was never worked out');
+  });
+
+  it('a workbook that unfolds to more than there is room for, and a zip that is none, are refused', async () => {
+    const zip = (...names: string[]) =>
+      Buffer.from(zipSync(Object.fromEntries(names.map((name) => [name, new Uint8Array(1)]))));
+    const huge = zip('xl/workbook.xml', 'xl/worksheets/sheet1.xml');
+    // Where the list of what is in it says how large that unfolds.
+    huge.writeUInt32LE(401 * 1024 * 1024, huge.lastIndexOf('PK\u0001\u0002') + 24);
+    for (const [bytes, says] of [
+      [huge, 'more than 400 MB'],
+      [zip('a.txt'), 'nor a workbook'],
+    ] as const)
+      expect(await upload(bytes)).toMatchObject({
+        status: 400,
+        body: { error: { message: expect.stringContaining(says) } },
+      });
+  });
+
   it('a workbook whose amounts are in another currency is refused there, not read as ours', async () => {
     const bytes = await workbook((book) => {
       const sheet = book.addWorksheet('Gala');
@@ -319,6 +349,8 @@ describe('files of other kinds', () => {
       .body;
     expect(intake).toMatchObject({ format: 'objects', rows: 2 });
     expect((await preview(intake['id'])).counts).toMatchObject({ new: 2, gifts: 1, cents: 1250 });
+    const cards = await upload(Buffer.from('BEGIN:VCARD\nN:M\xfcller;Ana\nEND:VCARD\n', 'latin1'));
+    expect(cards.status).toBe(400);
     const broken = await upload('{"a":1}\n{"a":\n');
     expect(broken).toMatchObject({ status: 400, body: { error: { message: expect.stringContaining('Line 2') } } });
   });

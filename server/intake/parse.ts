@@ -83,7 +83,11 @@ function ofText(bytes: Uint8Array): ParsedFile {
     .slice(0, 2000)
     .replace(/^\uFEFF/, '')
     .trimStart();
-  if (unicode !== null && /^BEGIN:VCARD/i.test(start)) return ofCards(text, unicode);
+  if (/^BEGIN:VCARD/i.test(start)) {
+    if (unicode === null)
+      throw new Error('These cards are not in Unicode. Export them again as vCard 3.0 or 4.0, in UTF-8.');
+    return ofCards(text, unicode);
+  }
   if (unicode !== null && /^[[{]\s*["{}\]]/.test(start)) return ofObjects(text, unicode);
   const { encodings: readings, sure } = unicode === null ? readingsOf(buffer) : { encodings: [], sure: true };
   const separator = separatorOf(text);

@@ -55,7 +55,7 @@ export async function readWorkbook(
       ? `${counted(found.formulas, 'cell holds a formula', 'cells hold formulas')}; what they last came to is read.`
       : '',
     found.unsolved > 0
-      ? `${counted(found.unsolved, 'formula has', 'formulas have')} no result and ${found.unsolved === 1 ? 'is' : 'are'} read as empty.`
+      ? `${counted(found.unsolved, 'formula was', 'formulas were')} never worked out: open the workbook in a spreadsheet and save it.`
       : '',
     merged > 0
       ? `${counted(merged, 'block of cells is', 'blocks of cells are')} merged; only the first cell of each holds something.`
@@ -121,6 +121,9 @@ function dateText(date: Date): string {
   return text.slice(11, 19) === '00:00:00' ? text.slice(0, 10) : `${text.slice(0, 10)} ${text.slice(11, 16)}`;
 }
 
+/** What stands for a formula without a result: a row that has it is refused, not read as if the cell were empty. */
+const NO_RESULT = '#N/A';
+
 function textOf(cell: ExcelJS.Cell, found: { formulas: number; unsolved: number }): string {
   const { value } = cell;
   const format = typeof cell.numFmt === 'string' ? cell.numFmt : '';
@@ -130,7 +133,8 @@ function textOf(cell: ExcelJS.Cell, found: { formulas: number; unsolved: number 
 function valueText(value: ExcelJS.CellValue, format: string, found: { formulas: number; unsolved: number }): string {
   if (value === null || value === undefined) return '';
   if (typeof value === 'string') return value;
-  if (typeof value === 'number') return Number.isFinite(value) ? numberText(value, format) : '';
+  // The library reads the error that a formula came to as no number.
+  if (typeof value === 'number') return Number.isFinite(value) ? numberText(value, format) : NO_RESULT;
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (value instanceof Date) return dateText(value);
   if ('richText' in value) return value.richText.map(({ text }) => text).join('');
@@ -138,6 +142,7 @@ function valueText(value: ExcelJS.CellValue, format: string, found: { formulas: 
   if ('text' in value) return valueText(value.text as ExcelJS.CellValue, format, found);
   found.formulas++;
   const { result } = value;
-  if (result === undefined) found.unsolved++;
-  return valueText((result ?? null) as ExcelJS.CellValue, format, found);
+  if (result !== undefined) return valueText(result as ExcelJS.CellValue, format, found);
+  found.unsolved++;
+  return NO_RESULT;
 }

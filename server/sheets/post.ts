@@ -52,7 +52,9 @@ export async function postSheet(sheets: Sheets, actor: Actor, id: number, reason
       batchId,
       bookedOn: bookingDays(today, await lockClosedThrough(tx.sql)),
     };
-    const gifts = checked.flatMap(({ draft: { gift } }, index) => (gift ? [giftOf(gift, owners[index] ?? 0, books)] : []));
+    const gifts = checked.flatMap(({ draft: { gift } }, index) =>
+      gift ? [giftOf(gift, owners[index] ?? 0, books)] : [],
+    );
     const giftIds = await insertGifts(tx, gifts);
     await tx.update(SheetTable, id, { state: 'posted', batch_id: batchId });
     said = `Posted the sheet ${sheet.name}: ${counted(summary.gifts, 'gift')}, ${formatMoney(summary.cents, formats)}`;

@@ -230,6 +230,46 @@ describe('an intake', () => {
     await browser.seeText('1 new supporter, 1 gift of $25.00');
   });
 
+  it('is cleaned up, rehearsed, brought in, and its recipe reads the next file of the source', async () => {
+    const { browser } = world;
+    const file = (name: string, ...rows: string[]): string => {
+      const path = join(tmpdir(), `${name}-${process.pid}.csv`);
+      writeFileSync(path, ['First name,Last name,Fund,Paid,Amount', ...rows].join('\n'));
+      return path;
+    };
+    await go('/intake');
+    await browser.see('tr[data-row]');
+    await browser.upload(file('auction', 'ORLA,MCKINTYRE,Sky watch,card,75', 'Odell,Quist,Dark Ground,card,25'));
+    await browser.seeText('There is no fund named “Sky watch”.');
+    await browser.press('Columns (5)');
+    await browser.choose('Paid', 'Payment method');
+    await browser.press('Clean up Fund');
+    await browser.choose('What Sky watch stands for', 'Dark Ground');
+    await expectNoFaults(browser, 'clean-up of a column');
+    await browser.press('Use this');
+    await browser.seeText('2 new supporters, 2 gifts of $100.00');
+    await expectNoFaults(browser, 'columns of an intake');
+    await browser.press('How it is read');
+    await browser.press('Keep as a recipe …');
+    await browser.fill('Name', 'Auction list');
+    await browser.press('Keep it');
+    await browser.seeText('The recipe is kept');
+    await expectNoFaults(browser, 'how an intake is read');
+    await browser.press('Rehearse');
+    await browser.seeText('Rehearsed, nothing was kept: 2 rows, 2 new supporters, 2 gifts');
+    await browser.press('Bring in 2 rows');
+    await browser.seeText('Added: 2 records, 2 gifts.');
+    await go('/intake');
+    await browser.see('tr[data-row]');
+    await browser.upload(file('auction-2', 'Otis,Quill,SKY WATCH,card,40'));
+    await browser.seeText('Read by the recipe “Auction list”.');
+    await browser.seeText('1 new supporter, 1 gift of $40.00');
+    await browser.press('Open row 2');
+    await browser.fill('Amount', '45');
+    await browser.press('Use these');
+    await browser.seeText('1 new supporter, 1 gift of $45.00');
+  });
+
   it('asks what it would have to guess, and who a row is, before anything is written', async () => {
     const { browser } = world;
     const { items } = await api<{ items: { id: number; name: string; email: string | null }[] }>(

@@ -21,18 +21,22 @@ export function usePlaces(): { options: Option[]; labelOf: (column: IntakeColumn
   const { data } = useQuery(ask(listFields));
   return useMemo(() => {
     const fields = data?.items ?? [];
+    const ours = INTAKE_COLUMNS.map((column): Option => {
+      const { field, nth } = fieldIn(column) ?? { field: 'number' as const, nth: 1 };
+      const { group, says, also = '', example }: Destination = INTAKE_FIELDS[field];
+      const words = `${also} ${group} ${says} ${nth > 1 ? 'second third further' : ''}`;
+      return { value: column, label: columnLabel(column, []), also: `${group}: ${example}`, words };
+    });
+    const isFirst = ({ value }: Option): boolean => !String(value).includes(':');
     return {
       labelOf: (column: IntakeColumn) => columnLabel(column, fields),
       options: [
-        ...INTAKE_COLUMNS.map((column): Option => {
-          const { field, nth } = fieldIn(column) ?? { field: 'number' as const, nth: 1 };
-          const { group, says, also = '', example }: Destination = INTAKE_FIELDS[field];
-          const words = `${also} ${group} ${says} ${nth > 1 ? 'second third further' : ''}`;
-          return { value: column, label: columnLabel(column, []), also: `${group}: ${example}`, words };
-        }),
+        ...ours.filter(isFirst),
         ...fields.map(({ id, name, about }) => ({
           ...{ value: `field:${id}`, label: `${name}${about === 'gift' ? ' (of the gift)' : ''}`, also: 'own field' },
         })),
+        // What is had a second time is looked for last.
+        ...ours.filter((option) => !isFirst(option)),
       ],
     };
   }, [data]);
@@ -125,10 +129,10 @@ export function ColumnsEditor(props: { intake: Intake; setting: IntakeSetting; s
                   {column !== null && (
                     <button
                       type="button"
-                      aria-label={`Clean up ${name}`}
                       className="text-left text-[13px] text-slate hover:underline"
                       onClick={() => setCaring(at)}
                     >
+                      <span className="sr-only">Clean up {name}: </span>
                       {unread > 0 ? (
                         <StateWord tone="wrong">{`${unread} ${unread === 1 ? 'value' : 'values'} not understood`}</StateWord>
                       ) : (

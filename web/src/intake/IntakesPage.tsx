@@ -46,7 +46,7 @@ export default function IntakesPage() {
       facts={
         <>
           Nothing is written until you say so, and all of it can be undone.{' '}
-          <Link className="text-slate hover:underline" to="/intake/guide">
+          <Link className="text-slate underline" to="/intake/guide">
             What a file may hold
           </Link>
         </>

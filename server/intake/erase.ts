@@ -1,6 +1,7 @@
-import { mentions } from '@tallystick/core/names';
-import { cellsReader } from './cells.ts';
-import type { EraseOthers } from '../platform/tables.ts';
+import { fold, mentions } from '@tallystick/core/names';
+import type { Sql } from '../platform/db.ts';
+import type { Erased, EraseOthers } from '../platform/tables.ts';
+import { cellsReader, settingOf } from './cells.ts';
 
 const AT_ONCE = 5_000;
 
@@ -14,6 +15,7 @@ export const eraseIntakeRows: EraseOthers = async (sql, erased) => {
      FROM intake i WHERE state = 'posted'`,
   );
   for (const { id, last, ...kept } of intakes) {
+    await eraseMended(sql, id, kept.setting, erased);
     const read = cellsReader(kept);
     for (let from = 0; from <= (last ?? 0); from += AT_ONCE) {
       const rows = await sql.rows<{ row_no: number; cells: string }>(
@@ -32,3 +34,29 @@ export const eraseIntakeRows: EraseOthers = async (sql, erased) => {
     }
   }
 };
+
+/** Takes what cells were changed to, and what values were translated, out where it names an erased supporter. */
+async function eraseMended(sql: Sql, id: number, kept: string, erased: readonly Erased[]): Promise<void> {
+  const setting = settingOf({ setting: kept });
+  const names = (texts: readonly string[]): boolean => erased.some((one) => mentions(texts, one));
+  const rowOf = (key: string): string => key.slice(0, key.indexOf(':'));
+  const byRow = new Map<string, string[]>();
+  for (const [key, text] of Object.entries(setting.edits))
+    byRow.set(rowOf(key), [...(byRow.get(rowOf(key)) ?? []), text]);
+  const edits = Object.entries(setting.edits).filter(([key]) => !names(byRow.get(rowOf(key)) ?? []));
+  const care = Object.entries(setting.care).map(([at, { translate = {}, ...other }]): [string, typeof other] => [
+    at,
+    { ...other, ...within(Object.entries(translate).filter((pair) => !pair.some((text) => isName(text, erased)))) },
+  ]);
+  const cleaned = JSON.stringify({ ...setting, edits: Object.fromEntries(edits), care: Object.fromEntries(care) });
+  if (cleaned !== JSON.stringify(setting)) await sql.run('UPDATE intake SET setting = ? WHERE id = ?', [cleaned, id]);
+}
+
+/** Whether a value is a name of somebody who is erased, whole or in part. */
+const isName = (value: string, erased: readonly Erased[]): boolean =>
+  erased.some(({ first, last, texts }) =>
+    [first, last, ...texts].some((text) => text !== '' && fold(text) === fold(value)),
+  );
+
+const within = (translations: readonly (readonly [string, string])[]): { translate?: Record<string, string> } =>
+  translations.length === 0 ? {} : { translate: Object.fromEntries(translations) };

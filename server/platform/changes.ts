@@ -460,7 +460,25 @@ outside(
       [erased.map(({ id }) => id)],
     );
     await eraseText(sql, erased, 'change_row', ['revision', 'seq'], ['before_json', 'after_json'], rows);
+    for (const { name, rule } of declaredTables()) if (rule.forgets) await forget(sql, name, rule.forgets);
   },
 );
+
+/** Has history keep of the rows of a table only what it keeps once anybody was erased. */
+async function forget(sql: Sql, table: string, forgets: (row: Row) => Row): Promise<void> {
+  const rows = await sql.rows<{ revision: number; seq: number; before_json: string | null; after_json: string | null }>(
+    'SELECT revision, seq, before_json, after_json FROM change_row WHERE table_name = ?',
+    [table],
+  );
+  const kept = (text: string | null): string | null => {
+    const row: Row | null = JSON.parse(text ?? 'null');
+    return row && JSON.stringify(forgets(row));
+  };
+  for (const { revision, seq, before_json: before, after_json: after } of rows)
+    if (kept(before) !== before || kept(after) !== after)
+      await sql.run('UPDATE change_row SET before_json = ?, after_json = ? WHERE revision = ? AND seq = ?', [
+        ...[kept(before), kept(after), revision, seq],
+      ]);
+}
 outside('change_touch', 'history itself');
 outside('counter', 'the last revision, raised under its own lock');

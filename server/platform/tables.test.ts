@@ -62,7 +62,13 @@ describe('emptying the trash', () => {
     const [first = '', last = '', email = ''] = marks;
     const file = `First name,Last name,Email,Amount\n${first},${last},${email},12\nOther,One,other@example.org,5`;
     const intake = await test.call('POST', '/intakes?name=names.csv', undefined, { raw: Buffer.from(file) });
-    const posted = await test.call('POST', `/intakes/${String(intake.body['id'])}/post`, {});
+    const path = `/intakes/${String(intake.body['id'])}`;
+    // A cell that was mended, and a value that stands for another, name her too.
+    const { version, setting } = intake.body as { version: number; setting: object };
+    const care = { 1: { translate: { quorndail: last } } };
+    const edits = { '2:0': first, '2:1': 'quorndail', '2:2': email };
+    await test.call('PUT', path, { version, setting: { ...setting, edits, care } });
+    const posted = await test.call('POST', `${path}/post`, {});
     await test.jobEnd(Number(posted.body['jobId']));
     const found = (await test.call('GET', `/supporters?q=${last}`)).body['items'] as { id: number }[];
     const id = found[0]?.id ?? 0;

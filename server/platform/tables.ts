@@ -80,6 +80,8 @@ export interface TableRule {
   erasing: Erasing;
   /** What else of the erased the table holds, in rows that are others'. */
   eraseOthers?: EraseOthers;
+  /** What history keeps of a row once anybody was erased, where they may be named in it. */
+  forgets?: (row: Row) => Row;
   /**
    * `rows`: restored exactly. `unless-used`: an undo of what began a row leaves it while others lie in it. `stays`: rows
    * follow from others and are only added to, so that an undo adds what takes them back.

@@ -25,10 +25,11 @@ import { main, readOptions } from './lib/options.ts';
 import { askedOn, settingOf } from './lib/asked.ts';
 import { heavyRequests, listsBeside } from './lib/beside.ts';
 import { shapesOn } from './lib/questions.ts';
+import { intakeFigures } from './lib/intake-figures.ts';
 import { sheetFigures } from './lib/sheet-figures.ts';
 
 /* Measures what quality is measured by. Every figure stands beside a baseline of the same run, since machines differ.
- * `questions`, `facts` or `app` after -- measures only that part; `questions` needs no database. */
+ * `questions`, `facts`, `intake` or `app` after -- measures only that part; `questions` needs no database. */
 
 const ACTOR = { userId: null, name: 'bench' };
 
@@ -230,7 +231,7 @@ async function fiveHundredGifts(sql: ReturnType<typeof sqlOn>, supporterId: numb
   await sql.run('INSERT INTO gift (supporter_id, cents, currency, date, fund_id, method, booked_on) VALUES ?', [rows]);
 }
 
-async function benchApp(url: string, today: IsoDate): Promise<void> {
+async function benchApp(url: string, today: IsoDate, only: string | undefined): Promise<void> {
   const app = await App.open({
     databaseUrl: url,
     smtpUrl: 'smtp://127.0.0.1:9',
@@ -244,6 +245,8 @@ async function benchApp(url: string, today: IsoDate): Promise<void> {
   });
   const { services } = app;
   const sql = sqlOn(services.source);
+  await benchIntake(app, sql, today);
+  if (only === 'intake') return app.close();
   const everyone: Group = all();
   await services.segments.count({ match: everyone, credit: 'legal' });
   const [someone] = await sql.rows<{ id: number }>(
@@ -355,6 +358,26 @@ async function benchApp(url: string, today: IsoDate): Promise<void> {
   await app.close();
 }
 
+/** An intake of 100,000 rows, from its bytes to its undoing. */
+async function benchIntake(app: App, sql: ReturnType<typeof sqlOn>, today: IsoDate): Promise<void> {
+  const many = 100_000;
+  const { parsing, reading, paging, choosing, posting, inserting, undoing } = await intakeFigures(
+    app.services,
+    sql,
+    many,
+    today,
+  );
+  report(`read, map, clean and match ${many} rows of an intake`, reading, parsing, 8);
+  report('post them', posting, inserting, 3);
+  const under = (work: string, taken: number, most: number): void =>
+    void lines.push({
+      ...{ work, figure: show(taken), baseline: '-', ratio: '-', goal: `under ${show(most)}`, met: taken < most },
+    });
+  under('a page of their review', paging, 150);
+  under('a page after a choice for one', choosing, 150);
+  under('undo them', undoing, 60_000);
+}
+
 /** The list while one client asks the heaviest that is allowed. */
 async function benchBeside(
   address: string,
@@ -405,13 +428,13 @@ async function benchDatabase(
     const connection = await mysql.createConnection(database.url);
     await connection.query('ANALYZE TABLE supporter, gift, email, phone, address, supporter_tag');
     await connection.end();
-    await benchGuards(database.url);
-    if (only !== 'app') {
+    if (only !== 'intake') await benchGuards(database.url);
+    if (only !== 'app' && only !== 'intake') {
       const replica = await benchLoad(database.url);
       await benchTable(replica, today);
       await benchSegments(database.url, replica.facts, today);
     }
-    if (only === undefined || only === 'app') await benchApp(database.url, today);
+    if (only === undefined || only === 'app' || only === 'intake') await benchApp(database.url, today, only);
   } finally {
     await database.stop();
     rmSync(folder, { recursive: true, force: true });

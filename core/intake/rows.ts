@@ -187,6 +187,8 @@ export function readRow(
   return { draft, problems, warnings };
 }
 
+const NO_NAME = readParty('');
+
 type NameRead = NamedMember & { members: NamedMember[]; doubts: string[] };
 
 /** The name that a row holds: in parts, or whole and read here; people written together are a household of them. */
@@ -198,7 +200,8 @@ function nameIn(at: (field: IntakeColumn) => string): NameRead {
     return { ...bare(supporterParts({ prefix, first, middle, last, suffix })), ...aliases(at) };
   }
   if (organization !== '') return bare(supporterParts({ kind: 'organization', organization }));
-  const party = readParty(whole);
+  // Rows that are known by a number alone have no name to read.
+  const party = whole === '' ? NO_NAME : readParty(whole);
   const people = party.people.map(({ nickname, formerLast, ...parts }) => ({
     name: supporterParts({ ...parts, kind: 'person' }),
     ...{ nickname, formerLast },

@@ -87,8 +87,10 @@ export class Intakes {
     private readonly recipes: Recipes,
   ) {
     this.sql = sqlOn(source);
-    jobs.handle(postJob, (job) => this.post(job));
-    jobs.handle(rehearseJob, (job) => this.post(job, true));
+    const run = (rehearsed: boolean) => (job: RunningJob<{ id: number }>) =>
+      this.bringIn(job.actor, job.payload.id, rehearsed, (done, total) => job.progress(done, total));
+    jobs.handle(postJob, run(false));
+    jobs.handle(rehearseJob, run(true));
   }
 
   /** Every intake by its name, the newest first. */
@@ -289,7 +291,7 @@ export class Intakes {
   }
 
   async preview(id: number, query: { verdict?: string | undefined; limit: number; cursor?: string | undefined }) {
-    const { rows, questions, readings, dates, remarks } = await this.judgedNow(id);
+    const { rows, judgement, questions, readings, dates, remarks } = await this.judgedNow(id);
     const { verdict } = query;
     const kept = !verdict ? rows : rows.filter(SHOWN[verdict] ?? ((row) => row.verdict === verdict));
     const from = Number(query.cursor ?? 0) || 0;
@@ -306,7 +308,7 @@ export class Intakes {
       })),
       next: from + page.length < kept.length ? String(from + page.length) : null,
       total: kept.length,
-      counts: countsOf(rows),
+      counts: judgement.counts,
       ...{ questions, readings, dates, remarks },
     };
   }
@@ -351,10 +353,14 @@ export class Intakes {
 
   /**
    * Brings the good rows in, all in one change set; rehearsed, all of it is taken back. A job that runs again finds the
-   * intake posted and writes nothing.
+   * intake posted and writes nothing. `progress` is told how many rows of how many are done.
    */
-  private async post(job: RunningJob<{ id: number }>, rehearsed = false): Promise<string> {
-    const { id } = job.payload;
+  async bringIn(
+    actor: Actor,
+    id: number,
+    rehearsed = false,
+    progress: (done: number, total: number) => Promise<void> = () => Promise.resolve(),
+  ): Promise<string> {
     const intake = await this.row(id);
     const organization = await this.settings.organization();
     const { today } = await this.settings.calendar();
@@ -378,15 +384,15 @@ export class Intakes {
         bookedOn: bookingDays(today, await lockClosedThrough(tx.sql)),
       };
       await writeRows(tx, rows, good, books, {
-        ...{ actor: job.actor, today, file: intake.name, progress: (done) => job.progress(done, rows.length) },
+        ...{ actor, today, file: intake.name, progress: (done) => progress(done, rows.length) },
       });
       const report = written(tx.changes);
       await tx.update(IntakeTable, id, { state: 'posted', report });
       const says = `${counted(good.length, 'row')}, ${counted(counts.newSupporters, 'new supporter')}, ${counted(counts.gifts, 'gift')}; ${rows.length - good.length} left out`;
       return rehearsed ? `Rehearsed, nothing was kept: ${says}. ${report}` : says;
     };
-    if (rehearsed) return this.changes.rehearse(job.actor, reason, work);
-    return (await this.changes.write(job.actor, reason, work)).result;
+    if (rehearsed) return this.changes.rehearse(actor, reason, work);
+    return (await this.changes.write(actor, reason, work)).result;
   }
 }
 

@@ -47,6 +47,7 @@ export class Judgement {
   private readonly together = new Map<string, number[]>();
   private readonly keys: string[][];
   private picks: Rules['picks'] = {};
+  private counted: ReturnType<typeof countsOf> | null = null;
 
   private constructor(
     private readonly lines: readonly Line[],
@@ -71,6 +72,11 @@ export class Judgement {
     const judgement = new Judgement(lines, known, references, rules);
     await judgement.judge(sql, [...lines.keys()], picks);
     return judgement;
+  }
+
+  /** The counts over all rows, as they are judged now. */
+  get counts(): ReturnType<typeof countsOf> {
+    return (this.counted ??= countsOf(this.rows));
   }
 
   /** Judges again what other choices touch. */
@@ -102,6 +108,7 @@ export class Judgement {
 
   private async judge(sql: Sql, indexes: readonly number[], picks: Rules['picks']): Promise<void> {
     this.picks = picks;
+    this.counted = null;
     const owners = new Set<number>();
     const note = (row: JudgedRow | undefined): void => {
       if (row?.match?.kind === 'known') owners.add(row.match.id);
@@ -126,9 +133,10 @@ export class Judgement {
       if (at % AT_ONCE === AT_ONCE - 1) await othersTurn();
     }
     const all = indexes.length === this.lines.length;
-    const also = all
-      ? []
-      : this.rows.flatMap(({ match }, index) => (match?.kind === 'known' && owners.has(match.id) ? [index] : []));
+    const also: number[] = [];
+    if (!all && owners.size > 0)
+      for (const [index, { match }] of this.rows.entries())
+        if (match?.kind === 'known' && owners.has(match.id)) also.push(index);
     await this.compare(sql, all ? indexes : [...new Set([...indexes, ...also])].sort((a, b) => a - b));
   }
 

@@ -259,6 +259,9 @@ describe('an intake', () => {
     await browser.seeText('Rehearsed, nothing was kept: 2 rows, 2 new supporters, 2 gifts');
     await browser.press('Bring in 2 rows');
     await browser.seeText('Added: 2 records, 2 gifts.');
+    await browser.press('A segment of everyone it touched');
+    await browser.seeText('was changed from auction');
+    await browser.seeText('Orla McKintyre');
     await go('/intake');
     await browser.see('tr[data-row]');
     await browser.upload(file('auction-2', 'Otis,Quill,SKY WATCH,card,40'));

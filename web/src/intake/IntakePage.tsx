@@ -25,6 +25,7 @@ import { useWrite } from '../ui/useWrite.ts';
 import { TabPanel, Tabs } from '../ui/tabs.tsx';
 import { ColumnsEditor, usePlaces } from './ColumnsEditor.tsx';
 import { HowRead } from './HowRead.tsx';
+import { Posted } from './Posted.tsx';
 import { Questions } from './Questions.tsx';
 import { RecipeLine } from './Recipes.tsx';
 import { rowColumns, VERDICT_WORDS } from './rowColumns.tsx';
@@ -142,12 +143,7 @@ function OneIntake({ intake }: { intake: Intake }) {
           </Button>
         )}
       </Heading>
-      {posted && (
-        <p className="border-b border-rule bg-sheet px-5 py-2">
-          <StateWord tone="settled">Brought in.</StateWord> Rows that were brought in now show as already here where
-          they have a reference.
-        </p>
-      )}
+      {posted && <Posted intake={intake} />}
       {!posted && counts && (
         <p className="border-b border-rule bg-sheet px-5 py-2" data-testid="intake-summary">
           <strong className="font-medium">{formats.count(counts.newSupporters)}</strong>{' '}

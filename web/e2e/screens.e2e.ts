@@ -261,7 +261,7 @@ describe('an intake', () => {
     await browser.seeText('Added: 2 records, 2 gifts.');
     await browser.press('A segment of everyone it touched');
     await browser.seeText('was changed from auction');
-    await browser.seeText('Orla McKintyre');
+    await browser.seeText('2 supporters');
     await go('/intake');
     await browser.see('tr[data-row]');
     await browser.upload(file('auction-2', 'Otis,Quill,SKY WATCH,card,40'));

@@ -1,19 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { readDetails as detailsOf, readRow } from './index.ts';
 import type { IntakeColumn, RowSetting } from './index.ts';
+import { PLAIN_SETTING } from './setting.test-support.ts';
 
-const fund = { id: 1, name: 'General', code: 'GEN', closed: false };
-const setting: RowSetting = {
-  ...{ decimal: '.', dateOrder: 'mdy', currency: 'USD', today: '2026-11-30', home: 'US', fund, method: 'card' },
-  ...{ funds: [fund], campaigns: [], appeals: [], own: [], ownOfGifts: [] },
-};
 const readDetails = (columns: IntakeColumn[], cells: string[], own: RowSetting, labels = {}) =>
   detailsOf(readRow(columns, cells, own).draft, columns, cells, own, labels);
 const read = (cells: Partial<Record<IntakeColumn, string>>, over: Partial<RowSetting> = {}) =>
   readDetails(
     Object.keys(cells) as IntakeColumn[],
     Object.values(cells) as string[],
-    { ...setting, ...over },
+    { ...PLAIN_SETTING, ...over },
     { email: 'work' },
   );
 const reasons = (cells: Partial<Record<IntakeColumn, string>>) => read(cells).problems.map(({ reason }) => reason);
@@ -120,8 +116,8 @@ describe('ties', () => {
 describe('several gifts in a row', () => {
   const COLUMNS: IntakeColumn[] = ['last', 'amount', 'date', 'amount:2', 'date:2', 'amount:3', 'fund', 'method'];
   const gifts = (...cells: string[]) => {
-    const first = readRow(COLUMNS, cells, setting);
-    const more = readDetails(COLUMNS, cells, setting);
+    const first = readRow(COLUMNS, cells, PLAIN_SETTING);
+    const more = readDetails(COLUMNS, cells, PLAIN_SETTING);
     return {
       gifts: [...(first.draft.gift ? [first.draft.gift] : []), ...more.details.gifts],
       problems: [...first.problems, ...more.problems],
@@ -144,5 +140,5 @@ describe('several gifts in a row', () => {
       { field: 'date:2', value: '2/30/2026' },
     ]));
   it('what a spreadsheet shows where a formula failed is no name', () =>
-    expect(readRow(['last'], ['#N/A'], setting).problems).toMatchObject([{ field: 'last', value: '#N/A' }]));
+    expect(readRow(['last'], ['#N/A'], PLAIN_SETTING).problems).toMatchObject([{ field: 'last', value: '#N/A' }]));
 });

@@ -2,6 +2,7 @@ import { parseBirthday } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
 import { readParty } from '../fullnames/index.ts';
 import { BAD_REASONS } from '../contact/index.ts';
+import type { PostalAddress } from '../contact/index.ts';
 import { yesOrNo } from '../fields/index.ts';
 import { digitsOf, fold, normalEmail, oneLine, supporterParts } from '../names/index.ts';
 import { placeKept } from '../regions/index.ts';
@@ -15,12 +16,7 @@ import { readGift } from './rows.ts';
 import type { DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
 
 /** An address as a file has it. */
-export interface FiledAddress {
-  street: string;
-  city: string;
-  region: string;
-  postal: string;
-  country: string;
+export interface FiledAddress extends PostalAddress {
   label: string;
 }
 

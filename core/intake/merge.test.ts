@@ -3,12 +3,8 @@ import { kept } from '../fields/index.ts';
 import { supporterParts } from '../names/index.ts';
 import { changesOf, readDetails as detailsOf, readRow } from './index.ts';
 import type { IntakeColumn, KeptRecord, Policies, RowSetting } from './index.ts';
+import { PLAIN_SETTING } from './setting.test-support.ts';
 
-const fund = { id: 1, name: 'General', code: 'GEN', closed: false };
-const setting: RowSetting = {
-  ...{ decimal: '.', dateOrder: 'mdy', currency: 'USD', today: '2026-11-30', home: 'US', fund, method: 'card' },
-  ...{ funds: [fund], campaigns: [], appeals: [], own: [], ownOfGifts: [] },
-};
 const readDetails = (columns: IntakeColumn[], cells: string[], own: RowSetting, labels = {}) =>
   detailsOf(readRow(columns, cells, own).draft, columns, cells, own, labels);
 const ANA = (): KeptRecord => ({
@@ -33,7 +29,11 @@ const changes = (
   record = ANA(),
   own: [number, string][] = [],
 ) => {
-  const { details } = readDetails(Object.keys(cells) as IntakeColumn[], Object.values(cells) as string[], setting);
+  const { details } = readDetails(
+    Object.keys(cells) as IntakeColumn[],
+    Object.values(cells) as string[],
+    PLAIN_SETTING,
+  );
   return changesOf(
     details,
     own.map(([field, value]) => [field, kept(value)] as const),
@@ -70,20 +70,34 @@ describe('what a row changes of a record', () => {
 
   it('adds a further way without going before ours', () => {
     const record = ANA();
-    const { details } = readDetails(['email'], ['ana@work.example'], setting);
+    const { details } = readDetails(['email'], ['ana@work.example'], PLAIN_SETTING);
     expect(changesOf(details, [], record, { all: 'fill' })[0]?.act).toMatchObject({ do: 'email', preferred: false });
     expect(record.emails.map(({ address }) => address)).toEqual(['ana@example.org', 'ana@work.example']);
   });
 
   it('goes before where the file does, and ends the address that was used', () => {
     const record = ANA();
-    const { details } = readDetails(['street', 'city', 'first'], ['7 Lyra St', 'Reno', 'Anna'], setting);
+    const { details } = readDetails(['street', 'city', 'first'], ['7 Lyra St', 'Reno', 'Anna'], PLAIN_SETTING);
     expect(changesOf(details, [], record, { all: 'file' }).map(({ act }) => act)).toMatchObject([
       { do: 'name', column: 'first', value: 'Anna' },
       { do: 'address', preferred: true, ends: 5 },
     ]);
     // The next row of the same supporter is held against what the record will be.
     expect(changesOf(details, [], record, { all: 'file' })).toEqual([]);
+  });
+
+  it('tells of a way that is here as a former or undeliverable one, and does not take it up by itself', () => {
+    const record = ANA();
+    for (const way of [...record.emails, ...record.addresses]) way.usable = false;
+    const cells = { email: 'ana@example.org', street: '12 Perseid Pl', city: 'Elko', postal: '89801' };
+    expect(changes(cells, { all: 'file' }, record).map(([field, , , act]) => [field, act])).toEqual([
+      ['email', null],
+      ['street', null],
+    ]);
+    // Of the address that mail came back from just that is told.
+    expect(changes({ ...cells, email: '', returned: 'moved' }, { all: 'file' })).toMatchObject([
+      ['returned', expect.any(String), 'moved', 'returned'],
+    ]);
   });
 
   it('goes by the policy of a part before that of all', () =>

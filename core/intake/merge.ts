@@ -1,4 +1,5 @@
 import { streetKey } from '../contact/index.ts';
+import type { PostalAddress } from '../contact/index.ts';
 import type { IsoDate } from '../dates/index.ts';
 import type { Kept } from '../fields/index.ts';
 import { digitsOf, displayName, fold } from '../names/index.ts';
@@ -37,7 +38,7 @@ export interface KeptRecord {
   birthday: string;
   emails: (KeptWay & { address: string })[];
   phones: (KeptWay & { number: string })[];
-  addresses: (KeptWay & Omit<FiledAddress, 'label'>)[];
+  addresses: (KeptWay & PostalAddress)[];
   wishes: Map<Wish, IsoDate | null>;
   /** Values of custom fields as they are kept, by field. */
   own: Map<number, string>;
@@ -86,17 +87,20 @@ export interface RecordChange {
   act: ChangeAct | null;
 }
 
+/** What is said of a way that is here already and does not reach them: nobody but a person takes it up again. */
+const NOT_IN_USE = 'former or undeliverable here';
+
 const sameText = (a: string, b: string): boolean => a === b || fold(a) === fold(b);
 const sameNumber = (a: string, b: string): boolean => a === b || digitsOf(a).slice(-10) === digitsOf(b).slice(-10);
 
 /** What an address is known by: its street however it is shortened, with the first five signs of its code. */
-const addressKey = ({ street, city, postal }: Omit<FiledAddress, 'label'>): string =>
+const addressKey = ({ street, city, postal }: PostalAddress): string =>
   `${streetKey(street)}|${postal.replace(/\s/g, '').slice(0, 5).toLowerCase() || fold(city)}`;
 
-const sameAddress = (a: Omit<FiledAddress, 'label'>, b: Omit<FiledAddress, 'label'>): boolean =>
+const sameAddress = (a: PostalAddress, b: PostalAddress): boolean =>
   (a.street === b.street && a.postal === b.postal && a.city === b.city) || addressKey(a) === addressKey(b);
 
-export const oneLineOf = ({ street, city, region, postal }: Omit<FiledAddress, 'label'>): string =>
+export const oneLineOf = ({ street, city, region, postal }: PostalAddress): string =>
   [street.replace('\n', ', '), city, [region, postal].filter(Boolean).join(' ')].filter(Boolean).join(', ');
 
 /**
@@ -142,7 +146,9 @@ export function changesOf(
     return policy === 'ours' ? null : policy === 'file' || !usable;
   };
   for (const { address, label } of emails) {
-    if (record.emails.some((one) => sameText(one.address, address))) continue;
+    const same = record.emails.find((one) => sameText(one.address, address));
+    if (same && !same.usable) note('email', NOT_IN_USE, address, null);
+    if (same) continue;
     const before = record.emails.find(({ usable }) => usable)?.address ?? '';
     const preferred = further('email', before !== '');
     note(
@@ -154,7 +160,9 @@ export function changesOf(
     if (preferred !== null) put(record.emails, { id: null, address, label, usable: true }, preferred);
   }
   for (const { number, label } of phones) {
-    if (record.phones.some((one) => sameNumber(one.number, number))) continue;
+    const same = record.phones.find((one) => sameNumber(one.number, number));
+    if (same && !same.usable) note('phone', NOT_IN_USE, number, null);
+    if (same) continue;
     const before = record.phones.find(({ usable }) => usable)?.number ?? '';
     const preferred = further('phone', before !== '');
     note(
@@ -174,7 +182,10 @@ export function changesOf(
     }
   }
   for (const [at, address] of addresses.entries()) {
-    if (record.addresses.some((one) => sameAddress(one, address))) continue;
+    const same = record.addresses.find((one) => sameAddress(one, address));
+    // The one that mail came back from is told of above.
+    if (same && !same.usable && (returned === null || at > 0)) note('street', NOT_IN_USE, oneLineOf(address), null);
+    if (same) continue;
     const used = record.addresses.find(({ usable }) => usable);
     const before = used ? oneLineOf(used) : '';
     const from = at === 0 ? movedOn : null;

@@ -5,6 +5,7 @@ import {
   readDetails,
   readRow,
   remarksOn,
+  type DraftGift,
   type DraftRow,
   type IntakeColumn,
   type IntakeQuestion,
@@ -37,6 +38,12 @@ export interface Line {
   problems: RowProblem[];
   warnings: RowProblem[];
 }
+
+/** The gifts that a row brings. */
+export const giftsIn = ({ draft, details }: Pick<Line, 'draft' | 'details'>): DraftGift[] => [
+  ...(draft.gift ? [draft.gift] : []),
+  ...details.gifts,
+];
 
 /** What is open about how a file is read. */
 export interface LaidOut {

@@ -16,8 +16,8 @@ import {
   PhoneTable,
   SupporterTable,
 } from '../supporters/index.ts';
-import { giftsIn } from './judge.ts';
 import type { JudgedRow } from './judge.ts';
+import { giftsIn } from './reading.ts';
 import { SupporterFieldTable } from '../settings/index.ts';
 
 /** Who brings what file in, and on which day; `progress` is told how many rows are done. */

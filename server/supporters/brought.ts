@@ -137,13 +137,12 @@ export async function bringChanges(
     })),
   );
   const moved = of('address');
-  for (const { act } of of('returned'))
-    await tx.rewrite(WAYS.address, [act.address], { bad_on: today, bad_reason: act.reason });
-  for (const { act } of moved)
-    if (act.ends !== null)
-      await tx.rewrite(WAYS.address, [act.ends], {
-        ...{ valid_to: act.from === null ? yesterday : addDays(act.from, -1), preferred: 0 },
-      });
+  for (const [reason, ids] of grouped(of('returned').map(({ act }) => [act.reason, act.address])))
+    await tx.rewrite(WAYS.address, ids, { bad_on: today, bad_reason: reason });
+  const ends = moved.flatMap(({ act: { ends: id, from } }): [string, number][] =>
+    id === null ? [] : [[from === null ? yesterday : addDays(from, -1), id]],
+  );
+  for (const [last, ids] of grouped(ends)) await tx.rewrite(WAYS.address, ids, { valid_to: last, preferred: 0 });
   await bringWays(
     tx,
     WAYS.address,
@@ -161,6 +160,17 @@ export async function bringChanges(
       ...{ supporter_id: first ? supporterId : other, other_id: first ? other : supporterId, kind_id: kind, ...firm },
     })),
   );
+}
+
+/** Ids by what is written to them alike. */
+function grouped(pairs: readonly (readonly [alike: string, id: number])[]): Map<string, number[]> {
+  const groups = new Map<string, number[]>();
+  for (const [alike, id] of pairs) {
+    const same = groups.get(alike);
+    if (same) same.push(id);
+    else groups.set(alike, [id]);
+  }
+  return groups;
 }
 
 async function bringNames(

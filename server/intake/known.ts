@@ -1,0 +1,69 @@
+import { giftNumber } from '@tallystick/core/gifts';
+import type { Here, Known } from '@tallystick/core/intake';
+import { fold, supporterParts } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
+import { giftsByReference } from '../gifts/index.ts';
+import type { Sql } from '../platform/db.ts';
+import { comparedOf, namesByEmail, namesBySorting } from '../supporters/index.ts';
+import { giftsIn } from './reading.ts';
+import type { Line } from './reading.ts';
+
+/* Who and what is here already that rows of a file may be about. */
+
+/** The supporters that rows may belong to: by the numbers, e-mails and names that they bring. */
+export async function knownOf(
+  sql: Sql,
+  lines: readonly Line[],
+  picked: readonly number[],
+): Promise<Known & { add: (more: readonly Here[]) => void }> {
+  const drafts = lines.map(({ draft }) => draft);
+  const besides = lines.flatMap(({ details: { spouse, employer } }) => [
+    ...(spouse ? [spouse.name] : []),
+    ...(employer ? [firmOf(employer.name)] : []),
+  ]);
+  const emails = [...new Set(drafts.flatMap((draft) => draft.email ?? []))];
+  const mates = await namesByEmail(sql, emails);
+  const known = new Set(mates.map(({ address }) => address));
+  const strangers = drafts.filter(({ supporterId, email }) => supporterId === null && !known.has(email ?? ''));
+  const names = [...strangers.map(({ name }) => name), ...besides];
+  const lasts = [...new Set(names.flatMap((name) => surnameOf(name) || []))];
+  const namesakes = await namesBySorting(sql, lasts);
+  const numbers = lines.flatMap(({ draft, details }) => [draft.supporterId ?? [], details.tie?.other ?? []].flat());
+  const ids = new Set([...numbers, ...picked, ...mates.map(({ id }) => id), ...namesakes.map(({ id }) => id)]);
+  const here = new Map<number, Here>((await comparedOf(sql, [...ids])).map((one) => [one.id, one]));
+  const group = <T extends { id: number }>(all: readonly T[], keyOf: (one: T) => string): Map<string, Here[]> => {
+    const groups = new Map<string, Here[]>();
+    for (const one of all) {
+      const compared = here.get(one.id);
+      if (!compared) continue;
+      const same = groups.get(keyOf(one));
+      if (same) same.push(compared);
+      else groups.set(keyOf(one), [compared]);
+    }
+    return groups;
+  };
+  const byEmail = group(mates, ({ address }) => address);
+  const byName = group(namesakes, surnameOf);
+  return {
+    add: (more) => more.forEach((one) => here.set(one.id, one)),
+    byNumber: (number) => here.get(number) ?? null,
+    byEmail: (email) => byEmail.get(email) ?? [],
+    byName: (name) => byName.get(surnameOf(name)) ?? [],
+  };
+}
+
+/** What people of a name are looked for by: the last name, or the whole one of those who have none. */
+const surnameOf = ({ kind, last, first, organization }: NameParts): string =>
+  fold(kind === 'person' ? last || first : organization);
+
+/** The outside references that are recorded already, in lower case, with where. */
+export async function referencesOf(sql: Sql, lines: readonly Line[]): Promise<Map<string, string>> {
+  const found = new Map<string, string>();
+  const references = [...new Set(lines.flatMap((line) => giftsIn(line).flatMap(({ reference }) => reference || [])))];
+  for (const row of await giftsByReference(sql, references))
+    found.set(row.reference.toLowerCase(), `recorded as ${giftNumber(row.id)}`);
+  return found;
+}
+
+/** An organization of a name. */
+export const firmOf = (organization: string): NameParts => supporterParts({ kind: 'organization', organization });

@@ -30,7 +30,8 @@ export const Act = z.discriminatedUnion('do', [
     put,
     source: z.string().trim().max(120).default('by hand'),
   }),
-  z.object({ do: z.literal('field'), fieldId: Id, value: TypedValue }),
+  /** `own:3` for a field that the organization made, else the name of one that `core/catalogue` says can be given. */
+  z.object({ do: z.literal('field'), field: z.string().max(40), value: TypedValue }),
   z.object({ do: z.literal('note'), kind: z.enum(NOTE_KINDS), date: IsoDateText, body: LetterDoc }),
   z.object({
     do: z.literal('task'),

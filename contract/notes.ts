@@ -129,14 +129,34 @@ export const deleteNote = endpoint({
   params: IdParams,
   response: Written,
 });
+export const NoteAct = z.discriminatedUnion('do', [
+  z.object({ do: z.literal('kind'), kind: z.enum(NOTE_KINDS) }),
+  z.object({ do: z.literal('pin'), pinned: z.boolean() }),
+  z.object({ do: z.literal('delete') }),
+]);
+export type NoteAct = z.infer<typeof NoteAct>;
+export const actOnNotes = endpoint({
+  id: 'actOnNotes',
+  area,
+  method: 'post',
+  path: '/notes/acts',
+  right: 'notes.change',
+  summary: 'Make many notes another kind, pin or unpin them, or delete them, as one change set.',
+  body: z.object({ ids: z.array(Id).min(1, 'No note is selected.').max(5000), act: NoteAct }),
+  response: Written.extend({ changed: z.number() }),
+});
 export const listTasks = endpoint({
   id: 'listTasks',
   area,
   method: 'get',
   path: '/tasks',
   right: 'tasks.see',
-  summary: 'Tasks that are open, by due date; `owner=me` for one’s own and nobody’s.',
-  query: Paging.extend({ owner: z.enum(['me', 'all']).default('all') }),
+  summary:
+    'Tasks that are open, by due date; `owner=me` for one’s own and nobody’s, `about=nobody` for those about no supporter.',
+  query: Paging.extend({
+    owner: z.enum(['me', 'all']).default('all'),
+    about: z.enum(['anybody', 'nobody']).default('anybody'),
+  }),
   response: pageOf(Task),
 });
 export const createTask = endpoint({

@@ -184,6 +184,17 @@ export const retryDelivery = endpoint({
   params: IdParams,
   response: z.object({ jobId: Id }),
 });
+export const retryDeliveries = endpoint({
+  id: 'retryDeliveries',
+  area,
+  method: 'post',
+  path: '/deliveries/retry',
+  right: 'mailings.send',
+  summary:
+    'Send many messages again that did not surely arrive; those that did, wait, or were held back are passed over.',
+  body: z.object({ ids: z.array(Id).min(1, 'No message is selected.').max(1000) }),
+  response: z.object({ again: z.number() }),
+});
 export const resumeSending = endpoint({
   id: 'resumeSending',
   area,

@@ -231,6 +231,21 @@ export const writeOffPledge = endpoint({
   }),
   response: Written,
 });
+export const writeOffPledges = endpoint({
+  id: 'writeOffPledges',
+  area,
+  method: 'post',
+  path: '/pledges/write-off',
+  right: 'pledges.money',
+  summary:
+    'Write off all that is open of many pledges, as one change set; those of which nothing is open are passed over.',
+  body: z.object({
+    ids: z.array(Id).min(1, 'No pledge is selected.').max(1000),
+    date: IsoDateText,
+    reason: z.string().trim().min(1, 'Say why they are written off.').max(300),
+  }),
+  response: Written.extend({ changed: z.number() }),
+});
 export const stagePledge = endpoint({
   id: 'stagePledge',
   area,

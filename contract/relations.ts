@@ -126,3 +126,19 @@ export const deleteRelation = endpoint({
   params: IdParams,
   response: Written,
 });
+export const TieAct = z.discriminatedUnion('do', [
+  z.object({ do: z.literal('end'), on: IsoDateText }),
+  z.object({ do: z.literal('delete') }),
+]);
+export type TieAct = z.infer<typeof TieAct>;
+export const actOnTies = endpoint({
+  id: 'actOnTies',
+  area,
+  method: 'post',
+  path: '/relations/acts',
+  right: 'relations.change',
+  summary:
+    'End many ties on a day, or delete them, as one change set; one that ended before stays as it is, one that begins later ends as it begins.',
+  body: z.object({ ids: z.array(Id).min(1, 'No tie is selected.').max(5000), act: TieAct }),
+  response: Written.extend({ changed: z.number() }),
+});

@@ -214,9 +214,11 @@ export const tableOfSegment = endpoint({
   body: Paging.extend(Asked.shape).extend({ view: View }),
   response: pageOf(
     z.object({
-      /** The number of the row: of the gift, the note, the task … where there is one row for each, else of the supporter. */
+      /** What tells the row from all others. */
       id: Id,
       supporterId: Id,
+      /** The number of the gift, note, task, tie … that there is one row for each of; a tie has a row for both ends. */
+      thing: Id.nullable(),
       /** For each column. */
       cells: z.array(Cell),
     }),

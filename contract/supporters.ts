@@ -18,9 +18,8 @@ import {
   sortedBy,
 } from './common.ts';
 import { TOPICS } from '@tallystick/core/history';
-import { KIND_NAMES } from '@tallystick/core/supporters';
+import { KIND_NAMES, ORGANIZATION_KINDS } from '@tallystick/core/supporters';
 
-export const ORGANIZATION_KINDS = ['company', 'foundation', 'fund sponsor', 'school', 'town', 'club', 'other'] as const;
 const Name = (max = 120) => z.string().trim().max(max, `At most ${max} characters.`).default('');
 const Label = z.string().trim().min(1).max(40).default('home');
 const MaybeDate = IsoDateText.nullable().default(null);

@@ -1,6 +1,6 @@
 import type { CustomField } from '../fields/index.ts';
-import { KIND_NAMES, SUPPORTER_KINDS, supporterNumber } from '../supporters/index.ts';
-import type { Field, Known, Reading, Type } from './types.ts';
+import { KIND_NAMES, ORGANIZATION_KINDS, SUPPORTER_KINDS, supporterNumber } from '../supporters/index.ts';
+import type { Field, Known, Reading, Settable, Type } from './types.ts';
 
 const people = (name: string): Known['read'] => {
   return ({ columns }): Reading => {
@@ -41,15 +41,24 @@ export const FIELDS = {
       (slot) =>
         supporterNumber(facts.ids[slot] ?? 0),
   },
-  title: who('Title', 'prefix', 'prefix Dr. Mrs.'),
+  title: {
+    ...who('Title', 'prefix', 'prefix Dr. Mrs.'),
+    set: { of: 'record', column: 'prefix', longest: 30, kinds: ['person'] },
+  },
   first: who('First name', 'first', 'given forename'),
   middle: who('Middle name', 'middle'),
   last: who('Last name', 'last', 'surname family'),
-  suffix: who('Suffix', 'suffix', 'Jr. Sr.'),
+  suffix: {
+    ...who('Suffix', 'suffix', 'Jr. Sr.'),
+    set: { of: 'record', column: 'suffix', longest: 30, kinds: ['person'] },
+  },
   nickname: who('Nickname', 'nickname', 'called goes by'),
   'former-last': who('Former last name', 'formerLast', 'maiden born'),
   organization: who('Name of the organization', 'organization', 'company'),
-  'organization-kind': who('Kind of organization', 'orgKind', 'company foundation school sponsor'),
+  'organization-kind': {
+    ...who('Kind of organization', 'orgKind', 'company foundation school sponsor'),
+    set: { of: 'record', column: 'org_kind', longest: 20, kinds: ['organization'], choices: ORGANIZATION_KINDS },
+  },
   birthday: {
     ...{ group: 'Who they are', label: 'Birthday', also: 'born date of birth', type: { is: 'birthday' } },
     read: people('birthday'),
@@ -71,9 +80,15 @@ export const FIELDS = {
     type: { is: 'yesno', yes: 'shares a home', no: 'shares no home' },
     read: ({ columns }) => ({ number: (slot) => ((columns['household']?.values[slot] ?? 0) === 0 ? 0 : 1) }),
   },
-  state: { ...reached('State', 'region', 'region province'), type: { is: 'text', among: 'regions' } },
-  town: reached('Town', 'city', 'city place'),
-  postal: reached('ZIP', 'postal', 'postal code postcode'),
+  state: {
+    ...reached('State', 'region', 'region province'),
+    ...{ type: { is: 'text', among: 'regions' }, set: { of: 'address', column: 'region', longest: 60 } },
+  },
+  town: { ...reached('Town', 'city', 'city place'), set: { of: 'address', column: 'city', longest: 100 } },
+  postal: {
+    ...reached('ZIP', 'postal', 'postal code postcode'),
+    set: { of: 'address', column: 'postal', longest: 20 },
+  },
   mailable: {
     ...{ group: 'How they are reached', label: 'Has a deliverable address', also: 'mailable post mail' },
     type: { is: 'yesno', yes: 'has a deliverable address', no: 'has no deliverable address' },
@@ -121,3 +136,10 @@ export interface OwnField extends CustomField {
 /** Every field of supporters, those that the organization made last. */
 export const fieldsWith = (own: readonly OwnField[]): ReadonlyMap<string, Field> =>
   new Map<string, Field>([...Object.entries(FIELDS), ...own.map(ownField)]);
+
+/** A field that can be given to many by its name; null for one that cannot. */
+export const settableIn = (name: string): (Field & { set: Settable }) | null => {
+  const field: Field | undefined = Object.hasOwn(FIELDS, name) ? FIELDS[name as keyof typeof FIELDS] : undefined;
+  return field?.set ? { ...field, set: field.set } : null;
+};
+export const SETTABLE = Object.keys(FIELDS).filter((name) => settableIn(name) !== null);

@@ -1,6 +1,7 @@
 import type { Calendar } from '../dates/index.ts';
 import type { Facts, WordColumn } from '../facts/index.ts';
 import type { Kept } from '../fields/index.ts';
+import type { SupporterKind } from '../supporters/index.ts';
 
 /** What a value may refer to by its id; names come from the organization's own lists. */
 export type Ref =
@@ -53,10 +54,24 @@ export interface Known {
   shown?: (read: Read) => (place: number) => string;
 }
 
+/**
+ * How a field is given to many at once: the column of their record, or of the address that each is reached at. `kinds`
+ * are those that have it; who is of another kind, or has no address, is passed over.
+ */
+export interface Settable {
+  of: 'record' | 'address';
+  column: 'prefix' | 'suffix' | 'org_kind' | 'city' | 'region' | 'postal';
+  longest: number;
+  kinds?: readonly SupporterKind[];
+  choices?: readonly string[];
+}
+
 /** A field of a supporter. */
 export interface Field extends Known {
   /** The group that it is shown under. */
   group: Area;
+  /** How it is given to many at once; left out where each has a value of their own. */
+  set?: Settable;
 }
 
 /** The groups that what can be known is shown under, in their order. */

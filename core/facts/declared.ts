@@ -74,8 +74,9 @@ export const lists = () => ({
     ...{ ...way(), seasonFrom: words(), seasonTo: words() },
   }),
   /** Both ends of each tie; `role` is what the other is: the kind of tie * 2, and 1 more for its second word. */
-  ties: new Ragged({ role: ids(), other: ids(), from: days(), to: days(), says: words() }),
-  notes: new Ragged({ day: days(), kind: words(), author: ids() }),
+  ties: new Ragged({ role: ids(), other: ids(), from: days(), to: days(), says: words(), id: ids() }),
+  /** `text` is what they say, plain; a note about several stands with each. */
+  notes: new Ragged({ day: days(), kind: words(), author: ids(), text: words(), id: ids() }),
   tasks: new Ragged({ day: days(), done: days(), owner: ids(), title: words(), id: ids() }),
   pledges: new Ragged({
     ...{ day: days(), cents: cents(), kind: words(), stage: words(), fund: ids(), campaign: ids(), appeal: ids() },
@@ -93,7 +94,7 @@ export const lists = () => ({
    */
   sendings: new Ragged({
     ...{ day: days(), kind: words(), subject: ids(), outcome: words(), channel: words() },
-    ...{ opened: days(), back: ids() },
+    ...{ opened: days(), back: ids(), id: ids() },
   }),
   /** The change sets that touched the record and still stand; `intake` is the file that it came from. */
   changes: new Ragged({ day: days(), kind: words(), by: ids(), intake: ids() }),

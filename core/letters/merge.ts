@@ -63,6 +63,14 @@ export function mergeLetter(doc: LetterNode, values: MergeValues): Merged {
   return { blocks, missing: [...missing] };
 }
 
+/** All that a letter or a note says, on one line: its paragraphs with a space between them, without form. */
+export const plainWords = (doc: LetterNode): string =>
+  mergeLetter(doc, {})
+    .blocks.map(({ runs }) => runs.map(({ text }) => text).join(''))
+    .join(' ')
+    .replace(/\s+/g, ' ')
+    .trim();
+
 function runsOf(node: LetterNode, values: MergeValues, missing: Set<string>): Run[] {
   const marked = (type: string) => node.marks?.find((mark) => mark.type === type);
   const href = marked('link')?.attrs?.['href'];

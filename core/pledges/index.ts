@@ -24,5 +24,8 @@ export const PLEDGE_STAGES = {
 } as const;
 export type PledgeStage = keyof typeof PLEDGE_STAGES;
 
+/** Whether what is open of it is owed: it was promised, and not declined. */
+export const isOwed = (stage: PledgeStage): boolean => stage === 'promised' || stage === 'claimed';
+
 /** `P-312`: the number people read. */
 export const pledgeNumber = (id: number): string => `P-${id}`;

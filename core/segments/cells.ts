@@ -325,15 +325,22 @@ export function listRows(
   return { places: Uint32Array.from(places), owners: Uint32Array.from(owners) };
 }
 
-/**
- * What tells a row of a list from all others: its own id where it has one and stands with one supporter only; else (of a
- * note about several, of both ends of a tie) the place that it stands in, and one more.
- */
-export function rowIds(facts: Facts, of: ListedName): (place: number) => number {
+/** The lists a row of which may stand with several supporters: a note about them, a tie at both of its ends. */
+const SHARED: readonly ListedName[] = ['notes', 'ties'];
+
+/** The id of what a row of a list is (the gift, the tie, the note …); null for a list whose rows have none. */
+export function thingIds(facts: Facts, of: ListedName): ((place: number) => number) | null {
   const { columns } = facts.listOf(of);
   const ids = of === 'gifts' ? columns['gift'] : columns['id'];
-  return ids ? (place) => ids.values[place] as number : (place) => place + 1;
+  return ids ? (place) => ids.values[place] as number : null;
 }
+
+/**
+ * What tells a row of a list from all others: the id of what it is where that stands with one supporter only; else the
+ * place that it stands in, and one more.
+ */
+export const rowIds = (facts: Facts, of: ListedName): ((place: number) => number) =>
+  (SHARED.includes(of) ? null : thingIds(facts, of)) ?? ((place) => place + 1);
 
 /** What kind of value a column shows one by one; null where it shows something that there is not, or measures. */
 export function valueTypeOf(shown: Shown, rows: RowKind, fields: ReadonlyMap<string, Known>): Type | null {

@@ -7,6 +7,9 @@ export const SUPPORTER_KINDS = {
 export type SupporterKind = keyof typeof SUPPORTER_KINDS;
 export const KIND_NAMES = Object.keys(SUPPORTER_KINDS) as [SupporterKind, ...SupporterKind[]];
 
+/** What an organization may be. */
+export const ORGANIZATION_KINDS = ['company', 'foundation', 'fund sponsor', 'school', 'town', 'club', 'other'] as const;
+
 /** The kind of a code that facts hold. */
 export const kindOfCode = (code: number): SupporterKind =>
   KIND_NAMES.find((kind) => SUPPORTER_KINDS[kind].code === code) ?? 'person';

@@ -5,7 +5,17 @@ import { FLAG } from '@tallystick/core/facts';
 import { bandOf, byKeys, Figures, grouped, Order, placeAfter } from '@tallystick/core/lists';
 import type { ListGroup, Mark, SortKey } from '@tallystick/core/lists';
 import type { Formats } from '@tallystick/core/money';
-import { askingOf, cellsOf, evaluate, listRows, Masks, rowIds, settingKey, STANDING } from '@tallystick/core/segments';
+import {
+  askingOf,
+  cellsOf,
+  evaluate,
+  listRows,
+  Masks,
+  rowIds,
+  settingKey,
+  STANDING,
+  thingIds,
+} from '@tallystick/core/segments';
 import type {
   Cell,
   Cells,
@@ -77,6 +87,8 @@ export interface ListAnswer {
   /** Whose row each is, and of a list which of its rows. */
   ids: Uint32Array;
   own: Uint32Array | null;
+  /** What each row of a list is, by its id; null where its rows have none. */
+  things: Uint32Array | null;
   cells: Cell[][];
   /** What each column holds; null for one that shows something that there is not. */
   types: (CellType | null)[];
@@ -178,6 +190,7 @@ export class Listing {
     return {
       ids: Uint32Array.from(page, (row) => facts.ids[is.slotOf(row)] ?? 0),
       own: is.list && Uint32Array.from(page, ownId),
+      things: this.things(is, page),
       cells: limit === null ? [] : page.map((row) => columns.map((one) => one?.cell(row) ?? null)),
       types: columns.map((one) => one?.type ?? null),
       end: page.length > 0 ? markOf(page[page.length - 1] ?? 0) : null,
@@ -218,6 +231,11 @@ export class Listing {
     if (list === null) return (row) => ids[slotOf(row)] ?? 0;
     const idOf = rowIds(this.facts, list.of);
     return (row) => idOf(list.placeOf(row));
+  }
+
+  private things({ list }: Rows, page: readonly number[]): Uint32Array | null {
+    const idOf = list && thingIds(this.facts, list.of);
+    return idOf && Uint32Array.from(page, (row) => idOf(list.placeOf(row)));
   }
 
   private whole(question: ListQuestion): WholeList {

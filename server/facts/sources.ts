@@ -2,6 +2,8 @@ import type { Zone } from '@tallystick/core/dates';
 import { FLAG, MARKS, NO_DAY } from '@tallystick/core/facts';
 import type { ListName, ListRow, PersonRow } from '@tallystick/core/facts';
 import { METHOD_CODES } from '@tallystick/core/gifts';
+import { plainWords } from '@tallystick/core/letters';
+import type { LetterNode } from '@tallystick/core/letters';
 import { SUPPORTER_KINDS } from '@tallystick/core/supporters';
 import type { SupporterKind } from '@tallystick/core/supporters';
 
@@ -28,6 +30,15 @@ const day = (cell: Cell): number => (cell === null || cell === undefined ? NO_DA
 const number = (cell: Cell): number => Number(cell ?? 0);
 const inZone = (cell: Cell, zone: Zone): number => zone.dayOf(Number(cell));
 const word = (cell: Cell): string => String(cell ?? '');
+
+/** What a note says; nothing for one that cannot be read, so that an odd row takes no list away. */
+function saysOf(json: string): string {
+  try {
+    return plainWords(JSON.parse(json) as LetterNode);
+  } catch {
+    return '';
+  }
+}
 
 const METHODS = new Map<Cell, number>(METHOD_CODES.map((method, code) => [method, code]));
 /** A gift or a part of one. Millions are read, so each is made in one go. */
@@ -133,21 +144,26 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
     }),
   },
   ties: {
-    sql: (of) => `SELECT supporter_id, role, other, ${dayOf('since')}, ${dayOf('until')}, says FROM (
-      SELECT supporter_id, kind_id * 2 + 1 AS role, other_id AS other, since, until, role AS says FROM relation
+    sql: (of) => `SELECT supporter_id, role, other, ${dayOf('since')}, ${dayOf('until')}, says, id FROM (
+      SELECT supporter_id, kind_id * 2 + 1 AS role, other_id AS other, since, until, role AS says, id
+        FROM relation
         ${of('supporter_id')} UNION ALL
-      SELECT other_id, kind_id * 2, supporter_id, since, until, role FROM relation ${of('other_id')}) t
+      SELECT other_id, kind_id * 2, supporter_id, since, until, role, id FROM relation ${of('other_id')}) t
       ORDER BY supporter_id`,
     read: (row) => ({
       ...{ role: number(row[1]), other: number(row[2]), from: day(row[3]), to: day(row[4]), says: word(row[5]) },
+      id: number(row[6]),
     }),
   },
   notes: {
-    sql: (of) => `SELECT supporter_id, ${dayOf('date')}, kind, author_id FROM (
-      SELECT supporter_id, date, kind, author_id FROM note ${of('supporter_id')} UNION ALL
-      SELECT p.supporter_id, n.date, n.kind, n.author_id FROM note_person p JOIN note n ON n.id = p.note_id
+    sql: (of) => `SELECT supporter_id, ${dayOf('date')}, kind, author_id, body, id FROM (
+      SELECT supporter_id, date, kind, author_id, body, id FROM note ${of('supporter_id')} UNION ALL
+      SELECT p.supporter_id, n.date, n.kind, n.author_id, n.body, n.id FROM note_person p JOIN note n ON n.id = p.note_id
         ${of('p.supporter_id')}) n ORDER BY supporter_id`,
-    read: (row) => ({ day: day(row[1]), kind: word(row[2]), author: number(row[3]) }),
+    read: (row) => ({
+      ...{ day: day(row[1]), kind: word(row[2]), author: number(row[3]) },
+      ...{ text: saysOf(word(row[4])), id: number(row[5]) },
+    }),
   },
   tasks: {
     sql: (of) => `SELECT supporter_id, ${dayOf('due')}, ${dayOf('done_on')}, owner_id, title, id FROM task
@@ -194,7 +210,7 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
   sendings: {
     sql: (of) => `SELECT supporter_id, ${minuteOf('at')}, source_kind, source_id, state, channel,
       IF(opened_at IS NULL, NULL, ${minuteOf('opened_at')}), IF(${REACHED}, ROW_NUMBER()
-        OVER (PARTITION BY supporter_id, ${REACHED} ORDER BY at DESC, id DESC), 0) FROM delivery
+        OVER (PARTITION BY supporter_id, ${REACHED} ORDER BY at DESC, id DESC), 0), id FROM delivery
       ${of('supporter_id')} ORDER BY supporter_id`,
     read: (row, zone) => ({
       ...{
@@ -204,7 +220,7 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
         outcome: word(row[4]),
         channel: word(row[5]),
         opened: row[6] === null ? NO_DAY : inZone(row[6], zone),
-        back: number(row[7]),
+        ...{ back: number(row[7]), id: number(row[8]) },
       },
     }),
   },

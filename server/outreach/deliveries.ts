@@ -267,6 +267,30 @@ export class Deliveries {
     });
   }
 
+  /** As `retry`, for many: those that were reached, wait or were held back are passed over. Answers how many go again. */
+  async retryMany(actor: Actor, ids: readonly number[]): Promise<number> {
+    const rows = await this.sql.rows<{ id: number; kind: Source['kind']; source: number }>(
+      'SELECT id, source_kind AS kind, source_id AS source FROM delivery WHERE id IN (?) AND state IN (?)',
+      [ids, NOT_REACHED],
+    );
+    const sources = new Map(rows.map(({ kind, source }) => [`${kind} ${source}`, { kind, id: source }]));
+    let again = 0;
+    for (const source of sources.values()) {
+      const some = rows.filter((row) => row.kind === source.kind && row.source === source.id);
+      // What waits of a sending that was stopped goes on only when a person says so.
+      if ((await this.counts(source)).queued > 0 && (await this.isStopped(source)))
+        throw new Problem(409, 'stopped', 'A sending of these was stopped with messages waiting; go on with it first.');
+      const { affectedRows } = await this.sql.run(
+        `UPDATE delivery SET state = 'queued', detail = '', tries = 0, due_at = NULL, taken_by = '' WHERE id IN (?) AND state IN (?)`,
+        [some.map((row) => row.id), NOT_REACHED],
+      );
+      again += affectedRows;
+      if (affectedRows > 0 && (await this.workOn(source)) !== 'running')
+        await this.jobs.add(actor, sendJob, this.sendings.jobFor(source, 'Sending again', affectedRows));
+    }
+    return again;
+  }
+
   async counts({ kind, id }: Source): Promise<Tally> {
     const rows = await this.sql.rows<{ state: DeliveryRecord['state']; many: number; opened: number }>(
       'SELECT state, COUNT(*) AS many, COUNT(opened_at) AS opened FROM delivery WHERE source_kind = ? AND source_id = ? GROUP BY state',

@@ -53,6 +53,9 @@ export function serveOutreach(http: Http, mailings: Mailings, deliveries: Delive
       openedAt: row.opened_at === null ? null : instant(row.opened_at),
     })),
   }));
+  http.on(contract.retryDeliveries, async ({ actor, body }) => ({
+    again: await deliveries.retryMany(actor, body.ids),
+  }));
   http.on(contract.retryDelivery, async ({ actor, params }) => ({ jobId: await deliveries.retry(actor, params.id) }));
   http.on(contract.resumeSending, async ({ actor, params }) => ({ jobId: await deliveries.resume(actor, params) }));
 }

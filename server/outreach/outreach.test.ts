@@ -305,6 +305,21 @@ describe('when mail does not arrive', () => {
     expect(await test.jobEnd(Number(again.body['jobId']))).toMatchObject({ state: 'done', message: '1 reached' });
   });
 
+  it('messages that were not reached go again together; those that were are passed over', async () => {
+    const { mailing } = await draftFor([{}, {}, {}]);
+    let asked = 0;
+    mailer.answer = () => (asked++ === 0 ? { kind: 'sent' } : { kind: 'refused', reason: '554 no' });
+    const { body } = await send(mailing, 3);
+    expect(await test.jobEnd(Number(body['jobId']))).toMatchObject({ message: '1 reached, 2 not reached' });
+    const ids = [...(await outcomes(mailing, 'sent')), ...(await outcomes(mailing, 'failed'))].map(({ id }) => id);
+    mailer.answer = () => ({ kind: 'sent' });
+    const again = () => test.call('POST', '/deliveries/retry', { ids: [...ids, 999_999] });
+    expect((await again()).body).toEqual({ again: 2 });
+    await until(async () => (await counts(mailing)).reached === 3);
+    expect((await again()).body).toEqual({ again: 0 });
+    expect((await test.call('POST', '/deliveries/retry', { ids }, { as: 'entry' })).status).toBe(403);
+  });
+
   it('what was stopped waits until a person goes on with it; what was only left behind is taken up', async () => {
     const { mailing } = await draftFor(Array.from({ length: 8 }, () => ({})));
     let open = (): void => undefined;

@@ -1,8 +1,9 @@
 import { formatMoney } from '@tallystick/core/money';
-import { PLEDGE_KINDS, pledgeAt, pledgeNumber, remaining, resized } from '@tallystick/core/pledges';
+import { isOwed, PLEDGE_KINDS, pledgeAt, pledgeNumber, remaining, resized } from '@tallystick/core/pledges';
 import type { PledgePlan, PledgeStage, PledgeStanding } from '@tallystick/core/pledges';
 import type { Schedule } from '@tallystick/core/schedule';
 import { supporterNumber } from '@tallystick/core/supporters';
+import { counted } from '@tallystick/core/words';
 import type { PledgeDraft } from '@tallystick/contract/pledges';
 import type { Actor, Changes, Reason } from '../platform/changes.ts';
 import { Problem } from '../platform/problem.ts';
@@ -123,36 +124,57 @@ export class PledgeActs {
     return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
       await tx.expect(PledgeTable, id, asked.version, `Pledge ${pledgeNumber(id)}`);
       const pledge = await lockPledge(tx, id);
-      const { installments, balance } = await now(tx, pledge);
-      const open = installments.filter(
-        (part) => part.open > 0 && (asked.installmentId === null || part.id === asked.installmentId),
-      );
-      const most = open.reduce((sum, part) => sum + part.open, 0);
-      const cents = asked.cents ?? most;
-      const formats = { ...(await formatsIn(tx.sql)), currency: pledge.currency };
-      written = formatMoney(cents, formats);
-      const fault = (field: string, message: string): Problem =>
-        new Problem(400, 'invalid', message, { fields: { [field]: message } });
-      if (balance === 0 || most === 0) throw fault('cents', 'Nothing is open there to write off.');
-      if (cents > most)
-        throw fault('cents', `Only ${formatMoney(most, formats)} is open; write off that much at most.`);
-      if (asked.date < pledge.pledged_on) throw fault('date', 'The date is before the pledge.');
-      if (asked.date > today) throw fault('date', 'The date is in the future; write it off when it is given up.');
-      let left = cents;
-      for (const part of open.toReversed()) {
-        const some = Math.min(left, part.open);
-        if (some === 0) break;
-        left -= some;
-        await tx.insert(WriteOffTable, {
-          supporter_id: pledge.supporter_id,
-          pledge_id: id,
-          installment_id: part.id,
-          date: asked.date,
-          cents: some,
-          reason: asked.reason,
-        });
-      }
+      written = await this.writeOffIn(tx, pledge, asked, today);
     });
+  }
+
+  /** Writes off all that is open of many; those of which nothing is, or that are gone, are passed over. */
+  async writeOffMany(actor: Actor, ids: readonly number[], asked: { date: string; reason: string }) {
+    const { today } = await this.settings.calendar();
+    const words = { changed: 0 };
+    const summary = (): string => `Wrote ${counted(words.changed, 'pledge')} off: ${asked.reason}`;
+    return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
+      const pledges = [...(await tx.lock(PledgeTable, [...new Set(ids)])).values()];
+      for (const pledge of pledges) {
+        if (!isOwed(pledge.stage) || (await now(tx, pledge)).balance === 0) continue;
+        await this.writeOffIn(tx, pledge, { ...asked, cents: null, installmentId: null }, today);
+        words.changed++;
+      }
+      return { changed: words.changed };
+    });
+  }
+
+  private async writeOffIn(
+    tx: Transaction,
+    pledge: PledgeRecord,
+    asked: { cents: number | null; installmentId: number | null; date: string; reason: string },
+    today: string,
+  ): Promise<string> {
+    const { installments, balance } = await now(tx, pledge);
+    const open = installments.filter(
+      (part) => part.open > 0 && (asked.installmentId === null || part.id === asked.installmentId),
+    );
+    const most = open.reduce((sum, part) => sum + part.open, 0);
+    const cents = asked.cents ?? most;
+    const formats = { ...(await formatsIn(tx.sql)), currency: pledge.currency };
+    const fault = (field: string, message: string): Problem =>
+      new Problem(400, 'invalid', message, { fields: { [field]: message } });
+    if (balance === 0 || most === 0) throw fault('cents', 'Nothing is open there to write off.');
+    if (cents > most) throw fault('cents', `Only ${formatMoney(most, formats)} is open; write off that much at most.`);
+    if (asked.date < pledge.pledged_on)
+      throw fault('date', `The date is before ${pledgeNumber(pledge.id)} was pledged.`);
+    if (asked.date > today) throw fault('date', 'The date is in the future; write it off when it is given up.');
+    let left = cents;
+    for (const part of open.toReversed()) {
+      const some = Math.min(left, part.open);
+      if (some === 0) break;
+      left -= some;
+      await tx.insert(WriteOffTable, {
+        ...{ supporter_id: pledge.supporter_id, pledge_id: pledge.id, installment_id: part.id },
+        ...{ date: asked.date, cents: some, reason: asked.reason },
+      });
+    }
+    return formatMoney(cents, formats);
   }
 
   /** Moves a grant or a match on. An award may differ from what was asked, and be laid out anew. */

@@ -43,6 +43,10 @@ export function servePledges(http: Http, pledges: Pledges, acts: PledgeActs): vo
     const { revision } = await acts.writeOff(actor, params.id, body);
     return { revision };
   });
+  http.on(contract.writeOffPledges, async ({ actor, body }) => {
+    const { revision, result } = await acts.writeOffMany(actor, body.ids, body);
+    return { revision, ...result };
+  });
   http.on(contract.stagePledge, async ({ actor, params, body }) => {
     const { revision } = await acts.stage(actor, params.id, body);
     return { revision };

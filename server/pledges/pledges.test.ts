@@ -206,6 +206,26 @@ describe('what becomes of the rest', () => {
     expect((await act(id, 'write-off', { date: '2026-01-01', reason: 'x' })).status).toBe(400);
   });
 
+  it('is written off with others at once; those of which nothing is owed are passed over', async () => {
+    const who = await addPerson(test);
+    const ids = [await made(who), await made(who), await made(who)];
+    await act(ids[2] ?? 0, 'write-off', { date: '2026-10-01', reason: 'Settled before' });
+    const many = (over: object) =>
+      test.call('POST', '/pledges/write-off', { ids, date: '2026-10-05', reason: 'Closed shop', ...over });
+    expect((await many({ reason: ' ' })).status).toBe(400);
+    expect((await many({ date: '2026-01-01' })).text).toContain('was pledged');
+    const off = await many({});
+    expect(off.body).toMatchObject({ changed: 2 });
+    const open = async () => Promise.all(ids.map(async (id) => (await pledge(id)).standing.balance));
+    expect(await open()).toEqual([0, 0, 0]);
+    expect((await many({})).body).toMatchObject({ changed: 0, revision: null });
+    await test.call('POST', `/changes/${String(off.body['revision'])}/undo`, {});
+    expect(await open()).toEqual([70_000, 70_000, 0]);
+    expect(
+      (await test.call('POST', '/pledges/write-off', { ids, date: '2026-10-05', reason: 'x' }, { as: 'entry' })).status,
+    ).toBe(403);
+  });
+
   it('keeps pledged = paid + written off + balance at every date, whatever is done', async () => {
     const who = await addPerson(test);
     const step = fc.oneof(

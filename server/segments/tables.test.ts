@@ -27,7 +27,7 @@ beforeAll(async () => {
 afterAll(() => test.close());
 
 interface Page {
-  items: { id: number; supporterId: number; cells: (string | number | null)[] }[];
+  items: { id: number; supporterId: number; thing: number | null; cells: (string | number | null)[] }[];
   next: string | null;
   total: number;
   sums: (number | null)[];
@@ -135,6 +135,31 @@ describe('a table of what matches', () => {
     const { items } = await ask(viewOf({ who: { kind: 'part', part: 'who' } }, { rows: 'ties' }));
     expect(items.map(({ cells }) => cells[0]).toSorted()).toEqual(['Given0 Even', 'Given1 Odd']);
     expect(new Set(items.map(({ id }) => id)).size).toBe(2);
+    // Both rows are the one tie.
+    const [made] = (await test.call('GET', `/supporters/${people[0]}/relations`)).body['items'] as { id: number }[];
+    expect(items.map(({ thing }) => thing)).toEqual([made?.id, made?.id]);
+  });
+
+  it('finds notes by what they say, across the forms of their words, and shows all of it', async () => {
+    const bold = { type: 'text', text: 'quest', marks: [{ type: 'bold' }] };
+    const said = (...words: object[]) => ({ type: 'paragraph', content: words });
+    const body = {
+      type: 'doc',
+      content: [
+        said({ type: 'text', text: 'Plans a be' }, bold, { type: 'text', text: '.' }),
+        said({ type: 'text', text: 'Call in May' }),
+      ],
+    };
+    const draft = { kind: 'call', date: '2026-05-06', body, people: [people[1]] };
+    const { body: made } = await test.call('POST', '/notes', { ...draft, supporterId: people[0] });
+    const where = [{ part: 'text', test: { is: 'contains', values: ['bequest'] } }] as unknown as View['where'];
+    const view = viewOf({ says: { kind: 'part', part: 'text' } }, { rows: 'notes', where });
+    const { items } = await ask(view);
+    expect(items.map(({ cells, thing }) => [cells[0], thing])).toEqual(
+      Array.from({ length: 2 }, () => ['Plans a bequest. Call in May', made['id']]),
+    );
+    const changed = await test.call('POST', '/notes/acts', { ids: [made['id']], act: { do: 'delete' } });
+    expect([changed.status, (await ask(view)).items]).toEqual([200, []]);
   });
 
   it('says how many match and have no row', async () => {

@@ -53,7 +53,7 @@ export class Tables {
     const reached = view.columns.some(isReached) ? await this.reached(found.ids, view) : NOBODY;
     return {
       items: [...found.ids].map((supporterId, at) => ({
-        ...{ id: found.own?.[at] ?? supporterId, supporterId },
+        ...{ id: found.own?.[at] ?? supporterId, supporterId, thing: found.things?.[at] ?? null },
         cells: filled(view, found.cells[at] ?? [], reached.get(supporterId)),
       })),
       next: end < found.total && found.end ? encodeCursor([writeMark(found.end)]) : null,

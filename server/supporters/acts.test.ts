@@ -66,11 +66,15 @@ describe('an act on many', () => {
     );
     const fieldId = Number(made.body['id']);
     const ids = await people(2);
-    expect((await act(ids, { do: 'field', fieldId, value: 's' })).body).toMatchObject({ changed: 2 });
-    expect((await act(ids.slice(0, 1), { do: 'field', fieldId, value: 'L' })).body).toMatchObject({ changed: 1 });
+    expect((await act(ids, { do: 'field', field: `own:${fieldId}`, value: 's' })).body).toMatchObject({ changed: 2 });
+    expect((await act(ids.slice(0, 1), { do: 'field', field: `own:${fieldId}`, value: 'L' })).body).toMatchObject({
+      changed: 1,
+    });
     expect((await recordOf(test, ids[0] ?? 0)).fields).toEqual([{ fieldId, typed: 'L', shown: 'L' }]);
-    expect((await act(ids, { do: 'field', fieldId, value: 'XL' })).text).toContain('is not one of S, L');
-    expect((await act(ids, { do: 'field', fieldId, value: '' })).body).toMatchObject({ changed: 2 });
+    expect((await act(ids, { do: 'field', field: `own:${fieldId}`, value: 'XL' })).text).toContain(
+      'is not one of S, L',
+    );
+    expect((await act(ids, { do: 'field', field: `own:${fieldId}`, value: '' })).body).toMatchObject({ changed: 2 });
   });
 
   it('goes for a whole list but for some, and by a job when there are thousands', async () => {
@@ -474,5 +478,42 @@ describe('find-anything', () => {
       expect([q, (await find(q)).gifts]).toMatchObject([q, [{ id: gift, by }]]);
     for (const q of ['%', "'", '2026-', '9'.repeat(60), 'g-999999999'])
       expect((await test.call('GET', `/find?q=${encodeURIComponent(q)}`)).status).toBe(200);
+  });
+});
+
+describe('a field of the catalogue', () => {
+  it('is given to many: on their records, or the addresses they are reached at', async () => {
+    const former = { street: '1 Old Rd', city: 'Old', validTo: '2020-01-01', preferred: false };
+    const [a, b] = await people(2, { addresses: [{ street: '2 New Rd', city: 'Elko NV' }, former] });
+    const ids = [a ?? 0, b ?? 0, ...(await people(1))];
+    const shop = await addPerson(test, { kind: 'organization', organization: 'Shop', first: '', last: '' });
+    const before = await snapshot(test.sql);
+    const town = await act(ids, { do: 'field', field: 'town', value: ' Elko ' });
+    expect(town.body).toMatchObject({ asked: 3, changed: 2 });
+    expect((await recordOf(test, ids[0] ?? 0)).addresses.map(({ city }) => city)).toEqual(['Elko', 'Old']);
+    await test.services.changes.undo(TESTER, Number(town.body['revision']));
+    expect(await snapshot(test.sql)).toEqual(before);
+    // Who is of another kind has no such field.
+    expect((await act([...ids, shop], { do: 'field', field: 'title', value: 'Dr.' })).body).toMatchObject({
+      changed: 3,
+    });
+    expect((await act([...ids, shop], { do: 'field', field: 'organization-kind', value: 'club' })).body).toMatchObject({
+      changed: 1,
+    });
+    expect(await recordOf(test, shop)).toMatchObject({ prefix: '', orgKind: 'club' });
+    expect((await act([shop], { do: 'field', field: 'organization-kind', value: '' })).body).toMatchObject({
+      changed: 1,
+    });
+    for (const [field, value, says] of [
+      ['organization-kind', 'guild', 'is not one of company'],
+      ['title', 'x'.repeat(31), 'at most 30'],
+      ['last', 'Doe', 'no such field'],
+      ['__proto__', 'x', 'no such field'],
+      ['own:999999', 'x', ''],
+    ] as const) {
+      const refused = await act(ids, { do: 'field', field, value });
+      expect([field, refused.status]).toEqual([field, 400]);
+      expect(refused.text).toContain(says);
+    }
   });
 });

@@ -1,3 +1,4 @@
+import type { IsoDate } from '@tallystick/core/dates';
 import { withArticle } from '@tallystick/core/names';
 import type { DataSource } from 'typeorm';
 import { WISHES } from '@tallystick/core/wishes';
@@ -13,14 +14,17 @@ import { fieldsIn, readFields, SupporterFieldTable } from '../settings/index.ts'
 import type { Settings } from '../settings/index.ts';
 import type { Selection, SupporterLists } from './lists.ts';
 import { refused, tagIds } from './record.ts';
-import type { Typed } from '@tallystick/core/fields';
 import { ownTag } from './kept-tags.ts';
 import { NoteTable } from './notes.ts';
-import { SupporterTable, GroupMemberTable, SupporterTagTable, WishTable } from './supporter.entity.ts';
+import { AddressTable, SupporterTable, GroupMemberTable, SupporterTagTable, WishTable } from './supporter.entity.ts';
 import { tieMany } from './relations.ts';
 import { TaskTable } from './tasks.ts';
 import type { AnyTable } from '../platform/tables.ts';
 import { kept } from '@tallystick/core/fields';
+import type { Kept, Typed } from '@tallystick/core/fields';
+import { settableIn } from '@tallystick/core/catalogue';
+import type { Settable } from '@tallystick/core/catalogue';
+import { waysOf } from './ways.ts';
 import { counted } from '@tallystick/core/words';
 import { z } from 'zod';
 import { jobKind } from '../platform/job-queue.ts';
@@ -70,7 +74,7 @@ export class Acts {
 
   /** Refuses what could not be done to anyone, before a job is begun. */
   private async check(act: Act): Promise<void> {
-    if (act.do === 'field') readFields(await fieldsIn(this.sql, 'supporter'), { [act.fieldId]: act.value });
+    if (act.do === 'field') await readValue(this.sql, act.field, act.value);
     if (
       act.do === 'group' &&
       (await this.sql.rows('SELECT id FROM people_group WHERE id = ?', [act.groupId])).length === 0
@@ -111,7 +115,7 @@ export class Acts {
     actor: Actor,
     ids: readonly number[],
     act: Act,
-    today: string,
+    today: IsoDate,
   ): Promise<number> {
     switch (act.do) {
       case 'tag': {
@@ -132,7 +136,7 @@ export class Acts {
           happened_on: null,
         });
       case 'field':
-        return this.setField(tx, act.fieldId, act.value, ids);
+        return setField(tx, act, ids, today);
       case 'note':
         await tx.insertAll(
           NoteTable,
@@ -171,23 +175,67 @@ export class Acts {
         return tx.updateAll(SupporterTable, ids, { state: 'active' });
     }
   }
+}
 
-  private async setField(tx: Transaction, fieldId: number, typed: Typed, ids: readonly number[]): Promise<number> {
-    const value = readFields(await fieldsIn(tx.sql, 'supporter'), { [fieldId]: typed }).get(fieldId) ?? kept('');
-    if (value === '') return putOrTake(tx, SupporterFieldTable, 'field_id', fieldId, ids, false, {});
-    const added = await putOrTake(tx, SupporterFieldTable, 'field_id', fieldId, ids, true, { value });
-    const had: number[] = [];
-    for (const slice of chunks(ids))
-      had.push(
-        ...(
-          await tx.sql.rows<{ id: number }>(
-            'SELECT id FROM supporter_field WHERE field_id = ? AND supporter_id IN (?)',
-            [fieldId, slice],
-          )
-        ).map((row) => row.id),
-      );
-    return added + (await tx.updateAll(SupporterFieldTable, had, { value }));
+const OWN = /^own:(\d{1,9})$/;
+
+/**
+ * What is typed of a field, as it is kept: of one that the organization made its id too, else how it is set. Throws where
+ * there is no such field, or it cannot hold that.
+ */
+async function readValue(sql: Sql, field: string, value: Typed): Promise<{ own: number | Settable; value: Kept }> {
+  const id = OWN.exec(field)?.[1];
+  if (id !== undefined) {
+    const read = readFields(await fieldsIn(sql, 'supporter'), { [id]: value });
+    return { own: Number(id), value: read.get(Number(id)) ?? kept('') };
   }
+  const known = settableIn(field);
+  if (!known) throw refused('field', 'There is no such field, or each supporter has their own.');
+  const { set, label } = known;
+  const text = value.trim();
+  if (text.length > set.longest) throw refused('value', `${label} is at most ${set.longest} characters.`);
+  if (set.choices && text !== '' && !set.choices.includes(text))
+    throw refused('value', `“${text}” is not one of ${set.choices.join(', ')}.`);
+  return { own: set, value: kept(text) };
+}
+
+/** Gives many a field; answers for how many it differed. Who is of another kind, or has no address, is passed over. */
+async function setField(
+  tx: Transaction,
+  act: Extract<Act, { do: 'field' }>,
+  ids: readonly number[],
+  today: IsoDate,
+): Promise<number> {
+  const { own, value } = await readValue(tx.sql, act.field, act.value);
+  if (typeof own === 'number') return setOwn(tx, own, value, ids);
+  if (own.of === 'address') {
+    const ways = await waysOf(tx.sql, ids, today);
+    const used = [...ways.values()].flatMap(({ address }) => address?.id ?? []);
+    return tx.updateAll(AddressTable, used, { [own.column]: value });
+  }
+  const rows = await tx.lock(SupporterTable, ids);
+  const such = [...rows.values()].filter(({ kind }) => own.kinds?.includes(kind) ?? true);
+  return tx.updateAll(
+    SupporterTable,
+    such.map(({ id }) => id),
+    { [own.column]: value },
+  );
+}
+
+async function setOwn(tx: Transaction, fieldId: number, value: Kept, ids: readonly number[]): Promise<number> {
+  if (value === '') return putOrTake(tx, SupporterFieldTable, 'field_id', fieldId, ids, false, {});
+  const added = await putOrTake(tx, SupporterFieldTable, 'field_id', fieldId, ids, true, { value });
+  const had: number[] = [];
+  for (const slice of chunks(ids))
+    had.push(
+      ...(
+        await tx.sql.rows<{ id: number }>('SELECT id FROM supporter_field WHERE field_id = ? AND supporter_id IN (?)', [
+          fieldId,
+          slice,
+        ])
+      ).map((row) => row.id),
+    );
+  return added + (await tx.updateAll(SupporterFieldTable, had, { value }));
 }
 
 /** Gives supporters a row that says they have something, or takes it away; answers for how many it differed. */
@@ -229,7 +277,7 @@ function wordsFor(act: Act): string {
     case 'wish':
       return `${act.put ? 'Noted' : 'Took back'} the wish “${WISHES[act.wish].word}”`;
     case 'field':
-      return act.value === '' ? 'Emptied a field' : 'Filled in a field';
+      return `${act.value.trim() === '' ? 'Emptied' : 'Filled in'} ${settableIn(act.field)?.label ?? 'a field'}`;
     case 'note':
       return `Wrote ${withArticle(act.kind)}`;
     case 'task':

@@ -77,6 +77,35 @@ describe('notes', () => {
   });
 });
 
+describe('many notes', () => {
+  it('become another kind, are pinned and deleted as one change set, whoever else they are about', async () => {
+    const [a, b] = [await addPerson(test), await addPerson(test)];
+    const draft = { kind: 'note', date: '2026-03-04', body: text('Called back') };
+    const ids: number[] = [];
+    for (const supporterId of [a, b])
+      ids.push(Number((await test.call('POST', '/notes', { ...draft, supporterId, people: [a] })).body['id']));
+    const act = (what: object, as: 'officer' | 'entry' = 'officer') =>
+      test.call('POST', '/notes/acts', { ids: [...ids, 999_999, ids[0]], act: what }, { as });
+    const of = async (id: number) =>
+      (await test.call('GET', `/supporters/${id}/notes`)).body['items'] as { kind: string; pinned: boolean }[];
+    expect((await act({ do: 'kind', kind: 'call' })).body).toMatchObject({ changed: 2 });
+    expect((await act({ do: 'kind', kind: 'call' })).body).toMatchObject({ changed: 0, revision: null });
+    expect((await act({ do: 'pin', pinned: true })).body).toMatchObject({ changed: 2 });
+    expect(await of(a)).toMatchObject([
+      { kind: 'call', pinned: true },
+      { kind: 'call', pinned: true },
+    ]);
+    // They are an officer's; who enters gifts changes only their own.
+    expect((await act({ do: 'pin', pinned: false }, 'entry')).status).toBe(403);
+    const before = await snapshot(test.sql);
+    const gone = await act({ do: 'delete' });
+    expect(gone.body).toMatchObject({ changed: 2 });
+    expect([await of(a), await of(b)]).toEqual([[], []]);
+    await test.services.changes.undo(TESTER, Number(gone.body['revision']));
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+});
+
 describe('tasks', () => {
   it('carry what is done with a segment at a click, each time they come again, and keep it when they are moved', async () => {
     const carries = { segmentId: 4711, act: 'labels30' };
@@ -130,6 +159,17 @@ describe('tasks', () => {
     const items = (await test.call('GET', '/tasks?owner=me')).body['items'] as Task[];
     expect(items.map((task) => task.title)).toContain('Anyone');
     expect((await test.call('POST', '/tasks', { title: 'x', due: '2026-12-01', ownerId: 999 })).status).toBe(400);
+  });
+
+  it('about no supporter are listed alone, whoever has them', async () => {
+    await test.call('POST', '/tasks', { title: 'Order stamps', due: '2026-12-04', ownerId: null });
+    await test.call('POST', '/tasks', { title: 'Thank them', due: '2026-12-04', supporterId: await addPerson(test) });
+    const listed = async (query: string) =>
+      ((await test.call('GET', `/tasks?${query}`)).body['items'] as { title: string; about: unknown }[]).filter(
+        ({ title }) => ['Order stamps', 'Thank them'].includes(title),
+      );
+    expect((await listed('about=nobody')).map(({ title, about }) => [title, about])).toEqual([['Order stamps', null]]);
+    expect(await listed('limit=200')).toHaveLength(2);
   });
 
   it('are listed page by page, each once, though one is done between the pages', async () => {

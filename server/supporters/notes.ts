@@ -7,7 +7,7 @@ import type { Note } from '@tallystick/contract/notes';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { pageOf } from '../platform/page.ts';
 import type { Asked } from '../platform/page.ts';
-import { sqlOn } from '../platform/db.ts';
+import { chunks, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { eraseAll, eraseFrom } from '../platform/erase-text.ts';
 import type { Http } from '../platform/http.ts';
@@ -21,6 +21,7 @@ import type { Tasks } from './tasks.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { richText } from '@tallystick/core/history';
 import { supporterNumber } from '@tallystick/core/supporters';
+import { counted } from '@tallystick/core/words';
 
 /** The rule of what is noted about a supporter, but what it is called. */
 const noted = {
@@ -168,10 +169,52 @@ export class Notes {
       const row = (await tx.lock(NoteTable, [id])).get(id);
       if (!row) throw notFound('This note');
       requireOwn(actor, 'notes.delete', row.author_id, 'This note');
-      await syncPeople(tx, id, 0, []);
-      await tx.removeAll(NoteTable, [id]);
+      await removeNotes(tx, [id]);
     });
   }
+
+  /** Does one thing to many notes; those that are gone, or so already, are passed over. */
+  async act(actor: Actor, ids: readonly number[], act: contract.NoteAct) {
+    const words = { changed: 0, what: actWords(act) };
+    const summary = (): string => `${words.what}: ${counted(words.changed, 'note')}`;
+    return this.changes.write(actor, { kind: 'bulk', summary }, async (tx) => {
+      const rows = [...(await tx.lock(NoteTable, [...new Set(ids)])).values()];
+      for (const row of rows)
+        requireOwn(actor, act.do === 'delete' ? 'notes.delete' : 'notes.change', row.author_id, 'One of these notes');
+      const all = rows.map(({ id }) => id);
+      if (act.do === 'delete') await removeNotes(tx, all);
+      words.changed =
+        act.do === 'delete'
+          ? all.length
+          : await tx.updateAll(NoteTable, all, act.do === 'pin' ? { pinned: act.pinned ? 1 : 0 } : { kind: act.kind });
+      return { changed: words.changed };
+    });
+  }
+}
+
+function actWords(act: contract.NoteAct): string {
+  switch (act.do) {
+    case 'kind':
+      return `Made ${withArticle(act.kind)}`;
+    case 'pin':
+      return act.pinned ? 'Pinned' : 'Unpinned';
+    case 'delete':
+      return 'Deleted';
+  }
+}
+
+/** Removes notes, and whom else they are about with them. */
+async function removeNotes(tx: Transaction, ids: readonly number[]): Promise<void> {
+  for (const slice of chunks(ids)) {
+    const people = await tx.sql.rows<{ id: number }>('SELECT id FROM note_person WHERE note_id IN (?) FOR UPDATE', [
+      slice,
+    ]);
+    await tx.removeAll(
+      NotePersonTable,
+      people.map(({ id }) => id),
+    );
+  }
+  await tx.removeAll(NoteTable, ids);
 }
 
 async function syncPeople(tx: Transaction, noteId: number, ownerId: number, people: readonly number[]): Promise<void> {
@@ -201,5 +244,9 @@ export function serveNotes(http: Http, notes: Notes, tasks: Tasks, documents: Do
     return { revision, ...result };
   });
   http.on(contract.updateNote, ({ actor, params, body }) => notes.change(actor, params.id, body));
+  http.on(contract.actOnNotes, async ({ actor, body }) => {
+    const { revision, result } = await notes.act(actor, body.ids, body.act);
+    return { revision, ...result };
+  });
   http.on(contract.deleteNote, ({ actor, params }) => notes.remove(actor, params.id));
 }

@@ -108,6 +108,34 @@ describe('a tie', () => {
   });
 });
 
+describe('many ties', () => {
+  it('end on a day or are deleted as one change set, whichever end they are seen from', async () => {
+    const child = await addPerson(test);
+    const begun = ['2020-01-01', null, '2026-06-01', '2010-01-01'];
+    const ids: number[] = [];
+    for (const since of begun)
+      ids.push(Number((await tie(await addPerson(test), 'parent', child, { since })).body['id']));
+    const act = (what: object) => test.call('POST', '/relations/acts', { ids: [...ids, ids[0], 999_999], act: what });
+    const ends = async () => (await ties(child)).sort((a, b) => a.id - b.id).map(({ until }) => until);
+    await test.call('POST', '/relations/acts', { ids: [ids[3]], act: { do: 'end', on: '2015-01-01' } });
+    const before = await snapshot(test.sql);
+    const ended = await act({ do: 'end', on: '2025-05-05' });
+    // One that begins later ends as it begins; one that ended before stays as it was.
+    expect([ended.body['changed'], await ends()]).toEqual([
+      3,
+      ['2025-05-05', '2025-05-05', '2026-06-01', '2015-01-01'],
+    ]);
+    expect((await act({ do: 'end', on: '2025-05-05' })).body).toMatchObject({ changed: 0 });
+    await test.services.changes.undo(TESTER, Number(ended.body['revision']));
+    expect(await snapshot(test.sql)).toEqual(before);
+    const gone = await act({ do: 'delete' });
+    expect([gone.body['changed'], await ties(child)]).toEqual([4, []]);
+    await test.services.changes.undo(TESTER, Number(gone.body['revision']));
+    expect(await snapshot(test.sql)).toEqual(before);
+    expect((await act({ do: 'end', on: '2025-02-30' })).status).toBe(400);
+  });
+});
+
 describe('kinds of ties', () => {
   it('are added with both words, and deleted only while unused', async () => {
     const made = await test.call('POST', '/relation-kinds', {

@@ -16,6 +16,7 @@ import { lockSupporter, nameOf, refused } from './record.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { named } from '@tallystick/core/history';
 import { supporterNumber } from '@tallystick/core/supporters';
+import { counted } from '@tallystick/core/words';
 import type { SupporterKind } from '@tallystick/core/supporters';
 import { nameColumns, namesOf } from './views.ts';
 
@@ -268,6 +269,38 @@ export class Relations {
       await tx.removeAll(RelationTable, [id]);
     });
   }
+
+  /** Ends or deletes many ties; those that are gone, or ended before, are passed over. */
+  async act(actor: Actor, ids: readonly number[], act: contract.TieAct) {
+    const words = { changed: 0 };
+    const summary = (): string => `${act.do === 'end' ? 'Ended' : 'Deleted'} ${counted(words.changed, 'tie')}`;
+    return this.changes.write(actor, { kind: 'bulk', summary }, async (tx) => {
+      const rows = [...(await tx.lock(RelationTable, [...new Set(ids)])).values()];
+      if (act.do === 'end') {
+        const open = rows.filter(({ until }) => until === null || until > act.on);
+        words.changed = await endTies(tx, open, act.on);
+      } else {
+        await tx.removeAll(
+          RelationTable,
+          rows.map(({ id }) => id),
+        );
+        words.changed = rows.length;
+      }
+      return { changed: words.changed };
+    });
+  }
+}
+
+/** Ends ties on a day; one that begins later ends as it begins. Answers for how many that was another day. */
+async function endTies(tx: Transaction, ties: readonly { id: number; since: string | null }[], until: string) {
+  const begun = ({ since }: { since: string | null }): boolean => since === null || since <= until;
+  let ended = await tx.updateAll(
+    RelationTable,
+    ties.filter(begun).map(({ id }) => id),
+    { until },
+  );
+  for (const tie of ties) if (!begun(tie)) ended += await tx.updateAll(RelationTable, [tie.id], { until: tie.since });
+  return ended;
 }
 
 /** What ties of many with one other are made, or ended, by: the other is their `role`, the kind of tie * 2, and 1 more for its second word. */
@@ -305,15 +338,11 @@ export async function tieMany(tx: Transaction, ids: readonly number[], { role, o
   }
   if (!put) {
     const until = on ?? today;
-    const ending = ids.flatMap((id) => tied.get(id) ?? []);
-    const begun = ({ since }: (typeof known)[number]): boolean => since === null || since <= until;
-    await tx.updateAll(
-      RelationTable,
-      ending.filter(begun).map(({ id }) => id),
-      { until },
+    await endTies(
+      tx,
+      ids.flatMap((id) => tied.get(id) ?? []),
+      until,
     );
-    // One that begins later ends as it begins.
-    for (const tie of ending) if (!begun(tie)) await tx.update(RelationTable, tie.id, { until: tie.since });
     return new Set(ids.filter((id) => tied.has(id))).size;
   }
   const fresh = ids.filter((id) => !tied.has(id) && id !== otherId);
@@ -359,4 +388,8 @@ export function serveRelations(http: Http, relations: Relations): void {
   });
   http.on(contract.updateRelation, ({ actor, params, body }) => relations.change(actor, params.id, body));
   http.on(contract.deleteRelation, ({ actor, params }) => relations.remove(actor, params.id));
+  http.on(contract.actOnTies, async ({ actor, body }) => {
+    const { revision, result } = await relations.act(actor, body.ids, body.act);
+    return { revision, ...result };
+  });
 }

@@ -93,11 +93,15 @@ export class Tasks {
     return this.page(`t.supporter_id = ? AND s.state = 'active'`, [supporterId], asked);
   }
 
-  /** A page of open tasks by due date: of one person together with those that nobody has, or everyone's. */
-  open(userId: number | null, asked: Asked) {
+  /**
+   * A page of open tasks by due date: of one person together with those that nobody has, or everyone's; of all, or of
+   * those about no supporter.
+   */
+  open(userId: number | null, aboutNobody: boolean, asked: Asked) {
     // task_owner (done_on, owner_id, due)
     const mine = userId === null ? '' : 'AND (t.owner_id = ? OR t.owner_id IS NULL)';
-    const where = `t.done_on IS NULL ${mine} AND (t.supporter_id IS NULL OR s.state = 'active')`;
+    const about = aboutNobody ? 't.supporter_id IS NULL' : `(t.supporter_id IS NULL OR s.state = 'active')`;
+    const where = `t.done_on IS NULL ${mine} AND ${about}`;
     return this.page(where, userId === null ? [] : [userId], asked);
   }
 
@@ -215,7 +219,7 @@ async function tick(tx: Transaction, row: TaskRecord, today: string, actor: Acto
 
 export function serveTasks(http: Http, tasks: Tasks): void {
   http.on(contract.listTasks, ({ query, actor }) =>
-    tasks.open(query.owner === 'me' ? (actor.userId ?? 0) : null, query),
+    tasks.open(query.owner === 'me' ? (actor.userId ?? 0) : null, query.about === 'nobody', query),
   );
   http.on(contract.createTask, async ({ actor, body }) => {
     const { revision, result } = await tasks.add(actor, body);

@@ -1,2 +1,3 @@
 export { PledgeDialog } from './PledgeDialog.tsx';
+export { PledgesBar } from './PledgesBar.tsx';
 export { RecurringDialog } from './RecurringDialog.tsx';

@@ -1,3 +1,4 @@
+import { useQuery } from '@tanstack/react-query';
 import { Columns3 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
@@ -8,10 +9,13 @@ import type { Selection } from '@tallystick/contract/acts';
 import { NARROWEST, tableOfSegment, WIDEST } from '@tallystick/contract/segments';
 import type { Asked, View } from '@tallystick/contract/segments';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
-import { ActsBar, SupporterRecord, TasksBar } from '../supporters/index.ts';
-import { call, keyOf } from '../ui/api.ts';
+import { listTasks } from '@tallystick/contract/notes';
+import { SendingsBar } from '../outreach/index.ts';
+import { PledgesBar } from '../pledges/index.ts';
+import { ActsBar, NotesBar, SupporterRecord, TasksBar, TiesBar } from '../supporters/index.ts';
+import { ask, call, keyOf } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
-import { Empty, IconButton, Trouble } from '../ui/controls.tsx';
+import { Button, Empty, IconButton, Trouble } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
 import type { Formats } from '../ui/organization.tsx';
 import { PeekLayout } from '../ui/PeekLayout.tsx';
@@ -30,6 +34,11 @@ type Page = ResponseOf<typeof tableOfSegment>;
 type Row = Page['items'][number];
 const NONE: Page['columns'] = [];
 
+/** What can be done to the rows themselves, where they are no supporters. */
+const ROWS_BARS: Partial<Record<string, (props: { ids: readonly number[]; onDone: () => void }) => React.ReactNode>> = {
+  ...{ tasks: TasksBar, notes: NotesBar, ties: TiesBar, pledges: PledgesBar, sendings: SendingsBar },
+};
+
 /** The rows of a segment as its view says, with what can be done to those selected. */
 export function SegmentTable(props: {
   asked: Asked;
@@ -40,7 +49,9 @@ export function SegmentTable(props: {
   const { asked, view, onView } = props;
   const url = useListUrl();
   const formats = useFormats();
+  const { counted } = formats;
   const [choosing, setChoosing] = useState(false);
+  const [ofPeople, setOfPeople] = useState(false);
   const body = { ...asked, view };
   const list = usePages<Row, Page>(keyOf(tableOfSegment, { body }), (cursor, signal) =>
     call(tableOfSegment, { body: { ...body, limit: 200, ...(cursor ? { cursor } : {}) }, signal }),
@@ -61,6 +72,7 @@ export function SegmentTable(props: {
     centsOf,
     { whole: single ? { count: list.total, cents: sums?.[money] ?? 0 } : undefined },
   );
+  const RowsBar = ROWS_BARS[view.rows];
   const people = [...new Set(chosen.map(({ supporterId }) => supporterId))];
   const selected: Selection =
     everyone && single ? { kind: 'asked', asked: whom(asked, view), except } : { kind: 'ids', ids: people };
@@ -107,11 +119,21 @@ export function SegmentTable(props: {
             loading={list.isPending}
             toolbar={
               count > 0 ? (
-                view.rows === 'tasks' ? (
-                  <TasksBar ids={chosen.map(rowId)} onDone={clear} />
-                ) : (
-                  <ActsBar selection={selected} count={single ? count : people.length} trashed={false} onDone={clear} />
-                )
+                <div className="flex flex-wrap items-center gap-x-3">
+                  {RowsBar && <RowsBar ids={chosen.flatMap(({ thing }) => thing ?? [])} onDone={clear} />}
+                  {RowsBar && !ofPeople ? (
+                    <Button look="quiet" className="px-2" onClick={() => setOfPeople(true)}>
+                      Their {counted(people.length, 'supporter')} …
+                    </Button>
+                  ) : (
+                    <ActsBar
+                      selection={selected}
+                      count={single ? count : people.length}
+                      trashed={false}
+                      onDone={clear}
+                    />
+                  )}
+                </div>
               ) : (
                 <RowsOf
                   view={view}
@@ -231,7 +253,24 @@ function RowsOf(props: {
         {rowsCounted(view, props.total, formats)}
         {without > 0 &&
           `; ${formats.counted(without, 'supporter')} of another kind ${without === 1 ? 'matches and has' : 'match and have'} no row`}
+        {view.rows === 'tasks' && <AboutNobody />}
       </span>
     </div>
+  );
+}
+
+/** Tasks about no supporter have no row in any segment: how many there are, and the way to them. */
+function AboutNobody() {
+  const { counted } = useFormats();
+  const { data } = useQuery(ask(listTasks, { query: { about: 'nobody', limit: 1 } }));
+  if (!data || data.total === 0) return null;
+  return (
+    <>
+      {'; '}
+      <Link to="/tasks?about=nobody" className="text-slate underline">
+        {counted(data.total, 'open task')} about nobody
+      </Link>
+      {' beside them'}
+    </>
   );
 }

@@ -2,10 +2,12 @@ import { useQuery } from '@tanstack/react-query';
 import { z } from 'zod';
 import type { ReactNode } from 'react';
 import type { FieldValues } from 'react-hook-form';
+import { SETTABLE, settableIn } from '@tallystick/core/catalogue';
 import { WISH_NAMES, WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import type { Act } from '@tallystick/contract/acts';
 import { listFields } from '@tallystick/contract/fields';
+import type { CustomField } from '@tallystick/contract/fields';
 import { NOTE_KINDS } from '@tallystick/contract/notes';
 import { typed } from '@tallystick/core/fields';
 import { ask } from '../ui/api.ts';
@@ -157,34 +159,53 @@ function WishForm({ people, onAct }: FormProps) {
   );
 }
 
+/** The fields of the catalogue that many can be given, as controls have them. */
+const OURS = SETTABLE.flatMap((name) => {
+  const field = settableIn(name);
+  const choices = [...(field?.set.choices ?? [])];
+  return field
+    ? [
+        {
+          value: name,
+          id: 0,
+          name: field.label,
+          kind: choices.length > 0 ? ('one' as const) : ('text' as const),
+          choices,
+        },
+      ]
+    : [];
+});
+
 function FieldForm({ people, onAct }: FormProps) {
   const { data } = useQuery(ask(listFields));
-  const fields = (data?.items ?? []).filter((field) => field.about === 'supporter');
-  const fieldOf = (id: string) => fields.find((one) => String(one.id) === id) ?? fields[0];
+  const own = (data?.items ?? []).filter((field) => field.about === 'supporter');
+  const fields = [...own.map((field) => ({ ...field, value: `own:${field.id}` })), ...OURS];
+  const fieldOf = (value: string) => fields.find((one) => one.value === value) ?? fields[0];
   const entry = useEntry({
-    schema: z.object({ fieldId: z.string(), value: z.string() }),
-    initial: { fieldId: '', value: '' },
-    send: ({ fieldId, value }, how: How) =>
-      onAct({ do: 'field', fieldId: fieldOf(fieldId)?.id ?? 0, value: typed(how === 'put' ? value : '') }),
+    schema: z.object({ field: z.string(), value: z.string() }),
+    initial: { field: '', value: '' },
+    send: ({ field, value }, how: How) =>
+      onAct({ do: 'field', field: fieldOf(field)?.value ?? '', value: typed(how === 'put' ? value : '') }),
   });
-  const field = fieldOf(entry.typed.fieldId);
-  if (!field)
-    return <p className="text-faded">There is no custom field yet; an administrator makes them under Fields.</p>;
+  const field = fieldOf(entry.typed.field);
+  if (!field) return null;
+  const ofAddress = settableIn(field.value)?.set.of === 'address';
   return (
     <ActForm entry={entry} put={`Fill in for ${people}`} take={`Empty for ${people}`}>
       <ChoiceField
-        entry={{ ...entry, typed: { ...entry.typed, fieldId: String(field.id) } }}
-        name="fieldId"
+        entry={{ ...entry, typed: { ...entry.typed, field: field.value } }}
+        name="field"
         label="Field"
+        hint={ofAddress ? 'Of the address that each is reached at; who has none is passed over.' : undefined}
         autoFocus
-        options={fields.map((one) => ({ value: one.id, label: one.name }))}
+        options={fields.map(({ value, name }) => ({ value, label: name }))}
       />
       <Field label="Value" name="value" error={entry.fault('value')}>
         {({ id }) => (
           <FieldInput
-            key={field.id}
+            key={field.value}
             id={id}
-            field={field}
+            field={field as CustomField}
             value={typed(entry.typed.value)}
             onChange={(value) => entry.put({ value })}
           />

@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { actOnSupporters } from '@tallystick/contract/acts';
 import type { Act, Selection } from '@tallystick/contract/acts';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
+import { ActsOn } from '../ui/ActsOn.tsx';
 import { call } from '../ui/api.ts';
 import { Button } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -37,8 +38,7 @@ export function ActsBar(props: { selection: Selection; count: number; trashed: b
   const act = useWrite(doIt, { say: wordsFor });
   const [exporting, setExporting] = useState(false);
   return (
-    <div role="toolbar" aria-label="Acts on the selection" className="flex items-center gap-1">
-      <span className="mr-1 font-medium">{people}:</span>
+    <ActsOn label="Acts on the selection" what={people}>
       {mayAct && !props.trashed && (
         <>
           {ASKED.map(([what, word]) => (
@@ -75,6 +75,6 @@ export function ActsBar(props: { selection: Selection; count: number; trashed: b
           onClose={() => setAsking(null)}
         />
       )}
-    </div>
+    </ActsOn>
   );
 }

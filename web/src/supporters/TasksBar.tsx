@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { z } from 'zod';
 import { actOnTasks } from '@tallystick/contract/notes';
 import type { TaskAct } from '@tallystick/contract/notes';
+import { ActsOn } from '../ui/ActsOn.tsx';
 import { call } from '../ui/api.ts';
 import { Button, Field } from '../ui/controls.tsx';
 import { DayField, EntryActions, EntryForm, typedDay, useEntry } from '../ui/form/index.ts';
@@ -26,8 +27,7 @@ export function TasksBar({ ids, onDone }: { ids: readonly number[]; onDone: () =
   });
   if (!mayAct) return <span className="font-medium">{tasks}</span>;
   return (
-    <div role="toolbar" aria-label="Acts on the tasks" className="flex items-center gap-1">
-      <span className="mr-1 font-medium">{tasks}:</span>
+    <ActsOn label="Acts on the tasks" what={tasks}>
       <Button look="quiet" className="px-2" onClick={() => setAsking('give')}>
         Hand over
       </Button>
@@ -51,7 +51,7 @@ export function TasksBar({ ids, onDone }: { ids: readonly number[]; onDone: () =
           onClose={() => setAsking(null)}
         />
       )}
-    </div>
+    </ActsOn>
   );
 }
 

@@ -1,5 +1,7 @@
 export { ActsBar } from './ActsBar.tsx';
 export { ExportDialog, HeldBackList, UseFields } from './ExportDialog.tsx';
+export { NotesBar } from './NotesBar.tsx';
 export { SupporterRecord } from './Record.tsx';
 export { TaskDialog, TaskLine } from './TaskLine.tsx';
 export { TasksBar } from './TasksBar.tsx';
+export { TiesBar } from './TiesBar.tsx';

@@ -111,11 +111,16 @@ function MyTasks() {
         <h2 id="tasks" className="text-lg">
           To do
         </h2>
-        {mayEnter && (
-          <Button look="quiet" className="h-7" onClick={() => setAdding(true)}>
-            Set a task
-          </Button>
-        )}
+        <span className="flex items-center gap-2">
+          <Link to="/tasks" className="text-slate hover:underline">
+            Everybody’s
+          </Link>
+          {mayEnter && (
+            <Button look="quiet" className="h-7" onClick={() => setAdding(true)}>
+              Set a task
+            </Button>
+          )}
+        </span>
       </div>
       <ul>
         {list.rows.map((task) => (

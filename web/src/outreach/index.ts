@@ -1,0 +1,1 @@
+export { SendingsBar } from './SendingsBar.tsx';

@@ -6,7 +6,7 @@ import mysql from 'mysql2/promise';
 import { addDays, dateInZone } from '@tallystick/core/dates';
 import type { Calendar, IsoDate } from '@tallystick/core/dates';
 import type { Facts } from '@tallystick/core/facts';
-import { all, countParts, evaluate, FIRST_VIEW, Masks, STANDING, total } from '@tallystick/core/segments';
+import { all, evaluate, FIRST_VIEW, STANDING, total } from '@tallystick/core/segments';
 import { GiftDraft } from '@tallystick/contract/gifts';
 import type { Group } from '@tallystick/core/segments';
 import { DEMO_ORGANIZATION, setUpEmpty } from '@tallystick/demo/load';
@@ -20,59 +20,18 @@ import { connectFollower, FollowerDb } from '@tallystick/server/platform/followe
 import { openDatabase, sqlOn } from '@tallystick/server/platform/db';
 import { brokenGuards } from '@tallystick/server/platform/guards';
 import { startMariaDb } from './lib/mariadb.ts';
-import { madeFacts } from './lib/made-facts.ts';
 import { main, readOptions } from './lib/options.ts';
-import { askedOn, settingOf } from './lib/asked.ts';
 import { heavyRequests, listsBeside } from './lib/beside.ts';
+import { lines, median, p95, report, reportFaster, reportUnder, tell, timed } from './lib/figures.ts';
+import { benchQuestions } from './lib/question-figures.ts';
 import { shapesOn } from './lib/questions.ts';
 import { intakeFigures } from './lib/intake-figures.ts';
 import { sheetFigures } from './lib/sheet-figures.ts';
 
 /* Measures what quality is measured by. Every figure stands beside a baseline of the same run, since machines differ.
- * `questions`, `facts`, `intake` or `app` after -- measures only that part; `questions` needs no database. */
+ * `questions`, `facts`, `intake` or `app` after -- measures only that part. */
 
 const ACTOR = { userId: null, name: 'bench' };
-
-interface Line {
-  work: string;
-  figure: string;
-  baseline: string;
-  ratio: string;
-  goal: string;
-  met: boolean;
-}
-const lines: Line[] = [];
-
-const median = (values: readonly number[]): number =>
-  values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
-const p95 = (values: readonly number[]): number =>
-  values.toSorted((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * 0.95))] ?? 0;
-const show = (milliseconds: number): string =>
-  milliseconds >= 1000
-    ? `${(milliseconds / 1000).toFixed(2)} s`
-    : `${milliseconds.toFixed(milliseconds < 10 ? 2 : 1)} ms`;
-
-async function timed(times: number, work: () => unknown): Promise<number> {
-  const taken: number[] = [];
-  for (let run = 0; run < times; run++) {
-    const begun = performance.now();
-    await work();
-    taken.push(performance.now() - begun);
-  }
-  return median(taken);
-}
-
-function report(work: string, ours: number, baseline: number, most: number): void {
-  const ratio = ours / baseline;
-  lines.push({
-    work,
-    figure: show(ours),
-    baseline: show(baseline),
-    ratio: `${ratio.toFixed(2)}x`,
-    goal: `at most ${most}x`,
-    met: ratio <= most,
-  });
-}
 
 async function benchLoad(url: string): Promise<FactsReplica> {
   const fresh = async <T>(work: (db: FollowerDb) => Promise<T>): Promise<T> => {
@@ -122,10 +81,7 @@ async function benchGuards(url: string): Promise<void> {
   const taken = performance.now() - begun;
   await source.destroy();
   if (broken.length > 0) throw new Error(broken.map(({ says }) => says).join('\n'));
-  lines.push({
-    ...{ work: 'check all that must hold', figure: show(taken), baseline: '-', ratio: '-' },
-    ...{ goal: 'under 20 s', met: taken < 20_000 },
-  });
+  reportUnder('check all that must hold', taken, 20_000);
 }
 
 async function benchSegments(url: string, facts: Facts, today: IsoDate): Promise<void> {
@@ -147,51 +103,9 @@ async function benchSegments(url: string, facts: Facts, today: IsoDate): Promise
     const byHand = await timed(15, () => loop(facts));
     const bySql = await timed(3, ask);
     report(`count: ${name}, against a loop`, ours, byHand, 3);
-    lines.push({
-      work: `count: ${name}, against SQL`,
-      figure: show(ours),
-      baseline: show(bySql),
-      ratio: `${(bySql / ours).toFixed(0)}x faster`,
-      goal: 'at least 10x faster',
-      met: bySql / ours >= 10,
-    });
+    reportFaster(`count: ${name}, against SQL`, ours, bySql, 10);
   }
   await connection.end();
-}
-
-/** What officers ask, of facts made straight in memory: as fast as one types, and against the same by hand. */
-async function benchQuestions(supporters: number, gifts: number, today: IsoDate): Promise<void> {
-  const calendar: Calendar = { today, fiscalYearStart: DEMO_ORGANIZATION.fiscal_year_start };
-  const facts = madeFacts(supporters, gifts, calendar);
-  const setting = settingOf(facts, calendar);
-  for (const { name, group, loop } of askedOn(calendar)) {
-    const ours = (): number => evaluate(group, facts, setting).count();
-    const counts = [ours(), loop(facts)];
-    if (new Set(counts).size > 1) throw new Error(`The answers for “${name}” differ: ${counts.join(', ')}.`);
-    for (let warm = 0; warm < 5; warm++) {
-      ours();
-      loop(facts);
-    }
-    const taken = await timed(15, ours);
-    report(`question ${name} (${counts[0]}), against a loop`, taken, await timed(15, () => loop(facts)), 3);
-    // A line is written while the others stand: the slowest of the lines, never asked before.
-    const masks = new Masks(100);
-    countParts(group, facts, setting, masks);
-    let written = 0;
-    let slowest = 0;
-    for (const at of group.parts.keys())
-      slowest = Math.max(
-        slowest,
-        await timed(5, () => {
-          const parts = group.parts.map((part, place) => (place === at ? { ...part, written: ++written } : part));
-          return countParts({ ...group, parts }, facts, setting, masks);
-        }),
-      );
-    lines.push({
-      ...{ work: `question ${name}, after a keystroke`, figure: show(slowest), baseline: '-', ratio: '-' },
-      ...{ goal: 'under 100 ms', met: slowest < 100 },
-    });
-  }
 }
 
 /** The first rows of a segment's table, right after its conditions changed: ten columns, sorted by a sum. */
@@ -208,13 +122,8 @@ async function benchTable(replica: FactsReplica, today: IsoDate): Promise<void> 
   let least = 10_000;
   const first = await timed(1, () => page(least));
   const next = await timed(15, () => page((least += 1)));
-  const goal = (work: string, figure: number, most: number): void =>
-    void lines.push({
-      ...{ work, figure: show(figure), baseline: '-', ratio: '-' },
-      ...{ goal: `under ${show(most)}`, met: figure < most },
-    });
-  goal('first 100 rows with ten columns, in an order not asked for before', first, 2_000);
-  goal('first 100 rows with ten columns, after a change of the conditions', next, 200);
+  reportUnder('first 100 rows with ten columns, in an order not asked for before', first, 2_000);
+  reportUnder('first 100 rows with ten columns, after a change of the conditions', next, 200);
 }
 
 /** Gives a supporter at least five hundred gifts, as a monthly giver of many years has. */
@@ -231,7 +140,7 @@ async function fiveHundredGifts(sql: ReturnType<typeof sqlOn>, supporterId: numb
   await sql.run('INSERT INTO gift (supporter_id, cents, currency, date, fund_id, method, booked_on) VALUES ?', [rows]);
 }
 
-async function benchApp(url: string, today: IsoDate, only: string | undefined): Promise<void> {
+async function benchApp(url: string, supporters: number, today: IsoDate, only: string | undefined): Promise<void> {
   const app = await App.open({
     databaseUrl: url,
     smtpUrl: 'smtp://127.0.0.1:9',
@@ -268,18 +177,8 @@ async function benchApp(url: string, today: IsoDate, only: string | undefined): 
     await services.lists.rowsFor([supporterId]);
     catchUps.push(performance.now() - begun);
   }
-  lines.push({
-    ...{ work: 'record a gift (median of 40)', figure: show(median(recordings)), baseline: '-', ratio: '-' },
-    ...{ goal: 'under 50 ms', met: median(recordings) < 50 },
-  });
-  lines.push({
-    work: 'catch up after one recorded gift (p95 of 40)',
-    figure: show(p95(catchUps)),
-    baseline: '-',
-    ratio: '-',
-    goal: 'under 50 ms',
-    met: p95(catchUps) < 50,
-  });
+  reportUnder('record a gift (median of 40)', median(recordings), 50);
+  reportUnder('catch up after one recorded gift (p95 of 40)', p95(catchUps), 50);
 
   for (const [many, checkGoal, postGoal] of [
     [300, 1_000, 3_000],
@@ -288,13 +187,9 @@ async function benchApp(url: string, today: IsoDate, only: string | undefined): 
     const { check, post, undo } = await sheetFigures(services, sql, many);
     const [posting, undoing] = [await post(), await undo()];
     await post();
-    const line = (work: string, taken: number, most: number): void =>
-      void lines.push({
-        ...{ work, figure: show(taken), baseline: '-', ratio: '-', goal: `under ${show(most)}`, met: taken < most },
-      });
-    line(`check a sheet of ${many} rows`, check, checkGoal);
-    line(`post a sheet of ${many} rows`, posting, postGoal);
-    line(`undo a sheet of ${many} rows`, undoing, postGoal);
+    reportUnder(`check a sheet of ${many} rows`, check, checkGoal);
+    reportUnder(`post a sheet of ${many} rows`, posting, postGoal);
+    reportUnder(`undo a sheet of ${many} rows`, undoing, postGoal);
   }
 
   const address = await app.listen(0);
@@ -345,14 +240,7 @@ async function benchApp(url: string, today: IsoDate, only: string | undefined): 
         }),
       )
     ).flat();
-    lines.push({
-      work: `${work}, p95 with 20 clients`,
-      figure: show(p95(together)),
-      baseline: '-',
-      ratio: '-',
-      goal: 'under 60 ms',
-      met: p95(together) < 60,
-    });
+    reportUnder(`${work}, p95 with 20 clients`, p95(together), supporters > 500_000 ? 150 : 60);
   }
   await benchBeside(address, secret, sql, () => get(requests[0]?.[1](0) ?? ''));
   await app.close();
@@ -369,13 +257,9 @@ async function benchIntake(app: App, sql: ReturnType<typeof sqlOn>, today: IsoDa
   );
   report(`read, map, clean and match ${many} rows of an intake`, reading, parsing, 8);
   report('post them', posting, inserting, 3);
-  const under = (work: string, taken: number, most: number): void =>
-    void lines.push({
-      ...{ work, figure: show(taken), baseline: '-', ratio: '-', goal: `under ${show(most)}`, met: taken < most },
-    });
-  under('a page of their review', paging, 150);
-  under('a page after a choice for one', choosing, 150);
-  under('undo them', undoing, 60_000);
+  reportUnder('a page of their review', paging, 150);
+  reportUnder('a page after a choice for one', choosing, 150);
+  reportUnder('undo them', undoing, 60_000);
 }
 
 /** The list while one client asks the heaviest that is allowed. */
@@ -403,12 +287,7 @@ async function benchBeside(
       statuses.add(response.status);
       await response.arrayBuffer();
     });
-    const goal = { goal: 'under 100 ms', met: p95(beside) < 100 };
-    const answers = [...statuses].join(', ');
-    lines.push({
-      ...{ work: `the list beside ${work} (answered ${answers}), p95`, figure: show(p95(beside)) },
-      ...{ baseline: '-', ratio: '-', ...goal },
-    });
+    reportUnder(`the list beside ${work} (answered ${[...statuses].join(', ')}), p95`, p95(beside), 100);
   }
 }
 
@@ -434,7 +313,8 @@ async function benchDatabase(
       await benchTable(replica, today);
       await benchSegments(database.url, replica.facts, today);
     }
-    if (only === undefined || only === 'app' || only === 'intake') await benchApp(database.url, today, only);
+    if (only === undefined || only === 'app' || only === 'intake')
+      await benchApp(database.url, supporters, today, only);
   } finally {
     await database.stop();
     rmSync(folder, { recursive: true, force: true });
@@ -447,23 +327,11 @@ await main(async () => {
   const today = options.today ?? dateInZone(new Date(), DEMO_ORGANIZATION.time_zone);
   const only = options.rest[0];
   try {
-    if (only === undefined || only === 'questions') await benchQuestions(supporters, gifts, today);
+    if (only === undefined || only === 'questions')
+      await benchQuestions(supporters, gifts, { today, fiscalYearStart: DEMO_ORGANIZATION.fiscal_year_start });
     if (only !== 'questions') await benchDatabase(supporters, gifts, today, only);
   } finally {
     // What was measured before something failed is told all the same.
     tell();
   }
 });
-
-function tell(): void {
-  console.table(
-    Object.fromEntries(
-      lines.map(({ work, figure, baseline, ratio, goal, met }) => [
-        work,
-        { figure, baseline, ratio, goal, met: met ? 'yes' : 'NO' },
-      ]),
-    ),
-  );
-  const missed = lines.filter((line) => !line.met).length;
-  console.log(missed === 0 ? 'Every goal is met.' : `${missed} of ${lines.length} goals are missed.`);
-}

@@ -11,7 +11,7 @@ const rowsOf = (list: ReturnType<typeof ragged>, owner: number): number[] => {
 };
 
 describe('Ragged', () => {
-  it('agrees with a plain map through any replacing, packing included', () => {
+  it('agrees with a plain map through any replacing, packing included, and knows who has rows', () => {
     const steps = fc.array(fc.tuple(fc.nat(40), fc.array(fc.integer({ min: -1000, max: 1000 }), { maxLength: 60 })), {
       maxLength: 120,
     });
@@ -25,6 +25,8 @@ describe('Ragged', () => {
             values.map((value) => ({ value })),
           );
           model.set(owner, values);
+          const some = [...model].flatMap(([one, its]) => (its.length > 0 ? one : [])).sort((a, b) => a - b);
+          expect([...list.owners()]).toEqual(some);
         }
         for (const [owner, values] of model) expect(rowsOf(list, owner)).toEqual(values);
       }),

@@ -22,7 +22,7 @@ export type SupporterFacts = { id: number; sortName?: string } & Partial<PersonR
   };
 
 /** A list of which only the name is known, as it runs. */
-export type AnyList = Pick<Ragged, 'start' | 'count' | 'columns'> & {
+export type AnyList = Pick<Ragged, 'start' | 'count' | 'columns' | 'owners'> & {
   push(owner: number, row: AnyRow): void;
   replace(owner: number, rows: readonly AnyRow[]): void;
 };

@@ -12,6 +12,8 @@ export class Ragged<C extends Columns = Columns> {
   /** Rows in use including waste. */
   length = 0;
   private waste = 0;
+  /** Who has rows, where that is known. */
+  private some: Uint32Array | null = null;
   private readonly entries: Entries;
   /** How many rows there is room for. */
   private room: number;
@@ -24,7 +26,10 @@ export class Ragged<C extends Columns = Columns> {
   /** Appends one row to the owner that was begun last. */
   push(owner: number, row: RowFor<C>): void {
     if (owner >= this.start.length) this.growOwners(owner + 1);
-    if (this.count[owner] === 0) this.start[owner] = this.length;
+    if (this.count[owner] === 0) {
+      this.start[owner] = this.length;
+      this.some = null;
+    }
     if (this.length >= this.room) {
       this.room *= 2;
       for (const [, column] of this.entries) column.grow(this.room);
@@ -38,10 +43,21 @@ export class Ragged<C extends Columns = Columns> {
   replace(owner: number, rows: readonly RowFor<C>[]): void {
     if (owner >= this.start.length) this.growOwners(owner + 1);
     this.waste += this.count[owner] ?? 0;
+    if (this.count[owner] !== 0) this.some = null;
     this.count[owner] = 0;
     this.start[owner] = this.length;
     for (const row of rows) this.push(owner, row);
     if (this.waste > 1000 && this.waste * 4 > this.length) this.pack();
+  }
+
+  /** The owners who have rows, in their order; kept until that changes. */
+  owners(): Uint32Array {
+    if (this.some) return this.some;
+    const { count } = this;
+    const some = new Uint32Array(count.length);
+    let many = 0;
+    for (let owner = 0; owner < count.length; owner++) if (count[owner] !== 0) some[many++] = owner;
+    return (this.some = some.slice(0, many));
   }
 
   /** Gives back the room that loading took more than it needed. */
@@ -51,7 +67,7 @@ export class Ragged<C extends Columns = Columns> {
   }
 
   get bytes(): number {
-    return this.start.byteLength + this.count.byteLength + bytesOf(this.columns);
+    return this.start.byteLength + this.count.byteLength + (this.some?.byteLength ?? 0) + bytesOf(this.columns);
   }
 
   private growOwners(needed: number): void {

@@ -9,7 +9,7 @@ import type { Asking, Setting } from './shapes.ts';
 import type { Telling } from './test.ts';
 
 export { Bits } from './bits.ts';
-export { cellsOf, cellTypeOf, cellWords, listRows, rowIds, valueTypeOf } from './cells.ts';
+export { cellsOf, cellTypeOf, cellWords, listRows, rowIds, thingIds, valueTypeOf } from './cells.ts';
 export type { Cell, Cells, CellType, Rows } from './cells.ts';
 export { all, NOBODY } from './condition.ts';
 export type { Explanation } from './explain.ts';
@@ -62,6 +62,18 @@ export type { Wording } from './words.ts';
 interface Ask {
   costly: boolean;
   holds: (slot: number) => boolean;
+  /** Where nobody else can hold. */
+  among?: Uint32Array | undefined;
+}
+
+/** Goes over all of whom a part may hold, in the order of slots. */
+function over({ facts, pass }: Asking, { among }: Ask, each: (slot: number) => void): void {
+  const many = among?.length ?? facts.size;
+  for (let at = 0; at < many; at++) {
+    const slot = among === undefined ? at : (among[at] as number);
+    pass.goTo(slot);
+    each(slot);
+  }
 }
 
 /**
@@ -78,12 +90,10 @@ export function evaluate(group: Group, facts: Facts, setting: Setting, masks?: M
     return out;
   }
   const asking = askingOf(facts, setting);
-  const { holds } = askOf(group, asking);
-  for (let slot = 0; slot < facts.size; slot++) {
-    if (facts.isGone(slot)) continue;
-    asking.pass.goTo(slot);
-    if (holds(slot)) out.add(slot);
-  }
+  const ask = askOf(group, asking);
+  over(asking, ask, (slot) => {
+    if (!facts.isGone(slot) && ask.holds(slot)) out.add(slot);
+  });
   return out;
 }
 
@@ -92,12 +102,11 @@ function maskOf(part: Condition | Group, facts: Facts, setting: Setting, masks: 
   if (part.kind !== 'group')
     return masks.of(part, key, () => {
       const asking = askingOf(facts, setting);
-      const { holds } = askOf(part, asking);
+      const ask = askOf(part, asking);
       const mask = new Uint8Array(facts.size);
-      for (let slot = 0; slot < facts.size; slot++) {
-        asking.pass.goTo(slot);
-        if (holds(slot)) mask[slot] = 1;
-      }
+      over(asking, ask, (slot) => {
+        if (ask.holds(slot)) mask[slot] = 1;
+      });
       return mask;
     });
   const parts = part.parts.filter(({ off }) => !off).map((one) => maskOf(one, facts, setting, masks, key));
@@ -170,8 +179,8 @@ function askOf(part: Condition | Group, asking: Asking): Ask {
   if (part.kind !== 'group') {
     const ready = readyOf(part, asking, inner);
     if (ready === null) return { costly: false, holds: () => false };
-    const { holds, costly = false } = ready;
-    return { costly, holds: part.not ? (slot) => !holds(slot) : holds };
+    const { holds, costly = false, among } = ready;
+    return part.not ? { costly, holds: (slot) => !holds(slot) } : { costly, holds, among };
   }
   // What costs least is asked first: often nothing else needs to be.
   const parts = part.parts
@@ -180,8 +189,10 @@ function askOf(part: Condition | Group, asking: Asking): Ask {
     .sort((a, b) => Number(a.costly) - Number(b.costly));
   const tests = parts.map(({ holds }) => holds);
   const { wants, enough } = JOINS[part.join];
+  const fewest = parts.flatMap(({ among }) => among ?? []).sort((a, b) => a.length - b.length)[0];
   return {
     costly: parts.some(({ costly }) => costly),
+    among: wants && !enough ? fewest : undefined,
     holds(slot) {
       for (let at = 0; at < tests.length; at++)
         if (((tests[at] as Ask['holds'])(slot) === wants) === enough) return enough;

@@ -4,12 +4,15 @@ import type { CreditChoice } from '../totals/index.ts';
 import type { RowsCondition } from './condition.ts';
 import { during, rows } from './make.ts';
 import { measureAs } from './measures.ts';
-import { Reader } from './reader.ts';
+import type { Measure } from './measures.ts';
+import { Reader, STRAIGHT } from './reader.ts';
 import type { Given } from './given.ts';
 
 /** A figure of the supporter that the pass is at; NaN where it has no value. */
 export interface Tally {
   value: () => number;
+  /** The same of any supporter, where it takes no more than looking at the columns. */
+  of?: (slot: number) => number;
 }
 
 /**
@@ -58,7 +61,7 @@ export class Pass {
         enough,
         measure === 'number',
       );
-      const tally = this.measured(reader, measureAs(measure).of);
+      const tally = this.measured(reader, measure);
       return together && !after ? this.onceAHome(tally) : tally;
     });
   }
@@ -69,8 +72,12 @@ export class Pass {
     return known;
   }
 
-  private measured(reader: Reader, measure: (given: Given) => number): Tally {
+  private measured(reader: Reader, name: Measure): Tally {
+    const told = STRAIGHT.find((one) => one === name);
+    const of = told ? reader.straight(told) : null;
+    if (of !== null) return { value: () => of(this.slot), of };
     let [turn, figure] = [-1, NaN];
+    const measure: (given: Given) => number = measureAs(name).of;
     const nothing = measure(reader.nothing());
     return {
       value: () => {
@@ -84,16 +91,18 @@ export class Pass {
 
   /** The same of everybody who shares a home, measured once for all of them. */
   private onceAHome({ value }: Tally): Tally {
-    const known = new Map<number, number>();
+    const { facts } = this;
+    const known = new Uint8Array(facts.size);
+    const figures = new Float64Array(facts.size);
     return {
       value: () => {
-        const home = this.facts.sharedHome(this.slot);
-        if (home === 0) return value();
-        const before = known.get(home);
-        if (before !== undefined) return before;
-        const figure = value();
-        known.set(home, figure);
-        return figure;
+        const home = facts.slotOf(facts.sharedHome(this.slot));
+        if (home < 0) return value();
+        if (known[home] === 0) {
+          known[home] = 1;
+          figures[home] = value();
+        }
+        return figures[home] as number;
       },
     };
   }

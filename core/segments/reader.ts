@@ -15,6 +15,10 @@ import type { CodeTest } from './test.ts';
 /** What of a condition decides which rows are read. */
 export type RowsAsked = Pick<RowsCondition, 'of' | 'where' | 'together'>;
 
+/** Measures that are told from columns, without putting rows aside. */
+export const STRAIGHT = ['number', 'sum', 'last'] as const;
+type Straight = (typeof STRAIGHT)[number];
+
 /** Rows of one list, with what is asked of them beside day and place. */
 interface Rows {
   start: Uint32Array;
@@ -138,6 +142,125 @@ export class Reader {
     };
   }
 
+  /**
+   * How many rows of a supporter there are, what they sum up to, or the day of the last, told from the columns as they
+   * stand; null where rows must be put together first (split gifts, recognition, sizes).
+   */
+  straight(measure: Straight): ((slot: number) => number) | null {
+    const [rows] = this.lists;
+    if (rows === undefined || this.lists.length > 1 || this.credits !== null || this.size !== null) return null;
+    if (rows.names !== null) return null;
+    if (measure === 'last') return this.together || this.after !== null ? null : this.latest(rows);
+    const of = measure === 'sum' ? this.summing(rows) : this.counting(rows);
+    if (!this.together) return of;
+    const { facts, enough } = this;
+    return (slot) => {
+      if (facts.sharedHome(slot) === 0) return of(slot);
+      let figure = 0;
+      for (const one of facts.homeOf(slot)) if (!facts.isGone(one)) figure += of(one);
+      return Math.min(figure, enough);
+    };
+  }
+
+  private counting(rows: Rows): (slot: number) => number {
+    const { start, count } = rows;
+    const { enough, bounded } = this;
+    const dated = bounded && rows.days !== undefined;
+    const [only] = rows.codes;
+    const asks = asked(rows);
+    if (!dated && asks === null) return (slot) => Math.min(count[slot] as number, enough);
+    if (!dated && only !== undefined && rows.codes.length === 1 && rows.tests.length === 0) {
+      const { values, ok, beyond } = only;
+      return (slot) => {
+        const from = start[slot] as number;
+        const end = from + (count[slot] as number);
+        let many = 0;
+        for (let row = from; row < end && many < enough; row++) {
+          const code = values[row] as number;
+          if ((code < ok.length ? ok[code] : beyond) !== 0) many++;
+        }
+        return many;
+      };
+    }
+    const days = dated ? (rows.days ?? NONE) : null;
+    if (days !== null && asks === null)
+      return (slot) => {
+        const from = start[slot] as number;
+        const end = from + (count[slot] as number);
+        if (from === end) return 0;
+        this.putBounds();
+        const { low, high } = this;
+        let many = 0;
+        for (let row = from; row < end && many < enough; row++)
+          if ((days[row] as number) >= low && (days[row] as number) <= high) many++;
+        return many;
+      };
+    return (slot) => {
+      const from = start[slot] as number;
+      const end = from + (count[slot] as number);
+      if (from === end) return 0;
+      this.putBounds();
+      const { low, high } = this;
+      let many = 0;
+      for (let row = from; row < end && many < enough; row++)
+        if (isWithin(days, row, low, high) && (asks === null || asks(row))) many++;
+      return many;
+    };
+  }
+
+  private summing(rows: Rows): (slot: number) => number {
+    const { start, count, cents = NONE } = rows;
+    const asks = asked(rows);
+    const days = this.bounded && rows.days !== undefined ? rows.days : null;
+    if (days === null && asks === null)
+      return (slot) => {
+        const from = start[slot] as number;
+        const end = from + (count[slot] as number);
+        let sum = 0;
+        for (let row = from; row < end; row++) sum += cents[row] as number;
+        return sum;
+      };
+    return (slot) => {
+      const from = start[slot] as number;
+      const end = from + (count[slot] as number);
+      if (from === end) return 0;
+      this.putBounds();
+      const { low, high } = this;
+      let sum = 0;
+      for (let row = from; row < end; row++)
+        if (isWithin(days, row, low, high) && (asks === null || asks(row))) sum += cents[row] as number;
+      return sum;
+    };
+  }
+
+  /** The last day of a row up to today; NaN where there is none. */
+  private latest(rows: Rows): ((slot: number) => number) | null {
+    const { start, count, days } = rows;
+    if (days === undefined) return null;
+    const asks = asked(rows);
+    const { today } = this.given;
+    const { low, high } = this;
+    return (slot) => {
+      const from = start[slot] as number;
+      const end = from + (count[slot] as number);
+      let latest = NaN;
+      for (let row = from; row < end; row++) {
+        const on = days[row] as number;
+        if (on > today || on <= latest || (this.bounded && (on < low || on > high))) continue;
+        if (asks === null || asks(row)) latest = on;
+      }
+      return latest;
+    };
+  }
+
+  /** Puts the days that count of the supporter who is read, where they begin with something of theirs. */
+  private putBounds(): void {
+    if (this.after === null) return;
+    const day = this.after.day();
+    this.low = Math.max(this.from, day);
+    this.high = Math.min(this.to, day + this.after.days);
+  }
+
   /** No rows. */
   nothing(): Given {
     return { ...this.given, begin: 0, end: 0 };
@@ -153,11 +276,7 @@ export class Reader {
   /** The rows of a supporter, which stay until the next is read. */
   read(slot: number): Given {
     const { given } = this;
-    if (this.after) {
-      const day = this.after.day();
-      this.low = Math.max(this.from, day);
-      this.high = Math.min(this.to, day + this.after.days);
-    }
+    this.putBounds();
     if (this.plain) {
       this.readPlain(this.lists[0] as Rows, slot, given);
       return given;
@@ -307,6 +426,26 @@ export class Reader {
     this.cents = grown(this.cents, needed * 2);
     [this.given.days, this.given.cents] = [this.days, this.cents];
   }
+}
+
+/** Whether a row lies between two days; null where days are not asked about. What has no day is in no window. */
+const isWithin = (days: ArrayLike<number> | null, row: number, low: number, high: number): boolean =>
+  days === null || ((days[row] as number) >= low && (days[row] as number) <= high);
+
+/** What is asked of rows beside their days and amounts, as one; null where nothing is. */
+function asked({ codes, tests }: Rows): ((row: number) => boolean) | null {
+  const all = [
+    ...codes.map(({ values, ok, beyond }) => (row: number): boolean => {
+      const code = values[row] as number;
+      return (code < ok.length ? ok[code] : beyond) !== 0;
+    }),
+    ...tests,
+  ];
+  const [first, second] = all;
+  if (first === undefined) return null;
+  if (second === undefined) return first;
+  if (all.length === 2) return (row) => first(row) && second(row);
+  return (row) => all.every((test) => test(row));
 }
 
 /** Of gifts, those that did not go to several places. */

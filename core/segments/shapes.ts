@@ -8,6 +8,7 @@ import { counted } from '../words/index.ts';
 import type { Condition, Group, Question, RowsCondition } from './condition.ts';
 import { listOf, measureAs } from './measures.ts';
 import { Pass } from './pass.ts';
+import type { Tally } from './pass.ts';
 import { whereTest } from './reader.ts';
 import { asksGone, figureTest, showAt, showValue, testOf } from './test.ts';
 import type { Telling } from './test.ts';
@@ -52,6 +53,8 @@ export function askingOf(
 export interface Ready {
   /** True where rows are read, which costs more than anything else. */
   costly?: boolean;
+  /** Where nobody else can meet it: those who have rows at all. */
+  among?: Uint32Array;
   holds: (slot: number) => boolean;
   /** What it saw of a supporter, in words. */
   saw: (slot: number, telling: Telling) => string;
@@ -76,7 +79,7 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     };
   },
 
-  rows(condition, { pass, setting }) {
+  rows(condition, { facts, pass, setting }) {
     const { of, measure, where } = condition;
     const listed = listOf(of, measure, where);
     const { calendar } = setting;
@@ -88,16 +91,15 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     const passes = figureTest({ is: type }, condition.test, calendar);
     const { test } = condition;
     const [low, high] = test.is === 'between' ? [test.atLeast ?? -Infinity, test.atMost ?? Infinity] : [0, 0];
+    // Most are asked for bounds; what has no value lies in none.
+    const holds = test.is === 'between' ? within(tally, low, high) : () => passes(tally.value());
+    // Of who has no rows there is nothing to measure; recognition and what a home did stand with others.
+    const own = !condition.together && (of !== 'gifts' || (condition.credit ?? setting.credit ?? 'legal') === 'legal');
+    const needsSome = own && test.is === 'between' && !(low <= 0 && high >= 0);
     return {
       costly: true,
-      // Most are asked for bounds; what has no value lies in none.
-      holds:
-        test.is === 'between'
-          ? () => {
-              const value = tally.value();
-              return value >= low && value <= high;
-            }
-          : () => passes(tally.value()),
+      ...(needsSome ? { among: facts.listOf(of).owners() } : {}),
+      holds,
       saw(_slot, telling) {
         const value = tally.value();
         if (Number.isNaN(value)) return `no such ${listed.one}`;
@@ -121,14 +123,20 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     const read = { facts, calendar: setting.calendar, columns: ties.columns };
     const tests = where.map((one) => whereTest(one, LISTED.ties.parts, read));
     const others = ties.columns.other.values;
-    const inHome = new Map<number, number>();
-    /** Whoever of a home matches, looked for once for all who share it. */
+    /** Whoever of a home matches (its slot, and two more; 0 where it was not looked for yet), once for all who share it. */
+    const inHome = new Int32Array(by === 'household' ? facts.size : 0);
+    const NOBODY = -1;
+    const findIn = (slot: number): number => {
+      for (const one of facts.homeOf(slot)) if (!facts.isGone(one) && met(one)) return one;
+      return NOBODY;
+    };
     const findInHome = (slot: number): number => {
-      const home = facts.sharedHome(slot);
-      if (home === 0) return met(slot) ? slot : -1;
-      const found = inHome.get(home) ?? facts.sharersOf(slot).find(met) ?? -1;
-      inHome.set(home, found);
-      return found;
+      const shared = facts.sharedHome(slot);
+      if (shared === 0) return met(slot) ? slot : NOBODY;
+      const home = facts.slotOf(shared);
+      if (home < 0) return findIn(slot);
+      if (inHome[home] === 0) inHome[home] = findIn(slot) + 2;
+      return (inHome[home] as number) - 2;
     };
     const find = (slot: number): number => {
       if (by === 'household') return findInHome(slot);
@@ -143,6 +151,7 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     };
     return {
       costly: true,
+      ...(by === 'tie' ? { among: ties.owners() } : {}),
       holds: (slot) => find(slot) >= 0,
       saw(slot) {
         const found = find(slot);
@@ -178,6 +187,18 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     return ready;
   },
 };
+
+function within({ value, of }: Tally, low: number, high: number): (slot: number) => boolean {
+  if (of)
+    return (slot) => {
+      const figure = of(slot);
+      return figure >= low && figure <= high;
+    };
+  return () => {
+    const figure = value();
+    return figure >= low && figure <= high;
+  };
+}
 
 /** How many rows decide a condition: whoever has so many meets it, however many more there are. */
 function enoughFor({ measure, test }: RowsCondition): number {

@@ -24,12 +24,16 @@ import { SUPPORTER_KINDS } from '@tallystick/core/supporters';
 import { MADE, madeList } from './made-facts.ts';
 import { countSupporters } from './questions.ts';
 
-/* What development officers ask of supporters, each question answered by segments and by hand over the same columns. */
+/*
+ * What development officers ask of supporters, each question answered by segments, by hand over the same columns, and by
+ * SQL over the same rows as tables (`made-tables.ts`).
+ */
 
 export interface Asked {
   name: string;
   group: Group;
   loop: (facts: Facts) => number;
+  sql: string;
 }
 
 const fiscal = (ago: number) => during({ kind: 'fiscal-year', ago });
@@ -49,7 +53,7 @@ export const settingOf = (facts: Facts, calendar: Calendar): Setting => ({
 });
 
 /** Whether any row of a supporter in a list passes. */
-function some(
+function anyRow(
   { start, count }: Pick<Ragged, 'start' | 'count'>,
   slot: number,
   passes: (row: number) => boolean,
@@ -59,6 +63,11 @@ function some(
   for (let row = from; row < end; row++) if (passes(row)) return true;
   return false;
 }
+
+const count = (where: string): string => `SELECT COUNT(*) AS many FROM made_people p WHERE ${where}`;
+const some = (list: string, where: string): string =>
+  `EXISTS (SELECT 1 FROM made_${list} r WHERE r.who = p.id AND ${where})`;
+const within = ({ from, to }: { from: number; to: number }): string => `r.day BETWEEN ${from} AND ${to}`;
 
 export function askedOn(calendar: Calendar): Asked[] {
   const today = dayNumber(calendar.today);
@@ -72,6 +81,7 @@ export function askedOn(calendar: Calendar): Asked[] {
   const lastMonth = spanOf({ kind: 'month', ago: 1 }, calendar);
   const mailed = [anyOf('subject', MADE.mailing), anyOf('outcome', 'sent')];
   const card = METHOD_CODES.indexOf('card');
+  const OPEN = `COALESCE(r.from, 0) <= ${today} AND (r.to IS NULL OR r.to > ${today})`;
   return [
     {
       name: 'a: one custom value, with a pasted list',
@@ -82,6 +92,7 @@ export function askedOn(calendar: Calendar): Asked[] {
         for (const id of madeList(facts)) among[facts.slotOf(id)] = 1;
         return countSupporters(facts, (slot) => among[slot] === 1 || values?.get(slot) === 'Refractor');
       },
+      sql: count(`p.telescope = 'Refractor' OR p.id IN (SELECT id FROM made_list)`),
     },
     {
       name: 'b: to one fund in each of six years',
@@ -100,6 +111,7 @@ export function askedOn(calendar: Calendar): Asked[] {
           return seen === 63;
         });
       },
+      sql: count(years.map((year) => some('gifts', `r.fund = ${MADE.dark} AND ${within(year)}`)).join(' AND ')),
     },
     {
       name: 'c: gave more this year than last',
@@ -117,6 +129,8 @@ export function askedOn(calendar: Calendar): Asked[] {
           return more >= 1;
         });
       },
+      sql: `SELECT COUNT(*) AS many FROM (SELECT r.who FROM made_gifts r WHERE r.day BETWEEN ${last.from} AND ${current.to}
+        GROUP BY r.who HAVING SUM(IF(${within(current)}, r.cents, -r.cents)) >= 1) x`,
     },
     {
       name: 'd: birthday next month, by post',
@@ -135,9 +149,12 @@ export function askedOn(calendar: Calendar): Asked[] {
           (slot) =>
             (days[slot] as number) >> 5 === birthMonth &&
             reached[slot] === 1 &&
-            !some(wishes, slot, (row) => kindOf[row] === dead),
+            !anyRow(wishes, slot, (row) => kindOf[row] === dead),
         );
       },
+      sql: count(
+        `p.birthday DIV 32 = ${birthMonth} AND p.mailable = 1 AND NOT ${some('wishes', `r.kind = 'deceased'`)}`,
+      ),
     },
     {
       name: 'e: helpers nearby who opened and never gave',
@@ -158,15 +175,18 @@ export function askedOn(calendar: Calendar): Asked[] {
           (slot, from, end) =>
             from === end &&
             near[values[slot] as number] === 1 &&
-            (some(tags, slot, (row) => tag[row] === MADE.volunteer) ||
-              some(groups, slot, (row) => group[row] === MADE.hosts)) &&
-            some(
+            (anyRow(tags, slot, (row) => tag[row] === MADE.volunteer) ||
+              anyRow(groups, slot, (row) => group[row] === MADE.hosts)) &&
+            anyRow(
               sendings,
               slot,
               (row) => opened[row] !== NO_DAY && (back[row] as number) > 0 && (back[row] as number) <= 3,
             ),
         );
       },
+      sql: count(`(${some('tags', `r.tag = ${MADE.volunteer}`)} OR ${some('groups', `r.group = ${MADE.hosts}`)})
+        AND (p.postal LIKE '898%' OR p.postal LIKE '899%')
+        AND ${some('sendings', 'r.opened IS NOT NULL AND r.back BETWEEN 1 AND 3')} AND NOT ${some('gifts', 'TRUE')}`),
     },
     {
       name: 'f: homes over $500 with nobody over $300',
@@ -194,6 +214,9 @@ export function askedOn(calendar: Calendar): Asked[] {
           return (sums[home] as number) >= 500_01 && (most[home] as number) < 300_01;
         });
       },
+      sql: `SELECT COUNT(*) AS many FROM made_people p JOIN (SELECT household FROM (SELECT q.id, q.household, COALESCE(SUM(r.cents), 0) AS sum
+          FROM made_people q LEFT JOIN made_gifts r ON r.who = q.id WHERE q.household > 0 GROUP BY q.id, q.household) each_one
+        GROUP BY household HAVING SUM(sum) >= 50001 AND MAX(sum) < 30001) h ON h.household = p.household WHERE p.kind = ${SUPPORTER_KINDS.person.code}`,
     },
     {
       name: 'g: employees of companies that match',
@@ -204,7 +227,7 @@ export function askedOn(calendar: Calendar): Asked[] {
         const [roles, others, begun, ended] = [role.values, other.values, since.values, to.values];
         const matches = facts.fields.get(MADE.matches);
         return countSupporters(facts, (slot) =>
-          some(ties, slot, (row) => {
+          anyRow(ties, slot, (row) => {
             if (roles[row] !== MADE.employer || (begun[row] as number) > today) return false;
             if (ended[row] !== NO_DAY && (ended[row] as number) <= today) return false;
             const employer = facts.slotOf(others[row] as number);
@@ -212,6 +235,12 @@ export function askedOn(calendar: Calendar): Asked[] {
           }),
         );
       },
+      sql: count(
+        some(
+          'ties',
+          `r.role = ${MADE.employer} AND ${OPEN} AND r.other IN (SELECT id FROM made_people WHERE matches = '1')`,
+        ),
+      ),
     },
     {
       name: 'g: gave through a fund sponsor',
@@ -220,8 +249,9 @@ export function askedOn(calendar: Calendar): Asked[] {
         const { credits } = facts;
         const { words, values } = credits.columns.kind;
         const adviser = words.find('adviser');
-        return countSupporters(facts, (slot) => some(credits, slot, (row) => values[row] === adviser));
+        return countSupporters(facts, (slot) => anyRow(credits, slot, (row) => values[row] === adviser));
       },
+      sql: count(some('credits', `r.kind = 'adviser'`)),
     },
     {
       name: 'g: related to a board member',
@@ -231,14 +261,15 @@ export function askedOn(calendar: Calendar): Asked[] {
         const { other, from: since, to } = ties.columns;
         const [others, begun, ended, group] = [other.values, since.values, to.values, groups.columns.group.values];
         return countSupporters(facts, (slot) =>
-          some(ties, slot, (row) => {
+          anyRow(ties, slot, (row) => {
             if ((begun[row] as number) > today || (ended[row] !== NO_DAY && (ended[row] as number) <= today))
               return false;
             const one = facts.slotOf(others[row] as number);
-            return one >= 0 && !facts.isGone(one) && some(groups, one, (place) => group[place] === MADE.board);
+            return one >= 0 && !facts.isGone(one) && anyRow(groups, one, (place) => group[place] === MADE.board);
           }),
         );
       },
+      sql: count(some('ties', `${OPEN} AND r.other IN (SELECT who FROM made_groups WHERE \`group\` = ${MADE.board})`)),
     },
     {
       name: 'h: had the e-mail, nothing within 60 days',
@@ -264,6 +295,9 @@ export function askedOn(calendar: Calendar): Asked[] {
           return true;
         });
       },
+      sql: `SELECT COUNT(*) AS many FROM (SELECT r.who, MAX(r.day) AS day FROM made_sendings r
+        WHERE r.kind = 'mailing' AND r.subject = ${MADE.mailing} AND r.outcome = 'sent' GROUP BY r.who) m
+        WHERE NOT EXISTS (SELECT 1 FROM made_gifts g WHERE g.who = m.who AND g.day BETWEEN m.day AND m.day + 60)`,
     },
     {
       name: 'i: an installment more than 30 days overdue',
@@ -272,9 +306,10 @@ export function askedOn(calendar: Calendar): Asked[] {
         const { installments } = facts.lists;
         const [due, open] = [installments.columns.day.values, installments.columns.open.values];
         return countSupporters(facts, (slot) =>
-          some(installments, slot, (row) => (open[row] as number) > 0 && today - (due[row] as number) >= 31),
+          anyRow(installments, slot, (row) => (open[row] as number) > 0 && today - (due[row] as number) >= 31),
         );
       },
+      sql: count(some('installments', `r.open > 0 AND ${today} - r.day >= 31`)),
     },
     {
       name: 'i: a recurring gift that fails',
@@ -282,8 +317,9 @@ export function askedOn(calendar: Calendar): Asked[] {
       loop(facts) {
         const { recurring } = facts.lists;
         const failing = recurring.columns.failing.values;
-        return countSupporters(facts, (slot) => some(recurring, slot, (row) => failing[row] === 1));
+        return countSupporters(facts, (slot) => anyRow(recurring, slot, (row) => failing[row] === 1));
       },
+      sql: count(some('recurring', 'r.failing = 1')),
     },
     {
       name: 'i: gave by card only',
@@ -295,6 +331,7 @@ export function askedOn(calendar: Calendar): Asked[] {
           return end > from;
         });
       },
+      sql: count(`${some('gifts', `r.method = ${card}`)} AND NOT ${some('gifts', `r.method <> ${card}`)}`),
     },
     {
       name: 'j: touched by last month’s intake, no telephone',
@@ -311,13 +348,13 @@ export function askedOn(calendar: Calendar): Asked[] {
         return countSupporters(
           facts,
           (slot) =>
-            some(
+            anyRow(
               changes,
               slot,
               (row) =>
                 kinds[row] === intake && (on[row] as number) >= lastMonth.from && (on[row] as number) <= lastMonth.to,
             ) &&
-            !some(
+            !anyRow(
               phones,
               slot,
               (row) =>
@@ -327,6 +364,9 @@ export function askedOn(calendar: Calendar): Asked[] {
             ),
         );
       },
+      sql: count(
+        `${some('changes', `r.kind = 'intake' AND ${within(lastMonth)}`)} AND NOT ${some('phones', `r.bad IS NULL AND COALESCE(r.from, 0) <= ${today} AND COALESCE(r.to, ${today}) >= ${today}`)}`,
+      ),
     },
   ];
 }

@@ -192,7 +192,7 @@ export const retryDeliveries = endpoint({
   right: 'mailings.send',
   summary:
     'Send many messages again that did not surely arrive; those that did, wait, or were held back are passed over.',
-  body: z.object({ ids: z.array(Id).min(1, 'No message is selected.').max(1000) }),
+  body: z.object({ ids: z.array(Id).min(1, 'No message is selected.').max(5000) }),
   response: z.object({ again: z.number() }),
 });
 export const resumeSending = endpoint({

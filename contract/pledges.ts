@@ -240,7 +240,7 @@ export const writeOffPledges = endpoint({
   summary:
     'Write off all that is open of many pledges, as one change set; those of which nothing is open are passed over.',
   body: z.object({
-    ids: z.array(Id).min(1, 'No pledge is selected.').max(1000),
+    ids: z.array(Id).min(1, 'No pledge is selected.').max(5000),
     date: IsoDateText,
     reason: z.string().trim().min(1, 'Say why they are written off.').max(300),
   }),

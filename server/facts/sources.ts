@@ -145,8 +145,9 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
   },
   ties: {
     sql: (of) => `SELECT supporter_id, role, other, ${dayOf('since')}, ${dayOf('until')}, says, id FROM (
-      SELECT supporter_id, kind_id * 2 + 1 AS role, other_id AS other, since, until, role AS says, id
-        FROM relation
+      -- A tie whose two words are one (spouse, friend) is the same from both ends.
+      SELECT supporter_id, kind_id * 2 + (k.name <> k.back) AS role, other_id AS other, since, until, role AS says, r.id
+        FROM relation r JOIN relation_kind k ON k.id = r.kind_id
         ${of('supporter_id')} UNION ALL
       SELECT other_id, kind_id * 2, supporter_id, since, until, role, id FROM relation ${of('other_id')}) t
       ORDER BY supporter_id`,

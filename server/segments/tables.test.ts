@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { all, anyOf, FIRST_VIEW, tagged } from '@tallystick/core/segments';
+import { all, anyOf, FIRST_VIEW, rows, tagged } from '@tallystick/core/segments';
 import type { Group, Shown, View } from '@tallystick/core/segments';
 import { addGift, addPerson, openTestApp } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
@@ -132,9 +132,15 @@ describe('a table of what matches', () => {
     const kindId = kinds.find(({ name }) => name === 'spouse')?.id ?? 0;
     const tie = { fromId: people[0], toId: people[1], kindId, title: '', note: '', since: null, until: null };
     expect((await test.call('POST', '/relations', tie)).status).toBe(200);
-    const { items } = await ask(viewOf({ who: { kind: 'part', part: 'who' } }, { rows: 'ties' }));
+    const shows: Record<string, Shown> = { who: { kind: 'part', part: 'who' }, role: { kind: 'part', part: 'role' } };
+    const { items } = await ask(viewOf(shows, { rows: 'ties' }));
     expect(items.map(({ cells }) => cells[0]).toSorted()).toEqual(['Given0 Even', 'Given1 Odd']);
     expect(new Set(items.map(({ id }) => id)).size).toBe(2);
+    // Each is the other's spouse, whichever end it was tied from, and found by it.
+    expect(items.map(({ cells }) => cells[1])).toEqual(['spouse', 'spouse']);
+    const spouse: Group = { kind: 'group', join: 'all', parts: [rows('ties', [anyOf('role', kindId * 2)])] };
+    const found = await ask(viewOf({ name: NAME }), { conditions: spouse });
+    expect(found.items.map(({ supporterId }) => supporterId).toSorted()).toEqual([people[0], people[1]].toSorted());
     // Both rows are the one tie.
     const [made] = (await test.call('GET', `/supporters/${people[0]}/relations`)).body['items'] as { id: number }[];
     expect(items.map(({ thing }) => thing)).toEqual([made?.id, made?.id]);

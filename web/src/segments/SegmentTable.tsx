@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Columns3 } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { listedIn } from '@tallystick/core/catalogue';
 import { ROW_KIND_NAMES, rowWords, withRows } from '@tallystick/core/segments';
@@ -33,6 +33,9 @@ import { WhereEditor } from './WhereEditor.tsx';
 type Page = ResponseOf<typeof tableOfSegment>;
 type Row = Page['items'][number];
 const NONE: Page['columns'] = [];
+
+/** So many rows of a list are acted on at once. */
+const MOST_AT_ONCE = 5_000;
 
 /** What can be done to the rows themselves, where they are no supporters. */
 const ROWS_BARS: Partial<Record<string, (props: { ids: readonly number[]; onDone: () => void }) => React.ReactNode>> = {
@@ -70,10 +73,17 @@ export function SegmentTable(props: {
     list.rows,
     rowId,
     centsOf,
-    { whole: single ? { count: list.total, cents: sums?.[money] ?? 0 } : undefined },
+    { whole: { count: single ? list.total : Math.min(list.total, MOST_AT_ONCE), cents: sums?.[money] ?? 0 } },
   );
   const RowsBar = ROWS_BARS[view.rows];
-  const people = [...new Set(chosen.map(({ supporterId }) => supporterId))];
+  // All of a list are meant, and not only those that were looked at: the rest is fetched.
+  const missing = everyone && !single ? Math.min(list.total, MOST_AT_ONCE) - list.rows.length : 0;
+  const things = chosen.slice(0, MOST_AT_ONCE).flatMap(({ thing }) => thing ?? []);
+  const { onMore } = list;
+  useEffect(() => {
+    if (missing > 0) onMore();
+  }, [missing, onMore]);
+  const people = [...new Set(chosen.slice(0, single ? undefined : MOST_AT_ONCE).map(({ supporterId }) => supporterId))];
   const selected: Selection =
     everyone && single ? { kind: 'asked', asked: whom(asked, view), except } : { kind: 'ids', ids: people };
   const groups = useMemo((): GroupHeading[] => {
@@ -120,18 +130,25 @@ export function SegmentTable(props: {
             toolbar={
               count > 0 ? (
                 <div className="flex flex-wrap items-center gap-x-3">
-                  {RowsBar && <RowsBar ids={chosen.flatMap(({ thing }) => thing ?? [])} onDone={clear} />}
-                  {RowsBar && !ofPeople ? (
+                  {missing > 0 && <span className="text-faded">Fetching the rest of them …</span>}
+                  {missing <= 0 && RowsBar && <RowsBar ids={things} onDone={clear} />}
+                  {missing <= 0 && RowsBar && !ofPeople && (
                     <Button look="quiet" className="px-2" onClick={() => setOfPeople(true)}>
                       Their {counted(people.length, 'supporter')} …
                     </Button>
-                  ) : (
+                  )}
+                  {missing <= 0 && (!RowsBar || ofPeople) && (
                     <ActsBar
                       selection={selected}
                       count={single ? count : people.length}
                       trashed={false}
                       onDone={clear}
                     />
+                  )}
+                  {everyone && !single && list.total > MOST_AT_ONCE && (
+                    <span className="text-faded">
+                      the first {formats.count(MOST_AT_ONCE)} of {formats.count(list.total)}
+                    </span>
                   )}
                 </div>
               ) : (

@@ -23,7 +23,7 @@ export function NotesBar({ ids, onDone }: { ids: readonly number[]; onDone: () =
       <Menu
         trigger={
           <Button look="quiet" className="px-2">
-            Make them
+            Make them …
           </Button>
         }
         items={NOTE_KINDS.map((kind) => ({ label: `${kind}s`, onSelect: () => act.mutate({ do: 'kind', kind }) }))}

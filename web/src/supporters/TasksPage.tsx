@@ -32,7 +32,7 @@ export default function TasksPage() {
     (): Column<Task>[] => [
       {
         ...{ id: 'due', title: 'Due', width: 150, align: 'right' },
-        cell: ({ due }) => (due < today ? <StateWord tone="wrong">was due {date(due)}</StateWord> : date(due)),
+        cell: ({ due }) => (due < today ? <StateWord tone="wrong">{date(due)}</StateWord> : date(due)),
       },
       {
         ...{ id: 'title', title: 'What is to be done', width: 320, grow: true, footer: counted(list.total, 'task') },

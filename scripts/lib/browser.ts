@@ -261,9 +261,14 @@ export class Browser {
     for (const key of keys) await this.driver.actions().sendKeys(key).perform();
   }
 
+  /** Presses a key while another is held. */
+  async chord(held: string, key: string): Promise<void> {
+    await this.driver.actions().keyDown(held).sendKeys(key).keyUp(held).perform();
+  }
+
   /** Presses a key while Control is held. */
-  async control(key: string): Promise<void> {
-    await this.driver.actions().keyDown(Key.CONTROL).sendKeys(key).keyUp(Key.CONTROL).perform();
+  control(key: string): Promise<void> {
+    return this.chord(Key.CONTROL, key);
   }
 
   /** Presses a key while Control and Shift are held. */

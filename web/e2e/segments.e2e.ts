@@ -61,6 +61,31 @@ describe('the table of a segment', () => {
     await browser.see('aside article h2');
   });
 
+  it('has its columns chosen, named and moved by the keyboard alone', async () => {
+    const { browser } = world;
+    await open('Recurring gift that fails');
+    const before = await headings();
+    await (await browser.see('button[aria-label="Choose columns"]')).focus();
+    await browser.keys(Key.ENTER);
+    await browser.see('[role=dialog]');
+    const focused = (): Promise<string> =>
+      browser.driver.executeScript(
+        'return document.activeElement?.getAttribute("aria-label") ?? document.activeElement?.innerText ?? ""',
+      );
+    for (let step = 0; (await focused()) !== 'Add a column'; step++) {
+      expect(step).toBeLessThan(120);
+      await browser.keys(Key.TAB);
+    }
+    await browser.keys(Key.ENTER, ...'nickn', Key.ENTER);
+    await becomes(async () => (await focused()) === 'Name of the column Nickname', 'the new column is not where one types');
+    await browser.keys(...'Called');
+    for (let at = before.length; at > 1; at--) await browser.chord(Key.ALT, Key.ARROW_UP);
+    await becomes(async () => (await focused()).startsWith('Name of the column'), 'the focus was lost on the way');
+    await browser.keys(Key.ESCAPE);
+    await becomes(async () => (await headings())[1] === 'Called', 'it does not stand second');
+    expect(await headings()).toHaveLength(before.length + 1);
+  });
+
   it('keeps what somebody else makes of it for themselves, until they go back', async () => {
     const { browser } = world;
     const id = await open('Gave by card only');

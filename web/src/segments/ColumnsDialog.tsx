@@ -25,6 +25,8 @@ export function ColumnsDialog(props: {
 }) {
   const { view, onChange, words, onClose } = props;
   const [open, setOpen] = useState<string | null>(null);
+  /** The column that was added last, whose name is typed next. */
+  const [fresh, setFresh] = useState<string | null>(null);
   const offered = showable(useKnownFields(), view.rows);
   const put = (id: string, part: Partial<ViewColumn>): void =>
     onChange({ ...view, columns: view.columns.map((one) => (one.id === id ? { ...one, ...part } : one)) });
@@ -43,7 +45,10 @@ export function ColumnsDialog(props: {
                 const by = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : null;
                 if (!event.altKey || by === null) return;
                 event.preventDefault();
+                const at = event.target as HTMLElement;
                 onChange(withStep(view, id, by));
+                // A line that is moved lets go of what was focused in it.
+                requestAnimationFrame(() => at.focus());
               }}
             >
               <div className="flex items-center gap-1.5">
@@ -63,6 +68,7 @@ export function ColumnsDialog(props: {
                 </IconButton>
                 <Input
                   className="h-7 w-56"
+                  autoFocus={id === fresh}
                   aria-label={`Name of the column ${words.get(id) ?? ''}`}
                   placeholder={words.get(id) ?? ''}
                   value={title}
@@ -102,6 +108,7 @@ export function ColumnsDialog(props: {
         <Plus size={14} aria-hidden className="text-faded" />
         <ChoiceBox
           aria-label="Add a column"
+          handsOn
           className="w-auto min-w-48"
           placeholder="Add a column"
           value=""
@@ -110,8 +117,10 @@ export function ColumnsDialog(props: {
             const one = offered.find(({ value }) => value === picked);
             if (!one) return;
             const next = withColumn(view, one.begin());
+            const added = next.columns.at(-1)?.id ?? null;
+            setFresh(added);
+            setOpen(added);
             onChange(next);
-            setOpen(next.columns.at(-1)?.id ?? null);
           }}
         />
       </div>

@@ -184,6 +184,8 @@ function FieldForm({ people, onAct }: FormProps) {
   const entry = useEntry({
     schema: z.object({ field: z.string(), value: z.string() }),
     initial: { field: '', value: '' },
+    ask: ({ value }, how: How) =>
+      how === 'put' && value.trim() === '' ? { value: 'Write what it is to be; “Empty” takes it away.' } : null,
     send: ({ field, value }, how: How) =>
       onAct({ do: 'field', field: fieldOf(field)?.value ?? '', value: typed(how === 'put' ? value : '') }),
   });

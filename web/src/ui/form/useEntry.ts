@@ -48,7 +48,7 @@ export function useEntry<Typed extends FieldValues, Body, Result, How = void>(gi
   /** The field that shows a fault of a part of the request, where its name is another. */
   at?: Record<string, string>;
   /** What has to be asked about what was read before it is sent: the questions at their fields. */
-  ask?: (body: Body) => Faults | null;
+  ask?: (body: Body, how: How) => Faults | null;
   send: (body: Body, how: How) => Promise<Result>;
   say?: (result: Result) => string;
   then?: (result: Result, how: How) => void;
@@ -106,7 +106,7 @@ export function useEntry<Typed extends FieldValues, Body, Result, How = void>(gi
   const submit = (how: How): Promise<void> =>
     form.handleSubmit(
       (body) => {
-        const asked = given.ask?.(body) ?? null;
+        const asked = given.ask?.(body, how) ?? null;
         if (asked) show(asked);
         else save.mutate({ body, how });
       },

@@ -59,6 +59,8 @@ export const IntakeSetting = z.object({
     .refine((all) => Object.keys(all).length <= 60, 'At most 60 values are the same for all rows.')
     .refine((all) => Object.keys(all).every(isIntakeColumn), 'There is no such field.')
     .default({}),
+  /** Where the file comes from: their numbers there, and whom a person chose for its rows, are known by it. */
+  source: z.string().trim().max(60).default(''),
   policies: IntakePolicies.default({ all: 'fill' }),
   /** Whether rows of those who are here are brought in, and rows of those who are not. */
   known: z.enum(['use', 'skip']).default('use'),
@@ -127,7 +129,11 @@ export const Intake = z.object({
 });
 export type Intake = z.infer<typeof Intake>;
 export const VERDICTS = ['new', 'known', 'bad', 'undecided', 'already', 'skipped'] as const;
-const Said = z.object({ field: Field.nullable(), value: z.string(), reason: z.string() });
+const Said = z.object({
+  ...{ field: Field.nullable(), value: z.string(), reason: z.string() },
+  /** What the cell would be better written as. */
+  better: z.string().optional(),
+});
 export const IntakeRow = z.object({
   row: z.number(),
   cells: z.array(z.string()),
@@ -225,13 +231,28 @@ export const previewIntake = endpoint({
     total: z.number(),
     counts: IntakeCounts,
     /** What must be said before anything is brought in. */
-    questions: z.array(z.object({ about: z.enum(['headings', 'encoding', 'dates', 'columns']), says: z.string() })),
+    questions: z.array(
+      z.object({ about: z.enum(['headings', 'encoding', 'dates', 'columns', 'source']), says: z.string() }),
+    ),
     /** What is odd about the file, in words. */
     remarks: z.array(z.string()),
     /** The encodings that it may be in, each with words that tell it from the others. */
     readings: z.array(z.object({ encoding: z.string(), words: z.array(z.string()) })),
     /** The order of dates in numbers as the column says itself, and why. */
     dates: z.object({ order: z.enum(['mdy', 'dmy']).nullable(), says: z.string().nullable() }),
+  }),
+});
+export const besideIntake = endpoint({
+  id: 'besideIntake',
+  area,
+  method: 'get',
+  path: '/intakes/:id/rows/:row/beside/:supporterId',
+  right: 'intakes.see',
+  summary: 'A row of a file beside a supporter whose it may be: what each says of name, e-mail, telephone and address.',
+  params: z.object({ id: Id, row: z.coerce.number().int().min(1), supporterId: Id }),
+  response: z.object({
+    ...{ id: Id, number: z.string(), name: z.string() },
+    parts: z.array(z.object({ part: z.string(), file: z.string(), ours: z.string(), agrees: z.boolean().nullable() })),
   }),
 });
 export const intakeColumns = endpoint({

@@ -144,6 +144,13 @@ export function fiscalYearSpan(fiscalYear: number, startMonth: number): { from: 
   return { from, to: addDays(addMonths(from, 12), -1) };
 }
 
+/** The same as day numbers; figures ask for it gift by gift. */
+export function fiscalYearDays(fiscalYear: number, startMonth: number): { from: DayNumber; to: DayNumber } {
+  const startYear = startMonth > 1 ? fiscalYear - 1 : fiscalYear;
+  const first = (year: number): DayNumber => Date.UTC(year, startMonth - 1, 1) / DAY_MS;
+  return { from: first(startYear), to: first(startYear + 1) - 1 };
+}
+
 /** `2026-03-14` in `en-US` as `3/14/2026`. */
 export function formatDate(
   date: IsoDate,

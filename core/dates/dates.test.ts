@@ -12,6 +12,7 @@ import {
   daysInMonth,
   fiscalYearOf,
   fiscalYearOfDay,
+  fiscalYearDays,
   fiscalYearSpan,
   formatDate,
   isIsoDate,
@@ -169,6 +170,7 @@ describe('fiscal years', () => {
         const date = dateOfDay(day);
         const year = fiscalYearOf(date, start);
         const span = fiscalYearSpan(year, start);
+        expect(fiscalYearDays(year, start)).toEqual({ from: dayNumber(span.from), to: dayNumber(span.to) });
         return span.from <= date && date <= span.to && addDays(span.to, 1) === fiscalYearSpan(year + 1, start).from;
       }),
     );

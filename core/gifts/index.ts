@@ -1,4 +1,4 @@
-import { addDays, dayNumber, fiscalYearOf, fiscalYearOfDay, fiscalYearSpan } from '../dates/index.ts';
+import { addDays, fiscalYearDays, fiscalYearOf, fiscalYearOfDay } from '../dates/index.ts';
 import type { Calendar, IsoDate } from '../dates/index.ts';
 
 export { isBanked, METHOD_CODES, PAYMENT_METHODS, paymentMethodOf, type PaymentMethod } from './methods.ts';
@@ -87,8 +87,9 @@ export class GivingSum {
     if (day > this.lastDay) this.lastDay = day;
     if (day < this.from || day > this.to) {
       this.year = fiscalYearOfDay(day, this.calendar.fiscalYearStart);
-      const span = fiscalYearSpan(this.year, this.calendar.fiscalYearStart);
-      [this.from, this.to] = [dayNumber(span.from), dayNumber(span.to)];
+      const { from, to } = fiscalYearDays(this.year, this.calendar.fiscalYearStart);
+      this.from = from;
+      this.to = to;
     }
     this.byYear.set(this.year, (this.byYear.get(this.year) ?? 0) + cents);
   }

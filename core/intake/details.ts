@@ -12,7 +12,7 @@ import { readFileDate, TWO_DIGIT_YEAR } from './dates.ts';
 import { nthOf, WISH_COLUMNS } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
 import { cellsAt, planOf, severalIn, streetOf } from './cells.ts';
-import { readGift } from './rows.ts';
+import { readGift, slipIn } from './rows.ts';
 import type { DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
 
 /** An address as a file has it. */
@@ -37,6 +37,8 @@ export interface FiledTie {
 
 /** All that a row says of its supporter, however often: what of it comes to the record is decided against that. */
 export interface RowDetails {
+  /** Their number where the file comes from. */
+  outside: string;
   /** Only what the row fills. */
   names: Partial<Record<NameColumn, string>>;
   birthday: string;
@@ -96,6 +98,7 @@ export function readDetails(
     // What stands first is read already.
     const address = nth === 1 ? draft.email : normalEmail(at(column));
     if (address === null && nth > 1) problem(column, `“${at(column)}” is not an e-mail address.`);
+    if (address !== null && nth > 1) warnings.push(...slipIn(column, address));
     return address === null ? [] : [{ address, label: label(column) }];
   });
   const phones = filled('phone').flatMap(([column, nth]) => {
@@ -140,7 +143,7 @@ export function readDetails(
   const employer = at('employer') || (aside ? firm : '');
   if (title !== '' && employer === '') warn('jobTitle', `“${title}” has no employer beside it and is left out.`);
   const details: RowDetails = {
-    ...{ names, emails, phones, addresses, gifts },
+    ...{ names, emails, phones, addresses, gifts, outside: draft.outside ?? '' },
     ...{ movedOn: of.has('movedOn') ? movedIn(at, setting, problem) : null, returned: returnedIn(at('returned')) },
     birthday: at('birthday') === '' ? '' : readBirthday(at('birthday'), setting, problem, warn),
     wishes: WISH_FIELDS.some((field) => of.has(field)) ? wishesIn(at, setting, problem) : [],

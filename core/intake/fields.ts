@@ -34,6 +34,12 @@ const wish = (kind: Wish, says: string, also = ''): Destination =>
 /** Where a column of a file may go. */
 export const INTAKE_FIELDS = {
   number: supporter('Supporter number', 'S-10482', 'Our number of somebody who is here', 'id'),
+  outside: supporter(
+    'Number elsewhere',
+    'P-88213',
+    'Their number where the file comes from; the next file from there finds them by it',
+    'outside external id portal account member',
+  ),
   wholeName: supporter('Whole name', 'Dr. Ana Cruz', 'A name in one cell, read into its parts; two people make a home'),
   prefix: supporter('Prefix', 'Dr.', 'What stands before the name', 'title honorific'),
   first: supporter('First name', 'Ana', 'The given name', 'forename'),

@@ -22,7 +22,9 @@ export { remarksOn, tableOfCards, tableOfObjects, tableStart } from './sources.t
 export type { FileRow } from './sources.ts';
 export { readRow, LONGEST_NAME } from './rows.ts';
 export type { Choice, DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
-export { keysOf, matchRow } from './match.ts';
+export { besideOf } from './beside.ts';
+export type { Beside } from './beside.ts';
+export { called, keysOf, LONGEST_CALLED, matchRow } from './match.ts';
 export type { Candidate, Here, Known, Pick, RowMatch } from './match.ts';
 export { rankReadings, toldApart } from './encodings.ts';
 export type { Reading, ToldReading } from './encodings.ts';

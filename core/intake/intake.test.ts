@@ -105,6 +105,15 @@ describe('matchHeadings', () => {
 });
 
 describe('readRow', () => {
+  it('keeps a number elsewhere, which is enough to know somebody by, and never begins as a remembered choice does', () => {
+    const read = (outside: string) => readRow(['outside', 'amount', 'date'], [outside, '5', '2026-01-02'], setting);
+    expect(read('P-88213')).toMatchObject({ problems: [], draft: { outside: 'P-88213', gift: { cents: 500 } } });
+    expect(read(' = |ana|cruz').draft.outside).toBe('|ana|cruz');
+    expect(read('').problems.map(({ reason }) => reason)).toEqual([
+      'The row has no name, number or e-mail, so nobody to record it for.',
+    ]);
+  });
+
   it('reads a good row', () => {
     const { draft, problems } = row(GOOD);
     expect(problems).toEqual([]);

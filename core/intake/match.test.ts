@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { supporterParts } from '../names/index.ts';
-import { matchRow } from './index.ts';
+import { matchRow, called } from './index.ts';
 import type { DraftRow, Here, Known } from './index.ts';
 
 const person = (id: number, first: string, last: string, over: Partial<Here> = {}): Here => ({
@@ -20,8 +20,15 @@ const HERE = [
   person(7, 'Ed', 'Erased', { state: 'erased' }),
 ];
 const active = HERE.filter(({ state }) => state === 'active');
+/** Who is called what where the file comes from; two share the number of a family. */
+const OUTSIDE = new Map([
+  ['P-1', [1]],
+  ['FAM-9', [5, 6]],
+  ['= |robert|okafor@bob@example.org', [3]],
+]);
 const known: Known = {
   byNumber: (id) => HERE.find((one) => one.id === id) ?? null,
+  byOutside: (called) => active.filter(({ id }) => OUTSIDE.get(called)?.includes(id)),
   byEmail: (email) => active.filter(({ emails }) => emails.includes(email)),
   byName: ({ last }) => active.filter((one) => one.last.toLowerCase() === last.toLowerCase()),
 };
@@ -150,5 +157,45 @@ describe('the same new supporter of several rows', () => {
       { kind: 'earlier', row: 0 },
       { kind: 'earlier', row: 0 },
     ]);
+  });
+});
+
+describe('a number elsewhere', () => {
+  it('tells whose a row is, with a name that is alike or none', () => {
+    expect(match(draft('Ana', 'Cruz', { outside: 'P-1' }))).toMatchObject({ kind: 'known', id: 1 });
+    expect(match(draft('', '', { outside: 'P-1' }))).toMatchObject({
+      kind: 'known',
+      id: 1,
+      by: 'number elsewhere P-1',
+    });
+    // Of a family that shares one, whoever has the name.
+    expect(match(draft('Di', 'Twin', { outside: 'FAM-9' }))).toMatchObject({ kind: 'known', id: 6 });
+    expect(match(draft('', '', { outside: 'FAM-9' }))).toMatchObject({ kind: 'undecided' });
+  });
+
+  it('of somebody with quite another name is asked about, and goes before a new record', () => {
+    expect(match(draft('Zoe', 'Quinn', { outside: 'P-1' }))).toMatchObject({
+      ...{ kind: 'undecided', why: 'Its number elsewhere is of somebody with quite another name' },
+      candidates: [{ id: 1 }],
+    });
+    expect(match(draft('Zoe', 'Quinn', { outside: 'P-1' }), 'new')).toEqual({ kind: 'new', alike: null });
+    expect(match(draft('Zoe', 'Quinn', { outside: 'P-77' }))).toEqual({ kind: 'new', alike: null });
+    expect(match(draft('', '', { outside: 'P-77' }))).toEqual({ kind: 'unknown-number' });
+  });
+
+  it('makes rows of one name one supporter, and keeps two who share it apart', () => {
+    const earlier = new Map<string, number>();
+    const row = (first: string, index: number) =>
+      matchRow(draft(first, 'Novak', { outside: 'P-5' }), index, known, earlier).kind;
+    expect([row('Ida', 0), row('Ivo', 1), row('Ida', 2)]).toEqual(['new', 'new', 'earlier']);
+  });
+});
+
+describe('what a person chose for a row of a source', () => {
+  it('holds for the next row that says the same', () => {
+    const said = draft('Robert', 'Okafor', { email: 'bob@example.org' });
+    expect(called(said)).toEqual(['= |robert|okafor@bob@example.org']);
+    expect(match(said)).toMatchObject({ kind: 'known', id: 3, by: 'what was chosen before' });
+    expect(match(draft('Robert', 'Okafor', { email: 'other@example.org' }))).not.toMatchObject({ kind: 'known' });
   });
 });

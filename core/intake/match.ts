@@ -16,6 +16,8 @@ export interface Here extends Comparable {
 export interface Known {
   byNumber(id: number): Here | null;
   byEmail(email: string): readonly Here[];
+  /** Those who have a number where the file comes from, or of whom a person said there that a row is theirs. */
+  byOutside(called: string): readonly Here[];
   /** Those whose last name, or name as an organization, begins as that of the row. */
   byName(name: NameParts): readonly Here[];
 }
@@ -88,6 +90,21 @@ function matchHere(draft: DraftRow, known: Known): RowMatch {
     const why = 'Its number is of somebody with quite another name';
     return { kind: 'undecided', why, candidates: [{ id: found.id, name: found.name, reasons: ['same number'] }] };
   }
+  const chosen = called(draft).flatMap((one) => known.byOutside(one));
+  if (chosen.length > 0) {
+    const byNumber = (draft.outside ?? '') !== '';
+    const alike = named ? chosen.filter((one) => nameOnly(one).score > 0) : chosen;
+    const [only, ...others] = best(byNumber ? alike : chosen, (one) => (named ? nameOnly(one).score : 0));
+    if (only && others.length === 0) {
+      const by = byNumber ? `number elsewhere ${draft.outside ?? ''}` : 'what was chosen before';
+      return { kind: 'known', id: only.id, name: only.name, by };
+    }
+    const why =
+      alike.length === 0
+        ? 'Its number elsewhere is of somebody with quite another name'
+        : 'Several have its number elsewhere';
+    return { kind: 'undecided', why, candidates: candidatesOf(alike.length === 0 ? chosen : alike, row) };
+  }
   const mates = draft.email === null ? [] : known.byEmail(draft.email);
   if (mates.length > 0) {
     const alike = named ? mates.filter((one) => nameOnly(one).score > 0) : mates;
@@ -96,7 +113,8 @@ function matchHere(draft: DraftRow, known: Known): RowMatch {
     const why = alike.length === 0 ? 'Its e-mail is of somebody with quite another name' : 'Several have its e-mail';
     return { kind: 'undecided', why, candidates: candidatesOf(alike.length === 0 ? mates : alike, row) };
   }
-  if (!named) return { kind: 'new', alike: null };
+  // Whoever has a number elsewhere alone, which nobody here has, has no name to be recorded by.
+  if (!named) return draft.email === null ? { kind: 'unknown-number' } : { kind: 'new', alike: null };
   const likely = known
     .byName(draft.name)
     .filter((one) => nameOnly(one).score > 0)
@@ -125,7 +143,17 @@ const hasName = ({ first, last, organization }: NameParts): boolean => first + l
 
 const bare = (one: Comparable): Comparable => ({ ...one, emails: [], phones: [], addresses: [] });
 
-const comparableOf = ({ name, nickname, formerLast, email, phone, street, postal, city }: DraftRow): Comparable => ({
+/** A row as it is compared with records. */
+export const comparableOf = ({
+  name,
+  nickname,
+  formerLast,
+  email,
+  phone,
+  street,
+  postal,
+  city,
+}: DraftRow): Comparable => ({
   ...{ kind: name.kind, first: name.first, last: name.last, organization: name.organization, nickname, formerLast },
   ...{ emails: email === null ? [] : [email], phones: phone === '' ? [] : [phone] },
   addresses: street === '' ? [] : [{ street, postal, city }],
@@ -140,16 +168,32 @@ function best<T>(all: readonly T[], scoreOf: (one: T) => number): T[] {
   return all.filter((one) => scoreOf(one) === most);
 }
 
+/**
+ * What a row's supporter is called where the file comes from: the number there; without one, how the row itself names
+ * them, which is remembered of whom a person chose.
+ */
+export function called(draft: DraftRow): string[] {
+  if (draft.outside) return [draft.outside];
+  const [key] = keysOf(draft);
+  return key === undefined ? [] : [`${CHOSEN}${key}`.slice(0, LONGEST_CALLED)];
+}
+
+/** Before what is no number, so that no number can be it. */
+const CHOSEN = '= ';
+export const LONGEST_CALLED = 190;
+
 /** What the same person in another row of the file is known by: the name with the e-mail, the street or the telephone. */
-export function keysOf({ name, email, street, postal, phone }: DraftRow): string[] {
-  const called = fold([name.organization, name.first, name.last].join('|'));
-  if (called.replace(/\W/g, '') === '' && !hasName(name)) return email === null ? [] : [`@${email}`];
+export function keysOf({ name, email, street, postal, phone, outside }: DraftRow): string[] {
+  const written = fold([name.organization, name.first, name.last].join('|'));
+  const number = outside ? [`${written}~${outside}`] : [];
+  if (written.replace(/\W/g, '') === '' && !hasName(name)) return email === null ? number : [`@${email}`, ...number];
   const home = streetKey(street);
   const keys = [
-    ...(email === null ? [] : [`${called}@${email}`]),
-    ...(home === '' ? [] : [`${called}#${home}|${postal.replace(/\s/g, '').slice(0, 5).toLowerCase()}`]),
-    ...(digitsOf(phone).length < 7 ? [] : [`${called}+${digitsOf(phone).slice(-10)}`]),
+    ...(email === null ? [] : [`${written}@${email}`]),
+    ...(home === '' ? [] : [`${written}#${home}|${postal.replace(/\s/g, '').slice(0, 5).toLowerCase()}`]),
+    ...(digitsOf(phone).length < 7 ? [] : [`${written}+${digitsOf(phone).slice(-10)}`]),
+    ...number,
   ];
   // A name by itself is the same in a file that says nothing else of anybody.
-  return keys.length > 0 ? keys : [called];
+  return keys.length > 0 ? keys : [written];
 }

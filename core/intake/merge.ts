@@ -47,6 +47,8 @@ export interface KeptRecord {
   employers: string[];
   /** Every tie of today, as `tieKey` writes it. */
   ties: Set<string>;
+  /** Their numbers where the file comes from. */
+  outside: Set<string>;
 }
 
 /** What is written for a change. */
@@ -60,6 +62,8 @@ export type ChangeAct =
   | { do: 'wish'; kind: Wish; happenedOn: IsoDate | null }
   | { do: 'no-wish'; kind: Wish }
   | { do: 'own'; field: number; value: Kept }
+  /** What they are called where the file comes from. */
+  | { do: 'outside'; called: string }
   /** A tie to somebody who is here, by their id, or to a new record. */
   | { do: 'spouse'; member: NamedMember; to: number | null }
   | { do: 'employer'; name: string; title: string; to: number | null }
@@ -109,7 +113,7 @@ export const oneLineOf = ({ street, city, region, postal }: PostalAddress): stri
  * goes before: the stricter holds.
  */
 export function changesOf(
-  { names, birthday, emails, phones, addresses, movedOn, returned, wishes, spouse, employer, tie }: RowDetails,
+  { names, birthday, emails, phones, addresses, movedOn, returned, wishes, spouse, employer, tie, outside }: RowDetails,
   own: readonly (readonly [field: number, value: Kept])[],
   record: KeptRecord,
   policies: Policies,
@@ -122,6 +126,10 @@ export function changesOf(
   const note = (field: RecordChange['field'], before: string, after: string, act: ChangeAct | null): void =>
     void changes.push({ field, before, after, act });
 
+  if (outside !== '' && !record.outside.has(outside)) {
+    note('outside', [...record.outside].join(', '), outside, { do: 'outside', called: outside });
+    record.outside.add(outside);
+  }
   for (const column of record.person ? NAME_COLUMNS : []) {
     const [value, before] = [names[column] ?? '', record.names[column]];
     if (value === '' || (before !== '' && sameText(value, before))) continue;
@@ -266,6 +274,6 @@ export function recordOfDraft({ name, nickname, formerLast, email, phone, own, .
     addresses: street + city + region + postal === '' ? [] : [{ ...way, street, city, region, postal, country }],
     wishes: new Map(),
     own: new Map(own),
-    ...{ spouses: [], employers: [], ties: new Set() },
+    ...{ spouses: [], employers: [], ties: new Set(), outside: new Set() },
   };
 }

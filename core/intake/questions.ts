@@ -8,7 +8,7 @@ import type { IntakeColumn } from './fields.ts';
 
 /** What a person must say of a file before anything of it is brought in. */
 export interface IntakeQuestion {
-  about: 'headings' | 'encoding' | 'dates' | 'columns';
+  about: 'headings' | 'encoding' | 'dates' | 'columns' | 'source';
   says: string;
 }
 
@@ -19,6 +19,8 @@ export interface Answered {
   dateOrder: DateOrder | null;
   /** Whether columns without a place are left out knowingly. */
   leaveRest: boolean;
+  /** Where the file comes from; empty where nobody said. */
+  source?: string;
   /** Whether the first row holds headings; null while that is open, and it counts as one of the others. */
   headed: boolean | null;
   /** The encoding that a person chose, or that was sure; null while it is open, or where none is to be chosen. */
@@ -87,6 +89,8 @@ export function questionsOf(
     });
   }
   if (order === null) questions.push({ about: 'dates', says: says ?? '' });
+  if (answered.columns.includes('outside') && !answered.source)
+    questions.push({ about: 'source', says: 'Numbers elsewhere are kept by where they come from.' });
   if (left.length > 0 && !answered.leaveRest) {
     const more = left.length > NAMED ? ` and ${left.length - NAMED} more` : '';
     const named = left.slice(0, NAMED).map((heading) => `“${heading}”`);

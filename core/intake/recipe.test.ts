@@ -4,11 +4,18 @@ import type { RecipeSetting } from './index.ts';
 
 const SETTING: RecipeSetting = {
   ...{ columns: ['last', 'amount', null], decimal: ',', dateOrder: 'dmy', fundId: 3, leaveRest: true },
-  ...{ care: { 0: { names: true } }, same: { tag: 'gala' }, policies: { all: 'file' }, known: 'use', strangers: 'add' },
+  ...{
+    care: { 0: { names: true } },
+    same: { tag: 'gala' },
+    policies: { all: 'file' },
+    known: 'use',
+    strangers: 'add',
+    source: 'giving portal',
+  },
 };
 const PLAIN: RecipeSetting & { picks: object } = {
   ...{ columns: [null, null], decimal: '.', dateOrder: null, fundId: 1, leaveRest: false, picks: { 2: 'skip' } },
-  ...{ care: {}, same: {}, policies: { all: 'fill' }, known: 'use', strangers: 'add' },
+  ...{ care: {}, same: {}, policies: { all: 'fill' }, known: 'use', strangers: 'add', source: '' },
 };
 const recipe = recipeOf(['Last name', 'Paid', 'Seat'], SETTING);
 

@@ -16,6 +16,8 @@ export interface RecipeSetting {
   policies: Policies;
   known: 'use' | 'skip';
   strangers: 'add' | 'skip';
+  /** Where such files come from. */
+  source: string;
   leaveRest: boolean;
 }
 
@@ -43,12 +45,12 @@ const keyOf = (heading: string): string =>
 
 /** A recipe of how a file is read now. */
 export function recipeOf(headings: readonly string[], setting: RecipeSetting): Recipe {
-  const { decimal, dateOrder, fundId, same, policies, known, strangers, leaveRest } = setting;
+  const { decimal, dateOrder, fundId, same, policies, known, strangers, leaveRest, source } = setting;
   return {
     columns: headings.map((heading, at) => ({
       ...{ heading, to: setting.columns[at] ?? null, care: setting.care[String(at)] ?? {} },
     })),
-    ...{ decimal, dateOrder, fundId, same, policies, known, strangers, leaveRest },
+    ...{ decimal, dateOrder, fundId, same, policies, known, strangers, leaveRest, source },
   };
 }
 

@@ -5,7 +5,7 @@ import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
 import { placeKept } from '../regions/index.ts';
 import { readParty } from '../fullnames/index.ts';
-import { digitsOf, emailRemark, fold, normalEmail, supporterParts } from '../names/index.ts';
+import { digitsOf, emailSlip, emailRemark, fold, normalEmail, supporterParts } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import { readField, typed } from '../fields/index.ts';
 import type { CustomField, Kept } from '../fields/index.ts';
@@ -22,6 +22,8 @@ export interface RowProblem {
   field: IntakeColumn | null;
   value: string;
   reason: string;
+  /** What the cell would be better written as, where that is known. */
+  better?: string;
 }
 
 export interface DraftGift {
@@ -52,6 +54,8 @@ export interface NamedMember {
 /** A row of a file as it would be written. `gift` is null where the file has no gift columns or the row no amount. */
 export interface DraftRow {
   supporterId: number | null;
+  /** Their number where the file comes from; empty where it has none. */
+  outside?: string;
   name: NameParts;
   nickname: string;
   formerLast: string;
@@ -148,11 +152,16 @@ export function readRow(
   if (at('email') !== '' && email === null) problem('email', `“${at('email')}” is not an e-mail address.`);
   if (at('phone') !== '' && digitsOf(at('phone')).length < 7)
     problem('phone', `“${at('phone')}” has too few digits for a telephone number.`);
-  if (!person && organization === '' && supporterId === null && email === null)
+  // What is remembered of a choice begins with that sign, and no number does.
+  const outside = at('outside')
+    .replace(/^[=\s]+/, '')
+    .slice(0, LONGEST_OUTSIDE);
+  if (!person && organization === '' && supporterId === null && email === null && outside === '')
     problem('last', 'The row has no name, number or e-mail, so nobody to record it for.');
 
   const draft: DraftRow = {
     supporterId,
+    ...(outside === '' ? {} : { outside }),
     name,
     nickname: nickname.slice(0, LONGEST_NAME),
     formerLast: formerLast.slice(0, LONGEST_NAME),
@@ -183,11 +192,20 @@ export function readRow(
       });
   for (const reason of doubts) warnings.push({ field: 'wholeName', value: at('wholeName'), reason });
   if (kept !== null) warnings.push({ field: 'email', value: at('email'), reason: kept });
+  if (email !== null) warnings.push(...slipIn('email', email));
   if (odd !== null) warnings.push({ field: 'date', value: at('date'), reason: odd });
   return { draft, problems, warnings };
 }
 
+/** What is said of an e-mail address whose domain looks like a slip. */
+export function slipIn(field: IntakeColumn, email: string): RowProblem[] {
+  const better = emailSlip(email);
+  return better === null ? [] : [{ field, value: email, reason: `Is ${better} meant?`, better }];
+}
+
 const NO_NAME = readParty('');
+/** A number where the file comes from is so long at most. */
+const LONGEST_OUTSIDE = 120;
 
 type NameRead = NamedMember & { members: NamedMember[]; doubts: string[] };
 

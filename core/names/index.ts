@@ -6,3 +6,4 @@ export type { NameParts } from './parts.ts';
 export { forgiven, otherNames, slips, sounds } from './similar.ts';
 export { digitsOf, emailRemark, fold, normalEmail, ODD_SIGN, oneLine, withArticle, wordsOf } from './text.ts';
 export * from './words.ts';
+export { emailSlip } from './mailboxes.ts';

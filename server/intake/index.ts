@@ -27,6 +27,7 @@ export function serveIntake(http: Http, intakes: Intakes): void {
     return { revision };
   });
   http.on(contract.previewIntake, ({ params, query }) => intakes.preview(params.id, query));
+  http.on(contract.besideIntake, ({ params }) => intakes.beside(params.id, params.row, params.supporterId));
   http.on(contract.intakeColumns, ({ params }) => intakes.columns(params.id));
   http.on(contract.badRowsCsv, async ({ params, response }) => {
     const { headings, rows } = await intakes.leftOut(params.id);

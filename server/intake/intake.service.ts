@@ -2,6 +2,7 @@ import { isDeepStrictEqual } from 'node:util';
 import type { DataSource } from 'typeorm';
 import { decimalMarkOfColumn } from '@tallystick/core/money';
 import {
+  besideOf,
   byRecipe,
   caresFor,
   fieldIn,
@@ -12,6 +13,7 @@ import {
   WHY_LEFT_OUT,
 } from '@tallystick/core/intake';
 import type { Candidate, IntakeQuestion, RowProblem } from '@tallystick/core/intake';
+import { supporterNumber } from '@tallystick/core/supporters';
 import { counted } from '@tallystick/core/words';
 import type { IntakeSetting } from '@tallystick/contract/intake';
 import { MOST_COLUMNS } from '@tallystick/contract/intake';
@@ -32,6 +34,7 @@ import { elseWritten } from '../platform/since.ts';
 import { doHeavy, heavyWork } from '../platform/pool.ts';
 import { fieldsIn, lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
+import { comparedOf } from '../supporters/index.ts';
 import { AMONG_ROWS, encodingIn, readingsOf, settingOf } from './cells.ts';
 import { columnOf } from './columns.ts';
 import { IntakeTable } from './intake.entity.ts';
@@ -199,6 +202,7 @@ export class Intakes {
         picks: {},
         edits: {},
         same: {},
+        source: '',
         policies: { all: 'fill' },
         known: 'use',
         strangers: 'add',
@@ -313,6 +317,15 @@ export class Intakes {
     };
   }
 
+  /** A row beside a supporter whose it may be. */
+  async beside(id: number, row: number, supporterId: number) {
+    const found = (await this.judgedNow(id)).rows.find((one) => one.row === row);
+    if (!found) throw notFound(`Row ${row}`);
+    const [here] = await comparedOf(this.sql, [supporterId]);
+    if (here?.state !== 'active') throw notFound(`Supporter ${supporterNumber(supporterId)}`);
+    return { id: here.id, number: supporterNumber(here.id), name: here.name, parts: besideOf(found.draft, here) };
+  }
+
   /** What each column holds. */
   async columns(id: number) {
     const { headings, rows, setting } = await this.judgedNow(id);
@@ -372,7 +385,7 @@ export class Intakes {
     const work = async (tx: Transaction): Promise<string> => {
       const state = (await tx.lock(IntakeTable, [id])).get(id)?.['state'];
       if (state !== 'open') return 'It was already brought in; nothing was written again.';
-      const { rows, questions } = await this.judge(id, tx.sql);
+      const { rows, questions, setting } = await this.judge(id, tx.sql);
       refuseOpen(questions);
       counts = countsOf(rows);
       const good = rows.filter(isGood);
@@ -384,7 +397,9 @@ export class Intakes {
         bookedOn: bookingDays(today, await lockClosedThrough(tx.sql)),
       };
       await writeRows(tx, rows, good, books, {
-        ...{ actor, today, file: intake.name, progress: (done) => progress(done, rows.length) },
+        ...{ actor, today, file: intake.name, source: setting.source },
+        chosen: ({ row }) => setting.picks[String(row)] !== undefined,
+        progress: (done) => progress(done, rows.length),
       });
       const report = written(tx.changes);
       await tx.update(IntakeTable, id, { state: 'posted', report });

@@ -32,7 +32,7 @@ export interface JudgedRow extends Line {
 }
 
 /** What is decided for all rows of a file. */
-export type Rules = Pick<IntakeSetting, 'picks' | 'policies' | 'known' | 'strangers'> & {
+export type Rules = Pick<IntakeSetting, 'picks' | 'policies' | 'known' | 'strangers' | 'source'> & {
   today: IsoDate;
   ties: readonly RelationKind[];
 };
@@ -65,7 +65,10 @@ export class Judgement {
   }
 
   static async of(sql: Sql, lines: readonly Line[], { picks, ...rules }: Rules): Promise<Judgement> {
-    const [known, references] = await Promise.all([knownOf(sql, lines, pickedIn(picks)), referencesOf(sql, lines)]);
+    const [known, references] = await Promise.all([
+      knownOf(sql, lines, pickedIn(picks), rules.source),
+      referencesOf(sql, lines),
+    ]);
     const judgement = new Judgement(lines, known, references, rules);
     await judgement.judge(sql, [...lines.keys()], picks);
     return judgement;
@@ -146,12 +149,12 @@ export class Judgement {
 
   /** Finds what each of the rows changes, in the order of the file; all rows of a supporter are among them. */
   private async compare(sql: Sql, indexes: readonly number[]): Promise<void> {
-    const { policies, today } = this.rules;
+    const { policies, today, source } = this.rules;
     const ids = indexes.flatMap((index) => {
       const { match, verdict } = this.rows[index] ?? {};
       return match?.kind === 'known' && verdict === 'known' ? [match.id] : [];
     });
-    const records = await keptRecords(sql, [...new Set(ids)], today);
+    const records = await keptRecords(sql, [...new Set(ids)], today, source);
     const fresh = new Map<number, KeptRecord>();
     for (const [at, index] of indexes.entries()) {
       const row = this.rows[index];
@@ -177,6 +180,7 @@ export class Judgement {
 const saysNoMore = ({ details }: Line): boolean =>
   [details.emails, details.phones, details.addresses].every(({ length }) => length < 2) &&
   details.wishes.length === 0 &&
+  details.outside === '' &&
   details.birthday === '' &&
   details.spouse === null &&
   details.employer === null &&
@@ -293,6 +297,12 @@ function judged(
       };
     case 'in-trash':
     case 'unknown-number': {
+      const { outside, supporterId } = line.draft;
+      if (supporterId === null) {
+        const reason = `Nobody here has the number ${outside ?? ''}, and the row has no name.`;
+        const problems = [{ field: 'outside' as const, value: outside ?? '', reason }];
+        return { ...line, match: null, verdict: 'bad', says: reason, problems };
+      }
       const reason =
         match.kind === 'in-trash'
           ? `${supporterNumber(match.id)} is in the trash; bring it back from there first, or clear the number to bring the row in as new.`
@@ -302,7 +312,7 @@ function judged(
         match: null,
         verdict: 'bad',
         says: reason,
-        problems: [{ field: 'number', value: supporterNumber(line.draft.supporterId ?? 0), reason }],
+        problems: [{ field: 'number', value: supporterNumber(supporterId), reason }],
       };
     }
   }

@@ -1,10 +1,11 @@
 import { giftNumber } from '@tallystick/core/gifts';
+import { called } from '@tallystick/core/intake';
 import type { Here, Known } from '@tallystick/core/intake';
 import { fold, supporterParts } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { giftsByReference } from '../gifts/index.ts';
 import type { Sql } from '../platform/db.ts';
-import { comparedOf, namesByEmail, namesBySorting } from '../supporters/index.ts';
+import { comparedOf, knownAs, namesByEmail, namesBySorting } from '../supporters/index.ts';
 import { giftsIn } from './reading.ts';
 import type { Line } from './reading.ts';
 
@@ -15,6 +16,7 @@ export async function knownOf(
   sql: Sql,
   lines: readonly Line[],
   picked: readonly number[],
+  source: string,
 ): Promise<Known & { add: (more: readonly Here[]) => void }> {
   const drafts = lines.map(({ draft }) => draft);
   const besides = lines.flatMap(({ details: { spouse, employer } }) => [
@@ -28,8 +30,10 @@ export async function knownOf(
   const names = [...strangers.map(({ name }) => name), ...besides];
   const lasts = [...new Set(names.flatMap((name) => surnameOf(name) || []))];
   const namesakes = await namesBySorting(sql, lasts);
+  const outside = source === '' ? [] : await knownAs(sql, source, [...new Set(drafts.flatMap(called))]);
   const numbers = lines.flatMap(({ draft, details }) => [draft.supporterId ?? [], details.tie?.other ?? []].flat());
   const ids = new Set([...numbers, ...picked, ...mates.map(({ id }) => id), ...namesakes.map(({ id }) => id)]);
+  for (const { id } of outside) ids.add(id);
   const here = new Map<number, Here>((await comparedOf(sql, [...ids])).map((one) => [one.id, one]));
   const group = <T extends { id: number }>(all: readonly T[], keyOf: (one: T) => string): Map<string, Here[]> => {
     const groups = new Map<string, Here[]>();
@@ -44,10 +48,12 @@ export async function knownOf(
   };
   const byEmail = group(mates, ({ address }) => address);
   const byName = group(namesakes, surnameOf);
+  const byOutside = group(outside, (one) => one.called);
   return {
     add: (more) => more.forEach((one) => here.set(one.id, one)),
     byNumber: (number) => here.get(number) ?? null,
     byEmail: (email) => byEmail.get(email) ?? [],
+    byOutside: (one) => (byOutside.get(one) ?? []).filter(({ state }) => state === 'active'),
     byName: (name) => byName.get(surnameOf(name)) ?? [],
   };
 }

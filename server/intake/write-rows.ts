@@ -1,5 +1,6 @@
 import type { Row } from '@tallystick/core/changes';
 import type { IsoDate } from '@tallystick/core/dates';
+import { called } from '@tallystick/core/intake';
 import type { DraftGift, DraftRow, NamedMember } from '@tallystick/core/intake';
 import { displayName, sortName } from '@tallystick/core/names';
 import { insertGifts } from '../gifts/index.ts';
@@ -14,6 +15,7 @@ import {
   bringChanges,
   EmailTable,
   PhoneTable,
+  rememberAs,
   SupporterTable,
 } from '../supporters/index.ts';
 import type { JudgedRow } from './judge.ts';
@@ -25,6 +27,9 @@ interface Bringing {
   actor: Actor;
   today: IsoDate;
   file: string;
+  /** Where the file comes from, empty where nobody said; and the rows whose supporters a person chose. */
+  source: string;
+  chosen: (row: JudgedRow) => boolean;
   progress: (done: number) => Promise<void>;
 }
 
@@ -34,7 +39,7 @@ export async function writeRows(
   all: readonly JudgedRow[],
   good: readonly JudgedRow[],
   books: Parameters<typeof giftOf>[2],
-  { actor, today, file, progress }: Bringing,
+  { actor, today, file, source, chosen, progress }: Bringing,
 ): Promise<void> {
   const fresh = good.filter((row) => row.match?.kind === 'new');
   const made = await insertSupporters(
@@ -56,8 +61,18 @@ export async function writeRows(
     each(({ changes }) => changes.flatMap(({ act }) => act ?? [])).map(({ supporterId, one: act }) => ({
       ...{ supporterId, act },
     })),
-    { today, source: `intake of ${file}` },
+    { today, source: `intake of ${file}`, from: source },
   );
+  // The next file from there knows whom a person chose.
+  if (source !== '')
+    await rememberAs(
+      tx,
+      source,
+      each((row) => (chosen(row) && !row.details.outside ? called(row.draft) : [])).map(({ supporterId, one }) => ({
+        supporterId,
+        called: one,
+      })),
+    );
   await addTags(
     tx,
     each(({ details }) => details.tags).map(({ supporterId, one: tag }) => ({ supporterId, tag })),

@@ -19,6 +19,7 @@ import { Views1791400000000 } from './migrations/1791400000000-views.ts';
 import { Carried1791500000000 } from './migrations/1791500000000-carried.ts';
 import { Readings1791600000000 } from './migrations/1791600000000-readings.ts';
 import { Intakes1791700000000 } from './migrations/1791700000000-intakes.ts';
+import { KnownAs1791800000000 } from './migrations/1791800000000-known-as.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -55,6 +56,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
       Carried1791500000000,
       Readings1791600000000,
       Intakes1791700000000,
+      KnownAs1791800000000,
     ],
     migrationsTableName: 'migration',
     synchronize: false,

@@ -14,8 +14,8 @@ import { fieldValuesOf, SupporterFieldTable } from '../settings/index.ts';
 import { NoteTable } from './notes.ts';
 import { WAYS } from './record.ts';
 import { RelationTable } from './relations.ts';
-import { GroupMemberTable, GroupTable, SupporterTable, WishTable } from './supporter.entity.ts';
-import type { SupporterRecord, WishRecord } from './supporter.entity.ts';
+import { GroupMemberTable, GroupTable, KnownAsTable, SupporterTable, WishTable } from './supporter.entity.ts';
+import type { KnownAsRecord, SupporterRecord, WishRecord } from './supporter.entity.ts';
 import { nameColumns } from './views.ts';
 import { bySupporter, storedOf } from './ways.ts';
 
@@ -28,15 +28,21 @@ export interface Brought {
 }
 
 /** The records of supporters as rows of a file are held against them on a day; those that there are not are missing. */
-export async function keptRecords(sql: Sql, ids: readonly number[], today: IsoDate): Promise<Map<number, KeptRecord>> {
+export async function keptRecords(
+  sql: Sql,
+  ids: readonly number[],
+  today: IsoDate,
+  source = '',
+): Promise<Map<number, KeptRecord>> {
   const found = new Map<number, KeptRecord>();
   for (const slice of chunks(ids, 2000)) {
-    const [rows, ways, wishes, own, ties] = await Promise.all([
+    const [rows, ways, wishes, own, ties, outside] = await Promise.all([
       sql.rows<SupporterRecord>('SELECT * FROM supporter WHERE id IN (?)', [slice]),
       storedOf(sql, slice),
       sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id IN (?)', [slice]).then(bySupporter),
       fieldValuesOf(sql, slice),
       tiesOf(sql, slice, today).then(byEnd),
+      source === '' ? new Map<number, KnownAsRecord[]>() : calledOf(sql, slice, source).then(bySupporter),
     ]);
     for (const row of rows) {
       const { prefix, first, middle, last, suffix, nickname, former_last: formerLast } = row;
@@ -51,10 +57,48 @@ export async function keptRecords(sql: Sql, ids: readonly number[], today: IsoDa
         wishes: new Map((wishes.get(row.id) ?? []).map((wish) => [wish.kind, wish.happened_on])),
         own: new Map((own.get(row.id) ?? []).map(({ field, value }) => [field, value])),
         ...tiedTo(ties.get(row.id) ?? []),
+        outside: new Set((outside.get(row.id) ?? []).map(({ called }) => called)),
       });
     }
   }
   return found;
+}
+
+/** What supporters are called where files come from. */
+const calledOf = (sql: Sql, ids: readonly number[], source: string): Promise<KnownAsRecord[]> =>
+  // known_as_supporter (supporter_id)
+  sql.rows<KnownAsRecord>(`SELECT * FROM known_as WHERE supporter_id IN (?) AND source = ? AND called NOT LIKE '= %'`, [
+    ids,
+    source,
+  ]);
+
+/** Who is called so where files come from: by a number there, or as a row names them of whom a person chose. */
+export async function knownAs(sql: Sql, source: string, names: readonly string[]) {
+  const found: { id: number; called: string }[] = [];
+  for (const slice of chunks(names, 2000))
+    found.push(
+      // known_as_called (source, called)
+      ...(await sql.rows<{ id: number; called: string }>(
+        'SELECT supporter_id AS id, called FROM known_as WHERE source = ? AND called IN (?)',
+        [source, slice],
+      )),
+    );
+  return found;
+}
+
+/** Remembers what supporters are called where a file comes from; what is known already stays. */
+export async function rememberAs(
+  tx: Transaction,
+  source: string,
+  names: readonly { supporterId: number; called: string }[],
+): Promise<void> {
+  const wanted = new Map(names.map((one) => [`${one.supporterId} ${one.called}`, one]));
+  const before = await knownAs(tx.sql, source, [...new Set(names.map(({ called }) => called))]);
+  for (const { id, called } of before) wanted.delete(`${id} ${called}`);
+  await tx.insertAll(
+    KnownAsTable,
+    [...wanted.values()].map(({ supporterId, called }) => ({ supporter_id: supporterId, source, called })),
+  );
 }
 
 /** Ways with the one that is used first, each with whether it could be. */
@@ -109,12 +153,12 @@ const tiesOf = (sql: Sql, ids: readonly number[], today: IsoDate): Promise<TiedN
     [ids, today, ids, today],
   );
 
-/** Writes what a file brings to records, in its order. `source` is where wishes are said to come from. */
+/** Writes what a file brings to records, in its order. `source` is where wishes are said to come from, `from` where numbers are. */
 export async function bringChanges(
   tx: Transaction,
   actor: Actor,
   brought: readonly Brought[],
-  { today, source }: { today: IsoDate; source: string },
+  { today, source, from }: { today: IsoDate; source: string; from: string },
 ): Promise<void> {
   const of = <D extends ChangeAct['do']>(wanted: D) =>
     brought.flatMap(({ supporterId, act }) =>
@@ -152,6 +196,11 @@ export async function bringChanges(
   );
   await bringWishes(tx, actor, [...of('wish'), ...of('no-wish')], { today, source });
   await bringOwn(tx, of('own'));
+  await rememberAs(
+    tx,
+    from,
+    of('outside').map(({ supporterId, act: { called } }) => ({ supporterId, called })),
+  );
   await bringTies(tx, [...of('spouse'), ...of('employer')]);
   const firm = { role: '', note: '', since: null, until: null };
   await tx.insertAll(

@@ -185,6 +185,19 @@ export const GroupTable = table('people_group', setUp('supporters', 'People grou
   name: text(80),
   about: text(500),
 });
+/** What somebody is called where files come from: by a number there, or by how a row names them of whom a person chose. */
+export const KnownAsTable = table(
+  'known_as',
+  {
+    ...{ area: 'supporters', owner: 'supporter_id', topics: ['record'], erasing: 'remove', undo: 'rows' },
+    called: ({ called, source }) =>
+      String(called).startsWith('=')
+        ? `Choice for rows from ${String(source)}`
+        : `Number “${String(called)}” at ${String(source)}`,
+  },
+  { supporter_id: ref, source: text(60), called: text(190) },
+);
+export type KnownAsRecord = RowOf<typeof KnownAsTable>;
 export const GroupMemberTable = table(
   'group_member',
   {

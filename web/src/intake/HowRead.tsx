@@ -58,6 +58,25 @@ export function HowRead(props: {
       {!readOnly && <Recipes {...{ intake, setting, set }} />}
       <h2 className="mt-5 font-serif text-[17px]">How the file is read</h2>
       <div className="mt-1 flex flex-wrap gap-x-4 gap-y-2">
+        <Field
+          label="It comes from"
+          hint="Numbers elsewhere, and whom you choose for rows, are known by it the next time."
+          className="w-72"
+        >
+          {(given) => (
+            <Input
+              {...given}
+              key={setting.source}
+              disabled={readOnly}
+              maxLength={60}
+              placeholder="Such as the giving portal"
+              defaultValue={setting.source}
+              onBlur={({ target: { value } }) => {
+                if (value.trim() !== setting.source) set({ source: value.trim() });
+              }}
+            />
+          )}
+        </Field>
         {intake.format !== 'cards' && intake.format !== 'objects' && (
           <>
             {pick(

@@ -1,5 +1,6 @@
+import { useState } from 'react';
 import type { IntakeQuestion, ToldReading } from '@tallystick/core/intake';
-import { Button } from '../ui/controls.tsx';
+import { Button, Input } from '../ui/controls.tsx';
 import { ORDERS } from './HowRead.tsx';
 import type { SetSetting } from './useSetting.ts';
 
@@ -40,6 +41,7 @@ export function Questions(props: {
                 <Button onClick={() => set({ dateOrder: 'dmy' })}>The {ORDERS.dmy}</Button>
               </span>
             )}
+            {set && about === 'source' && <SourceInput onSay={(source) => set({ source })} />}
             {set && about === 'columns' && (
               <Button onClick={() => set({ leaveRest: true })}>Leave what has no place out</Button>
             )}
@@ -58,4 +60,29 @@ const TITLES: Record<IntakeQuestion['about'], string> = {
   encoding: 'Which of these are its words?',
   dates: 'Which comes first in its dates?',
   columns: 'Give them a place below, or leave them out.',
+  source: 'Where does the file come from?',
 };
+
+/** Says where a file comes from, such as the name of a portal. */
+function SourceInput({ onSay }: { onSay: (source: string) => void }) {
+  const [source, setSource] = useState('');
+  return (
+    <form
+      className="flex gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (source.trim() !== '') onSay(source.trim());
+      }}
+    >
+      <Input
+        aria-label="Where the file comes from"
+        placeholder="Such as the giving portal"
+        className="w-56"
+        maxLength={60}
+        value={source}
+        onChange={({ target }) => setSource(target.value)}
+      />
+      <Button type="submit">Say so</Button>
+    </form>
+  );
+}

@@ -4,6 +4,7 @@ import type { Intake, IntakeRow, IntakeSetting } from '@tallystick/contract/inta
 import { Button, Field, Input } from '../ui/controls.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import type { SetSetting } from './useSetting.ts';
+import { Whose } from './Whose.tsx';
 
 /**
  * One row as a whole: what it changes of its record, old and new side by side, and its cells, which can be changed for
@@ -40,6 +41,9 @@ export function RowDialog(props: {
       {cells && (
         <Dialog open title={`Row ${row.row} of ${intake.name}`} size="wide" onClose={() => setCells(null)}>
           <p className="text-faded">{row.says}</p>
+          {['new', 'known', 'undecided'].includes(row.verdict) && (
+            <Whose {...{ intake, row, setting, set }} onDone={() => setCells(null)} />
+          )}
           {row.changes.length > 0 && <Comparison {...{ row, labelOf }} />}
           <form
             onSubmit={(event) => {
@@ -51,16 +55,23 @@ export function RowDialog(props: {
               {intake.headings.map((heading, at) => {
                 const column = intake.setting.columns[at] ?? null;
                 const said = row.problems.find(({ field }) => column !== null && field === column);
+                const better = row.warnings.find(({ field }) => column !== null && field === column)?.better;
+                const put = (value: string): void => setCells(cells.map((cell, index) => (index === at ? value : cell)));
                 return (
                   <Field key={at} label={heading || `column ${at + 1}`} error={said?.reason}>
                     {(given) => (
-                      <Input
-                        {...given}
-                        value={cells[at] ?? ''}
-                        onChange={({ target: { value } }) =>
-                          setCells(cells.map((cell, index) => (index === at ? value : cell)))
-                        }
-                      />
+                      <>
+                        <Input {...given} value={cells[at] ?? ''} onChange={({ target }) => put(target.value)} />
+                        {better !== undefined && better !== cells[at] && (
+                          <button
+                            type="button"
+                            className="text-[13px] text-slate hover:underline"
+                            onClick={() => put(better)}
+                          >
+                            Write {better}
+                          </button>
+                        )}
+                      </>
                     )}
                   </Field>
                 );

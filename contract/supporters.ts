@@ -228,6 +228,8 @@ export const Supporter = z.object({
   }),
   tags: z.array(z.object({ id: Id, name: z.string(), source: z.string() })),
   groups: z.array(z.object({ id: Id, name: z.string() })),
+  /** Their numbers where files come from. */
+  elsewhere: z.array(z.object({ number: z.string(), source: z.string() })),
   /** Values of custom fields, as one would type them and as they are read. */
   fields: z.array(z.object({ fieldId: Id, typed: TypedValue, shown: z.string() })),
   household: Someone.extend({ primary: z.boolean() }).nullable(),

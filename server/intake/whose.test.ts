@@ -59,6 +59,9 @@ describe('numbers elsewhere', () => {
     const before = await snapshot(test.sql);
     expect(await post(first)).toBe('done');
     const [ira] = await test.sql.rows<{ id: number }>(`SELECT id FROM supporter WHERE last = 'Wend'`);
+    expect((await test.call('GET', `/supporters/${ira?.id ?? 0}`)).body['elsewhere']).toEqual([
+      { number: 'A-7', source },
+    ]);
     const again = `${HEAD}\nIra,Wend,A-7,new@example.org,30,2026-11-09\nQuin,Other,A-7,,5,2026-11-09\n,,A-7,,5,2026-11-09\n,,A-99,,5,2026-11-09\n`;
     const next = await upload(again, { source });
     const { items } = await rowsOf(next);

@@ -162,10 +162,10 @@ export class Supporters {
     return [row.id, ...people.map((person) => person.id)];
   }
 
-  /** Tags, groups and values of fields, in one question. */
+  /** Tags, groups, values of fields and numbers elsewhere, in one question. */
   private async belongings(id: number) {
     type Line = {
-      what: 'tag' | 'group' | 'field';
+      what: 'tag' | 'group' | 'field' | 'elsewhere';
       id: number;
       name: string;
       more: string;
@@ -177,14 +177,17 @@ export class Supporters {
          WHERE x.supporter_id = ?
        UNION ALL SELECT 'group', g.id, g.name, '', '', '' FROM group_member m JOIN people_group g ON g.id = m.group_id WHERE m.supporter_id = ?
        UNION ALL SELECT 'field', f.id, f.name, v.value, f.kind, f.choices FROM supporter_field v JOIN custom_field f ON f.id = v.field_id
-         WHERE v.supporter_id = ? ORDER BY name`,
-      [id, id, id],
+         WHERE v.supporter_id = ?
+       UNION ALL SELECT 'elsewhere', k.id, k.called, k.source, '', '' FROM known_as k
+         WHERE k.supporter_id = ? AND k.called NOT LIKE '= %' ORDER BY name`,
+      [id, id, id, id],
     );
     const formats = await this.settings.formats();
     const of = (what: Line['what']): Line[] => lines.filter((line) => line.what === what);
     return {
       tags: of('tag').map((line) => ({ id: line.id, name: line.name, source: line.more })),
       groups: of('group').map(({ id: group, name }) => ({ id: group, name })),
+      elsewhere: of('elsewhere').map(({ name: number, more: source }) => ({ number, source })),
       fields: of('field').map(({ id: fieldId, kind, more }) => ({
         fieldId,
         typed: typedField({ kind }, kept(more)),

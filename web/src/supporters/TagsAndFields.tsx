@@ -27,6 +27,7 @@ export function TagsAndFields({ supporter, onEdit }: { supporter: Supporter; onE
     ['Former last name', supporter.formerLast],
     ['Birthday', supporter.birthday.replace(/^--/, 'each year on ')],
     ['Kind', supporter.orgKind],
+    ...supporter.elsewhere.map(({ number, source }): [string, string] => [`Number at ${source}`, number]),
   ];
   return (
     <div className="grid gap-x-8 gap-y-4 @3xl:grid-cols-2">

@@ -33,7 +33,12 @@ export const undoChange = endpoint({
   path: '/changes/:revision/undo',
   right: 'changes.change',
   summary:
-    'Take a change set back. Refused (409) with the later changes that stand in the way. Undoing an undo does it again.',
+    'Take a change set back. Refused (409) with the later changes that stand in the way, unless what they touched is to stay (`keepLater`). Undoing an undo does it again.',
   params: Revision,
-  response: z.object({ revision: z.number(), rows: z.number() }),
+  body: z.object({ keepLater: z.boolean().default(false) }).default({ keepLater: false }),
+  response: z.object({
+    ...{ revision: z.number(), rows: z.number() },
+    /** What stays, because later changes touched it or depend on it, in sentences. */
+    left: z.array(z.string()),
+  }),
 });

@@ -48,6 +48,8 @@ export function blockedColumns(current: Row | null, inverse: RowChange): string[
   );
 }
 
+export { rowKey, staying } from './partly.ts';
+export type { Reference } from './partly.ts';
 export { threeWay } from './three-way.ts';
 export type { Conflict } from './three-way.ts';
 export { stepBack, stepForward } from './steps.ts';

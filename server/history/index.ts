@@ -170,6 +170,6 @@ export const historyArea = area('history', ({ source, changes, http }) => {
     const last = items.at(-1);
     return { items, next: last && items.length === query.limit ? encodeCursor([last.revision]) : null };
   });
-  http.on(contract.undoChange, ({ params, actor }) => changes.undo(actor, params.revision));
+  http.on(contract.undoChange, ({ params, actor, body }) => changes.undo(actor, params.revision, body.keepLater));
   return { history: new History(source) };
 });

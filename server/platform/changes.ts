@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { DataSource } from 'typeorm';
-import { blockedColumns, invert } from '@tallystick/core/changes';
+import { invert } from '@tallystick/core/changes';
 import type { Row, RowChange } from '@tallystick/core/changes';
 import { codeOf, notFound, Problem } from './problem.ts';
 import { one, sqlOn } from './db.ts';
@@ -10,8 +10,9 @@ import type { Clock } from './clock.ts';
 import { writeConsequences } from './consequences.ts';
 import { holdGuards } from './guards.ts';
 import './history-erased.ts';
-import { declaredTables, tableNamed } from './tables.ts';
 import { Transaction } from './transaction.ts';
+import { takeBack } from './undo.ts';
+import type { TakenBack } from './undo.ts';
 import type { Role } from '@tallystick/contract/endpoint';
 import type { Actor } from './actor.ts';
 import { has, LEAST_TO_UNDO, mayTouch } from './rights.ts';
@@ -189,9 +190,10 @@ export class Changes {
   /**
    * Takes a change set back by writing the inverse of each row's change, last first. Throws a 409 that names the
    * later change sets in the way; then nothing is written. Undoing an undo does the first change again. It asks for the
-   * right that the act itself asked for, and for whoever did it or an officer.
+   * right that the act itself asked for, and for whoever did it or an officer. With `keepLater` what was changed since
+   * stays as it is, and the answer says what that is.
    */
-  async undo(actor: Actor, revision: number): Promise<{ revision: number; rows: number }> {
+  async undo(actor: Actor, revision: number, keepLater = false): Promise<{ revision: number } & TakenBack> {
     const set = await this.find(revision);
     if (!mayUndo(actor, set))
       throw new Problem(
@@ -216,7 +218,9 @@ export class Changes {
         );
         if (!open) throw new Problem(409, 'already-undone', `“${set.summary}” was already undone.`);
         const inverse = invert(await rowsOf(tx.sql, revision));
-        for (const run of runsOf(inverse)) await this.applyRun(tx, run, revision);
+        const { rows, left } = await takeBack(tx, inverse, revision, keepLater);
+        if (rows === 0 && left.length > 0)
+          throw new Problem(409, 'undo-blocked', `All of it was changed since, and stays: ${left.join(' ')}`);
         if (set.undoes !== null) {
           await tx.sql.run('UPDATE change_set SET undone_by = NULL WHERE revision = ?', [set.undoes]);
           // What was done again is undone again: what it was done again from is undone as before.
@@ -225,86 +229,10 @@ export class Changes {
             [set.undoes],
           );
         }
-        return inverse.length;
+        return { rows, left };
       },
     );
-    return { revision: made ?? 0, rows: result };
-  }
-
-  private async applyRun(tx: Transaction, run: RowChange[], revision: number): Promise<void> {
-    const [first] = run;
-    if (!first) return;
-    const { before, after } = first;
-    const table = tableNamed(first.table);
-    if (table.rule.undo === 'stays') return;
-    const current = await tx.lockRows(
-      table,
-      run.map((change) => change.id),
-    );
-    if (after === null && table.rule.undo === 'unless-used') return this.removeUnused(tx, run, current);
-    const blocked = run.filter((change) => blockedColumns(current.get(change.id) ?? null, change).length > 0);
-    if (blocked.length > 0) throw await this.inTheWay(tx.sql, blocked, revision);
-    try {
-      if (after === null)
-        await tx.removeAll(
-          table,
-          run.map((change) => change.id),
-        );
-      else if (before === null)
-        await tx.restoreAll(
-          table,
-          run.flatMap((change) => (change.after ? [change.after] : [])),
-        );
-      else for (const change of run) await tx.rewrite(table, [change.id], change.after ?? {});
-    } catch (error) {
-      if (codeOf(error) !== 'ER_ROW_IS_REFERENCED_2') throw error;
-      const [, child = '', column = ''] = /`(\w+)`, CONSTRAINT `\w+` FOREIGN KEY \(`(\w+)`\)/.exec(String(error)) ?? [];
-      throw await this.dependsOnIt(tx.sql, child, column, run);
-    }
-  }
-
-  /** Names the latest change by which a row came to refer to one that should go. */
-  private async dependsOnIt(sql: Sql, child: string, column: string, run: readonly RowChange[]): Promise<Problem> {
-    const declared = declaredTables().some(({ name }) => name === child) && /^\w+$/.test(column);
-    const [later] = declared
-      ? // change_row_row (table_name, row_id, revision)
-        await sql.rows<{ summary: string; actor: string; revision: number }>(
-          `SELECT s.revision, s.summary, s.actor FROM ${child} c JOIN change_row r ON r.table_name = ? AND r.row_id = c.id
-           JOIN change_set s ON s.revision = r.revision WHERE c.${column} IN (?) ORDER BY r.revision DESC LIMIT 1`,
-          [child, run.map((change) => change.id)],
-        )
-      : [];
-    const what = later
-      ? `“${later.summary}” (change ${later.revision}, by ${later.actor}) depends on it`
-      : `a ${child.replace(/_/g, ' ') || 'row'} recorded later depends on it`;
-    return new Problem(409, 'undo-blocked', `This cannot be undone: ${what}. Undo that first.`);
-  }
-
-  /** Removes rows that nothing else lies in by now. */
-  private async removeUnused(tx: Transaction, run: RowChange[], current: ReadonlyMap<number, Row>): Promise<void> {
-    for (const change of run) {
-      if (blockedColumns(current.get(change.id) ?? null, change).length > 0) continue;
-      await tx.removeAll(tableNamed(change.table), [change.id]).catch((error: unknown) => {
-        if (codeOf(error) !== 'ER_ROW_IS_REFERENCED_2') throw error;
-      });
-    }
-  }
-
-  private async inTheWay(sql: Sql, blocked: readonly RowChange[], revision: number): Promise<Problem> {
-    const [first] = blocked;
-    const later = await sql.rows<{ revision: number; summary: string; actor: string }>(
-      // change_row_row (table_name, row_id, revision)
-      `SELECT DISTINCT s.revision, s.summary, s.actor FROM change_row r JOIN change_set s USING (revision)
-       WHERE r.table_name = ? AND r.row_id IN (?) AND r.revision > ? ORDER BY s.revision LIMIT 20`,
-      [first?.table ?? '', blocked.slice(0, 500).map((change) => change.id), revision],
-    );
-    const named = later.map((set) => `“${set.summary}” (${set.actor})`).join(', ');
-    return new Problem(
-      409,
-      'undo-blocked',
-      `This cannot be undone, because later changes touched the same: ${named || 'a change that was not recorded'}. Undo those first.`,
-      { details: { later } },
-    );
+    return { revision: made ?? 0, ...result };
   }
 
   async find(revision: number): Promise<StoredSet> {
@@ -389,20 +317,6 @@ export function parsed(json: string | null): Row | null {
   if (json === null) return null;
   const row: Row = JSON.parse(json);
   return row;
-}
-
-/** Neighbours of the same table and the same kind of change, each row once, so that they are written together. */
-function runsOf(changes: readonly RowChange[]): RowChange[][] {
-  const runs: { kind: string; ids: Set<number>; changes: RowChange[] }[] = [];
-  for (const change of changes) {
-    const kind = `${change.table}${change.before === null}${change.after === null}`;
-    const run = runs.at(-1);
-    if (run && run.kind === kind && run.changes.length < 500 && !run.ids.has(change.id)) {
-      run.ids.add(change.id);
-      run.changes.push(change);
-    } else runs.push({ kind, ids: new Set([change.id]), changes: [change] });
-  }
-  return runs.map((run) => run.changes);
 }
 
 const scoped = (actor: Actor, key: string): string => `${actor.userId ?? actor.name}:${key}`.slice(0, 190);

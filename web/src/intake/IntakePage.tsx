@@ -3,7 +3,6 @@ import { Download } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
-import { undoChange } from '@tallystick/contract/changes';
 import {
   badRowsCsv,
   deleteIntake,
@@ -21,6 +20,7 @@ import { DataTable } from '../ui/table/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
+import { useUndo } from '../ui/useUndo.ts';
 import { useWrite } from '../ui/useWrite.ts';
 import { TabPanel, Tabs } from '../ui/tabs.tsx';
 import { ColumnsEditor, usePlaces } from './ColumnsEditor.tsx';
@@ -75,13 +75,7 @@ function OneIntake({ intake }: { intake: Intake }) {
     onError: (error) => toast.error(messageOf(error)),
   });
   const rehearsed = jobs.findLast((job) => job.link === `/intake/${intake.id}` && job.title.startsWith('Rehearsing'));
-  const undo = useMutation({
-    mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
-    onSuccess: ({ rows }) => {
-      toast.success(`Undone: ${formats.counted(rows, 'row')} of the records as before`);
-    },
-    onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
-  });
+  const { undo, busy: undoing } = useUndo();
   const good = (counts?.new ?? 0) + (counts?.known ?? 0);
   const [setting, set] = useSetting(intake);
   const posted = intake.state === 'posted';
@@ -114,8 +108,8 @@ function OneIntake({ intake }: { intake: Intake }) {
         {posted && mayBring && intake.revision !== null && (
           <Button
             look="danger"
-            busy={undo.isPending}
-            onClick={() => intake.revision !== null && undo.mutate(intake.revision)}
+            busy={undoing}
+            onClick={() => intake.revision !== null && undo(intake.revision)}
           >
             Undo this intake
           </Button>

@@ -1,14 +1,13 @@
-import { useMutation } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { toast } from 'sonner';
 import { listChanges, undoChange } from '@tallystick/contract/changes';
 import type { ChangeSet } from '@tallystick/contract/changes';
-import { call, keyOf, messageOf } from '../ui/api.ts';
+import { call, keyOf } from '../ui/api.ts';
 import type { Column } from '../ui/table/columns.ts';
 import { Button, Empty, StateWord } from '../ui/controls.tsx';
 import { ListPage } from '../ui/ListPage.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { usePages } from '../ui/usePages.ts';
+import { useUndo } from '../ui/useUndo.ts';
 
 /** Every change set, newest first, each with Undo where the world allows. */
 export default function ChangesPage() {
@@ -22,10 +21,7 @@ export default function ChangesPage() {
       total: page.next === null ? page.items.length : Number.MAX_SAFE_INTEGER,
     };
   });
-  const undo = useMutation({
-    mutationFn: (revision: number) => call(undoChange, { params: { revision } }),
-    onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
-  });
+  const { undo, busy } = useUndo();
   const columns = useMemo(
     (): Column<ChangeSet & { id: number }>[] => [
       { id: 'revision', title: 'Change', width: 76, align: 'right', cell: (set) => set.revision },
@@ -41,13 +37,13 @@ export default function ChangesPage() {
           set.undoneBy !== null ? (
             <StateWord tone="plain">undone by {set.undoneBy}</StateWord>
           ) : set.undoable && mayUndo ? (
-            <Button look="quiet" className="h-6 px-1" busy={undo.isPending} onClick={() => undo.mutate(set.revision)}>
+            <Button look="quiet" className="h-6 px-1" busy={busy} onClick={() => undo(set.revision)}>
               Undo
             </Button>
           ) : null,
       },
     ],
-    [moment, count, mayUndo, undo],
+    [moment, count, mayUndo, undo, busy],
   );
   return (
     <ListPage

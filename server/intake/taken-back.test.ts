@@ -1,0 +1,91 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { draftOf } from '@tallystick/contract/supporters';
+import { addPerson, openTestApp, recordOf, snapshot } from '../tests/support.ts';
+import type { TestApp } from '../tests/support.ts';
+
+/* An intake that is taken back after others went on with what it brought. */
+
+let test: TestApp;
+beforeAll(async () => {
+  test = await openTestApp();
+});
+afterAll(() => test.close());
+
+const FILE = [
+  'First name,Last name,Email,Telephone,Amount,Date',
+  'Ada,Brought,ada@example.org,775-555-0101,10,2026-11-02',
+  'Ben,Brought,ben@example.org,775-555-0102,20,2026-11-02',
+  'Cleo,Brought,cleo@example.org,775-555-0103,30,2026-11-02',
+  'Here,Before,here@example.org,775-555-0104,40,2026-11-02',
+].join('\n');
+const undo = (revision: unknown, body: object = {}) => test.call('POST', `/changes/${String(revision)}/undo`, body);
+const called = async (first: string): Promise<number> => {
+  const [row] = await test.sql.rows<{ id: number }>(`SELECT id FROM supporter WHERE first = ? AND last = 'Brought'`, [
+    first,
+  ]);
+  return row?.id ?? 0;
+};
+const given = async (id: number) => (await recordOf(test, id)).giving.lifetime;
+const edit = async (id: number, over: object) => {
+  const record = await recordOf(test, id);
+  const draft = { version: record.version, draft: { ...draftOf(record), ...over } };
+  expect((await test.call('PUT', `/supporters/${id}`, draft)).status).toBe(200);
+};
+
+describe('an intake, taken back later', () => {
+  it('leaves what was changed since as it is, takes back all the rest, and says what stays and why', async () => {
+    const before = await addPerson(test, { first: 'Here', last: 'Before', emails: [{ address: 'here@example.org' }] });
+    const { body: intake } = await test.call('POST', '/intakes?name=gala.csv', undefined, { raw: Buffer.from(FILE) });
+    const posting = await test.call('POST', `/intakes/${String(intake['id'])}/post`, {});
+    expect(await test.jobEnd(Number(posting.body['jobId']))).toMatchObject({ state: 'done' });
+    const { revision } = (await test.call('GET', `/intakes/${String(intake['id'])}`)).body;
+    const [ada, ben, cleo] = [await called('Ada'), await called('Ben'), await called('Cleo')];
+    // Somebody mends a name, another receipts a gift, and somebody adds to the record that was here before.
+    await edit(ada, { nickname: 'Addie' });
+    const [gift] = await test.sql.rows<{ id: number }>('SELECT id FROM gift WHERE supporter_id = ?', [ben]);
+    expect((await test.call('POST', '/thanks/issue', { letterId: 1, giftIds: [gift?.id] })).status).toBe(200);
+    await edit(before, { nickname: 'Still' });
+
+    const whole = await undo(revision);
+    expect([whole.status, (whole.body['error'] as { code: string }).code]).toEqual([409, 'undo-blocked']);
+    const standing = await snapshot(test.sql);
+    const partly = await undo(revision, { keepLater: true });
+    expect(partly.status).toBe(200);
+    expect(String(partly.body['left'])).toContain('Issued 1 receipt');
+
+    // Who was new and was gone on with stays, with how to reach them; the gift goes unless it is receipted.
+    expect(await recordOf(test, ada)).toMatchObject({ nickname: 'Addie', emails: [{ address: 'ada@example.org' }] });
+    expect([await given(ada), await given(ben), await given(before)]).toEqual([0, 2_000, 0]);
+    expect(await test.sql.rows('SELECT 1 FROM supporter WHERE id = ?', [cleo])).toEqual([]);
+    expect(await recordOf(test, before)).toMatchObject({ nickname: 'Still', phones: [] });
+    expect((await test.call('GET', `/intakes/${String(intake['id'])}`)).body).toMatchObject({ state: 'open' });
+    // Brought in again, what stayed is known, and nobody is there twice.
+    const { items } = (await test.call('GET', `/intakes/${String(intake['id'])}/rows?limit=10`)).body as {
+      items: { verdict: string }[];
+    };
+    expect(items.map(({ verdict }) => verdict)).toEqual(['known', 'known', 'new', 'known']);
+    // And that can be taken back too.
+    expect((await undo(partly.body['revision'])).status).toBe(200);
+    expect(await snapshot(test.sql)).toEqual(standing);
+  });
+
+  it('goes back whole where nothing stands in the way, whatever was asked', async () => {
+    const before = await snapshot(test.sql);
+    const { body: intake } = await test.call('POST', '/intakes?name=fair.csv', undefined, {
+      raw: Buffer.from('First name,Last name,Amount,Date\nDot,Brought,10,2026-11-02\n'),
+    });
+    const posting = await test.call('POST', `/intakes/${String(intake['id'])}/post`, {});
+    await test.jobEnd(Number(posting.body['jobId']));
+    const { revision } = (await test.call('GET', `/intakes/${String(intake['id'])}`)).body;
+    expect((await undo(revision, { keepLater: true })).body).toMatchObject({ left: [] });
+    expect((await test.call('DELETE', `/intakes/${String(intake['id'])}`)).status).toBe(200);
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+
+  it('is refused where all of it was changed since', async () => {
+    const id = await addPerson(test, { first: 'Solo', last: 'Edit' });
+    const [made] = (await test.call('GET', '/changes?limit=1')).body['items'] as { revision: number }[];
+    await edit(id, { nickname: 'So' });
+    expect((await undo(made?.revision, { keepLater: true })).status).toBe(409);
+  });
+});

@@ -61,6 +61,28 @@ describe('the table of a segment', () => {
     await browser.see('aside article h2');
   });
 
+  it('of ties ends those that are selected, all of them, and says of tasks that some are about nobody', async () => {
+    const { browser } = world;
+    await open('Recurring gift that fails');
+    await browser.choose('One row for each', 'tie');
+    const counted = async (): Promise<number> =>
+      Number(/([\d,]+) ties?/.exec((await browser.words('[data-testid=row-count]')).join(' '))?.[1]?.replace(',', ''));
+    await browser.until(async () => (await counted()) > 0, 'there is no tie');
+    await (await browser.see('[data-list=segment] thead [role=checkbox]')).click();
+    await browser.see('[role=toolbar][aria-label="Acts on the ties"]');
+    await browser.press('End');
+    await expectNoFaults(browser, 'ending ties');
+    await browser.keys(Key.ESCAPE);
+    await browser.press('Their ');
+    await browser.see('[role=toolbar][aria-label="Acts on the selection"]');
+    await (await browser.see('[data-list=segment] thead [role=checkbox]')).click();
+    await browser.choose('One row for each', 'task');
+    await browser.seeText('about nobody');
+    await go('/tasks?about=nobody');
+    await browser.see('tr[data-row]');
+    await expectNoFaults(browser, 'tasks');
+  });
+
   it('has its columns chosen, named and moved by the keyboard alone', async () => {
     const { browser } = world;
     await open('Recurring gift that fails');
@@ -77,7 +99,10 @@ describe('the table of a segment', () => {
       await browser.keys(Key.TAB);
     }
     await browser.keys(Key.ENTER, ...'nickn', Key.ENTER);
-    await becomes(async () => (await focused()) === 'Name of the column Nickname', 'the new column is not where one types');
+    await becomes(
+      async () => (await focused()) === 'Name of the column Nickname',
+      'the new column is not where one types',
+    );
     await browser.keys(...'Called');
     for (let at = before.length; at > 1; at--) await browser.chord(Key.ALT, Key.ARROW_UP);
     await becomes(async () => (await focused()).startsWith('Name of the column'), 'the focus was lost on the way');

@@ -106,11 +106,7 @@ function OneIntake({ intake }: { intake: Intake }) {
           </Button>
         )}
         {posted && mayBring && intake.revision !== null && (
-          <Button
-            look="danger"
-            busy={undoing}
-            onClick={() => intake.revision !== null && undo(intake.revision)}
-          >
+          <Button look="danger" busy={undoing} onClick={() => intake.revision !== null && undo(intake.revision)}>
             Undo this intake
           </Button>
         )}

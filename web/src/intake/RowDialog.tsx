@@ -56,7 +56,8 @@ export function RowDialog(props: {
                 const column = intake.setting.columns[at] ?? null;
                 const said = row.problems.find(({ field }) => column !== null && field === column);
                 const better = row.warnings.find(({ field }) => column !== null && field === column)?.better;
-                const put = (value: string): void => setCells(cells.map((cell, index) => (index === at ? value : cell)));
+                const put = (value: string): void =>
+                  setCells(cells.map((cell, index) => (index === at ? value : cell)));
                 return (
                   <Field key={at} label={heading || `column ${at + 1}`} error={said?.reason}>
                     {(given) => (

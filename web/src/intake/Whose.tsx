@@ -61,7 +61,11 @@ export function Whose(props: {
                   {row.supporterId === id ? (
                     <StateWord tone="settled">taken</StateWord>
                   ) : (
-                    <Button className="h-7" aria-label={`The row is of ${name} ${number}`} onClick={() => choose(id)}>
+                    <Button
+                      className="h-7"
+                      aria-label={`${at + 1} It is theirs: ${name} ${number}`}
+                      onClick={() => choose(id)}
+                    >
                       {at + 1} It is theirs
                     </Button>
                   )}

@@ -1,0 +1,85 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { api, expectNoFaults, Key, openWorld } from './support.ts';
+import type { World } from './support.ts';
+
+/* A file whose rows a person looks at: where it comes from, whose a row is, and taken back after others went on. */
+
+let world: World;
+let folder: string;
+beforeAll(async () => {
+  world = await openWorld();
+  folder = mkdtempSync(join(tmpdir(), 'tallystick-files-'));
+});
+afterAll(async () => {
+  await world.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const go = (path: string): Promise<void> => world.browser.go(`${world.stack.url}${path}`);
+interface Listed {
+  items: { id: number; number: string; name: string }[];
+  total: number;
+}
+const found = (words: string): Promise<Listed> =>
+  api<Listed>(world.browser, `/supporters?q=${encodeURIComponent(words)}&limit=5`);
+const bringIn = async (name: string, text: string): Promise<void> => {
+  const file = join(folder, name);
+  writeFileSync(file, text);
+  await go('/intake');
+  await world.browser.see('tr[data-row]');
+  await world.browser.upload(file);
+  await world.browser.see(`//h1[.="${name}"]`);
+};
+
+describe('a file from elsewhere', () => {
+  it('is asked where it comes from, and a row is looked at beside somebody who is found', async () => {
+    const { browser } = world;
+    const [someone] = (await api<Listed>(browser, '/supporters?kind=person&sort=name&limit=1')).items;
+    await bringIn(
+      'portal.csv',
+      'First name,Last name,Portal ID,Email,Amount,Date\nZora,Quibble,P-1,zora@gmial.com,25,11/20/2026\nZed,Quibble,P-2,zed@example.org,30,11/20/2026\n',
+    );
+    await browser.seeText('Where does the file come from?');
+    await browser.fill('Where the file comes from', 'Star portal');
+    await browser.press('Say so');
+    await browser.until(async () => !(await browser.text()).includes('Where does the file'), 'it still asks');
+    await browser.press('Open row 2');
+    await browser.press('Write zora@gmail.com');
+    await browser.press('Use these');
+    await browser.press('Open row 3');
+    await browser.fill('Somebody else who is here', someone?.number ?? '');
+    await browser.see('[role=option]');
+    await browser.keys(Key.ENTER);
+    await browser.seeText('differs');
+    await expectNoFaults(browser, 'whose a row is');
+    await browser.press(`1 It is theirs: ${someone?.name ?? ''} ${someone?.number ?? ''}`);
+    await browser.seeText('by your choice');
+    await browser.press('Bring in 2 rows');
+    await browser.seeText('Brought in.');
+    const [zora] = (await found('zora quibble')).items;
+    const record = await api<{ emails: { address: string }[]; elsewhere: object[] }>(
+      browser,
+      `/supporters/${zora?.id ?? 0}`,
+    );
+    expect(record.emails.map(({ address }) => address)).toEqual(['zora@gmail.com']);
+    expect(record.elsewhere).toEqual([{ number: 'P-1', source: 'Star portal' }]);
+  });
+
+  it('is taken back though somebody went on with one of its records, which stays', async () => {
+    const { browser } = world;
+    const zora = (await found('zora quibble')).items[0]?.id ?? 0;
+    const body = { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Rang her' }] }] };
+    await api(browser, '/notes', { supporterId: zora, kind: 'call', date: '2026-11-20', body });
+    await browser.press('Undo this intake');
+    await browser.seeText('depends on it');
+    await browser.press('Undo the rest');
+    await browser.seeText('stay');
+    await browser.see('//button[.="Bring in 2 rows"]');
+    expect((await found('zora quibble')).total).toBe(1);
+    const { giving } = await api<{ giving: { lifetime: number } }>(browser, `/supporters/${zora}`);
+    expect(giving.lifetime).toBe(0);
+  });
+});

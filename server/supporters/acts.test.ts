@@ -493,6 +493,11 @@ describe('a field of the catalogue', () => {
     expect((await recordOf(test, ids[0] ?? 0)).addresses.map(({ city }) => city)).toEqual(['Elko', 'Old']);
     await test.services.changes.undo(TESTER, Number(town.body['revision']));
     expect(await snapshot(test.sql)).toEqual(before);
+    // A state is kept by its code, of the country that the address is in.
+    const abroad = await addPerson(test, { addresses: [{ city: 'Perth', country: 'Australia' }] });
+    await act([...ids, abroad], { do: 'field', field: 'state', value: 'nevada' });
+    const stateOf = async (id: number) => (await recordOf(test, id)).addresses[0]?.region;
+    expect([await stateOf(ids[0] ?? 0), await stateOf(abroad)]).toEqual(['NV', 'nevada']);
     // Who is of another kind has no such field.
     expect((await act([...ids, shop], { do: 'field', field: 'title', value: 'Dr.' })).body).toMatchObject({
       changed: 3,

@@ -1,4 +1,5 @@
 import type { IsoDate } from '@tallystick/core/dates';
+import { placeKept } from '@tallystick/core/regions';
 import { withArticle } from '@tallystick/core/names';
 import type { DataSource } from 'typeorm';
 import { WISHES } from '@tallystick/core/wishes';
@@ -136,7 +137,7 @@ export class Acts {
           happened_on: null,
         });
       case 'field':
-        return setField(tx, act, ids, today);
+        return setField(tx, act, ids, { today, home: (await this.settings.organization()).country });
       case 'note':
         await tx.insertAll(
           NoteTable,
@@ -204,14 +205,27 @@ async function setField(
   tx: Transaction,
   act: Extract<Act, { do: 'field' }>,
   ids: readonly number[],
-  today: IsoDate,
+  { today, home }: { today: IsoDate; home: string },
 ): Promise<number> {
   const { own, value } = await readValue(tx.sql, act.field, act.value);
   if (typeof own === 'number') return setOwn(tx, own, value, ids);
   if (own.of === 'address') {
     const ways = await waysOf(tx.sql, ids, today);
-    const used = [...ways.values()].flatMap(({ address }) => address?.id ?? []);
-    return tx.updateAll(AddressTable, used, { [own.column]: value });
+    const used = [...ways.values()].flatMap(({ address }) => address ?? []);
+    if (own.column !== 'region')
+      return tx.updateAll(
+        AddressTable,
+        used.map(({ id }) => id),
+        { [own.column]: value },
+      );
+    // A state is kept by its code, which is its country's.
+    let changed = 0;
+    for (const country of new Set(used.map((one) => one.country))) {
+      const there = used.filter((one) => one.country === country).map(({ id }) => id);
+      const { region } = placeKept({ region: value, country }, home);
+      changed += await tx.updateAll(AddressTable, there, { region });
+    }
+    return changed;
   }
   const rows = await tx.lock(SupporterTable, ids);
   const such = [...rows.values()].filter(({ kind }) => own.kinds?.includes(kind) ?? true);

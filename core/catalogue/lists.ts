@@ -381,7 +381,7 @@ export const LISTED = {
       kind: oneOf('Kind of note', 'kind', {
         ...{ note: 'a note', call: 'a call', visit: 'a visit', letter: 'a letter', meeting: 'a meeting' },
       }),
-      text: text('What it says', 'text', 'text words mentions'),
+      text: text('Text', 'text', 'what it says words mentions'),
       author: toRef('Written by', 'author', 'user', 'by'),
       day: date('When', 'day'),
     },

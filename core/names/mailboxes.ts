@@ -6,7 +6,17 @@ const COMMON = [
   ...['comcast.net', 'verizon.net', 'sbcglobal.net', 'bellsouth.net', 'att.net', 'cox.net', 'protonmail.com'],
 ];
 /** Domains of their own that look like a slip in one of those. */
-const OTHERS = ['mail.com', 'ymail.com', 'email.com', 'gmx.com', 'ail.com', 'love.com', 'alive.com', 'aol.de', 'yahoo.co'];
+const OTHERS = [
+  'mail.com',
+  'ymail.com',
+  'email.com',
+  'gmx.com',
+  'ail.com',
+  'love.com',
+  'alive.com',
+  'aol.de',
+  'yahoo.co',
+];
 /** What stands at the end of a domain by a slip, and what it is meant to be. */
 const ENDS: Readonly<Record<string, string>> = {
   ...{ con: 'com', cmo: 'com', ocm: 'com', vom: 'com', xom: 'com', comm: 'com', cpm: 'com', coom: 'com' },

@@ -1,17 +1,6 @@
-/** One column's value as the database gives it; JSON columns are kept as their text. */
-export type Value = string | number | null;
-export type Row = Readonly<Record<string, Value>>;
+import type { Row, RowChange, Value } from './rows.ts';
 
-/**
- * What one write did to one row. Inserted: `before` is null and `after` the whole row. Deleted: the reverse.
- * Updated: both hold only the columns that changed, so an unchanged column never blocks an undo.
- */
-export interface RowChange {
-  table: string;
-  id: number;
-  before: Row | null;
-  after: Row | null;
-}
+export type { Row, RowChange, Value } from './rows.ts';
 
 /** The columns that differ, or null when none does; `version` never counts. */
 export function difference(before: Row, after: Row): { before: Row; after: Row } | null {

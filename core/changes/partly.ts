@@ -1,4 +1,4 @@
-import type { RowChange } from './index.ts';
+import type { RowChange } from './rows.ts';
 
 /** That a column of one table holds the id of a row of another. */
 export interface Reference {

@@ -9,6 +9,7 @@ import {
   readPhone,
   withOnePreferred,
   standardAddress,
+  streetKey,
   wayOn,
 } from './index.ts';
 
@@ -193,4 +194,19 @@ describe('a way that will be undeliverable', () => {
     expect(wayOn([way], '2026-11-30')).toBe(way);
     expect(wayOn([way], '2026-12-01')).toBeNull();
   });
+});
+
+describe('what a street is known by', () => {
+  it.each([
+    ['12 Perseid Place', '12 perseid pl.'],
+    ['PO Box 9', 'P.O. Box 9'],
+    ['PO Box 9', 'P. O. BOX 9'],
+    ['PO Box 9', 'Post Office Box 9'],
+  ])('is the same of %s and %s', (one, other) => expect(streetKey(one)).toBe(streetKey(other)));
+
+  it.each([
+    ['PO Box 9', 'PO Box 90'],
+    ['12 Perseid Place', '12 Perseid Road'],
+    ['1 Depot Rd', '1 Depo Rd'],
+  ])('is another of %s and %s', (one, other) => expect(streetKey(one)).not.toBe(streetKey(other)));
 });

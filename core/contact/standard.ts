@@ -79,9 +79,12 @@ for (const [long, short] of [...Object.entries(STREET_WORDS), ...Object.entries(
 /** A folded word of a street in every usual form, itself among them. */
 export const streetForms = (word: string): readonly string[] => FORMS.get(word) ?? [word];
 
+/** `P.O. Box`, `P O Box`, `Post Office Box`. */
+const A_BOX = /\bp(?:\.|ost)?\s*o(?:\.|ffice)?\s*box\b/giu;
+
 /** What a street is known by, however its words are shortened and whatever stands between them. */
 export const streetKey = (street: string): string =>
-  wordsOf(street)
+  wordsOf(street.replace(A_BOX, 'po box'))
     .map((word) => (FORMS.has(word) ? ([...streetForms(word)].sort()[0] ?? word) : word))
     .join(' ');
 

@@ -33,9 +33,12 @@ export function besideOf(draft: DraftRow, here: Here): Beside[] {
     part('Name', displayName(draft.name), [here.name], () => likeness(named, nameHere).score > 0),
     part('E-mail', draft.email ?? '', here.emails, (one) => one.toLowerCase() === draft.email),
     part('Telephone', draft.phone, here.phones, (one) => digits(one) === digits(draft.phone)),
-    part('Address', lines(draft.street, draft.city, draft.postal), [...streets.keys()], (one) => {
-      const street = streets.get(one)?.street ?? '';
-      return draft.street === '' ? false : streetKey(street) === streetKey(draft.street);
-    }),
+    {
+      ...part('Address', lines(draft.street, draft.city, draft.postal), [...streets.keys()], (one) => {
+        return streetKey(streets.get(one)?.street ?? '') === streetKey(draft.street);
+      }),
+      // A town alone says nothing of where in it somebody lives.
+      ...(draft.street === '' ? { agrees: null } : {}),
+    },
   ];
 }

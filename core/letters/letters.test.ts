@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  plainWords,
   escapeHtml,
   lettersHtml,
   lettersText,
@@ -88,6 +89,22 @@ describe('mergeLetter', () => {
     expect(html(doc(paragraph(field('first'))), { first: '<img src=x onerror=alert(1)>' })).toBe(
       '<p>&lt;img src=x onerror=alert(1)&gt;</p>',
     );
+  });
+});
+
+describe('plainWords', () => {
+  const text = (words: string, ...marks: string[]): LetterNode => ({
+    ...{ type: 'text', text: words, marks: marks.map((type) => ({ type })) },
+  });
+  const paragraph = (...content: LetterNode[]): LetterNode => ({ type: 'paragraph', content });
+  it('are all that is said, in one line, whatever its form', () => {
+    const list = { type: 'bulletList', content: [{ type: 'listItem', content: [paragraph(text('one'))] }] };
+    const doc = {
+      type: 'doc',
+      content: [paragraph(text('A be'), text('quest', 'bold'), { type: 'hardBreak' }, text('of hers')), list],
+    };
+    expect(plainWords(doc)).toBe('A bequest of hers one');
+    expect([plainWords({ type: 'doc' }), plainWords(paragraph(text('  ')))]).toEqual(['', '']);
   });
 });
 

@@ -14,6 +14,7 @@ import {
   FIRST_VIEW,
   listRows,
   rowIds,
+  thingIds,
   STANDING,
   standingAs,
   standingName,
@@ -269,6 +270,11 @@ describe('one row for each of another list', () => {
     expect(cells('day')).toEqual(['2026-12-01', '2026-11-01']);
     expect(cells('done')).toEqual([null, '2026-11-02']);
     expect(cells('nothing')).toEqual([undefined, undefined]);
+  });
+  it('of a list whose rows may stand with several are told apart by their places, and know what they are', () => {
+    expect(thingIds(tasks, 'tasks')?.(0)).toBe(71);
+    expect(thingIds(tasks, 'tags')).toBeNull();
+    expect([rowIds(tasks, 'tasks')(0), rowIds(tasks, 'notes')(4), rowIds(tasks, 'ties')(4)]).toEqual([71, 5, 5]);
   });
   it('has those that are asked for', () => {
     expect(rowsIn('tasks', [anyOf('open', 1)]).ids).toEqual([71]);

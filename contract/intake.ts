@@ -2,7 +2,7 @@ import { isIntakeColumn, POLICIES, POLICY_PARTS } from '@tallystick/core/intake'
 import type { IntakeColumn } from '@tallystick/core/intake';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Id, IdParams, pageOf, Paging, Written } from './common.ts';
+import { Cents, Id, IdParams, pageOf, Paging, Written } from './common.ts';
 
 /** A field of ours, or a custom field as `field:12`. */
 export const Field = z.custom<IntakeColumn>(
@@ -76,6 +76,10 @@ export const IntakeSetting = z.object({
     )
     .refine((edits) => Object.keys(edits).length <= MOST_PICKS, `At most ${MOST_PICKS} cells are changed one by one.`)
     .default({}),
+  /** What the file should come to, as whoever sent it says; null where that is not looked at. */
+  expects: z
+    .object({ gifts: z.number().int().min(0).max(1_000_000).nullable(), cents: Cents.nullable() })
+    .default({ gifts: null, cents: null }),
   /** Columns without a place are left out knowingly. */
   leaveRest: z.boolean().default(false),
   /** What a person chose for rows, by their place in the file: a supporter by number, somebody new, or to leave it out. */
@@ -85,7 +89,14 @@ export const IntakeSetting = z.object({
     .default({}),
 });
 export type IntakeSetting = z.infer<typeof IntakeSetting>;
-const { columns: _columns, care: _care, picks: _picks, edits: _edits, ...shared } = IntakeSetting.shape;
+const {
+  columns: _columns,
+  care: _care,
+  picks: _picks,
+  edits: _edits,
+  expects: _expects,
+  ...shared
+} = IntakeSetting.shape;
 const { startRow: _startRow, headed: _headed, encoding: _encoding, ...ofRecipe } = shared;
 /** How files from one source are read: where columns go by what stands over them, and what is decided for all rows. */
 export const IntakeRecipe = z.object({
@@ -232,7 +243,7 @@ export const previewIntake = endpoint({
     counts: IntakeCounts,
     /** What must be said before anything is brought in. */
     questions: z.array(
-      z.object({ about: z.enum(['headings', 'encoding', 'dates', 'columns', 'source']), says: z.string() }),
+      z.object({ about: z.enum(['headings', 'encoding', 'dates', 'columns', 'source', 'totals']), says: z.string() }),
     ),
     /** What is odd about the file, in words. */
     remarks: z.array(z.string()),

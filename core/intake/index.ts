@@ -28,7 +28,7 @@ export { called, keysOf, LONGEST_CALLED, matchRow } from './match.ts';
 export type { Candidate, Here, Known, Pick, RowMatch } from './match.ts';
 export { rankReadings, toldApart } from './encodings.ts';
 export type { Reading, ToldReading } from './encodings.ts';
-export { looksLikeRow, orderIn, questionsOf, WHY_LEFT_OUT } from './questions.ts';
+export { looksLikeRow, orderIn, questionsOf, totalsAsked, WHY_LEFT_OUT } from './questions.ts';
 export type { IntakeQuestion } from './questions.ts';
 export { dateOrderOf, readFileDate } from './dates.ts';
 export type { DateOrder, OrderFound } from './dates.ts';

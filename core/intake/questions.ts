@@ -8,7 +8,7 @@ import type { IntakeColumn } from './fields.ts';
 
 /** What a person must say of a file before anything of it is brought in. */
 export interface IntakeQuestion {
-  about: 'headings' | 'encoding' | 'dates' | 'columns' | 'source';
+  about: 'headings' | 'encoding' | 'dates' | 'columns' | 'source' | 'totals';
   says: string;
 }
 
@@ -100,4 +100,22 @@ export function questionsOf(
     });
   }
   return questions;
+}
+
+/** What is asked where a file does not come to what it should, by count or by amount; nothing where it does. */
+export function totalsAsked(
+  expects: { gifts: number | null; cents: number | null },
+  found: { gifts: number; cents: number },
+  money: (cents: number) => string,
+): IntakeQuestion[] {
+  const differs = (['gifts', 'cents'] as const).some((what) => expects[what] !== null && expects[what] !== found[what]);
+  if (!differs) return [];
+  const should = [
+    ...(expects.gifts === null ? [] : [counted(expects.gifts, 'gift')]),
+    ...(expects.cents === null ? [] : [money(expects.cents)]),
+  ];
+  const would = `${counted(found.gifts, 'gift')} of ${money(found.cents)}`;
+  return [
+    { about: 'totals', says: `It should come to ${should.join(' of ')}, and what would be brought in is ${would}.` },
+  ];
 }

@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { DataSource } from 'typeorm';
-import { decimalMarkOfColumn } from '@tallystick/core/money';
+import { decimalMarkOfColumn, formatMoney } from '@tallystick/core/money';
 import {
   besideOf,
   byRecipe,
@@ -10,6 +10,7 @@ import {
   matchContent,
   matchHeadings,
   recipeFor,
+  totalsAsked,
   WHY_LEFT_OUT,
 } from '@tallystick/core/intake';
 import type { Candidate, IntakeQuestion, RowProblem } from '@tallystick/core/intake';
@@ -203,6 +204,7 @@ export class Intakes {
         edits: {},
         same: {},
         source: '',
+        expects: { gifts: null, cents: null },
         policies: { all: 'fill' },
         known: 'use',
         strangers: 'add',
@@ -276,12 +278,13 @@ export class Intakes {
     const { last } = this;
     if (last?.id === id && last.today === today) {
       if (last.revision === revision) return last.judged;
-      const { picks, ...reading } = settingOf(await this.row(id));
-      const { picks: _before, ...before } = last.judged.setting;
+      const setting = settingOf(await this.row(id));
+      const { picks, expects: _expects, ...reading } = setting;
+      const { picks: _before, expects: _expected, ...before } = last.judged.setting;
       if (isDeepStrictEqual(reading, before) && !(await elseWritten(this.sql, last.revision, IntakeTable.name, id))) {
         await last.judged.judgement.choose(this.sql, picks);
-        this.last = { ...last, revision };
-        return last.judged;
+        this.last = { ...last, revision, judged: { ...last.judged, setting } };
+        return this.last.judged;
       }
     }
     this.last = null;
@@ -295,7 +298,8 @@ export class Intakes {
   }
 
   async preview(id: number, query: { verdict?: string | undefined; limit: number; cursor?: string | undefined }) {
-    const { rows, judgement, questions, readings, dates, remarks } = await this.judgedNow(id);
+    const { rows, judgement, setting, readings, dates, remarks, ...judged } = await this.judgedNow(id);
+    const questions = [...judged.questions, ...(await this.totals(setting, judgement.counts))];
     const { verdict } = query;
     const kept = !verdict ? rows : rows.filter(SHOWN[verdict] ?? ((row) => row.verdict === verdict));
     const from = Number(query.cursor ?? 0) || 0;
@@ -315,6 +319,11 @@ export class Intakes {
       counts: judgement.counts,
       ...{ questions, readings, dates, remarks },
     };
+  }
+
+  private async totals({ expects }: IntakeSetting, counts: ReturnType<typeof countsOf>): Promise<IntakeQuestion[]> {
+    const formats = await this.settings.formats();
+    return totalsAsked(expects, counts, (cents) => formatMoney(cents, formats));
   }
 
   /** A row beside a supporter whose it may be. */
@@ -386,8 +395,8 @@ export class Intakes {
       const state = (await tx.lock(IntakeTable, [id])).get(id)?.['state'];
       if (state !== 'open') return 'It was already brought in; nothing was written again.';
       const { rows, questions, setting } = await this.judge(id, tx.sql);
-      refuseOpen(questions);
       counts = countsOf(rows);
+      refuseOpen([...questions, ...(await this.totals(setting, counts))]);
       const good = rows.filter(isGood);
       if (good.length === 0)
         throw new Problem(409, 'nothing-to-post', 'No row of this file can be brought in as it is read now.');

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addPerson, openTestApp, snapshot } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
-/* Whose a row is: by numbers elsewhere, and by what a person chose the last time. */
+/* Whose a row is: by numbers elsewhere, and by what a person chose the last time; and what a file should come to. */
 
 let test: TestApp;
 beforeAll(async () => {
@@ -33,7 +33,7 @@ const set = async (id: number, setting: Setting): Promise<void> => {
 const rowsOf = async (id: number) =>
   (await test.call('GET', `/intakes/${id}/rows?limit=100`)).body as unknown as {
     items: Row[];
-    questions: { about: string }[];
+    questions: { about: string; says: string }[];
   };
 const post = async (id: number): Promise<string> =>
   String((await test.jobEnd(Number((await test.call('POST', `/intakes/${id}/post`, {})).body['jobId']))).state);
@@ -147,5 +147,29 @@ describe('what a person chose', () => {
       [77, who],
     ])
       expect((await test.call('GET', `/intakes/${id}/rows/${String(at)}/beside/${of}`)).status).toBe(404);
+  });
+});
+
+describe('what a file should come to', () => {
+  it('is held against what would be brought in, before anything is', async () => {
+    const head = 'First name,Last name,Amount,Date';
+    const id = await upload(`${head}\nSum,One,10,2026-11-02\nSum,Two,20.50,2026-11-02\nSum,Three,oops,2026-11-02\n`);
+    const asked = async (expects: { gifts: number | null; cents: number | null }) => {
+      await set(id, { expects });
+      return (await rowsOf(id)).questions.map(({ about, says }) => `${about}: ${says}`);
+    };
+    expect(await asked({ gifts: 2, cents: 3_050 })).toEqual([]);
+    expect(await asked({ gifts: 3, cents: null })).toEqual([
+      'totals: It should come to 3 gifts, and what would be brought in is 2 gifts of $30.50.',
+    ]);
+    expect(await asked({ gifts: 3, cents: 4_050 })).toEqual([
+      'totals: It should come to 3 gifts of $40.50, and what would be brought in is 2 gifts of $30.50.',
+    ]);
+    const before = await snapshot(test.sql);
+    const job = await test.jobEnd(Number((await test.call('POST', `/intakes/${id}/post`, {})).body['jobId']));
+    expect(job).toMatchObject({ state: 'failed', message: expect.stringContaining('It should come to 3 gifts') });
+    expect(await snapshot(test.sql)).toEqual(before);
+    expect(await asked({ gifts: null, cents: null })).toEqual([]);
+    expect(await post(id)).toBe('done');
   });
 });

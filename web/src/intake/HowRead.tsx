@@ -1,3 +1,5 @@
+import { useState } from 'react';
+import { parseAmount, typedMoney } from '@tallystick/core/money';
 import { POLICY_PARTS } from '@tallystick/core/intake';
 import type { Policy, PolicyPart, ToldReading } from '@tallystick/core/intake';
 import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
@@ -146,6 +148,30 @@ export function HowRead(props: {
           (picked) => set({ fundId: Number(picked) }),
         )}
       </div>
+      <h2 className="mt-5 font-serif text-[17px]">What it should come to</h2>
+      <p className="max-w-[46rem] text-faded">
+        As whoever sent it says. Where the rows that would be brought in come to something else, it is asked about
+        first.
+      </p>
+      <div className="mt-1 flex flex-wrap gap-x-4 gap-y-2">
+        <Expected
+          label="Gifts"
+          value={setting.expects.gifts === null ? '' : String(setting.expects.gifts)}
+          read={(typed) => (/^\d{1,7}$/.test(typed) ? Number(typed) : null)}
+          readOnly={readOnly}
+          onChange={(gifts) => set({ expects: { ...setting.expects, gifts } })}
+        />
+        <Expected
+          label="Together"
+          value={setting.expects.cents === null ? '' : typedMoney(setting.expects.cents)}
+          read={(typed) => {
+            const amount = parseAmount(typed);
+            return amount.ok ? amount.cents : null;
+          }}
+          readOnly={readOnly}
+          onChange={(cents) => set({ expects: { ...setting.expects, cents } })}
+        />
+      </div>
       <h2 className="mt-5 font-serif text-[17px]">Whose rows are brought in</h2>
       <div className="mt-1 flex flex-wrap gap-x-4 gap-y-2">
         {pick(
@@ -184,5 +210,39 @@ export function HowRead(props: {
         ))}
       </div>
     </div>
+  );
+}
+
+/** A figure that a file should come to; emptied, it is not looked at. */
+function Expected(props: {
+  label: string;
+  value: string;
+  read: (typed: string) => number | null;
+  readOnly: boolean;
+  onChange: (figure: number | null) => void;
+}) {
+  const [fault, setFault] = useState<string | undefined>(undefined);
+  return (
+    <Field label={props.label} error={fault} className="w-40">
+      {(given) => (
+        <Input
+          {...given}
+          key={props.value}
+          inputMode="decimal"
+          disabled={props.readOnly}
+          defaultValue={props.value}
+          onBlur={({ target: { value } }) => {
+            const typed = value.trim();
+            if (typed === props.value) return;
+            const figure = typed === '' ? null : props.read(typed);
+            if (typed !== '' && figure === null) setFault('This is no such figure.');
+            else {
+              setFault(undefined);
+              props.onChange(figure);
+            }
+          }}
+        />
+      )}
+    </Field>
   );
 }

@@ -41,6 +41,9 @@ export function Questions(props: {
                 <Button onClick={() => set({ dateOrder: 'dmy' })}>The {ORDERS.dmy}</Button>
               </span>
             )}
+            {set && about === 'totals' && (
+              <Button onClick={() => set({ expects: { gifts: null, cents: null } })}>Bring it in as it is</Button>
+            )}
             {set && about === 'source' && <SourceInput onSay={(source) => set({ source })} />}
             {set && about === 'columns' && (
               <Button onClick={() => set({ leaveRest: true })}>Leave what has no place out</Button>
@@ -61,6 +64,7 @@ const TITLES: Record<IntakeQuestion['about'], string> = {
   dates: 'Which comes first in its dates?',
   columns: 'Give them a place below, or leave them out.',
   source: 'Where does the file come from?',
+  totals: 'It does not add up.',
 };
 
 /** Says where a file comes from, such as the name of a portal. */

@@ -69,6 +69,55 @@ describe('an intake, taken back later', () => {
     expect(await snapshot(test.sql)).toEqual(standing);
   });
 
+  it('leaves all gifts of a batch that went to the bank, and whoever gave them', async () => {
+    const { body: intake } = await test.call('POST', '/intakes?name=bank.csv', undefined, {
+      raw: Buffer.from(
+        'First name,Last name,Amount,Date,Tags\nEli,Banked,10,2026-11-02,banked\nFay,Banked,20,2026-11-02,banked\nGus,Banked,,,banked\n',
+      ),
+    });
+    const posting = await test.call('POST', `/intakes/${String(intake['id'])}/post`, {});
+    expect(await test.jobEnd(Number(posting.body['jobId']))).toMatchObject({ state: 'done' });
+    const { revision } = (await test.call('GET', `/intakes/${String(intake['id'])}`)).body;
+    const [batch] = await test.sql.rows<{ id: number; version: number }>(
+      `SELECT b.id, b.version FROM batch b JOIN gift g ON g.batch_id = b.id JOIN supporter s ON s.id = g.supporter_id
+       WHERE s.first = 'Eli' AND s.last = 'Banked'`,
+    );
+    const balanced = await test.call('POST', `/batches/${batch?.id ?? 0}/balance`, { version: batch?.version });
+    expect(balanced.status).toBe(200);
+    const made = { name: 'Monday', date: '2026-11-23', batchIds: [batch?.id] };
+    expect((await test.call('POST', '/deposits', made)).status).toBe(200);
+    const partly = await undo(revision, { keepLater: true });
+    expect([partly.status, String(partly.body['left'])]).toEqual([200, expect.stringContaining('stay')]);
+    const left = await test.sql.rows<{ first: string; cents: number | null }>(
+      `SELECT s.first, SUM(g.cents) AS cents FROM supporter s LEFT JOIN gift g ON g.supporter_id = s.id
+       WHERE s.last = 'Banked' GROUP BY s.id, s.first ORDER BY s.first`,
+    );
+    // Who gave nothing is gone; what is in the bank is whole.
+    expect(left.map(({ first, cents }) => [first, Number(cents)])).toEqual([
+      ['Eli', 1_000],
+      ['Fay', 2_000],
+    ]);
+  });
+
+  it('leaves an employer that was gone on with, and not those who were tied to it', async () => {
+    const { body: intake } = await test.call('POST', '/intakes?name=firm.csv', undefined, {
+      raw: Buffer.from('First name,Last name,Employer,Group\nHal,Tied,Lamp Works,Crew\nIna,Tied,Lamp Works,Crew\n'),
+    });
+    const posting = await test.call('POST', `/intakes/${String(intake['id'])}/post`, {});
+    expect(await test.jobEnd(Number(posting.body['jobId']))).toMatchObject({ state: 'done' });
+    const { revision } = (await test.call('GET', `/intakes/${String(intake['id'])}`)).body;
+    const [firm] = await test.sql.rows<{ id: number }>(`SELECT id FROM supporter WHERE organization = 'Lamp Works'`);
+    await edit(firm?.id ?? 0, { tags: ['Sponsor'] });
+    expect((await undo(revision, { keepLater: true })).status).toBe(200);
+    const left = `SELECT 1 FROM supporter WHERE last = 'Tied' OR organization = 'Lamp Works'`;
+    expect(await test.sql.rows(left)).toHaveLength(1);
+    expect(await recordOf(test, firm?.id ?? 0)).toMatchObject({
+      organization: 'Lamp Works',
+      tags: [{ name: 'Sponsor' }],
+    });
+    expect(await test.sql.rows(`SELECT 1 FROM people_group WHERE name = 'Crew'`)).toEqual([]);
+  });
+
   it('goes back whole where nothing stands in the way, whatever was asked', async () => {
     const before = await snapshot(test.sql);
     const { body: intake } = await test.call('POST', '/intakes?name=fair.csv', undefined, {

@@ -80,13 +80,15 @@ async function whatGoes(
 }
 
 /**
- * A row goes with what it refers to, but for what was given: that is taken back though whoever gave stays, or a batch in
- * which others lie.
+ * What is of a supporter alone goes with them, but for what was given: that is taken back though whoever gave stays. A
+ * part of something of theirs (of a gift) goes with that. With what is nobody's (a tag, a batch) goes only what lies in
+ * a batch that was gone on with.
  */
 function goesWith({ child, column, parent }: Reference, touched: boolean): boolean {
-  const { owner, topics } = tableNamed(child).rule;
-  if (column === owner) return !topics.includes('gifts');
-  return touched || tableNamed(parent).rule.undo === 'rows';
+  const { owner, also, topics } = tableNamed(child).rule;
+  if (column === owner) return !also && !topics.includes('gifts');
+  const into = tableNamed(parent).rule;
+  return into.owner === 'supporter_id' || (touched && into.undo === 'unless-used');
 }
 
 /** Which columns of our tables refer to which. */

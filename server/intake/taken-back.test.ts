@@ -121,11 +121,12 @@ describe('an intake, taken back later', () => {
   it('goes back whole where nothing stands in the way, whatever was asked', async () => {
     const before = await snapshot(test.sql);
     const { body: intake } = await test.call('POST', '/intakes?name=fair.csv', undefined, {
-      raw: Buffer.from('First name,Last name,Amount,Date\nDot,Brought,10,2026-11-02\n'),
+      raw: Buffer.from('Name,Amount,Date\nDot Brought,10,2026-11-02\nKit and Lou Homely,20,2026-11-02\n'),
     });
     const posting = await test.call('POST', `/intakes/${String(intake['id'])}/post`, {});
     await test.jobEnd(Number(posting.body['jobId']));
     const { revision } = (await test.call('GET', `/intakes/${String(intake['id'])}`)).body;
+    // People who are one home refer to each other.
     expect((await undo(revision, { keepLater: true })).body).toMatchObject({ left: [] });
     expect((await test.call('DELETE', `/intakes/${String(intake['id'])}`)).status).toBe(200);
     expect(await snapshot(test.sql)).toEqual(before);

@@ -253,11 +253,7 @@ export class Deliveries {
   /** Sends a message again that was not reached, because a person decided so; answers the job that sends it alone. */
   async retry(actor: Actor, id: number): Promise<number> {
     const row = await this.row(id);
-    const again = await this.sql.run(
-      `UPDATE delivery SET state = 'queued', detail = '', tries = 0, due_at = NULL, taken_by = '' WHERE id = ? AND state IN (?)`,
-      [id, NOT_REACHED],
-    );
-    if (again.affectedRows === 0)
+    if ((await this.queueAgain([id])) === 0)
       throw new Problem(409, 'not-retryable', 'Only a message that was not reached can be sent again.');
     return this.jobs.add(actor, sendAgainJob, {
       title: `Sending “${row.subject}” again`,
@@ -265,6 +261,15 @@ export class Deliveries {
       total: 1,
       link: this.sendings.of(row.source_kind).link(row.source_id),
     });
+  }
+
+  /** Has messages that were not reached wait as if they were never tried; answers how many. */
+  private async queueAgain(ids: readonly number[]): Promise<number> {
+    const { affectedRows } = await this.sql.run(
+      `UPDATE delivery SET state = 'queued', detail = '', tries = 0, due_at = NULL, taken_by = '' WHERE id IN (?) AND state IN (?)`,
+      [ids, NOT_REACHED],
+    );
+    return affectedRows;
   }
 
   /** As `retry`, for many: those that were reached, wait or were held back are passed over. Answers how many go again. */
@@ -280,13 +285,10 @@ export class Deliveries {
       // What waits of a sending that was stopped goes on only when a person says so.
       if ((await this.counts(source)).queued > 0 && (await this.isStopped(source)))
         throw new Problem(409, 'stopped', 'A sending of these was stopped with messages waiting; go on with it first.');
-      const { affectedRows } = await this.sql.run(
-        `UPDATE delivery SET state = 'queued', detail = '', tries = 0, due_at = NULL, taken_by = '' WHERE id IN (?) AND state IN (?)`,
-        [some.map((row) => row.id), NOT_REACHED],
-      );
-      again += affectedRows;
-      if (affectedRows > 0 && (await this.workOn(source)) !== 'running')
-        await this.jobs.add(actor, sendJob, this.sendings.jobFor(source, 'Sending again', affectedRows));
+      const many = await this.queueAgain(some.map((row) => row.id));
+      again += many;
+      if (many > 0 && (await this.workOn(source)) !== 'running')
+        await this.jobs.add(actor, sendJob, this.sendings.jobFor(source, 'Sending again', many));
     }
     return again;
   }

@@ -40,7 +40,8 @@ export class Transaction {
   /** As `insertAll`, for columns that are known by name alone. */
   async insertRows(table: AnyTable, rows: readonly Row[]): Promise<number[]> {
     const ids: number[] = [];
-    for (const slice of chunks(rows)) {
+    const oldestFirst = [...rows].sort((a, b) => Number(a['id']) - Number(b['id']));
+    for (const slice of chunks(oldestFirst)) {
       const columns = Object.keys(slice[0] ?? {});
       const made = await this.sql.rows<{ id: number }>(
         `INSERT INTO ${table.name} (${columns.join(', ')}) VALUES ${placeholders(slice.length, columns.length)} RETURNING id`,
@@ -136,7 +137,10 @@ export class Transaction {
 
   async removeAll(table: AnyTable, ids: readonly number[]): Promise<void> {
     const current = await this.lockRows(table, ids);
-    for (const slice of chunks(ids)) await this.sql.run(`DELETE FROM ${table.name} WHERE id IN (?)`, [slice]);
+    // Rows may refer to others of their table (members to their household), which came before them.
+    const newestFirst = [...ids].sort((a, b) => b - a);
+    for (const slice of chunks(newestFirst))
+      await this.sql.run(`DELETE FROM ${table.name} WHERE id IN (?) ORDER BY id DESC`, [slice]);
     for (const [id, row] of current) this.note({ table: table.name, id, before: row, after: null }, row);
   }
 

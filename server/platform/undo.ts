@@ -1,4 +1,4 @@
-import { blockedColumns, rowKey, staying } from '@tallystick/core/changes';
+import { apply, blockedColumns, rowKey, staying } from '@tallystick/core/changes';
 import type { Reference, Row, RowChange } from '@tallystick/core/changes';
 import { counted } from '@tallystick/core/words';
 import { chunks } from './db.ts';
@@ -54,29 +54,35 @@ async function whatGoes(
       ))
         current.set(rowKey(name, id), row);
   const touched = new Map<string, RowChange>();
-  for (const change of inverse) {
-    if (tableNamed(change.table).rule.undo === 'stays') continue;
-    const row = current.get(rowKey(change.table, change.id)) ?? null;
-    if (blockedColumns(row, change).length > 0) touched.set(rowKey(change.table, change.id), change);
-  }
+  for (const { change, blocked } of stepped(inverse, current))
+    if (blocked.length > 0 && tableNamed(change.table).rule.undo !== 'stays')
+      touched.set(rowKey(change.table, change.id), change);
   const references = await referencesIn(tx.sql);
   const used = await usedElsewhere(tx.sql, inverse, references, new Set(touched.keys()));
   for (const change of used) touched.set(rowKey(change.table, change.id), change);
   const stays = staying(inverse, new Set(touched.keys()), references, goesWith);
-  const changes = inverse.flatMap((change): RowChange[] => {
-    const key = rowKey(change.table, change.id);
-    if (stays.has(key)) return [];
-    const row = current.get(key) ?? null;
+  const going = inverse.filter(({ table, id }) => !stays.has(rowKey(table, id)));
+  const changes = stepped(going, current).flatMap(({ change, blocked }): RowChange[] => {
     // What is gone already, or here again, is as it should be.
-    if (change.after === null) return row === null ? [] : [change];
-    if (change.before === null) return row === null ? [change] : [];
-    if (row === null) return [];
-    const blocked = blockedColumns(row, change);
+    if (blocked.includes('*')) return [];
+    if (change.after === null || change.before === null) return [change];
     const columns = Object.keys(change.after).filter((column) => !blocked.includes(column));
     const only = (from: Row): Row => Object.fromEntries(columns.map((column) => [column, from[column] ?? null]));
     return columns.length === 0 ? [] : [{ ...change, before: only(change.before), after: only(change.after) }];
   });
   return { changes, left: await told(tx.sql, [...touched.values()], stays.size, revision) };
+}
+
+/** Each change with what of it later ones block, the rows being as the changes before it leave them. */
+function stepped(changes: readonly RowChange[], current: ReadonlyMap<string, Row>) {
+  const rows = new Map<string, Row | null>(current);
+  return changes.map((change) => {
+    const key = rowKey(change.table, change.id);
+    const row = rows.get(key) ?? null;
+    const blocked = blockedColumns(row, change);
+    if (blocked.length === 0) rows.set(key, apply(row, change));
+    return { change, blocked };
+  });
 }
 
 /**
@@ -136,22 +142,22 @@ async function usedElsewhere(
 
 /** What stays, and by which later change sets. */
 async function told(sql: Sql, touched: readonly RowChange[], stay: number, revision: number): Promise<string[]> {
-  const by = new Map<string, number>();
-  const owners = new Map<number, string>();
+  const supporters = new Set<number>();
   for (const { table, id, before } of touched) {
-    const owner = tableNamed(table).rule.owner;
+    const { owner } = tableNamed(table).rule;
     const supporter = owner === 'id' ? id : owner === null ? null : before?.[owner];
-    if (typeof supporter === 'number') owners.set(supporter, table);
+    if (typeof supporter === 'number') supporters.add(supporter);
   }
-  for (const slice of chunks([...owners.keys()]))
+  const by = new Set<string>();
+  for (const slice of chunks([...supporters]))
     for (const { summary, actor } of await sql.rows<{ summary: string; actor: string }>(
       // change_touch (revision, supporter_id)
       `SELECT DISTINCT s.revision, s.summary, s.actor FROM change_touch t JOIN change_set s USING (revision)
        WHERE t.supporter_id IN (?) AND t.revision > ? ORDER BY s.revision LIMIT 100`,
       [slice, revision],
     ))
-      by.set(`“${summary}” (${actor})`, (by.get(`“${summary}” (${actor})`) ?? 0) + 1);
-  const reasons = [...by.keys()];
+      by.add(`“${summary}” (${actor})`);
+  const reasons = [...by];
   if (touched.length === 0) return [];
   const more = reasons.length > MOST_TOLD ? ` and ${reasons.length - MOST_TOLD} more` : '';
   const since = reasons.length === 0 ? '' : `: ${reasons.slice(0, MOST_TOLD).join(', ')}${more}`;

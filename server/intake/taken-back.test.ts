@@ -126,8 +126,14 @@ describe('an intake, taken back later', () => {
     const posting = await test.call('POST', `/intakes/${String(intake['id'])}/post`, {});
     await test.jobEnd(Number(posting.body['jobId']));
     const { revision } = (await test.call('GET', `/intakes/${String(intake['id'])}`)).body;
-    // People who are one home refer to each other.
-    expect((await undo(revision, { keepLater: true })).body).toMatchObject({ left: [] });
+    // People who are one home refer to each other. Out, in again, and out.
+    const standing = await snapshot(test.sql);
+    const out = (await undo(revision, { keepLater: true })).body;
+    expect(out).toMatchObject({ left: [] });
+    const back = await undo(out['revision']);
+    expect([back.status, back.body['error']]).toEqual([200, undefined]);
+    expect(await snapshot(test.sql)).toEqual(standing);
+    expect((await undo(back.body['revision'], { keepLater: true })).body).toMatchObject({ left: [] });
     expect((await test.call('DELETE', `/intakes/${String(intake['id'])}`)).status).toBe(200);
     expect(await snapshot(test.sql)).toEqual(before);
   });

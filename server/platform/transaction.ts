@@ -40,8 +40,7 @@ export class Transaction {
   /** As `insertAll`, for columns that are known by name alone. */
   async insertRows(table: AnyTable, rows: readonly Row[]): Promise<number[]> {
     const ids: number[] = [];
-    const oldestFirst = [...rows].sort((a, b) => Number(a['id']) - Number(b['id']));
-    for (const slice of chunks(oldestFirst)) {
+    for (const slice of chunks(rows)) {
       const columns = Object.keys(slice[0] ?? {});
       const made = await this.sql.rows<{ id: number }>(
         `INSERT INTO ${table.name} (${columns.join(', ')}) VALUES ${placeholders(slice.length, columns.length)} RETURNING id`,
@@ -141,7 +140,10 @@ export class Transaction {
     const newestFirst = [...ids].sort((a, b) => b - a);
     for (const slice of chunks(newestFirst))
       await this.sql.run(`DELETE FROM ${table.name} WHERE id IN (?) ORDER BY id DESC`, [slice]);
-    for (const [id, row] of current) this.note({ table: table.name, id, before: row, after: null }, row);
+    for (const id of newestFirst) {
+      const row = current.get(id);
+      if (row) this.note({ table: table.name, id, before: row, after: null }, row);
+    }
   }
 
   /** Takes a row away that nothing else refers to; says (409) `inUse` where something does. */
@@ -156,7 +158,8 @@ export class Transaction {
 
   /** Puts removed rows back under their own ids. */
   async restoreAll(table: AnyTable, rows: readonly Row[]): Promise<void> {
-    for (const slice of chunks(rows)) {
+    const oldestFirst = [...rows].sort((a, b) => Number(a['id']) - Number(b['id']));
+    for (const slice of chunks(oldestFirst)) {
       const columns = Object.keys(slice[0] ?? {});
       await this.sql.run(
         `INSERT INTO ${table.name} (${columns.join(', ')}) VALUES ${placeholders(slice.length, columns.length)}`,

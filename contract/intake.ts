@@ -1,4 +1,4 @@
-import { isIntakeColumn, POLICIES, POLICY_PARTS } from '@tallystick/core/intake';
+import { isIntakeColumn, MOST_MADE, POLICIES, POLICY_PARTS } from '@tallystick/core/intake';
 import type { IntakeColumn } from '@tallystick/core/intake';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
@@ -36,8 +36,30 @@ export const IntakePolicies = z.object({
   all: PolicyName,
   ...Object.fromEntries(POLICY_PARTS.map((part) => [part, PolicyName.optional()])),
 } as { all: typeof PolicyName } & { [P in (typeof POLICY_PARTS)[number]]: z.ZodOptional<typeof PolicyName> });
+/** What stands between the parts of a column, and which part is meant; null: several columns joined. */
+const Making = {
+  sign: z.string().max(10),
+  part: z.union([z.number().int().min(-9).max(9), z.literal('rest')]).nullable(),
+};
+/** A column made of others by their places, those of the file or made before it. */
+const Made = z.object({
+  name: z.string().trim().min(1).max(80),
+  from: z
+    .array(
+      z
+        .number()
+        .int()
+        .min(0)
+        .max(MOST_COLUMNS + MOST_MADE),
+    )
+    .min(1)
+    .max(10),
+  ...Making,
+});
 export const IntakeSetting = z.object({
-  columns: z.array(Field.nullable()).max(MOST_COLUMNS),
+  /** Where the columns of the file go, and after them those that are made. */
+  columns: z.array(Field.nullable()).max(MOST_COLUMNS + MOST_MADE),
+  made: z.array(Made).max(MOST_MADE).default([]),
   decimal: z.enum(['.', ',']),
   /** Null: as the column itself says. */
   dateOrder: z.enum(['mdy', 'dmy']).nullable(),
@@ -91,6 +113,7 @@ export const IntakeSetting = z.object({
 export type IntakeSetting = z.infer<typeof IntakeSetting>;
 const {
   columns: _columns,
+  made: _made,
   care: _care,
   picks: _picks,
   edits: _edits,
@@ -99,12 +122,19 @@ const {
 } = IntakeSetting.shape;
 const { startRow: _startRow, headed: _headed, encoding: _encoding, ...ofRecipe } = shared;
 /** How files from one source are read: where columns go by what stands over them, and what is decided for all rows. */
+const RecipeColumn = z.object({
+  heading: z.string().max(LONGEST_VALUE),
+  to: Field.nullable(),
+  care: ColumnCare.default({}),
+});
 export const IntakeRecipe = z.object({
   ...ofRecipe,
-  columns: z
-    .array(z.object({ heading: z.string().max(LONGEST_VALUE), to: Field.nullable(), care: ColumnCare.default({}) }))
-    .min(1)
-    .max(MOST_COLUMNS),
+  columns: z.array(RecipeColumn).min(1).max(MOST_COLUMNS),
+  /** Columns made of others, by what stands over those. */
+  made: z
+    .array(RecipeColumn.extend({ from: z.array(z.string().max(LONGEST_VALUE)).min(1).max(10), ...Making }))
+    .max(MOST_MADE)
+    .default([]),
 });
 export const KeptRecipe = z.object({
   id: Id,

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { FIELD_KINDS, kept, readField, showField, typed, typedField, listTyped, typeList } from './index.ts';
+import { FIELD_KINDS, kept, kindFor, readField, showField, typed, typedField, listTyped, typeList } from './index.ts';
 import type { CustomField, FieldKind } from './index.ts';
 
 const US = { currency: 'USD', locale: 'en-US' };
@@ -74,6 +74,23 @@ describe('typedField', () => {
     ['money', 'lots', 'lots'],
     ['date', '', ''],
   ])('%s %j is typed %j', (kind, value, written) => expect(typedField({ kind }, kept(value))).toBe(written));
+});
+
+describe('kindFor', () => {
+  const each = (many: number, ...values: string[]) => values.map((value) => ({ value, many }));
+  it.each([
+    ['yesno', each(9, 'Yes', 'no', 'Y')],
+    ['number', each(1, '3', '12.5', '1,200')],
+    ['date', each(1, '3/14/2026', '2026-04-01')],
+    ['money', each(1, '$12.50', '$1,000')],
+    ['one', each(4, 'Vegan', 'Fish', 'No nuts')],
+    ['text', each(1, 'Vegan', 'Fish', 'No nuts')],
+    ['text', each(9, 'Vegan', 'vegan')],
+    ['text', each(9, 'Vegan')],
+    ['text', []],
+  ] as const)('%s', (kind, values) => expect(kindFor(values).kind).toBe(kind));
+  it('lists what comes most often first', () =>
+    expect(kindFor([...each(2, 'Fish'), ...each(9, 'Vegan')]).choices).toEqual(['Vegan', 'Fish']));
 });
 
 describe('a typed list', () => {

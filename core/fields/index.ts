@@ -160,5 +160,27 @@ export function showField(field: Pick<CustomField, 'kind'>, value: Kept, formats
   }
 }
 
+/** So many different values make a list at most, and each must come so often on average. */
+const [LONGEST_LIST, OFTEN] = [12, 3];
+
+/**
+ * The kind of field that values, each with how many records have it, would best be kept in; of a list with its
+ * choices, the most frequent first.
+ */
+export function kindFor(values: readonly { value: string; many: number }[]): { kind: FieldKind; choices: string[] } {
+  const all = (kind: FieldKind): boolean =>
+    values.every(({ value }) => readField({ id: 0, name: '', kind, choices: [] }, typed(value)).ok);
+  const kinds: readonly FieldKind[] = ['yesno', 'number', 'date', 'money'];
+  const found = values.length === 0 ? undefined : kinds.find(all);
+  if (found !== undefined) return { kind: found, choices: [] };
+  const rows = values.reduce((sum, { many }) => sum + many, 0);
+  const choices = [...values].sort((a, b) => b.many - a.many).map(({ value }) => value.trim());
+  const few = values.length > 1 && values.length <= LONGEST_LIST && rows >= OFTEN * values.length;
+  const fit = new Set(choices.map((one) => one.toLowerCase())).size === choices.length;
+  return few && fit && choices.every((one) => one.length <= 80)
+    ? { kind: 'one', choices }
+    : { kind: 'text', choices: [] };
+}
+
 /** Whether values of a kind are compared as numbers (money in cents, yes as 1); dates compare as their text does. */
 export const isNumeric = (kind: FieldKind): boolean => kind === 'number' || kind === 'money' || kind === 'yesno';

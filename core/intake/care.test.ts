@@ -32,6 +32,9 @@ describe('carer', () => {
     expect(cells(['CRUZ'])).toEqual(['Cruz', '', '', 'check']);
     // A row that is too long is still seen to be.
     expect(cells(['CRUZ', 'a', 'b', 'c', 'd'])).toEqual(['Cruz', 'a', 'b', 'c', 'd']);
+    // One that was cut off before its amount too.
+    expect(carer({}, ['last', 'amount'], { tag: 'gala' }).cells(['Cruz'])).toEqual(['Cruz']);
+    expect(carer({}, ['last', 'amount'], { tag: 'gala' }).cells(['Cruz', ''])).toEqual(['Cruz', '', 'gala']);
   });
   it('leaves rows as they are where nothing is to be done', () => {
     const row = ['Cruz'];

@@ -1,6 +1,7 @@
 import { fold, needsCase, oneLine, properCase } from '../names/index.ts';
 import { fieldIn } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
+import { isCutOff } from './made.ts';
 import { labelIn } from './suggest.ts';
 
 /** What is done to the cells of a column before they are read, and what way it is. */
@@ -63,8 +64,8 @@ export function carer(
       if (tables.length === 0 && constants.length === 0) return cells as string[];
       const read = [...cells];
       for (const { at, care, table } of tables) if (at < width) read[at] = caredFor(cells[at] ?? '', care, table);
-      // A row that is too long keeps what stands beyond its columns, so that it is still refused for that.
-      if (constants.length > 0 && cells.length <= width) {
+      // A row that is too long, or was cut off, stays so, and is still refused for that.
+      if (constants.length > 0 && cells.length <= width && !isCutOff(columns, cells)) {
         while (read.length < width) read.push('');
         read.push(...constants.map(([, value]) => value));
       }

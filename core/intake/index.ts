@@ -10,14 +10,16 @@ export {
 } from './fields.ts';
 export type { Destination, IntakeColumn, IntakeField, IntakeGroup } from './fields.ts';
 export { fieldByContent, labelIn, matchContent, matchHeadings } from './suggest.ts';
+export { madeFault, madeOf, MOST_MADE, usedIn, withMade, withoutMade } from './made.ts';
+export type { MadeColumn, MadePart } from './made.ts';
 export { caredFor, carer, caresFor, valueKey } from './care.ts';
 export type { Care, Cares } from './care.ts';
 export { readDetails } from './details.ts';
 export type { FiledAddress, FiledWish, NameColumn, RowDetails } from './details.ts';
 export { changesOf, NOBODY_BESIDES, oneLineOf, POLICIES, POLICY_PARTS, recordOfDraft, tieKey } from './merge.ts';
 export type { ChangeAct, KeptRecord, NamedBesides, Policies, Policy, PolicyPart, RecordChange } from './merge.ts';
-export { byRecipe, nearestRecipe, recipeDiffers, recipeFor, recipeOf } from './recipe.ts';
-export type { Recipe, RecipeColumn, RecipeDiffers, RecipeSetting } from './recipe.ts';
+export { byRecipe, nearestRecipe, ofFile, recipeDiffers, recipeFor, recipeOf } from './recipe.ts';
+export type { Recipe, RecipeColumn, RecipeMade, RecipeDiffers, RecipeSetting } from './recipe.ts';
 export { remarksOn, tableOfCards, tableOfObjects, tableStart } from './sources.ts';
 export type { FileRow } from './sources.ts';
 export { readRow, LONGEST_NAME } from './rows.ts';

@@ -5,6 +5,8 @@ import { dateOrderOf } from './dates.ts';
 import type { DateOrder, OrderFound } from './dates.ts';
 import type { ToldReading } from './encodings.ts';
 import type { IntakeColumn } from './fields.ts';
+import { usedIn } from './made.ts';
+import type { MadeColumn } from './made.ts';
 
 /** What a person must say of a file before anything of it is brought in. */
 export interface IntakeQuestion {
@@ -15,6 +17,8 @@ export interface IntakeQuestion {
 /** How a person wants a file to be read, as far as it bears on what is asked of them. */
 export interface Answered {
   columns: readonly (IntakeColumn | null)[];
+  /** Columns made of those of the file; they stand last. */
+  made?: readonly MadeColumn[];
   /** Null: as the column says itself. */
   dateOrder: DateOrder | null;
   /** Whether columns without a place are left out knowingly. */
@@ -71,8 +75,13 @@ export function questionsOf(
   answered: Answered,
 ): IntakeQuestion[] {
   const { order, says } = orderIn(rows, answered);
+  const { made = [] } = answered;
+  const used = usedIn(made, answered.columns, headings.length - made.length);
   const left = headings.flatMap((heading, at) =>
-    answered.columns[at] || heading === WHY_LEFT_OUT || !rows.some((row) => (row[at] ?? '').trim() !== '')
+    answered.columns[at] ||
+    used.has(at) ||
+    heading === WHY_LEFT_OUT ||
+    !rows.some((row) => (row[at] ?? '').trim() !== '')
       ? []
       : [heading || `column ${at + 1}`],
   );

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { byRecipe, nearestRecipe, recipeDiffers, recipeFor, recipeOf } from './index.ts';
-import type { RecipeSetting } from './index.ts';
+import type { MadeColumn, RecipeSetting } from './index.ts';
 
 const SETTING: RecipeSetting = {
   ...{ columns: ['last', 'amount', null], decimal: ',', dateOrder: 'dmy', fundId: 3, leaveRest: true },
   ...{
+    made: [],
     care: { 0: { names: true } },
     same: { tag: 'gala' },
     policies: { all: 'file' },
@@ -15,7 +16,7 @@ const SETTING: RecipeSetting = {
 };
 const PLAIN: RecipeSetting & { picks: object } = {
   ...{ columns: [null, null], decimal: '.', dateOrder: null, fundId: 1, leaveRest: false, picks: { 2: 'skip' } },
-  ...{ care: {}, same: {}, policies: { all: 'fill' }, known: 'use', strangers: 'add', source: '' },
+  ...{ made: [], care: {}, same: {}, policies: { all: 'fill' }, known: 'use', strangers: 'add', source: '' },
 };
 const recipe = recipeOf(['Last name', 'Paid', 'Seat'], SETTING);
 
@@ -46,6 +47,27 @@ describe('a recipe', () => {
     const twice = recipeOf(['Phone', 'Phone'], { ...SETTING, columns: ['phone', 'phone:2'], care: {} });
     expect(byRecipe(twice, ['Phone', 'Phone'], PLAIN).columns).toEqual(['phone', 'phone:2']);
     expect(recipeDiffers(twice, ['Phone'])).toEqual({ fresh: [], missing: ['Phone'] });
+  });
+
+  it('makes the same columns of the next file, and none of what it lacks', () => {
+    const place: MadeColumn = { name: 'Place', from: [1], sign: ',', part: -1 };
+    const state: MadeColumn = { name: 'State', from: [2], sign: ' ', part: 1 };
+    const setting: RecipeSetting = {
+      ...SETTING,
+      columns: ['last', null, null, 'region'],
+      care: {},
+      made: [place, state],
+    };
+    const kept = recipeOf(['Last', 'Address', 'Place', 'State'], setting);
+    expect(byRecipe(kept, ['address', 'Fee', 'LAST'], PLAIN)).toMatchObject({
+      columns: [null, null, 'last', null, 'region'],
+      made: [
+        { name: 'Place', from: [0] },
+        { name: 'State', from: [3] },
+      ],
+    });
+    expect(byRecipe(kept, ['Last'], PLAIN)).toMatchObject({ columns: ['last'], made: [] });
+    expect(recipeDiffers(kept, ['Last', 'Address'])).toEqual({ fresh: [], missing: [] });
   });
 
   it('comes through JSON whole', () => expect(JSON.parse(JSON.stringify(recipe))).toEqual(recipe));

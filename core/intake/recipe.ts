@@ -1,6 +1,7 @@
 import { fold } from '../names/index.ts';
 import type { Care } from './care.ts';
 import type { IntakeColumn } from './fields.ts';
+import type { MadeColumn } from './made.ts';
 import type { Policies } from './merge.ts';
 
 /* How files from one source are read, by the headings of their columns, so that the next one is read the same way. */
@@ -12,6 +13,8 @@ export interface RecipeSetting {
   dateOrder: 'mdy' | 'dmy' | null;
   fundId: number;
   care: Readonly<Record<string, Care>>;
+  /** Columns made of those of the file; they stand last. */
+  made: readonly MadeColumn[];
   same: Readonly<Record<string, string>>;
   policies: Policies;
   known: 'use' | 'skip';
@@ -28,8 +31,14 @@ export interface RecipeColumn {
   care: Care;
 }
 
-export interface Recipe extends Omit<RecipeSetting, 'columns' | 'care'> {
+/** A column of a recipe that is made of others, by what stands over those. */
+export interface RecipeMade extends RecipeColumn, Pick<MadeColumn, 'sign' | 'part'> {
+  from: readonly string[];
+}
+
+export interface Recipe extends Omit<RecipeSetting, 'columns' | 'care' | 'made'> {
   columns: readonly RecipeColumn[];
+  made: readonly RecipeMade[];
 }
 
 /** What a file has otherwise than the files that a recipe was made for: columns that it has besides, and that it lacks. */
@@ -43,13 +52,23 @@ const keyOf = (heading: string): string =>
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .trim();
 
-/** A recipe of how a file is read now. */
+/** What stands over the columns of the file itself, without those that are made of them. */
+export const ofFile = (headings: readonly string[], { made }: Pick<RecipeSetting, 'made'>): string[] =>
+  headings.slice(0, headings.length - made.length);
+
+/** A recipe of how a file is read now; what is made stands last among its headings. */
 export function recipeOf(headings: readonly string[], setting: RecipeSetting): Recipe {
   const { decimal, dateOrder, fundId, same, policies, known, strangers, leaveRest, source } = setting;
+  const all = headings.map((heading, at) => ({
+    ...{ heading, to: setting.columns[at] ?? null, care: setting.care[String(at)] ?? {} },
+  }));
+  const width = ofFile(headings, setting).length;
   return {
-    columns: headings.map((heading, at) => ({
-      ...{ heading, to: setting.columns[at] ?? null, care: setting.care[String(at)] ?? {} },
-    })),
+    columns: all.slice(0, width),
+    made: setting.made.flatMap(({ from, sign, part }, index) => {
+      const column = all[width + index];
+      return column ? [{ ...column, from: from.map((at) => headings[at] ?? ''), sign, part }] : [];
+    }),
     ...{ decimal, dateOrder, fundId, same, policies, known, strangers, leaveRest, source },
   };
 }
@@ -73,23 +92,41 @@ export function recipeDiffers(recipe: Recipe, headings: readonly string[]): Reci
 }
 
 /**
- * A setting for a file by a recipe. Columns that the recipe does not know stay without a place, and are not left out
+ * A setting for a file by a recipe and what stands over its own columns. Columns that the recipe does not know stay without a place, and are not left out
  * knowingly, so that they are asked about.
  */
 export function byRecipe<S extends RecipeSetting>(recipe: Recipe, headings: readonly string[], setting: S): S {
-  const columns = matched(recipe, headings);
-  const { columns: _columns, ...rest } = recipe;
+  const known = matched(recipe, headings);
+  const { columns: _columns, made: _made, ...rest } = recipe;
+  const { made, of } = madeIn(recipe, headings);
+  const columns = [...known, ...of];
   return {
     ...setting,
     ...rest,
+    made,
     columns: columns.map((column) => column?.to ?? null),
     care: Object.fromEntries(
       columns.flatMap((column, at) =>
         column && Object.keys(column.care).length > 0 ? [[String(at), column.care]] : [],
       ),
     ),
-    leaveRest: recipe.leaveRest && columns.every((column) => column !== null),
+    leaveRest: recipe.leaveRest && known.every((column) => column !== null),
   };
+}
+
+/** The columns that a recipe makes, of a file that has all that they are made of. */
+function madeIn(recipe: Recipe, headings: readonly string[]): { made: MadeColumn[]; of: RecipeMade[] } {
+  const above = headings.map(keyOf);
+  const made: MadeColumn[] = [];
+  const of: RecipeMade[] = [];
+  for (const one of recipe.made) {
+    const from = one.from.map((heading) => above.indexOf(keyOf(heading)));
+    if (from.includes(-1)) continue;
+    made.push({ name: one.heading, from, sign: one.sign, part: one.part });
+    of.push(one);
+    above.push(keyOf(one.heading));
+  }
+  return { made, of };
 }
 
 /** The recipe whose columns a file has, one and all; null where there is none. Of several the first. */

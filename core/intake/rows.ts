@@ -14,8 +14,10 @@ import type { DateOrder } from './dates.ts';
 import { nthOf, ownField } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
 import { cellsAt, planOf, streetOf } from './cells.ts';
+import { isCutOff } from './made.ts';
 import type { RelationKind } from '../relations/index.ts';
 import { supporterIdOf } from '../supporters/index.ts';
+import { counted } from '../words/index.ts';
 
 /** What stops a row, or a part of it, from being brought in: which field, what it held, and what to do. */
 export interface RowProblem {
@@ -117,23 +119,23 @@ const A_SUM =
 /**
  * Reads one row by its columns. Every problem is found, not only the first; a row with any problem is not
  * brought in, one with warnings is. Cells beyond the columns are a problem of the whole row, missing ones at the end
- * are empty.
+ * are empty. `width` is how many of the columns are the file's own.
  */
 export function readRow(
   columns: readonly (IntakeColumn | null)[],
   cells: readonly string[],
   setting: RowSetting,
+  width = columns.length,
 ): { draft: DraftRow; problems: RowProblem[]; warnings: RowProblem[] } {
   const problems: RowProblem[] = [];
   const at = cellsAt(columns, cells);
   const problem = (field: IntakeColumn | null, reason: string): void => {
     problems.push({ field, value: field === null ? '' : at(field), reason });
   };
+  const has = (many: number): string => `The row has ${counted(many, 'cell')} where the heading has ${width}`;
   if (cells.length > columns.length && cells.slice(columns.length).some((cell) => cell.trim() !== ''))
-    problem(null, `The row has ${cells.length} cells where the heading has ${columns.length}; check its separators.`);
-
-  if ((planOf(columns).at.get('amount') ?? -1) >= cells.length)
-    problem(null, `The row has ${cells.length} cells where the heading has ${columns.length}: its amount is cut off.`);
+    problem(null, `${has(cells.length - columns.length + width)}; check its separators.`);
+  if (isCutOff(columns, cells)) problem(null, `${has(cells.length)}: its amount is cut off.`);
   const named = (['wholeName', 'first', 'last', 'organization'] as const).filter((field) => at(field) !== '');
   const [sum] = named;
   if (sum && named.length === 1 && A_SUM.test(at(sum)) && at('email') === '')

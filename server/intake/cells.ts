@@ -56,8 +56,10 @@ export const AMONG_ROWS = '[]';
 /** The first row that is none of headings or notes above them. */
 export const firstRowOf = ({ headed, startRow }: IntakeSetting): number => (headed ? startRow + 1 : startRow);
 
-/** What stands above the columns: the headings, or their places where the first row, which is given, is one of the others. */
+/** What stands above the columns, those that are made last: the headings, or their places where the first row, which is given, is one of the others. */
 export function headingsIn(kept: Kept & { headings: string }, first: string | null): string[] {
+  const { headed, made } = settingOf(kept);
   const cells = cellsReader(kept)(first ?? kept.headings).map((heading) => heading.trim());
-  return first === null || settingOf(kept).headed ? cells : cells.map((_, at) => `Column ${at + 1}`);
+  const own = first === null || headed ? cells : cells.map((_, at) => `Column ${at + 1}`);
+  return [...own, ...made.map(({ name }) => name)];
 }

@@ -8,7 +8,9 @@ import {
   fieldIn,
   looksLikeRow,
   matchContent,
+  madeFault,
   matchHeadings,
+  ofFile,
   recipeFor,
   totalsAsked,
   WHY_LEFT_OUT,
@@ -123,7 +125,7 @@ export class Intakes {
       format: row.format,
       rows: row.row_total - (row.headings === AMONG_ROWS && settingOf(row).headed ? 1 : 0),
       setting: settingOf(row),
-      recipe: await this.recipes.of(row, headings),
+      recipe: await this.recipes.of(row, ofFile(headings, settingOf(row))),
       report: row.report,
       revision: await standingRevision(this.sql, 'intake', IntakeTable, row.id),
     };
@@ -202,6 +204,7 @@ export class Intakes {
         leaveRest: false,
         picks: {},
         edits: {},
+        made: [],
         same: {},
         source: '',
         expects: { gifts: null, cents: null },
@@ -223,7 +226,10 @@ export class Intakes {
   ) {
     return this.changes.write(actor, { kind: 'edit', summary: 'Changed how a file is read' }, async (tx) => {
       const row = await tx.expect(IntakeTable, id, version, 'This intake');
-      const { encoding } = setting;
+      const { encoding, made } = setting;
+      const width = made.length === 0 ? 0 : ofFile(await headingsOf(row, tx.sql), settingOf(row)).length;
+      const fault = madeFault(made, width);
+      if (fault !== null) throw new Problem(400, 'invalid', fault);
       if (encoding !== null && !readingsOf(row).includes(encoding))
         throw new Problem(400, 'invalid', `The file cannot be in ${encoding}.`);
       if (row['state'] === 'posted')
@@ -343,10 +349,11 @@ export class Intakes {
 
   /** The rows that are not brought in, in the columns of the file, each with why: to be mended and brought in again. */
   async leftOut(id: number): Promise<{ headings: string[]; rows: string[][] }> {
-    const { headings, setting, ...judged } = await this.judgedNow(id);
+    const { headings: above, setting, ...judged } = await this.judgedNow(id);
+    const headings = ofFile(above, setting);
     const rows = judged.rows.filter((row) => row.verdict === 'bad' || row.verdict === 'undecided');
     const told = ({ field, reason }: RowProblem): string => {
-      const heading = field === null ? '' : (headings[setting.columns.indexOf(field)] ?? field);
+      const heading = field === null ? '' : (above[setting.columns.indexOf(field)] ?? field);
       return heading === '' ? reason : `${heading}: ${reason}`;
     };
     return {
@@ -354,9 +361,7 @@ export class Intakes {
       rows: rows.map(({ row, cells, problems, says }) => [
         ...headings.map((_, at) => cells[at] ?? ''),
         // What stands beyond the columns is not lost.
-        [`Row ${row}.`, ...(problems.map(told).join(' ') || says).split('\n'), ...cells.slice(headings.length)].join(
-          ' ',
-        ),
+        [`Row ${row}.`, ...(problems.map(told).join(' ') || says).split('\n'), ...cells.slice(above.length)].join(' '),
       ]),
     };
   }

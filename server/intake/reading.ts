@@ -1,10 +1,12 @@
 import {
   carer,
+  ofFile,
   orderIn,
   questionsOf,
   readDetails,
   readRow,
   remarksOn,
+  withMade,
   type DraftGift,
   type DraftRow,
   type IntakeColumn,
@@ -76,25 +78,27 @@ export async function laidOut(intake: IntakeRecord, sql: Sql): Promise<LaidOut> 
   );
   const read = cellsReader(intake);
   const edited = editsIn(setting);
+  const headings = await headingsOf(intake, sql);
+  const width = ofFile(headings, setting).length;
   const cellsOf = stored.map(({ row_no: row, cells: text }) => {
     const cells = read(text);
     for (const [at, value] of edited.get(row) ?? []) {
+      if (at >= width) continue;
       while (cells.length < at) cells.push('');
       cells[at] = value;
     }
-    return cells;
+    return withMade(setting.made, cells, width, setting.columns);
   });
   const readings = toldReadings(intake, stored);
-  const headings = await headingsOf(intake, sql);
   const above = setting.startRow - 1;
-  const ofFile: string[] = JSON.parse(intake.remarks);
+  const found: string[] = JSON.parse(intake.remarks);
   return {
     ...{ setting, headings, readings, dates: orderIn(cellsOf, setting) },
     lines: stored.map(({ row_no: row }, at) => ({ row, cells: cellsOf[at] ?? [] })),
     questions: questionsOf(headings, cellsOf, { ...setting, readings }),
     remarks: [
       ...(above > 0 ? [`What stands above row ${setting.startRow} is left out.`] : []),
-      ...ofFile,
+      ...found,
       ...remarksOn(headings, cellsOf),
     ],
   };
@@ -134,13 +138,14 @@ export const AT_ONCE = 2_000;
 export const othersTurn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
 /** Reads every row. */
-export async function linesOf({ setting, lines }: LaidOut, rowSetting: RowSetting): Promise<Line[]> {
+export async function linesOf({ setting, headings, lines }: LaidOut, rowSetting: RowSetting): Promise<Line[]> {
   const { columns, cells: careFor } = carer(setting.care, setting.columns, setting.same);
   const labels = labelsIn(setting);
+  const width = ofFile(headings, setting).length;
   const read: Line[] = [];
   for (const { row, cells } of lines) {
     const clean = careFor(cells);
-    const { draft, problems, warnings } = readRow(columns, clean, rowSetting);
+    const { draft, problems, warnings } = readRow(columns, clean, rowSetting, width);
     const more = readDetails(draft, columns, clean, rowSetting, labels);
     read.push({
       ...{ row, cells, read: clean, draft: { ...draft, labels }, details: more.details },

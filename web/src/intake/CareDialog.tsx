@@ -3,14 +3,19 @@ import { WAY_LABELS } from '@tallystick/core/contact';
 import { caredFor, fieldIn, INTAKE_FIELDS, valueKey } from '@tallystick/core/intake';
 import type { Care, Destination, IntakeColumn } from '@tallystick/core/intake';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
+import { fold } from '@tallystick/core/names';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import type { intakeColumns } from '@tallystick/contract/intake';
+import { addGiftCode } from '@tallystick/contract/setup';
 import { Checkbox } from '../ui/checks.tsx';
 import { Choice, optionsOfNames } from '../ui/choice/index.tsx';
 import type { Option } from '../ui/choice/index.tsx';
 import { Button, Field, Input } from '../ui/controls.tsx';
+import { useMay } from '../ui/organization.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import { useChoices } from '../ui/useChoices.ts';
+import { useWrite } from '../ui/useWrite.ts';
+import { call } from '../ui/api.ts';
 
 type ColumnFacts = ResponseOf<typeof intakeColumns>['items'][number];
 
@@ -29,6 +34,7 @@ export function CareDialog(props: {
   const field = props.column === null ? null : (fieldIn(props.column)?.field ?? null);
   const place: Destination | null = field === null ? null : INTAKE_FIELDS[field];
   const codes = useCodes(field);
+  const addCode = useAddCode(field);
   const isWay = field === 'email' || field === 'phone' || field === 'street';
   const translations = new Map(Object.entries(care.translate ?? {}).map(([value, to]) => [valueKey(value), to]));
   const translate = (value: string, to: string | null): void => {
@@ -104,6 +110,7 @@ export function CareDialog(props: {
                         disabled={readOnly}
                         value={to ?? '\u0000'}
                         onChange={(picked) => translate(value, picked === '\u0000' ? null : picked)}
+                        {...(addCode ? { onAdd: (name: string) => addCode(name, () => translate(value, name)) } : {})}
                         options={[{ value: '\u0000', label: 'itself' }, { value: '', label: 'nothing' }, ...codes]}
                       />
                     ) : (
@@ -118,9 +125,20 @@ export function CareDialog(props: {
                   </td>
                   <td className="max-w-72 px-2 py-0.5">
                     {reason !== null && read === value.trim() ? (
-                      <span className="text-madder" title={reason}>
-                        ▲ {reason}
-                      </span>
+                      <>
+                        <span className="text-madder" title={reason}>
+                          ▲ {reason}
+                        </span>{' '}
+                        {addCode && !codes?.some((code) => fold(code.label) === fold(value)) && (
+                          <button
+                            type="button"
+                            className="text-slate hover:underline"
+                            onClick={() => addCode(value.trim(), () => translate(value, null))}
+                          >
+                            Add it as a new {place?.label.toLowerCase()}
+                          </button>
+                        )}
+                      </>
                     ) : (
                       <span className={read === value ? 'text-faded' : ''}>{read || 'nothing'}</span>
                     )}
@@ -150,13 +168,29 @@ export function CareDialog(props: {
 /** Care without what comes to nothing. */
 const tidy = ({ names, ...care }: Care): Care => ({ ...care, ...(names ? { names } : {}) });
 
+const CODED = { fund: 'funds', campaign: 'campaigns', appeal: 'appeals' } as const;
+const isCoded = (field: string | null): field is keyof typeof CODED => field !== null && field in CODED;
+
+/** Adds a fund, campaign or appeal by its name; null where the column holds none of those, or the role may not. */
+function useAddCode(field: string | null): ((name: string, then: () => void) => void) | null {
+  const may = useMay(addGiftCode);
+  const kind = isCoded(field) ? CODED[field] : null;
+  const add = useWrite(
+    async ({ name, then }: { name: string; then: () => void }) => {
+      if (kind) await call(addGiftCode, { params: { kind }, body: { name, code: name.slice(0, 30) } });
+      return then;
+    },
+    { say: () => 'Added; its name is its code until it is given another', then: (then) => then() },
+  );
+  return may && kind ? (name, then) => add.mutate({ name, then }) : null;
+}
+
 /** What a column of codes may hold, open ones alone; null for one of other texts. */
 function useCodes(field: string | null): Option[] | null {
   const { funds, campaigns, appeals } = useChoices();
-  const coded = { fund: funds, campaign: campaigns, appeal: appeals };
   if (field === 'method') return optionsOfNames(Object.values(PAYMENT_METHODS));
-  if (field === null || !(field in coded)) return null;
-  return coded[field as keyof typeof coded]
+  if (!isCoded(field)) return null;
+  return { fund: funds, campaign: campaigns, appeal: appeals }[field]
     .filter(({ closed }) => !closed)
     .map(({ name, code }) => ({ value: name, label: name, also: code }));
 }

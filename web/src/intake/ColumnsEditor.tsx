@@ -1,18 +1,30 @@
 import { useQuery } from '@tanstack/react-query';
-import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { ChevronLeft, ChevronRight, X } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { columnLabel, INTAKE_COLUMNS, INTAKE_FIELDS, fieldIn } from '@tallystick/core/intake';
-import type { Destination, IntakeColumn } from '@tallystick/core/intake';
-import { listFields } from '@tallystick/contract/fields';
+import { kindFor } from '@tallystick/core/fields';
+import {
+  columnLabel,
+  fieldIn,
+  INTAKE_COLUMNS,
+  INTAKE_FIELDS,
+  MOST_MADE,
+  ofFile,
+  usedIn,
+  withoutMade,
+} from '@tallystick/core/intake';
+import type { Destination, IntakeColumn, MadeColumn } from '@tallystick/core/intake';
+import { createField, listFields } from '@tallystick/contract/fields';
 import { intakeColumns } from '@tallystick/contract/intake';
-import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
+import type { Intake, IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { ask } from '../ui/api.ts';
 import { Choice } from '../ui/choice/index.tsx';
 import type { Option } from '../ui/choice/index.tsx';
 import { Button, IconButton, StateWord } from '../ui/controls.tsx';
-import { useFormats } from '../ui/organization.tsx';
+import { useFormats, useMay } from '../ui/organization.tsx';
+import { FieldDialog } from '../settings/index.ts';
 import { CareDialog } from './CareDialog.tsx';
+import { MakeColumn } from './MakeColumn.tsx';
 import { SameForAll } from './SameForAll.tsx';
 import type { SetSetting } from './useSetting.ts';
 
@@ -43,7 +55,14 @@ export function usePlaces(): { options: Option[]; labelOf: (column: IntakeColumn
 }
 
 /** Where each column of the file goes, what it holds, and what is done to it first. Every change is saved at once. */
-export function ColumnsEditor(props: { intake: Intake; setting: IntakeSetting; set: SetSetting; readOnly: boolean }) {
+export function ColumnsEditor(props: {
+  intake: Intake;
+  setting: IntakeSetting;
+  set: SetSetting;
+  /** Rows of the file, as far as they are here. */
+  rows: readonly IntakeRow[];
+  readOnly: boolean;
+}) {
   const { intake, setting, set, readOnly } = props;
   const { count } = useFormats();
   const { options, labelOf } = usePlaces();
@@ -52,6 +71,36 @@ export function ColumnsEditor(props: { intake: Intake; setting: IntakeSetting; s
     placeholderData: (before: ResponseOf<typeof intakeColumns> | undefined) => before,
   });
   const [caring, setCaring] = useState<number | null>(null);
+  const [making, setMaking] = useState(false);
+  const [owning, setOwning] = useState<{ at: number; name: string } | null>(null);
+  const mayOwn = useMay(createField) && !readOnly;
+  const width = ofFile(intake.headings, intake.setting).length;
+  const used = usedIn(setting.made, setting.columns, width);
+  const make = (made: MadeColumn): void => {
+    set({
+      made: [...setting.made, made],
+      columns: [...intake.headings.map((_, at) => setting.columns[at] ?? null), null],
+    });
+    setMaking(false);
+  };
+  const unmake = (gone: number): void => {
+    const { kept } = withoutMade(setting.made, gone, width);
+    const places = [...Array(width).keys(), ...kept.map((index) => width + index)];
+    const moved = new Map(places.map((before, after) => [before, after]));
+    set({
+      made: kept.flatMap((index) => {
+        const one = setting.made[index];
+        return one ? [{ ...one, from: one.from.map((at) => moved.get(at) ?? at) }] : [];
+      }),
+      columns: places.map((at) => setting.columns[at] ?? null),
+      care: Object.fromEntries(
+        places.flatMap((before, after) => {
+          const care = setting.care[String(before)];
+          return care ? [[String(after), care]] : [];
+        }),
+      ),
+    });
+  };
   const choose = (at: number, column: IntakeColumn | null): void => {
     // What loses its place to another is not left out knowingly.
     const loses = column !== null && setting.columns.some((one, index) => one === column && index !== at);
@@ -79,6 +128,9 @@ export function ColumnsEditor(props: { intake: Intake; setting: IntakeSetting; s
             Clear all places
           </Button>
         )}
+        {!readOnly && setting.made.length < MOST_MADE && (
+          <Button onClick={() => setMaking(true)}>Make a column …</Button>
+        )}
       </div>
       <table className="w-full border-collapse">
         <thead>
@@ -101,6 +153,17 @@ export function ColumnsEditor(props: { intake: Intake; setting: IntakeSetting; s
               <tr key={at} className="border-b border-rule align-middle">
                 <th scope="row" className="max-w-60 truncate py-1 pr-3 text-left font-serif font-normal" title={name}>
                   {name}
+                  {at >= width && (
+                    <span className="font-sans text-[13px] text-faded">
+                      {' '}
+                      made of {(setting.made[at - width]?.from ?? []).map((one) => intake.headings[one]).join(' and ')}
+                      {!readOnly && (
+                        <IconButton label={`Take ${name} away`} onClick={() => unmake(at - width)}>
+                          <X size={13} />
+                        </IconButton>
+                      )}
+                    </span>
+                  )}
                 </th>
                 <td className="py-1 pr-3">
                   <Samples name={name} samples={known?.samples ?? []} />
@@ -113,7 +176,18 @@ export function ColumnsEditor(props: { intake: Intake; setting: IntakeSetting; s
                     disabled={readOnly}
                     value={column ?? ''}
                     onChange={(picked) => choose(at, picked === '' ? null : (picked as IntakeColumn))}
-                    options={[{ value: '', label: setting.leaveRest ? 'leave out' : 'no place yet' }, ...options]}
+                    options={[
+                      {
+                        value: '',
+                        label: used.has(at)
+                          ? 'in what is made of it'
+                          : setting.leaveRest
+                            ? 'leave out'
+                            : 'no place yet',
+                      },
+                      ...options,
+                    ]}
+                    {...(mayOwn ? { onAdd: (typed: string) => setOwning({ at, name: typed }) } : {})}
                   />
                   {known?.likely && !setting.columns.includes(known.likely) && !readOnly && (
                     <button
@@ -146,6 +220,17 @@ export function ColumnsEditor(props: { intake: Intake; setting: IntakeSetting; s
           })}
         </tbody>
       </table>
+      {making && (
+        <MakeColumn headings={intake.headings} rows={props.rows} onMake={make} onClose={() => setMaking(false)} />
+      )}
+      {owning && (
+        <FieldDialog
+          field={null}
+          begun={beginning(owning.name, facts.data?.items[owning.at])}
+          onMade={(id) => choose(owning.at, `field:${id}`)}
+          onClose={() => setOwning(null)}
+        />
+      )}
       <SameForAll {...{ setting, set, readOnly, options, labelOf }} />
       {caring !== null && facts.data?.items[caring] && (
         <CareDialog
@@ -165,6 +250,12 @@ export function ColumnsEditor(props: { intake: Intake; setting: IntakeSetting; s
       )}
     </section>
   );
+}
+
+/** A field for a column that has no place, by what the column holds. */
+function beginning(name: string, facts: ResponseOf<typeof intakeColumns>['items'][number] | undefined) {
+  const { kind, choices } = facts?.more ? { kind: 'text' as const, choices: [] } : kindFor(facts?.values ?? []);
+  return { name, kind, choices: choices.join('\n') };
 }
 
 const NAMES: readonly (IntakeColumn | null)[] = ['wholeName', 'first', 'last', 'organization', 'email', 'number'];

@@ -102,7 +102,10 @@ export function HowRead(props: {
                   defaultValue={setting.startRow}
                   onBlur={({ target: { value } }) => {
                     const row = Math.floor(Number(value));
-                    if (row >= 1 && row !== setting.startRow) set({ startRow: row, picks: {} });
+                    if (row < 1 || row === setting.startRow) return;
+                    // What is made of columns is made of those of the table.
+                    const columns = setting.columns.slice(0, setting.columns.length - setting.made.length);
+                    set({ startRow: row, picks: {}, made: [], columns });
                   }}
                 />
               )}

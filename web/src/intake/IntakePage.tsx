@@ -180,7 +180,7 @@ function OneIntake({ intake }: { intake: Intake }) {
         }}
       >
         <TabPanel value="columns" className="contents">
-          <ColumnsEditor {...{ intake, setting, set }} readOnly={posted || !mayBring} />
+          <ColumnsEditor {...{ intake, setting, set }} rows={list.rows} readOnly={posted || !mayBring} />
         </TabPanel>
         <TabPanel value="how" className="contents">
           <HowRead

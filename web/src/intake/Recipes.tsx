@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Download, Trash2, Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { byRecipe, recipeOf } from '@tallystick/core/intake';
+import { byRecipe, ofFile, recipeOf } from '@tallystick/core/intake';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { deleteRecipe, IntakeRecipe, listRecipes, saveRecipe } from '@tallystick/contract/intake';
 import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
@@ -42,7 +42,7 @@ export function RecipeLine({
         <button
           type="button"
           className="text-slate hover:underline"
-          onClick={() => set(byRecipe(kept.recipe, intake.headings, setting), kept.id)}
+          onClick={() => set(byRecipe(kept.recipe, ofFile(intake.headings, intake.setting), setting), kept.id)}
         >
           Read it by that
         </button>
@@ -78,7 +78,7 @@ export function Recipes({ intake, setting, set }: { intake: Intake; setting: Int
         type="button"
         className="text-slate hover:underline"
         title={`Read this file by ${one.name}`}
-        onClick={() => set(byRecipe(one.recipe, intake.headings, setting), one.id)}
+        onClick={() => set(byRecipe(one.recipe, ofFile(intake.headings, intake.setting), setting), one.id)}
       >
         {one.name}
       </button>

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { ofFile } from '@tallystick/core/intake';
 import type { IntakeColumn } from '@tallystick/core/intake';
 import type { Intake, IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
 import { Button, Field, Input } from '../ui/controls.tsx';
@@ -19,8 +20,10 @@ export function RowDialog(props: {
 }) {
   const { intake, row, labelOf, setting, set } = props;
   const [cells, setCells] = useState<string[] | null>(null);
+  // What is made follows what it is made of.
+  const headings = ofFile(intake.headings, intake.setting);
   const keyOf = (at: number): string => `${row.row}:${at}`;
-  const edited = intake.headings.some((_, at) => keyOf(at) in setting.edits);
+  const edited = headings.some((_, at) => keyOf(at) in setting.edits);
   const save = (): void => {
     const changed = Object.entries(cells ?? []).flatMap(([at, cell]) =>
       cell === (row.cells[Number(at)] ?? '') ? [] : [[keyOf(Number(at)), cell]],
@@ -34,7 +37,7 @@ export function RowDialog(props: {
         type="button"
         className="text-slate hover:underline"
         aria-label={`Open row ${row.row}`}
-        onClick={() => setCells(intake.headings.map((_, at) => row.cells[at] ?? ''))}
+        onClick={() => setCells(headings.map((_, at) => row.cells[at] ?? ''))}
       >
         {edited ? 'Mended' : 'Open'} …
       </button>
@@ -52,7 +55,7 @@ export function RowDialog(props: {
             }}
           >
             <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(14rem,1fr))] gap-x-4 gap-y-1">
-              {intake.headings.map((heading, at) => {
+              {headings.map((heading, at) => {
                 const column = intake.setting.columns[at] ?? null;
                 const said = row.problems.find(({ field }) => column !== null && field === column);
                 const better = row.warnings.find(({ field }) => column !== null && field === column)?.better;

@@ -1,26 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { z } from 'zod';
 import { FIELD_KINDS } from '@tallystick/core/fields';
-import type { FieldKind } from '@tallystick/core/fields';
-import { createField, deleteField, listFields, updateField } from '@tallystick/contract/fields';
+import { createField, deleteField, listFields } from '@tallystick/contract/fields';
 import type { CustomField } from '@tallystick/contract/fields';
 import { ask, call } from '../ui/api.ts';
-import { optionsOf } from '../ui/choice/index.tsx';
 import { Button, Empty, Heading } from '../ui/controls.tsx';
-import { ChoiceField, EntryDialog, LongField, oneOf, readInto, said, TextField, useEntry } from '../ui/form/index.ts';
 import { figures, wordsOf } from '../ui/table/columns.ts';
 import type { Column } from '../ui/table/columns.ts';
 import { ShortTable } from '../ui/table/ShortTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useWrite } from '../ui/useWrite.ts';
-
-const FRESH = { about: 'supporter' as CustomField['about'], name: '', kind: 'text' as FieldKind, choices: '' };
-const listed = (text: string): string[] =>
-  text
-    .split('\n')
-    .map((line) => line.trim())
-    .filter(Boolean);
+import { FieldDialog } from './FieldDialog.tsx';
 
 /** The fields that the organisation made for itself. */
 export default function FieldsPage() {
@@ -83,60 +73,5 @@ export default function FieldsPage() {
       )}
       {changing && <FieldDialog field={changing === 'new' ? null : changing} onClose={() => setChanging(null)} />}
     </div>
-  );
-}
-
-function FieldDialog({ field, onClose }: { field: CustomField | null; onClose: () => void }) {
-  const entry = useEntry({
-    schema: readInto(
-      z.object({
-        about: oneOf<CustomField['about']>(),
-        name: said('Write its name.'),
-        kind: oneOf<FieldKind>(),
-        choices: z.string().transform(listed),
-      }),
-      createField.body,
-    ),
-    initial: field
-      ? { about: field.about, name: field.name, kind: field.kind, choices: field.choices.join('\n') }
-      : FRESH,
-    send: async (body) => {
-      const { name, choices } = body;
-      if (field) await call(updateField, { params: { id: field.id }, body: { version: field.version, name, choices } });
-      else await call(createField, { body });
-    },
-    say: () => (field ? 'Saved' : 'The field is made'),
-    then: onClose,
-  });
-  const { kind } = entry.typed;
-  return (
-    <EntryDialog
-      entry={entry}
-      onClose={onClose}
-      title={field ? `Change the field ${field.name}` : 'Make a field'}
-      word={field ? 'Save' : 'Make the field'}
-    >
-      <TextField entry={entry} name="name" label="Name" autoFocus />
-      {!field && (
-        <div className="grid grid-cols-2 gap-3">
-          <ChoiceField
-            entry={entry}
-            name="about"
-            label="Of"
-            options={optionsOf({ supporter: 'supporters', gift: 'gifts' })}
-          />
-          <ChoiceField
-            entry={entry}
-            name="kind"
-            label="Kind"
-            hint="It stays once made."
-            options={optionsOf(FIELD_KINDS)}
-          />
-        </div>
-      )}
-      {(kind === 'one' || kind === 'many') && (
-        <LongField entry={entry} name="choices" label="Choices, one a line" rows={6} />
-      )}
-    </EntryDialog>
   );
 }

@@ -1,0 +1,1 @@
+export { FieldDialog } from './FieldDialog.tsx';

@@ -1,8 +1,16 @@
-import { isIntakeColumn, MOST_MADE, POLICIES, POLICY_PARTS } from '@tallystick/core/intake';
+import {
+  isIntakeColumn,
+  LOOKED_UP_BY,
+  MATCH_FIELDS,
+  MOST_MADE,
+  POLICIES,
+  POLICY_PARTS,
+  USUAL_MATCHING,
+} from '@tallystick/core/intake';
 import type { IntakeColumn } from '@tallystick/core/intake';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { Cents, Id, IdParams, pageOf, Paging, Written } from './common.ts';
+import { Cents, Id, IdParams, keysOf, pageOf, Paging, Written } from './common.ts';
 
 /** A field of ours, or a custom field as `field:12`. */
 export const Field = z.custom<IntakeColumn>(
@@ -36,6 +44,18 @@ export const IntakePolicies = z.object({
   all: PolicyName,
   ...Object.fromEntries(POLICY_PARTS.map((part) => [part, PolicyName.optional()])),
 } as { all: typeof PolicyName } & { [P in (typeof POLICY_PARTS)[number]]: z.ZodOptional<typeof PolicyName> });
+/** How rows that have no number find their supporters: by what must agree, or by how alike they are. */
+export const IntakeMatching = z
+  .object({
+    fields: z.array(keysOf(MATCH_FIELDS)).max(Object.keys(MATCH_FIELDS).length),
+    sure: z.number().int().min(0).max(100),
+    perhaps: z.number().int().min(0).max(100),
+  })
+  .refine(({ sure, perhaps }) => perhaps <= sure, 'What is asked about cannot be more alike than what is sure.')
+  .refine(
+    ({ fields }) => fields.length === 0 || fields.some((field) => LOOKED_UP_BY.includes(field)),
+    'A last name, an organization or an e-mail must be among what has to agree.',
+  );
 /** What stands between the parts of a column, and which part is meant; null: several columns joined. */
 const Making = {
   sign: z.string().max(10),
@@ -84,6 +104,7 @@ export const IntakeSetting = z.object({
   /** Where the file comes from: their numbers there, and whom a person chose for its rows, are known by it. */
   source: z.string().trim().max(60).default(''),
   policies: IntakePolicies.default({ all: 'fill' }),
+  matching: IntakeMatching.default({ ...USUAL_MATCHING, fields: [] }),
   /** Whether rows of those who are here are brought in, and rows of those who are not. */
   known: z.enum(['use', 'skip']).default('use'),
   strangers: z.enum(['add', 'skip']).default('add'),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { supporterParts } from '../names/index.ts';
-import { matchRow, called } from './index.ts';
-import type { DraftRow, Here, Known } from './index.ts';
+import { matchRow, called, USUAL_MATCHING } from './index.ts';
+import type { DraftRow, Here, Known, Matching } from './index.ts';
 
 const person = (id: number, first: string, last: string, over: Partial<Here> = {}): Here => ({
   ...{ id, name: `${first} ${last}`, state: 'active', kind: 'person', first, last, formerLast: '', nickname: '' },
@@ -198,4 +198,49 @@ describe('what a person chose for a row of a source', () => {
     expect(match(said)).toMatchObject({ kind: 'known', id: 3, by: 'what was chosen before' });
     expect(match(draft('Robert', 'Okafor', { email: 'other@example.org' }))).not.toMatchObject({ kind: 'known' });
   });
+});
+
+describe('a row is matched as is chosen', () => {
+  const by = (over: Partial<Matching>, one: DraftRow) =>
+    matchRow(one, 0, known, new Map(), null, { ...USUAL_MATCHING, ...over });
+  const home = { street: '12 Perseid Pl', postal: '89901-1234' };
+
+  it.each<[string, Partial<Matching>, DraftRow, object]>([
+    [
+      'by what must agree, whatever else is unlike',
+      { fields: ['last', 'postal'] },
+      draft('Zed', 'CRUZ', home),
+      { kind: 'known', id: 1, by: 'last name and ZIP' },
+    ],
+    ['not where one of them is otherwise', { fields: ['last', 'phone'] }, draft('Zed', 'Cruz', home), { kind: 'new' }],
+    [
+      'by a telephone however it is written',
+      { fields: ['last', 'phone'] },
+      draft('Zed', 'Cruz', { phone: '+1 (775) 555 0142' }),
+      { kind: 'known', id: 2 },
+    ],
+    [
+      'asked where several agree',
+      { fields: ['last'] },
+      draft('Zed', 'Cruz'),
+      { kind: 'undecided', why: 'Several agree in last name' },
+    ],
+    [
+      'asked where an e-mail alone says so, since something else must agree',
+      { fields: ['last', 'street'] },
+      draft('Ana', 'Cruz', { email: 'home@example.org' }),
+      { kind: 'undecided', why: 'Somebody has its e-mail' },
+    ],
+    [
+      'asked where all else is alike',
+      { fields: ['last', 'phone'] },
+      draft('Ana', 'Cruz', home),
+      { kind: 'undecided', why: 'It looks like somebody who is here' },
+    ],
+    ['by likeness, more of it', { sure: 90 }, draft('Ana', 'Cruz', home), { kind: 'undecided' }],
+    ['by likeness, less of it', { sure: 50, perhaps: 50 }, draft('Bill', 'Okafor'), { kind: 'new' }],
+    ['by likeness, hardly any', { sure: 40, perhaps: 40 }, draft('William', 'Okafor'), { kind: 'known', id: 3 }],
+    ['asked about a name alone', { perhaps: 50 }, draft('William', 'Okafor'), { kind: 'undecided' }],
+    ['by number before all', { fields: ['last'] }, draft('', '', { supporterId: 1 }), { kind: 'known', by: 'number' }],
+  ])('%s', (_, over, one, found) => expect(by(over, one)).toMatchObject(found));
 });

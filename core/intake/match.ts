@@ -44,10 +44,25 @@ export type RowMatch =
   | { kind: 'unknown-number' }
   | { kind: 'in-trash'; id: number };
 
-/** As alike as a same name with a same address, telephone or e-mail: surely one. */
-const SURE = 80;
-/** As alike as half a name and a way: perhaps one. */
-const PERHAPS = 60;
+/** What a row and a record may have to agree in. */
+export const MATCH_FIELDS = {
+  ...{ first: 'First name', last: 'Last name', organization: 'Organization', email: 'E-mail' },
+  ...{ phone: 'Telephone', street: 'Street', postal: 'ZIP or postal code' },
+} as const;
+export type MatchField = keyof typeof MATCH_FIELDS;
+/** Records are looked up by these, so that one of them must be among the chosen ones. */
+export const LOOKED_UP_BY: readonly MatchField[] = ['last', 'organization', 'email'];
+
+/** How rows without a number of ours or elsewhere find their supporters. */
+export interface Matching {
+  /** What must agree; nothing: an e-mail with its name, or likeness. */
+  fields: readonly MatchField[];
+  /** From which likeness (0 to 100) on a row is surely somebody's, and from which a person is asked. */
+  sure: number;
+  perhaps: number;
+}
+/** Surely as with a same name and a same address or telephone; perhaps as with half a name and an address. */
+export const USUAL_MATCHING: Matching = { fields: [], sure: 80, perhaps: 60 };
 
 /**
  * Matches one row by number, by e-mail, and then by how alike it looks. A number or an e-mail of somebody with quite
@@ -60,12 +75,13 @@ export function matchRow(
   known: Known,
   earlier: Map<string, number>,
   pick: Exclude<Pick, 'skip'> | null = null,
+  matching = USUAL_MATCHING,
 ): RowMatch {
   if (typeof pick === 'number') {
     const chosen = known.byNumber(pick);
     if (chosen?.state === 'active') return { kind: 'known', id: chosen.id, name: chosen.name, by: 'your choice' };
   }
-  const decided = pick === 'new' ? null : matchHere(draft, known);
+  const decided = pick === 'new' ? null : matchHere(draft, known, matching);
   if (decided && decided.kind !== 'new') return decided;
   const alike = decided?.alike ?? null;
   const keys = keysOf(draft);
@@ -75,7 +91,7 @@ export function matchRow(
   return before === undefined ? { kind: 'new', alike } : { kind: 'earlier', row: before };
 }
 
-function matchHere(draft: DraftRow, known: Known): RowMatch {
+function matchHere(draft: DraftRow, known: Known, { fields, sure: surely, perhaps: maybe }: Matching): RowMatch {
   const row = comparableOf(draft);
   const named = hasName(draft.name);
   const nameOnly = (one: Here): Likeness => likeness(bare(row), bare(one));
@@ -106,11 +122,25 @@ function matchHere(draft: DraftRow, known: Known): RowMatch {
     return { kind: 'undecided', why, candidates: candidatesOf(alike.length === 0 ? chosen : alike, row) };
   }
   const mates = draft.email === null ? [] : known.byEmail(draft.email);
+  const byFields = fields.length > 0;
+  if (byFields) {
+    const found = new Set([...mates, ...(named ? known.byName(draft.name) : [])]);
+    const agree = [...found].filter((one) => fields.every((field) => AGREES[field](row, one)));
+    const [only, ...others] = agree;
+    const inWords = inAList(fields.map((field) => WORDS[field]));
+    if (only && others.length === 0) return { kind: 'known', id: only.id, name: only.name, by: inWords };
+    if (only) return { kind: 'undecided', why: `Several agree in ${inWords}`, candidates: candidatesOf(agree, row) };
+  }
   if (mates.length > 0) {
     const alike = named ? mates.filter((one) => nameOnly(one).score > 0) : mates;
     const [only, ...others] = best(alike, (one) => (named ? nameOnly(one).score : 0));
-    if (only && others.length === 0) return { kind: 'known', id: only.id, name: only.name, by: 'e-mail' };
-    const why = alike.length === 0 ? 'Its e-mail is of somebody with quite another name' : 'Several have its e-mail';
+    if (only && others.length === 0 && !byFields) return { kind: 'known', id: only.id, name: only.name, by: 'e-mail' };
+    const why =
+      alike.length === 0
+        ? 'Its e-mail is of somebody with quite another name'
+        : others.length > 0
+          ? 'Several have its e-mail'
+          : 'Somebody has its e-mail';
     return { kind: 'undecided', why, candidates: candidatesOf(alike.length === 0 ? mates : alike, row) };
   }
   // Whoever has a number elsewhere alone, which nobody here has, has no name to be recorded by.
@@ -121,11 +151,11 @@ function matchHere(draft: DraftRow, known: Known): RowMatch {
     .map((one) => ({ one, ...likeness(row, one) }))
     .filter(({ score }) => score >= ONLY_A_NAME)
     .sort((a, b) => b.score - a.score || a.one.id - b.one.id);
-  const sure = likely.filter(({ score }) => score >= SURE);
+  const sure = byFields ? [] : likely.filter(({ score }) => score >= surely);
   const [one] = sure;
   if (one && sure.length === 1 && likely.length === 1)
     return { kind: 'known', id: one.one.id, name: one.one.name, by: one.reasons.join(', ') };
-  const perhaps = likely.filter(({ score }) => score >= PERHAPS);
+  const perhaps = likely.filter(({ score }) => score >= maybe);
   if (perhaps.length > 0)
     return {
       kind: 'undecided',
@@ -135,6 +165,31 @@ function matchHere(draft: DraftRow, known: Known): RowMatch {
   const [hint] = likely;
   return { kind: 'new', alike: hint ? { id: hint.one.id, name: hint.one.name, reasons: hint.reasons } : null };
 }
+
+const inAList = (words: readonly string[]): string =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}`;
+const WORDS: Record<MatchField, string> = {
+  ...{ first: 'first name', last: 'last name', organization: 'organization', email: 'e-mail' },
+  ...{ phone: 'telephone', street: 'street', postal: 'ZIP' },
+};
+
+const phoneKey = (text: string): string => digitsOf(text).slice(-10);
+const postalKey = (text: string): string => text.replace(/\s/g, '').slice(0, 5).toLowerCase();
+const alikeIn = (a: readonly string[], b: readonly string[], keyOf: (text: string) => string): boolean =>
+  a.map(keyOf).some((key) => key !== '' && b.some((other) => keyOf(other) === key));
+
+/** Whether a row and a record agree in something that both say. */
+const AGREES: Record<MatchField, (row: Comparable, one: Comparable) => boolean> = {
+  first: (row, one) => alikeIn([row.first], [one.first], fold),
+  last: (row, one) => alikeIn([row.last], [one.last], fold),
+  organization: (row, one) => alikeIn([row.organization], [one.organization], fold),
+  email: (row, one) => alikeIn(row.emails, one.emails, fold),
+  phone: (row, one) => alikeIn(row.phones, one.phones, phoneKey),
+  street: ({ addresses }, one) => alikeIn(addresses.map(streetIn), one.addresses.map(streetIn), streetKey),
+  postal: ({ addresses }, one) => alikeIn(addresses.map(postalIn), one.addresses.map(postalIn), postalKey),
+};
+const streetIn = ({ street }: { street: string }): string => street;
+const postalIn = ({ postal }: { postal: string }): string => postal;
 
 /** The score of the very same name and nothing else. */
 const ONLY_A_NAME = 50;
@@ -156,7 +211,7 @@ export const comparableOf = ({
 }: DraftRow): Comparable => ({
   ...{ kind: name.kind, first: name.first, last: name.last, organization: name.organization, nickname, formerLast },
   ...{ emails: email === null ? [] : [email], phones: phone === '' ? [] : [phone] },
-  addresses: street === '' ? [] : [{ street, postal, city }],
+  addresses: street + postal === '' ? [] : [{ street, postal, city }],
 });
 
 const candidatesOf = (all: readonly Here[], row: Comparable): Candidate[] =>

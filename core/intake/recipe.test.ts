@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { byRecipe, nearestRecipe, recipeDiffers, recipeFor, recipeOf } from './index.ts';
+import { byRecipe, nearestRecipe, recipeDiffers, recipeFor, recipeOf, USUAL_MATCHING } from './index.ts';
 import type { MadeColumn, RecipeSetting } from './index.ts';
 
 const SETTING: RecipeSetting = {
@@ -9,6 +9,7 @@ const SETTING: RecipeSetting = {
     care: { 0: { names: true } },
     same: { tag: 'gala' },
     policies: { all: 'file' },
+    matching: { fields: ['last'], sure: 90, perhaps: 70 },
     known: 'use',
     strangers: 'add',
     source: 'giving portal',
@@ -16,7 +17,16 @@ const SETTING: RecipeSetting = {
 };
 const PLAIN: RecipeSetting & { picks: object } = {
   ...{ columns: [null, null], decimal: '.', dateOrder: null, fundId: 1, leaveRest: false, picks: { 2: 'skip' } },
-  ...{ made: [], care: {}, same: {}, policies: { all: 'fill' }, known: 'use', strangers: 'add', source: '' },
+  ...{
+    made: [],
+    care: {},
+    same: {},
+    policies: { all: 'fill' },
+    matching: USUAL_MATCHING,
+    known: 'use',
+    strangers: 'add',
+    source: '',
+  },
 };
 const recipe = recipeOf(['Last name', 'Paid', 'Seat'], SETTING);
 

@@ -2,6 +2,7 @@ import { fold } from '../names/index.ts';
 import type { Care } from './care.ts';
 import type { IntakeColumn } from './fields.ts';
 import type { MadeColumn } from './made.ts';
+import type { Matching } from './match.ts';
 import type { Policies } from './merge.ts';
 
 /* How files from one source are read, by the headings of their columns, so that the next one is read the same way. */
@@ -17,6 +18,8 @@ export interface RecipeSetting {
   made: readonly MadeColumn[];
   same: Readonly<Record<string, string>>;
   policies: Policies;
+  /** How rows find their supporters. */
+  matching: Matching;
   known: 'use' | 'skip';
   strangers: 'add' | 'skip';
   /** Where such files come from. */
@@ -58,7 +61,7 @@ export const ofFile = (headings: readonly string[], { made }: Pick<RecipeSetting
 
 /** A recipe of how a file is read now; what is made stands last among its headings. */
 export function recipeOf(headings: readonly string[], setting: RecipeSetting): Recipe {
-  const { decimal, dateOrder, fundId, same, policies, known, strangers, leaveRest, source } = setting;
+  const { decimal, dateOrder, fundId, same, policies, matching, known, strangers, leaveRest, source } = setting;
   const all = headings.map((heading, at) => ({
     ...{ heading, to: setting.columns[at] ?? null, care: setting.care[String(at)] ?? {} },
   }));
@@ -69,7 +72,7 @@ export function recipeOf(headings: readonly string[], setting: RecipeSetting): R
       const column = all[width + index];
       return column ? [{ ...column, from: from.map((at) => headings[at] ?? ''), sign, part }] : [];
     }),
-    ...{ decimal, dateOrder, fundId, same, policies, known, strangers, leaveRest, source },
+    ...{ decimal, dateOrder, fundId, same, policies, matching, known, strangers, leaveRest, source },
   };
 }
 

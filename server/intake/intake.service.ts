@@ -13,6 +13,7 @@ import {
   ofFile,
   recipeFor,
   totalsAsked,
+  USUAL_MATCHING,
   WHY_LEFT_OUT,
 } from '@tallystick/core/intake';
 import type { Candidate, IntakeQuestion, RowProblem } from '@tallystick/core/intake';
@@ -209,6 +210,7 @@ export class Intakes {
         source: '',
         expects: { gifts: null, cents: null },
         policies: { all: 'fill' },
+        matching: { ...USUAL_MATCHING, fields: [] },
         known: 'use',
         strangers: 'add',
       },

@@ -5,6 +5,7 @@ import type {
   Here,
   KeptRecord,
   Known,
+  Matching,
   NamedBesides,
   Pick as Choice,
   Policies,
@@ -32,7 +33,7 @@ export interface JudgedRow extends Line {
 }
 
 /** What is decided for all rows of a file. */
-export type Rules = Pick<IntakeSetting, 'picks' | 'policies' | 'known' | 'strangers' | 'source'> & {
+export type Rules = Pick<IntakeSetting, 'picks' | 'policies' | 'matching' | 'known' | 'strangers' | 'source'> & {
   today: IsoDate;
   ties: readonly RelationKind[];
 };
@@ -66,7 +67,7 @@ export class Judgement {
 
   static async of(sql: Sql, lines: readonly Line[], { picks, ...rules }: Rules): Promise<Judgement> {
     const [known, references] = await Promise.all([
-      knownOf(sql, lines, pickedIn(picks), rules.source),
+      knownOf(sql, lines, pickedIn(picks), rules),
       referencesOf(sql, lines),
     ]);
     const judgement = new Judgement(lines, known, references, rules);
@@ -125,7 +126,7 @@ export class Judgement {
       const fate = withTie(
         this.rules.ties,
         this.known,
-        judged(line, index, this.known, { taken, references }, earlier, this.lines, pick),
+        judged(line, index, this.known, { taken, references }, earlier, this.lines, pick, this.rules.matching),
       );
       const row = byRule({ ...fate, changes: [] }, this.rules);
       note(row);
@@ -260,6 +261,7 @@ function judged(
   earlier: Map<string, number>,
   all: readonly { row: number }[],
   pick: Choice | null,
+  matching: Matching,
 ): Fate {
   if (pick === 'skip') return { ...line, match: null, verdict: 'skipped', says: 'Left out by you' };
   if (line.problems.length > 0)
@@ -275,7 +277,7 @@ function judged(
     return { ...line, match: null, verdict: 'bad', says: reason, problems };
   }
   for (const { reference } of gifts) references.set(reference.toLowerCase(), `in row ${line.row}`);
-  const match = matchRow(line.draft, index, known, earlier, pick);
+  const match = matchRow(line.draft, index, known, earlier, pick, matching);
   switch (match.kind) {
     case 'new': {
       const { alike } = match;

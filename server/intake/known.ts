@@ -1,6 +1,6 @@
 import { giftNumber } from '@tallystick/core/gifts';
 import { called } from '@tallystick/core/intake';
-import type { Here, Known } from '@tallystick/core/intake';
+import type { Here, Known, Matching } from '@tallystick/core/intake';
 import { fold, supporterParts } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { giftsByReference } from '../gifts/index.ts';
@@ -16,7 +16,7 @@ export async function knownOf(
   sql: Sql,
   lines: readonly Line[],
   picked: readonly number[],
-  source: string,
+  { source, matching }: { source: string; matching: Matching },
 ): Promise<Known & { add: (more: readonly Here[]) => void }> {
   const drafts = lines.map(({ draft }) => draft);
   const besides = lines.flatMap(({ details: { spouse, employer } }) => [
@@ -26,7 +26,11 @@ export async function knownOf(
   const emails = [...new Set(drafts.flatMap((draft) => draft.email ?? []))];
   const mates = await namesByEmail(sql, emails);
   const known = new Set(mates.map(({ address }) => address));
-  const strangers = drafts.filter(({ supporterId, email }) => supporterId === null && !known.has(email ?? ''));
+  // Where something else must agree, an e-mail that is known says nothing.
+  const byEmail = matching.fields.length === 0;
+  const strangers = drafts.filter(
+    ({ supporterId, email }) => supporterId === null && !(byEmail && known.has(email ?? '')),
+  );
   const names = [...strangers.map(({ name }) => name), ...besides];
   const lasts = [...new Set(names.flatMap((name) => surnameOf(name) || []))];
   const namesakes = await namesBySorting(sql, lasts);
@@ -46,13 +50,13 @@ export async function knownOf(
     }
     return groups;
   };
-  const byEmail = group(mates, ({ address }) => address);
+  const byAddress = group(mates, ({ address }) => address);
   const byName = group(namesakes, surnameOf);
   const byOutside = group(outside, (one) => one.called);
   return {
     add: (more) => more.forEach((one) => here.set(one.id, one)),
     byNumber: (number) => here.get(number) ?? null,
-    byEmail: (email) => byEmail.get(email) ?? [],
+    byEmail: (email) => byAddress.get(email) ?? [],
     byOutside: (one) => (byOutside.get(one) ?? []).filter(({ state }) => state === 'active'),
     byName: (name) => byName.get(surnameOf(name)) ?? [],
   };

@@ -173,3 +173,28 @@ describe('what a file should come to', () => {
     expect(await post(id)).toBe('done');
   });
 });
+
+describe('what must agree', () => {
+  it('is chosen for the file: the last name with the ZIP, though the e-mail is of another', async () => {
+    const address = { street: '7 Vega Way', city: 'Elko', region: 'NV', postal: '89801' };
+    const her = await addPerson(test, { first: 'Petra', last: 'Quill', addresses: [address] });
+    await addPerson(test, { first: 'Max', last: 'Other', emails: [{ address: 'shared@example.org' }] });
+    const id = await upload('First name,Last name,Email,ZIP\nP.,Quill,shared@example.org,89801-0001\n');
+    expect((await rowsOf(id)).items[0]).toMatchObject({ verdict: 'undecided' });
+    await set(id, { matching: { fields: ['last', 'postal'], sure: 80, perhaps: 60 } });
+    expect((await rowsOf(id)).items[0]).toMatchObject({ verdict: 'known', supporterId: her });
+  });
+  it('is refused where nobody could be found by it, and where what is sure is less than what is asked about', async () => {
+    const id = await upload('First name,Last name\nPat,Plain\n');
+    const { body } = await test.call('GET', `/intakes/${id}`);
+    for (const matching of [
+      { fields: ['first'], sure: 80, perhaps: 60 },
+      { fields: [], sure: 40, perhaps: 60 },
+      { fields: [], sure: 101, perhaps: 60 },
+      { fields: ['shoe'], sure: 80, perhaps: 60 },
+    ]) {
+      const change = { version: body['version'], setting: { ...(body['setting'] as Setting), matching } };
+      expect((await test.call('PUT', `/intakes/${id}`, change)).status).toBe(400);
+    }
+  });
+});

@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { parseAmount, typedMoney } from '@tallystick/core/money';
-import { POLICY_PARTS } from '@tallystick/core/intake';
-import type { Policy, PolicyPart, ToldReading } from '@tallystick/core/intake';
+import { LOOKED_UP_BY, MATCH_FIELDS, POLICY_PARTS } from '@tallystick/core/intake';
+import type { MatchField, Policy, PolicyPart, ToldReading } from '@tallystick/core/intake';
 import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
-import { Choice, optionsOf } from '../ui/choice/index.tsx';
+import { Choice, Choices, optionsOf } from '../ui/choice/index.tsx';
 import type { Option } from '../ui/choice/index.tsx';
 import { Field, Input } from '../ui/controls.tsx';
 import { useChoices } from '../ui/useChoices.ts';
@@ -175,6 +175,44 @@ export function HowRead(props: {
           onChange={(cents) => set({ expects: { ...setting.expects, cents } })}
         />
       </div>
+      <h2 className="mt-5 font-serif text-[17px]">How rows find their supporters</h2>
+      <p className="max-w-[46rem] text-faded">
+        First by our number, then by a number elsewhere or what was chosen for them before, then as is said here. Alike
+        are a same name (50), a short form of it or a slip in it (35 to 45), and more by an e-mail (50), a telephone
+        (30) and an address (30). A person is asked about what is in doubt.
+      </p>
+      <div className="mt-1 flex flex-wrap gap-x-4 gap-y-2">
+        <Field label="These must agree" hint="None: an e-mail with a like name, or likeness." className="w-96">
+          {(given) => (
+            <Choices
+              {...given}
+              value={setting.matching.fields}
+              onChange={(fields) =>
+                set({ matching: { ...setting.matching, fields: lookedUp(fields as MatchField[]) } })
+              }
+              options={optionsOf(MATCH_FIELDS)}
+            />
+          )}
+        </Field>
+        {setting.matching.fields.length === 0 && (
+          <Likeness
+            label="Surely theirs from"
+            value={setting.matching.sure}
+            readOnly={readOnly}
+            onChange={(sure) =>
+              set({ matching: { ...setting.matching, sure, perhaps: Math.min(sure, setting.matching.perhaps) } })
+            }
+          />
+        )}
+        <Likeness
+          label="Asked about from"
+          value={setting.matching.perhaps}
+          readOnly={readOnly}
+          onChange={(perhaps) =>
+            set({ matching: { ...setting.matching, perhaps, sure: Math.max(perhaps, setting.matching.sure) } })
+          }
+        />
+      </div>
       <h2 className="mt-5 font-serif text-[17px]">Whose rows are brought in</h2>
       <div className="mt-1 flex flex-wrap gap-x-4 gap-y-2">
         {pick(
@@ -213,6 +251,23 @@ export function HowRead(props: {
         ))}
       </div>
     </div>
+  );
+}
+
+/** Records are looked up by one of a few: where none is among what must agree, the last name is. */
+const lookedUp = (fields: MatchField[]): MatchField[] =>
+  fields.length === 0 || fields.some((field) => LOOKED_UP_BY.includes(field)) ? fields : ['last', ...fields];
+
+/** How alike a row and a record must be, of a hundred. */
+function Likeness(props: { label: string; value: number; readOnly: boolean; onChange: (value: number) => void }) {
+  return (
+    <Expected
+      label={props.label}
+      value={String(props.value)}
+      read={(typed) => (/^\d{1,3}$/.test(typed) && Number(typed) <= 100 ? Number(typed) : null)}
+      readOnly={props.readOnly}
+      onChange={(value) => value !== null && props.onChange(value)}
+    />
   );
 }
 

@@ -15,6 +15,7 @@ import {
 import type { Intake } from '@tallystick/contract/intake';
 import { pluralOf } from '@tallystick/core/words';
 import { ask, call, keyOf, linkTo, messageOf, runningJobs } from '../ui/api.ts';
+import { Choice } from '../ui/choice/index.tsx';
 import { Button, Empty, Heading, Opening, StateWord, Trouble } from '../ui/controls.tsx';
 import { DataTable } from '../ui/table/DataTable.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
@@ -28,7 +29,8 @@ import { HowRead } from './HowRead.tsx';
 import { Posted } from './Posted.tsx';
 import { Questions } from './Questions.tsx';
 import { RecipeLine } from './Recipes.tsx';
-import { rowColumns, VERDICT_WORDS } from './rowColumns.tsx';
+import { PARTS, rowColumns, VERDICT_WORDS } from './rowColumns.tsx';
+import type { Part } from './rowColumns.tsx';
 import { useSetting } from './useSetting.ts';
 
 type Verdict = (typeof VERDICTS)[number];
@@ -88,7 +90,9 @@ function OneIntake({ intake }: { intake: Intake }) {
   const decides = !posted && mayBring;
   const decide = useMemo(() => (decides ? { setting, set } : null), [decides, setting, set]);
   const { labelOf } = usePlaces();
-  const columns = useMemo(() => rowColumns(intake, decide, labelOf), [intake, decide, labelOf]);
+  const asked = url.get('part');
+  const part = asked in PARTS ? (asked as Part) : null;
+  const columns = useMemo(() => rowColumns(intake, decide, labelOf, part), [intake, decide, labelOf, part]);
   const [chosen, setTab] = useState<Tab | null>(null);
   // It begins with what has to be done first, and stays where it began.
   const [begins] = useState<Tab>(
@@ -201,33 +205,45 @@ function OneIntake({ intake }: { intake: Intake }) {
             onMore={list.onMore}
             loading={list.isPending}
             toolbar={
-              <div role="group" aria-label="Show" className="flex gap-1">
-                <Filter
-                  name="All"
-                  many={intake.rows}
-                  active={verdict === ''}
-                  onChoose={() => url.set({ verdict: null })}
-                />
-                {VERDICTS.map((one) => (
+              <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+                <div role="group" aria-label="Show" className="flex gap-1">
                   <Filter
-                    key={one}
-                    name={VERDICT_WORDS[one][0]}
-                    many={counts?.[one] ?? 0}
-                    active={verdict === one}
-                    onChoose={() => url.set({ verdict: one })}
+                    name="All"
+                    many={intake.rows}
+                    active={verdict === ''}
+                    onChoose={() => url.set({ verdict: null })}
                   />
-                ))}
-                {(Object.keys(MORE_SHOWN) as (keyof typeof MORE_SHOWN)[]).map((one) =>
-                  (counts?.[one] ?? 0) > 0 || verdict === one ? (
+                  {VERDICTS.map((one) => (
                     <Filter
                       key={one}
-                      name={MORE_SHOWN[one]}
+                      name={VERDICT_WORDS[one][0]}
                       many={counts?.[one] ?? 0}
                       active={verdict === one}
                       onChoose={() => url.set({ verdict: one })}
                     />
-                  ) : null,
-                )}
+                  ))}
+                  {(Object.keys(MORE_SHOWN) as (keyof typeof MORE_SHOWN)[]).map((one) =>
+                    (counts?.[one] ?? 0) > 0 || verdict === one ? (
+                      <Filter
+                        key={one}
+                        name={MORE_SHOWN[one]}
+                        many={counts?.[one] ?? 0}
+                        active={verdict === one}
+                        onChoose={() => url.set({ verdict: one })}
+                      />
+                    ) : null,
+                  )}
+                </div>
+                <Choice
+                  aria-label="Part of the rows"
+                  className="w-36"
+                  value={part ?? ''}
+                  onChange={(picked) => url.set({ part: picked || null })}
+                  options={[
+                    { value: '', label: 'All parts' },
+                    ...Object.entries(PARTS).map(([value, { word }]) => ({ value, label: word })),
+                  ]}
+                />
               </div>
             }
             empty={<Empty title="No such rows">Choose another kind above.</Empty>}

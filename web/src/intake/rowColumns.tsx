@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { Intake, IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
-import type { IntakeColumn } from '@tallystick/core/intake';
+import { fieldIn, INTAKE_FIELDS } from '@tallystick/core/intake';
+import type { IntakeColumn, IntakeGroup } from '@tallystick/core/intake';
 import { StateWord } from '../ui/controls.tsx';
 import type { Column } from '../ui/table/columns.ts';
 import { Decide } from './Decide.tsx';
@@ -18,11 +19,27 @@ export const VERDICT_WORDS: Record<Verdict, [string, 'settled' | 'wrong' | 'look
   skipped: ['Left out', 'plain'],
 };
 
+/** What of the rows is looked at, by the groups of places. */
+export const PARTS = {
+  people: { word: 'People', groups: ['Supporter', 'Wishes', 'Tags and notes'] },
+  contact: { word: 'Contact', groups: ['Contact'] },
+  gifts: { word: 'Gifts', groups: ['Gift'] },
+  ties: { word: 'Ties', groups: ['Ties'] },
+} as const satisfies Record<string, { word: string; groups: readonly IntakeGroup[] }>;
+export type Part = keyof typeof PARTS;
+const groupOf = (column: IntakeColumn): IntakeGroup => {
+  const found = fieldIn(column);
+  return found ? INTAKE_FIELDS[found.field].group : 'Supporter';
+};
+const isOf = (part: Part | null, column: IntakeColumn | null): boolean =>
+  part === null || (column !== null && (PARTS[part].groups as readonly IntakeGroup[]).includes(groupOf(column)));
+
 /** The columns of the list of rows: what becomes of each and why, what it changes, and what stands in the file. */
 export function rowColumns(
   intake: Intake,
   decide: { setting: IntakeSetting; set: SetSetting } | null,
   labelOf: (column: IntakeColumn) => string,
+  part: Part | null,
 ): Column<IntakeRow>[] {
   return [
     { id: 'row', title: 'File row', width: 76, align: 'right', cell: (row) => row.row },
@@ -47,7 +64,12 @@ export function rowColumns(
           </span>
         ),
     },
-    { id: 'changes', title: 'Changes of the record', width: 300, cell: (row) => <Changes {...{ row, labelOf }} /> },
+    {
+      id: 'changes',
+      title: 'Changes of the record',
+      width: 300,
+      cell: (row) => <Changes {...{ row, labelOf, part }} />,
+    },
     ...(decide
       ? [
           {
@@ -61,15 +83,17 @@ export function rowColumns(
           },
         ]
       : []),
-    ...intake.headings.map((heading, index): Column<IntakeRow> => {
+    ...intake.headings.flatMap((heading, index): Column<IntakeRow>[] => {
       const field = intake.setting.columns[index] ?? null;
-      return {
+      if (!isOf(part, field)) return [];
+      const column: Column<IntakeRow> = {
         id: `c${index}`,
         title: heading,
         width: 120,
         ...(field?.startsWith('amount') ? { align: 'right' as const } : {}),
         cell: (row) => <FileCell {...{ row, index, field }} />,
       };
+      return [column];
     }),
   ];
 }
@@ -89,16 +113,18 @@ function FileCell({ row, index, field }: { row: IntakeRow; index: number; field:
 }
 
 /** What a row says otherwise than the record: old and new, and where ours is kept. */
-function Changes({ row, labelOf }: { row: IntakeRow; labelOf: (column: IntakeColumn) => string }) {
-  if (row.changes.length === 0) return null;
-  const words = row.changes.map(({ field, before, after, kept }) =>
+function Changes(props: { row: IntakeRow; labelOf: (column: IntakeColumn) => string; part: Part | null }) {
+  const { labelOf } = props;
+  const changes = props.row.changes.filter(({ field }) => isOf(props.part, field));
+  if (changes.length === 0) return null;
+  const words = changes.map(({ field, before, after, kept }) =>
     kept
       ? `${labelOf(field)}: ours is kept (${before || 'empty'}), the file says ${after}`
       : `${labelOf(field)}: ${before || 'empty'} → ${after}`,
   );
   return (
     <span title={words.join('\n')}>
-      {row.changes.map(({ field, before, after, kept }, at) => (
+      {changes.map(({ field, before, after, kept }, at) => (
         <span key={at} className={kept ? 'text-faded' : ''}>
           {at > 0 && '; '}
           {labelOf(field)}: {kept ? <s>{after}</s> : before === '' ? `+ ${after}` : `${before} → ${after}`}

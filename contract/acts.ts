@@ -64,6 +64,8 @@ export const actOnSupporters = endpoint({
 });
 /** What a file is for; `office` is for looking at, and holds back only what is in the trash. */
 const ExportUse = { for: z.enum(FILE_USES).default('office'), purpose: z.enum(['appeal', 'news']).default('appeal') };
+/** Whether a CSV or a workbook is to be changed elsewhere and brought back: it says then at which change it was made. */
+export const ToComeBack = z.boolean().default(false);
 /** The kinds of file; labels are of those who are written to by post, call sheets (PDF, workbook) of those who are called. */
 export const EXPORT_FILES = ['csv', 'xlsx', 'vcf', 'labels30', 'labels10', 'calls', 'callbook'] as const;
 export const exportSupporters = endpoint({
@@ -77,7 +79,7 @@ export const exportSupporters = endpoint({
   produces: 'application/octet-stream',
   summary:
     'Many supporters as CSV, XLSX or vCard 4.0; a file for a mailing leaves out whom the mailing would hold back.',
-  body: z.object({ selection: Selection, as: z.enum(EXPORT_FILES), ...ExportUse }),
+  body: z.object({ selection: Selection, as: z.enum(EXPORT_FILES), ...ExportUse, back: ToComeBack }),
   response: z.string(),
 });
 /** Whom a file would leave out, and why. */

@@ -209,8 +209,13 @@ export const IntakeRow = z.object({
   warnings: z.array(Said),
   /** What cells are read as after their clean-up, where that is something else, by the place of the column. */
   read: z.record(z.string(), z.string()),
-  /** What the row says otherwise than the record of its supporter; `kept` where ours stays. */
-  changes: z.array(z.object({ field: Field, before: z.string(), after: z.string(), kept: z.boolean() })),
+  /**
+   * What the row says otherwise than the record of its supporter; `kept` where ours stays, `conflict` where a list that
+   * comes back was changed and ours was too.
+   */
+  changes: z.array(
+    z.object({ field: Field, before: z.string(), after: z.string(), kept: z.boolean(), conflict: z.boolean() }),
+  ),
 });
 export type IntakeRow = z.infer<typeof IntakeRow>;
 export const IntakeCounts = z.object({

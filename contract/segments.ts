@@ -1,7 +1,7 @@
 import { FIRST_VIEW } from '@tallystick/core/segments';
 import { z } from 'zod';
 import { endpoint } from './endpoint.ts';
-import { HeldBack } from './acts.ts';
+import { HeldBack, ToComeBack } from './acts.ts';
 import { Cell, CellType, Credit, Id, IdParams, Paging, Written, pageOf } from './common.ts';
 import { Asked, Group } from './conditions.ts';
 import { View } from './segment-view.ts';
@@ -260,7 +260,7 @@ export const fileOfSegment = endpoint({
   logs: 'export',
   produces: 'application/octet-stream',
   summary: 'The table of what matches as a file, with its headings and, in front, the numbers of its supporters.',
-  body: Asked.extend({ view: View, as: z.enum(['csv', 'xlsx']) }),
+  body: Asked.extend({ view: View, as: z.enum(['csv', 'xlsx']), back: ToComeBack }),
   response: z.string(),
 });
 export const checkTable = endpoint({

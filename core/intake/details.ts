@@ -59,10 +59,20 @@ export interface RowDetails {
   tie: FiledTie | null;
   /** The second and further gifts of the row. */
   gifts: DraftGift[];
+  /**
+   * Of a row of a list that was made to be brought back: at which change that was, which cells are empty, and which
+   * parts of an address it has no column for.
+   */
+  back: {
+    asOf: number;
+    blank: ReadonlySet<NameColumn | 'birthday' | `field:${number}`>;
+    lacks: ReadonlySet<keyof PostalAddress>;
+  } | null;
 }
 
 const NONE: readonly (readonly [IntakeColumn, number])[] = [];
 const PARTS = ['street', 'city', 'region', 'postal'] as const;
+const ADDRESS = [...PARTS, 'country'] as const;
 const WISH_FIELDS = [...(Object.keys(WISH_COLUMNS) as IntakeField[]), 'deceasedOn' as const];
 
 export const NAME_COLUMNS = ['prefix', 'first', 'middle', 'last', 'suffix', 'nickname', 'formerLast'] as const;
@@ -152,9 +162,27 @@ export function readDetails(
     remarks: filled('remark').map(([column]) => at(column).slice(0, LONGEST_REMARK)),
     spouse: spouseIn(at('spouse'), (reason) => problem('spouse', reason)),
     tie: of.has('tie') || of.has('tieOther') ? tieIn(at, setting, problem) : null,
+    back: at('asOf') === '' ? null : backIn(columns, at, problem),
     employer: employer === '' ? null : { name: employer.slice(0, 120), title },
   };
   return { details, problems, warnings };
+}
+
+function backIn(
+  columns: readonly (IntakeColumn | null)[],
+  at: (field: IntakeColumn) => string,
+  problem: (field: IntakeColumn, reason: string) => void,
+): RowDetails['back'] {
+  if (!/^\d{1,12}$/.test(at('asOf'))) {
+    problem('asOf', `“${at('asOf')}” is no number of a change, such as 10482.`);
+    return null;
+  }
+  if (at('number') === '') problem('number', 'A row of a list that comes back needs its number.');
+  const { at: places, own } = planOf(columns);
+  const may = [...NAME_COLUMNS, 'birthday' as const].filter((column) => places.has(column));
+  const blank = [...may, ...(own as `field:${number}`[])].filter((column) => at(column) === '');
+  const lacks = ADDRESS.filter((part) => !places.has(part));
+  return { asOf: Number(at('asOf')), blank: new Set(blank), lacks: new Set(lacks) };
 }
 
 function movedIn(

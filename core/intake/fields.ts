@@ -40,6 +40,12 @@ export const INTAKE_FIELDS = {
     'Their number where the file comes from; the next file from there finds them by it',
     'outside external id portal account member',
   ),
+  asOf: supporter(
+    'As of change',
+    '10482',
+    'As a list that was made to be brought back says it: only cells that were changed since then are taken',
+    'round trip exported list back',
+  ),
   wholeName: supporter('Whole name', 'Dr. Ana Cruz', 'A name in one cell, read into its parts; two people make a home'),
   prefix: supporter('Prefix', 'Dr.', 'What stands before the name', 'title honorific'),
   first: supporter('First name', 'Ana', 'The given name', 'forename'),

@@ -17,7 +17,8 @@ export type { Care, Cares } from './care.ts';
 export { readDetails } from './details.ts';
 export type { FiledAddress, FiledWish, NameColumn, RowDetails } from './details.ts';
 export { changesOf, NOBODY_BESIDES, oneLineOf, POLICIES, POLICY_PARTS, recordOfDraft, tieKey } from './merge.ts';
-export type { ChangeAct, KeptRecord, NamedBesides, Policies, Policy, PolicyPart, RecordChange } from './merge.ts';
+export type { ChangeAct, NamedBesides, Policies, Policy, PolicyPart, RecordChange } from './merge.ts';
+export type { KeptRecord } from './ways.ts';
 export { byRecipe, nearestRecipe, ofFile, recipeDiffers, recipeFor, recipeOf } from './recipe.ts';
 export type { Recipe, RecipeColumn, RecipeMade, RecipeDiffers, RecipeSetting } from './recipe.ts';
 export { remarksOn, tableOfCards, tableOfObjects, tableStart } from './sources.ts';
@@ -26,7 +27,16 @@ export { readRow, LONGEST_NAME } from './rows.ts';
 export type { Choice, DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
 export { besideOf } from './beside.ts';
 export type { Beside } from './beside.ts';
-export { called, keysOf, LONGEST_CALLED, LOOKED_UP_BY, MATCH_FIELDS, matchRow, USUAL_MATCHING } from './match.ts';
+export {
+  called,
+  keysOf,
+  LONGEST_CALLED,
+  LOOKED_UP_BY,
+  MATCH_FIELDS,
+  matchRow,
+  unlikeNames,
+  USUAL_MATCHING,
+} from './match.ts';
 export type { Candidate, Here, Known, Matching, MatchField, Pick, RowMatch } from './match.ts';
 export { rankReadings, toldApart } from './encodings.ts';
 export type { Reading, ToldReading } from './encodings.ts';

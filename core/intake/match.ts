@@ -1,7 +1,7 @@
 import { likeness } from '../duplicates/index.ts';
 import type { Comparable, Likeness } from '../duplicates/index.ts';
 import { streetKey } from '../contact/index.ts';
-import { digitsOf, fold } from '../names/index.ts';
+import { digitsOf, fold, wordsOf } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import type { DraftRow } from './rows.ts';
 
@@ -101,7 +101,7 @@ function matchHere(draft: DraftRow, known: Known, { fields, sure: surely, perhap
     if (found.state !== 'active') return { kind: 'in-trash', id: found.id };
     // A first name alone is held against the first name alone.
     const whole = row.last === '' && row.organization === '' ? { ...row, last: found.last } : row;
-    if (!named || likeness(bare(whole), bare(found)).score > 0)
+    if (!named || draft.listed || likeness(bare(whole), bare(found)).score > 0)
       return { kind: 'known', id: found.id, name: found.name, by: 'number' };
     const why = 'Its number is of somebody with quite another name';
     return { kind: 'undecided', why, candidates: [{ id: found.id, name: found.name, reasons: ['same number'] }] };
@@ -197,6 +197,16 @@ const ONLY_A_NAME = 50;
 const hasName = ({ first, last, organization }: NameParts): boolean => first + last + organization !== '';
 
 const bare = (one: Comparable): Comparable => ({ ...one, emails: [], phones: [], addresses: [] });
+
+/** Whether a name is quite another than one that a record had: no part of it is the same, and it is not like it. */
+export function unlikeNames(row: NameParts, had: NameParts): boolean {
+  if (!hasName(row) || !hasName(had)) return false;
+  const of = (name: NameParts): Comparable => ({
+    ...{ ...name, nickname: '', formerLast: '', emails: [], phones: [], addresses: [] },
+  });
+  const words = ({ first, last, organization }: NameParts): string[] => wordsOf(`${first} ${last} ${organization}`);
+  return !words(row).some((word) => words(had).includes(word)) && likeness(of(row), of(had)).score === 0;
+}
 
 /** A row as it is compared with records. */
 export const comparableOf = ({

@@ -1,14 +1,16 @@
-import { streetKey } from '../contact/index.ts';
 import type { PostalAddress } from '../contact/index.ts';
 import type { IsoDate } from '../dates/index.ts';
 import type { Kept } from '../fields/index.ts';
-import { digitsOf, displayName, fold } from '../names/index.ts';
+import { displayName } from '../names/index.ts';
 import type { Wish } from '../wishes/index.ts';
 import { NAME_COLUMNS } from './details.ts';
 import type { FiledAddress, NameColumn, RowDetails } from './details.ts';
 import { WISH_COLUMNS } from './fields.ts';
 import type { IntakeField } from './fields.ts';
+import { editedIn } from './back.ts';
 import type { DraftRow, NamedMember } from './rows.ts';
+import { sameAddress, sameNumber, sameText } from './ways.ts';
+import type { KeptRecord } from './ways.ts';
 
 /**
  * What becomes of the record of somebody who is here: it stays as it is, is filled where it is empty, or is made what
@@ -22,35 +24,6 @@ export const POLICY_PARTS = ['names', 'birthday', 'email', 'phone', 'address', '
 export type PolicyPart = (typeof POLICY_PARTS)[number];
 export type Policies = { [P in PolicyPart]?: Policy | undefined } & { all: Policy };
 
-/** A way that a record has; `id` is null for one that an earlier row of the file adds. */
-interface KeptWay {
-  id: number | null;
-  label: string;
-  /** Whether it is used for reaching them. */
-  usable: boolean;
-}
-
-/** A record as rows are held against it; it changes with each row that says something of it. */
-export interface KeptRecord {
-  names: Record<NameColumn, string>;
-  /** Whether it is a person, who alone has such names and a birthday. */
-  person: boolean;
-  birthday: string;
-  emails: (KeptWay & { address: string })[];
-  phones: (KeptWay & { number: string })[];
-  addresses: (KeptWay & PostalAddress)[];
-  wishes: Map<Wish, IsoDate | null>;
-  /** Values of custom fields as they are kept, by field. */
-  own: Map<number, string>;
-  /** The names of a spouse, and of employers, as they are tied today. */
-  spouses: string[];
-  employers: string[];
-  /** Every tie of today, as `tieKey` writes it. */
-  ties: Set<string>;
-  /** Their numbers where the file comes from. */
-  outside: Set<string>;
-}
-
 /** What is written for a change. */
 export type ChangeAct =
   | { do: 'name'; column: NameColumn; value: string }
@@ -58,6 +31,8 @@ export type ChangeAct =
   | { do: 'email'; address: string; label: string; preferred: boolean }
   | { do: 'phone'; number: string; label: string; preferred: boolean }
   | { do: 'address'; address: FiledAddress; preferred: boolean; ends: number | null; from: IsoDate | null }
+  /** An address that is here, written otherwise. */
+  | { do: 'mend'; address: number; parts: PostalAddress }
   | { do: 'returned'; address: number; reason: string }
   | { do: 'wish'; kind: Wish; happenedOn: IsoDate | null }
   | { do: 'no-wish'; kind: Wish }
@@ -89,20 +64,12 @@ export interface RecordChange {
   before: string;
   after: string;
   act: ChangeAct | null;
+  /** Of a list that comes back: it was changed in it and here too, otherwise. */
+  conflict?: boolean;
 }
 
 /** What is said of a way that is here already and does not reach them: nobody but a person takes it up again. */
 const NOT_IN_USE = 'former or undeliverable here';
-
-const sameText = (a: string, b: string): boolean => a === b || fold(a) === fold(b);
-const sameNumber = (a: string, b: string): boolean => a === b || digitsOf(a).slice(-10) === digitsOf(b).slice(-10);
-
-/** What an address is known by: its street however it is shortened, with the first five signs of its code. */
-const addressKey = ({ street, city, postal }: PostalAddress): string =>
-  `${streetKey(street)}|${postal.replace(/\s/g, '').slice(0, 5).toLowerCase() || fold(city)}`;
-
-const sameAddress = (a: PostalAddress, b: PostalAddress): boolean =>
-  (a.street === b.street && a.postal === b.postal && a.city === b.city) || addressKey(a) === addressKey(b);
 
 export const oneLineOf = ({ street, city, region, postal }: PostalAddress): string =>
   [street.replace('\n', ', '), city, [region, postal].filter(Boolean).join(' ')].filter(Boolean).join(', ');
@@ -110,60 +77,81 @@ export const oneLineOf = ({ street, city, region, postal }: PostalAddress): stri
 /**
  * What a row says otherwise than a record, with what comes of it; the record is changed by it, so that the next row that
  * brings something of the same supporter is held against what it will be. Wishes are only ever added but where the file
- * goes before: the stricter holds.
+ * goes before: the stricter holds. Of a list that comes back, `base` is what the record was when it was made: only what
+ * was changed in the list is looked at, and goes before ours unless that was changed since, too.
  */
 export function changesOf(
-  { names, birthday, emails, phones, addresses, movedOn, returned, wishes, spouse, employer, tie, outside }: RowDetails,
-  own: readonly (readonly [field: number, value: Kept])[],
+  row: RowDetails,
+  ownOfRow: readonly (readonly [field: number, value: Kept])[],
   record: KeptRecord,
   policies: Policies,
   besides: NamedBesides = NOBODY_BESIDES,
+  base: KeptRecord | null = null,
 ): RecordChange[] {
+  const { movedOn, returned, wishes, spouse, employer, tie, outside } = row;
+  const { names, birthday, emails, phones, addresses, own, mended } = base
+    ? editedIn(row, ownOfRow, base, record)
+    : { ...row, birthday: row.birthday || null, own: ownOfRow, mended: [] };
   const changes: RecordChange[] = [];
   const policyOf = (part: PolicyPart): Policy => policies[part] ?? policies.all;
-  const scalar = (part: PolicyPart, before: string): boolean =>
-    policyOf(part) === 'file' || (policyOf(part) === 'fill' && before === '');
-  const note = (field: RecordChange['field'], before: string, after: string, act: ChangeAct | null): void =>
-    void changes.push({ field, before, after, act });
+  /** Whether what is one takes the place of ours; `was` is what it was in a list that comes back. */
+  const scalar = (part: PolicyPart, before: string, was: string | undefined): boolean =>
+    policyOf(part) === 'file' || (policyOf(part) === 'fill' && (before === '' || was === before));
+  const note = (
+    field: RecordChange['field'],
+    before: string,
+    after: string,
+    act: ChangeAct | null,
+    was: string = before,
+  ): void => void changes.push({ field, before, after, act, ...(base && was !== before ? { conflict: true } : {}) });
 
   if (outside !== '' && !record.outside.has(outside)) {
     note('outside', [...record.outside].join(', '), outside, { do: 'outside', called: outside });
     record.outside.add(outside);
   }
   for (const column of record.person ? NAME_COLUMNS : []) {
-    const [value, before] = [names[column] ?? '', record.names[column]];
-    if (value === '' || (before !== '' && sameText(value, before))) continue;
-    const takes = scalar('names', before);
-    note(column, before, value, takes ? { do: 'name', column, value } : null);
+    const [value, before, was] = [names[column], record.names[column], base?.names[column]];
+    if (value === undefined || value === before) continue;
+    if (!base && (value === '' || (before !== '' && sameText(value, before)))) continue;
+    // Somebody keeps one of the names that they are found by.
+    const nameless = value === '' && (column === 'last' || (column === 'first' && record.names.last === ''));
+    const takes = !nameless && scalar('names', before, was);
+    note(column, before, value, takes ? { do: 'name', column, value } : null, was);
     if (takes) record.names[column] = value;
   }
-  if (birthday !== '' && record.person && birthday !== record.birthday) {
+  if (birthday === '' && record.person && record.birthday !== '') {
+    const takes = scalar('birthday', record.birthday, base?.birthday);
+    note('birthday', record.birthday, '', takes ? { do: 'birthday', value: '' } : null, base?.birthday);
+    if (takes) record.birthday = '';
+  } else if (birthday !== null && birthday !== '' && record.person && birthday !== record.birthday) {
     // A day without its year says nothing against one with it.
     const same = birthday.startsWith('--') && record.birthday.endsWith(birthday.slice(2));
     const completes = record.birthday.startsWith('--') && birthday.endsWith(record.birthday.slice(2));
-    const takes = completes ? policyOf('birthday') !== 'ours' : scalar('birthday', record.birthday);
-    if (!same) {
-      note('birthday', record.birthday, birthday, takes ? { do: 'birthday', value: birthday } : null);
+    const takes = completes ? policyOf('birthday') !== 'ours' : scalar('birthday', record.birthday, base?.birthday);
+    if (!same || base) {
+      note('birthday', record.birthday, birthday, takes ? { do: 'birthday', value: birthday } : null, base?.birthday);
       if (takes) record.birthday = birthday;
     }
   }
 
   /** Whether a further way is added, and whether it is the one to use from now on. */
-  const further = (part: 'email' | 'phone' | 'address', usable: boolean): boolean | null => {
+  const further = (part: 'email' | 'phone' | 'address', before: string, was: string | undefined): boolean | null => {
     const policy = policyOf(part);
-    return policy === 'ours' ? null : policy === 'file' || !usable;
+    return policy === 'ours' ? null : policy === 'file' || before === '' || was === before;
   };
   for (const { address, label } of emails) {
     const same = record.emails.find((one) => sameText(one.address, address));
     if (same && !same.usable) note('email', NOT_IN_USE, address, null);
     if (same) continue;
     const before = record.emails.find(({ usable }) => usable)?.address ?? '';
-    const preferred = further('email', before !== '');
+    const was = base ? (base.emails.find(({ usable }) => usable)?.address ?? '') : undefined;
+    const preferred = further('email', before, was);
     note(
       'email',
-      preferred === false ? '' : before,
+      preferred === false && !base ? '' : before,
       address,
       preferred === null ? null : { do: 'email', address, label, preferred },
+      was,
     );
     if (preferred !== null) put(record.emails, { id: null, address, label, usable: true }, preferred);
   }
@@ -172,12 +160,14 @@ export function changesOf(
     if (same && !same.usable) note('phone', NOT_IN_USE, number, null);
     if (same) continue;
     const before = record.phones.find(({ usable }) => usable)?.number ?? '';
-    const preferred = further('phone', before !== '');
+    const was = base ? (base.phones.find(({ usable }) => usable)?.number ?? '') : undefined;
+    const preferred = further('phone', before, was);
     note(
       'phone',
-      preferred === false ? '' : before,
+      preferred === false && !base ? '' : before,
       number,
       preferred === null ? null : { do: 'phone', number, label, preferred },
+      was,
     );
     if (preferred !== null) put(record.phones, { id: null, number, label, usable: true }, preferred);
   }
@@ -189,6 +179,14 @@ export function changesOf(
       back.usable = false;
     }
   }
+  const baseUsed = base?.addresses.find(({ usable }) => usable);
+  const addressWas = base ? (baseUsed ? oneLineOf(baseUsed) : '') : undefined;
+  for (const { at, parts } of mended) {
+    const takes = policyOf('address') === 'file' || (policyOf('address') === 'fill' && addressWas === oneLineOf(at));
+    const act = takes && at.id !== null ? ({ do: 'mend', address: at.id, parts } as const) : null;
+    note('street', oneLineOf(at), oneLineOf(parts), act, addressWas);
+    if (act) Object.assign(at, parts);
+  }
   for (const [at, address] of addresses.entries()) {
     const same = record.addresses.find((one) => sameAddress(one, address));
     // The one that mail came back from is told of above.
@@ -198,11 +196,11 @@ export function changesOf(
     const before = used ? oneLineOf(used) : '';
     const from = at === 0 ? movedOn : null;
     // Who moved is at the new address, whatever else is kept.
-    const preferred = from === null ? further('address', used !== undefined) : true;
+    const preferred = from === null ? further('address', before, addressWas) : true;
     // The one that was used becomes a former one.
     const ends = preferred === true ? (used?.id ?? null) : null;
     const act: ChangeAct | null = preferred === null ? null : { do: 'address', address, preferred, ends, from };
-    note('street', preferred === false ? '' : before, oneLineOf(address), act);
+    note('street', preferred === false && !base ? '' : before, oneLineOf(address), act, addressWas);
     if (preferred !== null) {
       if (used && ends !== null) used.usable = false;
       put(record.addresses, { id: null, ...address, usable: true }, preferred);
@@ -225,8 +223,9 @@ export function changesOf(
   for (const [field, value] of own) {
     const before = record.own.get(field) ?? '';
     if (before === value) continue;
-    const takes = scalar('own', before);
-    note(`field:${field}`, before, value, takes ? { do: 'own', field, value } : null);
+    const was = base ? (base.own.get(field) ?? '') : undefined;
+    const takes = scalar('own', before, was);
+    note(`field:${field}`, before, value, takes ? { do: 'own', field, value } : null, was);
     if (takes) record.own.set(field, value);
   }
   if (spouse && record.person) {

@@ -74,6 +74,8 @@ export interface DraftRow {
   /** Values of custom fields, by field id, in the form they are kept. */
   own: readonly (readonly [field: number, value: Kept])[];
   gift: DraftGift | null;
+  /** Whether it is of a list made here that comes back, whose names may be of then. */
+  listed?: boolean;
   /** The labels of its e-mail, telephone and street; `home` where there is none. */
   labels?: Readonly<Partial<Record<IntakeColumn, string>>>;
 }

@@ -20,6 +20,7 @@ const HEADINGS: Partial<Record<IntakeField, readonly string[]>> = {
     'accountnumber',
     'memberid',
   ],
+  asOf: ['asofchange'],
   outside: [
     'externalid',
     'outsideid',

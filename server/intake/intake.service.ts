@@ -202,7 +202,8 @@ export class Intakes {
       care: caresFor(headed ? headings : [], columns, rows, file.labels),
       encoding: file.readings.length > 0 ? file.encoding : null,
       ...{
-        leaveRest: false,
+        // A list that comes back has what we work out ourselves, too.
+        leaveRest: columns.includes('asOf'),
         picks: {},
         edits: {},
         made: [],
@@ -318,7 +319,10 @@ export class Intakes {
         read: Object.fromEntries(
           cells.flatMap((cell, at) => (read[at] === undefined || read[at] === cell ? [] : [[String(at), read[at]]])),
         ),
-        changes: match?.kind === 'new' ? [] : changes.map(({ act, ...change }) => ({ ...change, kept: act === null })),
+        changes:
+          match?.kind === 'new'
+            ? []
+            : changes.map(({ act, conflict = false, ...change }) => ({ ...change, conflict, kept: act === null })),
         supporterId: match?.kind === 'known' ? match.id : null,
         candidates: candidatesOf(match).map((one) => ({ ...one, reasons: [...one.reasons] })),
       })),

@@ -1,13 +1,14 @@
 import type { IsoDate } from '@tallystick/core/dates';
 import { likeness } from '@tallystick/core/duplicates';
-import { changesOf, keysOf, matchRow, NOBODY_BESIDES, recordOfDraft } from '@tallystick/core/intake';
+import { changesOf, keysOf, matchRow, NOBODY_BESIDES, recordOfDraft, unlikeNames } from '@tallystick/core/intake';
 import type {
+  DraftRow,
   Here,
   KeptRecord,
   Known,
   Matching,
   NamedBesides,
-  Pick as Choice,
+  Pick as Picked,
   Policies,
   RecordChange,
   RowMatch,
@@ -17,8 +18,9 @@ import { relationFault } from '@tallystick/core/relations';
 import type { RelationKind } from '@tallystick/core/relations';
 import type { IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
 import type { Sql } from '../platform/db.ts';
+import { Problem } from '../platform/problem.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
-import { comparedOf, keptRecords } from '../supporters/index.ts';
+import { comparedOf, keptRecords, writtenSince } from '../supporters/index.ts';
 import { firmOf, knownOf, referencesOf } from './known.ts';
 import { AT_ONCE, giftsIn, othersTurn } from './reading.ts';
 import type { Line } from './reading.ts';
@@ -148,6 +150,37 @@ export class Judgement {
     return recordOfDraft(line.draft);
   }
 
+  /** What the records were, of which rows of a list come back, when that was made; by supporter and revision. */
+  private async listed(
+    sql: Sql,
+    indexes: readonly number[],
+    now: ReadonlyMap<number, KeptRecord>,
+  ): Promise<Map<string, KeptRecord>> {
+    const lists = new Map<number, Set<number>>();
+    for (const index of indexes) {
+      const { match, details } = this.rows[index] ?? {};
+      if (match?.kind === 'known' && details?.back)
+        lists.set(details.back.asOf, (lists.get(details.back.asOf) ?? new Set<number>()).add(match.id));
+    }
+    if (lists.size > MOST_LISTS)
+      throw new Problem(
+        409,
+        'too-many-lists',
+        `Its rows are of ${lists.size} lists; bring at most ${MOST_LISTS} at once.`,
+      );
+    const found = new Map<string, KeptRecord>();
+    for (const [revision, of] of lists) {
+      const since = await writtenSince(sql, [...of], revision);
+      const then = await keptRecords(sql, [...since], this.rules.today, '', revision);
+      for (const id of of) {
+        // Rows change what they are held against; what it was then stays.
+        const base = then.get(id) ?? (since.has(id) ? undefined : structuredClone(now.get(id)));
+        if (base) found.set(`${id} ${revision}`, base);
+      }
+    }
+    return found;
+  }
+
   /** Finds what each of the rows changes, in the order of the file; all rows of a supporter are among them. */
   private async compare(sql: Sql, indexes: readonly number[]): Promise<void> {
     const { policies, today, source } = this.rules;
@@ -156,6 +189,7 @@ export class Judgement {
       return match?.kind === 'known' && verdict === 'known' ? [match.id] : [];
     });
     const records = await keptRecords(sql, [...new Set(ids)], today, source);
+    const bases = await this.listed(sql, indexes, records);
     const fresh = new Map<number, KeptRecord>();
     for (const [at, index] of indexes.entries()) {
       const row = this.rows[index];
@@ -164,7 +198,12 @@ export class Judgement {
       const besides = besidesOf(row, this.known);
       if (match.kind === 'known') {
         const record = records.get(match.id);
-        row.changes = record ? changesOf(details, draft.own, record, policies, besides) : [];
+        const base = bases.get(`${match.id} ${details.back?.asOf ?? ''}`) ?? null;
+        if (base && match.by === 'number' && mistaken(draft.name, base)) {
+          Object.assign(row, asked(match));
+          continue;
+        }
+        row.changes = record ? changesOf(details, draft.own, record, policies, besides, base) : [];
       } else {
         const first = match.kind === 'earlier' ? match.row : index;
         if (first === index && saysNoMore(row)) continue;
@@ -187,6 +226,22 @@ const saysNoMore = ({ details }: Line): boolean =>
   details.employer === null &&
   details.tie === null &&
   details.movedOn === null;
+
+/** Whether a row of a list names somebody else than had its number then, as where one column of it was sorted alone. */
+const mistaken = (name: DraftRow['name'], { person, names }: KeptRecord): boolean =>
+  person && name.kind === 'person' && unlikeNames(name, { ...name, ...names });
+const asked = ({ id, name }: Extract<RowMatch, { kind: 'known' }>): Pick<JudgedRow, 'match' | 'verdict' | 'says'> => {
+  const why = 'Its number was of somebody with quite another name when the list was made';
+  const candidates = [{ id, name, reasons: ['same number'] }];
+  return {
+    match: { kind: 'undecided', why, candidates },
+    verdict: 'undecided',
+    says: `${why}: ${name} ${supporterNumber(id)}`,
+  };
+};
+
+/** A file holds rows of so many lists that come back at most. */
+const MOST_LISTS = 20;
 
 const pickedIn = (picks: Rules['picks']): number[] => Object.values(picks).filter((pick) => typeof pick === 'number');
 
@@ -260,7 +315,7 @@ function judged(
   { taken, references }: { taken: (reference: string) => string | undefined; references: Map<string, string> },
   earlier: Map<string, number>,
   all: readonly { row: number }[],
-  pick: Choice | null,
+  pick: Picked | null,
   matching: Matching,
 ): Fate {
   if (pick === 'skip') return { ...line, match: null, verdict: 'skipped', says: 'Left out by you' };

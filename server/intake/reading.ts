@@ -148,7 +148,13 @@ export async function linesOf({ setting, headings, lines }: LaidOut, rowSetting:
     const { draft, problems, warnings } = readRow(columns, clean, rowSetting, width);
     const more = readDetails(draft, columns, clean, rowSetting, labels);
     read.push({
-      ...{ row, cells, read: clean, draft: { ...draft, labels }, details: more.details },
+      ...{
+        row,
+        cells,
+        read: clean,
+        draft: { ...draft, labels, listed: more.details.back !== null },
+        details: more.details,
+      },
       // What several gifts share is told once.
       problems: unique([...problems, ...more.problems]),
       warnings: [...warnings, ...more.warnings],

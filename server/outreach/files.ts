@@ -140,7 +140,8 @@ export class Files {
           .type(book ? XLSX : 'application/pdf')
           .send(await (book ? this.callBook(kept, held) : this.callSheet(kept, held.length)));
       } else {
-        const { name, type, bytes } = await exportFile({ sql: this.sql, lists: this.lists, today }, kept, as, held);
+        const parts = { sql: this.sql, lists: this.lists, today };
+        const { name, type, bytes } = await exportFile(parts, kept, as, held, body.back);
         response.attachment(name).type(type).send(bytes);
       }
       return undefined;

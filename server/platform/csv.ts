@@ -19,7 +19,8 @@ export function harmless(cell: Cell): Cell {
 /** CSV with a heading row and a byte-order mark, as spreadsheets read it. */
 export function csv(headings: readonly string[], rows: Iterable<readonly Cell[]>): string {
   const lines = [headings.map(harmless), ...[...rows].map((row) => row.map(harmless))];
-  return `\uFEFF${stringify(lines, { record_delimiter: '\r\n' })}`;
+  // A line break of either kind within a cell is no end of its row.
+  return `\uFEFF${stringify(lines, { record_delimiter: '\r\n', quoted_match: /[\r\n]/ })}`;
 }
 
 /** How the cells of a column are meant: money is in cents, a day is `2026-03-14`. */
@@ -33,6 +34,15 @@ export interface TableFile {
   columns: { heading: string; kind: CellKind }[];
   rows: Cell[][];
 }
+
+/**
+ * A table that is to be changed and brought back: after all others stands at which change it was made, so that what
+ * comes back is told from what was changed here meanwhile. The revision is to be asked for before the rows are read.
+ */
+export const toComeBack = ({ columns, rows }: TableFile, revision: number): TableFile => ({
+  columns: [...columns, { heading: 'As of change', kind: 'count' }],
+  rows: rows.map((row) => [...row, revision]),
+});
 
 /** A table as CSV, amounts as `1234.50`. */
 export const csvOf = ({ columns, rows }: TableFile): string =>

@@ -252,6 +252,10 @@ describe('CSV', () => {
     ['+1,250', '+1,250'],
     ['plain', 'plain'],
   ])('makes %j harmless', (cell, expected) => expect(harmless(cell)).toBe(expected));
+  it('keeps line breaks of either kind within their cells', () =>
+    expect(csv(['Street'], [['12 Lyra St\nApt 4'], ['a\rb']])).toBe(
+      '\uFEFFStreet\r\n"12 Lyra St\nApt 4"\r\n"a\rb"\r\n',
+    ));
   it('quotes what must be quoted', () =>
     expect(csv(['a', 'b'], [['x,y', 'he said "no"']])).toBe('\uFEFFa,b\r\n"x,y","he said ""no"""\r\n'));
 });

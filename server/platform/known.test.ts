@@ -50,8 +50,10 @@ describe('rows as they were at a revision', () => {
       ...{ supporterId: await addPerson(test), cents: 500, date: '2026-11-01', fundId: 1 },
     });
     const id = Number(body['id']);
-    expect([...(await rowsAt(test.sql, { name: 'gift' }, Number(body['revision']) - 1, [id]))]).toEqual([[id, null]]);
-    expect((await rowsAt(test.sql, { name: 'gift' }, 0, [])).size).toBe(0);
+    expect([...(await rowsAt(test.sql, { name: 'gift' }, Number(body['revision']) - 1, { ids: [id] }))]).toEqual([
+      [id, null],
+    ]);
+    expect((await rowsAt(test.sql, { name: 'gift' }, 0, { ids: [] })).size).toBe(0);
   });
 });
 

@@ -35,22 +35,23 @@ interface Past {
 
 /**
  * The rows of a table that were touched after a revision, as they were at it, by their ids; null where one was not
- * there. All of them, or those of some ids.
+ * there. All of them, or those of some ids, or of some supporters.
  */
 export async function rowsAt(
   sql: Sql,
   table: { readonly name: string },
   revision: number,
-  ids: readonly number[] | null = null,
+  only: { ids: readonly number[] } | { of: readonly number[] } | null = null,
 ): Promise<Map<number, Row | null>> {
   const past = new Map<number, Past>();
-  if (ids?.length === 0) return new Map();
+  const [column, some] = only === null ? ['', []] : 'ids' in only ? ['row_id', only.ids] : ['supporter_id', only.of];
+  if (only !== null && some.length === 0) return new Map();
   const changes = await sql.rows<{ row_id: number; before_json: string | null; gone: number }>(
-    // change_row_row (table_name, row_id, revision), or the primary key
+    // change_row_row (table_name, row_id, revision), change_row_supporter (supporter_id, revision), or the primary key
     `SELECT row_id, before_json, after_json IS NULL AS gone FROM change_row
-     WHERE revision > ? AND table_name = ? ${ids ? 'AND row_id IN (?)' : ''}
+     WHERE revision > ? AND table_name = ? ${only ? `AND ${column} IN (?)` : ''}
        AND revision NOT IN (SELECT revision FROM change_set WHERE kind = 'load') ORDER BY revision DESC, seq DESC`,
-    [revision, table.name, ...(ids ? [ids] : [])],
+    [revision, table.name, ...(only ? [some] : [])],
   );
   for (const { row_id: id, before_json: json, gone } of changes) {
     const before: Row | null = json === null ? null : JSON.parse(json);

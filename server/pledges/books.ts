@@ -69,7 +69,7 @@ export async function booksOf(
 async function datesOf(sql: Sql, ids: readonly number[], revision: number | null): Promise<Map<number, string>> {
   if (ids.length === 0) return new Map();
   const now = await sql.rows<{ id: number; date: string }>('SELECT id, date FROM gift WHERE id IN (?)', [ids]);
-  const rows = revision === null ? now : asTheyWere(now, await rowsAt(sql, { name: 'gift' }, revision, ids));
+  const rows = revision === null ? now : asTheyWere(now, await rowsAt(sql, { name: 'gift' }, revision, { ids }));
   return new Map(rows.map((row) => [row.id, row.date]));
 }
 

@@ -3,7 +3,9 @@ import * as contract from '@tallystick/contract/segments';
 import { area } from '../area.ts';
 import { factsArea } from '../facts/index.ts';
 import type { Questions } from '../facts/index.ts';
-import { csvOf } from '../platform/csv.ts';
+import { lastRevision } from '../platform/changes.ts';
+import { csvOf, toComeBack } from '../platform/csv.ts';
+import type { Sql } from '../platform/db.ts';
 import { readBody } from '../platform/body.ts';
 import type { Http } from '../platform/http.ts';
 import { XLSX } from '../platform/workbook.ts';
@@ -23,13 +25,14 @@ export type { Reacher, ReachedOne } from './reached.ts';
 export type { Segments } from './segments.service.ts';
 
 interface Parts {
+  sql: Sql;
   segments: Segments;
   tables: Tables;
   standing: StandingTags;
   questions: Questions;
 }
 
-export function serveSegments(http: Http, { segments, tables, standing, questions }: Parts): void {
+export function serveSegments(http: Http, { sql, segments, tables, standing, questions }: Parts): void {
   http.on(contract.listSegments, async ({ actor }) => ({ items: await segments.list(actor) }));
   http.on(contract.getSegment, async ({ actor, params }) => {
     const segment = await segments.get(actor, params.id);
@@ -54,8 +57,10 @@ export function serveSegments(http: Http, { segments, tables, standing, question
   http.on(contract.countSegment, async ({ body }) => segments.count(await questions.asked(body)));
   http.on(contract.tableOfSegment, async ({ body }) => tables.page(await questions.asked(body), body.view, body));
   http.on(contract.fileOfSegment, async ({ body, response }) => {
+    const revision = await lastRevision(sql);
     const file = await tables.file(await questions.asked(body), body.view, body.as);
-    await sendTable(response, 'segment', file, body.as);
+    const table = body.back ? toComeBack(file.table, revision) : file.table;
+    await sendTable(response, 'segment', { ...file, table }, body.as);
     return undefined;
   });
   http.on(contract.checkTable, async ({ body }) => tables.check(await questions.asked(body), body.view));
@@ -108,7 +113,7 @@ export const segmentsArea = area('segments', ({ sql, source, changes, jobs, log,
   of(supportersArea).tags.keepWhile((id) => standing.keepsWhy(id));
   onClose(() => standing.end());
   onListen(async () => standing.begin(jobs, log));
-  serveSegments(http, { segments, tables, standing, questions });
+  serveSegments(http, { sql, segments, tables, standing, questions });
   servePeopleLists(http, lists, questions);
   new Pins(sql, segments).serve(http);
   new Definitions(sql, settings, questions, segments).serve(http);

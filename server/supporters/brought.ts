@@ -10,7 +10,8 @@ import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { AnyTable } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import { fieldValuesOf, SupporterFieldTable } from '../settings/index.ts';
+import { SupporterFieldTable } from '../settings/index.ts';
+import { asTheyWere, rowsAt } from '../platform/known.ts';
 import { NoteTable } from './notes.ts';
 import { WAYS } from './record.ts';
 import { RelationTable } from './relations.ts';
@@ -18,6 +19,7 @@ import { GroupMemberTable, GroupTable, KnownAsTable, SupporterTable, WishTable }
 import type { KnownAsRecord, SupporterRecord, WishRecord } from './supporter.entity.ts';
 import { nameColumns } from './views.ts';
 import { bySupporter, storedOf } from './ways.ts';
+import type { AsThen } from './ways.ts';
 
 /* What outside data brings to many records at once: how those are, and what is written to them. */
 
@@ -27,20 +29,44 @@ export interface Brought {
   act: ChangeAct;
 }
 
-/** The records of supporters as rows of a file are held against them on a day; those that there are not are missing. */
+/** The supporters of some whose records were written after a revision. */
+export async function writtenSince(sql: Sql, ids: readonly number[], revision: number): Promise<Set<number>> {
+  const found = new Set<number>();
+  for (const slice of chunks(ids, 2000))
+    // change_row_supporter (supporter_id, revision)
+    for (const { id } of await sql.rows<{ id: number }>(
+      `SELECT DISTINCT supporter_id AS id FROM change_row WHERE supporter_id IN (?) AND revision > ? AND table_name IN (?)`,
+      [slice, revision, PARTS_OF_RECORDS],
+    ))
+      found.add(id);
+  return found;
+}
+const PARTS_OF_RECORDS = ['supporter', 'email', 'phone', 'address', 'wish', 'supporter_field'];
+
+/**
+ * The records of supporters as rows of a file are held against them on a day; those that there are not are missing. As
+ * they were at a revision, where one is given: but for their ties and numbers elsewhere, which are those of today.
+ */
 export async function keptRecords(
   sql: Sql,
   ids: readonly number[],
   today: IsoDate,
   source = '',
+  revision: number | null = null,
 ): Promise<Map<number, KeptRecord>> {
   const found = new Map<number, KeptRecord>();
+  const asThen: AsThen = async (name, now, of) =>
+    revision === null ? now : asTheyWere(now, await rowsAt(sql, { name }, revision, { of }));
+  const of = async <R extends { id: number }>(table: string, slice: readonly number[]): Promise<readonly R[]> =>
+    asThen(table, await sql.rows<R>(`SELECT * FROM ${table} WHERE supporter_id IN (?)`, [slice]), slice);
   for (const slice of chunks(ids, 2000)) {
     const [rows, ways, wishes, own, ties, outside] = await Promise.all([
-      sql.rows<SupporterRecord>('SELECT * FROM supporter WHERE id IN (?)', [slice]),
-      storedOf(sql, slice),
-      sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id IN (?)', [slice]).then(bySupporter),
-      fieldValuesOf(sql, slice),
+      sql
+        .rows<SupporterRecord>('SELECT * FROM supporter WHERE id IN (?)', [slice])
+        .then((now) => asThen('supporter', now, slice)),
+      storedOf(sql, slice, asThen),
+      of<WishRecord>('wish', slice).then(bySupporter),
+      of<OwnValue>('supporter_field', slice).then(bySupporter),
       tiesOf(sql, slice, today).then(byEnd),
       source === '' ? new Map<number, KnownAsRecord[]>() : calledOf(sql, slice, source).then(bySupporter),
     ]);
@@ -55,13 +81,20 @@ export async function keptRecords(
         phones: bestFirst(has?.phones ?? [], (some) => wayOn(some, today)),
         addresses: bestFirst(has?.addresses ?? [], (some) => addressOn(some, today)),
         wishes: new Map((wishes.get(row.id) ?? []).map((wish) => [wish.kind, wish.happened_on])),
-        own: new Map((own.get(row.id) ?? []).map(({ field, value }) => [field, value])),
+        own: new Map((own.get(row.id) ?? []).map(({ field_id: field, value }) => [field, value])),
         ...tiedTo(ties.get(row.id) ?? []),
         outside: new Set((outside.get(row.id) ?? []).map(({ called }) => called)),
       });
     }
   }
   return found;
+}
+
+interface OwnValue {
+  id: number;
+  supporter_id: number;
+  field_id: number;
+  value: string;
 }
 
 /** What supporters are called where files come from. */
@@ -181,6 +214,7 @@ export async function bringChanges(
     })),
   );
   const moved = of('address');
+  for (const { act } of of('mend')) await tx.update(WAYS.address, act.address, { ...act.parts });
   for (const [reason, ids] of grouped(of('returned').map(({ act }) => [act.reason, act.address])))
     await tx.rewrite(WAYS.address, ids, { bad_on: today, bad_reason: reason });
   const ends = moved.flatMap(({ act: { ends: id, from } }): [string, number][] =>
@@ -309,14 +343,18 @@ async function bringOwn(
       [slice],
     ))
       had.set(key(row.supporter_id, row.field_id), row.id);
+  const emptied: number[] = [];
   for (const [at, { act }] of wanted) {
     const before = had.get(at);
-    if (before !== undefined) await tx.update(SupporterFieldTable, before, { value: act.value });
+    if (before === undefined) continue;
+    if (act.value === '') emptied.push(before);
+    else await tx.update(SupporterFieldTable, before, { value: act.value });
   }
+  await tx.removeAll(SupporterFieldTable, emptied);
   await tx.insertAll(
     SupporterFieldTable,
     [...wanted].flatMap(([at, { supporterId, act }]) =>
-      had.has(at) ? [] : [{ supporter_id: supporterId, field_id: act.field, value: act.value }],
+      had.has(at) || act.value === '' ? [] : [{ supporter_id: supporterId, field_id: act.field, value: act.value }],
     ),
   );
 }

@@ -4,7 +4,8 @@ import { SupporterDraft } from '@tallystick/contract/supporters';
 import type { IsoDate } from '@tallystick/core/dates';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
-import { csvOf } from '../platform/csv.ts';
+import { lastRevision } from '../platform/changes.ts';
+import { csvOf, toComeBack } from '../platform/csv.ts';
 import type { TableFile } from '../platform/csv.ts';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
@@ -102,18 +103,21 @@ export function withHeld(name: string, table: TableFile, held: readonly HeldBack
   return workbookOf([{ name, table }, ...(held.length > 0 ? [{ name: 'Held back', table: heldBack }] : [])]);
 }
 
-/** Many supporters as one file; a workbook tells on a sheet of its own who is held back. */
+/** Many supporters as one file, which may be made to be brought back; a workbook tells on a sheet of its own who is held back. */
 export async function exportFile(
   { sql, lists, today }: { sql: Sql; lists: SupporterLists; today: IsoDate },
   ids: readonly number[],
   as: 'csv' | 'xlsx' | 'vcf',
   held: readonly HeldBack[] = [],
+  back = false,
 ): Promise<{ name: string; type: string; bytes: Buffer }> {
   if (as === 'vcf') {
     const cards = (await cardsOf(sql, ids, today)).map(({ card, name }) => writeCard(card, name));
     return { name: 'supporters.vcf', type: 'text/vcard; charset=utf-8', bytes: Buffer.from(cards.join('')) };
   }
-  const table = await lists.exported(ids);
+  const revision = await lastRevision(sql);
+  const plain = await lists.exported(ids);
+  const table = back ? toComeBack(plain, revision) : plain;
   if (as === 'csv')
     return { name: 'supporters.csv', type: 'text/csv; charset=utf-8', bytes: Buffer.from(csvOf(table)) };
   return { name: 'supporters.xlsx', type: XLSX, bytes: await withHeld('Supporters', table, held) };

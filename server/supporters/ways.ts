@@ -54,16 +54,24 @@ export async function usableOf(sql: Sql, ids: readonly number[], today: IsoDate)
   );
 }
 
+/** Rows of some supporters as they were once, from those that are there now; as they are where nothing is said. */
+export type AsThen = <R extends { id: number }>(
+  table: string,
+  now: readonly R[],
+  of: readonly number[],
+) => Promise<readonly R[]>;
+const asNow: AsThen = (_table, now) => Promise.resolve(now);
+
 /** Every way of each of the supporters, former and bad ones too. */
-export async function storedOf(sql: Sql, ids: readonly number[]) {
+export async function storedOf(sql: Sql, ids: readonly number[], asThen = asNow) {
   const found = new Map<
     number,
     { emails: Stored<EmailRecord>[]; phones: Stored<PhoneRecord>[]; addresses: StoredAddress[] }
   >();
   for (const slice of chunks(ids)) {
     // email_supporter, phone_supporter (supporter_id), address_facts (supporter_id, ...)
-    const of = <T>(table: string): Promise<T[]> =>
-      sql.rows<T>(`SELECT * FROM ${table} WHERE supporter_id IN (?) ORDER BY id`, [slice]);
+    const of = async <T extends { id: number }>(table: string): Promise<readonly T[]> =>
+      asThen(table, await sql.rows<T>(`SELECT * FROM ${table} WHERE supporter_id IN (?) ORDER BY id`, [slice]), slice);
     const [emails, phones, addresses] = await Promise.all([
       of<EmailRecord>('email'),
       of<PhoneRecord>('phone'),

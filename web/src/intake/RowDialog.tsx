@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { ofFile } from '@tallystick/core/intake';
 import type { IntakeColumn } from '@tallystick/core/intake';
 import type { Intake, IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
-import { Button, Field, Input } from '../ui/controls.tsx';
+import { Button, Field, Input, StateWord } from '../ui/controls.tsx';
 import { Dialog, DialogActions } from '../ui/overlays.tsx';
 import type { SetSetting } from './useSetting.ts';
 import { Whose } from './Whose.tsx';
@@ -118,15 +118,16 @@ function Comparison({ row, labelOf }: { row: IntakeRow; labelOf: (column: Intake
         </tr>
       </thead>
       <tbody>
-        {row.changes.map(({ field, before, after, kept }, at) => (
+        {row.changes.map(({ field, before, after, kept, conflict }, at) => (
           <tr key={at} className="border-b border-rule align-top">
             <th scope="row" className="py-0.5 pr-3 text-left font-normal">
               {labelOf(field)}
             </th>
             <td className="py-0.5 pr-3">{before || <span className="text-faded">–</span>}</td>
-            <td className="py-0.5 pr-3">{after}</td>
+            <td className="py-0.5 pr-3">{after || <span className="text-faded">emptied</span>}</td>
             <td className="py-0.5">
               {kept ? <span className="text-faded">ours is kept</span> : before === '' ? 'added' : 'the file’s'}
+              {conflict && <StateWord tone="look">changed here since</StateWord>}
             </td>
           </tr>
         ))}

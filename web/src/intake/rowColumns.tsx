@@ -117,17 +117,20 @@ function Changes(props: { row: IntakeRow; labelOf: (column: IntakeColumn) => str
   const { labelOf } = props;
   const changes = props.row.changes.filter(({ field }) => isOf(props.part, field));
   if (changes.length === 0) return null;
-  const words = changes.map(({ field, before, after, kept }) =>
-    kept
-      ? `${labelOf(field)}: ours is kept (${before || 'empty'}), the file says ${after}`
-      : `${labelOf(field)}: ${before || 'empty'} → ${after}`,
-  );
+  const words = changes.map(({ field, before, after, kept, conflict }) => {
+    const since = conflict ? ', changed here since' : '';
+    return kept
+      ? `${labelOf(field)}: ours is kept (${before || 'empty'}${since}), the file says ${after || 'nothing'}`
+      : `${labelOf(field)}: ${before || 'empty'}${since} → ${after || 'empty'}`;
+  });
   return (
     <span title={words.join('\n')}>
-      {changes.map(({ field, before, after, kept }, at) => (
-        <span key={at} className={kept ? 'text-faded' : ''}>
+      {changes.map(({ field, before, after, kept, conflict }, at) => (
+        <span key={at} className={conflict ? 'text-madder' : kept ? 'text-faded' : ''}>
           {at > 0 && '; '}
-          {labelOf(field)}: {kept ? <s>{after}</s> : before === '' ? `+ ${after}` : `${before} → ${after}`}
+          {conflict && '▲ '}
+          {labelOf(field)}:{' '}
+          {kept ? <s>{after || 'empty'}</s> : before === '' ? `+ ${after}` : `${before} → ${after || 'empty'}`}
         </span>
       ))}
     </span>

@@ -50,6 +50,9 @@ export function FileMenu(props: {
         items={[
           { label: `This table as a workbook (XLSX)${use}`, onSelect: () => made.mutate('xlsx') },
           { label: `This table as CSV${use}`, onSelect: () => made.mutate('csv') },
+          ...(BY_NUMBER.includes(view.rows)
+            ? [{ label: 'To be changed and brought back (XLSX)', onSelect: () => made.mutate('back') }]
+            : []),
           { label: 'What the table is for, and its day …', onSelect: () => setOpen('goes') },
           { label: 'Labels, cards and call sheets …', onSelect: () => setOpen('people') },
         ]}
@@ -68,10 +71,15 @@ export function FileMenu(props: {
   );
 }
 
+/** A row of these is of one supporter, by whose number it comes back. */
+const BY_NUMBER: readonly View['rows'][] = ['person', 'organization', 'household', 'supporter'];
+
 const useFile = (asked: Asked, view: View) =>
-  useWrite(async (as: 'csv' | 'xlsx') => {
+  useWrite(async (wanted: 'csv' | 'xlsx' | 'back') => {
     toast.message('Making the file …');
-    download(await callFile(fileOfSegment, { body: { ...asked, view, as } }), `segment.${as}`);
+    const back = wanted === 'back';
+    const as = back ? 'xlsx' : wanted;
+    download(await callFile(fileOfSegment, { body: { ...asked, view, as, back } }), `segment.${as}`);
   });
 
 /** What a table is for: whom its file may reach, on which day, and who is held back from it; kept with the view. */

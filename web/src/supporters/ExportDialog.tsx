@@ -7,6 +7,7 @@ import type { FileUse as Use } from '@tallystick/core/wishes';
 import type { HeldBack, Selection, EXPORT_FILES } from '@tallystick/contract/acts';
 import { ask, callFile } from '../ui/api.ts';
 import { download } from '../ui/download.ts';
+import { Checkbox } from '../ui/checks.tsx';
 import { Choice } from '../ui/choice/index.tsx';
 import { Button, Field, Trouble } from '../ui/controls.tsx';
 import { useFormats } from '../ui/organization.tsx';
@@ -115,11 +116,12 @@ export function ExportDialog(props: { selection: Selection; people: string; begi
   const { selection, people, onClose } = props;
   const [use, setUse] = useState<Use>(props.begin ?? 'office');
   const [purpose, setPurpose] = useState<'appeal' | 'news'>('appeal');
+  const [back, setBack] = useState(false);
   const body = { selection, for: use, purpose };
   const { data: check, error } = useQuery(ask(checkExport, { body }));
   const made = useWrite(async (as: Kind) => {
     toast.message('Making the file …');
-    const file = await callFile(exportSupporters, { body: { ...body, as } });
+    const file = await callFile(exportSupporters, { body: { ...body, as, back: back && use === 'office' } });
     download(file, `${NAMES[as] ?? 'supporters'}.${ENDINGS[as]}`);
     onClose();
   });
@@ -131,6 +133,17 @@ export function ExportDialog(props: { selection: Selection; people: string; begi
       </div>
       {error && <Trouble error={error} />}
       <HeldBackList check={check} />
+      {use === 'office' && (
+        <div className="mt-3">
+          <Checkbox label="To be changed and brought back" checked={back} onChange={setBack} />
+          {back && (
+            <p className="mt-1 text-[13px] text-faded">
+              Change the cells in a spreadsheet and leave the numbers as they are. Under Intake only what was changed is
+              taken; what was changed here meanwhile is shown beside it.
+            </p>
+          )}
+        </div>
+      )}
       {use !== 'office' && (
         <p className="mt-2 text-[13px] text-faded">
           Everyone is given by the one way that is used today. A workbook has those held back on a sheet of its own.

@@ -1,0 +1,48 @@
+import { streetKey } from '../contact/index.ts';
+import type { PostalAddress } from '../contact/index.ts';
+import type { IsoDate } from '../dates/index.ts';
+import { digitsOf, fold } from '../names/index.ts';
+import type { Wish } from '../wishes/index.ts';
+import type { NameColumn } from './details.ts';
+
+/* A record as rows are held against it, and when what a row says is what it has already, however each writes it. */
+
+/** A way that a record has; `id` is null for one that an earlier row of the file adds. */
+interface KeptWay {
+  id: number | null;
+  label: string;
+  /** Whether it is used for reaching them. */
+  usable: boolean;
+}
+
+/** A record as rows are held against it; it changes with each row that says something of it. */
+export interface KeptRecord {
+  names: Record<NameColumn, string>;
+  /** Whether it is a person, who alone has such names and a birthday. */
+  person: boolean;
+  birthday: string;
+  emails: (KeptWay & { address: string })[];
+  phones: (KeptWay & { number: string })[];
+  addresses: (KeptWay & PostalAddress)[];
+  wishes: Map<Wish, IsoDate | null>;
+  /** Values of custom fields as they are kept, by field. */
+  own: Map<number, string>;
+  /** The names of a spouse, and of employers, as they are tied today. */
+  spouses: string[];
+  employers: string[];
+  /** Every tie of today, as `tieKey` writes it. */
+  ties: Set<string>;
+  /** Their numbers where the file comes from. */
+  outside: Set<string>;
+}
+
+export const sameText = (a: string, b: string): boolean => a === b || fold(a) === fold(b);
+export const sameNumber = (a: string, b: string): boolean =>
+  a === b || digitsOf(a).slice(-10) === digitsOf(b).slice(-10);
+
+/** What an address is known by: its street however it is shortened, with the first five signs of its code. */
+const addressKey = ({ street, city, postal }: PostalAddress): string =>
+  `${streetKey(street)}|${postal.replace(/\s/g, '').slice(0, 5).toLowerCase() || fold(city)}`;
+
+export const sameAddress = (a: PostalAddress, b: PostalAddress): boolean =>
+  (a.street === b.street && a.postal === b.postal && a.city === b.city) || addressKey(a) === addressKey(b);

@@ -12,7 +12,7 @@ import { readFileDate, TWO_DIGIT_YEAR } from './dates.ts';
 import { nthOf, WISH_COLUMNS } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
 import { cellsAt, planOf, severalIn, streetOf } from './cells.ts';
-import { readGift, slipIn } from './rows.ts';
+import { LONGEST_NAME, readGift, slipIn } from './rows.ts';
 import type { DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
 
 /** An address as a file has it. */
@@ -54,6 +54,8 @@ export interface RowDetails {
   groups: string[];
   remarks: string[];
   spouse: NamedMember | null;
+  /** The name of the home that they share; empty where the row says none. */
+  household: string;
   employer: { name: string; title: string } | null;
   /** A tie to somebody by their number, and the role that the supporter of the row has in it. */
   tie: FiledTie | null;
@@ -163,6 +165,7 @@ export function readDetails(
     spouse: spouseIn(at('spouse'), (reason) => problem('spouse', reason)),
     tie: of.has('tie') || of.has('tieOther') ? tieIn(at, setting, problem) : null,
     back: at('asOf') === '' ? null : backIn(columns, at, problem),
+    household: at('household').slice(0, LONGEST_NAME),
     employer: employer === '' ? null : { name: employer.slice(0, 120), title },
   };
   return { details, problems, warnings };

@@ -93,6 +93,13 @@ export const INTAKE_FIELDS = {
   spouse: place('Ties', 'Spouse', 'Bo Cruz', 'The whole name of a spouse or partner, who gets a record and a tie', {
     also: 'partner second person',
   }),
+  household: place(
+    'Ties',
+    'Household',
+    'The Cruz Household',
+    'The name of the home that they share: found or added, and they are a member of it',
+    { also: 'home family lives with' },
+  ),
   employer: place('Ties', 'Employer', 'Cobalt Ridge Bakery', 'Where they work: found or added, and tied', {
     also: 'company firm',
   }),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { kept } from '../fields/index.ts';
 import { supporterParts } from '../names/index.ts';
-import { changesOf, readDetails as detailsOf, readRow } from './index.ts';
+import { changesOf, NOBODY_BESIDES, readDetails as detailsOf, readRow } from './index.ts';
 import type { IntakeColumn, KeptRecord, Policies, RowSetting } from './index.ts';
 import { PLAIN_SETTING } from './setting.test-support.ts';
 
@@ -21,7 +21,7 @@ const ANA = (): KeptRecord => ({
   ],
   wishes: new Map([['no_calls', null]]),
   own: new Map([[7, 'Refractor']]),
-  ...{ spouses: [], employers: [], ties: new Set(), outside: new Set() },
+  ...{ spouses: [], employers: [], household: '', ties: new Set(), outside: new Set() },
 });
 const changes = (
   cells: Partial<Record<IntakeColumn, string>>,
@@ -132,4 +132,30 @@ describe('what a row changes of a record', () => {
     const firm = { ...ANA(), person: false, names: { ...ANA().names, first: name.first, last: name.last } };
     expect(changes({ first: 'Anna', birthday: '1/2/1961', spouse: 'Bo Cruz' }, { all: 'file' }, firm)).toEqual([]);
   });
+});
+
+describe('a household that a row names', () => {
+  const home = (household: string, record = ANA(), here: number | 'several' | null = null) => {
+    const columns: IntakeColumn[] = ['number', 'household', 'street', 'postal'];
+    const { details } = readDetails(columns, ['S-1', household, '12 Perseid Place', '89801'], PLAIN_SETTING);
+    return changesOf(details, [], record, { all: 'fill' }, { ...NOBODY_BESIDES, household: here });
+  };
+  it('is theirs where they share no home: the one that is here, or a new one where the row says', () => {
+    expect(home('The Cruz Household', ANA(), 9)).toMatchObject([
+      { field: 'household', before: '', act: { do: 'household', to: 9 } },
+    ]);
+    expect(home('The Cruz Household')).toMatchObject([
+      { act: { do: 'household', to: null, name: 'The Cruz Household', address: { street: '12 Perseid Place' } } },
+    ]);
+  });
+  it('is nothing new where it is their home, and kept where they share another', () => {
+    expect(home('the cruz household', { ...ANA(), household: 'The Cruz Household' })).toEqual([]);
+    expect(home('The Moor Household', { ...ANA(), household: 'The Cruz Household' })).toMatchObject([
+      { before: 'The Cruz Household', after: 'The Moor Household', act: null },
+    ]);
+  });
+  it('is left to a person where several homes have its name', () =>
+    expect(home('The Cruz Household', ANA(), 'several')).toMatchObject([
+      { before: 'several homes here have that name', act: null },
+    ]));
 });

@@ -42,16 +42,20 @@ export type ChangeAct =
   /** A tie to somebody who is here, by their id, or to a new record. */
   | { do: 'spouse'; member: NamedMember; to: number | null }
   | { do: 'employer'; name: string; title: string; to: number | null }
+  /** Into a home that is here, by its id, or a new one, which is where the row says. */
+  | { do: 'household'; name: string; to: number | null; address: FiledAddress | null }
   | { do: 'tie'; kind: number; first: boolean; other: number };
 
 /** Who of those that a row names besides its supporter are here, by their id. */
 export interface NamedBesides {
   spouse: number | null;
   employer: number | null;
+  /** `several` where more than one home here has the name. */
+  household: number | 'several' | null;
   /** What the other one of a tie is called; null where there is none such. */
   other: string | null;
 }
-export const NOBODY_BESIDES: NamedBesides = { spouse: null, employer: null, other: null };
+export const NOBODY_BESIDES: NamedBesides = { spouse: null, employer: null, household: null, other: null };
 
 export const tieKey = (tie: { kind: number; first: boolean; other: number }): string =>
   `${tie.kind}:${tie.first ? 1 : 0}:${tie.other}`;
@@ -67,6 +71,9 @@ export interface RecordChange {
   /** Of a list that comes back: it was changed in it and here too, otherwise. */
   conflict?: boolean;
 }
+
+/** What is said where a row does not tell which home it means: nobody but a person chooses one. */
+const SEVERAL_HOMES = 'several homes here have that name';
 
 /** What is said of a way that is here already and does not reach them: nobody but a person takes it up again. */
 const NOT_IN_USE = 'former or undeliverable here';
@@ -88,7 +95,7 @@ export function changesOf(
   besides: NamedBesides = NOBODY_BESIDES,
   base: KeptRecord | null = null,
 ): RecordChange[] {
-  const { movedOn, returned, wishes, spouse, employer, tie, outside } = row;
+  const { movedOn, returned, wishes, spouse, household, employer, tie, outside } = row;
   const { names, birthday, emails, phones, addresses, own, mended } = base
     ? editedIn(row, ownOfRow, base, record)
     : { ...row, birthday: row.birthday || null, own: ownOfRow, mended: [] };
@@ -236,6 +243,15 @@ export function changesOf(
       if (takes) record.spouses.push(name);
     }
   }
+  if (household !== '' && record.person && !sameText(household, record.household)) {
+    const takes = record.household === '' && besides.household !== 'several';
+    const address = row.addresses[0] ?? null;
+    const act = takes
+      ? ({ do: 'household', name: household, to: besides.household as number | null, address } as const)
+      : null;
+    note('household', besides.household === 'several' ? SEVERAL_HOMES : record.household, household, act);
+    if (takes) record.household = household;
+  }
   if (employer && record.person && !record.employers.some((one) => sameText(one, employer.name))) {
     note('employer', record.employers.join(', '), employer.name, { do: 'employer', ...employer, to: besides.employer });
     record.employers.push(employer.name);
@@ -273,6 +289,6 @@ export function recordOfDraft({ name, nickname, formerLast, email, phone, own, .
     addresses: street + city + region + postal === '' ? [] : [{ ...way, street, city, region, postal, country }],
     wishes: new Map(),
     own: new Map(own),
-    ...{ spouses: [], employers: [], ties: new Set(), outside: new Set() },
+    ...{ spouses: [], employers: [], household: '', ties: new Set(), outside: new Set() },
   };
 }

@@ -64,6 +64,7 @@ const HEADINGS: Partial<Record<IntakeField, readonly string[]>> = {
   group: ['group', 'groups', 'committee'],
   remark: ['supporternote', 'donornote', 'notesonsupporter', 'biography', 'bio'],
   spouse: ['spouse', 'spousename', 'partner', 'partnername', 'spousefullname'],
+  household: ['household', 'householdname'],
   employer: ['employer', 'employername', 'worksat'],
   tie: ['tie', 'relation', 'relationship', 'istheirto', 'relationtype'],
   tieOther: ['othernumber', 'relatednumber', 'relatedto', 'relatedid', 'secondnumber'],

@@ -30,6 +30,8 @@ export interface KeptRecord {
   /** The names of a spouse, and of employers, as they are tied today. */
   spouses: string[];
   employers: string[];
+  /** The name of the home that they share; empty where they share none. */
+  household: string;
   /** Every tie of today, as `tieKey` writes it. */
   ties: Set<string>;
   /** Their numbers where the file comes from. */

@@ -224,6 +224,7 @@ const saysNoMore = ({ details }: Line): boolean =>
   details.birthday === '' &&
   details.spouse === null &&
   details.employer === null &&
+  details.household === '' &&
   details.tie === null &&
   details.movedOn === null;
 
@@ -261,8 +262,8 @@ function byRule(row: JudgedRow, { known, strangers }: Omit<Rules, 'picks'>): Jud
 const SURELY = 80;
 
 /** The spouse and the employer that a row names, where they are here. */
-function besidesOf({ draft, details: { spouse, employer, tie } }: JudgedRow, known: Known): NamedBesides {
-  if (!spouse && !employer && !tie) return NOBODY_BESIDES;
+function besidesOf({ draft, details: { spouse, household, employer, tie } }: JudgedRow, known: Known): NamedBesides {
+  if (!spouse && !employer && !tie && household === '') return NOBODY_BESIDES;
   const { email, phone, street, postal, city } = draft;
   const mates = (spouse ? known.byName(spouse.name) : []).filter(
     (one) =>
@@ -275,9 +276,16 @@ function besidesOf({ draft, details: { spouse, employer, tie } }: JudgedRow, kno
   const firms = employer
     ? known.byName(firmOf(employer.name)).filter(({ organization }) => fold(organization) === fold(employer.name))
     : [];
+  const homes =
+    household === ''
+      ? []
+      : known
+          .byName(firmOf(household))
+          .filter((one) => one.kind === 'household' && fold(one.organization) === fold(household));
   const other = tie ? known.byNumber(tie.other) : null;
   return {
     ...{ spouse: only(mates), employer: only(firms) },
+    household: homes.length > 1 ? 'several' : only(homes),
     other: other?.state === 'active' ? `${other.name} ${supporterNumber(other.id)}` : null,
   };
 }

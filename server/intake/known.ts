@@ -19,7 +19,8 @@ export async function knownOf(
   { source, matching }: { source: string; matching: Matching },
 ): Promise<Known & { add: (more: readonly Here[]) => void }> {
   const drafts = lines.map(({ draft }) => draft);
-  const besides = lines.flatMap(({ details: { spouse, employer } }) => [
+  const besides = lines.flatMap(({ details: { spouse, employer, household } }) => [
+    ...(household === '' ? [] : [firmOf(household)]),
     ...(spouse ? [spouse.name] : []),
     ...(employer ? [firmOf(employer.name)] : []),
   ]);

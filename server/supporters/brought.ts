@@ -14,10 +14,11 @@ import { SupporterFieldTable } from '../settings/index.ts';
 import { asTheyWere, rowsAt } from '../platform/known.ts';
 import { NoteTable } from './notes.ts';
 import { WAYS } from './record.ts';
+import { bringHome, bringTies } from './brought-ties.ts';
 import { RelationTable } from './relations.ts';
 import { GroupMemberTable, GroupTable, KnownAsTable, SupporterTable, WishTable } from './supporter.entity.ts';
 import type { KnownAsRecord, SupporterRecord, WishRecord } from './supporter.entity.ts';
-import { nameColumns } from './views.ts';
+import { nameColumns, namesOf } from './views.ts';
 import { bySupporter, storedOf } from './ways.ts';
 import type { AsThen } from './ways.ts';
 
@@ -70,6 +71,7 @@ export async function keptRecords(
       tiesOf(sql, slice, today).then(byEnd),
       source === '' ? new Map<number, KnownAsRecord[]>() : calledOf(sql, slice, source).then(bySupporter),
     ]);
+    const homes = await homesOf(sql, rows);
     for (const row of rows) {
       const { prefix, first, middle, last, suffix, nickname, former_last: formerLast } = row;
       const has = ways.get(row.id);
@@ -83,11 +85,19 @@ export async function keptRecords(
         wishes: new Map((wishes.get(row.id) ?? []).map((wish) => [wish.kind, wish.happened_on])),
         own: new Map((own.get(row.id) ?? []).map(({ field_id: field, value }) => [field, value])),
         ...tiedTo(ties.get(row.id) ?? []),
+        household: homes.get(row.household_id ?? 0) ?? '',
         outside: new Set((outside.get(row.id) ?? []).map(({ called }) => called)),
       });
     }
   }
   return found;
+}
+
+/** What the homes of people are called. */
+async function homesOf(sql: Sql, people: readonly SupporterRecord[]): Promise<Map<number, string>> {
+  const ids = [...new Set(people.flatMap(({ household_id: home }) => home ?? []))];
+  if (ids.length === 0) return new Map();
+  return new Map((await namesOf(sql, ids)).map((row) => [row.id, displayName(row)]));
 }
 
 interface OwnValue {
@@ -236,6 +246,7 @@ export async function bringChanges(
     of('outside').map(({ supporterId, act: { called } }) => ({ supporterId, called })),
   );
   await bringTies(tx, [...of('spouse'), ...of('employer')]);
+  await bringHome(tx, of('household'));
   const firm = { role: '', note: '', since: null, until: null };
   await tx.insertAll(
     RelationTable,
@@ -358,45 +369,6 @@ async function bringOwn(
     ),
   );
 }
-
-async function bringTies(
-  tx: Transaction,
-  changes: readonly { supporterId: number; act: Extract<ChangeAct, { do: 'spouse' | 'employer' }> }[],
-): Promise<void> {
-  if (changes.length === 0) return;
-  const kinds = await tx.sql.rows<{ id: number; code: string }>(
-    `SELECT id, code FROM relation_kind WHERE code IN ('spouse', 'employer')`,
-  );
-  const kindOf = (code: string): number => kinds.find((kind) => kind.code === code)?.id ?? 0;
-  // An employer that several rows name is one record.
-  const made = new Map<string, number>();
-  for (const { supporterId, act } of changes) {
-    const name = act.do === 'employer' ? act.name : '';
-    const other =
-      act.to ??
-      made.get(name.toLowerCase()) ??
-      (await tx.insert(
-        SupporterTable,
-        act.do === 'employer'
-          ? { kind: 'organization', organization: name, sort_name: sortName({ ...NAMELESS, organization: name }) }
-          : {
-              ...act.member.name,
-              ...{ nickname: act.member.nickname, former_last: act.member.formerLast },
-              sort_name: sortName(act.member.name),
-            },
-      ));
-    if (act.do === 'employer') made.set(name.toLowerCase(), other);
-    const ends = act.do === 'employer' ? [other, supporterId] : [supporterId, other];
-    await tx.insert(RelationTable, {
-      ...{ supporter_id: ends[0] ?? 0, other_id: ends[1] ?? 0, kind_id: kindOf(act.do) },
-      ...{ role: act.do === 'employer' ? act.title : '', note: '', since: null, until: null },
-    });
-  }
-}
-
-const NAMELESS: NameParts = {
-  ...{ kind: 'organization', prefix: '', first: '', middle: '', last: '', suffix: '', organization: '' },
-};
 
 /** Puts supporters into groups by name, making those that there are not; who is in one already stays. */
 export async function addToGroups(

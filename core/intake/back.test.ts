@@ -20,7 +20,7 @@ const RECORD = (): KeptRecord => ({
     },
   ],
   ...{ wishes: new Map(), own: new Map([[7, kept('Meteors')]]) },
-  ...{ spouses: [], employers: [], household: '', ties: new Set(), outside: new Set() },
+  ...{ spouses: [], employers: [], household: '', pledges: [], recurring: [], ties: new Set(), outside: new Set() },
 });
 /** The row as the list was made. */
 const LISTED: Partial<Record<IntakeColumn, string>> = {

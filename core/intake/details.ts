@@ -12,6 +12,8 @@ import { readFileDate, TWO_DIGIT_YEAR } from './dates.ts';
 import { nthOf, WISH_COLUMNS } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
 import { cellsAt, planOf, severalIn, streetOf } from './cells.ts';
+import { readPledge, readRecurring } from './promises.ts';
+import type { DraftPledge, DraftRecurring } from './promises.ts';
 import { LONGEST_NAME, readGift, slipIn } from './rows.ts';
 import type { DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
 
@@ -59,6 +61,8 @@ export interface RowDetails {
   employer: { name: string; title: string } | null;
   /** A tie to somebody by their number, and the role that the supporter of the row has in it. */
   tie: FiledTie | null;
+  pledge: DraftPledge | null;
+  recurring: DraftRecurring | null;
   /** The second and further gifts of the row. */
   gifts: DraftGift[];
   /**
@@ -164,6 +168,8 @@ export function readDetails(
     remarks: filled('remark').map(([column]) => at(column).slice(0, LONGEST_REMARK)),
     spouse: spouseIn(at('spouse'), (reason) => problem('spouse', reason)),
     tie: of.has('tie') || of.has('tieOther') ? tieIn(at, setting, problem) : null,
+    pledge: of.has('pledge') ? readPledge(at, setting, problem) : null,
+    recurring: of.has('recurs') ? readRecurring(at, setting, problem) : null,
     back: at('asOf') === '' ? null : backIn(columns, at, problem),
     household: at('household').slice(0, LONGEST_NAME),
     employer: employer === '' ? null : { name: employer.slice(0, 120), title },

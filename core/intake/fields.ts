@@ -15,7 +15,7 @@ export interface Destination {
 }
 
 /** The groups that places are offered in, in their order. */
-export const INTAKE_GROUPS = ['Supporter', 'Contact', 'Wishes', 'Tags and notes', 'Ties', 'Gift'] as const;
+export const INTAKE_GROUPS = ['Supporter', 'Contact', 'Wishes', 'Tags and notes', 'Ties', 'Gift', 'Promises'] as const;
 export type IntakeGroup = (typeof INTAKE_GROUPS)[number];
 
 const [WAYS, GIFTS] = [3, 9];
@@ -28,6 +28,8 @@ const contact = (label: string, example: string, says: string, also = ''): Desti
   place('Contact', label, example, says, { times: WAYS, also });
 const gift = (label: string, example: string, says: string, also = ''): Destination =>
   place('Gift', label, example, says, { times: GIFTS, also });
+const promise = (label: string, example: string, says: string, also = ''): Destination =>
+  place('Promises', label, example, says, { also });
 const wish = (kind: Wish, says: string, also = ''): Destination =>
   place('Wishes', WISHES[kind].word, 'yes', says, { also });
 
@@ -125,6 +127,35 @@ export const INTAKE_FIELDS = {
   note: gift('Gift note', 'In memory of Sol', 'A note on the gift', 'comment'),
   benefit: gift('Value of goods and services', '$40.00', 'What was received for it', 'fair value'),
   fee: gift('Processor fee', '$0.85', 'What the processor kept'),
+  giftKind: gift(
+    'Kind of gift',
+    'pledge payment',
+    'One-time, recurring, a pledge payment, or the number of the pledge that it pays',
+    'type frequency installment recurring',
+  ),
+  pledge: promise('Pledge amount', '$600', 'What is promised: makes a pledge', 'promised'),
+  pledgedOn: promise('Pledge date', '11/2/2026', 'The day of the promise; today where it is empty'),
+  pledgeFund: promise('Fund of the pledge', 'Dark Ground', 'What a pledge or a recurring gift is for'),
+  installments: promise('Installments', '12', 'In how many installments it is paid; one where it is empty'),
+  pledgeEvery: promise('Installments: how often', 'monthly', 'Weekly, monthly, quarterly, yearly'),
+  pledgeFirst: promise(
+    'First installment',
+    '12/1/2026',
+    'When the first is due; the day of the pledge where it is empty',
+  ),
+  recurs: promise(
+    'Recurring gift',
+    '$25',
+    'An amount that is given again and again, charged elsewhere or sent',
+    'sustainer',
+  ),
+  recursEvery: promise('Recurring gift: how often', 'monthly', 'Weekly, monthly, quarterly, yearly', 'frequency'),
+  recursFrom: promise(
+    'Recurring gift: since',
+    '1/5/2026',
+    'The day of the first one; today where it is empty',
+    'start',
+  ),
 } as const satisfies Readonly<Record<string, Destination>>;
 
 export type IntakeField = keyof typeof INTAKE_FIELDS;

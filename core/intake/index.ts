@@ -25,6 +25,10 @@ export { remarksOn, tableOfCards, tableOfObjects, tableStart } from './sources.t
 export type { FileRow } from './sources.ts';
 export { readRow, LONGEST_NAME } from './rows.ts';
 export type { Choice, DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
+export { giftKindOf } from './kinds.ts';
+export type { GiftKind } from './kinds.ts';
+export { keptBy } from './promises.ts';
+export type { DraftPledge, DraftRecurring, Keeps, OpenPledge } from './promises.ts';
 export { besideOf } from './beside.ts';
 export type { Beside } from './beside.ts';
 export {

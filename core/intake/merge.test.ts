@@ -21,7 +21,7 @@ const ANA = (): KeptRecord => ({
   ],
   wishes: new Map([['no_calls', null]]),
   own: new Map([[7, 'Refractor']]),
-  ...{ spouses: [], employers: [], household: '', ties: new Set(), outside: new Set() },
+  ...{ spouses: [], employers: [], household: '', pledges: [], recurring: [], ties: new Set(), outside: new Set() },
 });
 const changes = (
   cells: Partial<Record<IntakeColumn, string>>,

@@ -8,6 +8,8 @@ import type { FiledAddress, NameColumn, RowDetails } from './details.ts';
 import { WISH_COLUMNS } from './fields.ts';
 import type { IntakeField } from './fields.ts';
 import { editedIn } from './back.ts';
+import { pledgeInWords, recurringInWords } from './promises.ts';
+import type { DraftPledge, DraftRecurring, Keeps } from './promises.ts';
 import type { DraftRow, NamedMember } from './rows.ts';
 import { sameAddress, sameNumber, sameText } from './ways.ts';
 import type { KeptRecord } from './ways.ts';
@@ -44,6 +46,10 @@ export type ChangeAct =
   | { do: 'employer'; name: string; title: string; to: number | null }
   /** Into a home that is here, by its id, or a new one, which is where the row says. */
   | { do: 'household'; name: string; to: number | null; address: FiledAddress | null }
+  | { do: 'pledge'; pledge: DraftPledge }
+  | { do: 'recurring'; recurring: DraftRecurring }
+  /** What a gift of the row keeps of what is promised. */
+  | { do: 'keeps'; keeps: Keeps }
   | { do: 'tie'; kind: number; first: boolean; other: number };
 
 /** Who of those that a row names besides its supporter are here, by their id. */
@@ -252,6 +258,20 @@ export function changesOf(
     note('household', besides.household === 'several' ? SEVERAL_HOMES : record.household, household, act);
     if (takes) record.household = household;
   }
+  const { pledge, recurring } = row;
+  const known = (one: DraftPledge): boolean =>
+    record.pledges.some(({ cents, pledgedOn }) => cents === one.cents && pledgedOn === one.pledgedOn);
+  if (pledge && !known(pledge)) {
+    note('pledge', '', pledgeInWords(pledge), { do: 'pledge', pledge });
+    record.pledges.push({ ...pledge, id: null, made: pledge, open: pledge.cents });
+    record.pledges.sort((a, b) => (a.pledgedOn < b.pledgedOn ? -1 : a.pledgedOn > b.pledgedOn ? 1 : 0));
+  }
+  if (recurring) {
+    const has = record.recurring.length > 0;
+    const act = has ? null : ({ do: 'recurring', recurring } as const);
+    note('recurs', has ? 'they have one' : '', recurringInWords(recurring), act);
+    if (!has) record.recurring.push(recurring);
+  }
   if (employer && record.person && !record.employers.some((one) => sameText(one, employer.name))) {
     note('employer', record.employers.join(', '), employer.name, { do: 'employer', ...employer, to: besides.employer });
     record.employers.push(employer.name);
@@ -289,6 +309,6 @@ export function recordOfDraft({ name, nickname, formerLast, email, phone, own, .
     addresses: street + city + region + postal === '' ? [] : [{ ...way, street, city, region, postal, country }],
     wishes: new Map(),
     own: new Map(own),
-    ...{ spouses: [], employers: [], household: '', ties: new Set(), outside: new Set() },
+    ...{ spouses: [], employers: [], household: '', pledges: [], recurring: [], ties: new Set(), outside: new Set() },
   };
 }

@@ -15,6 +15,8 @@ import { nthOf, ownField } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
 import { cellsAt, planOf, streetOf } from './cells.ts';
 import { isCutOff } from './made.ts';
+import { giftKindOf } from './kinds.ts';
+import type { GiftKind } from './kinds.ts';
 import type { RelationKind } from '../relations/index.ts';
 import { supporterIdOf } from '../supporters/index.ts';
 import { counted } from '../words/index.ts';
@@ -29,6 +31,8 @@ export interface RowProblem {
 }
 
 export interface DraftGift {
+  /** Null, or left out: a gift by itself. */
+  kind?: GiftKind | null;
   cents: Cents;
   date: IsoDate;
   fundId: number;
@@ -319,9 +323,13 @@ export function readGift(
   else if (amount.ok && feeCents > amount.cents) problem('fee', 'The fee is more than the gift.');
   else if (feeCents > 0 && method !== null && !isBanked(method))
     problem('fee', 'No processor keeps a part of stock or goods.');
+  const kind = giftKindOf(at('giftKind'));
+  if (kind === undefined)
+    problem('giftKind', `“${at('giftKind')}” is neither one-time, nor recurring, nor a pledge payment.`);
   const own = nth > 1 ? [] : ownIn(columns, cell, setting.ownOfGifts, refuse);
   if (!amount.ok || !date.ok) return null;
   return {
+    ...(kind ? { kind } : {}),
     cents: amount.cents,
     date: date.date,
     fundId: fundId ?? setting.fund.id,

@@ -79,6 +79,16 @@ const HEADINGS: Partial<Record<IntakeField, readonly string[]>> = {
   reference: ['reference', 'transactionid', 'transaction', 'orderid', 'confirmation', 'reftransaction'],
   note: ['note', 'notes', 'comment', 'comments', 'message', 'memo'],
   benefit: ['benefit', 'fairvalue', 'fairmarketvalue', 'goodsandservices', 'valueofgoodsandservices'],
+  giftKind: ['gifttype', 'giftkind', 'kindofgift', 'transactiontype', 'donationtype', 'paymentfrequency', 'frequency'],
+  pledge: ['pledgeamount', 'pledge', 'pledged', 'amountpledged'],
+  pledgedOn: ['pledgedate', 'datepledged', 'pledgedon'],
+  pledgeFund: ['pledgefund', 'fundofthepledge'],
+  installments: ['installments', 'numberofinstallments', 'pledgeinstallments'],
+  pledgeEvery: ['installmentfrequency', 'pledgefrequency', 'installmentshowoften'],
+  pledgeFirst: ['firstinstallment', 'firstpaymentdate', 'firstdue'],
+  recurs: ['recurringamount', 'monthlyamount', 'recurringgift', 'recurringgiftamount'],
+  recursEvery: ['recurringfrequency', 'recurringgifthowoften'],
+  recursFrom: ['recurringstart', 'recurringstartdate', 'recurringsince', 'recurringgiftsince'],
   fee: ['fee', 'fees', 'processorfee', 'processingfee', 'transactionfee', 'cardfee'],
 };
 

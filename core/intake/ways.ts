@@ -4,6 +4,7 @@ import type { IsoDate } from '../dates/index.ts';
 import { digitsOf, fold } from '../names/index.ts';
 import type { Wish } from '../wishes/index.ts';
 import type { NameColumn } from './details.ts';
+import type { DraftRecurring, OpenPledge } from './promises.ts';
 
 /* A record as rows are held against it, and when what a row says is what it has already, however each writes it. */
 
@@ -32,6 +33,9 @@ export interface KeptRecord {
   employers: string[];
   /** The name of the home that they share; empty where they share none. */
   household: string;
+  /** What they promised, the oldest first, and their recurring gifts of today. */
+  pledges: OpenPledge[];
+  recurring: (number | DraftRecurring)[];
   /** Every tie of today, as `tieKey` writes it. */
   ties: Set<string>;
   /** Their numbers where the file comes from. */

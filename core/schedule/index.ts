@@ -12,6 +12,21 @@ export const FREQUENCIES = {
 } as const;
 export type Frequency = keyof typeof FREQUENCIES;
 
+const HOW_OFTEN: readonly (readonly [Frequency, RegExp])[] = [
+  ['fortnight', /^(?:bi-?weekly|fortnight(?:ly)?|every (?:two|2|other|second) weeks?)$/],
+  ['week', /^(?:weekly|(?:every |each |a |per )?week)$/],
+  ['quarter', /^(?:quarterly|(?:every |each |a |per )?quarter|every (?:three|3) months)$/],
+  ['half', /^(?:(?:semi|bi)-?annual(?:ly)?|half-?yearly|twice a year|(?:every )?half-?year|every (?:six|6) months)$/],
+  ['month', /^(?:monthly|(?:every |each |a |per )?month)$/],
+  ['year', /^(?:yearly|annual(?:ly)?|(?:every |each |a |per )?year)$/],
+];
+
+/** How often, as people and files write it: `monthly`, `every quarter`; null for what says nothing of that. */
+export function frequencyOf(text: string): Frequency | null {
+  const plain = text.trim().toLowerCase().replace(/\s+/g, ' ');
+  return HOW_OFTEN.find(([, words]) => words.test(plain))?.[0] ?? null;
+}
+
 /** Dates that repeat from a first one; with `lastDay` each falls on the last day of its month. */
 export interface Schedule {
   start: IsoDate;

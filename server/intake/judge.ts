@@ -1,6 +1,14 @@
 import type { IsoDate } from '@tallystick/core/dates';
 import { likeness } from '@tallystick/core/duplicates';
-import { changesOf, keysOf, matchRow, NOBODY_BESIDES, recordOfDraft, unlikeNames } from '@tallystick/core/intake';
+import {
+  changesOf,
+  keptBy,
+  keysOf,
+  matchRow,
+  NOBODY_BESIDES,
+  recordOfDraft,
+  unlikeNames,
+} from '@tallystick/core/intake';
 import type {
   DraftRow,
   Here,
@@ -8,6 +16,7 @@ import type {
   Known,
   Matching,
   NamedBesides,
+  OpenPledge,
   Pick as Picked,
   Policies,
   RecordChange,
@@ -17,9 +26,12 @@ import { displayName, fold } from '@tallystick/core/names';
 import { relationFault } from '@tallystick/core/relations';
 import type { RelationKind } from '@tallystick/core/relations';
 import type { IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
+import { pledgeNumber } from '@tallystick/core/pledges';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
+import { pledgesOf } from '../pledges/index.ts';
+import { recurringOf } from '../recurring/index.ts';
 import { comparedOf, keptRecords, writtenSince } from '../supporters/index.ts';
 import { firmOf, knownOf, referencesOf } from './known.ts';
 import { AT_ONCE, giftsIn, othersTurn } from './reading.ts';
@@ -43,6 +55,8 @@ export type Rules = Pick<IntakeSetting, 'picks' | 'policies' | 'matching' | 'kno
 /** What becomes of every row of a file; after another choice for a row only what that touches is judged again. */
 export class Judgement {
   readonly rows: JudgedRow[] = [];
+  /** What becomes of each row before it is held against its record, which may say otherwise. */
+  private readonly fates: Omit<JudgedRow, 'changes'>[] = [];
   /** The rows that one choice may touch together: who bring the same reference, or may be the same new supporter. */
   private readonly together = new Map<string, number[]>();
   private readonly keys: string[][];
@@ -133,6 +147,7 @@ export class Judgement {
       const row = byRule({ ...fate, changes: [] }, this.rules);
       note(row);
       this.rows[index] = row;
+      this.fates[index] = row;
       if (at % AT_ONCE === AT_ONCE - 1) await othersTurn();
     }
     const all = indexes.length === this.lines.length;
@@ -150,6 +165,23 @@ export class Judgement {
     return recordOfDraft(line.draft);
   }
 
+  /** Adds to records what was promised, where a row of theirs has to do with that. */
+  private async promised(
+    sql: Sql,
+    indexes: readonly number[],
+    records: ReadonlyMap<number, KeptRecord>,
+  ): Promise<void> {
+    const ids = new Set<number>();
+    for (const index of indexes) {
+      const fate = this.fates[index];
+      if (fate?.match?.kind === 'known' && promises(fate)) ids.add(fate.match.id);
+    }
+    for (const { supporter_id: of, fund_id: fundId, pledged_on: pledgedOn, ...one } of await pledgesOf(sql, [...ids]))
+      records.get(of)?.pledges.push({ ...one, made: null, fundId, pledgedOn });
+    for (const { id, supporter_id: of } of await recurringOf(sql, [...ids], this.rules.today))
+      records.get(of)?.recurring.push(id);
+  }
+
   /** What the records were, of which rows of a list come back, when that was made; by supporter and revision. */
   private async listed(
     sql: Sql,
@@ -158,7 +190,7 @@ export class Judgement {
   ): Promise<Map<string, KeptRecord>> {
     const lists = new Map<number, Set<number>>();
     for (const index of indexes) {
-      const { match, details } = this.rows[index] ?? {};
+      const { match, details } = this.fates[index] ?? {};
       if (match?.kind === 'known' && details?.back)
         lists.set(details.back.asOf, (lists.get(details.back.asOf) ?? new Set<number>()).add(match.id));
     }
@@ -185,16 +217,19 @@ export class Judgement {
   private async compare(sql: Sql, indexes: readonly number[]): Promise<void> {
     const { policies, today, source } = this.rules;
     const ids = indexes.flatMap((index) => {
-      const { match, verdict } = this.rows[index] ?? {};
+      const { match, verdict } = this.fates[index] ?? {};
       return match?.kind === 'known' && verdict === 'known' ? [match.id] : [];
     });
     const records = await keptRecords(sql, [...new Set(ids)], today, source);
+    await this.promised(sql, indexes, records);
     const bases = await this.listed(sql, indexes, records);
     const fresh = new Map<number, KeptRecord>();
     for (const [at, index] of indexes.entries()) {
-      const row = this.rows[index];
-      if (!row?.match || !isGood(row)) continue;
-      const { match, draft, details } = row;
+      const fate = this.fates[index];
+      if (!fate?.match || !isGood(fate)) continue;
+      const row: JudgedRow = { ...fate, changes: [] };
+      this.rows[index] = row;
+      const { match, draft, details } = fate;
       const besides = besidesOf(row, this.known);
       if (match.kind === 'known') {
         const record = records.get(match.id);
@@ -204,12 +239,14 @@ export class Judgement {
           continue;
         }
         row.changes = record ? changesOf(details, draft.own, record, policies, besides, base) : [];
+        if (record) withKept(row, record);
       } else {
         const first = match.kind === 'earlier' ? match.row : index;
         if (first === index && saysNoMore(row)) continue;
         const record = fresh.get(first) ?? this.recordOfNew(first);
         fresh.set(first, record);
         row.changes = changesOf(details, draft.own, record, OF_NEW, besides);
+        withKept(row, record);
       }
       if (at % AT_ONCE === AT_ONCE - 1) await othersTurn();
     }
@@ -217,7 +254,8 @@ export class Judgement {
 }
 
 /** Whether a row says nothing of its new supporter that its draft does not hold. */
-const saysNoMore = ({ details }: Line): boolean =>
+const saysNoMore = ({ draft, details }: Line): boolean =>
+  !promises({ draft, details }) &&
   [details.emails, details.phones, details.addresses].every(({ length }) => length < 2) &&
   details.wishes.length === 0 &&
   details.outside === '' &&
@@ -240,6 +278,28 @@ const asked = ({ id, name }: Extract<RowMatch, { kind: 'known' }>): Pick<JudgedR
     says: `${why}: ${name} ${supporterNumber(id)}`,
   };
 };
+
+/** Whether a row promises something, or a gift of it keeps a promise. */
+const promises = (line: Pick<Line, 'draft' | 'details'>): boolean =>
+  line.details.pledge !== null || line.details.recurring !== null || giftsIn(line).some(({ kind }) => kind != null);
+
+/** Adds to the changes of a row which promises its gifts keep; a payment on a pledge that there is not stops it. */
+function withKept(row: JudgedRow, record: KeptRecord): void {
+  if (!promises(row)) return;
+  const { keeps, fault, remark } = keptBy(giftsIn(row), record);
+  if (fault !== null) {
+    const problems = [{ field: 'giftKind' as const, value: '', reason: fault }];
+    Object.assign(row, { match: null, verdict: 'bad', says: fault, problems, changes: [] });
+    return;
+  }
+  if (remark !== null) row.warnings = [...row.warnings, { field: 'giftKind', value: '', reason: remark }];
+  for (const one of keeps) {
+    const after = 'pledge' in one ? paysInWords(one.pledge) : 'of their recurring gift';
+    row.changes.push({ field: 'giftKind', before: '', after, act: { do: 'keeps', keeps: one } });
+  }
+}
+const paysInWords = ({ id }: OpenPledge): string =>
+  id === null ? 'pays the pledge of the file' : `pays ${pledgeNumber(id)}`;
 
 /** A file holds rows of so many lists that come back at most. */
 const MOST_LISTS = 20;
@@ -384,7 +444,7 @@ function judged(
 }
 
 /** Whether a row is brought in as things stand. */
-export const isGood = (row: JudgedRow): boolean => row.verdict === 'new' || row.verdict === 'known';
+export const isGood = (row: Pick<JudgedRow, 'verdict'>): boolean => row.verdict === 'new' || row.verdict === 'known';
 
 /** Whether a row is brought in and deserves a look before. */
 export const needsLook = (row: JudgedRow): boolean => isGood(row) && row.warnings.length > 0;

@@ -1,9 +1,11 @@
 import type { Row } from '@tallystick/core/changes';
 import type { IsoDate } from '@tallystick/core/dates';
 import { called } from '@tallystick/core/intake';
-import type { DraftGift, DraftRow, NamedMember } from '@tallystick/core/intake';
+import type { ChangeAct, DraftGift, DraftPledge, DraftRecurring, DraftRow, NamedMember } from '@tallystick/core/intake';
 import { displayName, sortName } from '@tallystick/core/names';
 import { insertGifts } from '../gifts/index.ts';
+import { makePledge, payPledge } from '../pledges/index.ts';
+import { storeRecurring } from '../recurring/index.ts';
 import type { NewGift } from '../gifts/index.ts';
 import type { Actor } from '../platform/changes.ts';
 import type { Transaction } from '../platform/transaction.ts';
@@ -88,16 +90,67 @@ export async function writeRows(
     each(({ details }) => details.remarks).map(({ supporterId, one: text }) => ({ supporterId, text })),
     today,
   );
-  await insertGifts(
+  const promised = await makePromises(
     tx,
-    each(giftsIn).map(({ supporterId, one: gift }) => giftOf(gift, supporterId, books)),
+    each(({ changes }) => changes.flatMap(({ act }) => act ?? [])),
+    books.currency,
   );
+  const gifts = good.flatMap((row) =>
+    giftsIn(row).map((gift, nth) => {
+      const keeps = row.changes.flatMap(({ act }) => (act?.do === 'keeps' && act.keeps.nth === nth ? [act.keeps] : []));
+      return { supporterId: ownerOf(row), gift, keeps: keeps[0] ?? null };
+    }),
+  );
+  const ids = await insertGifts(
+    tx,
+    gifts.map(({ gift, supporterId, keeps }) => ({
+      ...giftOf(gift, supporterId, books),
+      recurringId: keeps && 'recurring' in keeps ? promised.idOf(keeps.recurring) : null,
+    })),
+  );
+  for (const [at, { gift, supporterId, keeps }] of gifts.entries())
+    if (keeps && 'pledge' in keeps)
+      await payPledge(
+        tx,
+        { id: ids[at] ?? 0, supporterId, cents: gift.cents, date: gift.date },
+        {
+          pledgeId: promised.idOf(keeps.pledge.id ?? keeps.pledge.made),
+          installments: [],
+          over: 'beyond',
+          byOther: false,
+        },
+      );
   await progress(all.length);
+}
+
+/** Stores the pledges and recurring gifts that rows make; says the ids of those, and of what was here before. */
+async function makePromises(
+  tx: Transaction,
+  acts: readonly { supporterId: number; one: ChangeAct }[],
+  currency: string,
+): Promise<{ idOf: (promise: number | DraftPledge | DraftRecurring | null) => number }> {
+  const ids = new Map<DraftPledge | DraftRecurring, number>();
+  for (const { supporterId, one } of acts) {
+    if (one.do === 'pledge') {
+      const { cents, pledgedOn, fundId, count, every, first } = one.pledge;
+      const plan = { kind: 'count' as const, count, schedule: { start: first, every, lastDay: false } };
+      const whose = { supporterId, kind: 'pledge', stage: 'promised' } as const;
+      const rest = { campaignId: null, appealId: null, note: '', appliedOn: null, askedCents: null, forGiftId: null };
+      ids.set(one.pledge, await makePledge(tx, { ...whose, cents, pledgedOn, fundId, plan, ...rest }, currency));
+    }
+    if (one.do === 'recurring') {
+      const { cents, every, from, fundId, method } = one.recurring;
+      const plan = { supporterId, cents, schedule: { start: from, every, lastDay: false }, until: null, method };
+      const parts = [{ weight: 1, fundId, campaignId: null, appealId: null }];
+      ids.set(one.recurring, await storeRecurring(tx, { ...plan, parts, card: '', cardLabel: '', note: '' }, currency));
+    }
+  }
+  return { idOf: (promise) => (typeof promise === 'number' ? promise : ((promise && ids.get(promise)) ?? 0)) };
 }
 
 /** A gift of a row with whom it belongs to, as it is stored. */
 export function giftOf(
-  { fundId, campaignId, appealId, cents, ...gift }: DraftGift,
+  { fundId, campaignId, appealId, cents, kind: _kind, ...gift }: DraftGift,
   supporterId: number,
   books: { currency: string; batchId: number; intakeId?: number; bookedOn: (date: string) => string },
 ): NewGift {

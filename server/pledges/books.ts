@@ -65,6 +65,21 @@ export async function booksOf(
   );
 }
 
+/** What supporters promised, each with what is open of it, the oldest first. */
+export async function pledgesOf(sql: Sql, supporterIds: readonly number[]) {
+  if (supporterIds.length === 0) return [];
+  const rows = await sql.rows<{ id: number; supporter_id: number; fund_id: number; pledged_on: string; cents: number }>(
+    `SELECT id, supporter_id, fund_id, pledged_on, cents FROM pledge
+     WHERE supporter_id IN (?) AND stage IN ('promised', 'claimed') ORDER BY pledged_on, id`, // pledge_supporter
+    [supporterIds],
+  );
+  const books = await booksOf(sql, rows);
+  return rows.map((row) => {
+    const found = books.get(row.id);
+    return { ...row, open: found ? pledgeAt(found, ALWAYS).balance : 0 };
+  });
+}
+
 /** The dates of gifts, as they are or as they were at a revision. */
 async function datesOf(sql: Sql, ids: readonly number[], revision: number | null): Promise<Map<number, string>> {
   if (ids.length === 0) return new Map();

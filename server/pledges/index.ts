@@ -14,6 +14,7 @@ export {
   booksOf,
   dropMatch,
   paymentsBy,
+  pledgesOf,
   payPledge,
   pledgeTotals,
   shrinkPayments,

@@ -1,6 +1,13 @@
 import type { RecurringPlan } from '@tallystick/core/recurring';
 import type { Sql } from '../platform/db.ts';
+import { RecurringAmountTable, RecurringTable } from './recurring.entity.ts';
 import type { RecurringRecord } from './recurring.entity.ts';
+import type { IsoDate } from '@tallystick/core/dates';
+import type { Transaction } from '../platform/transaction.ts';
+import type { z } from 'zod';
+import type { RecurringDraft as Draft } from '@tallystick/contract/pledges';
+
+type RecurringDraft = z.infer<typeof Draft>;
 
 /** The plans of recurring gifts by their id: amounts from a day on and pauses from their own tables. */
 export async function plansOf(sql: Sql, rows: readonly RecurringRecord[]): Promise<Map<number, RecurringPlan>> {
@@ -26,5 +33,35 @@ export async function plansOf(sql: Sql, rows: readonly RecurringRecord[]): Promi
         pauses: pauses.filter((one) => one.recurring_id === row.id),
       },
     ]),
+  );
+}
+
+/** Stores a recurring gift with its first amount; answers its id. */
+export async function storeRecurring(tx: Transaction, draft: RecurringDraft, currency: string): Promise<number> {
+  const owner = { supporter_id: draft.supporterId };
+  const id = await tx.insert(RecurringTable, {
+    ...owner,
+    start_on: draft.schedule.start,
+    every: draft.schedule.every,
+    last_day: draft.schedule.lastDay ? 1 : 0,
+    until_on: draft.until,
+    currency,
+    method: draft.method,
+    parts: JSON.stringify(draft.parts),
+    card: draft.card,
+    card_label: draft.cardLabel,
+    note: draft.note,
+  });
+  const amount = { recurring_id: id, from_on: draft.schedule.start, cents: draft.cents };
+  await tx.insert(RecurringAmountTable, { ...owner, ...amount });
+  return id;
+}
+
+/** The recurring gifts of supporters that go on on a day. */
+export async function recurringOf(sql: Sql, supporterIds: readonly number[], today: IsoDate) {
+  if (supporterIds.length === 0) return [];
+  return sql.rows<{ id: number; supporter_id: number }>(
+    'SELECT id, supporter_id FROM recurring WHERE supporter_id IN (?) AND (until_on IS NULL OR until_on >= ?) ORDER BY id',
+    [supporterIds, today],
   );
 }

@@ -15,7 +15,7 @@ import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { refuseClosed } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
-import { plansOf } from './plans.ts';
+import { plansOf, storeRecurring } from './plans.ts';
 import type { ChargeRecord, RecurringRecord, Share } from './recurring.entity.ts';
 import { requireActive, PEOPLE, nameColumns } from '../supporters/index.ts';
 import { ChargeTable, RecurringAmountTable, RecurringPauseTable, RecurringTable } from './recurring.entity.ts';
@@ -182,26 +182,7 @@ export class Recurring {
       await requireActive(tx, draft.supporterId);
       for (const part of draft.parts)
         await refuseClosed(tx, { fund: part.fundId, campaign: part.campaignId, appeal: part.appealId });
-      const owner = { supporter_id: draft.supporterId };
-      const id = await tx.insert(RecurringTable, {
-        ...owner,
-        start_on: draft.schedule.start,
-        every: draft.schedule.every,
-        last_day: draft.schedule.lastDay ? 1 : 0,
-        until_on: draft.until,
-        currency: formats.currency,
-        method: draft.method,
-        parts: JSON.stringify(draft.parts),
-        card: draft.card,
-        card_label: draft.cardLabel,
-        note: draft.note,
-      });
-      await tx.insert(RecurringAmountTable, {
-        ...owner,
-        recurring_id: id,
-        from_on: draft.schedule.start,
-        cents: draft.cents,
-      });
+      const id = await storeRecurring(tx, draft, formats.currency);
       return { id, number: recurringNumber(id) };
     });
   }

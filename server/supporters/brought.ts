@@ -85,6 +85,8 @@ export async function keptRecords(
         wishes: new Map((wishes.get(row.id) ?? []).map((wish) => [wish.kind, wish.happened_on])),
         own: new Map((own.get(row.id) ?? []).map(({ field_id: field, value }) => [field, value])),
         ...tiedTo(ties.get(row.id) ?? []),
+        // What was promised is known elsewhere.
+        ...{ pledges: [], recurring: [] },
         household: homes.get(row.household_id ?? 0) ?? '',
         outside: new Set((outside.get(row.id) ?? []).map(({ called }) => called)),
       });

@@ -55,6 +55,8 @@ export interface RowDetails {
   tags: string[];
   groups: string[];
   remarks: string[];
+  /** What came of a call, with its day. */
+  call: { text: string; date: IsoDate } | null;
   spouse: NamedMember | null;
   /** The name of the home that they share; empty where the row says none. */
   household: string;
@@ -166,6 +168,7 @@ export function readDetails(
     tags: filled('tag').flatMap(([column]) => severalIn(at(column)).map((tag) => tag.slice(0, 60))),
     groups: filled('group').flatMap(([column]) => severalIn(at(column)).map((group) => group.slice(0, 80))),
     remarks: filled('remark').map(([column]) => at(column).slice(0, LONGEST_REMARK)),
+    call: callIn(at, setting, problem, warn),
     spouse: spouseIn(at('spouse'), (reason) => problem('spouse', reason)),
     tie: of.has('tie') || of.has('tieOther') ? tieIn(at, setting, problem) : null,
     pledge: of.has('pledge') ? readPledge(at, setting, problem) : null,
@@ -192,6 +195,28 @@ function backIn(
   const blank = [...may, ...(own as `field:${number}`[])].filter((column) => at(column) === '');
   const lacks = ADDRESS.filter((part) => !places.has(part));
   return { asOf: Number(at('asOf')), blank: new Set(blank), lacks: new Set(lacks) };
+}
+
+/** What callers write where somebody wants no more calls; a wish is put down as one, not guessed. */
+const NO_MORE =
+  /\b(?:do not|don't|dont|never|stop|no more) (?:call|phone|ring)|\b(?:no more calls|take (?:me|them|him|her) off)\b/i;
+
+function callIn(
+  at: (field: IntakeColumn) => string,
+  { dateOrder, today }: RowSetting,
+  problem: (field: IntakeColumn, reason: string) => void,
+  warn: (field: IntakeColumn, reason: string) => void,
+): RowDetails['call'] {
+  const [result, note] = [at('callResult'), at('callNote')];
+  const text = [result, note].filter(Boolean).join('. ').slice(0, LONGEST_REMARK);
+  if (text === '') return null;
+  const of = NO_MORE.test(result) ? 'callResult' : 'callNote';
+  if (NO_MORE.test(text) && at('noCalls') === '')
+    warn(of, `“${at(of)}” reads as a wish not to be called; put it down as one, or it holds nothing back.`);
+  const read = at('calledOn') === '' ? null : readFileDate(at('calledOn'), dateOrder, today);
+  if (read && !read.ok) problem('calledOn', read.reason);
+  if (read?.ok && read.date > today) problem('calledOn', `“${at('calledOn')}” is in the future.`);
+  return { text, date: read?.ok ? read.date : today };
 }
 
 function movedIn(

@@ -92,6 +92,11 @@ export const INTAKE_FIELDS = {
   tag: place('Tags and notes', 'Tags', 'volunteer; docent', 'Tags, several with a semicolon between', { times: 3 }),
   group: place('Tags and notes', 'Groups', 'Board', 'Groups, several with a semicolon between; new ones are made', {}),
   remark: place('Tags and notes', 'Note about them', 'Met at the star party', 'A note on the record', { times: 3 }),
+  callResult: place('Tags and notes', 'What came of the call', 'Will give in spring', 'Kept as a call on the record', {
+    also: 'result outcome telephone',
+  }),
+  callNote: place('Tags and notes', 'Note on the call', 'Asked after the telescope', 'What else was said', {}),
+  calledOn: place('Tags and notes', 'Day of the call', '11/2/2026', 'When it was; today where it is empty', {}),
   spouse: place('Ties', 'Spouse', 'Bo Cruz', 'The whole name of a spouse or partner, who gets a record and a tie', {
     also: 'partner second person',
   }),

@@ -54,7 +54,7 @@ export function orderIn(
 }
 
 /** The places that hold days. */
-const DAYS = /^(?:date(?::\d)?|birthday|deceasedOn|movedOn|pledgedOn|pledgeFirst|recursFrom)$/;
+const DAYS = /^(?:date(?::\d)?|birthday|deceasedOn|movedOn|calledOn|pledgedOn|pledgeFirst|recursFrom)$/;
 
 /** Whether a first row holds what no heading is: an e-mail address, a day or an amount. */
 export const looksLikeRow = (first: readonly string[]): boolean =>

@@ -1,3 +1,4 @@
+import readSheets from 'read-excel-file/node';
 import { parse } from 'csv-parse/sync';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { supporterNumber } from '@tallystick/core/supporters';
@@ -43,6 +44,7 @@ const judged = async (id: number) =>
     items: {
       verdict: string;
       says: string;
+      warnings: { field: string }[];
       supporterId: number | null;
       changes: { field: string; before: string; after: string; kept: boolean; conflict: boolean }[];
     }[];
@@ -143,5 +145,51 @@ describe('a list that comes back', () => {
     const many = await upload('many.csv', ['Number,As of change,First name', ...rows].join('\n'));
     const refused = await test.call('GET', `/intakes/${many}/rows?limit=20`);
     expect([refused.status, JSON.stringify(refused.body)]).toEqual([409, expect.stringContaining('25 lists')]);
+  });
+});
+
+describe('a call sheet that comes back', () => {
+  it('keeps what came of the calls with their days, makes pledges, and asks about a wish that is no wish yet', async () => {
+    const [ada, ben, cleo] = [await person('Adele'), await person('Benno'), await person('Cleopatra')];
+    const asked = { selection: { kind: 'ids', ids: [ada, ben, cleo] }, for: 'call', purpose: 'news', as: 'callbook' };
+    const [sheet] = await readSheets((await test.call('POST', '/supporters/export', asked)).bytes);
+    const [headings = [], ...rows] = (sheet?.data ?? []).map((row) => row.map((cell) => String(cell ?? '')));
+    const put = (id: number, cells: Record<string, string>): void => {
+      const row = rows.find(([number]) => number === supporterNumber(id)) ?? [];
+      for (const [heading, cell] of Object.entries(cells)) row[headings.indexOf(heading)] = cell;
+    };
+    put(ada, { 'What came of it': 'Will give in spring', 'Day of the call': '2026-11-02' });
+    put(ada, { 'Pledge amount': '120', 'Pledge date': '2026-11-02', Telephone: '775-555-0177' });
+    put(ben, { 'What came of it': 'Please do not call again', 'Note on the call': 'Moved to his daughter' });
+    const quoted = headings.map((_, at) => at);
+    const csv = [headings, ...rows].map((row) => quoted.map((at) => `"${row[at] ?? ''}"`).join(',')).join('\n');
+    const id = await upload('calls.csv', csv);
+    const { items, questions } = await judged(id);
+    expect(questions).toEqual([]);
+    expect(items.map(({ verdict, warnings }) => [verdict, warnings.map(({ field }) => field)])).toEqual([
+      ['known', []],
+      ['known', ['callResult']],
+      ['known', []],
+    ]);
+    const posted = await test.call('POST', `/intakes/${id}/post`, {});
+    expect(await test.jobEnd(Number(posted.body['jobId']))).toMatchObject({ state: 'done' });
+    const calls = await test.sql.rows<{ supporter_id: number; kind: string; date: string; body: string }>(
+      'SELECT supporter_id, kind, date, body FROM note WHERE supporter_id IN (?) ORDER BY id',
+      [[ada, ben, cleo]],
+    );
+    expect(calls.map(({ supporter_id: of, kind, body }) => [of, kind, /"text":"([^"]*)"/.exec(body)?.[1]])).toEqual([
+      [ada, 'call', 'Will give in spring'],
+      [ben, 'call', 'Please do not call again. Moved to his daughter'],
+    ]);
+    expect(calls[0]?.date).toBe('2026-11-02');
+    const { items: pledges } = (await test.call('GET', `/pledges?supporterId=${ada}`)).body as {
+      items: { pledgedOn: string }[];
+    };
+    expect(pledges).toMatchObject([{ pledgedOn: '2026-11-02', standing: { pledged: 12_000 } }]);
+    expect((await recordOf(test, ada)).phones.map(({ number, preferred }) => [number, preferred])).toContainEqual([
+      '775-555-0177',
+      true,
+    ]);
+    expect((await recordOf(test, cleo)).phones).toHaveLength(1);
   });
 });

@@ -87,7 +87,12 @@ export async function writeRows(
   await addNotes(
     tx,
     actor,
-    each(({ details }) => details.remarks).map(({ supporterId, one: text }) => ({ supporterId, text })),
+    [
+      ...each(({ details }) => details.remarks).map(({ supporterId, one: text }) => ({ supporterId, text })),
+      ...each(({ details: { call } }) => (call ? [call] : [])).map(({ supporterId, one }) => ({
+        ...{ supporterId, kind: 'call' as const, ...one },
+      })),
+    ],
     today,
   );
   const promised = await makePromises(

@@ -9,6 +9,8 @@ import { mayReach } from '@tallystick/core/wishes';
 import { counted } from '@tallystick/core/words';
 import { labelsPdf, tablePdf } from '../letters/index.ts';
 import type { LabelSheet } from '../letters/index.ts';
+import { lastRevision } from '../platform/changes.ts';
+import { toComeBack } from '../platform/csv.ts';
 import type { CellKind, TableFile } from '../platform/csv.ts';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
@@ -73,21 +75,23 @@ export class Files {
     return { kept, people, held };
   }
 
-  /** Whom to call as a workbook, to be written in: amounts and days are what they are, those held back on a sheet of their own. */
+  /** Whom to call as a workbook, to be written in and brought back: amounts and days are what they are, those held back on a sheet of their own. */
   private async callBook(ids: readonly number[], held: readonly Held[]): Promise<Buffer> {
+    const revision = await lastRevision(this.sql);
     const rows = await this.lists.rowsFor(ids);
     const column = (heading: string, kind: CellKind = 'text') => ({ heading, kind });
     const table: TableFile = {
       columns: [
         ...[column('Number'), column('Name'), column('Telephone'), column('Town')],
         ...[column('Given', 'money'), column('Last gift', 'day')],
-        ...[column('What came of it'), column('Note'), column('Pledged', 'money')],
+        ...[column('What came of it'), column('Note on the call'), column('Day of the call', 'day')],
+        ...[column('No calls'), column('Pledge amount', 'money'), column('Pledge date', 'day')],
       ],
       rows: rows.map(({ name, number, phone, city, giving }) => [
-        ...[number, name, phone, city, giving.lifetime, giving.last, null, null, null],
+        ...[number, name, phone, city, giving.lifetime, giving.last, null, null, null, null, null, null],
       ]),
     };
-    return withHeld('Calls', table, held);
+    return withHeld('Calls', toComeBack(table, revision), held);
   }
 
   /** Whom to call, with what they gave, and room to write what came of it. */

@@ -407,13 +407,13 @@ export async function addToGroups(
 export async function addNotes(
   tx: Transaction,
   actor: Actor,
-  notes: readonly { supporterId: number; text: string }[],
+  notes: readonly { supporterId: number; text: string; kind?: 'note' | 'call'; date?: IsoDate }[],
   today: IsoDate,
 ): Promise<void> {
   await tx.insertAll(
     NoteTable,
-    notes.map(({ supporterId, text }) => ({
-      ...{ supporter_id: supporterId, kind: 'note' as const, date: today, pinned: 0 },
+    notes.map(({ supporterId, text, kind = 'note', date = today }) => ({
+      ...{ supporter_id: supporterId, kind, date, pinned: 0 },
       body: JSON.stringify({ type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text }] }] }),
       ...{ author: actor.name, author_id: actor.userId },
     })),

@@ -531,4 +531,38 @@ describe('choices for single rows', () => {
       expect((await preview(id)).items).toEqual(chosen.items);
     }
   });
+
+  it('and cells that are changed, one after the other, too', async () => {
+    const known = await addPerson(test, { first: 'May', last: 'Mended', email: 'may@example.org' });
+    await addPerson(test, { first: 'Zoe', last: 'Found', email: 'zoe@example.org' });
+    const rows = [
+      ...['May,Mended,may@example.org,5,R11,1/2/2026', 'Ivo,Mended,ivo@example.org,6,R12,1/13/2026'],
+      ...['Ivo,Mended,ivo@example.org,lots,R13,1/14/2026', 'Eve,Alone,,8,R14,1/15/2026', 'Total,,,19,,1/15/2026'],
+    ];
+    const text = `First,Last,Email,Amount,Transaction ID,Date\n${rows.join('\n')}`;
+    const id = (await upload(text)).body['id'];
+    let before: Record<string, string> = {};
+    for (const { edits, picks = {} } of [
+      { edits: { '4:3': '7' } },
+      // Somebody else's row, one that is here now, and what was one with another no more.
+      { edits: { '4:3': '7', '5:0': 'Zoe', '5:1': 'Found', '5:2': 'zoe@example.org' } },
+      { edits: { '3:2': 'may@example.org', '4:4': 'R12' } },
+      { edits: { '3:2': 'may@example.org', '4:4': 'R12' }, picks: { 3: known, 6: 'skip' } },
+      { edits: { '4:4': 'R12', '2:3': '' }, picks: { 3: 'new' } },
+      // The days say another order than before, for all of them.
+      { edits: { '3:5': '13/1/2026', '4:5': '14/1/2026', '5:5': '15/1/2026', '6:5': '15/1/2026' } },
+      { edits: { '3:5': '13/1/2026' } },
+      { edits: {} },
+    ] as { edits: Record<string, string>; picks?: Record<string, unknown> }[]) {
+      await set(id, { edits: before, picks: {} });
+      await preview(id);
+      await set(id, { edits, picks });
+      const again = await preview(id);
+      const fresh = (await upload(text)).body['id'];
+      await set(fresh, { edits, picks });
+      const { items, counts, questions, remarks } = await preview(fresh);
+      expect({ ...again, next: null }).toMatchObject({ items, counts, questions, remarks });
+      before = edits;
+    }
+  });
 });

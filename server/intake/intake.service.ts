@@ -47,7 +47,7 @@ import { changesRecord, countsOf, isGood, Judgement, keepsOurs, needsLook } from
 import type { JudgedRow } from './judge.ts';
 import { decoded } from './parse.ts';
 import type { ParsedFile } from './parse.ts';
-import { headingsOf, laidOut, linesOf, rowSettingOf } from './reading.ts';
+import { headingsOf, laidOut, laidOutAgain, linesOf, rowSettingOf } from './reading.ts';
 import type { LaidOut } from './reading.ts';
 import type { Recipes } from './recipes.ts';
 import { written } from './report.ts';
@@ -287,13 +287,18 @@ export class Intakes {
     const { last } = this;
     if (last?.id === id && last.today === today) {
       if (last.revision === revision) return last.judged;
-      const setting = settingOf(await this.row(id));
-      const { picks, expects: _expects, ...reading } = setting;
-      const { picks: _before, expects: _expected, ...before } = last.judged.setting;
+      const row = await this.row(id);
+      const setting = settingOf(row);
+      const { picks, expects: _expects, edits, ...reading } = setting;
+      const { picks: _before, expects: _expected, edits: edited, ...before } = last.judged.setting;
       if (isDeepStrictEqual(reading, before) && !(await elseWritten(this.sql, last.revision, IntakeTable.name, id))) {
-        await last.judged.judgement.choose(this.sql, picks);
-        this.last = { ...last, revision, judged: { ...last.judged, setting } };
-        return this.last.judged;
+        const same = isDeepStrictEqual(edits, edited);
+        const again = same ? { ...last.judged, setting } : await this.reread(row, last.judged);
+        if (again) {
+          await again.judgement.choose(this.sql, picks);
+          this.last = { ...last, revision, judged: again };
+          return again;
+        }
       }
     }
     this.last = null;
@@ -304,6 +309,23 @@ export class Intakes {
       if (this.last === next) this.last = null;
     }, KEPT_MS).unref();
     return judged;
+  }
+
+  /** A file as it was judged, after cells of some of its rows were changed; null where that bears on how all are read. */
+  private async reread(row: IntakeRecord, before: Judged): Promise<Judged | null> {
+    const { laid, changed } = await laidOutAgain(row, before, this.sql);
+    if (laid.dates.order !== before.dates.order) return null;
+    const { setting, headings } = laid;
+    const rowSetting = await rowSettingOf(laid, this.sql, this.settings);
+    const lines = await linesOf(
+      { setting, headings, lines: changed.flatMap((at) => laid.lines[at] ?? []) },
+      rowSetting,
+    );
+    await before.judgement.reread(
+      this.sql,
+      new Map(changed.flatMap((at, nth) => (lines[nth] ? [[at, lines[nth]]] : []))),
+    );
+    return { ...laid, judgement: before.judgement, rows: before.judgement.rows };
   }
 
   async preview(id: number, query: { verdict?: string | undefined; limit: number; cursor?: string | undefined }) {

@@ -33,7 +33,7 @@ import { supporterNumber } from '@tallystick/core/supporters';
 import { pledgesOf } from '../pledges/index.ts';
 import { recurringOf } from '../recurring/index.ts';
 import { comparedOf, keptRecords, writtenSince } from '../supporters/index.ts';
-import { firmOf, knownOf, referencesOf } from './known.ts';
+import { firmOf, knownOf, referencesOf, together } from './known.ts';
 import { AT_ONCE, giftsIn, othersTurn } from './reading.ts';
 import type { Line } from './reading.ts';
 
@@ -64,21 +64,22 @@ export class Judgement {
   private counted: ReturnType<typeof countsOf> | null = null;
 
   private constructor(
-    private readonly lines: readonly Line[],
-    private readonly known: Awaited<ReturnType<typeof knownOf>>,
-    private readonly references: ReadonlyMap<string, string>,
+    private readonly lines: Line[],
+    private known: Awaited<ReturnType<typeof knownOf>>,
+    private references: ReadonlyMap<string, string>,
     private readonly rules: Omit<Rules, 'picks'>,
   ) {
-    this.keys = lines.map((line) => [
-      ...keysOf(line.draft),
-      ...giftsIn(line).flatMap(({ reference }) => (reference === '' ? [] : [`=${reference.toLowerCase()}`])),
-    ]);
-    for (const [index, keys] of this.keys.entries())
-      for (const key of keys) {
-        const group = this.together.get(key);
-        if (group) group.push(index);
-        else this.together.set(key, [index]);
-      }
+    this.keys = lines.map(keysIn);
+    for (const index of lines.keys()) this.join(index);
+  }
+
+  /** Puts a row with those that have a key of it. */
+  private join(index: number): void {
+    for (const key of this.keys[index] ?? []) {
+      const group = this.together.get(key);
+      if (group) group.push(index);
+      else this.together.set(key, [index]);
+    }
   }
 
   static async of(sql: Sql, lines: readonly Line[], { picks, ...rules }: Rules): Promise<Judgement> {
@@ -86,7 +87,7 @@ export class Judgement {
       knownOf(sql, lines, pickedIn(picks), rules),
       referencesOf(sql, lines),
     ]);
-    const judgement = new Judgement(lines, known, references, rules);
+    const judgement = new Judgement([...lines], known, references, rules);
     await judgement.judge(sql, [...lines.keys()], picks);
     return judgement;
   }
@@ -111,6 +112,32 @@ export class Judgement {
     );
   }
 
+  /** Judges again what rows touch of which cells were changed, by their places. */
+  async reread(sql: Sql, changed: ReadonlyMap<number, Line>): Promise<void> {
+    if (changed.size === 0) return;
+    const fresh = [...changed.values()];
+    const [more, references] = await Promise.all([knownOf(sql, fresh, [], this.rules), referencesOf(sql, fresh)]);
+    this.known = together(this.known, more);
+    this.references = new Map([...this.references, ...references]);
+    const before = this.touched([...changed.keys()]);
+    for (const [index, line] of changed) {
+      for (const key of this.keys[index] ?? [])
+        this.together.set(
+          key,
+          (this.together.get(key) ?? []).filter((one) => one !== index),
+        );
+      this.lines[index] = line;
+      this.keys[index] = keysIn(line);
+      this.join(index);
+    }
+    const touched = new Set([...before, ...this.touched([...changed.keys()])]);
+    await this.judge(
+      sql,
+      [...touched].sort((a, b) => a - b),
+      this.picks,
+    );
+  }
+
   /** The rows that are judged together with some, in their order. */
   private touched(some: readonly number[]): number[] {
     const found = new Set<number>();
@@ -127,7 +154,7 @@ export class Judgement {
     this.picks = picks;
     this.counted = null;
     const owners = new Set<number>();
-    const note = (row: JudgedRow | undefined): void => {
+    const note = (row: Omit<JudgedRow, 'changes'> | undefined): void => {
       if (row?.match?.kind === 'known') owners.add(row.match.id);
     };
     const earlier = new Map<string, number>();
@@ -137,7 +164,7 @@ export class Judgement {
     for (const [at, index] of indexes.entries()) {
       const line = this.lines[index];
       if (!line) continue;
-      note(this.rows[index]);
+      note(this.fates[index]);
       const pick = picks[String(line.row)] ?? null;
       const fate = withTie(
         this.rules.ties,
@@ -153,7 +180,7 @@ export class Judgement {
     const all = indexes.length === this.lines.length;
     const also: number[] = [];
     if (!all && owners.size > 0)
-      for (const [index, { match }] of this.rows.entries())
+      for (const [index, { match }] of this.fates.entries())
         if (match?.kind === 'known' && owners.has(match.id)) also.push(index);
     await this.compare(sql, all ? indexes : [...new Set([...indexes, ...also])].sort((a, b) => a - b));
   }
@@ -303,6 +330,12 @@ const paysInWords = ({ id }: OpenPledge): string =>
 
 /** A file holds rows of so many lists that come back at most. */
 const MOST_LISTS = 20;
+
+/** What a row may be told together with others by. */
+const keysIn = (line: Line): string[] => [
+  ...keysOf(line.draft),
+  ...giftsIn(line).flatMap(({ reference }) => (reference === '' ? [] : [`=${reference.toLowerCase()}`])),
+];
 
 const pickedIn = (picks: Rules['picks']): number[] => Object.values(picks).filter((pick) => typeof pick === 'number');
 

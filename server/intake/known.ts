@@ -63,6 +63,19 @@ export async function knownOf(
   };
 }
 
+/** What two lookings-up found: each knows all of what it was asked for, and nothing else. */
+export function together(before: Awaited<ReturnType<typeof knownOf>>, more: Known): typeof before {
+  const both = (one: readonly Here[], other: readonly Here[]): readonly Here[] =>
+    one.length === 0 ? other : [...new Map([...one, ...other].map((each) => [each.id, each])).values()];
+  return {
+    add: (found) => before.add(found),
+    byNumber: (number) => before.byNumber(number) ?? more.byNumber(number),
+    byEmail: (email) => both(before.byEmail(email), more.byEmail(email)),
+    byOutside: (called) => both(before.byOutside(called), more.byOutside(called)),
+    byName: (name) => both(before.byName(name), more.byName(name)),
+  };
+}
+
 /** What people of a name are looked for by: the last name, or the whole one of those who have none. */
 const surnameOf = ({ kind, last, first, organization }: NameParts): string =>
   fold(kind === 'person' ? last || first : organization);

@@ -18,7 +18,7 @@ import {
   type ToldReading,
 } from '@tallystick/core/intake';
 import type { IntakeSetting } from '@tallystick/contract/intake';
-import { one } from '../platform/db.ts';
+import { chunks, one } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
 import { fieldsIn } from '../settings/index.ts';
@@ -76,32 +76,72 @@ export async function laidOut(intake: IntakeRecord, sql: Sql): Promise<LaidOut> 
     'SELECT row_no, cells FROM intake_row WHERE intake_id = ? AND row_no >= ? ORDER BY row_no',
     [intake.id, firstRowOf(setting)],
   );
+  const headings = await headingsOf(intake, sql);
+  const readings = toldReadings(intake, stored);
+  return lookedOver(intake, { setting, headings, readings, lines: cellsOf(intake, headings, stored) });
+}
+
+/** Rows with their cells as they are kept, what was changed in them, and what is made of them. */
+function cellsOf(
+  intake: IntakeRecord,
+  headings: readonly string[],
+  stored: readonly { row_no: number; cells: string }[],
+): LaidOut['lines'] {
+  const setting = settingOf(intake);
   const read = cellsReader(intake);
   const edited = editsIn(setting);
-  const headings = await headingsOf(intake, sql);
   const width = ofFile(headings, setting).length;
-  const cellsOf = stored.map(({ row_no: row, cells: text }) => {
+  return stored.map(({ row_no: row, cells: text }) => {
     const cells = read(text);
     for (const [at, value] of edited.get(row) ?? []) {
       if (at >= width) continue;
       while (cells.length < at) cells.push('');
       cells[at] = value;
     }
-    return withMade(setting.made, cells, width, setting.columns);
+    return { row, cells: withMade(setting.made, cells, width, setting.columns) };
   });
-  const readings = toldReadings(intake, stored);
+}
+
+/** What is open, and odd, about all rows together. */
+function lookedOver(intake: IntakeRecord, laid: Pick<LaidOut, 'setting' | 'headings' | 'readings' | 'lines'>): LaidOut {
+  const { setting, headings, readings } = laid;
+  const rows = laid.lines.map(({ cells }) => cells);
   const above = setting.startRow - 1;
   const found: string[] = JSON.parse(intake.remarks);
   return {
-    ...{ setting, headings, readings, dates: orderIn(cellsOf, setting) },
-    lines: stored.map(({ row_no: row }, at) => ({ row, cells: cellsOf[at] ?? [] })),
-    questions: questionsOf(headings, cellsOf, { ...setting, readings }),
+    ...{ ...laid, dates: orderIn(rows, setting) },
+    questions: questionsOf(headings, rows, { ...setting, readings }),
     remarks: [
       ...(above > 0 ? [`What stands above row ${setting.startRow} is left out.`] : []),
       ...found,
-      ...remarksOn(headings, cellsOf),
+      ...remarksOn(headings, rows),
     ],
   };
+}
+
+/** The same file after cells of some rows were changed, which alone are read again; `changed` are their places. */
+export async function laidOutAgain(
+  intake: IntakeRecord,
+  before: LaidOut,
+  sql: Sql,
+): Promise<{ laid: LaidOut; changed: number[] }> {
+  const setting = settingOf(intake);
+  const [was, now] = [before.setting.edits, setting.edits];
+  const cells = Object.keys({ ...was, ...now }).filter((cell) => was[cell] !== now[cell]);
+  const rows = new Set(cells.map((cell) => Number(cell.split(':')[0])));
+  const changed = before.lines.flatMap(({ row }, at) => (rows.has(row) ? [at] : []));
+  const stored: { row_no: number; cells: string }[] = [];
+  for (const some of chunks([...rows]))
+    stored.push(
+      ...(await sql.rows<{ row_no: number; cells: string }>(
+        'SELECT row_no, cells FROM intake_row WHERE intake_id = ? AND row_no IN (?)',
+        [intake.id, some],
+      )),
+    );
+  const fresh = new Map(cellsOf(intake, before.headings, stored).map((line) => [line.row, line]));
+  const lines = before.lines.map((line) => fresh.get(line.row) ?? line);
+  const { headings, readings } = before;
+  return { laid: lookedOver(intake, { setting, headings, readings, lines }), changed };
 }
 
 /** What cells were changed to, by row. */
@@ -138,7 +178,10 @@ export const AT_ONCE = 2_000;
 export const othersTurn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
 /** Reads every row. */
-export async function linesOf({ setting, headings, lines }: LaidOut, rowSetting: RowSetting): Promise<Line[]> {
+export async function linesOf(
+  { setting, headings, lines }: Pick<LaidOut, 'setting' | 'headings' | 'lines'>,
+  rowSetting: RowSetting,
+): Promise<Line[]> {
   const { columns, cells: careFor } = carer(setting.care, setting.columns, setting.same);
   const labels = labelsIn(setting);
   const width = ofFile(headings, setting).length;

@@ -249,7 +249,7 @@ async function benchApp(url: string, supporters: number, today: IsoDate, only: s
 /** An intake of 100,000 rows, from its bytes to its undoing. */
 async function benchIntake(app: App, sql: ReturnType<typeof sqlOn>, today: IsoDate): Promise<void> {
   const many = 100_000;
-  const { parsing, reading, paging, choosing, posting, inserting, undoing } = await intakeFigures(
+  const { parsing, reading, paging, choosing, mending, posting, inserting, undoing } = await intakeFigures(
     app.services,
     sql,
     many,
@@ -259,6 +259,7 @@ async function benchIntake(app: App, sql: ReturnType<typeof sqlOn>, today: IsoDa
   report('post them', posting, inserting, 3);
   reportUnder('a page of their review', paging, 150);
   reportUnder('a page after a choice for one', choosing, 150);
+  reportUnder('a page after a cell is changed', mending, 150);
   reportUnder('undo them', undoing, 60_000);
 }
 

@@ -146,6 +146,8 @@ export function readDetails(
   const gifts = (of.get('amount') ?? NONE).flatMap(([, nth]) =>
     nth === 1 ? [] : (readGift(columns, at, setting, problem, nth) ?? []),
   );
+  if (at('household') !== '' && draft.name.kind === 'organization')
+    warn('household', `“${at('household')}” stands beside an organization, which shares no home, and is left out.`);
   const [title, firm] = [at('jobTitle').slice(0, 80), at('organization')];
   const aside = firm !== '' && at('first') + at('last') !== '';
   if (aside && at('employer') === '')

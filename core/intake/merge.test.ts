@@ -154,6 +154,14 @@ describe('a household that a row names', () => {
       { before: 'The Cruz Household', after: 'The Moor Household', act: null },
     ]);
   });
+  it('is said to be left out beside an organization', () => {
+    const { warnings } = readDetails(
+      ['organization', 'household'],
+      ['Lamp Works', 'The Cruz Household'],
+      PLAIN_SETTING,
+    );
+    expect(warnings).toMatchObject([{ field: 'household', reason: expect.stringContaining('shares no home') }]);
+  });
   it('is left to a person where several homes have its name', () =>
     expect(home('The Cruz Household', ANA(), 'several')).toMatchObject([
       { before: 'several homes here have that name', act: null },

@@ -96,6 +96,8 @@ describe('what gifts keep', () => {
     expect(keeps([gift(60, '2026-04-01', payment, 2)], all())).toEqual([2]);
     expect(keeps([gift(60, '2026-02-15', { is: 'payment', pledge: 2 })], all())).toEqual([2]);
   });
+  it('is said where it is more than is open', () =>
+    expect(keeps([gift(60, '2026-04-01', payment)], [pledge(1, '2026-01-01', 50)])).toContain('more than the 0.50'));
   it('is said where there is none that it could be', () => {
     expect(keeps([gift(60, '2026-04-01', payment)], [])).toContain('no pledge');
     expect(keeps([gift(60, '2026-04-01', { is: 'payment', pledge: 9 })], [pledge(1, '2026-01-01', 1)])).toContain(

@@ -106,7 +106,7 @@ export type Keeps = { nth: number; pledge: OpenPledge } | { nth: number; recurri
 
 /**
  * Finds what the gifts of a row keep of what is promised, and takes it off what is open. `fault` is the reason where a
- * payment has no pledge; `remark` that a recurring one is recorded by itself.
+ * payment has no pledge; `remark` that a recurring one is recorded by itself, or that more is paid than is open.
  */
 export function keptBy(
   gifts: readonly DraftGift[],
@@ -124,6 +124,8 @@ export function keptBy(
     if (gift.kind?.is !== 'payment') continue;
     const pledge = pledgeOf(gift, record.pledges);
     if (typeof pledge === 'string') return { keeps: [], fault: pledge, remark: null };
+    if (gift.cents > pledge.open)
+      remark = `It is more than the ${typedMoney(pledge.open)} that is open of its pledge; the rest is a gift beyond it.`;
     pledge.open -= Math.min(pledge.open, gift.cents);
     keeps.push({ nth, pledge });
   }

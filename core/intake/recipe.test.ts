@@ -78,6 +78,7 @@ describe('a recipe', () => {
     });
     expect(byRecipe(kept, ['Last'], PLAIN)).toMatchObject({ columns: ['last'], made: [] });
     expect(recipeDiffers(kept, ['Last', 'Address'])).toEqual({ fresh: [], missing: [] });
+    expect(recipeDiffers(kept, ['Last'])).toEqual({ fresh: [], missing: ['Address'] });
   });
 
   it('comes through JSON whole', () => expect(JSON.parse(JSON.stringify(recipe))).toEqual(recipe));

@@ -88,9 +88,13 @@ function matched(recipe: Recipe, headings: readonly string[]): (RecipeColumn | n
 export function recipeDiffers(recipe: Recipe, headings: readonly string[]): RecipeDiffers {
   const columns = matched(recipe, headings);
   const found = new Set(columns);
+  const used = new Set(recipe.made.flatMap(({ from }) => from.map(keyOf)));
   return {
     fresh: headings.filter((_, at) => columns[at] === null),
-    missing: recipe.columns.filter((column) => !found.has(column) && column.to !== null).map(({ heading }) => heading),
+    // What others are made of is missed too.
+    missing: recipe.columns
+      .filter((column) => !found.has(column) && (column.to !== null || used.has(keyOf(column.heading))))
+      .map(({ heading }) => heading),
   };
 }
 

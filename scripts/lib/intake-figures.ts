@@ -46,7 +46,7 @@ async function timed(work: () => unknown): Promise<number> {
 
 /**
  * How long an intake of so many rows takes, in milliseconds: to be parsed alone (the baseline), to be read, mapped,
- * cleaned and matched, a page of it, the effect of one choice, to be posted, a bare insert of the rows that it wrote
+ * cleaned and matched, a page of it, the effect of one choice and of one cell, to be posted, a bare insert of the rows that it wrote
  * (the baseline of that), and to be undone.
  */
 export async function intakeFigures(services: Services, sql: Sql, many: number, today: IsoDate) {
@@ -60,12 +60,16 @@ export async function intakeFigures(services: Services, sql: Sql, many: number, 
   const { version, setting } = await services.intakes.get(id);
   await services.intakes.change(ACTOR, id, { version, setting: { ...setting, picks: { 5: 'skip' } } });
   const choosing = await timed(() => page('0'));
+  const chosen = await services.intakes.get(id);
+  const edits = { '3:2': 'Mended' };
+  await services.intakes.change(ACTOR, id, { version: chosen.version, setting: { ...chosen.setting, edits } });
+  const mending = await timed(() => page('0'));
   const [before] = await sql.rows<{ id: number }>('SELECT MAX(id) AS id FROM supporter');
   const posting = await timed(() => services.intakes.bringIn(ACTOR, id));
   const inserting = await bareInsert(sql, before?.id ?? 0, id);
   const { revision } = await services.intakes.get(id);
   const undoing = await timed(() => services.changes.undo(ACTOR, revision ?? 0));
-  return { parsing, reading, paging, choosing, posting, inserting, undoing };
+  return { parsing, reading, paging, choosing, mending, posting, inserting, undoing };
 }
 
 /** How long the rows that an intake added take to be inserted into empty copies of their tables. */

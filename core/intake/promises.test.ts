@@ -91,7 +91,7 @@ describe('what gifts keep', () => {
   it('is the pledge of their fund, else the oldest that is open, which each takes from', () => {
     const all = () => [pledge(1, '2026-01-01', 100), pledge(2, '2026-02-01', 5_000, 2), pledge(3, '2026-03-01', 900)];
     expect(
-      keeps([gift(60, '2026-04-01', payment), gift(60, '2026-04-01', payment), gift(60, '2026-04-01', payment)], all()),
+      keeps([gift(50, '2026-04-01', payment), gift(50, '2026-04-01', payment), gift(50, '2026-04-01', payment)], all()),
     ).toEqual([1, 1, 3]);
     expect(keeps([gift(60, '2026-04-01', payment, 2)], all())).toEqual([2]);
     expect(keeps([gift(60, '2026-02-15', { is: 'payment', pledge: 2 })], all())).toEqual([2]);

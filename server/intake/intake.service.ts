@@ -282,6 +282,14 @@ export class Intakes {
     return judged;
   }
 
+  /** The file as it was judged last, where that still holds within a transaction. */
+  private async stillJudged(id: number, sql: Sql): Promise<Judged | null> {
+    await this.judging;
+    const [revision, { today }] = [await lastRevision(sql), await this.settings.calendar()];
+    const { last } = this;
+    return last?.id === id && last.revision === revision && last.today === today ? last.judged : null;
+  }
+
   private async judgedAgain(id: number): Promise<Judged> {
     const [revision, { today }] = [await lastRevision(this.sql), await this.settings.calendar()];
     const { last } = this;
@@ -427,7 +435,7 @@ export class Intakes {
     const work = async (tx: Transaction): Promise<string> => {
       const state = (await tx.lock(IntakeTable, [id])).get(id)?.['state'];
       if (state !== 'open') return 'It was already brought in; nothing was written again.';
-      const { rows, questions, setting } = await this.judge(id, tx.sql);
+      const { rows, questions, setting } = (await this.stillJudged(id, tx.sql)) ?? (await this.judge(id, tx.sql));
       counts = countsOf(rows);
       refuseOpen([...questions, ...(await this.totals(setting, counts))]);
       const good = rows.filter(isGood);

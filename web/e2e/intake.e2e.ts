@@ -82,4 +82,66 @@ describe('a file from elsewhere', () => {
     const { giving } = await api<{ giving: { lifetime: number } }>(browser, `/supporters/${zora}`);
     expect(giving.lifetime).toBe(0);
   });
+
+  it('gets columns made of its own, a fund that there is not yet, and goes in as they say', async () => {
+    const { browser } = world;
+    await bringIn('guests.csv', 'Guest,Cause,Paid\n"Vesper, Una",Star Kids,25\n');
+    await browser.press('Columns (3)');
+    for (const [part, name] of [
+      ['last', 'Given'],
+      ['first', 'Family'],
+    ] as const) {
+      await browser.press('Make a column …');
+      await browser.choose('Of the column', 'Guest');
+      await browser.choose('The part', part);
+      await browser.fill('Called', name);
+      await browser.seeText(part === 'last' ? 'Una' : 'Vesper');
+      await expectNoFaults(browser, 'making a column');
+      await browser.press('Make it');
+      await browser.see(`//button[@role="combobox"][@aria-label="${name}"]`);
+    }
+    await browser.choose('Given', 'First name');
+    await browser.choose('Family', 'Last name');
+    await browser.choose('Paid', 'Gift amount');
+    await browser.choose('Cause', 'Fund');
+    await browser.press('Clean up Cause');
+    await browser.press('Add it as a new fund');
+    await browser.until(
+      async () => !(await browser.text()).includes('There is no fund named'),
+      'it is still not known',
+    );
+    await browser.press('Use this');
+    await browser.press('Bring in 1 row');
+    await browser.seeText('Brought in.');
+    const [una] = (await found('una vesper')).items;
+    const { items } = await api<{ items: { fund: string; cents: number }[] }>(
+      browser,
+      `/gifts?supporterId=${una?.id ?? 0}&limit=5`,
+    );
+    expect(items).toMatchObject([{ fund: 'Star Kids', cents: 2_500 }]);
+  });
+
+  it('that went out as a list shows only what was changed in it, and what was changed here since', async () => {
+    const { browser } = world;
+    const [one, two] = (await api<Listed>(browser, '/supporters?kind=person&sort=-name&limit=2')).items;
+    const { items } = await api<{ items: { revision: number }[] }>(browser, '/changes?limit=1');
+    const asOf = items[0]?.revision ?? 0;
+    const record = await api<{ first: string }>(browser, `/supporters/${two?.id ?? 0}`);
+    const selection = { kind: 'ids', ids: [one?.id] };
+    await api(browser, '/supporters/acts', { selection, act: { do: 'field', field: 'title', value: 'Dr.' } });
+    const lines = [`${one?.number ?? ''},Prof.,${asOf}`, `${two?.number ?? ''},Prof.,${asOf}`];
+    await bringIn('list.csv', ['Number,Prefix,As of change', ...lines].join('\n'));
+    await browser.seeText('Prof.');
+    await browser.press('Open row 2');
+    await browser.seeText('changed here since');
+    await expectNoFaults(browser, 'a row that was changed here too');
+    await browser.press('Cancel');
+    await browser.press('Bring in 2 rows');
+    await browser.seeText('Brought in.');
+    const names = await Promise.all(
+      [one, two].map((each) => api<{ prefix: string; first: string }>(browser, `/supporters/${each?.id ?? 0}`)),
+    );
+    expect(names.map(({ prefix }) => prefix)).toEqual(['Dr.', 'Prof.']);
+    expect(names[1]?.first).toBe(record.first);
+  });
 });

@@ -44,7 +44,7 @@ export {
 export type { Candidate, Here, Known, Matching, MatchField, Pick, RowMatch } from './match.ts';
 export { rankReadings, toldApart } from './encodings.ts';
 export type { Reading, ToldReading } from './encodings.ts';
-export { looksLikeRow, orderIn, questionsOf, totalsAsked, WHY_LEFT_OUT } from './questions.ts';
+export { isDay, looksLikeRow, orderIn, questionsOf, totalsAsked, WHY_LEFT_OUT } from './questions.ts';
 export type { IntakeQuestion } from './questions.ts';
 export { dateOrderOf, readFileDate } from './dates.ts';
 export type { DateOrder, OrderFound } from './dates.ts';

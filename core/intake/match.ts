@@ -209,19 +209,17 @@ export function unlikeNames(row: NameParts, had: NameParts): boolean {
 }
 
 /** A row as it is compared with records. */
-export const comparableOf = ({
-  name,
-  nickname,
-  formerLast,
-  email,
-  phone,
-  street,
-  postal,
-  city,
-}: DraftRow): Comparable => ({
-  ...{ kind: name.kind, first: name.first, last: name.last, organization: name.organization, nickname, formerLast },
-  ...{ emails: email === null ? [] : [email], phones: phone === '' ? [] : [phone] },
-  addresses: street + postal === '' ? [] : [{ street, postal, city }],
+export const comparableOf = (draft: DraftRow): Comparable => ({
+  kind: draft.name.kind,
+  first: draft.name.first,
+  last: draft.name.last,
+  organization: draft.name.organization,
+  nickname: draft.nickname,
+  formerLast: draft.formerLast,
+  emails: draft.email === null ? [] : [draft.email],
+  phones: draft.phone === '' ? [] : [draft.phone],
+  addresses:
+    draft.street + draft.postal === '' ? [] : [{ street: draft.street, postal: draft.postal, city: draft.city }],
 });
 
 const candidatesOf = (all: readonly Here[], row: Comparable): Candidate[] =>

@@ -45,7 +45,7 @@ export function orderIn(
   { columns, dateOrder }: Pick<Answered, 'columns' | 'dateOrder'>,
 ): OrderFound {
   if (dateOrder !== null) return { order: dateOrder, says: null };
-  const places = columns.flatMap((column, at) => (column !== null && DAYS.test(column) ? [at] : []));
+  const places = columns.flatMap((column, at) => (column !== null && isDay(column) ? [at] : []));
   if (places.length === 0) return { order: 'mdy', says: null };
   // A birthday may lack its year.
   return dateOrderOf(
@@ -53,7 +53,8 @@ export function orderIn(
   );
 }
 
-/** The places that hold days. */
+/** Whether a place holds days, which are read by the order of all of them. */
+export const isDay = (column: IntakeColumn): boolean => DAYS.test(column);
 const DAYS = /^(?:date(?::\d)?|birthday|deceasedOn|movedOn|calledOn|pledgedOn|pledgeFirst|recursFrom)$/;
 
 /** Whether a first row holds what no heading is: an e-mail address, a day or an amount. */

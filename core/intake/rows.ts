@@ -167,9 +167,10 @@ export function readRow(
   if (!person && organization === '' && supporterId === null && email === null && outside === '')
     problem('last', 'The row has no name, number or e-mail, so nobody to record it for.');
 
+  const place = placeKept({ region: at('region').slice(0, 60), country: at('country').slice(0, 60) }, setting.home);
   const draft: DraftRow = {
     supporterId,
-    ...(outside === '' ? {} : { outside }),
+    outside,
     name,
     nickname: nickname.slice(0, LONGEST_NAME),
     formerLast: formerLast.slice(0, LONGEST_NAME),
@@ -179,7 +180,8 @@ export function readRow(
     street: streetOf(at),
     city: at('city').slice(0, 100),
     postal: at('postal').slice(0, 20),
-    ...placeKept({ region: at('region').slice(0, 60), country: at('country').slice(0, 60) }, setting.home),
+    region: place.region,
+    country: place.country,
     tag: at('tag').slice(0, 60),
     own: ownIn(columns, at, setting.own, problem),
     gift: planOf(columns).at.has('amount') ? readGift(columns, at, setting, problem) : null,
@@ -220,10 +222,16 @@ type NameRead = NamedMember & { members: NamedMember[]; doubts: string[] };
 /** The name that a row holds: in parts, or whole and read here; people written together are a household of them. */
 function nameIn(at: (field: IntakeColumn) => string): NameRead {
   const [first, last, organization, whole] = [at('first'), at('last'), at('organization'), at('wholeName')];
-  const bare = (name: NameParts): NameRead => ({ name, nickname: '', formerLast: '', members: [], doubts: [] });
+  const bare = (name: NameParts, nickname = '', formerLast = ''): NameRead => ({
+    name,
+    nickname,
+    formerLast,
+    members: [],
+    doubts: [],
+  });
   if (first !== '' || last !== '') {
     const { prefix, middle, suffix } = { prefix: at('prefix'), middle: at('middle'), suffix: at('suffix') };
-    return { ...bare(supporterParts({ prefix, first, middle, last, suffix })), ...aliases(at) };
+    return bare(supporterParts({ prefix, first, middle, last, suffix }), at('nickname'), at('formerLast'));
   }
   if (organization !== '') return bare(supporterParts({ kind: 'organization', organization }));
   // Rows that are known by a number alone have no name to read.

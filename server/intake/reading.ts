@@ -1,5 +1,6 @@
 import {
   carer,
+  isDay,
   ofFile,
   orderIn,
   questionsOf,
@@ -141,7 +142,19 @@ export async function laidOutAgain(
   const fresh = new Map(cellsOf(intake, before.headings, stored).map((line) => [line.row, line]));
   const lines = before.lines.map((line) => fresh.get(line.row) ?? line);
   const { headings, readings } = before;
-  return { laid: lookedOver(intake, { setting, headings, readings, lines }), changed };
+  const had = new Map(changed.map((at) => [before.lines[at]?.row ?? 0, before.lines[at]?.cells ?? []]));
+  /** Whether a cell says as little of its column as before: it has a place, holds no day, and was and is not empty. */
+  const bearsOnItself = (cell: string): boolean => {
+    const [row = 0, at = 0] = cell.split(':').map(Number);
+    const column = setting.columns[at];
+    const texts = [had.get(row)?.[at] ?? '', fresh.get(row)?.cells[at] ?? ''];
+    return column != null && !isDay(column) && texts.every((text) => text.trim() !== '');
+  };
+  const laid =
+    setting.made.length === 0 && cells.every(bearsOnItself)
+      ? { ...before, setting, lines }
+      : lookedOver(intake, { setting, headings, readings, lines });
+  return { laid, changed };
 }
 
 /** What cells were changed to, by row. */
@@ -190,14 +203,14 @@ export async function linesOf(
     const clean = careFor(cells);
     const { draft, problems, warnings } = readRow(columns, clean, rowSetting, width);
     const more = readDetails(draft, columns, clean, rowSetting, labels);
+    draft.labels = labels;
+    draft.listed = more.details.back !== null;
     read.push({
-      ...{
-        row,
-        cells,
-        read: clean,
-        draft: { ...draft, labels, listed: more.details.back !== null },
-        details: more.details,
-      },
+      row,
+      cells,
+      read: clean,
+      draft,
+      details: more.details,
       // What several gifts share is told once.
       problems: unique([...problems, ...more.problems]),
       warnings: [...warnings, ...more.warnings],

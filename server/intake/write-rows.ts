@@ -161,7 +161,11 @@ export function giftOf(
 ): NewGift {
   return {
     ...gift,
-    ...{ supporterId, cents, currency: books.currency, batchId: books.batchId, intakeId: books.intakeId ?? null },
+    supporterId,
+    cents,
+    currency: books.currency,
+    batchId: books.batchId,
+    intakeId: books.intakeId ?? null,
     parts: [{ cents, fundId, campaignId, appealId }],
     bookedOn: books.bookedOn(gift.date),
     // A file says what was given in kind in its note.

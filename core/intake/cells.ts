@@ -10,7 +10,15 @@ export interface Plan {
   of: ReadonlyMap<IntakeField, readonly (readonly [IntakeColumn, number])[]>;
   /** Custom fields. */
   own: readonly IntakeColumn[];
+  /** The columns whose texts are kept up to some length, with that. */
+  limits: readonly (readonly [IntakeColumn, number])[];
 }
+
+/** How long the text of a field is at most. */
+const LONGEST: Partial<Record<IntakeField, number>> = {
+  ...{ outside: 120, phone: 40, street: 200, city: 100, region: 60, postal: 20, country: 60, employer: 120 },
+  ...{ jobTitle: 80, household: 120, remark: 5_000, reference: 60, cheque: 30, note: 1_000 },
+};
 
 const plans = new WeakMap<readonly (IntakeColumn | null)[], Plan>();
 
@@ -25,7 +33,11 @@ export function planOf(columns: readonly (IntakeColumn | null)[]): Plan {
     const found = fieldIn(column);
     if (found) of.set(found.field, [...(of.get(found.field) ?? []), [column, found.nth]]);
   }
-  const plan = { at, of, own: [...at.keys()].filter((column) => fieldIn(column) === null) };
+  const limits = [...of].flatMap(([field, all]) => {
+    const longest = LONGEST[field];
+    return longest === undefined ? [] : all.map(([column]) => [column, longest] as const);
+  });
+  const plan = { at, of, own: [...at.keys()].filter((column) => fieldIn(column) === null), limits };
   plans.set(columns, plan);
   return plan;
 }

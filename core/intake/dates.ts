@@ -77,8 +77,8 @@ function serialDay(text: string): IsoDate | null {
   return number === undefined ? null : new Date(SERIAL_START + Number(number) * DAY_MS).toISOString().slice(0, 10);
 }
 
-/** How a date ends whose year has two digits. */
-export const TWO_DIGIT_YEAR = /\D\d{2}$/;
+/** A date whose year has two digits: `3/4/26` ends in it, and `2026-03-04` has one of four. */
+export const TWO_DIGIT_YEAR = /^(?!.*\d{4}).*\D\d{2}$/;
 
 /**
  * Reads a date of a file: all that `parseDate` reads, and a spreadsheet's day number. What can be read two ways is

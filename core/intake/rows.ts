@@ -114,10 +114,14 @@ export interface RowSetting {
 }
 
 export const LONGEST_NAME = 120;
+/** What gifts and people are known by is never cut: two that begin alike would be one. */
+const KNOWN_BY = /^(?:reference|cheque|outside)(?::\d)?$/;
 
 /** Letters that came to harm: `Bj?rn`, a sign for what could not be read, and Unicode read as if it were not. */
 const GARBLED = /\p{L}\?\p{L}|\uFFFD|[ÃÂ][\u0080-\u00BF]|â€/u;
-const SPREADSHEET_ERROR = /^#(?:N\/A|REF!|VALUE!|NAME\?|DIV\/0!|NUM!|NULL!)$/;
+const SPREADSHEET_ERROR = /^#(?:N\/A|REF!|VALUE!|NAME\?|DIV\/0!|NUM!|NULL!|SPILL!|CALC!)$/i;
+/** What stands where a name would and is none. */
+const NO_NAME_AT_ALL = /^(?:n\/?a|none|null|nil|undefined|unknown|unnamed|no name|not given|tbd|[-–—.?*x]+)$/i;
 /** What stands where a name would in rows that add up others. */
 const A_SUM =
   /^(?:grand |sub-?\s?|report |overall )?totals?(?:\s*:|\s*$| (?:for|of|amount|gifts|raised|donations)\b)|^(?:sum|count|average|balance) ?:?$/iu;
@@ -147,6 +151,9 @@ export function readRow(
   if (sum && named.length === 1 && A_SUM.test(at(sum)) && at('email') === '')
     problem(sum, `“${at(sum)}” reads as a sum of other rows, not as a supporter. Leave the row out.`);
 
+  for (const field of named)
+    if (NO_NAME_AT_ALL.test(at(field)))
+      problem(field, `“${at(field)}” reads as no name. Empty the cell, or write who it is.`);
   const { name, nickname, formerLast, members, doubts } = nameIn(at);
   const person = name.kind === 'person' && (name.first !== '' || name.last !== '');
   const organization = name.organization;
@@ -193,6 +200,15 @@ export function readRow(
   for (const [column, index] of planOf(columns).at)
     if (cells[index]?.startsWith('#') && SPREADSHEET_ERROR.test(at(column)))
       problem(column, `“${at(column)}” is what a spreadsheet shows where a formula failed.`);
+  for (const [column, longest] of planOf(columns).limits)
+    if (at(column).length > longest) {
+      const reason = `It has ${at(column).length} characters; the longest kept is ${longest}.`;
+      if (KNOWN_BY.test(column)) problem(column, reason);
+      else warnings.push({ field: column, value: at(column), reason: `${reason} The rest is cut off.` });
+    }
+  for (const field of named)
+    if (at(field).startsWith('='))
+      warnings.push({ field, value: at(field), reason: `“${at(field)}” reads as a formula.` });
   for (const field of ['wholeName', 'first', 'last', 'organization', 'street', 'city'] as const)
     if (GARBLED.test(at(field)))
       warnings.push({

@@ -26,7 +26,10 @@ export function fold(text: string): string {
 export const ODD_SIGN = /(?![\t\n\r])[\p{Cc}\p{Surrogate}\uFFFE\uFFFF]/u;
 const ODD_SIGNS = new RegExp(ODD_SIGN, 'gu');
 
-/** A text as one line, without signs that are none. */
+/** Signs that are not seen: spaces of no width, and what turns the direction of a line. Joiners are part of words. */
+const UNSEEN = /[\u00AD\u200B\u200E\u200F\u202A-\u202E\u2060-\u2064\u2066-\u2069\uFEFF]/gu;
+
+/** A text as one line, without signs that are none or are not seen. */
 export const oneLine = (text: string): string =>
   /^[ -~]*$/.test(text)
     ? text.trim()
@@ -34,6 +37,7 @@ export const oneLine = (text: string): string =>
         .normalize('NFC')
         .replace(/\s*[\r\n]\s*/g, ' ')
         .replace(ODD_SIGNS, '')
+        .replace(UNSEEN, '')
         .trim();
 
 /** The words of a text that a person may type to find it: folded, split at anything but letters and digits. */

@@ -13,7 +13,7 @@ const READS: Readonly<Record<string, readonly string[] | 'all'>> = {
   sheets: ['gifts', 'supporters', 'settings'],
   deposits: ['gifts', 'pledges', 'supporters', 'settings'],
   segments: 'all',
-  intake: ['supporters', 'gifts', 'settings'],
+  intake: ['supporters', 'gifts', 'pledges', 'recurring', 'settings'],
   outreach: ['supporters', 'segments', 'settings', 'gifts'],
   letters: ['settings'],
   thanks: ['gifts', 'supporters', 'letters', 'outreach', 'settings'],

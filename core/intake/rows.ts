@@ -114,6 +114,10 @@ export interface RowSetting {
 }
 
 export const LONGEST_NAME = 120;
+/** An address in one cell: street, city, state and ZIP. */
+const WHOLE_ADDRESS = /^(.+?),\s*([^,\d]+),\s*([A-Za-z][A-Za-z. ]*?),?\s+(\d{5}(?:-\d{4})?)$/;
+/** What says nothing without a gift. */
+const OF_A_GIFT = ['note', 'reference', 'cheque', 'fund', 'campaign', 'appeal', 'benefit', 'fee'] as const;
 /** What gifts and people are known by is never cut: two that begin alike would be one. */
 const KNOWN_BY = /^(?:reference|cheque|outside)(?::\d)?$/;
 
@@ -174,7 +178,9 @@ export function readRow(
   if (!person && organization === '' && supporterId === null && email === null && outside === '')
     problem('last', 'The row has no name, number or e-mail, so nobody to record it for.');
 
-  const place = placeKept({ region: at('region').slice(0, 60), country: at('country').slice(0, 60) }, setting.home);
+  const inOne = at('city') + at('postal') === '' ? WHOLE_ADDRESS.exec(at('street')) : null;
+  const region = inOne?.[3] ?? at('region');
+  const place = placeKept({ region: region.slice(0, 60), country: at('country').slice(0, 60) }, setting.home);
   const draft: DraftRow = {
     supporterId,
     outside,
@@ -184,9 +190,9 @@ export function readRow(
     members,
     email,
     phone: at('phone').slice(0, 40),
-    street: streetOf(at),
-    city: at('city').slice(0, 100),
-    postal: at('postal').slice(0, 20),
+    street: inOne ? streetOf((part) => (part === 'street' ? (inOne[1] ?? '') : at(part))) : streetOf(at),
+    city: (inOne?.[2] ?? at('city')).slice(0, 100),
+    postal: (inOne?.[4] ?? at('postal')).slice(0, 20),
     region: place.region,
     country: place.country,
     tag: at('tag').slice(0, 60),
@@ -206,6 +212,16 @@ export function readRow(
       if (KNOWN_BY.test(column)) problem(column, reason);
       else warnings.push({ field: column, value: at(column), reason: `${reason} The rest is cut off.` });
     }
+  if (draft.gift === null && problems.length === 0)
+    for (const field of OF_A_GIFT)
+      if (at(field) !== '') {
+        warnings.push({
+          field,
+          value: at(field),
+          reason: `“${at(field)}” is of a gift, and the row has none; left out.`,
+        });
+        break;
+      }
   for (const field of named)
     if (at(field).startsWith('='))
       warnings.push({ field, value: at(field), reason: `“${at(field)}” reads as a formula.` });

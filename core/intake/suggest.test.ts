@@ -58,3 +58,14 @@ describe('isIntakeColumn', () => {
     (text) => expect(isIntakeColumn(text)).toBe(false),
   );
 });
+
+describe('headings of lists from elsewhere', () => {
+  it('are known by who is in them', () =>
+    expect(matchHeadings(['Bidder First', 'Bidder Last', 'Winning Bid', 'Fair Market Value', 'Paid With'])).toEqual([
+      ...['first', 'last', 'amount', 'benefit', 'method'],
+    ]));
+  it('a note is of the gift where there are gifts, and else of whom the row names', () => {
+    expect(matchHeadings(['Guest', 'Amount', 'Notes'])).toEqual(['wholeName', 'amount', 'note']);
+    expect(matchHeadings(['Guest', 'Notes'])).toEqual(['wholeName', 'remark']);
+  });
+});

@@ -31,11 +31,20 @@ const HEADINGS: Partial<Record<IntakeField, readonly string[]>> = {
     'userid',
     'sourceid',
   ],
-  wholeName: ['name', 'fullname', 'wholename', 'donorname', 'supportername', 'contactname'],
+  wholeName: [
+    ...['name', 'fullname', 'wholename', 'donorname', 'supportername', 'contactname', 'guest', 'guestname'],
+    ...['attendee', 'attendeename', 'bidder', 'biddername', 'winner', 'winnername', 'buyer', 'buyername'],
+  ],
   prefix: ['prefix', 'title', 'honorific'],
-  first: ['first', 'firstname', 'givenname', 'forename'],
+  first: [
+    ...['first', 'firstname', 'givenname', 'forename', 'donorfirstname', 'bidderfirst', 'bidderfirstname'],
+    ...['guestfirstname', 'buyerfirstname', 'winnerfirstname'],
+  ],
   middle: ['middle', 'middlename', 'middleinitial'],
-  last: ['last', 'lastname', 'surname', 'familyname'],
+  last: [
+    ...['last', 'lastname', 'surname', 'familyname', 'donorlastname', 'bidderlast', 'bidderlastname'],
+    ...['guestlastname', 'buyerlastname', 'winnerlastname'],
+  ],
   suffix: ['suffix'],
   organization: ['organization', 'organisation', 'company', 'companyname', 'business', 'orgname', 'organizationname'],
   email: ['email', 'emailaddress', 'mail', 'donoremail'],
@@ -72,12 +81,23 @@ const HEADINGS: Partial<Record<IntakeField, readonly string[]>> = {
   tie: ['tie', 'relation', 'relationship', 'istheirto', 'relationtype'],
   tieOther: ['othernumber', 'relatednumber', 'relatedto', 'relatedid', 'secondnumber'],
   jobTitle: ['jobtitle', 'position', 'occupation'],
-  amount: ['amount', 'giftamount', 'donation', 'donationamount', 'gift', 'total', 'grossamount', 'gross'],
+  amount: [
+    'amount',
+    'giftamount',
+    'donation',
+    'donationamount',
+    'gift',
+    'total',
+    'grossamount',
+    'gross',
+    'winningbid',
+    'bidamount',
+  ],
   date: ['date', 'giftdate', 'donationdate', 'paidon', 'transactiondate', 'receivedon'],
   fund: ['fund', 'designation', 'purpose'],
   campaign: ['campaign'],
   appeal: ['appeal', 'source', 'appealcode'],
-  method: ['method', 'paymentmethod', 'paymenttype', 'paidby', 'tender'],
+  method: ['method', 'paymentmethod', 'paymenttype', 'paidby', 'paidwith', 'tender'],
   cheque: ['checknumber', 'chequenumber', 'checkno', 'chequeno', 'check'],
   reference: ['reference', 'transactionid', 'transaction', 'orderid', 'confirmation', 'reftransaction'],
   note: ['note', 'notes', 'comment', 'comments', 'message', 'memo'],
@@ -140,7 +160,7 @@ function named(heading: string): { field: IntakeField; nth: number; label: strin
 export function matchHeadings(headings: readonly string[], own: readonly CustomField[] = []): (IntakeColumn | null)[] {
   const taken = new Map<IntakeColumn, string | null>();
   const free = (column: string): column is IntakeColumn => isIntakeColumn(column) && !taken.has(column);
-  return headings.map((heading) => {
+  const places = headings.map((heading) => {
     const plain = plainOf(heading);
     if (plain === '') return null;
     const mine = own.find((field) => plainOf(field.name) === plain && free(`field:${field.id}`));
@@ -154,6 +174,9 @@ export function matchHeadings(headings: readonly string[], own: readonly CustomF
     if (column) taken.set(column, found?.label ?? null);
     return column;
   });
+  // Without gifts a note is one about whom the row names.
+  const noGifts = !places.includes('amount') && !taken.has('remark');
+  return places.map((place) => (noGifts && place === 'note' ? 'remark' : place));
 }
 
 /** So many cells of a column are looked at. */

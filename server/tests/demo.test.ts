@@ -94,6 +94,24 @@ describe('the demo in the database', () => {
     expect(cents).toBe(sql?.cents);
   });
 
+  it.each([
+    ['auction-winners.csv', { bad: 1, undecided: 0 }, ['columns']],
+    ['board-guest-list.xlsx', { bad: 0, known: 0 }, ['columns']],
+    ['call-team.csv', { known: 20, bad: 0 }, []],
+    ['relationships.csv', { known: 12, bad: 0 }, []],
+    ['bad-rows.csv', { new: 3, bad: 12, undecided: 2 }, ['columns']],
+  ])('has %s to try, which is read as it should be', async (name, expected, asked) => {
+    const raw = await readFile(join(import.meta.dirname, '..', '..', 'demo', 'files', name));
+    const { body } = await test.call('POST', `/intakes?name=${name}`, undefined, { raw });
+    const found = (await test.call('GET', `/intakes/${String(body['id'])}/rows?limit=1`)).body as {
+      counts: object;
+      questions: { about: string }[];
+    };
+    expect(found.counts).toMatchObject(expected);
+    expect(found.questions.map(({ about }) => about)).toEqual(asked);
+    expect((await test.call('DELETE', `/intakes/${String(body['id'])}`)).status).toBe(200);
+  });
+
   it('waits to be worked on: gifts to thank, a file to look at, an e-mail begun', async () => {
     expect((await test.call('GET', '/thanks?limit=1')).body['total']).toBeGreaterThan(20);
     expect((await test.call('GET', '/intakes')).body['items']).toMatchObject([

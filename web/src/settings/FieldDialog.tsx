@@ -37,8 +37,13 @@ export function FieldDialog(props: {
       : { ...FRESH, ...props.begun },
     send: async (body) => {
       const { name, choices } = body;
-      if (field) await call(updateField, { params: { id: field.id }, body: { version: field.version, name, choices } });
-      else props.onMade?.((await call(createField, { body })).id, body.about);
+      if (field)
+        return void (await call(updateField, {
+          params: { id: field.id },
+          body: { version: field.version, name, choices },
+        }));
+      const { id } = await call(createField, { body });
+      props.onMade?.(id, body.about);
     },
     say: () => (field ? 'Saved' : 'The field is made'),
     then: onClose,

@@ -59,3 +59,10 @@ it('the portal export is Windows-1252 with semicolons and decimal commas', () =>
   expect(text).toMatch(/;1\.250,00;/);
   expect(text).toContain('$1,250.00');
 });
+
+it('half of the givers of the portal export are supporters, by e-mail', () => {
+  const text = readFileSync(join(import.meta.dirname, 'files', 'giving-portal-export.csv'), 'latin1');
+  const emails = new Set(makeSupporters(2400, new Chance(20_260_701)).map(({ email }) => email));
+  const known = text.split('\r\n').filter((line) => emails.has(line.split(';')[4] ?? ''));
+  expect(known.length).toBeGreaterThan(90);
+});

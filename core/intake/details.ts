@@ -89,6 +89,8 @@ export type NameColumn = (typeof NAME_COLUMNS)[number];
 /** A birthday so few years ago that is written with two digits may be of a century before. */
 const YOUNG = 16;
 const LONGEST_REMARK = 5_000;
+/** What says nothing without a gift. */
+const OF_A_GIFT = ['note', 'reference', 'cheque', 'fund', 'campaign', 'appeal', 'benefit', 'fee'] as const;
 
 /**
  * Reads what a row says of its supporter beyond the draft that `readRow` made of it: every e-mail, telephone and address with its label (by
@@ -146,6 +148,9 @@ export function readDetails(
   const gifts = (of.get('amount') ?? NONE).flatMap(([, nth]) =>
     nth === 1 ? [] : (readGift(columns, at, setting, problem, nth) ?? []),
   );
+  const alone = draft.gift === null && gifts.length === 0 && at('amount') === '';
+  const lost = alone ? OF_A_GIFT.find((field) => at(field) !== '') : undefined;
+  if (lost !== undefined) warn(lost, `“${at(lost)}” is of a gift, and the row has none; left out.`);
   if (at('household') !== '' && draft.name.kind === 'organization')
     warn('household', `“${at('household')}” stands beside an organization, which shares no home, and is left out.`);
   const [title, firm] = [at('jobTitle').slice(0, 80), at('organization')];

@@ -134,6 +134,17 @@ describe('what a row changes of a record', () => {
   });
 });
 
+describe('what belongs to a gift', () => {
+  const said = (columns: IntakeColumn[], cells: string[]) =>
+    readDetails(columns, cells, PLAIN_SETTING).warnings.map(({ field }) => field);
+  it('is said to be left out where the row has none', () => {
+    expect(said(['last', 'note'], ['Cruz', 'For the dome'])).toEqual(['note']);
+    expect(said(['last', 'amount', 'reference'], ['Cruz', '', 'GP-1'])).toEqual(['reference']);
+    expect(said(['last', 'amount', 'reference'], ['Cruz', '5', 'GP-1'])).toEqual([]);
+    expect(said(['last', 'amount', 'amount:2', 'note'], ['Cruz', '', '5', 'For the dome'])).toEqual([]);
+  });
+});
+
 describe('a household that a row names', () => {
   const home = (household: string, record = ANA(), here: number | 'several' | null = null) => {
     const columns: IntakeColumn[] = ['number', 'household', 'street', 'postal'];

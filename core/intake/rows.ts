@@ -116,8 +116,6 @@ export interface RowSetting {
 export const LONGEST_NAME = 120;
 /** An address in one cell: street, city, state and ZIP. */
 const WHOLE_ADDRESS = /^(.+?),\s*([^,\d]+),\s*([A-Za-z][A-Za-z. ]*?),?\s+(\d{5}(?:-\d{4})?)$/;
-/** What says nothing without a gift. */
-const OF_A_GIFT = ['note', 'reference', 'cheque', 'fund', 'campaign', 'appeal', 'benefit', 'fee'] as const;
 /** What gifts and people are known by is never cut: two that begin alike would be one. */
 const KNOWN_BY = /^(?:reference|cheque|outside)(?::\d)?$/;
 
@@ -212,16 +210,6 @@ export function readRow(
       if (KNOWN_BY.test(column)) problem(column, reason);
       else warnings.push({ field: column, value: at(column), reason: `${reason} The rest is cut off.` });
     }
-  if (draft.gift === null && problems.length === 0)
-    for (const field of OF_A_GIFT)
-      if (at(field) !== '') {
-        warnings.push({
-          field,
-          value: at(field),
-          reason: `“${at(field)}” is of a gift, and the row has none; left out.`,
-        });
-        break;
-      }
   for (const field of named)
     if (at(field).startsWith('='))
       warnings.push({ field, value: at(field), reason: `“${at(field)}” reads as a formula.` });

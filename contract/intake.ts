@@ -142,12 +142,12 @@ const {
   ...shared
 } = IntakeSetting.shape;
 const { startRow: _startRow, headed: _headed, encoding: _encoding, ...ofRecipe } = shared;
-/** How files from one source are read: where columns go by what stands over them, and what is decided for all rows. */
 const RecipeColumn = z.object({
   heading: z.string().max(LONGEST_VALUE),
   to: Field.nullable(),
   care: ColumnCare.default({}),
 });
+/** How files from one source are read: where columns go by what stands over them, and what is decided for all rows. */
 export const IntakeRecipe = z.object({
   ...ofRecipe,
   columns: z.array(RecipeColumn).min(1).max(MOST_COLUMNS),

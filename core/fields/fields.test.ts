@@ -88,6 +88,7 @@ describe('kindFor', () => {
     ['text', each(9, 'Vegan', 'vegan')],
     ['text', each(9, 'Vegan')],
     ['text', []],
+    ['text', each(1, '00412', '00507', '12')],
   ] as const)('%s', (kind, values) => expect(kindFor(values).kind).toBe(kind));
   it('lists what comes most often first', () =>
     expect(kindFor([...each(2, 'Fish'), ...each(9, 'Vegan')]).choices).toEqual(['Vegan', 'Fish']));

@@ -170,7 +170,9 @@ const [LONGEST_LIST, OFTEN] = [12, 3];
 export function kindFor(values: readonly { value: string; many: number }[]): { kind: FieldKind; choices: string[] } {
   const all = (kind: FieldKind): boolean =>
     values.every(({ value }) => readField({ id: 0, name: '', kind, choices: [] }, typed(value)).ok);
-  const kinds: readonly FieldKind[] = ['yesno', 'number', 'date', 'money'];
+  // A code such as 00412 would lose its zeros as a number or as money.
+  const coded = values.some(({ value }) => /^\s*0\d/.test(value));
+  const kinds: readonly FieldKind[] = coded ? ['date'] : ['yesno', 'number', 'date', 'money'];
   const found = values.length === 0 ? undefined : kinds.find(all);
   if (found !== undefined) return { kind: found, choices: [] };
   const rows = values.reduce((sum, { many }) => sum + many, 0);

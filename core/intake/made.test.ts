@@ -35,8 +35,16 @@ describe('a made column', () => {
     expect(madeFault([{ ...part(0, ',', 1), from: [0, 1] }], 4)).toContain('2 are named');
     expect(madeFault([part(0, ',', 1), part(4, ',', 1)], 4)).toBeNull();
   });
-  it('takes those made of it away with it', () =>
-    expect(withoutMade([part(0, ',', 1), part(1, ',', 1), part(4, ' ', 1)], 0, 4)).toEqual({ kept: [1] }));
+  it('takes those made of it away with it, and what stands after them moves up', () => {
+    const made = [part(0, ',', 1), part(4, ' ', 1), part(1, ',', 1), part(6, ' ', 1)];
+    const columns: (IntakeColumn | null)[] = [null, null, 'amount', null, 'last', 'first', 'street', 'city'];
+    const care = { 2: 'two', 4: 'four', 7: 'seven' };
+    expect(withoutMade({ made, columns, care }, 0, 4)).toEqual({
+      made: [part(1, ',', 1), part(4, ' ', 1)],
+      columns: [null, null, 'amount', null, 'street', 'city'],
+      care: { 2: 'two', 5: 'seven' },
+    });
+  });
 });
 
 describe('rows with made columns', () => {

@@ -87,9 +87,30 @@ export function madeFault(made: readonly MadeColumn[], width: number): string | 
   return null;
 }
 
-/** The columns that are left when one that was made is taken away: those made of it go with it. */
-export function withoutMade(made: readonly MadeColumn[], gone: number, width: number): { kept: number[] } {
+/** A setting without one of its made columns, and without those made of that; what stands after them moves up. */
+export function withoutMade<C>(
+  setting: {
+    made: readonly MadeColumn[];
+    columns: readonly (IntakeColumn | null)[];
+    care: Readonly<Record<string, C>>;
+  },
+  gone: number,
+  width: number,
+): { made: MadeColumn[]; columns: (IntakeColumn | null)[]; care: Record<string, C> } {
   const away = new Set([width + gone]);
-  for (const [index, { from }] of made.entries()) if (from.some((at) => away.has(at))) away.add(width + index);
-  return { kept: [...made.keys()].filter((index) => !away.has(width + index)) };
+  for (const [index, { from }] of setting.made.entries()) if (from.some((at) => away.has(at))) away.add(width + index);
+  const places = [...Array(width + setting.made.length).keys()].filter((at) => !away.has(at));
+  const moved = new Map(places.map((before, after) => [before, after]));
+  return {
+    made: setting.made.flatMap((one, index) =>
+      away.has(width + index) ? [] : [{ ...one, from: one.from.map((at) => moved.get(at) ?? at) }],
+    ),
+    columns: places.map((at) => setting.columns[at] ?? null),
+    care: Object.fromEntries(
+      places.flatMap((before, after) => {
+        const care = setting.care[String(before)];
+        return care === undefined ? [] : [[String(after), care]];
+      }),
+    ),
+  };
 }

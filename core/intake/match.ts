@@ -4,6 +4,7 @@ import { streetKey } from '../contact/index.ts';
 import { digitsOf, fold, wordsOf } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import type { DraftRow } from './rows.ts';
+import { phoneKey, postalKey } from './ways.ts';
 
 /** A supporter that is here, as a row is held against them. */
 export interface Here extends Comparable {
@@ -173,8 +174,6 @@ const WORDS: Record<MatchField, string> = {
   ...{ phone: 'telephone', street: 'street', postal: 'ZIP' },
 };
 
-const phoneKey = (text: string): string => digitsOf(text).slice(-10);
-const postalKey = (text: string): string => text.replace(/\s/g, '').slice(0, 5).toLowerCase();
 const alikeIn = (a: readonly string[], b: readonly string[], keyOf: (text: string) => string): boolean =>
   a.map(keyOf).some((key) => key !== '' && b.some((other) => keyOf(other) === key));
 
@@ -253,8 +252,8 @@ export function keysOf({ name, email, street, postal, phone, outside }: DraftRow
   const home = streetKey(street);
   const keys = [
     ...(email === null ? [] : [`${written}@${email}`]),
-    ...(home === '' ? [] : [`${written}#${home}|${postal.replace(/\s/g, '').slice(0, 5).toLowerCase()}`]),
-    ...(digitsOf(phone).length < 7 ? [] : [`${written}+${digitsOf(phone).slice(-10)}`]),
+    ...(home === '' ? [] : [`${written}#${home}|${postalKey(postal)}`]),
+    ...(digitsOf(phone).length < 7 ? [] : [`${written}+${phoneKey(phone)}`]),
     ...number,
   ];
   // A name by itself is the same in a file that says nothing else of anybody.

@@ -43,12 +43,14 @@ export interface KeptRecord {
 }
 
 export const sameText = (a: string, b: string): boolean => a === b || fold(a) === fold(b);
-export const sameNumber = (a: string, b: string): boolean =>
-  a === b || digitsOf(a).slice(-10) === digitsOf(b).slice(-10);
+/** What a telephone number, and a ZIP or postal code, are known by however they are written. */
+export const phoneKey = (text: string): string => digitsOf(text).slice(-10);
+export const postalKey = (text: string): string => text.replace(/\s/g, '').slice(0, 5).toLowerCase();
+export const sameNumber = (a: string, b: string): boolean => a === b || phoneKey(a) === phoneKey(b);
 
 /** What an address is known by: its street however it is shortened, with the first five signs of its code. */
 const addressKey = ({ street, city, postal }: PostalAddress): string =>
-  `${streetKey(street)}|${postal.replace(/\s/g, '').slice(0, 5).toLowerCase() || fold(city)}`;
+  `${streetKey(street)}|${postalKey(postal) || fold(city)}`;
 
 export const sameAddress = (a: PostalAddress, b: PostalAddress): boolean =>
   (a.street === b.street && a.postal === b.postal && a.city === b.city) || addressKey(a) === addressKey(b);

@@ -83,24 +83,6 @@ export function ColumnsEditor(props: {
     });
     setMaking(false);
   };
-  const unmake = (gone: number): void => {
-    const { kept } = withoutMade(setting.made, gone, width);
-    const places = [...Array(width).keys(), ...kept.map((index) => width + index)];
-    const moved = new Map(places.map((before, after) => [before, after]));
-    set({
-      made: kept.flatMap((index) => {
-        const one = setting.made[index];
-        return one ? [{ ...one, from: one.from.map((at) => moved.get(at) ?? at) }] : [];
-      }),
-      columns: places.map((at) => setting.columns[at] ?? null),
-      care: Object.fromEntries(
-        places.flatMap((before, after) => {
-          const care = setting.care[String(before)];
-          return care ? [[String(after), care]] : [];
-        }),
-      ),
-    });
-  };
   const choose = (at: number, column: IntakeColumn | null): void => {
     // What loses its place to another is not left out knowingly.
     const loses = column !== null && setting.columns.some((one, index) => one === column && index !== at);
@@ -158,7 +140,10 @@ export function ColumnsEditor(props: {
                       {' '}
                       made of {(setting.made[at - width]?.from ?? []).map((one) => intake.headings[one]).join(' and ')}
                       {!readOnly && (
-                        <IconButton label={`Take ${name} away`} onClick={() => unmake(at - width)}>
+                        <IconButton
+                          label={`Take ${name} away`}
+                          onClick={() => set(withoutMade(setting, at - width, width))}
+                        >
                           <X size={13} />
                         </IconButton>
                       )}

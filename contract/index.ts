@@ -2,6 +2,7 @@ import type { AnyEndpoint } from './endpoint.ts';
 import * as acts from './acts.ts';
 import * as changes from './changes.ts';
 import * as deposits from './deposits.ts';
+import * as feeds from './feeds.ts';
 import * as fields from './fields.ts';
 import * as find from './find.ts';
 import * as gifts from './gifts.ts';
@@ -44,6 +45,7 @@ export const API: readonly AnyEndpoint[] = [
   definitions,
   pins,
   intake,
+  feeds,
   outreach,
   thanks,
   changes,

@@ -13,6 +13,7 @@ import { builder } from './area.ts';
 import type { Area, Base } from './area.ts';
 import type { AppConfig } from './config.ts';
 import { depositsArea } from './deposits/index.ts';
+import { feedsArea } from './feeds/index.ts';
 import { findArea } from './find/index.ts';
 import { giftsArea } from './gifts/index.ts';
 import { historyArea } from './history/index.ts';
@@ -58,7 +59,7 @@ const AREAS = [
     recurringArea,
     sheetsArea,
   ],
-  ...[depositsArea, segmentsArea, intakeArea, outreachArea, lettersArea, thanksArea, historyArea, jobsArea],
+  ...[depositsArea, segmentsArea, intakeArea, feedsArea, outreachArea, lettersArea, thanksArea, historyArea, jobsArea],
 ] as const;
 
 type ServicesIn<A> = A extends Area<infer S> ? S : never;

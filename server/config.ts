@@ -9,6 +9,10 @@ export interface AppConfig {
   demo: boolean;
   /** The card processor; null where cards are not charged. */
   till: { url: string; secret: string } | null;
+  /** The giving portal that gifts come from; null where there is none. */
+  portal?: { url: string; secret: string } | null;
+  /** How long the giving portal is waited for, in milliseconds. */
+  portalPatience?: number;
   /** How long the database may be silent before what waits for it is given up, in milliseconds. */
   patience?: number;
   /** How long the card processor is waited for, in milliseconds. */

@@ -10,6 +10,7 @@ const optional = (name: string): string | null => process.env[name] || null;
 const app = await App.open({
   databaseUrl: env('DATABASE_URL', ''),
   till: process.env['TILL_URL'] ? { url: env('TILL_URL', ''), secret: env('TILL_SECRET', '') } : null,
+  portal: process.env['PORTAL_URL'] ? { url: env('PORTAL_URL', ''), secret: env('PORTAL_SECRET', '') } : null,
   smtpUrl: env('SMTP_URL', 'smtp://127.0.0.1:25'),
   today: optional('TALLYSTICK_TODAY'),
   demo: process.env['TALLYSTICK_DEMO'] === '1',

@@ -119,6 +119,9 @@ export function dateInZone(instant: Date, timeZone: string): IsoDate {
   return formatISO(new TZDate(instant, timeZone), { representation: 'date' });
 }
 
+/** The hour of an instant in a time zone, 0 to 23. */
+export const hourInZone = (instant: Date, timeZone: string): number => new TZDate(instant, timeZone).getHours();
+
 /** The instant at which a day is over in a time zone. */
 export function endOfDay(date: IsoDate, timeZone: string): Date {
   const [year = 0, month = 1, day = 1] = date.split('-').map(Number);

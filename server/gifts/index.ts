@@ -29,7 +29,16 @@ export {
 export { giftsNamed, type GiftsFound } from './found.ts';
 export type { Gifts } from './gifts.service.ts';
 export type { GiftLists } from './listing.ts';
-export { chequesOf, fundPartsOf, goodsOf, giftsByReference, lastGiftOf, saysOf, type FundPart } from './views.ts';
+export {
+  chequesOf,
+  fundPartsOf,
+  goodsOf,
+  giftsByReference,
+  givenTo,
+  lastGiftOf,
+  saysOf,
+  type FundPart,
+} from './views.ts';
 export { bookedOf, bookedOnOf, booksMore } from './state.ts';
 export { insertGifts, type NewGift } from './write.ts';
 

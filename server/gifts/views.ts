@@ -35,6 +35,21 @@ export async function giftsByReference(
   return found;
 }
 
+/** What was given to a fund since a day and is still kept: of each gift its part to that fund. */
+export async function givenTo(
+  sql: Sql,
+  fundId: number,
+  since: string,
+): Promise<{ id: number; reference: string; cents: number; date: string }[]> {
+  const rows = await sql.rows<{ id: number; reference: string; cents: number; date: string }>(
+    `SELECT g.id, g.reference, g.cents, g.date FROM gift g WHERE g.fund_id = ? AND g.date >= ? AND g.split = 0 AND g.cents > 0
+     UNION ALL SELECT g.id, g.reference, SUM(x.cents), g.date FROM gift_split x JOIN gift g ON g.id = x.gift_id
+     WHERE x.fund_id = ? AND g.date >= ? AND g.split = 1 AND x.cents > 0 GROUP BY g.id ORDER BY id`, // gift_fund (fund_id, date, …)
+    [fundId, since, fundId, since],
+  );
+  return rows.map((row) => ({ ...row, cents: Number(row.cents) }));
+}
+
 /** The numbers of the checks by which supporters gave, each with whose. */
 export async function chequesOf(
   sql: Sql,

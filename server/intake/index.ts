@@ -2,11 +2,14 @@ import * as contract from '@tallystick/contract/intake';
 import { csv } from '../platform/csv.ts';
 import { readBody } from '../platform/body.ts';
 import type { Http } from '../platform/http.ts';
+import { Gathered } from './gathered.ts';
 import { Intakes } from './intake.service.ts';
 import { Recipes } from './recipes.ts';
 import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
 
+export type { Gathered } from './gathered.ts';
+export type { Intakes } from './intake.service.ts';
 export { giftOf, insertSupporters } from './write-rows.ts';
 
 const LARGEST_FILE = 50 * 1024 * 1024;
@@ -47,12 +50,12 @@ function serveRecipes(http: Http, recipes: Recipes): void {
 }
 
 /** Outside data in. */
-export const intakeArea = area('intake', ({ source, changes, jobs, http }, of) => {
+export const intakeArea = area('intake', ({ sql, source, changes, jobs, http }, of) => {
   const { settings } = of(settingsArea);
   const recipes = new Recipes(source, changes);
   const intakes = new Intakes(source, changes, settings, jobs, recipes);
   settings.offer(async () => ({ intakes: await intakes.names() }));
   serveIntake(http, intakes);
   serveRecipes(http, recipes);
-  return { intakes };
+  return { intakes, gathered: new Gathered(sql, intakes, settings, recipes) };
 });

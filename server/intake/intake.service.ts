@@ -1,21 +1,7 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { DataSource } from 'typeorm';
-import { decimalMarkOfColumn, formatMoney } from '@tallystick/core/money';
-import {
-  besideOf,
-  byRecipe,
-  caresFor,
-  fieldIn,
-  looksLikeRow,
-  matchContent,
-  madeFault,
-  matchHeadings,
-  ofFile,
-  recipeFor,
-  totalsAsked,
-  USUAL_MATCHING,
-  WHY_LEFT_OUT,
-} from '@tallystick/core/intake';
+import { formatMoney } from '@tallystick/core/money';
+import { besideOf, madeFault, ofFile, totalsAsked, WHY_LEFT_OUT } from '@tallystick/core/intake';
 import type { Candidate, IntakeQuestion, RowProblem } from '@tallystick/core/intake';
 import { supporterNumber } from '@tallystick/core/supporters';
 import { counted } from '@tallystick/core/words';
@@ -26,7 +12,7 @@ import { bookingDays, newBatch } from '../gifts/index.ts';
 import { isFinal, lastRevision, standingRevision } from '../platform/changes.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { instant } from '../platform/clock.ts';
-import { chunks, one, sqlOn } from '../platform/db.ts';
+import { one, sqlOn } from '../platform/db.ts';
 import { pageOf } from '../platform/page.ts';
 import type { Asked } from '../platform/page.ts';
 import type { Sql } from '../platform/db.ts';
@@ -36,16 +22,16 @@ import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { elseWritten } from '../platform/since.ts';
 import { doHeavy, heavyWork } from '../platform/pool.ts';
-import { fieldsIn, lockClosedThrough } from '../settings/index.ts';
+import { lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { comparedOf } from '../supporters/index.ts';
 import { AMONG_ROWS, encodingIn, readingsOf, settingOf } from './cells.ts';
 import { columnOf } from './columns.ts';
+import { guessed, keepFile } from './guess.ts';
 import { IntakeTable } from './intake.entity.ts';
 import type { IntakeRecord } from './intake.entity.ts';
 import { changesRecord, countsOf, isGood, Judgement, keepsOurs, needsLook } from './judge.ts';
 import type { JudgedRow } from './judge.ts';
-import { decoded } from './parse.ts';
 import type { ParsedFile } from './parse.ts';
 import { headingsOf, laidOut, laidOutAgain, linesOf, rowSettingOf } from './reading.ts';
 import type { LaidOut } from './reading.ts';
@@ -64,6 +50,10 @@ declare module '../platform/changes.ts' {
   }
 }
 isFinal('upload', 'a file was uploaded; nothing of it is in the records until it is brought in');
+
+/** Is told how many rows of how many are done. */
+type Progress = (done: number, total: number) => Promise<void>;
+const UNTOLD: Progress = () => Promise.resolve();
 
 /** Every row of a file with what becomes of it, and what is open. */
 interface Judged extends LaidOut {
@@ -85,6 +75,7 @@ function refuseOpen(questions: readonly IntakeQuestion[]): void {
 
 export class Intakes {
   private readonly sql: Sql;
+  private keptBecause: (sql: Sql, id: number) => Promise<string | null> = () => Promise.resolve(null);
 
   constructor(
     source: DataSource,
@@ -100,13 +91,18 @@ export class Intakes {
     jobs.handle(rehearseJob, run(true));
   }
 
+  /** Asks before an intake is thrown away why it must be kept; null where it need not be. */
+  askBeforeThrownAway(why: (sql: Sql, id: number) => Promise<string | null>): void {
+    this.keptBecause = why;
+  }
+
   /** Every intake by its name, the newest first. */
   names() {
     return this.sql.rows<{ id: number; name: string }>('SELECT id, name FROM intake ORDER BY id DESC');
   }
 
-  private async row(id: number): Promise<IntakeRecord> {
-    const row = await one<IntakeRecord>(this.sql, 'SELECT * FROM intake WHERE id = ?', [id]);
+  private async row(id: number, sql: Sql = this.sql): Promise<IntakeRecord> {
+    const row = await one<IntakeRecord>(sql, 'SELECT * FROM intake WHERE id = ?', [id]);
     if (!row) throw notFound('This intake');
     return row;
   }
@@ -149,77 +145,17 @@ export class Intakes {
   async upload(actor: Actor, name: string, bytes: Buffer, sheet: string | null = null) {
     const file = await doHeavy(PARSE, { bytes: new Uint8Array(bytes), sheet }).catch(unreadable);
     if (file.sheets.length > 0) throw whichSheet(file.sheets);
-    const { setting, recipeId } = await this.guessed(file);
+    const { setting, recipeId } = await guessed(file, this.sql, this.settings, this.recipes);
     if (setting.columns.length > MOST_COLUMNS)
       throw new Problem(
         400,
         'too-many-columns',
         `The file has ${setting.columns.length} columns; ${MOST_COLUMNS} are read at most. Nothing was kept.`,
       );
-    const { result } = await this.changes.write(actor, { kind: 'upload', summary: `Uploaded ${name}` }, async (tx) => {
-      const id = await tx.insert(IntakeTable, {
-        ...{ name, at: tx.at, actor: actor.name, state: 'open', format: file.format },
-        encoding: file.encoding ?? file.readings[0] ?? '',
-        readings: file.readings.length > 0 ? JSON.stringify(file.readings) : null,
-        separator_char: file.separator,
-        headings: file.headings ? JSON.stringify(file.headings) : AMONG_ROWS,
-        remarks: JSON.stringify(file.remarks),
-        row_total: file.rows.filter(({ row }) => row >= file.startRow).length,
-        ...{ setting: JSON.stringify(setting), recipe_id: recipeId },
-      });
-      for (const slice of chunks(file.rows, 1000))
-        await tx.sql.run('INSERT INTO intake_row (intake_id, row_no, cells) VALUES ?', [
-          slice.map(({ row, cells }) => [id, row, JSON.stringify(cells)]),
-        ]);
-      return id;
-    });
-    return this.get(result);
-  }
-
-  /** How a file is likely to be read: by a recipe for its columns, or what stands over them, and what they hold. */
-  private async guessed(file: ParsedFile): Promise<{ setting: IntakeSetting; recipeId: number | null }> {
-    const likely = file.readings[0];
-    const read = (cell: string): string => (likely === undefined ? cell : decoded(cell, likely)).trim();
-    const table = file.rows.filter(({ row }) => row >= file.startRow).map(({ cells }) => cells.map(read));
-    const headings = file.headings ?? table[0] ?? [];
-    const headed = file.headings !== null || !looksLikeRow(headings);
-    const rows = file.headings === null && headed ? table.slice(1) : table;
-    const own = [...(await fieldsIn(this.sql, 'supporter')), ...(await fieldsIn(this.sql, 'gift'))];
-    const columns = file.columns ?? (headed ? matchHeadings(headings, own) : matchContent(rows, headings.length));
-    const { funds } = await this.settings.choices();
-    // The fund that was set up first is the general one as a rule; the page shows it and it can be changed.
-    const [fund] = funds.filter((one) => !one.closed).sort((a, b) => a.id - b.id);
-    if (!fund) throw new Problem(400, 'no-fund', 'There is no open fund to put gifts in; add one first.');
-    const amounts = columns.flatMap((column, at) =>
-      column !== null && fieldIn(column)?.field === 'amount' ? [at] : [],
+    const { result } = await this.changes.write(actor, { kind: 'upload', summary: `Uploaded ${name}` }, (tx) =>
+      keepFile(tx, { name, file, setting, recipeId }),
     );
-    const setting: IntakeSetting = {
-      ...{ columns, fundId: fund.id, dateOrder: null, headed: headed ? true : null, startRow: file.startRow },
-      decimal: decimalMarkOfColumn(
-        rows.flatMap((row) => amounts.map((at) => row[at] ?? '')),
-        '.',
-      ),
-      care: caresFor(headed ? headings : [], columns, rows, file.labels),
-      encoding: file.readings.length > 0 ? file.encoding : null,
-      ...{
-        // A list that comes back has what we work out ourselves, too.
-        leaveRest: columns.includes('asOf'),
-        picks: {},
-        edits: {},
-        made: [],
-        same: {},
-        source: '',
-        expects: { gifts: null, cents: null },
-        policies: { all: 'fill' },
-        matching: { ...USUAL_MATCHING, fields: [] },
-        known: 'use',
-        strangers: 'add',
-      },
-    };
-    const kept = headed ? recipeFor(await this.recipes.list(), headings) : null;
-    return kept
-      ? { setting: byRecipe(kept.recipe, headings, setting), recipeId: kept.id }
-      : { setting, recipeId: null };
+    return this.get(result);
   }
 
   change(
@@ -255,13 +191,15 @@ export class Intakes {
       name = row.name;
       if (row.state === 'posted')
         throw new Problem(409, 'posted', 'This file was brought in and stays, so that it can be taken back.');
+      const why = await this.keptBecause(tx.sql, id);
+      if (why !== null) throw new Problem(409, 'came-by-itself', why);
       await tx.removeAll(IntakeTable, [id]);
     });
   }
 
   /** What would become of every row of the file as things stand now, and what must be said before. */
   async judge(id: number, sql: Sql = this.sql): Promise<Judged> {
-    const laid = await laidOut(await this.row(id), sql);
+    const laid = await laidOut(await this.row(id, sql), sql);
     const rowSetting = await rowSettingOf(laid, sql, this.settings);
     const lines = await linesOf(laid, rowSetting);
     const judgement = await Judgement.of(sql, lines, {
@@ -418,46 +356,52 @@ export class Intakes {
    * Brings the good rows in, all in one change set; rehearsed, all of it is taken back. A job that runs again finds the
    * intake posted and writes nothing. `progress` is told how many rows of how many are done.
    */
-  async bringIn(
-    actor: Actor,
-    id: number,
-    rehearsed = false,
-    progress: (done: number, total: number) => Promise<void> = () => Promise.resolve(),
-  ): Promise<string> {
-    const intake = await this.row(id);
-    const organization = await this.settings.organization();
-    const { today } = await this.settings.calendar();
-    let counts = countsOf([]);
-    const reason = {
-      kind: 'intake' as const,
-      summary: () => `Brought in ${counted(counts.new + counts.known, 'row')} of ${intake.name}`,
-    };
+  async bringIn(actor: Actor, id: number, rehearsed = false, progress: Progress = UNTOLD): Promise<string> {
+    const { name } = await this.row(id);
+    let brought = 0;
+    const reason = { kind: 'intake' as const, summary: () => `Brought in ${counted(brought, 'row')} of ${name}` };
     const work = async (tx: Transaction): Promise<string> => {
-      const state = (await tx.lock(IntakeTable, [id])).get(id)?.['state'];
-      if (state !== 'open') return 'It was already brought in; nothing was written again.';
-      const { rows, questions, setting } = (await this.stillJudged(id, tx.sql)) ?? (await this.judge(id, tx.sql));
-      counts = countsOf(rows);
-      refuseOpen([...questions, ...(await this.totals(setting, counts))]);
-      const good = rows.filter(isGood);
-      if (good.length === 0)
-        throw new Problem(409, 'nothing-to-post', 'No row of this file can be brought in as it is read now.');
-      const books = {
-        ...{ currency: organization.currency, intakeId: id },
-        batchId: await newBatch(tx, 'intake', today, intake.name),
-        bookedOn: bookingDays(today, await lockClosedThrough(tx.sql)),
-      };
-      await writeRows(tx, rows, good, books, {
-        ...{ actor, today, file: intake.name, source: setting.source },
-        chosen: ({ row }) => setting.picks[String(row)] !== undefined,
-        progress: (done) => progress(done, rows.length),
-      });
-      const report = written(tx.changes);
-      await tx.update(IntakeTable, id, { state: 'posted', report });
-      const says = `${counted(good.length, 'row')}, ${counted(counts.newSupporters, 'new supporter')}, ${counted(counts.gifts, 'gift')}; ${rows.length - good.length} left out`;
+      const done = await this.bringInWithin(tx, actor, id, progress);
+      if (!done) return 'It was already brought in; nothing was written again.';
+      const { counts, report, leftOut } = done;
+      brought = counts.new + counts.known;
+      const says = `${counted(brought, 'row')}, ${counted(counts.newSupporters, 'new supporter')}, ${counted(counts.gifts, 'gift')}; ${leftOut} left out`;
       return rehearsed ? `Rehearsed, nothing was kept: ${says}. ${report}` : says;
     };
     if (rehearsed) return this.changes.rehearse(actor, reason, work);
     return (await this.changes.write(actor, reason, work)).result;
+  }
+
+  /** As `bringIn`, within a transaction that does more; null where the intake is not open. */
+  async bringInWithin(
+    tx: Transaction,
+    actor: Actor,
+    id: number,
+    progress: Progress = UNTOLD,
+  ): Promise<{ counts: ReturnType<typeof countsOf>; report: string; leftOut: number } | null> {
+    const intake = (await tx.lock(IntakeTable, [id])).get(id);
+    if (intake?.state !== 'open') return null;
+    const { currency } = await this.settings.organization();
+    const { today } = await this.settings.calendar();
+    const { rows, questions, setting } = (await this.stillJudged(id, tx.sql)) ?? (await this.judge(id, tx.sql));
+    const counts = countsOf(rows);
+    refuseOpen([...questions, ...(await this.totals(setting, counts))]);
+    const good = rows.filter(isGood);
+    if (good.length === 0)
+      throw new Problem(409, 'nothing-to-post', 'No row of this file can be brought in as it is read now.');
+    const books = {
+      ...{ currency, intakeId: id },
+      batchId: await newBatch(tx, 'intake', today, intake.name),
+      bookedOn: bookingDays(today, await lockClosedThrough(tx.sql)),
+    };
+    await writeRows(tx, rows, good, books, {
+      ...{ actor, today, file: intake.name, source: setting.source },
+      chosen: ({ row }) => setting.picks[String(row)] !== undefined,
+      progress: (done) => progress(done, rows.length),
+    });
+    const report = written(tx.changes);
+    await tx.update(IntakeTable, id, { state: 'posted', report });
+    return { counts, report, leftOut: rows.length - good.length };
   }
 }
 

@@ -78,6 +78,9 @@ export interface ScheduledJob {
   job: JobRequest<unknown>;
 }
 
+/** Says what to begin when the hour has come; null where there is nothing to do this time. */
+type Begin = () => Promise<ScheduledJob | null>;
+
 /** One loop that claims and runs jobs of a lane, with the name that it claims under. */
 interface Worker {
   name: string;
@@ -99,7 +102,7 @@ export interface Hours {
  */
 export class Jobs {
   private readonly handlers = new Map<string, { kind: JobKind<unknown>; handler: JobHandler<unknown> }>();
-  private readonly schedules: { name: string; cron: Cron; begin: () => Promise<ScheduledJob> }[] = [];
+  private readonly schedules: { name: string; cron: Cron; begin: Begin }[] = [];
   private readonly process = `${hostname().slice(0, 20)}:${process.pid}:${randomUUID().slice(0, 8)}`;
   private readonly tended: (() => Promise<void>)[] = [];
   private loops: Promise<void>[] = [];
@@ -157,7 +160,7 @@ export class Jobs {
    * Begins a job at each of some hours, once on one server or five: the hour is a row, and the job carries it as a
    * key that is there once. An hour that passed while nothing ran is made up for when something does.
    */
-  async schedule(name: string, hours: Hours, begin: () => Promise<ScheduledJob>): Promise<void> {
+  async schedule(name: string, hours: Hours, begin: Begin): Promise<void> {
     const cron = new Cron(hours.at, { timezone: hours.timeZone, paused: true });
     await this.sql.run('INSERT IGNORE INTO schedule (name, next_at) VALUES (?, ?)', [name, this.nextOf(cron)]);
     this.schedules.push({ name, cron, begin });
@@ -192,9 +195,9 @@ export class Jobs {
       [name, this.clock.stamp()],
     );
     if (!due) return;
-    const { actor, kind, job } = await begin();
+    const begun = await begin();
     // First the job, whose key is there once, then the next hour: whoever is cut off between is made up for by another.
-    await addJob(this.sql, this.clock.stamp(), actor, kind, job, `${name} ${due.next_at}`);
+    if (begun) await addJob(this.sql, this.clock.stamp(), begun.actor, begun.kind, begun.job, `${name} ${due.next_at}`);
     await this.sql.run('UPDATE schedule SET next_at = ? WHERE name = ? AND next_at = ?', [
       this.nextOf(cron),
       name,

@@ -29,7 +29,7 @@ export class Transaction {
   constructor(
     readonly sql: Sql,
     readonly at: string,
-    private readonly actor: Actor,
+    readonly actor: Actor,
   ) {}
 
   /** Stores new rows and gives their ids in the order of the rows. All have the columns of the first. */

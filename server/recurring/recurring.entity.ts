@@ -16,7 +16,7 @@ declare module '../platform/changes.ts' {
   }
 }
 isFinal('charge', 'a card was charged; refund the gift instead');
-isFinal('refund', 'the money went back through the till; record what comes in again as a gift of its own');
+isFinal('refund', 'the money went back where it came from; record what comes in again as a gift of its own');
 
 /** Where a charge stands. `asking`: the till was or may have been asked, and its answer is not known yet. */
 export type ChargeState = 'due' | 'asking' | 'paid' | 'failed' | 'call' | 'skipped';

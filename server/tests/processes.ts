@@ -27,11 +27,16 @@ export async function openTestRoom(): Promise<TestRoom> {
   };
 }
 
-/** A server of its own process over a database; resolves once it listens, with where. */
-export function startServer(databaseUrl: string, smtpPort?: number): Promise<Running> {
+/** A server of its own process over a database; resolves once it listens, with where. `more` is told it besides. */
+export function startServer(
+  databaseUrl: string,
+  smtpPort?: number,
+  more: Readonly<Record<string, string>> = {},
+): Promise<Running> {
   return startProgram('server/main.ts', [], {
     ...{ DATABASE_URL: databaseUrl, PORT: '0', TALLYSTICK_TODAY: TODAY },
     ...(smtpPort === undefined ? {} : { SMTP_URL: `smtp://127.0.0.1:${smtpPort}` }),
+    ...more,
   });
 }
 

@@ -3,8 +3,17 @@ import { z } from 'zod';
 import { Id, IdParams, IsoDateText, keysOf, pageOf, Paging, Written } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
+export const RUN_STATES = ['running', 'waiting', 'done', 'failed', 'stopped', 'rehearsed'] as const;
 /** A campaign of the source that is told of gifts to one of our funds that did not come through it. */
-export const Telling = z.object({ campaign: z.string().trim().min(1).max(60), fundId: Id });
+export const Telling = z.object({
+  campaign: z
+    .string()
+    .trim()
+    .min(1)
+    .max(60)
+    .regex(/^(?!\.+$)/, 'A campaign has a name.'),
+  fundId: Id,
+});
 export const FeedSetting = z.object({
   /** The recipe that what comes is read by; null: as its columns say. */
   recipeId: Id.nullable(),
@@ -28,6 +37,10 @@ export const Feed = FeedSetting.extend({
   address: z.string().nullable(),
   /** The rows that wait for a person; null where none do. */
   waitingId: Id.nullable(),
+  /** How the last run stands, and when it began; null before the first. */
+  last: z.object({ state: z.enum(RUN_STATES), beganAt: z.string() }).nullable(),
+  /** Refunds of the source that could not be noted. */
+  openRefunds: z.number(),
 });
 export type Feed = z.infer<typeof Feed>;
 const Figure = z.object({ gifts: z.number(), cents: z.number() });
@@ -45,7 +58,6 @@ export const FeedStanding = z.object({
   ),
 });
 export type FeedStanding = z.infer<typeof FeedStanding>;
-export const RUN_STATES = ['running', 'waiting', 'done', 'failed', 'stopped', 'rehearsed'] as const;
 export const FeedRun = z.object({
   ...{ id: Id, by: z.string(), beganAt: z.string(), endedAt: z.string().nullable() },
   /** `waiting`: the source does not answer, and is asked again. */

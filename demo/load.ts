@@ -19,6 +19,7 @@ import type { DemoGift } from './gifts.ts';
 import { putLife, putTasks } from './life.ts';
 import { DemoPlaces, putGoals } from './coding.ts';
 import { putPromises, putSheet } from './promises.ts';
+import { putFeed } from './portal.ts';
 import { Chance } from './random.ts';
 import { putQuestions, putSegments } from './segments.ts';
 import { makeSupporters } from './supporters.ts';
@@ -149,6 +150,7 @@ export async function loadDemo(
     for (const user of DEMO_USERS) await services.accounts.addUser(LOADER, { ...user, password: DEMO_PASSWORD });
     await putTasks(services, today);
     await putOpenIntake(services);
+    await putFeed(services, LOADER, today);
     const entry = (await services.accounts.users()).find((user) => user.role === 'entry');
     await putSheet(services, { userId: entry?.id ?? null, name: entry?.name ?? LOADER.name });
     return { supporters: supporters.length, gifts: giving.reduce((sum, gifts) => sum + gifts.length, 0) };

@@ -22,7 +22,7 @@ await main(async () => {
   });
   await vite.listen();
   console.log(
-    `\nTallystick  http://127.0.0.1:${options.port} (reloads as you edit)\nMail room   ${stack.mailRoom}\nTill        ${stack.till || 'none'}`,
+    `\nTallystick  http://127.0.0.1:${options.port} (reloads as you edit)\nMail room   ${stack.mailRoom}\nTill        ${stack.till || 'none'}\nPortal      ${stack.portal || 'none'}`,
   );
   // Vite ends the process as soon as it has closed; the database is to be stopped before.
   process.removeAllListeners('SIGTERM');

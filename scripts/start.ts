@@ -19,6 +19,6 @@ await main(async () => {
   stop = stack.stop;
   if (asked) return stop();
   console.log(
-    `\nTallystick  ${stack.url}\nMail room   ${stack.mailRoom}\nTill        ${stack.till || 'none'}\nData        ${options.data}\n\nCtrl-C stops it; the next start finds everything as it was.`,
+    `\nTallystick  ${stack.url}\nMail room   ${stack.mailRoom}\nTill        ${stack.till || 'none'}\nPortal      ${stack.portal || 'none'}\nData        ${options.data}\n\nCtrl-C stops it; the next start finds everything as it was.`,
   );
 });

@@ -1,7 +1,10 @@
 import { randomBytes } from 'node:crypto';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
-import { isSetUp, loadDemo, setUpEmpty } from '@tallystick/demo/load';
+import { DEMO_ORGANIZATION, isSetUp, loadDemo, setUpEmpty } from '@tallystick/demo/load';
+import { portalLines } from '@tallystick/demo/portal';
+import { dateInZone } from '@tallystick/core/dates';
+import { PortalStore } from '@tallystick/standins/portal';
 import { startMariaDb } from './mariadb.ts';
 import { ExitError, ROOT, startProgram } from './processes.ts';
 import type { Running } from './processes.ts';
@@ -11,8 +14,9 @@ import type { Options } from './options.ts';
 export interface Stack {
   url: string;
   mailRoom: string;
-  /** The stand-in till's page, empty with a real one. */
+  /** The pages of the stand-in till and the stand-in giving portal, each empty with a real one. */
   till: string;
+  portal: string;
   databaseUrl: string;
   stop(): Promise<void>;
 }
@@ -61,6 +65,9 @@ export async function startStack(
     const secret = process.env['TILL_SECRET'] ?? randomBytes(24).toString('hex');
     const till = process.env['TILL_URL'] ? null : await startTill(options, secret);
     if (till) stops.push(till.stop);
+    const portalSecret = process.env['PORTAL_SECRET'] ?? randomBytes(24).toString('hex');
+    const portal = process.env['PORTAL_URL'] ? null : await startPortal(options, portalSecret);
+    if (portal) stops.push(portal.stop);
     const room = await startMailRoom(options);
     stops.push(room.stop);
     const [mailRoom = '', smtpPort = ''] = room.said;
@@ -70,6 +77,8 @@ export async function startStack(
       MAIL_ROOM_URL: process.env['SMTP_URL'] ? '' : mailRoom,
       TILL_URL: process.env['TILL_URL'] ?? till?.said[0] ?? '',
       TILL_SECRET: secret,
+      PORTAL_URL: process.env['PORTAL_URL'] ?? portal?.said[0] ?? '',
+      PORTAL_SECRET: portalSecret,
       TALLYSTICK_TODAY: options.today ?? '',
       TALLYSTICK_DEMO: options.empty ? '0' : '1',
       TALLYSTICK_WEB: webFolder ?? '',
@@ -82,7 +91,14 @@ export async function startStack(
       say,
     );
     stops.push(server.stop);
-    return { url: server.said[0] ?? '', mailRoom, till: till?.said[0] ?? '', databaseUrl, stop };
+    return {
+      url: server.said[0] ?? '',
+      mailRoom,
+      till: till?.said[0] ?? '',
+      portal: portal?.said[0] ?? '',
+      databaseUrl,
+      stop,
+    };
   } catch (error) {
     await stop();
     if (error instanceof ExitError && error.code === 3)
@@ -174,4 +190,15 @@ async function startTill(options: Options, secret: string): Promise<Running> {
   return startProgram('standins/till/main.ts', [join(options.data, 'till'), hook, String(port)], {
     TILL_SECRET: secret,
   });
+}
+
+/** The giving portal, with what the demo has in it where it starts for the first time. */
+async function startPortal(options: Options, secret: string): Promise<Running> {
+  const folder = join(options.data, 'portal');
+  const store = new PortalStore(folder);
+  if (!options.empty && store.campaigns.length === 0)
+    for (const line of portalLines(options.today ?? dateInZone(new Date(), DEMO_ORGANIZATION.time_zone)))
+      store.keep(line);
+  const port = (await isFree(options.port + 3)) ? options.port + 3 : 0;
+  return startProgram('standins/portal/main.ts', [folder, String(port)], { PORTAL_SECRET: secret });
 }

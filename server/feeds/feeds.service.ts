@@ -80,17 +80,27 @@ export class Feeds {
 
   async list() {
     const rows = await this.sql.rows<FeedRecord>('SELECT * FROM feed ORDER BY name');
-    return Promise.all(
-      rows.map(async (row) => {
-        const { waiting_id: waitingId } = await this.place(row.id);
-        return {
-          ...{ id: row.id, version: row.version, name: row.name, address: this.portal?.address ?? null },
-          ...{ recipeId: row.recipe_id, often: row.often, atHour: row.at_hour },
-          ...{ tells: tellsOf(row), tellsSince: row.tells_since },
-          waitingId: waitingId !== null && (await this.gathered.areOpen([waitingId])).has(waitingId) ? waitingId : null,
-        };
-      }),
-    );
+    return Promise.all(rows.map((row) => this.view(row)));
+  }
+
+  private async view(row: FeedRecord) {
+    const { waiting_id: waitingId } = await this.place(row.id);
+    const [last, refunds] = await Promise.all([
+      one<RunRecord>(this.sql, 'SELECT * FROM feed_run WHERE feed_id = ? ORDER BY id DESC LIMIT 1', [row.id]),
+      one<{ many: number }>(
+        this.sql,
+        `SELECT COUNT(*) AS many FROM feed_refund WHERE feed_id = ? AND state = 'pending' AND why <> ''`,
+        [row.id],
+      ),
+    ]);
+    return {
+      ...{ id: row.id, version: row.version, name: row.name, address: this.portal?.address ?? null },
+      ...{ recipeId: row.recipe_id, often: row.often, atHour: row.at_hour },
+      ...{ tells: tellsOf(row), tellsSince: row.tells_since },
+      waitingId: waitingId !== null && (await this.gathered.areOpen([waitingId])).has(waitingId) ? waitingId : null,
+      last: last && { state: last.state, beganAt: instant(last.began_at) },
+      openRefunds: refunds?.many ?? 0,
+    };
   }
 
   change(actor: Actor, id: number, { version, ...setting }: FeedSetting & { version: number }) {
@@ -199,7 +209,7 @@ export class Feeds {
     rows: readonly number[],
   ): Promise<number> {
     const into = (await this.gathered.isOpen(tx, waiting)) ? waiting : null;
-    const moved = await this.gathered.move(tx, from, into, rows, `${name}: to decide`);
+    const moved = await this.gathered.move(tx, from, into, rows, `${name} (not sure yet)`);
     for (const [before, now] of moved.places)
       await tx.sql.run(
         'UPDATE feed_item SET intake_id = ?, row_no = ? WHERE feed_id = ? AND intake_id = ? AND row_no = ?', // feed_item_intake

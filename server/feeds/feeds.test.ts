@@ -335,6 +335,18 @@ describe('gifts that did not come through it', () => {
     expect(totals().offlineCents).toBe(13_000);
   });
 
+  it('are told to the others where one campaign is not known there', async () => {
+    const who = await addPerson(test, { first: 'Deaf', last: 'Ear' });
+    await addGift(test, who, { cents: 100, date: '2026-11-05', parts: toVan(100) });
+    const gone = { campaign: 'never-was', fundId: 1 };
+    await addGift(test, who, { cents: 100, date: '2026-11-05' });
+    await change({ tells: [gone, { campaign: 'van', fundId: 2 }] });
+    expect(await run()).toMatchObject({ state: 'failed', message: expect.stringContaining('never-was') });
+    expect(totals().offlineCents).toBe(13_100);
+    expect((await change({ tells: [{ campaign: '..', fundId: 2 }] })).status).toBe(400);
+    expect((await change({ tells: [{ campaign: 'van', fundId: 3 }] })).status).toBe(400);
+  });
+
   it('are taken back there where the campaign is told of nothing any more', async () => {
     await change({ tells: [] });
     await run();
@@ -384,6 +396,27 @@ describe('by itself', () => {
     expect(await giftsOf(gift.id)).toHaveLength(1);
     await change({ often: 'never' });
   });
+});
+
+it('does not run by a recipe that was deleted', async () => {
+  const recipe = { columns: [{ heading: 'Gift', to: 'reference' }], decimal: '.', dateOrder: null, fundId: 1 };
+  const { id: recipeId } = await ask<{ id: number }>('POST', '/intake-recipes', { name: 'For a while', recipe });
+  expect((await change({ recipeId: 999_999 })).status).toBe(404);
+  expect((await change({ recipeId })).status).toBe(200);
+  await test.call('DELETE', `/intake-recipes/${recipeId}`);
+  const gift = gives();
+  expect(await run()).toMatchObject({ state: 'failed', message: expect.stringContaining('was deleted') });
+  await change({ recipeId: null });
+  expect((await run()).state).toBe('done');
+  expect(await giftsOf(gift.id)).toHaveLength(1);
+});
+
+it('takes each gift once where two begin it at once', async () => {
+  const gifts = Array.from({ length: 120 }, () => gives());
+  const ends = await Promise.all([run(), run(), run('rehearse')]);
+  expect(ends.map(({ state }) => state)).toEqual(['done', 'done', 'done']);
+  const found = await Promise.all(gifts.map(({ id }) => giftsOf(id)));
+  expect(found.map((one) => one.length)).toEqual(gifts.map(() => 1));
 });
 
 describe('who may', () => {

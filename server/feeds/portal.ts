@@ -72,6 +72,7 @@ export interface CamePage<T> {
 }
 
 const TIMEOUT_MS = 8_000;
+const MOST_BYTES = 20_000_000;
 const PAGE = 100;
 /** The portal takes so many gifts at once. */
 export const MOST_TOLD = 100;
@@ -146,13 +147,25 @@ export class Portal {
         signal: AbortSignal.timeout(this.timeout),
       });
       const wait = Number(answer.headers.get('retry-after') ?? 2);
-      const text = await answer.text();
+      const text = await textOf(answer);
       return { status: answer.status, text, wait: Number.isFinite(wait) && wait >= 0 ? Math.max(wait, 0.2) : 2 };
     } catch (error) {
       const cause = error instanceof Error && error.cause instanceof Error ? error.cause.message : '';
       throw new PortalSilent(cause || (error instanceof Error ? error.message : String(error)));
     }
   }
+}
+
+/** What is said in an answer; one without end is given up. */
+async function textOf(answer: Response): Promise<string> {
+  const parts: Uint8Array[] = [];
+  let size = 0;
+  for await (const part of answer.body ?? []) {
+    size += part.length;
+    if (size > MOST_BYTES) throw new Error(`It answers more than ${MOST_BYTES / 1_000_000} MB at once.`);
+    parts.push(part);
+  }
+  return Buffer.concat(parts).toString('utf8');
 }
 
 const query = (after: string): string =>

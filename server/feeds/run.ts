@@ -23,7 +23,7 @@ import type { Settings } from '../settings/index.ts';
 import type { FeedRecord, PlaceRecord, RefundRecord, RunRecord } from './feed.entity.ts';
 import { tellsOf } from './feeds.service.ts';
 import type { Feeds } from './feeds.service.ts';
-import { MOST_TOLD, PortalForgot, PortalSilent } from './portal.ts';
+import { MOST_TOLD, PortalForgot, PortalRefused, PortalSilent } from './portal.ts';
 import type { CamePage, CameRefund, Portal } from './portal.ts';
 
 const runJob = jobKind(
@@ -122,6 +122,8 @@ export class FeedRuns {
       alive: (message: string) => job.progress(0, 0, message),
     };
     try {
+      if (feed.recipe_id !== null && !(await this.gathered.hasRecipe(feed.recipe_id)))
+        throw new Error('The recipe that it is read by was deleted; choose another in its settings.');
       const says = rehearsed ? await this.rehearse(run) : await this.run(run);
       await this.note(run.id, rehearsed ? 'rehearsed' : 'done', says);
       return says;
@@ -159,7 +161,6 @@ export class FeedRuns {
   }
 
   private async run(run: Run): Promise<string> {
-    const { feed } = run;
     await run.alive('Asking for gifts');
     for (let more = true; more;) {
       more = await this.take(run);
@@ -169,7 +170,7 @@ export class FeedRuns {
     await this.takeRefunds(run);
     await this.noteRefunds(run);
     await run.alive('Telling of other gifts');
-    for (const { campaign, gifts } of await this.toTell(feed)) await this.tell(run, campaign, gifts);
+    await this.tellAll(run);
     const done = await one<RunRecord>(this.sql, 'SELECT * FROM feed_run WHERE id = ?', [run.id]);
     return saysOf(done, await this.settings.formats());
   }
@@ -224,7 +225,8 @@ export class FeedRuns {
       return page;
     } catch (error) {
       if (!(error instanceof PortalForgot)) throw error;
-      if (after === '') throw new Error(`${feed.name} does not let ${what} be read from the beginning.`);
+      if (after === '')
+        throw new Error(`${feed.name} does not let ${what} be read from the beginning.`, { cause: error });
       await this.sql.run(`UPDATE feed_place SET ${what} = '' WHERE feed_id = ? AND ${what} = ?`, [feed.id, after]);
       return null;
     }
@@ -422,6 +424,17 @@ export class FeedRuns {
         return { campaign, gifts: gifts.map((gift) => ({ ...gift, id: ids.get(gift.key) ?? 0 })) };
       }),
     );
+  }
+
+  /** Tells every campaign; one that will not hear is said in the end, and keeps no other from being told. */
+  private async tellAll(run: Run): Promise<void> {
+    const deaf: string[] = [];
+    for (const { campaign, gifts } of await this.toTell(run.feed))
+      await this.tell(run, campaign, gifts).catch((error: unknown) => {
+        if (!(error instanceof PortalRefused)) throw error;
+        deaf.push(`The campaign ${campaign} could not be told of ${counted(gifts.length, 'gift')}. ${error.message}`);
+      });
+    if (deaf.length > 0) throw new PortalRefused(deaf.join(' '));
   }
 
   /** Tells a campaign of gifts; what it was told is kept after each lot, so that no more than one is told again. */

@@ -57,5 +57,5 @@ export const intakeArea = area('intake', ({ sql, source, changes, jobs, http }, 
   settings.offer(async () => ({ intakes: await intakes.names() }));
   serveIntake(http, intakes);
   serveRecipes(http, recipes);
-  return { intakes, gathered: new Gathered(sql, intakes, settings, recipes) };
+  return { intakes, intakeRecipes: recipes, gathered: new Gathered(sql, intakes, settings, recipes) };
 });

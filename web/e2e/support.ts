@@ -22,12 +22,12 @@ export interface World {
 const FIRST_PORT = 20_000;
 const APART = 1000;
 
-/** A port that is free with the two after it, of a range that only this worker takes from. */
+/** A port that is free with the three after it, of a range that only this worker takes from. */
 async function portsOfOurOwn(): Promise<number> {
   const first = FIRST_PORT + APART * Number(process.env['VITEST_POOL_ID'] ?? 0);
-  for (let port = first; port < first + APART; port += 3)
-    if ((await Promise.all([port, port + 1, port + 2].map(isFree))).every(Boolean)) return port;
-  throw new Error(`No three ports are free from ${first} on.`);
+  for (let port = first; port < first + APART; port += 4)
+    if ((await Promise.all([port, port + 1, port + 2, port + 3].map(isFree))).every(Boolean)) return port;
+  throw new Error(`No four ports are free from ${first} on.`);
 }
 
 /**

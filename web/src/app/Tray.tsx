@@ -68,18 +68,23 @@ function Jobs() {
       {shown.map((job) => (
         <span key={job.id} className="flex min-w-0 items-center gap-2" data-job={job.state}>
           {job.link ? (
-            <Link to={job.link} className="inline-block min-h-6 truncate leading-6 text-slate hover:underline">
+            <Link
+              to={job.link}
+              className="inline-block min-h-6 max-w-72 shrink-0 truncate leading-6 text-slate hover:underline"
+            >
               {job.title}
             </Link>
           ) : (
             <span className="truncate">{job.title}</span>
           )}
           {job.finishedAt === null && <ProgressBar label={job.title} done={job.done} total={job.total} />}
-          <StateWord tone={TONE[job.state]}>
-            {job.finishedAt === null && job.state !== 'waiting'
-              ? `${job.done} of ${job.total}`
-              : job.message || job.state}
-          </StateWord>
+          <span className="min-w-0 truncate" title={job.message}>
+            <StateWord tone={TONE[job.state]}>
+              {job.finishedAt === null && job.state !== 'waiting' && job.total > 0
+                ? `${job.done} of ${job.total}`
+                : job.message || job.state}
+            </StateWord>
+          </span>
           {job.finishedAt === null && mayStop(job.ownerId) && (
             <IconButton label={`Stop ${job.title}`} onClick={() => cancel.mutate(job.id)}>
               <X size={13} />

@@ -49,6 +49,10 @@ export default function IntakesPage() {
           <Link className="text-slate underline" to="/intake/guide">
             What a file may hold
           </Link>
+          {' · '}
+          <Link className="text-slate underline" to="/intake/feeds">
+            What comes by itself
+          </Link>
         </>
       }
       acts={pick}

@@ -47,6 +47,8 @@ export interface CallOptions {
   key?: string;
   headers?: Record<string, string>;
   raw?: Buffer;
+  /** Another server over the same database. */
+  at?: string;
 }
 
 /** A mailer that keeps what it is given and answers as the test says. */
@@ -152,7 +154,7 @@ export async function openTestApp(over: Partial<AppConfig> = {}): Promise<TestAp
 
   const call: TestApp['call'] = async (method, path, body, options = {}) => {
     const role = options.as === undefined ? 'officer' : options.as;
-    const response = await fetch(`${url}/api/v1${path}`, {
+    const response = await fetch(`${options.at ?? url}/api/v1${path}`, {
       method,
       headers: {
         ...(role === null ? {} : { Authorization: `Bearer ${tokens.get(role) ?? ''}` }),

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { makeGifts } from './gifts.ts';
+import { portalLines } from './portal.ts';
 import { Chance } from './random.ts';
 import { makeSupporters } from './supporters.ts';
 
@@ -65,4 +66,27 @@ it('half of the givers of the portal export are supporters, by e-mail', () => {
   const emails = new Set(makeSupporters(2400, new Chance(20_260_701)).map(({ email }) => email));
   const known = text.split('\r\n').filter((line) => emails.has(line.split(';')[4] ?? ''));
   expect(known.length).toBeGreaterThan(90);
+});
+
+describe('what the portal of the demo holds', () => {
+  const lines = portalLines('2026-11-23');
+  const gifts = lines.flatMap((line) => ('gift' in line ? [line.gift] : []));
+
+  it('is the same for the same day, and nothing of the future', () => {
+    expect(portalLines('2026-11-23')).toEqual(lines);
+    expect(new Set(gifts.map(({ id }) => id)).size).toBe(gifts.length);
+    expect(gifts.every(({ at }) => at <= '2026-11-23')).toBe(true);
+  });
+
+  it('is mostly by supporters, at addresses that are nobody’s', () => {
+    const emails = new Set(makeSupporters(2400, new Chance(20_260_701)).map(({ email }) => email));
+    expect(gifts.filter(({ donor }) => emails.has(donor.email)).length).toBeGreaterThan(gifts.length * 0.7);
+    for (const { donor } of gifts) expect(donor.email).toMatch(/@example\.(?:org|com|net)$/);
+  });
+
+  it('gives back only what was given, whole', () => {
+    const refunds = lines.flatMap((line) => ('refund' in line ? [line.refund] : []));
+    expect(refunds.length).toBeGreaterThan(0);
+    for (const { gift, cents } of refunds) expect(gifts.find(({ id }) => id === gift)?.cents).toBe(cents);
+  });
 });

@@ -115,9 +115,7 @@ export function portalLines(today: IsoDate) {
 /** How the demo reads what comes from the portal, and what it tells the portal; it runs when somebody begins it. */
 export async function putFeed(services: Services, actor: Actor, today: IsoDate): Promise<void> {
   const funds = new Map((await services.settings.choices()).funds.map(({ id, name }) => [name, id]));
-  const translate = Object.fromEntries(
-    CAMPAIGNS.flatMap(({ name, fund }) => (fund === null ? [] : [[name, fund]])),
-  );
+  const translate = Object.fromEntries(CAMPAIGNS.flatMap(({ name, fund }) => (fund === null ? [] : [[name, fund]])));
   const { id: recipeId } = await services.intakeRecipes.save(
     actor,
     'Giving portal, as it comes',

@@ -2,20 +2,15 @@ import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import express from 'express';
+import { FAULTS } from './faults.ts';
+import type { Fault } from './faults.ts';
 import { portalPage, STYLE } from './pages.ts';
 import { PortalStore } from './store.ts';
 import type { PortalGift } from './store.ts';
 
+export type { Fault } from './faults.ts';
 export { PORTAL_FILE, PortalStore } from './store.ts';
 export type * from './store.ts';
-
-/**
- * How the portal fails. `busy`: too many requests, wait a second; `slow`: never answers; `cut`: the connection breaks
- * before, `cut-after`: after it did what was asked; `page`: a web page in place of an answer; `half`: an answer that
- * breaks off; `error`: a fault of its own; `forgets`: it does not know the cursor any more.
- */
-export const FAULTS = ['busy', 'slow', 'cut', 'cut-after', 'page', 'half', 'error', 'forgets'] as const;
-export type Fault = (typeof FAULTS)[number];
 
 export interface Portal {
   url: string;
@@ -70,7 +65,7 @@ export async function openPortal(options: {
       if (cents > 0) store.keep({ refund: { ...refund, at: new Date().toISOString() } });
     }
     if (request.params.act === 'again' && known) store.keep({ gift: anew(known) });
-    if (request.params.act === 'fail' && fault && FAULTS.includes(fault)) faults.push(fault);
+    if (request.params.act === 'fail' && fault && Object.hasOwn(FAULTS, fault)) faults.push(fault);
     response.redirect('/');
   });
 

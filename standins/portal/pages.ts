@@ -1,4 +1,5 @@
-import type { Fault } from './index.ts';
+import { FAULTS } from './faults.ts';
+import type { Fault } from './faults.ts';
 import type { PortalStore } from './store.ts';
 
 const escape = (text: string): string =>
@@ -8,17 +9,6 @@ export const STYLE = `body{margin:0;font:14px/1.5 system-ui,sans-serif;color:#23
 header b{font:600 18px Georgia,serif;color:#8f5e2c;margin-right:1rem}main{padding:1rem 1.2rem;max-width:70rem}table{border-collapse:collapse;width:100%;margin-bottom:2rem}th{text-align:left;color:#646a73;font-weight:500}td,th{border-bottom:1px solid #e4dccf;padding:.35rem .6rem .35rem 0}button,select{font:inherit;padding:.1rem .5rem}form{display:inline}`;
 
 const money = (cents: number): string => (cents / 100).toFixed(2);
-const WHAT_FAILS: Record<Fault, string> = {
-  busy: 'too many requests, wait a second',
-  slow: 'it never answers',
-  cut: 'the connection breaks before',
-  'cut-after': 'the connection breaks after it did it',
-  page: 'a web page in place of an answer',
-  half: 'an answer that breaks off',
-  error: 'a fault of its own',
-  forgets: 'it forgot the cursor',
-};
-
 /** What came through the portal, with buttons that give again, give back, and make its next answer fail. */
 export function portalPage(store: PortalStore, faults: readonly Fault[]): string {
   const button = (act: string, gift: string, words: string): string =>
@@ -39,7 +29,7 @@ export function portalPage(store: PortalStore, faults: readonly Fault[]): string
       return `<tr><td>${escape(one.name)}</td><td>${money(onlineCents)}</td><td>${money(offlineCents)}</td><td>${money(onlineCents + offlineCents)}</td><td>${money(one.goalCents)}</td></tr>`;
     })
     .join('');
-  const choices = Object.entries(WHAT_FAILS)
+  const choices = Object.entries(FAULTS)
     .map(([fault, words]) => `<option value="${fault}">${words}</option>`)
     .join('');
   const waiting = faults.length === 0 ? 'Every request is answered.' : `The next fail: ${faults.join(', ')}.`;

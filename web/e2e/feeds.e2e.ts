@@ -30,7 +30,10 @@ describe('the feed of the giving portal', () => {
     await browser.press('Take what came');
     await browser.seeText('Look at them');
     // The portal is told last.
-    await browser.until(async () => !(await browser.text()).includes('told by the next run'), 'the portal was not told');
+    await browser.until(
+      async () => !(await browser.text()).includes('told by the next run'),
+      'the portal was not told',
+    );
     await browser.seeText('as the books say');
     const { came, recorded, waiting, leftOut, refunds } = await standing();
     expect([came.gifts, recorded.gifts, waiting.gifts, leftOut.gifts]).toEqual([52, 47, 5, 0]);

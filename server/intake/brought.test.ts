@@ -344,13 +344,21 @@ describe('files of other kinds', () => {
     });
   });
 
+  it('cards that are no Unicode, in the encoding whose words look right; mixed ones are refused', async () => {
+    const card = Buffer.from('BEGIN:VCARD\nN:M\xfcller;Ren\xe9;;;\nEND:VCARD\n', 'latin1');
+    const intake = (await upload(card, 'name=people.vcf')).body;
+    expect(intake).toMatchObject({ format: 'cards', encoding: 'windows-1252', rows: 1 });
+    await post(intake['id']);
+    expect(await record(await newest())).toMatchObject({ first: 'René', last: 'Müller' });
+    const mixed = 'BEGIN:VCARD\nN;CHARSET=UTF-8;ENCODING=QUOTED-PRINTABLE:M=C3=BCller;Ren\xe9;;;\nEND:VCARD\n';
+    expect(await upload(Buffer.from(mixed, 'latin1'), 'name=mixed.vcf')).toMatchObject({ status: 400 });
+  });
+
   it('one JSON object a line, and a line that is none', async () => {
     const intake = (await upload('{"first name":"Kit","last name":"Sands","amount":12.5}\n{"last name":"Dune"}\n'))
       .body;
     expect(intake).toMatchObject({ format: 'objects', rows: 2 });
     expect((await preview(intake['id'])).counts).toMatchObject({ new: 2, gifts: 1, cents: 1250 });
-    const cards = await upload(Buffer.from('BEGIN:VCARD\nN:M\xfcller;Ana\nEND:VCARD\n', 'latin1'));
-    expect(cards.status).toBe(400);
     const broken = await upload('{"a":1}\n{"a":\n');
     expect(broken).toMatchObject({ status: 400, body: { error: { message: expect.stringContaining('Line 2') } } });
   });

@@ -32,7 +32,8 @@ import { Problem } from '../platform/problem.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
 import { pledgesOf } from '../pledges/index.ts';
 import { recurringOf } from '../recurring/index.ts';
-import { comparedOf, keptRecords, writtenSince } from '../supporters/index.ts';
+import { comparedOf, KEPT_PARTS, keptRecords, writtenSince } from '../supporters/index.ts';
+import type { KeptPart } from '../supporters/index.ts';
 import { firmOf, knownOf, referencesOf, together } from './known.ts';
 import { AT_ONCE, giftsIn, othersTurn } from './reading.ts';
 import type { Line } from './reading.ts';
@@ -247,7 +248,8 @@ export class Judgement {
       const { match, verdict } = this.fates[index] ?? {};
       return match?.kind === 'known' && verdict === 'known' ? [match.id] : [];
     });
-    const records = await keptRecords(sql, [...new Set(ids)], today, source);
+    const parts = partsIn(indexes.flatMap((index) => this.fates[index] ?? []));
+    const records = await keptRecords(sql, [...new Set(ids)], today, source, null, parts);
     await this.promised(sql, indexes, records);
     const bases = await this.listed(sql, indexes, records);
     const fresh = new Map<number, KeptRecord>();
@@ -278,6 +280,25 @@ export class Judgement {
       if (at % AT_ONCE === AT_ONCE - 1) await othersTurn();
     }
   }
+}
+
+/** The parts of records that rows say something about, which are those they are held against. */
+function partsIn(rows: readonly Fate[]): readonly KeptPart[] {
+  const found = new Set<KeptPart>();
+  for (const { match, draft, details } of rows) {
+    if (match?.kind !== 'known') continue;
+    // A list that comes back says something about everything.
+    if (details.back !== null) return KEPT_PARTS;
+    if (details.emails.length > 0) found.add('email');
+    if (details.phones.length > 0) found.add('phone');
+    if (details.addresses.length > 0 || details.returned !== null) found.add('address');
+    if (details.wishes.length > 0) found.add('wishes');
+    if (draft.own.length > 0) found.add('own');
+    if (details.spouse !== null || details.employer !== null || details.tie !== null) found.add('ties');
+    if (details.household !== '') found.add('household');
+    if (details.outside !== '') found.add('outside');
+  }
+  return [...found];
 }
 
 /** Whether a row says nothing of its new supporter that its draft does not hold. */

@@ -36,10 +36,13 @@ export async function knownOf(
   const lasts = [...new Set(names.flatMap((name) => surnameOf(name) || []))];
   const namesakes = await namesBySorting(sql, lasts);
   const outside = source === '' ? [] : await knownAs(sql, source, [...new Set(drafts.flatMap(called))]);
-  const numbers = lines.flatMap(({ draft, details }) => [draft.supporterId ?? [], details.tie?.other ?? []].flat());
-  const ids = new Set([...numbers, ...picked, ...mates.map(({ id }) => id), ...namesakes.map(({ id }) => id)]);
-  for (const { id } of outside) ids.add(id);
+  const ids = new Set([...picked, ...[...mates, ...namesakes, ...outside].map(({ id }) => id)]);
   const here = new Map<number, Here>((await comparedOf(sql, [...ids])).map((one) => [one.id, one]));
+  // Whoever is named by number is held against the name of the row alone.
+  const numbers = new Set<number>();
+  for (const { draft, details } of lines)
+    for (const id of [draft.supporterId, details.tie?.other]) if (id != null && !here.has(id)) numbers.add(id);
+  for (const one of await comparedOf(sql, [...numbers], true)) here.set(one.id, one);
   const group = <T extends { id: number }>(all: readonly T[], keyOf: (one: T) => string): Map<string, Here[]> => {
     const groups = new Map<string, Here[]>();
     for (const one of all) {

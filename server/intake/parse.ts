@@ -84,9 +84,7 @@ function ofText(bytes: Uint8Array): ParsedFile {
     .replace(/^\uFEFF/, '')
     .trimStart();
   if (/^BEGIN:VCARD/i.test(start)) {
-    if (unicode === null)
-      throw new Error('These cards are not in Unicode. Export them again as vCard 3.0 or 4.0, in UTF-8.');
-    return ofCards(text, unicode);
+    return unicode === null ? cardsByByte(text, buffer) : ofCards(text, unicode);
   }
   if (unicode !== null && /^[[{]\s*["{}\]]/.test(start)) return ofObjects(text, unicode);
   const { encodings: readings, sure } = unicode === null ? readingsOf(buffer) : { encodings: [], sure: true };
@@ -103,6 +101,19 @@ function ofCards(text: string, encoding: string): ParsedFile {
   if (cards.length === 0) throw new Error('The file has no card that can be read.');
   const { rows, ...table } = tableOfCards(cards);
   return { ...NOTHING, ...table, format: 'cards', encoding, rows: numbered(rows), startRow: 0 };
+}
+
+/** Encodings in which a sign takes several bytes, some of which would be taken for what stands between parts. */
+const OF_SEVERAL_BYTES = new Set(['shift_jis', 'euc-jp', 'gb18030', 'big5', 'euc-kr']);
+
+/** Cards that are no Unicode and do not say what else: kept byte by byte, as any text that may be in several encodings. */
+function cardsByByte(text: string, bytes: Buffer): ParsedFile {
+  const { encodings, sure } = readingsOf(bytes);
+  const [likeliest = ''] = encodings;
+  if (OF_SEVERAL_BYTES.has(likeliest) || /[;:](?:charset=|encoding=)?quoted-printable|;charset=/i.test(text))
+    throw new Error('The letters of these cards cannot be told. Export them again as vCard 3.0 or 4.0, in UTF-8.');
+  const readings = encodings.filter((encoding) => !OF_SEVERAL_BYTES.has(encoding));
+  return { ...ofCards(text, ''), encoding: sure ? likeliest : null, readings };
 }
 
 /** Reads one JSON object a line, or a list of them. */
@@ -134,7 +145,7 @@ function readJson(text: string, says: () => string): unknown {
 /** Encodings that a file may be in which says nothing of its own. */
 const ENCODINGS = [
   ...['windows-1252', 'macintosh', 'windows-1250', 'windows-1251', 'windows-1253', 'windows-1254', 'koi8-r', 'cp850'],
-  ...['shift_jis', 'euc-jp', 'gb18030', 'big5', 'euc-kr'],
+  ...OF_SEVERAL_BYTES,
 ];
 /** What the detector calls otherwise, and the encoding that holds it. */
 const HELD_IN: Readonly<Record<string, string>> = {

@@ -19,7 +19,7 @@ import { RelationTable } from './relations.ts';
 import { GroupMemberTable, GroupTable, KnownAsTable, SupporterTable, WishTable } from './supporter.entity.ts';
 import type { KnownAsRecord, SupporterRecord, WishRecord } from './supporter.entity.ts';
 import { nameColumns, namesOf } from './views.ts';
-import { bySupporter, storedOf } from './ways.ts';
+import { bySupporter, storedOf, WAY_TABLES } from './ways.ts';
 import type { AsThen } from './ways.ts';
 
 /* What outside data brings to many records at once: how those are, and what is written to them. */
@@ -44,9 +44,14 @@ export async function writtenSince(sql: Sql, ids: readonly number[], revision: n
 }
 const PARTS_OF_RECORDS = ['supporter', 'email', 'phone', 'address', 'wish', 'supporter_field'];
 
+/** The parts of a record that a row may be held against, besides its names. */
+export const KEPT_PARTS = [...WAY_TABLES, 'wishes', 'own', 'ties', 'household', 'outside'] as const;
+export type KeptPart = (typeof KEPT_PARTS)[number];
+
 /**
  * The records of supporters as rows of a file are held against them on a day; those that there are not are missing. As
- * they were at a revision, where one is given: but for their ties and numbers elsewhere, which are those of today.
+ * they were at a revision, where one is given: but for their ties and numbers elsewhere, which are those of today. Parts
+ * that are not asked for are empty. `source` is where their numbers elsewhere are of.
  */
 export async function keptRecords(
   sql: Sql,
@@ -54,7 +59,11 @@ export async function keptRecords(
   today: IsoDate,
   source = '',
   revision: number | null = null,
+  parts: readonly KeptPart[] = KEPT_PARTS,
 ): Promise<Map<number, KeptRecord>> {
+  const none = <R>(): ReadonlyMap<number, R[]> => new Map<number, R[]>();
+  const ifAsked = <R>(part: KeptPart, read: () => Promise<ReadonlyMap<number, R[]>>) =>
+    parts.includes(part) ? read() : Promise.resolve(none<R>());
   const found = new Map<number, KeptRecord>();
   const asThen: AsThen = async (name, now, of) =>
     revision === null ? now : asTheyWere(now, await rowsAt(sql, { name }, revision, { of }));
@@ -65,13 +74,16 @@ export async function keptRecords(
       sql
         .rows<SupporterRecord>('SELECT * FROM supporter WHERE id IN (?)', [slice])
         .then((now) => asThen('supporter', now, slice)),
-      storedOf(sql, slice, asThen),
-      of<WishRecord>('wish', slice).then(bySupporter),
-      of<OwnValue>('supporter_field', slice).then(bySupporter),
-      tiesOf(sql, slice, today).then(byEnd),
-      source === '' ? new Map<number, KnownAsRecord[]>() : calledOf(sql, slice, source).then(bySupporter),
+      storedOf(
+        ...([sql, slice, asThen] as const),
+        WAY_TABLES.filter((table) => parts.includes(table)),
+      ),
+      ifAsked('wishes', () => of<WishRecord>('wish', slice).then(bySupporter)),
+      ifAsked('own', () => of<OwnValue>('supporter_field', slice).then(bySupporter)),
+      ifAsked('ties', () => tiesOf(sql, slice, today).then(byEnd)),
+      source === '' ? none<KnownAsRecord>() : ifAsked('outside', () => calledOf(sql, slice, source).then(bySupporter)),
     ]);
-    const homes = await homesOf(sql, rows);
+    const homes = parts.includes('household') ? await homesOf(sql, rows) : new Map<number, string>();
     for (const row of rows) {
       const { prefix, first, middle, last, suffix, nickname, former_last: formerLast } = row;
       const has = ways.get(row.id);

@@ -1,9 +1,13 @@
 import type { Comparable } from '@tallystick/core/duplicates';
 import { displayName } from '@tallystick/core/names';
+import type { NameParts } from '@tallystick/core/names';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
+import { nameColumns } from './views.ts';
 import { bySupporter } from './ways.ts';
 import type { SupporterRecord } from './supporter.entity.ts';
+
+type Named = NameParts & Pick<SupporterRecord, 'id' | 'state' | 'former_last' | 'nickname'>;
 
 /** A supporter as they are compared with others: by every name and every way, the former ones too. */
 export interface Compared extends Comparable {
@@ -12,18 +16,26 @@ export interface Compared extends Comparable {
   state: SupporterRecord['state'];
 }
 
-/** What is compared of each of the supporters, wherever they are; those that there are not are missing. */
-export async function comparedOf(sql: Sql, ids: readonly number[]): Promise<Compared[]> {
+/**
+ * What is compared of each of the supporters, wherever they are; those that there are not are missing. Who is known by
+ * name alone has no ways: that is for those who need not be told from others.
+ */
+export async function comparedOf(sql: Sql, ids: readonly number[], nameOnly = false): Promise<Compared[]> {
   const found: Compared[] = [];
   for (const slice of chunks(ids, 2000)) {
     // email_supporter, phone_supporter (supporter_id), address_facts (supporter_id, ...)
     const of = <T>(columns: string, table: string) =>
-      sql.rows<T & { supporter_id: number }>(
-        `SELECT supporter_id, ${columns} FROM ${table} WHERE supporter_id IN (?)`,
-        [slice],
-      );
+      nameOnly
+        ? Promise.resolve([])
+        : sql.rows<T & { supporter_id: number }>(
+            `SELECT supporter_id, ${columns} FROM ${table} WHERE supporter_id IN (?)`,
+            [slice],
+          );
     const [rows, emails, phones, addresses] = await Promise.all([
-      sql.rows<SupporterRecord>('SELECT * FROM supporter WHERE id IN (?)', [slice]),
+      sql.rows<Named>(
+        `SELECT s.id, s.state, s.former_last, s.nickname, ${nameColumns('s')} FROM supporter s WHERE s.id IN (?)`,
+        [slice],
+      ),
       of<{ address: string }>('address', 'email').then(bySupporter),
       of<{ number: string }>('number', 'phone').then(bySupporter),
       of<{ street: string; postal: string; city: string }>('street, postal, city', 'address').then(bySupporter),

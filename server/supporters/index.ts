@@ -1,6 +1,16 @@
 import './guards.ts';
 export { supportersArea } from './area.ts';
-export { addNotes, addToGroups, bringChanges, keptRecords, knownAs, rememberAs, writtenSince } from './brought.ts';
+export {
+  addNotes,
+  addToGroups,
+  bringChanges,
+  KEPT_PARTS,
+  keptRecords,
+  knownAs,
+  rememberAs,
+  writtenSince,
+} from './brought.ts';
+export type { KeptPart } from './brought.ts';
 export type { Brought } from './brought.ts';
 export { comparedOf } from './comparables.ts';
 export type { Compared } from './comparables.ts';

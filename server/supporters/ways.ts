@@ -62,16 +62,30 @@ export type AsThen = <R extends { id: number }>(
 ) => Promise<readonly R[]>;
 const asNow: AsThen = (_table, now) => Promise.resolve(now);
 
-/** Every way of each of the supporters, former and bad ones too. */
-export async function storedOf(sql: Sql, ids: readonly number[], asThen = asNow) {
+export const WAY_TABLES = ['email', 'phone', 'address'] as const;
+type WayTable = (typeof WAY_TABLES)[number];
+
+/** Every way of each of the supporters, former and bad ones too; of the others but those of `only` there are none. */
+export async function storedOf(
+  sql: Sql,
+  ids: readonly number[],
+  asThen = asNow,
+  only: readonly WayTable[] = WAY_TABLES,
+) {
   const found = new Map<
     number,
     { emails: Stored<EmailRecord>[]; phones: Stored<PhoneRecord>[]; addresses: StoredAddress[] }
   >();
-  for (const slice of chunks(ids)) {
+  for (const slice of chunks(ids, 2000)) {
     // email_supporter, phone_supporter (supporter_id), address_facts (supporter_id, ...)
-    const of = async <T extends { id: number }>(table: string): Promise<readonly T[]> =>
-      asThen(table, await sql.rows<T>(`SELECT * FROM ${table} WHERE supporter_id IN (?) ORDER BY id`, [slice]), slice);
+    const of = async <T extends { id: number }>(table: WayTable): Promise<readonly T[]> =>
+      only.includes(table)
+        ? asThen(
+            table,
+            await sql.rows<T>(`SELECT * FROM ${table} WHERE supporter_id IN (?) ORDER BY id`, [slice]),
+            slice,
+          )
+        : [];
     const [emails, phones, addresses] = await Promise.all([
       of<EmailRecord>('email'),
       of<PhoneRecord>('phone'),

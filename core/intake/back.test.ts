@@ -20,7 +20,16 @@ const RECORD = (): KeptRecord => ({
     },
   ],
   ...{ wishes: new Map(), own: new Map([[7, kept('Meteors')]]) },
-  ...{ spouses: [], employers: [], household: '', pledges: [], recurring: [], ties: new Set(), outside: new Set() },
+  ...{
+    spouses: [],
+    employers: [],
+    tied: [],
+    household: '',
+    pledges: [],
+    recurring: [],
+    ties: new Set(),
+    outside: new Set(),
+  },
 });
 /** The row as the list was made. */
 const LISTED: Partial<Record<IntakeColumn, string>> = {

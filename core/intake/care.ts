@@ -76,7 +76,7 @@ export function carer(
 
 /** The places whose cells are written as names are where most of a column is in capitals. */
 const NAMES: readonly IntakeField[] = [
-  ...(['first', 'middle', 'last', 'organization', 'street', 'city', 'employer', 'spouse'] as const),
+  ...(['first', 'middle', 'last', 'organization', 'street', 'city', 'employer', 'spouse', 'second'] as const),
 ];
 const WAYS: readonly IntakeField[] = ['email', 'phone', 'street'];
 

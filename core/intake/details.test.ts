@@ -100,6 +100,27 @@ describe('ties', () => {
     });
     expect(reasons({ spouse: 'Bo and Di Cruz' }).join()).toMatch(/one person/);
   });
+  describe('a second person', () => {
+    const kind = { id: 4, name: 'parent', back: 'child', from: ['person'], to: ['person'], lineal: true } as const;
+    const firms = { ...kind, id: 5, name: 'employer', back: 'employee', from: ['organization'] } as const;
+    const second = (second: string, secondIs: string) => {
+      const { details, problems } = read({ first: 'Ana', last: 'Cruz', second, secondIs }, { ties: [kind, firms] });
+      return { second: details.second, reasons: problems.map(({ reason }) => reason).join() };
+    };
+    it('is what the row says they are of its supporter', () => {
+      // Bo is the parent of Ana, who so stands second in the tie.
+      expect(second('Bo Cruz', 'Parent').second).toMatchObject({ kind: 4, first: false, role: 'Parent' });
+      expect(second('Bo Cruz', 'child').second).toMatchObject({ kind: 4, first: true });
+      expect(second('Bo Cruz', 'child').second?.member.name).toMatchObject({ first: 'Bo', last: 'Cruz' });
+    });
+    it('is not guessed at where that is missing, or is nothing that a person can be', () => {
+      expect(second('', 'child')).toEqual({ second: null, reasons: '' });
+      expect(second('Bo Cruz', '').reasons).toMatch(/What the second person is/);
+      expect(second('Bo Cruz', 'godfather').reasons).toMatch(/There are: parent, child, employer, employee/);
+      expect(second('Bo Cruz', 'employer').reasons).toMatch(/A person cannot be the employer/);
+      expect(second('Bo and Di Cruz', 'child').reasons).toMatch(/one person/);
+    });
+  });
   it('an organization beside a person is where they work, and that is told', () => {
     const { details, warnings } = read({ first: 'Ana', last: 'Cruz', organization: 'Cobalt Ridge Bakery' });
     expect(details.employer).toEqual({ name: 'Cobalt Ridge Bakery', title: '' });

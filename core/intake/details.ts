@@ -6,6 +6,7 @@ import type { PostalAddress } from '../contact/index.ts';
 import { yesOrNo } from '../fields/index.ts';
 import { digitsOf, fold, normalEmail, oneLine, supporterParts } from '../names/index.ts';
 import { placeKept } from '../regions/index.ts';
+import type { RelationKind } from '../relations/index.ts';
 import { supporterIdOf } from '../supporters/index.ts';
 import type { Wish } from '../wishes/index.ts';
 import { readFileDate, TWO_DIGIT_YEAR } from './dates.ts';
@@ -37,6 +38,15 @@ export interface FiledTie {
   other: number;
 }
 
+/** Somebody else whom a row names, and their tie; `first` where the supporter of the row stands first in it. */
+export interface FiledSecond {
+  member: NamedMember;
+  kind: number;
+  first: boolean;
+  /** What they are to the supporter of the row. */
+  role: string;
+}
+
 /** All that a row says of its supporter, however often: what of it comes to the record is decided against that. */
 export interface RowDetails {
   /** Their number where the file comes from. */
@@ -58,6 +68,7 @@ export interface RowDetails {
   /** What came of a call, with its day. */
   call: { text: string; date: IsoDate } | null;
   spouse: NamedMember | null;
+  second: FiledSecond | null;
   /** The name of the home that they share; empty where the row says none. */
   household: string;
   employer: { name: string; title: string } | null;
@@ -183,7 +194,8 @@ export function readDetails(
     groups: filled('group').flatMap(([column]) => severalIn(at(column)).map((group) => group.slice(0, 80))),
     remarks: filled('remark').map(([column]) => at(column).slice(0, LONGEST_REMARK)),
     call: callIn(at, setting, problem, warn),
-    spouse: spouseIn(at('spouse'), (reason) => problem('spouse', reason)),
+    spouse: personIn(at('spouse'), (reason) => problem('spouse', reason)),
+    second: of.has('second') || of.has('secondIs') ? secondIn(at, setting, problem) : null,
     tie: of.has('tie') || of.has('tieOther') ? tieIn(at, setting, problem) : null,
     pledge: of.has('pledge') ? readPledge(at, setting, problem) : null,
     recurring: of.has('recurs') ? readRecurring(at, setting, problem) : null,
@@ -249,6 +261,37 @@ function movedIn(
   return read.ok ? read.date : null;
 }
 
+/** The kind of tie in which somebody is the … of another: what stands first is its name, or what the other end is called. */
+const kindOf = (role: string, ties: readonly RelationKind[]): RelationKind | undefined =>
+  ties.find(({ name }) => fold(name) === fold(role)) ?? ties.find(({ back }) => fold(back) === fold(role));
+const noTie = (role: string, ties: readonly RelationKind[]): string =>
+  `There is no tie in which somebody is the ${role} of another. There are: ${ties.flatMap(({ name, back }) => (name === back ? [name] : [name, back])).join(', ')}.`;
+
+function secondIn(
+  at: (field: IntakeColumn) => string,
+  { ties = [] }: RowSetting,
+  problem: (field: IntakeColumn, reason: string) => void,
+): FiledSecond | null {
+  const [name, role] = [at('second'), at('secondIs')];
+  // What somebody is who is not named says nothing.
+  if (name === '') return null;
+  const member = personIn(name, (reason) => problem('second', reason));
+  const kind = kindOf(role, ties);
+  if (!kind) {
+    problem('secondIs', role === '' ? 'What the second person is to them is missing.' : noTie(role, ties));
+    return null;
+  }
+  if (!member) return null;
+  const first = fold(kind.name) !== fold(role);
+  const ends = first ? [kind.from, kind.to] : [kind.to, kind.from];
+  const mayBe = (end: readonly string[] | undefined): boolean => !end || end.length === 0 || end.includes('person');
+  if (!ends.every(mayBe)) {
+    problem('secondIs', `A person cannot be the ${role} of another.`);
+    return null;
+  }
+  return { member, kind: kind.id, first, role };
+}
+
 function tieIn(
   at: (field: IntakeColumn) => string,
   { ties = [] }: RowSetting,
@@ -262,15 +305,8 @@ function tieIn(
       'tieOther',
       number === '' ? 'The number of the other one is missing.' : `“${number}” is no number of a supporter.`,
     );
-  // What stands first is the name of a kind, or what the other end of it is called.
-  const kind = ties.find(({ name }) => fold(name) === fold(role)) ?? ties.find(({ back }) => fold(back) === fold(role));
-  if (!kind)
-    problem(
-      'tie',
-      role === ''
-        ? 'What they are to the other one is missing.'
-        : `There is no tie in which somebody is the ${role} of another. There are: ${ties.flatMap(({ name, back }) => (name === back ? [name] : [name, back])).join(', ')}.`,
-    );
+  const kind = kindOf(role, ties);
+  if (!kind) problem('tie', role === '' ? 'What they are to the other one is missing.' : noTie(role, ties));
   return kind && other !== null ? { kind: kind.id, first: fold(kind.name) === fold(role), role, other } : null;
 }
 
@@ -328,7 +364,7 @@ function wishesIn(
   return [...wishes.values()];
 }
 
-function spouseIn(text: string, problem: (reason: string) => void): NamedMember | null {
+function personIn(text: string, problem: (reason: string) => void): NamedMember | null {
   if (text === '') return null;
   const { people, kind } = readParty(text);
   const [one] = people;

@@ -100,6 +100,16 @@ export const INTAKE_FIELDS = {
   spouse: place('Ties', 'Spouse', 'Bo Cruz', 'The whole name of a spouse or partner, who gets a record and a tie', {
     also: 'partner second person',
   }),
+  second: place('Ties', 'Second person', 'Bo Cruz', 'The whole name of somebody else, who gets a record and a tie', {
+    also: 'relative child parent sibling partner other',
+  }),
+  secondIs: place(
+    'Ties',
+    'Second person: they are the …',
+    'sibling',
+    'What the second person is to the supporter of the row: the … of them',
+    { also: 'relationship role kind' },
+  ),
   household: place(
     'Ties',
     'Household',

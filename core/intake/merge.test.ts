@@ -21,7 +21,16 @@ const ANA = (): KeptRecord => ({
   ],
   wishes: new Map([['no_calls', null]]),
   own: new Map([[7, 'Refractor']]),
-  ...{ spouses: [], employers: [], household: '', pledges: [], recurring: [], ties: new Set(), outside: new Set() },
+  ...{
+    spouses: [],
+    employers: [],
+    tied: [],
+    household: '',
+    pledges: [],
+    recurring: [],
+    ties: new Set(),
+    outside: new Set(),
+  },
 });
 const changes = (
   cells: Partial<Record<IntakeColumn, string>>,
@@ -125,6 +134,23 @@ describe('what a row changes of a record', () => {
       ['spouse', 'Di Vale', 'Bo Cruz', null],
     ]);
     expect(changes({ employer: 'COBALT bakery' }, undefined, { ...ANA(), employers: ['Cobalt Bakery'] })).toEqual([]);
+  });
+
+  it('ties a second person once, by name and by what they are', () => {
+    const member = {
+      name: supporterParts({ kind: 'person', first: 'Bo', last: 'Cruz' }),
+      nickname: '',
+      formerLast: '',
+    };
+    const second = { member, kind: 4, first: true, role: 'child' };
+    const { details } = readDetails(['first'], ['Ana'], PLAIN_SETTING);
+    const of = (tied: KeptRecord['tied']) =>
+      changesOf({ ...details, second }, [], { ...ANA(), tied }, { all: 'fill' }, { ...NOBODY_BESIDES, second: 9 });
+    expect(of([])).toMatchObject([{ field: 'second', after: 'Bo Cruz, their child', act: { do: 'second', to: 9 } }]);
+    expect(of([{ kind: 4, first: true, name: 'BO CRUZ' }])).toEqual([]);
+    // Who is their parent, or another of the name in another tie, is somebody else.
+    expect(of([{ kind: 4, first: false, name: 'Bo Cruz' }])).toHaveLength(1);
+    expect(of([{ kind: 6, first: true, name: 'Bo Cruz' }])).toHaveLength(1);
   });
 
   it('of what is no person takes no names', () => {

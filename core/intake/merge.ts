@@ -43,6 +43,7 @@ export type ChangeAct =
   | { do: 'outside'; called: string }
   /** A tie to somebody who is here, by their id, or to a new record. */
   | { do: 'spouse'; member: NamedMember; to: number | null }
+  | { do: 'second'; member: NamedMember; kind: number; first: boolean; to: number | null }
   | { do: 'employer'; name: string; title: string; to: number | null }
   /** Into a home that is here, by its id, or a new one, which is where the row says. */
   | { do: 'household'; name: string; to: number | null; address: FiledAddress | null }
@@ -55,13 +56,20 @@ export type ChangeAct =
 /** Who of those that a row names besides its supporter are here, by their id. */
 export interface NamedBesides {
   spouse: number | null;
+  second: number | null;
   employer: number | null;
   /** `several` where more than one home here has the name. */
   household: number | 'several' | null;
   /** What the other one of a tie is called; null where there is none such. */
   other: string | null;
 }
-export const NOBODY_BESIDES: NamedBesides = { spouse: null, employer: null, household: null, other: null };
+export const NOBODY_BESIDES: NamedBesides = {
+  spouse: null,
+  second: null,
+  employer: null,
+  household: null,
+  other: null,
+};
 
 export const tieKey = (tie: { kind: number; first: boolean; other: number }): string =>
   `${tie.kind}:${tie.first ? 1 : 0}:${tie.other}`;
@@ -101,7 +109,7 @@ export function changesOf(
   besides: NamedBesides = NOBODY_BESIDES,
   base: KeptRecord | null = null,
 ): RecordChange[] {
-  const { movedOn, returned, wishes, spouse, household, employer, tie, outside } = row;
+  const { movedOn, returned, wishes, spouse, second, household, employer, tie, outside } = row;
   const { names, birthday, emails, phones, addresses, own, mended } = base
     ? editedIn(row, ownOfRow, base, record)
     : { ...row, birthday: row.birthday || null, own: ownOfRow, mended: [] };
@@ -249,6 +257,15 @@ export function changesOf(
       if (takes) record.spouses.push(name);
     }
   }
+  if (second && record.person) {
+    const { member, kind, first, role } = second;
+    const name = displayName(member.name);
+    const tied = record.tied.some((one) => one.kind === kind && one.first === first && sameText(one.name, name));
+    if (!tied) {
+      note('second', '', `${name}, their ${role}`, { do: 'second', member, kind, first, to: besides.second });
+      record.tied.push({ kind, first, name });
+    }
+  }
   if (household !== '' && record.person && !sameText(household, record.household)) {
     const takes = record.household === '' && besides.household !== 'several';
     const address = row.addresses[0] ?? null;
@@ -309,6 +326,15 @@ export function recordOfDraft({ name, nickname, formerLast, email, phone, own, .
     addresses: street + city + region + postal === '' ? [] : [{ ...way, street, city, region, postal, country }],
     wishes: new Map(),
     own: new Map(own),
-    ...{ spouses: [], employers: [], household: '', pledges: [], recurring: [], ties: new Set(), outside: new Set() },
+    ...{
+      spouses: [],
+      employers: [],
+      tied: [],
+      household: '',
+      pledges: [],
+      recurring: [],
+      ties: new Set(),
+      outside: new Set(),
+    },
   };
 }

@@ -76,6 +76,8 @@ const HEADINGS: Partial<Record<IntakeField, readonly string[]>> = {
   callNote: ['noteonthecall', 'callnote', 'callnotes'],
   calledOn: ['dayofthecall', 'callday', 'calldate', 'calledon'],
   spouse: ['spouse', 'spousename', 'partner', 'partnername', 'spousefullname'],
+  second: ['secondperson', 'secondname', 'otherperson', 'relativename'],
+  secondIs: ['secondpersonis', 'secondrelationship', 'relationshipofsecond'],
   household: ['household', 'householdname'],
   employer: ['employer', 'employername', 'worksat'],
   tie: ['tie', 'relation', 'relationship', 'istheirto', 'relationtype'],

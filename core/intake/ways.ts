@@ -31,6 +31,8 @@ export interface KeptRecord {
   /** The names of a spouse, and of employers, as they are tied today. */
   spouses: string[];
   employers: string[];
+  /** Who they are tied to by name; `first` where they stand first in the tie. */
+  tied: { kind: number; first: boolean; name: string }[];
   /** The name of the home that they share; empty where they share none. */
   household: string;
   /** What they promised, the oldest first, and their recurring gifts of today. */

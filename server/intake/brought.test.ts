@@ -228,6 +228,31 @@ describe('clean-up', () => {
   });
 });
 
+describe('a second person of a row', () => {
+  it('gets a record and a tie in the direction that is said, once, and undo takes both back', async () => {
+    const before = await snapshot(test.sql);
+    const text =
+      'First name,Last name,Email,Second person,Second person is\nNell,Arden,nell@example.org,Mo Arden,parent\n';
+    const intake = (await upload(text)).body;
+    expect(columns(intake).slice(3)).toEqual(['second', 'secondIs']);
+    await post(intake['id']);
+    const ties = () =>
+      test.sql.rows<{ one: string; kind: string; other: string }>(
+        `SELECT s.first AS one, k.name AS kind, o.first AS other FROM relation r JOIN relation_kind k ON k.id = r.kind_id
+         JOIN supporter s ON s.id = r.supporter_id JOIN supporter o ON o.id = r.other_id WHERE s.last = 'Arden'`,
+      );
+    expect(await ties()).toEqual([{ one: 'Mo', kind: 'parent', other: 'Nell' }]);
+    const again = (await upload(text)).body;
+    expect((await preview(again['id'])).items[0]).toMatchObject({ verdict: 'known', changes: [] });
+    const sibling = (await upload(text.replace('Mo Arden,parent', 'Kit Arden,sibling'))).body;
+    await post(sibling['id']);
+    expect(await ties()).toHaveLength(2);
+    for (const one of [sibling, intake]) expect((await undo(one['id'])).status).toBe(200);
+    for (const one of [again, sibling, intake]) await test.call('DELETE', `/intakes/${Number(one['id'])}`);
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+});
+
 describe('files of other kinds', () => {
   const workbook = async (fill: (book: ExcelJS.Workbook) => void): Promise<Buffer> => {
     const book = new ExcelJS.Workbook();

@@ -13,6 +13,7 @@ import type {
   DraftRow,
   Here,
   KeptRecord,
+  NamedMember,
   Known,
   Matching,
   NamedBesides,
@@ -294,7 +295,8 @@ function partsIn(rows: readonly Fate[]): readonly KeptPart[] {
     if (details.addresses.length > 0 || details.returned !== null) found.add('address');
     if (details.wishes.length > 0) found.add('wishes');
     if (draft.own.length > 0) found.add('own');
-    if (details.spouse !== null || details.employer !== null || details.tie !== null) found.add('ties');
+    if (details.spouse !== null || details.second !== null || details.employer !== null || details.tie !== null)
+      found.add('ties');
     if (details.household !== '') found.add('household');
     if (details.outside !== '') found.add('outside');
   }
@@ -309,6 +311,7 @@ const saysNoMore = ({ draft, details }: Line): boolean =>
   details.outside === '' &&
   details.birthday === '' &&
   details.spouse === null &&
+  details.second === null &&
   details.employer === null &&
   details.household === '' &&
   details.tie === null &&
@@ -376,17 +379,26 @@ function byRule(row: JudgedRow, { known, strangers }: Omit<Rules, 'picks'>): Jud
 const SURELY = 80;
 
 /** The spouse and the employer that a row names, where they are here. */
-function besidesOf({ draft, details: { spouse, household, employer, tie } }: JudgedRow, known: Known): NamedBesides {
-  if (!spouse && !employer && !tie && household === '') return NOBODY_BESIDES;
+function besidesOf(
+  { draft, details: { spouse, second, household, employer, tie } }: JudgedRow,
+  known: Known,
+): NamedBesides {
+  if (!spouse && !second && !employer && !tie && household === '') return NOBODY_BESIDES;
   const { email, phone, street, postal, city } = draft;
-  const mates = (spouse ? known.byName(spouse.name) : []).filter(
-    (one) =>
-      likeness(one, {
-        ...{ ...spouse?.name, kind: 'person', first: spouse?.name.first ?? '', last: spouse?.name.last ?? '' },
-        ...{ nickname: '', formerLast: '', organization: '', emails: email === null ? [] : [email] },
-        ...{ phones: phone === '' ? [] : [phone], addresses: street === '' ? [] : [{ street, postal, city }] },
-      }).score >= SURELY,
-  );
+  /** Those of a name who are surely meant, since they are reached as the supporter of the row is. */
+  const mates = (member: NamedMember | null): Here[] =>
+    member === null
+      ? []
+      : known
+          .byName(member.name)
+          .filter(
+            (one) =>
+              likeness(one, {
+                ...{ ...member.name, kind: 'person', nickname: '', formerLast: '', organization: '' },
+                ...{ emails: email === null ? [] : [email], phones: phone === '' ? [] : [phone] },
+                addresses: street === '' ? [] : [{ street, postal, city }],
+              }).score >= SURELY,
+          );
   const firms = employer
     ? known.byName(firmOf(employer.name)).filter(({ organization }) => fold(organization) === fold(employer.name))
     : [];
@@ -398,7 +410,7 @@ function besidesOf({ draft, details: { spouse, household, employer, tie } }: Jud
           .filter((one) => one.kind === 'household' && fold(one.organization) === fold(household));
   const other = tie ? known.byNumber(tie.other) : null;
   return {
-    ...{ spouse: only(mates), employer: only(firms) },
+    ...{ spouse: only(mates(spouse)), second: only(mates(second?.member ?? null)), employer: only(firms) },
     household: homes.length > 1 ? 'several' : only(homes),
     other: other?.state === 'active' ? `${other.name} ${supporterNumber(other.id)}` : null,
   };

@@ -19,9 +19,10 @@ export async function knownOf(
   { source, matching }: { source: string; matching: Matching },
 ): Promise<Known & { add: (more: readonly Here[]) => void }> {
   const drafts = lines.map(({ draft }) => draft);
-  const besides = lines.flatMap(({ details: { spouse, employer, household } }) => [
+  const besides = lines.flatMap(({ details: { spouse, second, employer, household } }) => [
     ...(household === '' ? [] : [firmOf(household)]),
     ...(spouse ? [spouse.name] : []),
+    ...(second ? [second.member.name] : []),
     ...(employer ? [firmOf(employer.name)] : []),
   ]);
   const emails = [...new Set(drafts.flatMap((draft) => draft.email ?? []))];

@@ -9,10 +9,10 @@ import { SupporterTable } from './supporter.entity.ts';
 
 /* Whom outside data ties people to: spouses, employers, and the homes that they share. */
 
-/** Ties people to their spouses and employers, who are here or are added. */
+/** Ties people to their spouses, employers and others whom a row names, who are here or are added. */
 export async function bringTies(
   tx: Transaction,
-  changes: readonly { supporterId: number; act: Extract<ChangeAct, { do: 'spouse' | 'employer' }> }[],
+  changes: readonly { supporterId: number; act: Extract<ChangeAct, { do: 'spouse' | 'second' | 'employer' }> }[],
 ): Promise<void> {
   if (changes.length === 0) return;
   const kinds = await tx.sql.rows<{ id: number; code: string }>(
@@ -37,9 +37,14 @@ export async function bringTies(
             },
       ));
     if (act.do === 'employer') made.set(name.toLowerCase(), other);
-    const ends = act.do === 'employer' ? [other, supporterId] : [supporterId, other];
+    const first = act.do === 'spouse' || (act.do === 'second' && act.first);
+    const ends = first ? [supporterId, other] : [other, supporterId];
     await tx.insert(RelationTable, {
-      ...{ supporter_id: ends[0] ?? 0, other_id: ends[1] ?? 0, kind_id: kindOf(act.do) },
+      ...{
+        supporter_id: ends[0] ?? 0,
+        other_id: ends[1] ?? 0,
+        kind_id: act.do === 'second' ? act.kind : kindOf(act.do),
+      },
       ...{ role: act.do === 'employer' ? act.title : '', note: '', since: null, until: null },
     });
   }

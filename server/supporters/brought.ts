@@ -170,9 +170,13 @@ function bestFirst<T extends { id: number }>(
 }
 
 /** Ties as rows of a file are held against them; an employer stands first in its tie. */
-const tiedTo = (ties: readonly TiedName[]): Pick<KeptRecord, 'spouses' | 'employers' | 'ties'> => ({
+const tiedTo = (ties: readonly TiedName[]): Pick<KeptRecord, 'spouses' | 'employers' | 'tied' | 'ties'> => ({
   spouses: ties.filter(({ code }) => code === 'spouse').map(displayName),
   employers: ties.filter(({ code, first_end: first }) => code === 'employer' && first === 0).map(displayName),
+  tied: ties.flatMap((tie) => {
+    const one = { kind: tie.kind_id, first: tie.first_end === 1, name: displayName(tie) };
+    return tie.even === 1 ? [one, { ...one, first: !one.first }] : [one];
+  }),
   ties: new Set(
     ties.flatMap(({ kind_id: kind, first_end: first, other, even }) => [
       tieKey({ kind, first: first === 1, other }),
@@ -259,7 +263,7 @@ export async function bringChanges(
     from,
     of('outside').map(({ supporterId, act: { called } }) => ({ supporterId, called })),
   );
-  await bringTies(tx, [...of('spouse'), ...of('employer')]);
+  await bringTies(tx, [...of('spouse'), ...of('second'), ...of('employer')]);
   await bringHome(tx, of('household'));
   const firm = { role: '', note: '', since: null, until: null };
   await tx.insertAll(

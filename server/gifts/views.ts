@@ -1,4 +1,4 @@
-import { chunks } from '../platform/db.ts';
+import { chunks, eachChunk } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { FUNDS } from '../settings/index.ts';
 
@@ -25,13 +25,13 @@ export async function giftsByReference(
   references: readonly string[],
 ): Promise<{ id: number; reference: string }[]> {
   const found: { id: number; reference: string }[] = [];
-  for (const slice of chunks(references, 2000))
+  await eachChunk(
+    references,
+    2000,
     // gift_reference (reference)
-    found.push(
-      ...(await sql.rows<{ id: number; reference: string }>('SELECT id, reference FROM gift WHERE reference IN (?)', [
-        slice,
-      ])),
-    );
+    (slice) => sql.rows<(typeof found)[number]>('SELECT id, reference FROM gift WHERE reference IN (?)', [slice]),
+    (rows) => void found.push(...rows),
+  );
   return found;
 }
 

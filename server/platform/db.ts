@@ -92,6 +92,28 @@ export async function one<T>(sql: Sql, text: string, params: readonly Param[] = 
 }
 
 /** Slices of at most `size`, so that no statement grows without bound. */
+/**
+ * Reads something of many in slices, two of them under way at a time, so that the database is at the next while one is
+ * worked on here; they are worked on in their order.
+ */
+export async function eachChunk<T, R>(
+  items: readonly T[],
+  size: number,
+  read: (slice: T[]) => Promise<R>,
+  work: (found: R) => void | Promise<void>,
+): Promise<void> {
+  const slices = chunks(items, size);
+  let next = slices[0] ? read(slices[0]) : null;
+  for (let at = 0; next !== null; at++) {
+    const now: Promise<R> = next;
+    const after = slices[at + 1];
+    next = after ? read(after) : null;
+    // Whatever becomes of this one, the other is waited for.
+    next?.catch(() => undefined);
+    await work(await now);
+  }
+}
+
 export function chunks<T>(items: readonly T[], size = 500): T[][] {
   const slices: T[][] = [];
   for (let at = 0; at < items.length; at += size) slices.push(items.slice(at, at + size));

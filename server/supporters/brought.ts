@@ -6,7 +6,7 @@ import type { ChangeAct, KeptRecord } from '@tallystick/core/intake';
 import { displayName, sortName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import type { Actor } from '../platform/changes.ts';
-import { chunks } from '../platform/db.ts';
+import { chunks, eachChunk } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { AnyTable } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
@@ -69,7 +69,7 @@ export async function keptRecords(
     revision === null ? now : asTheyWere(now, await rowsAt(sql, { name }, revision, { of }));
   const of = async <R extends { id: number }>(table: string, slice: readonly number[]): Promise<readonly R[]> =>
     asThen(table, await sql.rows<R>(`SELECT * FROM ${table} WHERE supporter_id IN (?)`, [slice]), slice);
-  for (const slice of chunks(ids, 2000)) {
+  const read = async (slice: readonly number[]) => {
     const [rows, ways, wishes, own, ties, outside] = await Promise.all([
       sql
         .rows<SupporterRecord>('SELECT * FROM supporter WHERE id IN (?)', [slice])
@@ -84,6 +84,9 @@ export async function keptRecords(
       source === '' ? none<KnownAsRecord>() : ifAsked('outside', () => calledOf(sql, slice, source).then(bySupporter)),
     ]);
     const homes = parts.includes('household') ? await homesOf(sql, rows) : new Map<number, string>();
+    return { rows, ways, wishes, own, ties, outside, homes };
+  };
+  await eachChunk(ids, 2000, read, ({ rows, ways, wishes, own, ties, outside, homes }) => {
     for (const row of rows) {
       const { prefix, first, middle, last, suffix, nickname, former_last: formerLast } = row;
       const has = ways.get(row.id);
@@ -103,7 +106,7 @@ export async function keptRecords(
         outside: new Set((outside.get(row.id) ?? []).map(({ called }) => called)),
       });
     }
-  }
+  });
   return found;
 }
 

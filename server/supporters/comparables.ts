@@ -1,7 +1,7 @@
 import type { Comparable } from '@tallystick/core/duplicates';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
-import { chunks } from '../platform/db.ts';
+import { eachChunk } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { nameColumns } from './views.ts';
 import { bySupporter } from './ways.ts';
@@ -22,7 +22,7 @@ export interface Compared extends Comparable {
  */
 export async function comparedOf(sql: Sql, ids: readonly number[], nameOnly = false): Promise<Compared[]> {
   const found: Compared[] = [];
-  for (const slice of chunks(ids, 2000)) {
+  const read = (slice: readonly number[]) => {
     // email_supporter, phone_supporter (supporter_id), address_facts (supporter_id, ...)
     const of = <T>(columns: string, table: string) =>
       nameOnly
@@ -31,7 +31,7 @@ export async function comparedOf(sql: Sql, ids: readonly number[], nameOnly = fa
             `SELECT supporter_id, ${columns} FROM ${table} WHERE supporter_id IN (?)`,
             [slice],
           );
-    const [rows, emails, phones, addresses] = await Promise.all([
+    return Promise.all([
       sql.rows<Named>(
         `SELECT s.id, s.state, s.former_last, s.nickname, ${nameColumns('s')} FROM supporter s WHERE s.id IN (?)`,
         [slice],
@@ -40,6 +40,8 @@ export async function comparedOf(sql: Sql, ids: readonly number[], nameOnly = fa
       of<{ number: string }>('number', 'phone').then(bySupporter),
       of<{ street: string; postal: string; city: string }>('street, postal, city', 'address').then(bySupporter),
     ]);
+  };
+  await eachChunk(ids, 2000, read, ([rows, emails, phones, addresses]) => {
     for (const row of rows) {
       const { id, kind, first, last, former_last: formerLast, nickname, organization, state } = row;
       found.push({
@@ -49,6 +51,6 @@ export async function comparedOf(sql: Sql, ids: readonly number[], nameOnly = fa
         addresses: addresses.get(id) ?? [],
       });
     }
-  }
+  });
   return found;
 }

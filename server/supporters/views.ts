@@ -1,5 +1,5 @@
 import type { NameParts } from '@tallystick/core/names';
-import { chunks } from '../platform/db.ts';
+import { chunks, eachChunk } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 
 /**
@@ -34,14 +34,17 @@ export async function namesOf(sql: Sql, ids: readonly number[]): Promise<(Named 
 /** Active supporters who have one of the addresses, each address in lower case. */
 export async function namesByEmail(sql: Sql, emails: readonly string[]): Promise<(Named & { address: string })[]> {
   const found: (Named & { address: string })[] = [];
-  for (const slice of chunks(emails, 2000))
-    found.push(
-      ...(await sql.rows<Named & { address: string }>(
+  await eachChunk(
+    emails,
+    2000,
+    (slice) =>
+      sql.rows<Named & { address: string }>(
         `SELECT DISTINCT s.id, ${nameColumns('s')}, LOWER(e.address) AS address FROM email e JOIN supporter s ON s.id = e.supporter_id
          WHERE s.state = 'active' AND e.address IN (?)`, // email_address (address)
         [slice],
-      )),
-    );
+      ),
+    (rows) => void found.push(...rows),
+  );
   return found;
 }
 

@@ -149,13 +149,16 @@ export class Feeds {
     return found;
   }
 
-  private async states(id: number): Promise<(Item & { state: CameState })[]> {
-    const items = await this.sql.rows<Item>(
+  private async states(id: number, sql: Sql = this.sql): Promise<(Item & { state: CameState })[]> {
+    const items = await sql.rows<Item>(
       'SELECT item, cents, now_cents, intake_id, row_no FROM feed_item WHERE feed_id = ?',
       [id],
     );
-    const recorded = await this.recorded(items.map(({ item }) => item));
-    const open = await this.gathered.areOpen([...new Set(items.map((one) => one.intake_id))]);
+    const recorded = await this.recorded(
+      items.map(({ item }) => item),
+      sql,
+    );
+    const open = await this.gathered.areOpen([...new Set(items.map((one) => one.intake_id))], sql);
     return items.map((one) => ({
       ...one,
       state: recorded.has(one.item) ? 'recorded' : open.has(one.intake_id) ? 'waiting' : 'leftOut',
@@ -185,19 +188,22 @@ export class Feeds {
   /** Puts the gifts that were left out among the rows that wait for a person. */
   async lookAgain(actor: Actor, id: number) {
     const feed = await this.row(id);
-    const left = (await this.states(id)).filter(({ state }) => state === 'leftOut');
-    if (left.length === 0) return { revision: null, rows: 0, intakeId: null };
-    const summary = `Put ${counted(left.length, 'gift')} of ${feed.name} back to be looked at`;
+    let rows = 0;
+    const summary = () => `Put ${counted(rows, 'gift')} of ${feed.name} back to be looked at`;
     const { revision, result } = await this.changes.write(actor, { kind: 'feed', summary }, async (tx) => {
+      // Whoever asks at the same moment waits here, and finds nothing left out.
       let { waiting_id: waiting } = await this.place(id, tx.sql, true);
+      const left = (await this.states(id, tx.sql)).filter(({ state }) => state === 'leftOut');
+      rows = left.length;
+      if (rows === 0) return null;
       for (const from of new Set(left.map((one) => one.intake_id))) {
-        const rows = left.filter((one) => one.intake_id === from).map((one) => one.row_no);
-        waiting = await this.setAside(tx, feed, from, waiting, rows);
+        const places = left.filter((one) => one.intake_id === from).map((one) => one.row_no);
+        waiting = await this.setAside(tx, feed, from, waiting, places);
       }
       await tx.sql.run('UPDATE feed_place SET waiting_id = ? WHERE feed_id = ?', [waiting, id]);
       return waiting;
     });
-    return { revision, rows: left.length, intakeId: result };
+    return { revision, rows, intakeId: result };
   }
 
   /** Moves rows of gifts to those that wait for a person; answers the intake of those. */

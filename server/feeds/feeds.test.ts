@@ -163,9 +163,10 @@ describe('a run', () => {
     await bringIn(waitingId);
     expect(await giftsOf(rows[0]?.cells[0] ?? '')).toHaveLength(1);
     expect(await standing()).toMatchObject({ waiting: { gifts: 0 }, leftOut: { gifts: 2, cents: 10_000 } });
-    const again = await lookAgain();
-    expect(again.rows).toBe(2);
-    expect((await theFeed()).waitingId).toBe(again.intakeId);
+    // Two ask at the same moment.
+    const [one, other] = await Promise.all([lookAgain(), lookAgain()]);
+    expect([one.rows, other.rows].sort()).toEqual([0, 2]);
+    expect((await theFeed()).waitingId).toBe(one.intakeId ?? other.intakeId);
     expect((await waitingRows()).map(({ cells }) => cells[0])).toEqual(rows.slice(1).map(({ cells }) => cells[0]));
     expect(await standing()).toMatchObject({ waiting: { gifts: 2, cents: 10_000 }, leftOut: { gifts: 0 } });
     expect((await lookAgain()).rows).toBe(0);

@@ -528,7 +528,7 @@ const jobOf = (feed: FeedRecord, rehearsed: boolean) => ({
 
 const failed = ({ name }: FeedRecord, error: unknown): string => {
   const message = error instanceof Error ? error.message : String(error);
-  return `${name} could not be read to its end: ${message} The next run goes on where this one stopped.`;
+  return `The run of ${name} did not come to its end: ${message} The next one goes on where it stopped.`;
 };
 
 /** What a gift came to, in cents; nothing where that cannot be read. */

@@ -29,6 +29,7 @@ export { giftKindOf } from './kinds.ts';
 export type { GiftKind } from './kinds.ts';
 export { keptBy } from './promises.ts';
 export type { DraftPledge, DraftRecurring, Keeps, OpenPledge } from './promises.ts';
+export { namedIn } from './named.ts';
 export { besideOf } from './beside.ts';
 export type { Beside } from './beside.ts';
 export {

@@ -253,6 +253,32 @@ describe('a second person of a row', () => {
   });
 });
 
+describe('two rows that name each other', () => {
+  it.each([
+    ['spouses at one address', 'Spouse', 'Mo Quade', 'Nell Quade', 1],
+    ['a parent and a child', 'Second person,Second person is', 'Mo Quade,parent', 'Nell Quade,child', 1],
+    ['spouses whose names others have, too', 'Spouse', 'Bo Twin', 'Nell Quade', 2],
+  ])('%s', async (_says, headings, ofNell, ofMo, ties) => {
+    const before = await snapshot(test.sql);
+    const twins = ofNell.startsWith('Bo') ? ['Bo,Twin,b1@example.org,,', 'Bo,Twin,b2@example.org,,'] : [];
+    const lines = [
+      `First name,Last name,Email,Street,Zip,${headings}`,
+      `Nell,Quade,nell@example.org,1 Lyra St,89801,${ofNell}`,
+      `Mo,Quade,mo@example.org,1 Lyra Street,89801,${ofMo}`,
+    ];
+    const intake = (await upload([...lines, ...twins].join('\n'))).body;
+    expect((await post(intake['id'])).state).toBe('done');
+    const made = await test.sql.rows<{ last: string }>(`SELECT last FROM supporter WHERE last IN ('Quade', 'Twin')`);
+    // Nobody is there twice; of two of a name neither is taken for the one who is meant.
+    expect(made.filter(({ last }) => last === 'Quade')).toHaveLength(2);
+    expect(made.filter(({ last }) => last === 'Twin')).toHaveLength(twins.length === 0 ? 0 : 3);
+    expect(await test.sql.rows('SELECT id FROM relation')).toHaveLength((before['relation']?.length ?? 0) + ties);
+    expect((await undo(intake['id'])).status).toBe(200);
+    await test.call('DELETE', `/intakes/${Number(intake['id'])}`);
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+});
+
 describe('files of other kinds', () => {
   const workbook = async (fill: (book: ExcelJS.Workbook) => void): Promise<Buffer> => {
     const book = new ExcelJS.Workbook();

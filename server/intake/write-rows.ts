@@ -1,6 +1,6 @@
 import type { Row } from '@tallystick/core/changes';
 import type { IsoDate } from '@tallystick/core/dates';
-import { called } from '@tallystick/core/intake';
+import { called, namedIn } from '@tallystick/core/intake';
 import type { ChangeAct, DraftGift, DraftPledge, DraftRecurring, DraftRow, NamedMember } from '@tallystick/core/intake';
 import { displayName, sortName } from '@tallystick/core/names';
 import { insertGifts } from '../gifts/index.ts';
@@ -57,12 +57,19 @@ export async function writeRows(
   await progress(Math.floor((all.length * 2) / 3));
   const each = <T>(of: (row: JudgedRow) => readonly T[]) =>
     good.flatMap((row) => of(row).map((one) => ({ supporterId: ownerOf(row), one })));
+  const named = namedIn(fresh);
+  /** What is brought of a row; whom it names besides its supporter may be the supporter of another. */
+  const actsOf = (row: JudgedRow): ChangeAct[] =>
+    row.changes.flatMap(({ act }) => {
+      if (act === null) return [];
+      if ((act.do !== 'spouse' && act.do !== 'second') || act.to !== null) return [act];
+      const other = named(row, act.member);
+      return [{ ...act, to: (other && madeAt.get(other)) ?? null }];
+    });
   await bringChanges(
     tx,
     actor,
-    each(({ changes }) => changes.flatMap(({ act }) => act ?? [])).map(({ supporterId, one: act }) => ({
-      ...{ supporterId, act },
-    })),
+    each(actsOf).map(({ supporterId, one: act }) => ({ supporterId, act })),
     { today, source: `intake of ${file}`, from: source },
   );
   // The next file from there knows whom a person chose.

@@ -21,6 +21,8 @@ export async function bringTies(
   const kindOf = (code: string): number => kinds.find((kind) => kind.code === code)?.id ?? 0;
   // An employer that several rows name is one record.
   const made = new Map<string, number>();
+  // Two rows that name each other say one tie.
+  const tied = new Set<string>();
   for (const { supporterId, act } of changes) {
     const name = act.do === 'employer' ? act.name : '';
     const other =
@@ -39,12 +41,12 @@ export async function bringTies(
     if (act.do === 'employer') made.set(name.toLowerCase(), other);
     const first = act.do === 'spouse' || (act.do === 'second' && act.first);
     const ends = first ? [supporterId, other] : [other, supporterId];
+    const kind = act.do === 'second' ? act.kind : kindOf(act.do);
+    const key = [kind, ...[supporterId, other].sort((a, b) => a - b)].join(' ');
+    if (act.do !== 'employer' && tied.has(key)) continue;
+    tied.add(key);
     await tx.insert(RelationTable, {
-      ...{
-        supporter_id: ends[0] ?? 0,
-        other_id: ends[1] ?? 0,
-        kind_id: act.do === 'second' ? act.kind : kindOf(act.do),
-      },
+      ...{ supporter_id: ends[0] ?? 0, other_id: ends[1] ?? 0, kind_id: kind },
       ...{ role: act.do === 'employer' ? act.title : '', note: '', since: null, until: null },
     });
   }

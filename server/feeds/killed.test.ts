@@ -66,6 +66,7 @@ it('takes every gift once, notes every refund once, and tells what holds, killed
     await test.sql.run(`UPDATE job SET heartbeat_at = '2000-01-01' WHERE id = ?`, [jobId]);
   }
   const server = await start();
+  await until(async () => (await test.services.jobs.get(jobId)).finished_at !== null, 120_000);
   const end = await test.jobEnd(jobId);
   await killServer(server);
   expect(end.state).toBe('done');
@@ -90,4 +91,4 @@ it('takes every gift once, notes every refund once, and tells what holds, killed
   ]);
   await test.close();
   await portal.close();
-}, 180_000);
+}, 600_000);

@@ -88,4 +88,4 @@ describe('a server that is killed', () => {
     expect((await test.call('DELETE', `/intakes/${id}`)).status).toBe(200);
     expect(await snapshot(test.sql)).toEqual(before);
   });
-}, 300_000);
+}, 600_000);

@@ -73,6 +73,7 @@ describe('a server that is killed', () => {
     expect([0, ROWS]).toContain(gifts);
     await test.sql.run(`UPDATE job SET heartbeat_at = '2000-01-01' WHERE id = ?`, [jobId]);
     const again = await start();
+    await until(async () => (await test.services.jobs.get(jobId)).finished_at !== null, 120_000);
     expect(await test.jobEnd(jobId)).toMatchObject({ state: 'done' });
     await killServer(again);
     expect(await count(`SELECT COUNT(*) AS n FROM gift WHERE intake_id = ${id}`)).toBe(ROWS);

@@ -68,10 +68,10 @@ export class Feeds {
 
   /** Has a feed for the portal, which does nothing by itself before somebody says so. */
   async ensure(): Promise<void> {
-    const known = await one(this.sql, 'SELECT id FROM feed WHERE name = ?', [PORTAL_NAME]);
-    if (known) return;
     const actor = { userId: null, name: 'Tallystick' };
     await this.changes.write(actor, { kind: 'load', summary: `Set up the feed ${PORTAL_NAME}` }, async (tx) => {
+      // Of two servers that start at once the second finds it when it tries again.
+      if (await one(tx.sql, 'SELECT id FROM feed WHERE name = ?', [PORTAL_NAME])) return;
       const setting = { recipe_id: null, often: 'never', at_hour: 5, tells: '[]', tells_since: null } as const;
       const id = await tx.insert(FeedTable, { name: PORTAL_NAME, ...setting });
       await tx.sql.run('INSERT INTO feed_place (feed_id, began_at) VALUES (?, ?)', [id, tx.at]);
@@ -165,11 +165,15 @@ export class Feeds {
     }));
   }
 
+  /** The refunds that came and are not noted yet. */
+  pending(id: number, sql: Sql = this.sql): Promise<RefundRecord[]> {
+    return sql.rows<RefundRecord>(`SELECT * FROM feed_refund WHERE feed_id = ? AND state = 'pending' ORDER BY id`, [
+      id,
+    ]);
+  }
+
   async standing(id: number) {
-    const refunds = await this.sql.rows<RefundRecord>(
-      `SELECT * FROM feed_refund WHERE feed_id = ? AND state = 'pending' ORDER BY id`,
-      [id],
-    );
+    const refunds = await this.pending(id);
     const states = await this.states(id);
     const otherwise = states.filter((one) => one.now_cents !== null && one.now_cents !== one.cents);
     const ours = await this.recorded([...refunds, ...otherwise].map(({ item }) => item));
@@ -216,10 +220,19 @@ export class Feeds {
   ): Promise<number> {
     const into = (await this.gathered.isOpen(tx, waiting)) ? waiting : null;
     const moved = await this.gathered.move(tx, from, into, rows, `${name} (not sure yet)`);
-    for (const [before, now] of moved.places)
+    const items = await tx.sql.rows<Item>(
+      'SELECT item, cents, row_no FROM feed_item WHERE feed_id = ? AND intake_id = ?', // feed_item_intake
+      [id, from],
+    );
+    const now = items.flatMap(({ item, cents, row_no: before }): [number, string, number, number, number][] => {
+      const place = moved.places.get(before);
+      return place === undefined ? [] : [[id, item, cents, moved.id, place]];
+    });
+    for (const slice of chunks(now, 1000))
       await tx.sql.run(
-        'UPDATE feed_item SET intake_id = ?, row_no = ? WHERE feed_id = ? AND intake_id = ? AND row_no = ?', // feed_item_intake
-        [moved.id, now, id, from, before],
+        `INSERT INTO feed_item (feed_id, item, cents, intake_id, row_no) VALUES ?
+         ON DUPLICATE KEY UPDATE intake_id = VALUES(intake_id), row_no = VALUES(row_no)`,
+        [slice],
       );
     return moved.id;
   }

@@ -3,7 +3,7 @@ import type { Corrections } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
-import type { FeedRecord, RefundRecord } from './feed.entity.ts';
+import type { FeedRecord } from './feed.entity.ts';
 import type { Feeds } from './feeds.service.ts';
 import { add } from './log.ts';
 import type { Run } from './log.ts';
@@ -36,16 +36,9 @@ export class SourceRefunds {
     }
   }
 
-  /** The refunds that are not noted yet. */
-  pending(feedId: number, sql: Sql = this.sql): Promise<RefundRecord[]> {
-    return sql.rows<RefundRecord>(`SELECT * FROM feed_refund WHERE feed_id = ? AND state = 'pending' ORDER BY id`, [
-      feedId,
-    ]);
-  }
-
   /** Notes each refund whose gift is in the books; why another is not is kept with it. */
   async note({ id: runId, feed, actor }: Run): Promise<void> {
-    const pending = await this.pending(feed.id);
+    const pending = await this.feeds.pending(feed.id);
     const ours = await this.feeds.recorded(pending.map(({ item }) => item));
     for (const { id, refund, item, cents, reason } of pending) {
       const [giftId, another] = ours.get(item) ?? [];

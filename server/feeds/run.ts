@@ -97,8 +97,9 @@ export class FeedRuns {
   private async handle(job: RunningJob<Payload>): Promise<string> {
     const { rehearsed } = job.payload;
     const feed = await this.feeds.row(job.payload.feedId);
+    const portal = this.reached();
     const run = {
-      ...{ id: await this.log.begun(job, feed, rehearsed), feed, actor: job.actor, portal: this.reached() },
+      ...{ id: await this.log.begun(job, feed, rehearsed), feed, actor: job.actor, portal },
       alive: (message: string) => job.progress(0, 0, message),
     };
     try {
@@ -158,7 +159,7 @@ export class FeedRuns {
         Object.assign(found, { brought: done?.counts.gifts ?? 0, brought_cents: done?.counts.cents ?? 0 });
       }
       await keepRefunds(tx.sql, feed.id, refunds.items);
-      const pending = await this.refunds.pending(feed.id, tx.sql);
+      const pending = await this.feeds.pending(feed.id, tx.sql);
       const ours = await this.feeds.recorded(
         pending.map(({ item }) => item),
         tx.sql,

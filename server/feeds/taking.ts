@@ -67,23 +67,29 @@ export class Taking {
 
   /** Those gifts of a page that never came before, each once and as it came first. */
   async freshOf(sql: Sql, feedId: number, items: readonly Came[]): Promise<Came[]> {
-    const known = new Set<string>();
-    for (const slice of chunks(items.map(({ id }) => id)))
-      for (const { item } of await sql.rows<{ item: string }>(
-        'SELECT item FROM feed_item WHERE feed_id = ? AND item IN (?)',
-        [feedId, slice],
-      ))
-        known.add(item);
+    const known = new Set((await this.cameAs(sql, feedId, items)).keys());
     return items.filter(({ id }) => !known.has(id) && known.add(id));
   }
 
   /** Keeps what a gift that came before comes to now, where that is something else: ours stays, and a person is told. */
   private async keepOtherwise(sql: Sql, feedId: number, items: readonly Came[]): Promise<void> {
-    for (const one of items)
-      await sql.run(
-        'UPDATE feed_item SET now_cents = ? WHERE feed_id = ? AND item = ? AND COALESCE(now_cents, cents) <> ?',
-        [centsOf(one), feedId, one.id, centsOf(one)],
-      );
+    const before = await this.cameAs(sql, feedId, items);
+    const now = new Map(items.map((one) => [one.id, centsOf(one)]));
+    for (const [item, cents] of now)
+      if (before.get(item) !== cents)
+        await sql.run('UPDATE feed_item SET now_cents = ? WHERE feed_id = ? AND item = ?', [cents, feedId, item]);
+  }
+
+  /** What those of some gifts that came before came to last, in cents, by their numbers there. */
+  private async cameAs(sql: Sql, feedId: number, items: readonly Came[]): Promise<Map<string, number>> {
+    const found = new Map<string, number>();
+    for (const slice of chunks(items.map(({ id }) => id)))
+      for (const { item, cents } of await sql.rows<{ item: string; cents: number }>(
+        'SELECT item, COALESCE(now_cents, cents) AS cents FROM feed_item WHERE feed_id = ? AND item IN (?)',
+        [feedId, slice],
+      ))
+        found.set(item, Number(cents));
+    return found;
   }
 
   /** Keeps gifts as rows of the intake that gathers, or of a new one, and that they came; answers the intake. */

@@ -122,8 +122,8 @@ export class Gathered {
   }
 
   /**
-   * Moves rows to another intake, which is read as theirs where it is new; an intake without rows is not kept. Answers
-   * the other, and the new place of each row.
+   * Moves rows to another intake, which is read as theirs where it is new; of one that was brought in they are copies.
+   * Answers the other, and the new place of each row.
    */
   async move(
     tx: Transaction,

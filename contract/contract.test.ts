@@ -141,7 +141,7 @@ describe('drafts', () => {
     ],
     [
       'too many telephones',
-      { last: 'C', phones: Array.from({ length: 21 }, () => ({ number: '555-0100' })) },
+      { last: 'C', phones: Array.from({ length: 101 }, () => ({ number: '555-0100' })) },
       'phones',
     ],
   ])('supporter: %s', (_title, value, expected) => expect(faults(SupporterDraft, value)).toBe(expected));

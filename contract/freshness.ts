@@ -14,6 +14,7 @@ const READS: Readonly<Record<string, readonly string[] | 'all'>> = {
   deposits: ['gifts', 'pledges', 'supporters', 'settings'],
   segments: 'all',
   intake: ['supporters', 'gifts', 'pledges', 'recurring', 'settings'],
+  duplicates: ['supporters', 'gifts', 'settings'],
   feeds: ['intake', 'gifts', 'settings'],
   outreach: ['supporters', 'segments', 'settings', 'gifts'],
   letters: ['settings'],

@@ -1,6 +1,7 @@
 import type { AnyEndpoint } from './endpoint.ts';
 import * as acts from './acts.ts';
 import * as changes from './changes.ts';
+import * as duplicates from './duplicates.ts';
 import * as deposits from './deposits.ts';
 import * as feeds from './feeds.ts';
 import * as fields from './fields.ts';
@@ -36,6 +37,7 @@ export const API: readonly AnyEndpoint[] = [
   notes,
   tags,
   acts,
+  duplicates,
   find,
   gifts,
   pledges,

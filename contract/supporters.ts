@@ -103,9 +103,9 @@ const draftShape = {
       'This is not a birthday; write 1961-03-14, or --03-14 without the year.',
     )
     .default(''),
-  emails: z.array(EmailDraft).max(20).default([]),
-  phones: z.array(PhoneDraft).max(20).default([]),
-  addresses: z.array(AddressDraft).max(20).default([]),
+  emails: z.array(EmailDraft).max(100).default([]),
+  phones: z.array(PhoneDraft).max(100).default([]),
+  addresses: z.array(AddressDraft).max(100).default([]),
   tags: z.array(z.string().trim().min(1).max(60)).max(100).default([]),
   /** What is left out of the following stays as it is. */
   wishes: z.array(WishDraft).max(WISH_NAMES.length).optional(),

@@ -1,3 +1,4 @@
+export { addressKey, phoneKey, postalKey } from './keys.ts';
 export { readPhone } from './phone.ts';
 export type { ReadPhone } from './phone.ts';
 export { postalLines } from './postal.ts';

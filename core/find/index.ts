@@ -6,7 +6,7 @@ import type { SupporterKind } from '../supporters/index.ts';
 
 /** Something else than the name that leads to a supporter, and what it is. */
 export interface Detail {
-  by: 'nickname' | 'former name' | 'street' | 'contact';
+  by: 'nickname' | 'former name' | 'street' | 'contact' | 'merged record';
   text: string;
 }
 
@@ -223,12 +223,14 @@ const reversed = (digits: string): string => `#${[...digits].reverse().join('')}
 
 function tokensFor(entry: Findable): { named: string[]; others: string[] } {
   const named = new Set([entry.name, ...(entry.otherNames ?? []).map(({ text }) => text)].flatMap(nameTokens));
-  const others = [`s${entry.id}`, String(entry.id), reversed(String(entry.id))];
+  const others = numberTokens(entry.id);
   for (const email of entry.emails) others.push(...emailTokens(email));
   for (const detail of entry.details ?? []) others.push(...detailTokens(detail));
   for (const phone of entry.phones) others.push(...phoneTokens(phone));
   return { named: [...named], others: [...new Set(others)].filter((token) => !named.has(token)) };
 }
+
+const numberTokens = (id: number): string[] => [`s${id}`, String(id), reversed(String(id))];
 
 /** Words of a name; one without spaces between its parts (`李小龍`) is found by each of its signs, too. */
 const nameTokens = (name: string): string[] =>
@@ -238,9 +240,13 @@ const nameTokens = (name: string): string[] =>
 const UNSPACED = /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Hangul}]/u;
 
 const emailTokens = (email: string): string[] => [email.toLowerCase(), ...wordsOf(email)];
-/** A street is found by every usual form of its words: `Rd` and `Road`. */
-const detailTokens = ({ by, text }: Detail): string[] =>
-  nameTokens(text).flatMap((word) => (by === 'street' ? streetForms(word) : [word]));
+/** A street is found by every usual form of its words, `Rd` and `Road`; who was merged by number and name, `S-12 Bo`. */
+function detailTokens({ by, text }: Detail): string[] {
+  const [number = '', ...name] = text.split(' ');
+  if (by === 'merged record')
+    return [...numberTokens(Number(number.replace(/^S-/, ''))), ...nameTokens(name.join(' '))];
+  return nameTokens(text).flatMap((word) => (by === 'street' ? streetForms(word) : [word]));
+}
 function phoneTokens(phone: string): string[] {
   const digits = digitsOf(phone.replace(/\s*(ext\.?|x)\s*\d+.*$/i, ''));
   return digits.length >= 4 ? [reversed(digits.slice(-10))] : [];
@@ -254,7 +260,7 @@ export function foundBy(entry: Findable, query: string): string | null {
   const ways = [
     { by: '', text: '', tokens: nameTokens(entry.name) },
     ...(entry.otherNames ?? []).map((detail) => ({ ...detail, tokens: nameTokens(detail.text) })),
-    { by: 'number', text: '', tokens: [`s${entry.id}`, String(entry.id), reversed(String(entry.id))] },
+    { by: 'number', text: '', tokens: numberTokens(entry.id) },
     ...entry.emails.map((text) => ({ by: '', text, tokens: emailTokens(text) })),
     ...entry.phones.map((text) => ({ by: 'telephone', text, tokens: phoneTokens(text) })),
     ...(entry.details ?? []).map((detail) => ({ ...detail, tokens: detailTokens(detail) })),

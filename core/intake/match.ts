@@ -1,16 +1,17 @@
 import { likeness } from '../duplicates/index.ts';
 import type { Comparable, Likeness } from '../duplicates/index.ts';
-import { streetKey } from '../contact/index.ts';
+import { phoneKey, postalKey, streetKey } from '../contact/index.ts';
 import { digitsOf, fold, wordsOf } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import type { DraftRow } from './rows.ts';
-import { phoneKey, postalKey } from './ways.ts';
 
 /** A supporter that is here, as a row is held against them. */
 export interface Here extends Comparable {
   id: number;
   name: string;
   state: string;
+  /** Whom its number leads to, where it was merged into another. */
+  mergedInto?: number | null;
 }
 
 /** What matching needs to know of the supporters already here; all but `byNumber` answer those who are not in the trash. */

@@ -1,7 +1,7 @@
-import { streetKey } from '../contact/index.ts';
+import { addressKey, phoneKey } from '../contact/index.ts';
 import type { PostalAddress } from '../contact/index.ts';
 import type { IsoDate } from '../dates/index.ts';
-import { digitsOf, fold } from '../names/index.ts';
+import { fold } from '../names/index.ts';
 import type { Wish } from '../wishes/index.ts';
 import type { NameColumn } from './details.ts';
 import type { DraftRecurring, OpenPledge } from './promises.ts';
@@ -45,14 +45,7 @@ export interface KeptRecord {
 }
 
 export const sameText = (a: string, b: string): boolean => a === b || fold(a) === fold(b);
-/** What a telephone number, and a ZIP or postal code, are known by however they are written. */
-export const phoneKey = (text: string): string => digitsOf(text).slice(-10);
-export const postalKey = (text: string): string => text.replace(/\s/g, '').slice(0, 5).toLowerCase();
 export const sameNumber = (a: string, b: string): boolean => a === b || phoneKey(a) === phoneKey(b);
-
-/** What an address is known by: its street however it is shortened, with the first five signs of its code. */
-const addressKey = ({ street, city, postal }: PostalAddress): string =>
-  `${streetKey(street)}|${postalKey(postal) || fold(city)}`;
 
 export const sameAddress = (a: PostalAddress, b: PostalAddress): boolean =>
   (a.street === b.street && a.postal === b.postal && a.city === b.city) || addressKey(a) === addressKey(b);

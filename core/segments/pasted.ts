@@ -27,14 +27,15 @@ const PARTS = /[\s"'<>,;()]/;
 /**
  * Finds whom a pasted column means: each line a number of ours (`S-10482`, `10482`, `10482.0`), an e-mail (alone or as
  * `Ana Starr <ana@example.org>`), or a whole name, first or last name first. Where a line has several cells, the first
- * that is a number or an e-mail counts. Records in the trash are not found.
+ * that is a number or an e-mail counts. Records in the trash are not found. `led`: whom the
+ * numbers of those lead to that were merged into another.
  */
-export function readPasted(text: string, facts: Facts): Pasted {
+export function readPasted(text: string, facts: Facts, led: ReadonlyMap<number, number> = new Map()): Pasted {
   const found = new Set<number>();
   const result: Omit<Pasted, 'ids'> = {
     ...{ lines: 0, doubled: 0, unknown: [], unknownTotal: 0, ambiguous: [], ambiguousTotal: 0 },
   };
-  const index = new Index(facts);
+  const index = new Index(facts, led);
   for (const whole of text.split(/\r\n?|\n/)) {
     const line = whole.replace(/[\u00a0\u200b\ufeff]/g, ' ').trim();
     if (line.replace(/[",;'\s]/g, '') === '') continue;
@@ -73,7 +74,10 @@ class Index {
   private emails: Map<string, number[]> | null = null;
   private names: Map<string, number[]> | null = null;
 
-  constructor(private readonly facts: Facts) {}
+  constructor(
+    private readonly facts: Facts,
+    private readonly led: ReadonlyMap<number, number>,
+  ) {}
 
   find(line: string): number[] {
     const cells = line.split('\t').map(bare).filter(Boolean);
@@ -89,7 +93,8 @@ class Index {
     return names.length > 0 || cells.length === 1 ? names : this.byName(first);
   }
 
-  private byNumber(id: number): number[] {
+  private byNumber(number: number): number[] {
+    const id = this.led.get(number) ?? number;
     const slot = this.facts.slotOf(id);
     return slot >= 0 && !this.facts.isGone(slot) ? [id] : [];
   }

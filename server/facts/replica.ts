@@ -59,7 +59,7 @@ export interface GivenView {
 export type FactsQuestion =
   | ({ ask: 'count' } & AskedGroup)
   | ({ ask: 'members' } & AskedGroup)
-  | { ask: 'pasted'; text: string }
+  | { ask: 'pasted'; text: string; led: ReadonlyMap<number, number> }
   | ({ ask: 'explain'; supporterId: number; formats: Formats } & AskedGroup)
   | { ask: 'giving'; ids: readonly number[]; calendar: Calendar }
   | TotalsQuestion
@@ -228,7 +228,7 @@ export class FactsReplica implements Replica {
       case 'members':
         return this.members(question);
       case 'pasted':
-        return readPasted(question.text, this.facts);
+        return readPasted(question.text, this.facts, question.led);
       case 'explain': {
         const slot = this.facts.slotOf(question.supporterId);
         if (slot < 0) return null;

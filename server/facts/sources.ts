@@ -259,7 +259,7 @@ export const ZONE_SQL = 'SELECT time_zone FROM organization WHERE id = 1';
 
 /** A household's own id stands in its own row, so that it is one of those who share the home. */
 export const SUPPORTERS_SQL = (of: Narrow): string => `SELECT id, sort_name, kind,
-  ELT(FIELD(state, 'active', 'trash', 'erased'), 0, ${FLAG.trashed}, ${FLAG.trashed | FLAG.erased}),
+  ELT(FIELD(state, 'active', 'trash', 'erased', 'merged'), 0, ${FLAG.trashed}, ${FLAG.trashed | FLAG.erased}, ${FLAG.trashed | FLAG.erased}),
   COALESCE(household_id, IF(kind = 'household', id, 0)), prefix, first, middle, last, suffix, nickname, former_last,
   organization, org_kind, birthday FROM supporter ${of('id')}`;
 

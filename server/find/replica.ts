@@ -21,12 +21,18 @@ const DETAILS = {
   // An organization is found by the people who stand for it.
   contacts: `SELECT r.other_id AS supporter_id, CONCAT(p.first, ' ', p.last) FROM relation r JOIN relation_kind k ON k.id = r.kind_id
     AND k.code = 'contact' JOIN supporter p ON p.id = r.supporter_id AND p.state = 'active'`,
+  // The numbers and names of records that were merged into one lead to it.
+  merged: `SELECT s.merged_into AS supporter_id,
+    CONCAT('S-', s.id, ' ', IF(s.kind = 'person', CONCAT_WS(' ', s.first, s.last, s.nickname, s.former_last), s.organization))
+    FROM supporter s WHERE s.merged_into IS NOT NULL`,
 } as const;
 /** The organizations that people stand for: what they are found by changes with the people. */
 const STAND_FOR_SQL = `SELECT r.other_id FROM relation r JOIN relation_kind k ON k.id = r.kind_id AND k.code = 'contact'
   WHERE r.supporter_id IN (?)`;
 type Details = Record<keyof typeof DETAILS, Map<number, string[]>>;
-const noDetails = (): Details => ({ emails: new Map(), phones: new Map(), streets: new Map(), contacts: new Map() });
+const noDetails = (): Details => ({
+  ...{ emails: new Map(), phones: new Map(), streets: new Map(), contacts: new Map(), merged: new Map() },
+});
 const KINDS_OF_DETAIL = Object.keys(DETAILS) as (keyof Details)[];
 
 type Ask = (sql: string, params: readonly Param[]) => Promise<readonly Cells[]>;
@@ -34,7 +40,11 @@ type Ask = (sql: string, params: readonly Param[]) => Promise<readonly Cells[]>;
 /** What each of the supporters can be found by; nobody who is in the trash is among them. */
 async function findables(ask: Ask, ids: readonly number[]): Promise<Findable[]> {
   const narrow = (kind: keyof Details): string =>
-    kind === 'contacts' ? `${DETAILS[kind]} WHERE r.other_id IN (?)` : `${DETAILS[kind]} WHERE supporter_id IN (?)`;
+    kind === 'contacts'
+      ? `${DETAILS[kind]} WHERE r.other_id IN (?)`
+      : kind === 'merged' // supporter_merged (merged_into)
+        ? `${DETAILS[kind]} AND s.merged_into IN (?)`
+        : `${DETAILS[kind]} WHERE supporter_id IN (?)`;
   const details = noDetails();
   const [names, ...found] = await Promise.all([
     ask(`${NAMES_SQL} AND s.id IN (?)`, [ids]),
@@ -89,7 +99,11 @@ function findable(row: Cells, details: Details): Findable {
     otherNames: [...detail('nickname', [part(8)]), ...detail('former name', [part(9)])],
     emails: details.emails.get(id) ?? [],
     phones: details.phones.get(id) ?? [],
-    details: [...detail('street', details.streets.get(id) ?? []), ...detail('contact', details.contacts.get(id) ?? [])],
+    details: [
+      ...detail('street', details.streets.get(id) ?? []),
+      ...detail('contact', details.contacts.get(id) ?? []),
+      ...detail('merged record', details.merged.get(id) ?? []),
+    ],
   };
 }
 

@@ -4,7 +4,7 @@ import { PAYMENT_METHODS, giftNumber } from '@tallystick/core/gifts';
 import type { CorrectionKind, CreditKind, PaymentMethod } from '@tallystick/core/gifts';
 import { day as asDay, money, named, word } from '@tallystick/core/history';
 import type { Telling } from '@tallystick/core/history';
-import { cents, day, flag, long, maybe, ref, setUp, table, text, whole } from '../platform/tables.ts';
+import { cents, day, flag, long, maybe, ref, renames, setUp, table, text, whole } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 
 declare module '../platform/changes.ts' {
@@ -14,7 +14,16 @@ declare module '../platform/changes.ts' {
 }
 
 /** The rule of what is money of a supporter: it stays in every total, for ever. */
-const ofDonor = { area: 'gifts', owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
+const ofDonor = {
+  area: 'gifts',
+  owner: 'supporter_id',
+  topics: ['gifts'],
+  erasing: 'keep',
+  merging: 'move',
+  undo: 'rows',
+} as const;
+/** The rule of what is part of a gift. */
+const ofGift = { ...ofDonor, merging: { with: 'gift', by: 'gift_id' } } as const;
 const places = {
   fund_id: ref.says('Fund', named('fund')),
   campaign_id: maybe(ref).says('Campaign', named('campaign')),
@@ -68,7 +77,7 @@ const placed = { supporter_id: ref, gift_id: ref, place: flag, ...places };
 export const GiftSplitTable = table(
   'gift_split',
   {
-    ...ofDonor,
+    ...ofGift,
     called: (row, telling) => `Part of ${giftOf(row)}: ${amountOf(row, telling)} to ${fundOf(row, telling)}`,
   },
   { ...placed, cents },
@@ -77,7 +86,29 @@ export const GiftSplitTable = table(
 /** A soft credit has a row for each part of the gift that it falls to; date, donor and method are those of the gift. */
 export const SoftCreditTable = table(
   'soft_credit',
-  { ...ofDonor, called: (row, telling) => `Soft credit of ${amountOf(row, telling)} for ${giftOf(row)}` },
+  {
+    ...ofDonor,
+    called: (row, telling) => `Soft credit of ${amountOf(row, telling)} for ${giftOf(row)}`,
+    // Two credits of one part are one then, of no more than the part; and nobody is credited for what they gave.
+    merging: {
+      once: (row) => [row['gift_id'], row['kind'], row['place']].join('|'),
+      else: 'goes',
+      both: (kept, other) => ({
+        cents: Math.min(Number(kept['of_cents']), Number(kept['cents']) + Number(other['cents'])),
+      }),
+    },
+    async mergeOthers(merge) {
+      await renames('soft_credit', 'donor_id')(merge);
+      const own = await merge.tx.sql.rows<{ id: number }>(
+        'SELECT id FROM soft_credit WHERE supporter_id = ? AND donor_id = ?',
+        [merge.into, merge.into],
+      );
+      await merge.tx.removeAll(
+        SoftCreditTable,
+        own.map(({ id }) => id),
+      );
+    },
+  },
   {
     ...placed,
     kind: text<CreditKind>(10),
@@ -93,7 +124,8 @@ export type CreditRecord = RowOf<typeof SoftCreditTable>;
 export const TributeTable = table(
   'tribute',
   {
-    ...{ ...ofDonor, also: 'of_id', erasing: { blank: {} } },
+    ...{ ...ofGift, also: 'of_id', erasing: { blank: {} } },
+    mergeOthers: renames('tribute', 'of_id', 'notify_id'),
     called: (row, telling) =>
       `Tribute in ${row['kind'] === 'memory' ? 'memory' : 'honor'} of ${String(row['name']) || named('supporter')(row['of_id'] ?? null, telling)}`,
     // Whoever was honoured, or was to be notified, is not named any more; the tribute itself is the donor's.
@@ -122,6 +154,20 @@ export const CorrectionTable = table(
     ...ofDonor,
     called: (row) => `Correction of ${giftOf(row)} (${String(row['reason'])})`,
     eraseOthers: eraseFrom('correction', 'reason', true),
+    // What the gift was and became names its donor too, in corrections of what is somebody else's now as well.
+    async mergeOthers({ tx, gone, into }) {
+      const rows = await tx.sql.rows<{ id: number; was: string; became: string }>(
+        `SELECT id, was, became FROM correction
+         WHERE JSON_VALUE(was, '$.supporterId') IN (?) OR JSON_VALUE(became, '$.supporterId') IN (?)`,
+        [gone, gone],
+      );
+      const named = (json: string): string => {
+        const state: { supporterId: number } = JSON.parse(json);
+        return gone.includes(state.supporterId) ? JSON.stringify({ ...state, supporterId: into }) : json;
+      };
+      for (const { id, was, became } of rows)
+        await tx.rewrite(CorrectionTable, [id], { was: named(was), became: named(became) });
+    },
   },
   {
     supporter_id: ref,

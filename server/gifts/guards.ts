@@ -4,8 +4,9 @@ import { bookingsOf } from '@tallystick/core/ledger';
 import { pledgeNumber } from '@tallystick/core/pledges';
 import type { Booking } from '@tallystick/core/ledger';
 import { guard } from '../platform/guards.ts';
-import type { About, Breach, Touch } from '../platform/guards.ts';
+import type { About, Breach, Look, Touch } from '../platform/guards.ts';
 import { PledgePaymentTable } from '../pledges/index.ts';
+import { SupporterTable } from '../supporters/index.ts';
 import { closedThrough, formatsIn } from '../settings/index.ts';
 import { BatchTable, CorrectionTable, GiftSplitTable, GiftTable } from './gift.entity.ts';
 import type { GiftRecord } from './gift.entity.ts';
@@ -112,7 +113,7 @@ guard({
       `SELECT g.id, b.deposit_id AS deposit FROM gift g JOIN batch b ON b.id = g.batch_id
        WHERE g.id IN (?) AND b.deposit_id IS NOT NULL AND b.id NOT IN (?)`,
       [
-        [0, ...subjects.filter((id) => !corrected.has(id))],
+        [0, ...subjects.filter((id) => !corrected.has(id) && !isOnlyMerged(id, touched))],
         [0, ...touched(BatchTable).keys()],
       ],
     );
@@ -214,6 +215,22 @@ guard({
     }));
   },
 });
+
+/** Whether of a gift nothing else was written than whose it is, since its donor was merged into another, or that was undone. */
+function isOnlyMerged(id: number, touched: Look['touched']): boolean {
+  const [gift] = touched(GiftTable).get(id) ?? [];
+  const rows = [...(gift ? [gift] : []), ...(touched(GiftSplitTable, 'gift_id').get(id) ?? [])];
+  const onlyDonor = rows.every(
+    ({ before, after }) =>
+      before !== null &&
+      after !== null &&
+      [...MONEY, 'fee_cents', 'place'].every((column) => column === 'supporter_id' || before[column] === after[column]),
+  );
+  const [was, is] = [Number(gift?.before?.['supporter_id']), Number(gift?.after?.['supporter_id'])];
+  const led = (from: number, when: 'before' | 'after'): unknown =>
+    touched(SupporterTable).get(from)?.[0]?.[when]?.['merged_into'];
+  return onlyDonor && (led(was, 'after') === is || led(is, 'before') === was);
+}
 
 /** The rows of a gift as they were before a change set. */
 function rewound<R extends SplitRow | CorrectionRow>(

@@ -34,6 +34,7 @@ export {
   fundPartsOf,
   goodsOf,
   giftsByReference,
+  givenBy,
   givenTo,
   lastGiftOf,
   saysOf,

@@ -59,11 +59,13 @@ export class History {
     const narrowed = `${tables ? 'AND r.table_name IN (?)' : ''} ${page.by ? 'AND c.actor = ?' : ''}`;
     const params: Param[] = [...(tables ? [tables] : []), ...(page.by ? [page.by] : [])];
     const before = decodeId(page.cursor) ?? Number.MAX_SAFE_INTEGER;
+    // What happened to those that were merged into it is its history too.
+    const ids = [id, ...(await this.mergedInto(id))];
     // change_row_supporter (supporter_id, revision), change_row_other (other_id, revision), change_set_user
     const newest = (column: string): string =>
-      `(SELECT DISTINCT r.revision FROM change_row r ${filters.join(' ')} WHERE r.${column} = ? AND r.revision < ? ${narrowed}
+      `(SELECT DISTINCT r.revision FROM change_row r ${filters.join(' ')} WHERE r.${column} IN (?) AND r.revision < ? ${narrowed}
         ORDER BY r.revision DESC LIMIT ?)`;
-    const once: Param[] = [id, before, ...params, page.limit + 1];
+    const once: Param[] = [ids, before, ...params, page.limit + 1];
     const revisions = await this.sql.rows<{ revision: number }>(
       `${newest('supporter_id')} UNION ${newest('other_id')} ORDER BY revision DESC LIMIT ?`,
       [...once, ...once, page.limit + 1],
@@ -71,33 +73,43 @@ export class History {
     const shown = revisions.slice(0, page.limit).map((row) => row.revision);
     const last = shown.at(-1);
     return {
-      items: await this.sets(id, shown, actor),
+      items: await this.sets(ids, shown, actor),
       next: revisions.length > page.limit && last !== undefined ? encodeCursor([last]) : null,
     };
+  }
+
+  private async mergedInto(id: number): Promise<number[]> {
+    // supporter_merged (merged_into)
+    const rows = await this.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE merged_into = ?', [id]);
+    return rows.map((row) => row.id);
   }
 
   /** The sentences of the newest `sets` change sets that wrote a record itself (not its gifts or mail). */
   async changesSince(supporterId: number, sets: number): Promise<string[]> {
     const revisions = await this.sql.rows<{ revision: number }>(
-      `SELECT DISTINCT revision FROM change_row WHERE supporter_id = ?
-       AND table_name IN (?) ORDER BY revision DESC LIMIT ?`,
-      [supporterId, named((rule) => Boolean(rule.partOfRecord)), Math.max(1, Math.min(sets, 20))],
+      // change_row_supporter (supporter_id, revision), change_row_other (other_id, revision)
+      `SELECT DISTINCT revision FROM change_row WHERE supporter_id = ? AND table_name IN (?)
+       UNION SELECT DISTINCT r.revision FROM change_row r JOIN change_set s USING (revision) WHERE r.other_id = ? AND s.kind = 'merge'
+       ORDER BY revision DESC LIMIT ?`,
+      [supporterId, named((rule) => Boolean(rule.partOfRecord)), supporterId, Math.max(1, Math.min(sets, 20))],
     );
     const items = await this.sets(
-      supporterId,
+      [supporterId],
       revisions.map((row) => row.revision),
       null,
     );
-    return items.flatMap((item) => item.lines.map((line) => `${line} (${item.by})`));
+    return items.flatMap(({ lines, summary, by }) =>
+      (lines.length > 0 ? lines : [summary]).map((line) => `${line} (${by})`),
+    );
   }
 
-  private async sets(supporterId: number, revisions: readonly number[], actor: Actor | null) {
+  private async sets(ids: readonly number[], revisions: readonly number[], actor: Actor | null) {
     if (revisions.length === 0) return [];
     const lines = await this.sql.rows<StoredLine>(
       `SELECT s.revision, s.at, s.actor, s.user_id, s.least, s.kind, s.summary, s.undone_by, r.table_name, r.row_id, r.before_json, r.after_json
-         FROM change_row r JOIN change_set s USING (revision) WHERE r.revision IN (?) AND (r.supporter_id = ? OR r.other_id = ?)
+         FROM change_row r JOIN change_set s USING (revision) WHERE r.revision IN (?) AND (r.supporter_id IN (?) OR r.other_id IN (?))
          ORDER BY r.revision DESC, r.seq`,
-      [revisions, supporterId, supporterId],
+      [revisions, ids, ids],
     );
     const telling: Telling = { ...(await this.names(supportersIn(lines))), formats: await formatsIn(this.sql) };
     return revisions.flatMap((revision) => {

@@ -219,9 +219,9 @@ export class Judgement {
   ): Promise<Map<string, KeptRecord>> {
     const lists = new Map<number, Set<number>>();
     for (const index of indexes) {
-      const { match, details } = this.fates[index] ?? {};
-      if (match?.kind === 'known' && details?.back)
-        lists.set(details.back.asOf, (lists.get(details.back.asOf) ?? new Set<number>()).add(match.id));
+      const { match, details, draft } = this.fates[index] ?? {};
+      if (match?.kind === 'known' && details?.back && draft)
+        lists.set(details.back.asOf, (lists.get(details.back.asOf) ?? new Set<number>()).add(ofList(match.id, draft)));
     }
     if (lists.size > MOST_LISTS)
       throw new Problem(
@@ -263,7 +263,7 @@ export class Judgement {
       const besides = besidesOf(row, this.known);
       if (match.kind === 'known') {
         const record = records.get(match.id);
-        const base = bases.get(`${match.id} ${details.back?.asOf ?? ''}`) ?? null;
+        const base = bases.get(`${ofList(match.id, draft)} ${details.back?.asOf ?? ''}`) ?? null;
         if (base && match.by === 'number' && mistaken(draft.name, base)) {
           Object.assign(row, asked(match));
           continue;
@@ -418,6 +418,9 @@ function besidesOf(
 
 const only = (found: readonly Here[]): number | null => (found.length === 1 ? (found[0]?.id ?? null) : null);
 
+/** Whom a row of a list was about when that was made: its number then, though it leads to another by now. */
+const ofList = (id: number, draft: Pick<JudgedRow['draft'], 'supporterId'>): number => draft.supporterId ?? id;
+
 /** A row that can be brought in, unless something is wrong with the other one of its tie. */
 function withTie(kinds: readonly RelationKind[], known: Known, fate: Fate): Fate {
   const { tie } = fate.details;
@@ -436,7 +439,8 @@ function withTie(kinds: readonly RelationKind[], known: Known, fate: Fate): Fate
   const kind = kinds.find((each) => each.id === tie.kind);
   const [from, to] = tie.first ? [one, other] : [other, one];
   const fault = kind ? relationFault(kind, from, to, []) : null;
-  return fault === null ? fate : bad(fault);
+  const led = { ...fate.details, tie: { ...tie, other: other.id } };
+  return fault === null ? { ...fate, details: led } : bad(fault);
 }
 
 type Fate = Omit<JudgedRow, 'changes'>;

@@ -44,6 +44,9 @@ export async function knownOf(
   for (const { draft, details } of lines)
     for (const id of [draft.supporterId, details.tie?.other]) if (id != null && !here.has(id)) numbers.add(id);
   for (const one of await comparedOf(sql, [...numbers], true)) here.set(one.id, one);
+  // The number of who was merged into another means the other.
+  const led = [...here.values()].flatMap(({ mergedInto }) => mergedInto ?? []).filter((id) => !here.has(id));
+  for (const one of await comparedOf(sql, led, true)) here.set(one.id, one);
   const group = <T extends { id: number }>(all: readonly T[], keyOf: (one: T) => string): Map<string, Here[]> => {
     const groups = new Map<string, Here[]>();
     for (const one of all) {
@@ -60,7 +63,7 @@ export async function knownOf(
   const byOutside = group(outside, (one) => one.called);
   return {
     add: (more) => more.forEach((one) => here.set(one.id, one)),
-    byNumber: (number) => here.get(number) ?? null,
+    byNumber: (number) => here.get(here.get(number)?.mergedInto ?? number) ?? null,
     byEmail: (email) => byAddress.get(email) ?? [],
     byOutside: (one) => (byOutside.get(one) ?? []).filter(({ state }) => state === 'active'),
     byName: (name) => byName.get(surnameOf(name)) ?? [],

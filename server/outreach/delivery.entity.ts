@@ -5,7 +5,7 @@ import type { RowOf } from '../platform/tables.ts';
 export const DeliveryTable = table(
   'delivery',
   {
-    ...{ area: 'outreach', owner: 'supporter_id', topics: ['sent'], undo: 'rows' },
+    ...{ area: 'outreach', owner: 'supporter_id', topics: ['sent'], merging: 'move', undo: 'rows' },
     called: (row) => `${row['channel'] === 'print' ? 'Letter' : 'E-mail'} “${String(row['subject'])}”`,
     erasing: { blank: { address: '', subject: '', detail: '' } },
   },

@@ -35,9 +35,9 @@ export function serveUnsubscribe(app: Express, source: DataSource, changes: Chan
       response.status(404).send(page(name, '<h1>This link does not work</h1>'));
       return;
     }
-    const delivery = await one<{ subject: string; address: string }>(
+    const delivery = await one<{ subject: string; address: string; supporterId: number }>(
       sqlOn(source),
-      'SELECT subject, address FROM delivery WHERE id = ?',
+      'SELECT subject, address, supporter_id AS supporterId FROM delivery WHERE id = ?',
       [known.deliveryId],
     );
     if (!delivery) {
@@ -49,7 +49,13 @@ export function serveUnsubscribe(app: Express, source: DataSource, changes: Chan
     const { today } = await settings.calendar();
     const summary = `Asked for no more e-mail, from “${delivery.subject}”`;
     await changes.write({ userId: null, name: 'the supporter, by link' }, { kind: 'public', summary }, (tx) =>
-      refuseMailbox(tx, { ...known, address: delivery.address, since: today, source: 'unsubscribe link' }),
+      refuseMailbox(tx, {
+        ...known,
+        supporterId: delivery.supporterId,
+        address: delivery.address,
+        since: today,
+        source: 'unsubscribe link',
+      }),
     );
     response.send(
       page(

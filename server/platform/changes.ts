@@ -38,6 +38,13 @@ export function isFinal(kind: ChangeKind, because: string): void {
 }
 isFinal('load', 'it loaded whole data');
 
+/** Looks over what is to be written to take a change set back, where rows are elsewhere by now than it left them. */
+type BeforeUndo = (tx: Transaction, inverse: readonly RowChange[]) => Promise<readonly RowChange[]>;
+const beforeUndoOf = new Map<string, BeforeUndo>();
+export function beforeUndo(kind: ChangeKind, look: BeforeUndo): void {
+  beforeUndoOf.set(kind, look);
+}
+
 export interface Reason {
   kind: ChangeKind;
   /** What history shows, as a sentence without a full stop. A function sees what was written. */
@@ -217,7 +224,8 @@ export class Changes {
           [revision],
         );
         if (!open) throw new Problem(409, 'already-undone', `“${set.summary}” was already undone.`);
-        const inverse = invert(await rowsOf(tx.sql, revision));
+        const turned = invert(await rowsOf(tx.sql, revision));
+        const inverse = (await beforeUndoOf.get(set.kind)?.(tx, turned)) ?? turned;
         const { rows, left } = await takeBack(tx, inverse, revision, keepLater);
         if (rows === 0 && left.length > 0)
           throw new Problem(409, 'undo-blocked', `All of it was changed since, and stays: ${left.join(' ')}`);

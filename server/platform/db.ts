@@ -21,6 +21,7 @@ import { Readings1791600000000 } from './migrations/1791600000000-readings.ts';
 import { Intakes1791700000000 } from './migrations/1791700000000-intakes.ts';
 import { KnownAs1791800000000 } from './migrations/1791800000000-known-as.ts';
 import { Feeds1791900000000 } from './migrations/1791900000000-feeds.ts';
+import { Merges1792000000000 } from './migrations/1792000000000-merges.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -59,6 +60,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
       Intakes1791700000000,
       KnownAs1791800000000,
       Feeds1791900000000,
+      Merges1792000000000,
     ],
     migrationsTableName: 'migration',
     synchronize: false,

@@ -55,7 +55,33 @@ export type EraseOthers = (sql: Sql, erased: readonly Erased[]) => Promise<void>
  */
 export type Erasing = 'nobody' | 'keep' | 'remove' | { blank: Readonly<Record<string, Value>> };
 
-/** How a table takes part in change sets, history, undo and the trash. */
+/**
+ * What becomes of the rows of who is merged into another.
+ * - `nobody`: rows are no supporter's; `record`: the row is the record itself.
+ * - `move`: they become the other's.
+ * - `with`: they are part of a row of another table, which `by` names, and go where it goes, then and later.
+ * - `once`: as `move`, but where the other has one of the same key. That row then stays with who goes (`stays`, what
+ *   is said of them alone), or goes (`goes`, what is seen of others too), and what `both` makes of the two is kept.
+ */
+export type Merging =
+  | 'nobody'
+  | 'record'
+  | 'move'
+  | { with: string; by: string }
+  | { once: (row: Row) => string; else: 'stays' | 'goes'; both?: (kept: Row, other: Row) => Row };
+
+/** A merge while it is written: who goes, into whom, and what its rows are written by. */
+export interface MergeOf {
+  gone: readonly number[];
+  into: number;
+  tx: {
+    sql: Sql;
+    rewrite(table: AnyTable, ids: readonly number[], patch: Row): Promise<number>;
+    removeAll(table: AnyTable, ids: readonly number[]): Promise<void>;
+  };
+}
+
+/** How a table takes part in change sets, history, undo, the trash and merges. */
 export interface TableRule {
   /** The area that owns the table: the one part of the server that writes it, by the name of its folder. */
   area: string;
@@ -78,6 +104,9 @@ export interface TableRule {
   /** What history calls a column of a row and how it reads, where that is not the same for all rows. */
   callsColumn?: Words['callsColumn'];
   erasing: Erasing;
+  merging: Merging;
+  /** What else names who goes in a merge, beside the owner: columns of the table, or what they are kept within. */
+  mergeOthers?: (merge: MergeOf) => Promise<void>;
   /** What else of the erased the table holds, in rows that are others'. */
   eraseOthers?: EraseOthers;
   /** What history keeps of a row once anybody was erased, where they may be named in it. */
@@ -161,8 +190,23 @@ export const setUp = (area: string, called: string): TableRule => ({
   topics: [],
   called,
   erasing: 'nobody',
+  merging: 'nobody',
   undo: 'rows',
 });
+
+/** Gives the rows of a table that name who goes in a column the other's number there. */
+export const renames =
+  (name: string, ...columns: readonly string[]): NonNullable<TableRule['mergeOthers']> =>
+  async ({ tx, gone, into }) => {
+    for (const column of columns) {
+      const rows = await tx.sql.rows<{ id: number }>(`SELECT id FROM ${name} WHERE ${column} IN (?)`, [gone]);
+      await tx.rewrite(
+        tableNamed(name),
+        rows.map((row) => row.id),
+        { [column]: into },
+      );
+    }
+  };
 
 export const declaredTables = (): readonly (EntitySchema & AnyTable)[] => [...tables.values()];
 export const outsideTables = (): readonly Outside[] => [...outsiders.values()];

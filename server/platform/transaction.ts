@@ -240,7 +240,9 @@ export class Transaction {
     if (owner === null) return;
     if (rule.owner === 'id' && change.before === null) this.fresh.add(owner);
     const part = typeof rule.partOfRecord === 'function' ? rule.partOfRecord(row) : rule.partOfRecord;
-    if (part && !this.fresh.has(owner)) this.records.add(owner);
+    if (!part) return;
+    // What comes to somebody makes an open edit of theirs stale as what goes does.
+    for (const id of new Set([owner, moved ?? owner])) if (!this.fresh.has(id)) this.records.add(id);
   }
 }
 

@@ -9,7 +9,16 @@ import type { Frequency } from '@tallystick/core/schedule';
 import { cents, day, flag, maybe, ref, table, text } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 
-const ofDonor = { area: 'pledges', owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
+const ofDonor = {
+  area: 'pledges',
+  owner: 'supporter_id',
+  topics: ['gifts'],
+  erasing: 'keep',
+  merging: 'move',
+  undo: 'rows',
+} as const;
+/** The rule of what is part of a pledge. */
+const ofPledge = { ...ofDonor, merging: { with: 'pledge', by: 'pledge_id' } } as const;
 const owner = { supporter_id: ref, pledge_id: ref };
 const amountOf = (row: Row, telling: Telling): string => money(row['cents'] ?? null, telling);
 const pledgeOf = (row: Row): string => pledgeNumber(Number(row['pledge_id']));
@@ -48,7 +57,7 @@ export type PledgeRecord = RowOf<typeof PledgeTable>;
 export const InstallmentTable = table(
   'installment',
   {
-    ...ofDonor,
+    ...ofPledge,
     called: (row, telling) => `Installment of ${amountOf(row, telling)} due ${asDay(row['due'] ?? null, telling)}`,
   },
   { ...owner, due: day.says('Due'), cents: cents.says('Installment') },
@@ -57,7 +66,7 @@ export const InstallmentTable = table(
 export const PledgePaymentTable = table(
   'pledge_payment',
   {
-    ...ofDonor,
+    ...ofPledge,
     called: (row, telling) =>
       `Payment of ${amountOf(row, telling)} on ${pledgeOf(row)} by ${giftNumber(Number(row['gift_id']))}`,
   },
@@ -67,7 +76,7 @@ export const PledgePaymentTable = table(
 export const WriteOffTable = table(
   'write_off',
   {
-    ...ofDonor,
+    ...ofPledge,
     eraseOthers: eraseFrom('write_off', 'reason', true),
     called: (row, telling) => `Write-off of ${amountOf(row, telling)} on ${pledgeOf(row)} (${String(row['reason'])})`,
   },

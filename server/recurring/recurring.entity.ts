@@ -24,7 +24,16 @@ export type ChargeState = 'due' | 'asking' | 'paid' | 'failed' | 'call' | 'skipp
 /** A fund that gets its weight out of the sum of weights. */
 export type Share = Omit<GiftPart, 'cents'> & { weight: number };
 
-const ofDonor = { area: 'recurring', owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', undo: 'rows' } as const;
+const ofDonor = {
+  area: 'recurring',
+  owner: 'supporter_id',
+  topics: ['gifts'],
+  erasing: 'keep',
+  merging: 'move',
+  undo: 'rows',
+} as const;
+/** The rule of what is part of a recurring gift. */
+const ofRecurring = { ...ofDonor, merging: { with: 'recurring', by: 'recurring_id' } } as const;
 const owner = { supporter_id: ref, recurring_id: ref };
 const amountOf = (row: Row, telling: Telling): string => money(row['cents'] ?? null, telling);
 const dayOf = (row: Row, column: string, telling: Telling): string => asDay(row[column] ?? null, telling);
@@ -56,20 +65,20 @@ export type RecurringRecord = RowOf<typeof RecurringTable>;
 export const RecurringAmountTable = table(
   'recurring_amount',
   {
-    ...ofDonor,
+    ...ofRecurring,
     called: (row, telling) => `${recurringOf(row)} at ${amountOf(row, telling)} from ${dayOf(row, 'from_on', telling)}`,
   },
   { ...owner, from_on: day, cents: cents.says('Recurring amount') },
 );
 export const RecurringPauseTable = table(
   'recurring_pause',
-  { ...ofDonor, called: (row, telling) => `Pause of ${recurringOf(row)} from ${dayOf(row, 'from_on', telling)}` },
+  { ...ofRecurring, called: (row, telling) => `Pause of ${recurringOf(row)} from ${dayOf(row, 'from_on', telling)}` },
   { ...owner, from_on: day, until_on: maybe(day).says('Paused until') },
 );
 export const ChargeTable = table(
   'charge',
   {
-    ...ofDonor,
+    ...ofRecurring,
     called: (row, telling) =>
       `Charge of ${amountOf(row, telling)} due ${dayOf(row, 'due', telling)} for ${recurringOf(row)}`,
   },
@@ -94,7 +103,7 @@ export type RefundState = 'asking' | 'done' | 'refused';
 export const RefundTable = table(
   'refund',
   {
-    ...ofDonor,
+    ...{ ...ofDonor, merging: { with: 'gift', by: 'gift_id' } },
     called: (row, telling) =>
       `Refund of ${amountOf(row, telling)} of ${giftNumber(Number(row['gift_id']))} through the till`,
   },

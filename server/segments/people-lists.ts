@@ -8,7 +8,7 @@ import type { Sql } from '../platform/db.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import { outside } from '../platform/tables.ts';
 import type { Settings } from '../settings/index.ts';
-import { namesOf } from '../supporters/index.ts';
+import { everyLed, namesOf } from '../supporters/index.ts';
 import type { Segments } from './segments.service.ts';
 
 outside(
@@ -61,8 +61,16 @@ export class PeopleLists {
     return { ...view(row), report };
   }
 
-  /** The ids on a list, ascending; null for one that there is not. */
+  /** The ids on a list, ascending; null for one that there is not. Who was merged into another is that one. */
   async members(id: number): Promise<Uint32Array | null> {
+    const kept = await this.read(id);
+    const led = kept ? await everyLed(this.sql) : new Map<number, number>();
+    return kept?.some((one) => led.has(one))
+      ? Uint32Array.from(new Set([...kept].map((one) => led.get(one) ?? one))).sort()
+      : kept;
+  }
+
+  private async read(id: number): Promise<Uint32Array | null> {
     const known = this.kept.get(id);
     if (known) return known;
     const row = await one<{ members: Buffer }>(this.sql, 'SELECT members FROM people_list WHERE id = ?', [id]);
@@ -76,7 +84,7 @@ export class PeopleLists {
   }
 
   async paste(actor: Actor, name: string, text: string) {
-    const { ids, ...report } = await this.facts.ask({ ask: 'pasted', text });
+    const { ids, ...report } = await this.facts.ask({ ask: 'pasted', text, led: await everyLed(this.sql) });
     if (report.lines === 0) throw new Problem(400, 'invalid', 'Nothing was pasted.');
     const made = await this.keep(actor, name, ids, JSON.stringify(report));
     return { ...made, report };

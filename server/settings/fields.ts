@@ -51,12 +51,15 @@ const values = {
 } as const;
 export const SupporterFieldTable = table(
   'supporter_field',
-  { ...values, topics: ['record'], partOfRecord: true, erasing: 'remove' },
+  {
+    ...{ ...values, topics: ['record'], partOfRecord: true, erasing: 'remove' },
+    merging: { once: (row) => String(row['field_id']), else: 'stays' },
+  },
   { supporter_id: ref, field_id: fieldId, value: text<Kept>(1000).says('Value') },
 );
 export const GiftFieldTable = table(
   'gift_field',
-  { ...values, topics: ['gifts'], erasing: { blank: {} } },
+  { ...values, topics: ['gifts'], erasing: { blank: {} }, merging: { with: 'gift', by: 'gift_id' } },
   { supporter_id: ref, gift_id: ref, field_id: fieldId, value: text<Kept>(1000).says('Value') },
 );
 const VALUES = { supporter: SupporterFieldTable, gift: GiftFieldTable } as const;
@@ -162,6 +165,34 @@ export class Fields {
       );
       await tx.removeAll(CustomFieldTable, [id]);
     });
+  }
+}
+
+/**
+ * Gives a record, into which others were merged, the values that were decided on, by field: the one value, or of a
+ * field of many all of them `together`, in the order of its choices.
+ */
+export async function joinFields(
+  tx: Transaction,
+  supporterId: number,
+  decided: ReadonlyMap<number, { values: readonly string[]; together: boolean }>,
+): Promise<void> {
+  const fields = await fieldsIn(tx.sql, 'supporter');
+  const rows = await tx.sql.rows<{ id: number; field_id: number }>(
+    'SELECT id, field_id FROM supporter_field WHERE supporter_id = ?', // supporter_field_pair (supporter_id, field_id)
+    [supporterId],
+  );
+  for (const { id, field_id: field } of rows) {
+    const { values = [], together = false } = decided.get(field) ?? {};
+    const chosen = new Set(values.flatMap((value): string[] => (together ? manyOf(value as Kept) : [value])));
+    const choices = fields.find((one) => one.id === field)?.choices ?? [];
+    const value = together
+      ? JSON.stringify([
+          ...choices.filter((choice) => chosen.has(choice)),
+          ...[...chosen].filter((one) => !choices.includes(one)),
+        ])
+      : values[0];
+    if (value !== undefined) await tx.update(SupporterFieldTable, id, { value: value as Kept });
   }
 }
 

@@ -203,6 +203,7 @@ export {
   syncFields,
   fieldKinds,
   fieldValuesOf,
+  joinFields,
 } from './fields.ts';
 export { serveViews, Views } from './views.ts';
 export { WindowTable } from './windows.ts';

@@ -19,7 +19,16 @@ import { fieldsIn, fieldValuesOf } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { eraseSheetRows } from './erase.ts';
-import { nameColumns, namesByEmail, namesBySorting, namesOf, NO_WAYS, PEOPLE, waysOf } from '../supporters/index.ts';
+import {
+  ledTo,
+  nameColumns,
+  namesByEmail,
+  namesBySorting,
+  namesOf,
+  NO_WAYS,
+  PEOPLE,
+  waysOf,
+} from '../supporters/index.ts';
 import { chequesOf, lastGiftOf } from '../gifts/index.ts';
 import { standingRevision } from '../platform/changes.ts';
 import type { Named } from '../supporters/index.ts';
@@ -165,10 +174,18 @@ export class Sheets {
       'SELECT row_key, content FROM sheet_row WHERE sheet_id = ? ORDER BY place, row_key', // sheet_row_place
       [id],
     );
-    return rows.map(({ row_key, content }) => {
+    const typed = rows.map(({ row_key, content }): SheetRow => {
       const row: StoredRow = JSON.parse(content);
       return { key: row_key, ...row };
     });
+    // Who was merged into another since they were typed is that one.
+    const led = await ledTo(
+      sql,
+      typed.flatMap((row) => row.supporterId ?? []),
+    );
+    return led.size === 0
+      ? typed
+      : typed.map((row) => ({ ...row, supporterId: led.get(row.supporterId ?? 0) ?? row.supporterId }));
   }
 
   async get(id: number) {

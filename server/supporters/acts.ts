@@ -101,7 +101,9 @@ export class Acts {
     const { today } = await this.settings.calendar();
     const { revision, result } = await this.changes.write(actor, { kind, summary, key }, async (tx) => {
       // Whoever was emptied out of the trash meanwhile is passed over.
-      const rows = [...(await tx.lock(SupporterTable, ids)).entries()].filter(([, row]) => row.state !== 'erased');
+      const rows = [...(await tx.lock(SupporterTable, ids)).entries()].filter(
+        ([, row]) => row.state === 'active' || row.state === 'trash',
+      );
       const present = rows.map(([id]) => id);
       if (present.length === 0 && ids.length > 0)
         throw new Problem(404, 'not-found', 'Nobody who was selected exists any more.');

@@ -7,13 +7,15 @@ import { nameColumns } from './views.ts';
 import { bySupporter } from './ways.ts';
 import type { SupporterRecord } from './supporter.entity.ts';
 
-type Named = NameParts & Pick<SupporterRecord, 'id' | 'state' | 'former_last' | 'nickname'>;
+type Named = NameParts & Pick<SupporterRecord, 'id' | 'state' | 'former_last' | 'nickname' | 'merged_into'>;
 
 /** A supporter as they are compared with others: by every name and every way, the former ones too. */
 export interface Compared extends Comparable {
   id: number;
   name: string;
   state: SupporterRecord['state'];
+  /** Whom the number leads to, of who was merged into another. */
+  mergedInto: number | null;
 }
 
 /**
@@ -33,7 +35,7 @@ export async function comparedOf(sql: Sql, ids: readonly number[], nameOnly = fa
           );
     return Promise.all([
       sql.rows<Named>(
-        `SELECT s.id, s.state, s.former_last, s.nickname, ${nameColumns('s')} FROM supporter s WHERE s.id IN (?)`,
+        `SELECT s.id, s.state, s.former_last, s.nickname, s.merged_into, ${nameColumns('s')} FROM supporter s WHERE s.id IN (?)`,
         [slice],
       ),
       of<{ address: string }>('address', 'email').then(bySupporter),
@@ -45,6 +47,7 @@ export async function comparedOf(sql: Sql, ids: readonly number[], nameOnly = fa
     for (const row of rows) {
       const { id, kind, first, last, former_last: formerLast, nickname, organization, state } = row;
       found.push({
+        mergedInto: row.merged_into,
         ...{ id, state, name: displayName(row), kind, first, last, formerLast, nickname, organization },
         emails: (emails.get(id) ?? []).map(({ address }) => address),
         phones: (phones.get(id) ?? []).map(({ number }) => number),

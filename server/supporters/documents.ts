@@ -19,7 +19,8 @@ import { supporterNumber } from '@tallystick/core/supporters';
 export const DocumentTable = table(
   'document',
   {
-    ...{ area: 'supporters', owner: 'supporter_id', topics: ['notes'], erasing: 'remove', undo: 'rows' },
+    ...{ area: 'supporters', owner: 'supporter_id', topics: ['notes'], erasing: 'remove' },
+    ...{ merging: 'move', undo: 'rows' },
     called: (row) => `Document ${String(row['name'])}`,
   },
   {

@@ -17,19 +17,32 @@ export type { Compared } from './comparables.ts';
 export { keepTag, letGoOfTag, tagDifference, tagNamed, tagNames } from './kept-tags.ts';
 export { SupporterLists } from './lists.ts';
 export { NoteTable } from './notes.ts';
-export { addTags, contactRows, noteBounce, requireActive, supporterRow, syncWishes, tagIds } from './record.ts';
+export {
+  addTags,
+  contactRows,
+  mergedAway,
+  wishesOf,
+  WAYS,
+  noteBounce,
+  requireActive,
+  supporterRow,
+  syncWishes,
+  tagIds,
+} from './record.ts';
 export { REFUSERS, RefusalTable, refuseMailbox } from './refusals.ts';
-export { RelationTable, tieKinds } from './relations.ts';
+export { RelationTable, tieKinds, tiesAmong } from './relations.ts';
 export { Supporters } from './supporters.service.ts';
-export { Addressing } from './addressing.ts';
+export { Addressing, overridesIn } from './addressing.ts';
 export { exportFile, withHeld } from './files.ts';
 export type { HeldBack } from './files.ts';
 export { NO_WAYS, waysOf } from './ways.ts';
 export {
   DECEASED,
+  everyLed,
   homeOf,
   homesOf,
   householdOf,
+  ledTo,
   nameColumns,
   namesByEmail,
   namesBySorting,
@@ -51,4 +64,6 @@ export {
   TagTable,
   WishTable,
 } from './supporter.entity.ts';
+export type { SupporterRecord } from './supporter.entity.ts';
+export { mendPrimary } from './households.ts';
 export type { PartOfRecord, ReadPart, RecordOf } from './parts.ts';

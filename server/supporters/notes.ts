@@ -29,6 +29,7 @@ const noted = {
   owner: 'supporter_id',
   topics: ['notes'],
   erasing: 'remove',
+  merging: 'move',
   undo: 'rows',
 } as const;
 export const NoteTable = table(
@@ -61,7 +62,7 @@ export const NoteTable = table(
 type NoteRecord = RowOf<typeof NoteTable>;
 export const NotePersonTable = table(
   'note_person',
-  { ...noted, called: 'Mention in a note' },
+  { ...{ ...noted, called: 'Mention in a note' }, merging: { once: (row) => String(row['note_id']), else: 'goes' } },
   { supporter_id: ref, note_id: ref },
 );
 

@@ -9,6 +9,8 @@ import type { AddressedParty, AddressingRules, Form, Overrides, NameParts } from
 import type { SupporterDraft } from '@tallystick/contract/supporters';
 import type { Actor } from '../platform/changes.ts';
 import { chunks } from '../platform/db.ts';
+import type { Sql } from '../platform/db.ts';
+import type { Wish } from '@tallystick/core/wishes';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { isKept } from './kept-tags.ts';
@@ -26,7 +28,7 @@ import { supporterNumber } from '@tallystick/core/supporters';
 import type { RowOf } from '../platform/tables.ts';
 
 /** What of a supporter's row is not drafted: it has acts of its own. */
-type Apart = 'id' | 'version' | 'addressing' | 'household_id' | 'primary_id' | 'state';
+type Apart = 'id' | 'version' | 'addressing' | 'household_id' | 'primary_id' | 'state' | 'merged_into';
 
 /** A supporter's row as a draft has it; a column that is forgotten here does not compile. */
 export function supporterRow(draft: SupporterDraft): Omit<RowOf<typeof SupporterTable>, Apart> {
@@ -149,6 +151,10 @@ export async function syncWishes(
   }
 }
 
+/** What somebody wishes, or what is so of them. */
+export const wishesOf = async (sql: Sql, id: number): Promise<Wish[]> =>
+  (await sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? ORDER BY id', [id])).map(({ kind }) => kind);
+
 /** Marks an address as one that bounced on every record that has it. */
 export async function noteBounce(tx: Transaction, address: string, on: IsoDate): Promise<void> {
   // email_address (address)
@@ -203,8 +209,15 @@ export function overridesOf(
 export async function lockSupporter(tx: Transaction, id: number, what: string): Promise<SupporterRecord> {
   const row = (await tx.lock(SupporterTable, [id])).get(id);
   if (!row || row.state === 'erased') throw notFound(what);
+  if (row.merged_into !== null) throw mergedAway(id, row.merged_into);
   if (row.state === 'trash') throw new Problem(409, 'in-trash', `${what} is in the trash; restore the record first.`);
   return row;
+}
+
+/** The refusal of a number that leads to another record by now, which is named for people and for programs. */
+export function mergedAway(id: number, into: number): Problem {
+  const message = `${supporterNumber(id)} was merged into ${supporterNumber(into)}; use that record. Nothing was saved.`;
+  return new Problem(409, 'merged', message, { details: { mergedInto: into } });
 }
 
 export function nameOf(row: NameParts): string {
@@ -271,6 +284,7 @@ export async function requireActive(tx: Transaction, supporterId: number, field 
   const supporter = (await tx.lock(SupporterTable, [supporterId])).get(supporterId);
   const fault = (message: string): Problem => new Problem(400, 'invalid', message, { fields: { [field]: message } });
   if (!supporter) throw fault('There is no such supporter.');
+  if (supporter.merged_into !== null) throw mergedAway(supporterId, supporter.merged_into);
   if (supporter.state !== 'active')
     throw fault(`${supporterNumber(supporterId)} is in the trash; restore the record first.`);
 }

@@ -31,6 +31,7 @@ export const RefusalTable = table(
     area: 'supporters',
     owner: 'supporter_id',
     undo: 'rows',
+    merging: 'move',
     topics: ['record'],
     called: ({ address }) => `Refusal of e-mail to ${String(address || 'a mailbox')}`,
     erasing: { blank: { address: '' } },

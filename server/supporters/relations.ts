@@ -9,7 +9,8 @@ import { one, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
 import { notFound, Problem, nameTaken } from '../platform/problem.ts';
-import { day, flag, maybe, ref, table, text, setUp } from '../platform/tables.ts';
+import { day, flag, maybe, ref, renames, table, text, setUp } from '../platform/tables.ts';
+import type { MergeOf } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { Settings } from '../settings/index.ts';
 import { lockSupporter, nameOf, refused } from './record.ts';
@@ -38,8 +39,10 @@ export const RelationTable = table(
       also: 'other_id',
       topics: ['ties'],
       erasing: 'remove',
+      merging: 'move',
       undo: 'rows',
     },
+    mergeOthers: mergeTies,
     called(row, telling) {
       const someone = (column: string): string => named('supporter')(row[column] ?? null, telling);
       return `Tie (${named('relation_kind')(row['kind_id'] ?? null, telling)}) of ${someone('supporter_id')} and ${someone('other_id')}`;
@@ -58,6 +61,38 @@ export const RelationTable = table(
   },
 );
 type RelationRecord = RowOf<typeof RelationTable>;
+
+/**
+ * The ties of two records that become one: none to themselves, and one where both were tied alike to the same other.
+ * That one holds since the earlier day, with what either says of it.
+ */
+async function mergeTies(merge: MergeOf): Promise<void> {
+  await renames('relation', 'other_id')(merge);
+  const { tx, into } = merge;
+  const ties = await tx.sql.rows<RelationRecord & { mutual: number }>(
+    // relation_supporter (supporter_id), relation_other (other_id)
+    `SELECT r.*, k.name = k.back AS mutual FROM relation r JOIN relation_kind k ON k.id = r.kind_id
+     WHERE r.supporter_id = ? OR r.other_id = ? ORDER BY r.id`,
+    [into, into],
+  );
+  const first = new Map<string, RelationRecord>();
+  const gone: number[] = [];
+  for (const tie of ties) {
+    const side = tie.mutual === 1 || tie.supporter_id === into ? 'from' : 'to';
+    const other = tie.supporter_id === into ? tie.other_id : tie.supporter_id;
+    const key = [tie.kind_id, side, other, tie.until].join('|');
+    const same = first.get(key);
+    if (other === into) gone.push(tie.id);
+    else if (!same) first.set(key, tie);
+    else {
+      gone.push(tie.id);
+      const since = [same.since, tie.since].filter((day) => day !== null).sort()[0] ?? null;
+      const note = [...new Set([same.note, tie.note])].filter(Boolean).join('; ').slice(0, 500);
+      await tx.rewrite(RelationTable, [same.id], { since, note, role: same.role || tie.role });
+    }
+  }
+  await tx.removeAll(RelationTable, gone);
+}
 
 interface Details {
   title: string;
@@ -78,6 +113,15 @@ const kindOf = (row: KindRecord): RelationKind => ({
 /** Every kind of tie. */
 export const tieKinds = async (sql: Sql): Promise<RelationKind[]> =>
   (await sql.rows<KindRecord>('SELECT * FROM relation_kind ORDER BY name')).map(kindOf);
+
+/** The open ties between some supporters: the first is the `name` of the second. */
+export const tiesAmong = (sql: Sql, ids: readonly number[]): Promise<{ from: number; to: number; name: string }[]> =>
+  sql.rows(
+    // relation_supporter (supporter_id)
+    `SELECT r.supporter_id AS \`from\`, r.other_id AS \`to\`, k.name FROM relation r JOIN relation_kind k ON k.id = r.kind_id
+     WHERE r.supporter_id IN (?) AND r.other_id IN (?) AND r.until IS NULL ORDER BY r.id`,
+    [ids, ids],
+  );
 
 const MOST_IN_PICTURE = 40;
 const RINGS = 2;

@@ -9,6 +9,7 @@ import { day, flag, long, maybe, ref, setUp, table, text } from '../platform/tab
 import type { RowOf, TableRule } from '../platform/tables.ts';
 import { isFinal } from '../platform/changes.ts';
 import type { SupporterKind } from '@tallystick/core/supporters';
+import { addressKey, phoneKey } from '@tallystick/core/contact';
 
 declare module '../platform/changes.ts' {
   interface ChangeKinds {
@@ -35,6 +36,7 @@ export const SupporterTable = table(
       alsoWhenChanged: 'household_id',
       partOfRecord: true,
       topics: ['record'],
+      merging: 'record',
       undo: 'rows',
     },
     called: (row) => `Record of ${displayName(row as unknown as NameParts)}`,
@@ -51,7 +53,7 @@ export const SupporterTable = table(
           birthday: '',
           sort_name: '',
         },
-        ...{ addressing: null, household_id: null, primary_id: null },
+        ...{ addressing: null, household_id: null, primary_id: null, merged_into: null },
       },
     },
   },
@@ -71,11 +73,13 @@ export const SupporterTable = table(
     addressing: maybe(long).says('Addressee or salutation', overrides),
     household_id: maybe(ref).says('Household', named('supporter')),
     primary_id: maybe(ref).says('Primary', named('supporter')),
-    /** `erased`: emptied out of the trash; only what must be kept of it is. */
-    state: text<'active' | 'trash' | 'erased'>(8).says(
-      'In the trash',
-      word({ active: 'no', trash: 'yes', erased: 'yes' }),
+    /** `erased`: emptied out of the trash; only what must be kept of it is. `merged`: found to be another. */
+    state: text<'active' | 'trash' | 'erased' | 'merged'>(8).says(
+      'State',
+      word({ active: 'kept', trash: 'in the trash', erased: 'erased', merged: 'merged' }),
     ),
+    /** Whom its number leads to; always one who is not merged into another. */
+    merged_into: maybe(ref).says('Merged into', named('supporter')),
   },
 );
 export type SupporterRecord = RowOf<typeof SupporterTable>;
@@ -88,7 +92,20 @@ const ofRecord = {
   erasing: 'remove',
   undo: 'rows',
 } as const;
-const wayOf = (called: (row: Row) => string): TableRule => ({ ...ofRecord, topics: ['contact'], called });
+const wayOf = (called: (row: Row) => string, once: (row: Row) => string): TableRule => ({
+  ...{ ...ofRecord, topics: ['contact'], called },
+  // One way that both have is one; what one of them lacks of it is taken from the other.
+  merging: {
+    once: (row) => `${once(row)}|${row['valid_to'] === null ? '' : String(row['valid_to'])}`,
+    else: 'stays',
+    both: completed,
+  },
+});
+/** The columns of a row that are empty, as the other has them. */
+const completed = (kept: Row, other: Row): Row =>
+  Object.fromEntries(
+    Object.entries(other).filter(([column, value]) => kept[column] === '' && value !== '' && value !== null),
+  );
 /** What every way to reach someone has. */
 const way = {
   supporter_id: ref,
@@ -100,7 +117,10 @@ const way = {
 
 export const EmailTable = table(
   'email',
-  wayOf((row) => `E-mail ${String(row['address'])}`),
+  wayOf(
+    (row) => `E-mail ${String(row['address'])}`,
+    (row) => String(row['address']).toLowerCase(),
+  ),
   {
     address: text(254).says('E-mail'),
     label: text(40).says('E-mail label'),
@@ -112,7 +132,10 @@ export type EmailRecord = RowOf<typeof EmailTable>;
 
 export const PhoneTable = table(
   'phone',
-  wayOf((row) => `Telephone ${String(row['number'])}`),
+  wayOf(
+    (row) => `Telephone ${String(row['number'])}`,
+    (row) => phoneKey(String(row['number'])),
+  ),
   {
     number: text(40).says('Telephone'),
     label: text(40).says('Telephone label'),
@@ -130,6 +153,9 @@ export const AddressTable = table(
         .map((column) => row[column])
         .filter(Boolean)
         .join(', ')}`,
+    (row) =>
+      addressKey({ street: String(row['street']), city: String(row['city']), postal: String(row['postal']) }) +
+      String(row['season_from'] ?? ''),
   ),
   {
     street: text(200).says('Street'),
@@ -153,6 +179,17 @@ export const WishTable = table(
   {
     ...{ ...ofRecord, topics: ['record'] },
     called: ({ kind, source }) => `Wish “${WISHES[kind as Wish]?.word ?? String(kind)}”, ${String(source)},`,
+    // Every wish holds back, so that of two records all of both hold; the same one since it was first said.
+    merging: {
+      once: (row) => String(row['kind']),
+      else: 'stays',
+      both: (kept, other) => ({
+        ...(String(other['since']) < String(kept['since']) ? { since: other['since'] ?? null } : {}),
+        ...(kept['happened_on'] === null && other['happened_on'] !== null
+          ? { happened_on: other['happened_on'] ?? null }
+          : {}),
+      }),
+    },
   },
   {
     supporter_id: ref,
@@ -176,6 +213,7 @@ export const SupporterTagTable = table(
   {
     ...{ ...ofRecord, topics: ['ties'] },
     called: (row, telling) => `Tag ${nameIn(row, 'tag_id', 'tag', telling)}`,
+    merging: { once: (row) => String(row['tag_id']), else: 'stays' },
     // A tag that a segment keeps comes and goes by itself, and is no reason to refuse an edit that is under way.
     partOfRecord: (row) => row['source'] !== 'segment',
   },
@@ -190,6 +228,7 @@ export const KnownAsTable = table(
   'known_as',
   {
     ...{ area: 'supporters', owner: 'supporter_id', topics: ['record'], erasing: 'remove', undo: 'rows' },
+    merging: { once: (row) => `${String(row['source'])}|${String(row['called'])}`, else: 'stays' },
     called: ({ called, source }) =>
       String(called).startsWith('=')
         ? `Choice for rows from ${String(source)}`
@@ -202,6 +241,7 @@ export const GroupMemberTable = table(
   'group_member',
   {
     ...{ area: 'supporters', owner: 'supporter_id', topics: ['ties'], erasing: 'remove', undo: 'rows' },
+    merging: { once: (row) => String(row['group_id']), else: 'stays' },
     called: (row, telling) => `Group ${nameIn(row, 'group_id', 'people_group', telling)}`,
   },
   { supporter_id: ref, group_id: ref.says('Group', named('people_group')) },

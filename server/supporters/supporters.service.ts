@@ -78,6 +78,8 @@ export class Supporters {
     const calendar = await this.settings.calendar();
     const row = await one<SupporterRecord>(this.sql, 'SELECT * FROM supporter WHERE id = ?', [id]);
     if (!row || row.state === 'erased') throw notFound(`Supporter ${supporterNumber(id)}`);
+    // The number of who was merged leads to whom they are now.
+    if (row.merged_into !== null) return this.get(row.merged_into);
     const [
       emails,
       phones,

@@ -28,7 +28,8 @@ import { nameColumns } from './views.ts';
 export const TaskTable = table(
   'task',
   {
-    ...{ area: 'supporters', owner: 'supporter_id', topics: ['notes'], erasing: 'remove', undo: 'rows' },
+    ...{ area: 'supporters', owner: 'supporter_id', topics: ['notes'], erasing: 'remove' },
+    ...{ merging: 'move', undo: 'rows' },
     eraseOthers: eraseFrom('task', 'title'),
     called: (row, telling) => `Task “${String(row['title'])}”, due ${asDay(row['due'] ?? null, telling)},`,
   },

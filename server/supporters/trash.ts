@@ -52,7 +52,7 @@ export class Trash {
             `The trash holds ${counted(ids.length, 'record')} now, not ${records}. Look again before you empty it.`,
             { details: { records: ids.length } },
           );
-        for (const slice of chunks(ids)) await erase(tx, slice);
+        for (const slice of chunks(ids)) await erase(tx, [...slice, ...(await mergedInto(tx.sql, slice))]);
         tx.touch(ids);
         return figures;
       },
@@ -78,12 +78,18 @@ async function whoGoes(sql: Sql, ids: readonly number[]): Promise<Erased[]> {
   });
 }
 
+/** Who was merged into some: what they were called goes with those. */
+const mergedInto = async (sql: Sql, ids: readonly number[]): Promise<number[]> =>
+  // supporter_merged (merged_into)
+  (await sql.rows<{ id: number }>('SELECT id FROM supporter WHERE merged_into IN (?)', [ids])).map(({ id }) => id);
+
 /** Erases by what each table says of it, itself declared; the records' own rows come last. */
 async function erase(tx: Transaction, ids: readonly number[]): Promise<void> {
   const { sql } = tx;
   const erased = await whoGoes(sql, ids);
   await sql.run('UPDATE supporter SET household_id = NULL WHERE household_id IN (?)', [ids]);
   await sql.run('UPDATE supporter SET primary_id = NULL WHERE primary_id IN (?)', [ids]);
+  await sql.run('UPDATE supporter SET merged_into = NULL WHERE merged_into IN (?)', [ids]);
   const owned = declaredTables().filter(({ rule }) => rule.owner === 'supporter_id');
   for (const { rule } of owned) await rule.eraseOthers?.(sql, erased);
   for (const one of outsideTables()) await one.erase?.(sql, erased);

@@ -91,6 +91,28 @@ async function namesAmong(sql: Sql, words: readonly string[]): Promise<Named[]> 
   return found;
 }
 
+/** Whom the numbers lead to of those that were merged into another; others are missing. */
+export async function ledTo(sql: Sql, ids: readonly number[]): Promise<Map<number, number>> {
+  const found = new Map<number, number>();
+  for (const slice of chunks(ids, 2000))
+    for (const { id, into } of await sql.rows<{ id: number; into: number }>(
+      'SELECT id, merged_into AS `into` FROM supporter WHERE id IN (?) AND merged_into IS NOT NULL',
+      [slice],
+    ))
+      found.set(id, into);
+  return found;
+}
+
+/** As `ledTo`, of all. */
+export const everyLed = async (sql: Sql): Promise<Map<number, number>> =>
+  new Map(
+    (
+      await sql.rows<{ id: number; into: number }>(
+        'SELECT id, merged_into AS `into` FROM supporter WHERE merged_into IS NOT NULL', // supporter_merged (merged_into)
+      )
+    ).map(({ id, into }) => [id, into]),
+  );
+
 /** The household that someone belongs to, or is; null for who belongs to none. */
 export async function householdOf(sql: Sql, id: number): Promise<number | null> {
   const [row] = await sql.rows<{ home: number | null }>(

@@ -1,10 +1,10 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { draftOf } from '@tallystick/contract/supporters';
 import { Chance } from '../../demo/random.ts';
 import { bookedIn } from '../deposits/bookings.ts';
 import { brokenGuards } from '../platform/guards.ts';
-import { addPerson, openTestApp, recordOf } from './support.ts';
-import type { Answer, TestApp } from './support.ts';
+import { actsByChance, ORDER } from './by-chance.ts';
+import { addPerson, openTestApp } from './support.ts';
+import type { TestApp } from './support.ts';
 
 /* Four people do whatever comes to their minds at the same time; what must hold still does, and all figures agree. */
 
@@ -16,250 +16,6 @@ afterAll(() => test.close());
 
 const [USERS, ROUNDS, ACTS_EACH] = [4, 4, 25];
 
-/** What the four have made so far, for any of them to go on with. */
-const known = {
-  people: [] as number[],
-  homes: [] as number[],
-  gifts: [] as number[],
-  pledges: [] as number[],
-  ties: [] as number[],
-  revisions: [] as number[],
-};
-const any = (chance: Chance, list: readonly number[]): number =>
-  list[chance.whole(0, Math.max(0, list.length - 1))] ?? 0;
-
-type Act = (chance: Chance) => Promise<Answer>;
-const post = (path: string, body: unknown, as?: 'admin'): Promise<Answer> =>
-  test.call('POST', path, body, as ? { as } : {});
-const got = async (path: string): Promise<Record<string, unknown>> => (await test.call('GET', path)).body;
-const day = (chance: Chance): string =>
-  `2026-${chance.pick(['08', '09', '10', '11'])}-${String(chance.whole(1, 20)).padStart(2, '0')}`;
-const parts = (chance: Chance, cents: number) =>
-  chance.happens(0.3) && cents > 100
-    ? [
-        { cents: 100, fundId: 1 },
-        { cents: cents - 100, fundId: 2 },
-      ]
-    : [];
-const draft = (chance: Chance) => {
-  const [cents, supporterId] = [chance.whole(1, 90) * 50, any(chance, known.people)];
-  const other = any(chance, known.people);
-  const method = chance.pick(['cheque', 'cash', 'card'] as const);
-  return {
-    ...{ supporterId, cents, date: day(chance), fundId: chance.whole(1, 2), method },
-    feeCents: method === 'card' ? chance.whole(0, 40) : 0,
-    parts: parts(chance, cents),
-    credits: chance.happens(0.2) && other !== supporterId ? [{ supporterId: other, kind: 'peer', cents: 50 }] : [],
-  };
-};
-const batches = async (state: string): Promise<{ id: number; version: number }[]> =>
-  (await got(`/batches?state=${state}`))['items'] as { id: number; version: number }[];
-
-const ACTS: Record<string, Act> = {
-  record: async (chance) => {
-    const pays = chance.happens(0.3)
-      ? { pays: { pledgeId: any(chance, known.pledges), over: 'beyond', byOther: true } }
-      : {};
-    const answer = await post('/gifts', { ...draft(chance), ...pays });
-    if (answer.status === 200) known.gifts.push(Number(answer.body['id']));
-    return answer;
-  },
-  async edit(chance) {
-    const id = any(chance, known.gifts);
-    const { version } = await got(`/gifts/${id}`);
-    return test.call('PUT', `/gifts/${id}`, { ...draft(chance), version });
-  },
-  async correct(chance) {
-    const id = any(chance, known.gifts);
-    const { version, cents } = await got(`/gifts/${id}`);
-    const { supporterId, date, method, fundId, ...other } = draft(chance);
-    const whole = [{ cents: other.cents, fundId }];
-    const adjusted = {
-      supporterId,
-      date,
-      method,
-      cents: other.cents,
-      parts: other.parts.length > 0 ? other.parts : whole,
-    };
-    const kind = chance.pick(['adjust', 'refund', 'void', 'returned']);
-    const back = kind === 'refund' && chance.happens(0.6) ? { cents: Math.max(1, Math.floor(Number(cents) / 2)) } : {};
-    return post(`/gifts/${id}/corrections`, {
-      kind,
-      version,
-      reason: 'By chance',
-      ...(kind === 'adjust' ? adjusted : back),
-    });
-  },
-  async pledge(chance) {
-    const cents = chance.whole(2, 40) * 100;
-    const schedule = { start: day(chance), every: 'month' };
-    const plan = chance.happens(0.5)
-      ? { kind: 'count', schedule, count: chance.whole(1, 4) }
-      : { kind: 'each', schedule, each: 500 };
-    const answer = await post('/pledges', {
-      ...{ supporterId: any(chance, known.people), cents, fundId: 1, plan },
-      pledgedOn: day(chance),
-    });
-    if (answer.status === 200) known.pledges.push(Number(answer.body['id']));
-    return answer;
-  },
-  async raise(chance) {
-    const id = any(chance, known.pledges);
-    const { version, fundId, standing } = await got(`/pledges/${id}`);
-    const { pledged } = (standing ?? {}) as { pledged?: number };
-    const cents = (pledged ?? 0) + chance.whole(-5, 8) * 100;
-    return test.call('PUT', `/pledges/${id}`, {
-      ...{ version, cents, pledgedOn: day(chance), fundId: chance.happens(0.3) ? 2 : fundId },
-    });
-  },
-  put: (chance) =>
-    post(`/gifts/${any(chance, known.gifts)}/pledge`, {
-      ...{ pledgeId: any(chance, known.pledges), byOther: true, over: chance.pick(['beyond', 'raise']) },
-    }),
-  async takeOff(chance) {
-    const pledge = await got(`/pledges/${any(chance, known.pledges)}`);
-    const [paid] = (pledge['payments'] ?? []) as { giftId: number }[];
-    return post(`/gifts/${paid?.giftId ?? 0}/pledge/off`, { pledgeId: pledge['id'] ?? 1 });
-  },
-  async move(chance) {
-    const id = any(chance, known.gifts);
-    const { version } = await got(`/gifts/${id}`);
-    const waiting = (await batches('waiting')).map((batch) => batch.id);
-    const batchId = chance.happens(0.2) ? null : any(chance, waiting);
-    return post(`/gifts/${id}/batch`, { version, batchId, name: 'By chance' });
-  },
-  async stock(chance) {
-    const shares = { kind: 'stock', symbol: 'LMP', shares: String(chance.whole(1, 9)), meanPrice: '12.5' };
-    const sold = chance.happens(0.6) ? { soldOn: day(chance), proceedsCents: chance.whole(1, 90) * 100 } : {};
-    const cents = Number(shares.shares) * 1250;
-    const answer = await post('/gifts', {
-      ...{ ...draft(chance), cents, parts: [], credits: [], feeCents: 0, method: 'stock' },
-      details: { ...shares, ...sold },
-    });
-    if (answer.status === 200) known.gifts.push(Number(answer.body['id']));
-    return answer;
-  },
-  async sheet(chance) {
-    const columns = ['wholeName', 'amount', 'method'].map((field) => ({ field, width: 120 }));
-    const { body } = await post('/sheets', { name: 'By chance', columns });
-    const id = Number(body['id']);
-    const rows = Array.from({ length: chance.whole(1, 3) }, (_, place) => ({
-      ...{ key: `row-${place}`, place, supporterId: any(chance, known.people), change: [] },
-      cells: { wholeName: 'S', amount: String(chance.whole(1, 90)), method: 'cash' },
-    }));
-    await test.call('PUT', `/sheets/${id}/rows`, { rows });
-    return post(`/sheets/${id}/post`, {});
-  },
-  note: async (chance) => {
-    const id = any(chance, known.gifts);
-    const { version } = await got(`/gifts/${id}`);
-    return test.call('PUT', `/gifts/${id}/note`, { version, note: 'By chance' });
-  },
-  async writeOff(chance) {
-    const id = any(chance, known.pledges);
-    const { version } = await got(`/pledges/${id}`);
-    return post(`/pledges/${id}/write-off`, {
-      version,
-      cents: chance.whole(1, 9) * 100,
-      date: '2026-11-20',
-      reason: 'By chance',
-    });
-  },
-  async reschedule(chance) {
-    const id = any(chance, known.pledges);
-    const { version } = await got(`/pledges/${id}`);
-    const plan = { kind: 'count', schedule: { start: day(chance), every: 'week' }, count: chance.whole(1, 3) };
-    return post(`/pledges/${id}/reschedule`, { version, plan });
-  },
-  async balance(chance) {
-    const [batch] = await batches('open');
-    return post(`/batches/${batch?.id ?? 0}/balance`, { version: batch?.version ?? 0, open: chance.happens(0.1) });
-  },
-  async deposit() {
-    const batchIds = (await batches('balanced')).slice(0, 2).map((batch) => batch.id);
-    return post('/deposits', { name: 'By chance', date: '2026-11-23', batchIds: batchIds.length > 0 ? batchIds : [1] });
-  },
-  close: (chance) => {
-    const through = chance.pick([null, null, '2026-08-31', '2026-09-30']);
-    return test.call('PUT', '/ledger/closed', { through }, { as: 'admin' });
-  },
-  issue: (chance) =>
-    post('/thanks/issue', { letterId: 1, giftIds: [any(chance, known.gifts), any(chance, known.gifts)] }),
-  async voidReceipt(chance) {
-    const { receiptId } = await got(`/gifts/${any(chance, known.gifts)}`);
-    return post(`/receipts/${Number(receiptId ?? 0) || 1}/void`, { reason: 'By chance' });
-  },
-  async tie(chance) {
-    const kinds = (await got('/relation-kinds'))['items'] as { id: number; name: string }[];
-    const kindId = kinds.find((kind) => kind.name === chance.pick(['spouse', 'parent']))?.id ?? 0;
-    const [fromId, toId] = [any(chance, known.people), any(chance, known.people)];
-    const answer = await post('/relations', { fromId, toId, kindId, title: '', note: '', since: null, until: null });
-    if (answer.status === 200) known.ties.push(Number(answer.body['id']));
-    return answer;
-  },
-  untie: (chance) => test.call('DELETE', `/relations/${any(chance, known.ties)}`),
-  async change(chance) {
-    const id = any(chance, chance.happens(0.4) ? known.homes : known.people);
-    const record = await recordOf(test, id);
-    const tags = [chance.pick(['Café', 'Cafe', 'Board', 'board', 'New'])];
-    const householdId = chance.happens(0.4) ? any(chance, known.homes) : undefined;
-    const over = {
-      tags,
-      nickname: `N${chance.whole(1, 99)}`,
-      ...(record.kind === 'person' && householdId ? { householdId } : {}),
-    };
-    return test.call('PUT', `/supporters/${id}`, { draft: { ...draftOf(record), ...over }, version: record.version });
-  },
-  async mergeTags(chance) {
-    const { tags } = await recordOf(test, any(chance, known.people));
-    const others = (await recordOf(test, any(chance, known.people))).tags;
-    return post(`/tags/${tags[0]?.id ?? 1}/merge`, { intoId: others[0]?.id ?? 1 });
-  },
-  trash: (chance) =>
-    post('/supporters/acts', {
-      selection: { kind: 'ids', ids: [any(chance, chance.happens(0.5) ? known.homes : known.people)] },
-      act: { do: chance.happens(0.4) ? 'trash' : 'restore' },
-    }),
-  undo: (chance) => post(`/changes/${any(chance, known.revisions.slice(-30))}/undo`, {}, 'admin'),
-};
-
-const ORDER = Object.entries({
-  record: 6,
-  edit: 4,
-  correct: 4,
-  pledge: 2,
-  writeOff: 1,
-  reschedule: 1,
-  raise: 2,
-  put: 2,
-  takeOff: 1,
-  move: 2,
-  stock: 1,
-  sheet: 1,
-  note: 1,
-  balance: 2,
-  deposit: 1,
-  close: 1,
-  issue: 3,
-  voidReceipt: 1,
-  tie: 2,
-  untie: 1,
-  change: 3,
-  mergeTags: 1,
-  trash: 2,
-  undo: 8,
-}).flatMap(([name, weight]) => Array.from({ length: weight }, () => name)) as [string, ...string[]];
-
-/** Does one thing; what cannot be is refused in words, and nothing breaks. */
-async function act(name: string, chance: Chance, done: Map<string, number>): Promise<void> {
-  const answer = await ACTS[name]?.(chance);
-  if (!answer) return;
-  if (![200, 400, 404, 409].includes(answer.status)) throw new Error(`${name}: ${answer.status} ${answer.text}`);
-  if (answer.status !== 200) return;
-  done.set(name, (done.get(name) ?? 0) + 1);
-  if (typeof answer.body['revision'] === 'number') known.revisions.push(answer.body['revision']);
-}
-
 /** What each fund has, by the ledger, by the totals and by the rows of gifts. */
 async function byFund(): Promise<Record<string, Record<string, number>>> {
   const ledger: Record<string, number> = {};
@@ -269,7 +25,7 @@ async function byFund(): Promise<Record<string, Record<string, number>>> {
     `SELECT COALESCE(x.fund_id, g.fund_id) AS fund, SUM(COALESCE(x.cents, g.cents)) AS cents
      FROM gift g LEFT JOIN gift_split x ON x.gift_id = g.id AND g.split = 1 WHERE g.cents > 0 GROUP BY 1`,
   );
-  const { body } = await post('/gifts/totals', { window: { kind: 'ever' }, by: 'fund' });
+  const { body } = await test.call('POST', '/gifts/totals', { window: { kind: 'ever' }, by: 'fund' });
   const rows = body['rows'] as { key: string | number; cents: number }[];
   const plain = (pairs: [string | number, number][]): Record<string, number> =>
     Object.fromEntries(pairs.filter(([, cents]) => cents !== 0));
@@ -281,9 +37,10 @@ async function byFund(): Promise<Record<string, Record<string, number>>> {
 }
 
 it('keeps all that must hold, and every figure the same by every way', async () => {
+  const { known, acts, act } = actsByChance(test);
   for (let person = 0; person < 8; person++) known.people.push(await addPerson(test, { emails: [] }));
   for (const organization of ['One Home', 'Another Home']) {
-    const { body } = await post('/supporters', { kind: 'household', organization });
+    const { body } = await test.call('POST', '/supporters', { kind: 'household', organization });
     known.homes.push(Number(body['id']));
   }
   const users = Array.from({ length: USERS }, (_, user) => new Chance(1 + user));
@@ -301,7 +58,7 @@ it('keeps all that must hold, and every figure the same by every way', async () 
   }
   // Whatever never came through, since others were faster, is done now: this is a test of every act.
   const [chance = new Chance(1)] = users;
-  const missing = (): string[] => Object.keys(ACTS).filter((name) => !done.has(name));
+  const missing = (): string[] => acts.filter((name) => !done.has(name));
   await act('close', chance, done);
   for (let turn = 0; turn < 300 && missing().length > 0; turn++)
     for (const name of ['record', 'balance', 'issue', ...missing()]) await act(name, chance, done);

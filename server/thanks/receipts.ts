@@ -14,6 +14,18 @@ export const ReceiptTable = table(
   'receipt',
   {
     ...{ area: 'thanks', owner: 'supporter_id', topics: ['gifts', 'sent'], erasing: 'keep', undo: 'rows' },
+    merging: 'move',
+    // What it says of its gift begins with whose it is.
+    async mergeOthers({ tx, gone, into }) {
+      const rows = await tx.sql.rows<{ id: number; says: string }>(
+        'SELECT id, says FROM receipt WHERE supporter_id = ?', // receipt_supporter
+        [into],
+      );
+      for (const { id, says } of rows) {
+        const [donor = '', ...rest] = says.split('|');
+        if (gone.includes(Number(donor))) await tx.rewrite(ReceiptTable, [id], { says: [into, ...rest].join('|') });
+      }
+    },
     called: (row) => `Receipt ${String(row['number'])}`,
   },
   {

@@ -1,0 +1,283 @@
+import { proposed, staying } from '@tallystick/core/duplicates';
+import { displayName, sortName } from '@tallystick/core/names';
+import { SUPPORTER_KINDS, supporterNumber } from '@tallystick/core/supporters';
+import { WISHES } from '@tallystick/core/wishes';
+import { counted } from '@tallystick/core/words';
+import type * as contract from '@tallystick/contract/duplicates';
+import { givenBy } from '../gifts/index.ts';
+import type { Actor, Changes } from '../platform/changes.ts';
+import { notFound, Problem } from '../platform/problem.ts';
+import type { Transaction } from '../platform/transaction.ts';
+import { joinFields } from '../settings/index.ts';
+import type { Settings } from '../settings/index.ts';
+import { mergedAway, mendPrimary, SupporterTable, WAYS, wishesOf } from '../supporters/index.ts';
+import type { SupporterRecord } from '../supporters/index.ts';
+import { doubtsOf } from './doubts.ts';
+import { COLUMNS, fieldsOf, usedWays, WAY_KEYS } from './fields.ts';
+import type { Compared, WayKey } from './fields.ts';
+import { moveAll } from './move.ts';
+import type { Moved } from './move.ts';
+import { MOVED_WORDS } from './words.ts';
+
+declare module '../platform/changes.ts' {
+  interface ChangeKinds {
+    merge: true;
+  }
+}
+
+interface Asked {
+  ids: readonly number[];
+  /** Which stays; null for the one that is proposed. */
+  into: number | null;
+  /** Whose value of a field is kept, by the field's key. */
+  choices: Readonly<Record<string, number>>;
+  /** The versions that were looked at; null where nothing is kept. */
+  versions: ReadonlyMap<number, number> | null;
+}
+
+/** A field with the side that is kept. */
+type Decided = Compared & { from: number; proposed: number; why: string; differs: boolean };
+
+const NOTHING: contract.Figures = { gifts: 0, cents: 0, firstOn: null, lastOn: null };
+
+/** Records that are one made one. */
+export class Merges {
+  constructor(
+    private readonly changes: Changes,
+    private readonly settings: Settings,
+  ) {}
+
+  /** Compares records and tells what merging them makes, by merging them and taking it back. */
+  async compare(actor: Actor, asked: Omit<Asked, 'versions'>): Promise<contract.Comparison> {
+    return this.changes.rehearse(actor, { kind: 'merge', summary: 'Compared records' }, (tx) =>
+      this.write(tx, { ...asked, versions: null }),
+    );
+  }
+
+  /** Merges records into one; refuses (409) where one was changed since it was looked at. */
+  async merge(
+    actor: Actor,
+    into: number,
+    records: readonly { id: number; version: number }[],
+    choices: Asked['choices'],
+  ) {
+    const versions = new Map(records.map(({ id, version }) => [id, version]));
+    let summary = '';
+    const { revision, result } = await this.changes.write(
+      actor,
+      { kind: 'merge', summary: () => summary },
+      async (tx) => {
+        const merged = await this.write(tx, { ids: [...versions.keys()], into, choices, versions });
+        const gone = merged.records.filter(({ id }) => id !== into).map(({ number, name }) => `${number} ${name}`);
+        const some = gone.length > 3 ? [...gone.slice(0, 2), `${gone.length - 2} more`] : gone;
+        summary = `Merged ${some.join(', ')} into ${supporterNumber(into)} ${merged.result.name}`;
+        return merged.into;
+      },
+    );
+    return { revision, id: result };
+  }
+
+  private async write(tx: Transaction, { ids, into: asked, choices, versions }: Asked): Promise<contract.Comparison> {
+    const rows = await lockAll(tx, ids, versions);
+    const { today } = await this.settings.calendar();
+    const organization = await this.settings.organization();
+    const { sql } = tx;
+    const given = await givenBy(sql, ids);
+    const fields = await fieldsOf(sql, rows, { today, formats: organization, country: organization.country });
+    const weighed = rows.map(({ id }) => ({
+      ...{ id, gifts: given.get(id)?.gifts ?? 0 },
+      filled: fields.filter(({ sides }) => sides.some((side) => side.id === id && side.value !== '')).length,
+    }));
+    const best = staying(weighed);
+    const into = asked ?? best.id;
+    const stays = rows.find(({ id }) => id === into);
+    if (!stays) throw new Problem(400, 'invalid', 'The record that stays is not among those that are merged.');
+    const gone = rows.filter(({ id }) => id !== into);
+    const decided = fields.map((field) => decide(field, choices, into));
+    const doubts = await doubtsOf(sql, rows);
+    const used = await usedWays(sql, ids, today);
+    const ways = new Map(decided.filter(isWay).map(({ key, from }) => [key, used(from, key)]));
+    const own = new Map(decided.flatMap((field) => ownOf(field)));
+    const moved = await moveAll(
+      tx,
+      gone.map(({ id }) => id),
+      into,
+    );
+    await preferWays(tx, into, ways, moved);
+    await joinFields(tx, into, own);
+    const name = await this.mergeRecord(tx, stays, gone, decided);
+    const after = await givenBy(sql, [into]);
+    refuseOtherSum([...given.values()], after.get(into) ?? NOTHING);
+    return {
+      ...{ into, why: into === best.id ? best.why : '', kind: stays.kind },
+      records: rows.map((row) => ({
+        ...{ id: row.id, number: supporterNumber(row.id), name: displayName(row), version: row.version },
+        given: given.get(row.id) ?? NOTHING,
+      })),
+      fields: decided
+        .map(({ key, label, sides, differs, from, proposed: best, why, together }) => ({
+          ...{ key, label, differs, from, proposed: best, why, together },
+          sides: sides.map(({ id, shown }) => ({ id, shown })),
+        }))
+        .sort((a, b) => Number(b.differs) - Number(a.differs)),
+      carried: carriedIn(moved),
+      doubts,
+      result: {
+        ...{ name, given: after.get(into) ?? NOTHING },
+        wishes: (await wishesOf(sql, into)).map((wish) => WISHES[wish].word),
+      },
+    };
+  }
+
+  /** The record that stays gets the values that were decided on, the others lead to it; answers what it is called. */
+  private async mergeRecord(
+    tx: Transaction,
+    stays: SupporterRecord,
+    gone: readonly SupporterRecord[],
+    decided: readonly Decided[],
+  ): Promise<string> {
+    const patch: Record<string, string | number | null> = {};
+    for (const { key, sides, from } of decided) {
+      if (!(COLUMNS as readonly string[]).includes(key)) continue;
+      const value = sides.find(({ id }) => id === from)?.value ?? '';
+      patch[key] = key === 'household_id' ? Number(value) || null : key === 'addressing' ? value || null : value;
+    }
+    const merged = { ...stays, ...patch } as SupporterRecord;
+    const ids = gone.map(({ id }) => id);
+    await this.leaveHomes(tx, stays, gone, merged.household_id);
+    await tx.updateAll(SupporterTable, ids, {
+      ...{ state: 'merged', merged_into: stays.id, household_id: null, primary_id: null },
+    });
+    // Who was merged into one of them before is led to who stays; supporter_merged (merged_into)
+    const before = await tx.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE merged_into IN (?)', [ids]);
+    await tx.updateAll(
+      SupporterTable,
+      before.map(({ id }) => id),
+      { merged_into: stays.id },
+    );
+    await tx.rewrite(SupporterTable, [stays.id], { ...patch, sort_name: sortName(merged) });
+    for (const home of new Set([...gone, stays].flatMap((row) => row.household_id ?? []))) await mendPrimary(tx, home);
+    if (stays.kind === 'household') await mendPrimary(tx, stays.id);
+    return displayName(merged);
+  }
+
+  /** Who stays takes the place of who goes in their home; of a household that goes, those who live there come along. */
+  private async leaveHomes(
+    tx: Transaction,
+    stays: SupporterRecord,
+    gone: readonly SupporterRecord[],
+    home: number | null,
+  ): Promise<void> {
+    const ids = gone.map(({ id }) => id);
+    // supporter_household (household_id)
+    const members = await tx.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE household_id IN (?)', [ids]);
+    await tx.updateAll(
+      SupporterTable,
+      members.map(({ id }) => id),
+      { household_id: stays.id },
+    );
+    if (stays.kind === 'household' && stays.primary_id === null)
+      await tx.update(SupporterTable, stays.id, {
+        primary_id: gone.find((row) => row.primary_id !== null)?.primary_id ?? null,
+      });
+    const primaries = await tx.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE primary_id IN (?)', [ids]);
+    for (const { id } of primaries) if (id === home) await tx.update(SupporterTable, id, { primary_id: stays.id });
+  }
+}
+
+/** Locks the records, and refuses those that cannot be merged, each with why. */
+async function lockAll(
+  tx: Transaction,
+  ids: readonly number[],
+  versions: Asked['versions'],
+): Promise<SupporterRecord[]> {
+  if (new Set(ids).size !== ids.length) throw new Problem(400, 'invalid', 'A record is named twice.');
+  const locked = await tx.lock(SupporterTable, ids);
+  const rows = ids.map((id) => {
+    const row = locked.get(id);
+    const number = supporterNumber(id);
+    if (!row || row.state === 'erased') throw notFound(`Supporter ${number}`);
+    if (row.merged_into !== null) throw mergedAway(id, row.merged_into);
+    if (row.state === 'trash')
+      throw new Problem(409, 'in-trash', `${number} is in the trash; restore the record first. Nothing was saved.`);
+    const version = versions?.get(id);
+    if (version !== undefined && version !== row.version)
+      throw new Problem(
+        409,
+        'stale',
+        `${number} ${displayName(row)} was changed by someone else meanwhile; look at the comparison again. Nothing was saved.`,
+        { details: { id } },
+      );
+    return row;
+  });
+  const kinds = [...new Set(rows.map(({ kind }) => kind))];
+  const [one, other] = kinds;
+  if (one && other)
+    throw new Problem(
+      409,
+      'unlike-kinds',
+      `${SUPPORTER_KINDS[one].word} and ${SUPPORTER_KINDS[other].word.toLowerCase()} cannot be merged: what belongs to the one has no place at the other. Change the kind of one record first. Nothing was saved.`,
+    );
+  return rows;
+}
+
+function decide(field: Compared, choices: Asked['choices'], into: number): Decided {
+  const { from, why, differs } = proposed(field.sort, field.sides, into);
+  const chosen = choices[field.key];
+  if (chosen !== undefined && !field.sides.some(({ id }) => id === chosen))
+    throw new Problem(400, 'invalid', `The choice for ${field.label} names a record that is not merged.`);
+  return {
+    ...field,
+    from: chosen ?? from,
+    proposed: from,
+    why: differs ? why : '',
+    differs: differs && !field.together,
+  };
+}
+
+const isWay = (field: Decided): field is Decided & { key: WayKey } => (WAY_KEYS as string[]).includes(field.key);
+
+const ownOf = ({ key, sides, from, together }: Decided): [number, { values: string[]; together: boolean }][] => {
+  const field = /^own:(\d+)$/.exec(key)?.[1];
+  if (field === undefined) return [];
+  const values = together ? sides.map(({ value }) => value) : [sides.find(({ id }) => id === from)?.value ?? ''];
+  return [[Number(field), { values: values.filter(Boolean), together }]];
+};
+
+/** Of the ways that the merged record has, those that were decided on are preferred, one of a kind. */
+async function preferWays(
+  tx: Transaction,
+  into: number,
+  chosen: ReadonlyMap<WayKey, number | null>,
+  moved: Moved,
+): Promise<void> {
+  for (const key of WAY_KEYS) {
+    const table = WAYS[key];
+    const rows = await tx.sql.rows<{ id: number; preferred: number }>(
+      `SELECT id, preferred FROM ${key} WHERE supporter_id = ?`,
+      [into],
+    );
+    const way = chosen.get(key) ?? null;
+    const id = way === null ? null : (moved.same.get(`${key}:${way}`) ?? way);
+    const best = id ?? rows.find((row) => row.preferred === 1)?.id ?? rows[0]?.id;
+    for (const row of rows)
+      if ((row.preferred === 1) !== (row.id === best))
+        await tx.rewrite(table, [row.id], { preferred: row.id === best ? 1 : 0 });
+  }
+}
+
+const carriedIn = ({ rows }: Moved): contract.Comparison['carried'] =>
+  [...rows].flatMap(([table, many]) => {
+    const word = MOVED_WORDS[table];
+    return word === undefined || many === 0 ? [] : [{ says: counted(many, word), many }];
+  });
+
+/** What the merged record gave is what all gave together, to the cent; else nothing is kept. */
+function refuseOtherSum(
+  parts: readonly { gifts: number; cents: number }[],
+  whole: { gifts: number; cents: number },
+): void {
+  const sum = (of: 'gifts' | 'cents'): number => parts.reduce((total, part) => total + part[of], 0);
+  if (sum('gifts') !== whole.gifts || sum('cents') !== whole.cents)
+    throw new Problem(500, 'merge-lost', 'The merged record would not have all gifts. Nothing was saved.');
+}

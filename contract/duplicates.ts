@@ -1,3 +1,5 @@
+import { RULE_FIELDS, RULE_HOWS } from '@tallystick/core/duplicates';
+import type { RuleField } from '@tallystick/core/duplicates';
 import { z } from 'zod';
 import { Id, tableOf } from './common.ts';
 import { endpoint } from './endpoint.ts';
@@ -95,4 +97,77 @@ export const mergeRecords = endpoint({
     choices: Choices.default({}),
   }),
   response: z.object({ revision: z.number().nullable(), id: Id }),
+});
+
+const RulePart = z.object({
+  field: z.enum(Object.keys(RULE_FIELDS) as [RuleField, ...RuleField[]]),
+  how: z.enum(RULE_HOWS).default('exactly'),
+  /** With `letters`: in how many first letters. */
+  letters: z.number().int().min(1).max(10).default(3),
+});
+/** By likeness, or by what must agree. */
+export const GroupsAsked = z.object({
+  rule: z.array(RulePart).min(1, 'Choose what must agree.').max(9).nullable().default(null),
+  order: z.enum(['surest', 'money', 'largest']).default('surest'),
+  from: z.number().int().min(0).max(1_000_000).default(0),
+  limit: z.number().int().min(1).max(100).default(30),
+});
+export type GroupsAsked = z.input<typeof GroupsAsked>;
+
+const Member = z.object({
+  id: Id,
+  number: z.string(),
+  name: z.string(),
+  email: z.string(),
+  phone: z.string(),
+  address: z.string(),
+  given: Figures,
+});
+export const AlikeGroup = z.object({
+  members: z.array(Member),
+  /** 0 to 100: of its least likely link. */
+  chance: z.number(),
+  /** Why, in words, of the surest two; what differs stands last. */
+  reasons: z.array(z.string()),
+  cents: z.number(),
+});
+export type AlikeGroup = z.infer<typeof AlikeGroup>;
+export const listAlike = endpoint({
+  id: 'listAlike',
+  area,
+  method: 'post',
+  asks: true,
+  path: '/duplicates/groups',
+  right: 'duplicates.see',
+  summary:
+    'Groups of records that look alike, or that agree in what is chosen, without those that were said to be different. Looking alike is told of as far as it was looked for.',
+  body: GroupsAsked,
+  response: z.object({
+    /** How many records were looked at of how many; null where nobody looked yet. */
+    progress: z.object({ done: z.number(), of: z.number() }).nullable(),
+    total: z.number(),
+    records: z.number(),
+    items: z.array(AlikeGroup),
+  }),
+});
+
+export const lookForAlike = endpoint({
+  id: 'lookForAlike',
+  area,
+  method: 'post',
+  path: '/duplicates/search',
+  right: 'duplicates.change',
+  summary: 'Look through all records for those that look alike; a job, which can be stopped and goes on where it was.',
+  response: z.object({ jobId: Id }),
+});
+
+export const sayNotSame = endpoint({
+  id: 'sayNotSame',
+  area,
+  method: 'post',
+  path: '/duplicates/not-same',
+  right: 'duplicates.change',
+  summary: 'Say that none of these records is another of them: they are not proposed as one again, until it is undone.',
+  body: z.object({ ids: z.array(Id).min(2, Two).max(20) }),
+  response: z.object({ revision: z.number().nullable() }),
 });

@@ -82,6 +82,14 @@ for (const group of GROUPS)
 export const otherNames = (first: string): string[] =>
   [...(siblings.get(fold(first)) ?? [])].filter((name) => name !== fold(first));
 
+const groupsIn = new Map<string, number[]>();
+GROUPS.forEach((group, at) => {
+  for (const name of group) groupsIn.set(name, [...(groupsIn.get(name) ?? []), at]);
+});
+
+/** The groups of names that a folded first name is in, by number: Bob and Robert share one; none where none is known. */
+export const nameGroups = (first: string): readonly number[] => groupsIn.get(first) ?? [];
+
 /** The sounds of a word by Lawrence Philips' Double Metaphone: one or two keys, none for what has no letters. */
 export function sounds(word: string): string[] {
   return [...new Set(doubleMetaphone(word))].filter((key) => key !== '');

@@ -1,5 +1,5 @@
 import { proposed, staying } from '@tallystick/core/duplicates';
-import { displayName, sortName } from '@tallystick/core/names';
+import { displayName } from '@tallystick/core/names';
 import { SUPPORTER_KINDS, supporterNumber } from '@tallystick/core/supporters';
 import { WISHES } from '@tallystick/core/wishes';
 import { counted } from '@tallystick/core/words';
@@ -10,12 +10,12 @@ import { notFound, Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { joinFields } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
-import { mergedAway, mendPrimary, SupporterTable, WAYS, wishesOf } from '../supporters/index.ts';
+import { mergedAway, mergeRows, preferWays, SupporterTable, wishesOf } from '../supporters/index.ts';
 import type { SupporterRecord } from '../supporters/index.ts';
 import { doubtsOf } from './doubts.ts';
 import { COLUMNS, fieldsOf, usedWays, WAY_KEYS } from './fields.ts';
 import type { Compared, WayKey } from './fields.ts';
-import { moveAll } from './move.ts';
+import { lockHeld, moveAll } from './move.ts';
 import type { Moved } from './move.ts';
 import { MOVED_WORDS } from './words.ts';
 
@@ -67,7 +67,7 @@ export class Merges {
       actor,
       { kind: 'merge', summary: () => summary },
       async (tx) => {
-        const merged = await this.write(tx, { ids: [...versions.keys()], into, choices, versions });
+        const merged = await this.write(tx, { ids: records.map(({ id }) => id), into, choices, versions });
         const gone = merged.records.filter(({ id }) => id !== into).map(({ number, name }) => `${number} ${name}`);
         const some = gone.length > 3 ? [...gone.slice(0, 2), `${gone.length - 2} more`] : gone;
         summary = `Merged ${some.join(', ')} into ${supporterNumber(into)} ${merged.result.name}`;
@@ -82,6 +82,7 @@ export class Merges {
     const { today } = await this.settings.calendar();
     const organization = await this.settings.organization();
     const { sql } = tx;
+    await lockHeld(tx, ids);
     const given = await givenBy(sql, ids);
     const fields = await fieldsOf(sql, rows, { today, formats: organization, country: organization.country });
     const weighed = rows.map(({ id }) => ({
@@ -103,9 +104,13 @@ export class Merges {
       gone.map(({ id }) => id),
       into,
     );
-    await preferWays(tx, into, ways, moved);
+    await preferWays(tx, into, (key) => {
+      const way = ways.get(key) ?? null;
+      return way === null ? null : (moved.same.get(`${key}:${way}`) ?? way);
+    });
     await joinFields(tx, into, own);
-    const name = await this.mergeRecord(tx, stays, gone, decided);
+    const merged = await mergeRows(tx, stays, gone, patchOf(decided));
+    const name = displayName(merged);
     const after = await givenBy(sql, [into]);
     refuseOtherSum([...given.values()], after.get(into) ?? NOTHING);
     return {
@@ -127,61 +132,6 @@ export class Merges {
         wishes: (await wishesOf(sql, into)).map((wish) => WISHES[wish].word),
       },
     };
-  }
-
-  /** The record that stays gets the values that were decided on, the others lead to it; answers what it is called. */
-  private async mergeRecord(
-    tx: Transaction,
-    stays: SupporterRecord,
-    gone: readonly SupporterRecord[],
-    decided: readonly Decided[],
-  ): Promise<string> {
-    const patch: Record<string, string | number | null> = {};
-    for (const { key, sides, from } of decided) {
-      if (!(COLUMNS as readonly string[]).includes(key)) continue;
-      const value = sides.find(({ id }) => id === from)?.value ?? '';
-      patch[key] = key === 'household_id' ? Number(value) || null : key === 'addressing' ? value || null : value;
-    }
-    const merged = { ...stays, ...patch } as SupporterRecord;
-    const ids = gone.map(({ id }) => id);
-    await this.leaveHomes(tx, stays, gone, merged.household_id);
-    await tx.updateAll(SupporterTable, ids, {
-      ...{ state: 'merged', merged_into: stays.id, household_id: null, primary_id: null },
-    });
-    // Who was merged into one of them before is led to who stays; supporter_merged (merged_into)
-    const before = await tx.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE merged_into IN (?)', [ids]);
-    await tx.updateAll(
-      SupporterTable,
-      before.map(({ id }) => id),
-      { merged_into: stays.id },
-    );
-    await tx.rewrite(SupporterTable, [stays.id], { ...patch, sort_name: sortName(merged) });
-    for (const home of new Set([...gone, stays].flatMap((row) => row.household_id ?? []))) await mendPrimary(tx, home);
-    if (stays.kind === 'household') await mendPrimary(tx, stays.id);
-    return displayName(merged);
-  }
-
-  /** Who stays takes the place of who goes in their home; of a household that goes, those who live there come along. */
-  private async leaveHomes(
-    tx: Transaction,
-    stays: SupporterRecord,
-    gone: readonly SupporterRecord[],
-    home: number | null,
-  ): Promise<void> {
-    const ids = gone.map(({ id }) => id);
-    // supporter_household (household_id)
-    const members = await tx.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE household_id IN (?)', [ids]);
-    await tx.updateAll(
-      SupporterTable,
-      members.map(({ id }) => id),
-      { household_id: stays.id },
-    );
-    if (stays.kind === 'household' && stays.primary_id === null)
-      await tx.update(SupporterTable, stays.id, {
-        primary_id: gone.find((row) => row.primary_id !== null)?.primary_id ?? null,
-      });
-    const primaries = await tx.sql.rows<{ id: number }>('SELECT id FROM supporter WHERE primary_id IN (?)', [ids]);
-    for (const { id } of primaries) if (id === home) await tx.update(SupporterTable, id, { primary_id: stays.id });
   }
 }
 
@@ -235,6 +185,17 @@ function decide(field: Compared, choices: Asked['choices'], into: number): Decid
   };
 }
 
+/** The columns of the record that stays, as they were decided on. */
+function patchOf(decided: readonly Decided[]): Record<string, string | number | null> {
+  const patch: Record<string, string | number | null> = {};
+  for (const { key, sides, from } of decided) {
+    if (!(COLUMNS as readonly string[]).includes(key)) continue;
+    const value = sides.find(({ id }) => id === from)?.value ?? '';
+    patch[key] = key === 'household_id' ? Number(value) || null : key === 'addressing' ? value || null : value;
+  }
+  return patch;
+}
+
 const isWay = (field: Decided): field is Decided & { key: WayKey } => (WAY_KEYS as string[]).includes(field.key);
 
 const ownOf = ({ key, sides, from, together }: Decided): [number, { values: string[]; together: boolean }][] => {
@@ -243,28 +204,6 @@ const ownOf = ({ key, sides, from, together }: Decided): [number, { values: stri
   const values = together ? sides.map(({ value }) => value) : [sides.find(({ id }) => id === from)?.value ?? ''];
   return [[Number(field), { values: values.filter(Boolean), together }]];
 };
-
-/** Of the ways that the merged record has, those that were decided on are preferred, one of a kind. */
-async function preferWays(
-  tx: Transaction,
-  into: number,
-  chosen: ReadonlyMap<WayKey, number | null>,
-  moved: Moved,
-): Promise<void> {
-  for (const key of WAY_KEYS) {
-    const table = WAYS[key];
-    const rows = await tx.sql.rows<{ id: number; preferred: number }>(
-      `SELECT id, preferred FROM ${key} WHERE supporter_id = ?`,
-      [into],
-    );
-    const way = chosen.get(key) ?? null;
-    const id = way === null ? null : (moved.same.get(`${key}:${way}`) ?? way);
-    const best = id ?? rows.find((row) => row.preferred === 1)?.id ?? rows[0]?.id;
-    for (const row of rows)
-      if ((row.preferred === 1) !== (row.id === best))
-        await tx.rewrite(table, [row.id], { preferred: row.id === best ? 1 : 0 });
-  }
-}
 
 const carriedIn = ({ rows }: Moved): contract.Comparison['carried'] =>
   [...rows].flatMap(([table, many]) => {

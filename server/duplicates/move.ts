@@ -18,6 +18,12 @@ export interface Moved {
 
 const ownedTables = () => declaredTables().filter(({ rule }) => rule.owner === 'supporter_id');
 
+/** Locks all that some supporters have, so that what it comes to stays so until the change set ends. */
+export async function lockHeld(tx: Transaction, ids: readonly number[]): Promise<void> {
+  for (const { name } of ownedTables())
+    await tx.sql.rows(`SELECT id FROM ${name} WHERE supporter_id IN (?) ORDER BY id FOR UPDATE`, [ids]);
+}
+
 /** Moves all that the ones who go have. What is part of something that moves follows by itself; see `parts.ts`. */
 export async function moveAll(tx: Transaction, gone: readonly number[], into: number): Promise<Moved> {
   const moved: Moved = { rows: new Map(), same: new Map() };
@@ -26,7 +32,7 @@ export async function moveAll(tx: Transaction, gone: readonly number[], into: nu
     const { merging } = table.rule;
     // A database index on the owner serves each of these.
     const rows = await tx.sql.rows<Owned>(
-      `SELECT * FROM ${table.name} WHERE supporter_id IN (?) ORDER BY supporter_id, id FOR UPDATE`,
+      `SELECT * FROM ${table.name} WHERE supporter_id IN (?) ORDER BY supporter_id, id`,
       [[into, ...gone]],
     );
     const others = rows.filter((row) => row.supporter_id !== into);

@@ -38,6 +38,12 @@ async function mergePairs({ tx, gone, into }: MergeOf): Promise<void> {
   }
 }
 
+/** Every pair of which it was said that they are not the same. */
+export const everyApart = async (sql: Sql): Promise<(readonly [number, number])[]> =>
+  (await sql.rows<{ one: number; other: number }>('SELECT supporter_id AS one, other_id AS other FROM not_same')).map(
+    ({ one, other }) => [one, other] as const,
+  );
+
 /** The pairs among some records of which it was said that they are not the same, and by whom. */
 export const saidApart = (sql: Sql, ids: readonly number[]): Promise<{ one: number; other: number; by: string }[]> =>
   sql.rows(

@@ -152,6 +152,7 @@ export class Changes {
     await tx.sql.run(`UPDATE counter SET value = value + 1 WHERE name = 'revision'`);
     // No other can commit from here on: what follows is worked out from what holds, and what the guards read will hold.
     await writeConsequences(tx, this.clock);
+    await tx.refuseLedAway();
     await holdGuards(tx.sql, tx.written);
     const revision = await lastRevision(tx.sql);
     const summary = typeof reason.summary === 'string' ? reason.summary : reason.summary();

@@ -105,6 +105,8 @@ export interface TableRule {
   callsColumn?: Words['callsColumn'];
   erasing: Erasing;
   merging: Merging;
+  /** Of the records themselves: the column that names another, to whom a merged one's number leads. Nothing comes to such a one. */
+  leads?: string;
   /** What else names who goes in a merge, beside the owner: columns of the table, or what they are kept within. */
   mergeOthers?: (merge: MergeOf) => Promise<void>;
   /** What else of the erased the table holds, in rows that are others'. */

@@ -23,6 +23,8 @@ export class Transaction {
   readonly written = new Map<string, Map<number, Touch>>();
   private readonly touched = new Set<number>();
   private readonly records = new Set<number>();
+  /** Whom rows came to. */
+  private readonly came = new Set<number>();
   private readonly fresh = new Set<number>();
   private readonly owners: { owner: number | null; other: number | null }[] = [];
 
@@ -193,6 +195,20 @@ export class Transaction {
       await this.sql.run(`UPDATE ${ownerTable().name} SET version = version + 1 WHERE id IN (?)`, [slice]);
   }
 
+  /** Refuses (409) what would come to somebody whose number leads to another by now. */
+  async refuseLedAway(): Promise<void> {
+    const { name, rule } = ownerTable();
+    for (const slice of chunks([...this.came], 2000)) {
+      const [led] = await this.sql.rows<{ id: number; into: number }>(
+        `SELECT id, ${rule.leads ?? 'NULL'} AS \`into\` FROM ${name} WHERE id IN (?) AND ${rule.leads ?? 'NULL'} IS NOT NULL LIMIT 1`,
+        [slice],
+      );
+      if (!led) continue;
+      const message = `S-${led.id} was merged into S-${led.into} since. Undo that first, or use that record. Nothing was saved.`;
+      throw new Problem(409, 'merged', message, { details: { mergedInto: led.into } });
+    }
+  }
+
   /** Writes what was noted, under the revision. */
   async store(revision: number): Promise<void> {
     let seq = 0;
@@ -233,6 +249,8 @@ export class Transaction {
     const moved = rule.owner === null ? null : idIn(after, rule.owner);
     const others = othersOf(rule, change, row, after);
     if (moved !== owner) others.push(moved);
+    if (moved !== null && rule.owner !== 'id' && change.after !== null && (change.before === null || moved !== owner))
+      this.came.add(moved);
     const [other = null] = others;
     this.changes.push(change);
     this.owners.push({ owner, other });

@@ -1,4 +1,4 @@
-import type { Comparable } from '@tallystick/core/duplicates';
+import type { Comparable, Known } from '@tallystick/core/duplicates';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { eachChunk } from '../platform/db.ts';
@@ -16,6 +16,32 @@ export interface Compared extends Comparable {
   state: SupporterRecord['state'];
   /** Whom the number leads to, of who was merged into another. */
   mergedInto: number | null;
+}
+
+/** Records as they are compared to find out which of them are one; those that there are not are missing. */
+export async function knownOfMany(sql: Sql, ids: readonly number[]): Promise<Map<number, Known>> {
+  if (ids.length === 0) return new Map();
+  const compared = await comparedOf(sql, ids);
+  const [rows, outside] = await Promise.all([
+    sql.rows<Pick<SupporterRecord, 'id' | 'middle' | 'suffix' | 'birthday' | 'household_id'>>(
+      'SELECT id, middle, suffix, birthday, household_id FROM supporter WHERE id IN (?)',
+      [ids],
+    ),
+    sql.rows<{ id: number; number: string }>(
+      `SELECT supporter_id AS id, CONCAT(source, '|', called) AS number FROM known_as
+       WHERE supporter_id IN (?) AND called NOT LIKE '=%'`, // known_as_supporter (supporter_id)
+      [ids],
+    ),
+  ]);
+  return new Map(
+    compared.flatMap((one) => {
+      const row = rows.find(({ id }) => id === one.id);
+      const numbers = outside.filter(({ id }) => id === one.id).map(({ number }) => number);
+      if (!row) return [];
+      const { middle, suffix, birthday, household_id: household } = row;
+      return [[one.id, { ...one, middle, suffix, birthday, household, outside: numbers }]];
+    }),
+  );
 }
 
 /**

@@ -12,7 +12,7 @@ export {
 } from './brought.ts';
 export type { KeptPart } from './brought.ts';
 export type { Brought } from './brought.ts';
-export { comparedOf } from './comparables.ts';
+export { comparedOf, knownOfMany } from './comparables.ts';
 export type { Compared } from './comparables.ts';
 export { keepTag, letGoOfTag, tagDifference, tagNamed, tagNames } from './kept-tags.ts';
 export { SupporterLists } from './lists.ts';
@@ -65,5 +65,5 @@ export {
   WishTable,
 } from './supporter.entity.ts';
 export type { SupporterRecord } from './supporter.entity.ts';
-export { mendPrimary } from './households.ts';
+export { mergeRows, preferWays } from './merged.ts';
 export type { PartOfRecord, ReadPart, RecordOf } from './parts.ts';

@@ -37,6 +37,7 @@ export const SupporterTable = table(
       partOfRecord: true,
       topics: ['record'],
       merging: 'record',
+      leads: 'merged_into',
       undo: 'rows',
     },
     called: (row) => `Record of ${displayName(row as unknown as NameParts)}`,

@@ -1,0 +1,65 @@
+import { fold } from '../names/index.ts';
+import { agreementOf, levelOf } from './levels.ts';
+import { profileOf } from './profile.ts';
+import type { Known } from './profile.ts';
+
+const inAList = (words: readonly string[]): string =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}`;
+
+/**
+ * Why two records look alike, in words, and what differs: `same last name and address`, `first names Bob and Robert`,
+ * `e-mail differs`. What neither says is not spoken of.
+ */
+export function reasonsOf(one: Known, other: Known): string[] {
+  const agreement = agreementOf(profileOf(one), profileOf(other));
+  const level = <F extends Parameters<typeof levelOf>[1]>(field: F) => levelOf(agreement, field);
+  const same: string[] = [];
+  const near: string[] = [];
+  const differs: string[] = [];
+  const both = (what: string, a: string, b: string): string => `${what} ${a} and ${b}`;
+  const [first, last] = [level('first'), level('last')];
+  const swapped = first === 'slip' && last === 'slip' && fold(one.first) === fold(other.last);
+  if (swapped) near.push('first and last name swapped');
+  else {
+    if (first === 'same' && last === 'same') same.push('name');
+    else if (first === 'same') same.push('first name');
+    else if (last === 'same') same.push('last name');
+    if (first === 'differs') differs.push(both('first names', one.first, other.first));
+    else if (first !== 'same' && first !== 'nothing') near.push(both('first names', one.first, other.first));
+    if (last === 'former') near.push('a former last name');
+    else if (last === 'part') near.push('part of the last name');
+    else if (last === 'slip' || last === 'sound') near.push(both('last names', one.last, other.last));
+    else if (last === 'differs') differs.push(both('last names', one.last, other.last));
+  }
+  const name = level('name');
+  if (name === 'same') same.push('name');
+  else if (name === 'part') near.push('one name is part of the other');
+  else if (name === 'slip') near.push(both('names', one.organization, other.organization));
+  else if (name === 'differs') differs.push(both('names', one.organization, other.organization));
+  const middle = level('middle');
+  if (middle === 'differs') differs.push(both('middle names', one.middle, other.middle));
+  const street = level('street');
+  if (street === 'same') same.push('address');
+  else if (street === 'building') near.push('same house, another unit');
+  else if (street === 'slip') near.push('a slip in the street');
+  else if (street === 'postal') near.push('same ZIP');
+  else if (street === 'differs') differs.push('address differs');
+  for (const [field, word] of [
+    ['email', 'e-mail'],
+    ['phone', 'telephone'],
+    ['outside', 'number elsewhere'],
+  ] as const) {
+    const found = level(field);
+    if (found === 'same') same.push(word);
+    else if (found === 'seven') near.push('telephone without its area code');
+    else if (found === 'differs') differs.push(`${word} differs`);
+  }
+  const birthday = level('birthday');
+  if (birthday === 'same') same.push('birthday');
+  else if (birthday === 'day') near.push('same day of birth, without the year');
+  else if (birthday === 'near') near.push('a slip in the birthday');
+  else if (birthday === 'differs') differs.push('birthday differs');
+  const generation = level('generation');
+  if (generation === 'differs' || generation === 'one') differs.push('one suffix is not the other');
+  return [...(same.length > 0 ? [`same ${inAList(same)}`] : []), ...near, ...differs];
+}

@@ -1,0 +1,143 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { AlikeGroup } from '@tallystick/contract/duplicates';
+import { addGift, addPerson, openTestApp, snapshot } from '../tests/support.ts';
+import type { TestApp } from '../tests/support.ts';
+
+/* Groups of records that may be one, as they are looked for, shown, and said not to be. */
+
+let test: TestApp;
+beforeAll(async () => {
+  test = await openTestApp();
+});
+afterAll(() => test.close());
+
+interface Listed {
+  progress: { done: number; of: number } | null;
+  total: number;
+  records: number;
+  items: AlikeGroup[];
+}
+const list = async (asked: Record<string, unknown> = {}): Promise<Listed> => {
+  const { status, body, text } = await test.call('POST', '/duplicates/groups', asked);
+  if (status !== 200) throw new Error(text);
+  return body as unknown as Listed;
+};
+const look = async (): Promise<string> => {
+  const { body } = await test.call('POST', '/duplicates/search', {});
+  return (await test.jobEnd(Number(body['jobId']))).message;
+};
+const idsIn = ({ items }: Listed): number[][] => items.map(({ members }) => members.map(({ id }) => id));
+
+const street = { city: 'Elko', region: 'NV', postal: '89801', country: '' };
+const person = (first: string, last: string, over: Record<string, unknown> = {}) =>
+  addPerson(test, { first, last, emails: [], ...over });
+
+let [robert, bob, spouse, apart1, apart2] = [0, 0, 0, 0, 0];
+beforeAll(async () => {
+  const home = { street: '18 Perseid Place', ...street, label: 'home', preferred: true };
+  robert = await person('Robert', 'Thackeray', {
+    ...{ addresses: [home], phones: [{ number: '775-555-0142', label: 'home', preferred: true }] },
+  });
+  bob = await person('Bob', 'Thackeray', {
+    addresses: [{ ...home, street: '18 Perseid Pl' }],
+    phones: [{ number: '(775) 555-0142', label: 'mobile', preferred: true }],
+  });
+  spouse = await person('Imogen', 'Thackeray', {
+    addresses: [home],
+    phones: [{ number: '775-555-0142', label: 'home', preferred: true }],
+  });
+  const flat = { street: '5 Lyra Rd', ...street, label: 'home', preferred: true };
+  apart1 = await person('Odalys', 'Quane', { addresses: [flat], birthday: '1950-02-01', suffix: 'Sr.' });
+  apart2 = await person('Odalys', 'Quane', { addresses: [flat], birthday: '1981-02-01', suffix: 'Jr.' });
+});
+
+describe('looking for records that are one', () => {
+  it('has found nothing before anybody looked, and says so', async () => {
+    expect(await list()).toMatchObject({ progress: null, total: 0, items: [] });
+  });
+
+  it('finds who is written twice, with reasons in words; no couple, no parent and child', async () => {
+    await addGift(test, robert, { cents: 700 });
+    await addGift(test, bob, { cents: 300 });
+    const said = await look();
+    expect(said).toMatch(/Looked at \d+ records: 1 group looks alike\./);
+    const found = await list();
+    expect(found.progress?.done).toBe(found.progress?.of);
+    expect(idsIn(found)).toEqual([[robert, bob]]);
+    expect(found).toMatchObject({ total: 1, records: 2 });
+    const [group] = found.items;
+    expect(group?.reasons).toEqual(['same last name, address and telephone', 'first names Robert and Bob']);
+    expect(group?.cents).toBe(1_000);
+    expect(group?.members[0]).toMatchObject({ name: 'Robert Thackeray', phone: '775-555-0142', given: { gifts: 1 } });
+    expect(idsIn(found).flat()).not.toContain(spouse);
+    expect(idsIn(found).flat()).not.toContain(apart1);
+  });
+
+  it('knows at once of what was added, changed, merged or put in the trash since', async () => {
+    const third = await person('Rob', 'Thackerey', {
+      addresses: [{ street: '18 Perseid Place', ...street, label: 'home', preferred: true }],
+      phones: [{ number: '775 555 0142', label: 'home', preferred: true }],
+    });
+    expect(idsIn(await list())).toEqual([[robert, bob, third]]);
+    await test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids: [bob] }, act: { do: 'trash' } });
+    expect(idsIn(await list())).toEqual([[robert, third]]);
+    await test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids: [bob] }, act: { do: 'restore' } });
+    const merged = await test.call('POST', '/duplicates/merge', {
+      into: robert,
+      records: [
+        { id: robert, version: 1 },
+        { id: third, version: 1 },
+      ],
+      choices: { last: robert },
+    });
+    expect(merged.status).toBe(200);
+    expect(idsIn(await list())).toEqual([[robert, bob]]);
+  });
+
+  it('does not propose again who is not the same, until that is undone; it goes with a merge', async () => {
+    const before = await snapshot(test.sql);
+    const said = await test.call('POST', '/duplicates/not-same', { ids: [bob, robert] });
+    expect(said.status).toBe(200);
+    expect((await list()).total).toBe(0);
+    // Said again, nothing is written.
+    expect((await test.call('POST', '/duplicates/not-same', { ids: [robert, bob] })).body).toEqual({ revision: null });
+    const { body } = await test.call('POST', '/duplicates/compare', { ids: [robert, bob] });
+    expect((body['doubts'] as string[]).join()).toContain('are not the same');
+    expect((await test.call('POST', `/changes/${String(said.body['revision'])}/undo`, {})).status).toBe(200);
+    expect(idsIn(await list())).toEqual([[robert, bob]]);
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+
+  it('by rule: what must agree exactly, nearly or in its first letters, as tight as one likes', async () => {
+    const by = async (...rule: Record<string, unknown>[]) =>
+      idsIn(await list({ rule })).map((ids) => ids.sort((a, b) => a - b));
+    expect(await by({ field: 'last' })).toEqual(
+      expect.arrayContaining([
+        [robert, bob, spouse],
+        [apart1, apart2],
+      ]),
+    );
+    expect(await by({ field: 'last' }, { field: 'first' })).toEqual([[apart1, apart2]]);
+    expect(await by({ field: 'last' }, { field: 'first', how: 'nearly' })).toEqual(
+      expect.arrayContaining([
+        [robert, bob],
+        [apart1, apart2],
+      ]),
+    );
+    expect(await by({ field: 'phone', how: 'nearly' }, { field: 'first', how: 'letters', letters: 1 })).toEqual([]);
+    expect(await by({ field: 'birthday' }, { field: 'last' })).toEqual([]);
+    expect((await list({ rule: [{ field: 'street' }], order: 'money' })).items[0]?.cents).toBe(1_000);
+    expect((await test.call('POST', '/duplicates/groups', { rule: [] })).status).toBe(400);
+  });
+
+  it('is for officers; others may see', async () => {
+    expect((await test.call('POST', '/duplicates/groups', {}, { as: 'read' })).status).toBe(200);
+    for (const path of ['search', 'not-same', 'merge', 'compare'])
+      expect((await test.call('POST', `/duplicates/${path}`, { ids: [robert, bob] }, { as: 'entry' })).status).toBe(
+        403,
+      );
+    expect((await test.call('POST', '/duplicates/not-same', { ids: [robert] })).status).toBe(400);
+    expect((await test.call('POST', '/duplicates/not-same', { ids: [robert, robert] })).status).toBe(400);
+    expect((await test.call('POST', '/duplicates/not-same', { ids: [robert, 999_999] })).status).toBe(400);
+  });
+});

@@ -81,7 +81,7 @@ for (let turn = 0; turn < 500; turn++) {
 console.log(`who a new record is like: ${show(median(taken))} at the median, ${show(p95(taken))} at p95 (goal 50 ms)`);
 console.log(`memory ${(process.memoryUsage().heapUsed / 1e6).toFixed(0)} MB`);
 if (process.env['WEIGHTS'])
-  console.log(JSON.stringify({ share: index.model.share, ...weightsOf(index.model) }, null, 1));
+  console.log(JSON.stringify({ pairs: index.model.pairs, ...weightsOf(index.model) }, null, 1));
 if (process.env['MISTAKES'])
   for (const [one, other] of mistaken.slice(0, 25))
     console.log(JSON.stringify([records[one - 1], records[other - 1], index.chance(one, other)]));

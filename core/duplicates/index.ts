@@ -4,7 +4,7 @@ export { proposed, staying } from './merging.ts';
 export type { Proposal, Side, Sort, Weighed } from './merging.ts';
 export { groupsOf } from './groups.ts';
 export type { AlikeGroup } from './groups.ts';
-export { FIRST_MODEL, weightsOf } from './model.ts';
+export { firstModel, weightsOf } from './model.ts';
 export type { Model } from './model.ts';
 export type { Known } from './profile.ts';
 export { reasonsOf } from './reasons.ts';

@@ -19,8 +19,8 @@ export type PairSort = (typeof SORTS)[number];
 /** How often each level of a field is seen among pairs of a sort, of those in which both say something. */
 type Rates = { [F in Field]: readonly number[] };
 export interface Model {
-  /** How often a pair that is compared is of the sort. */
-  share: Readonly<Record<PairSort, number>>;
+  /** How many pairs of each sort there are among all records. */
+  pairs: Readonly<Record<PairSort, number>>;
   rates: Readonly<Record<PairSort, Rates>>;
 }
 
@@ -55,24 +55,25 @@ const BEGINNING: Record<PairSort, Record<Field, readonly number[]>> = {
     middle: [500, 100, 400],
     last: [960, 5, 10, 15, 5, 5],
     name: [10, 20, 10, 960],
-    generation: [150, 10, 420, 420],
+    generation: [60, 10, 465, 465],
     email: [100, 900],
     phone: [600, 10, 390],
     street: [850, 40, 10, 60, 40],
     birthday: [3, 1, 6, 990],
     outside: [5, 995],
   },
+  // Of two who are drawn from all at random; what names they share is counted, not supposed.
   strangers: {
-    first: [300, 40, 30, 40, 30, 560],
-    middle: [50, 80, 870],
-    last: [350, 3, 12, 40, 55, 540],
-    name: [30, 40, 10, 920],
-    generation: [940, 10, 40, 10],
-    email: [3, 997],
-    phone: [10, 2, 988],
-    street: [15, 40, 5, 200, 740],
-    birthday: [15, 6, 6, 973],
-    outside: [1, 999],
+    first: [20, 4, 2, 20, 5, 949],
+    middle: [60, 20, 920],
+    last: [2, 0.1, 0.5, 0.8, 1.5, 995],
+    name: [0.3, 1, 0.2, 998.5],
+    generation: [940, 3, 55, 2],
+    email: [0.003, 999.997],
+    phone: [0.01, 0.005, 999.985],
+    street: [0.01, 0.02, 0.005, 4, 996],
+    birthday: [0.06, 2.7, 0.4, 997],
+    outside: [0.001, 999.999],
   },
 };
 
@@ -88,33 +89,39 @@ const bySort = <T>(of: (sort: PairSort) => T): Record<PairSort, T> => ({
   ...{ one: of('one'), relatives: of('relatives'), generations: of('generations'), strangers: of('strangers') },
 });
 
-/** What is supposed before any data was seen. */
-export const FIRST_MODEL: Model = {
-  share: { one: 0.1, relatives: 0.2, generations: 0.005, strangers: 0.695 },
+/** What a record is like to begin with: so many pairs of each sort for each record. */
+const FOR_EACH = { one: 0.03, relatives: 0.3, generations: 0.003 } as const;
+
+/** What is supposed of so many records before their pairs were seen. */
+export const firstModel = (records: number): Model => ({
+  pairs: bySort((sort) => (sort === 'strangers' ? (records * records) / 2 : FOR_EACH[sort] * records)),
   rates: bySort(ratesOf),
-};
+});
 
-/** How often the values in which two records agree are met: as a multiple of how often two strangers share one. */
+/** How likely somebody who is drawn has the very first name, and the last name or name, in which two agree; null where they do not. */
 export interface Rarity {
-  first: number;
-  last: number;
+  first: number | null;
+  last: number | null;
 }
-const USUAL: Rarity = { first: 1, last: 1 };
 
-/** The logarithm of how likely a pair is of a sort and agrees as it does. */
+/** The logarithm of how many pairs of a sort are expected to agree as a pair does. */
 function logOf(model: Model, sort: PairSort, agreement: Agreement, { first, last }: Rarity): number {
   const rates = model.rates[sort];
-  let sum = Math.log(model.share[sort]);
+  let sum = Math.log(model.pairs[sort]);
   for (let at = 0; at < FIELDS.length; at++) {
     const level = agreement[at] ?? 0;
-    if (level > 0) sum += Math.log(rates[FIELDS[at] ?? 'first'][level] ?? 1);
+    if (level === 0) continue;
+    const field = FIELDS[at] ?? 'first';
+    // Strangers share a name as often as it is met, a rare one seldom; in one family it is shared whatever it is.
+    const met = sort !== 'strangers' || level !== 1 ? null : field === 'first' ? first : isLast(field) ? last : null;
+    sum += Math.log(met ?? rates[field][level] ?? 1);
   }
-  // Strangers share a rare name less often than a common one; of one family they share it whatever it is.
-  return sort === 'strangers' ? sum + Math.log(first) + Math.log(last) : sum;
+  return sum;
 }
+const isLast = (field: Field): boolean => field === 'last' || field === 'name';
 
 /** How likely a pair is of each sort, given how it agrees. They add up to 1. */
-export function chances(model: Model, agreement: Agreement, rarity = USUAL): Record<PairSort, number> {
+export function chances(model: Model, agreement: Agreement, rarity: Rarity): Record<PairSort, number> {
   const logs = bySort((sort) => logOf(model, sort, agreement, rarity));
   const top = Math.max(logs.one, logs.relatives, logs.generations, logs.strangers);
   const shares = bySort((sort) => Math.exp(logs[sort] - top));
@@ -126,19 +133,26 @@ export function chances(model: Model, agreement: Agreement, rarity = USUAL): Rec
 const HELD = 400;
 
 /**
- * The model that explains best how many pairs were seen to agree in which way, held near the beginning as if `HELD`
- * pairs of each sort had been seen as that says. Few pairs leave it as it is.
+ * The model that explains best how the pairs that were seen agree, begun at the first model of so many `records` and
+ * held near it as if `HELD` pairs of each sort had been seen as that says. `part`: which part of all pairs that are
+ * compared was seen. Strangers stay as they were supposed, since of them only those are seen that agree in something;
+ * `usual` is how often two of them share a name.
  */
-export function fitted(seen: readonly { agreement: Agreement; many: number }[], rounds = 15): Model {
-  let model = FIRST_MODEL;
+export function fitted(
+  seen: readonly { agreement: Agreement; many: number }[],
+  { records, part, usual }: { records: number; part: number; usual: Rarity },
+  rounds = 15,
+): Model {
+  const first = firstModel(records);
+  let model = first;
   for (let round = 0; round < rounds; round++) {
-    const shares = bySort((sort) => FIRST_MODEL.share[sort] * HELD * SORTS.length);
-    const counts = bySort((sort) => byField((field) => FIRST_MODEL.rates[sort][field].map((rate) => rate * HELD)));
+    const pairs = bySort((sort) => first.pairs[sort] * 0.05);
+    const counts = bySort((sort) => byField((field) => first.rates[sort][field].map((rate) => rate * HELD)));
     for (const { agreement, many } of seen) {
-      const likely = chances(model, agreement);
+      const likely = chances(model, agreement, usual);
       for (const sort of SORTS) {
-        const weight = likely[sort] * many;
-        shares[sort] += weight;
+        const weight = (likely[sort] * many) / part;
+        pairs[sort] += weight;
         FIELDS.forEach((field, at) => {
           const level = agreement[at] ?? 0;
           const rates = counts[sort][field];
@@ -146,10 +160,12 @@ export function fitted(seen: readonly { agreement: Agreement; many: number }[], 
         });
       }
     }
-    const all = SORTS.reduce((sum, sort) => sum + shares[sort], 0);
     model = {
-      share: bySort((sort) => shares[sort] / all),
-      rates: bySort((sort) => byField((field) => scaled(counts[sort][field].slice(1)))),
+      pairs: { ...pairs, strangers: first.pairs.strangers },
+      rates: {
+        ...bySort((sort) => byField((field) => scaled(counts[sort][field].slice(1)))),
+        strangers: first.rates.strangers,
+      },
     };
   }
   return model;

@@ -3,7 +3,7 @@ import { agreementOf, FIELDS, LEVELS, levelOf } from './levels.ts';
 import type { Agreement } from './levels.ts';
 import { groupsOf } from './groups.ts';
 import type { AlikeGroup } from './groups.ts';
-import { chances, FIRST_MODEL, fitted } from './model.ts';
+import { chances, firstModel, fitted } from './model.ts';
 import type { Model, Rarity } from './model.ts';
 import { commonName, profileOf } from './profile.ts';
 import type { Known, Profile } from './profile.ts';
@@ -38,14 +38,19 @@ class Frequencies {
     this.total += by;
   }
 
-  /** How often a value is met, as a multiple of how often two that are drawn are the same; from 1/50 to 5. */
-  rarity(value: string): number {
-    if (this.total < 100 || this.squares === 0) return 1;
-    const share = (this.counts.get(value) ?? 1) / this.total;
-    const usual = this.squares / (this.total * this.total);
-    return Math.min(5, Math.max(0.02, share / usual));
+  /** How likely somebody else who is drawn has a value that one is known to have. */
+  share(value: string): number {
+    const others = Math.max(0.5, (this.counts.get(value) ?? 0) - 1);
+    return others / (this.total + FEW);
+  }
+
+  /** How likely two who are drawn have the same. */
+  get usual(): number {
+    return (this.squares + 1) / (this.total + FEW) ** 2;
   }
 }
+/** So many others are supposed to be about, so that a handful of records does not make every name common. */
+const FEW = 50;
 
 /** Keeps records by what they are compared under, finds the pairs that look alike, and keeps those up to date. */
 export class AlikeIndex {
@@ -55,8 +60,7 @@ export class AlikeIndex {
   private readonly lasts = new Frequencies();
   private readonly kept = new Map<number, Map<number, number>>();
   private readonly work: Agreement = new Uint8Array(FIELDS.length);
-  private readonly known = new Map<number, ReturnType<typeof chances>>();
-  private fit: Model = FIRST_MODEL;
+  private fit: Model | null = null;
   /** The records that are still to be compared, the last first; null where no search was begun. */
   private open: number[] | null = null;
   private readonly waiting = new Set<number>();
@@ -67,8 +71,9 @@ export class AlikeIndex {
   get size(): number {
     return this.profiles.size;
   }
+  /** The model that a search was fitted to; before one, what is supposed of as many records. */
   get model(): Model {
-    return this.fit;
+    return this.fit ?? firstModel(this.profiles.size);
   }
   /** How far a search has come: of how many records how many were compared; null before any was begun. */
   get progress(): { done: number; of: number } | null {
@@ -211,29 +216,22 @@ export class AlikeIndex {
 
   private likely(a: Profile, b: Profile): ReturnType<typeof chances> {
     const agreement = agreementOf(a, b, this.work);
+    const isSame = (field: 'first' | 'last' | 'name'): boolean => levelOf(agreement, field) === 'same';
     const rarity: Rarity = {
-      first: levelOf(agreement, 'first') === 'same' ? this.firsts.rarity(a.first) : 1,
-      last:
-        levelOf(agreement, 'last') === 'same' || levelOf(agreement, 'name') === 'same'
-          ? this.lasts.rarity(commonName(a))
-          : 1,
+      first: isSame('first') ? this.firsts.share(a.first) : null,
+      last: isSame('last') || isSame('name') ? this.lasts.share(commonName(a)) : null,
     };
-    if (rarity.first !== 1 || rarity.last !== 1) return chances(this.fit, agreement, rarity);
-    const pattern = patternOf(agreement);
-    const known = this.known.get(pattern);
-    if (known) return known;
-    const found = chances(this.fit, agreement, rarity);
-    this.known.set(pattern, found);
-    return found;
+    return chances(this.model, agreement, rarity);
   }
 
   /** Fits the model to a sample of the pairs that will be compared: all pairs of every so many-th record. */
   private learn(ids: readonly number[]): void {
     const seen = new Map<number, { agreement: Agreement; many: number }>();
     let pairs = 0;
+    let turn = 0;
     // A step that shares no factor with the number of records passes over all of them, in no order of theirs.
     const step = stepFor(ids.length);
-    for (let turn = 0, at = 0; turn < ids.length && pairs < PAIRS_SEEN; turn++, at = (at + step) % ids.length) {
+    for (let at = 0; turn < ids.length && pairs < PAIRS_SEEN; turn++, at = (at + step) % ids.length) {
       const profile = this.profiles.get(ids[at] ?? 0);
       if (!profile) continue;
       for (const id of this.sharing(profile)) {
@@ -247,8 +245,10 @@ export class AlikeIndex {
         pairs++;
       }
     }
-    this.fit = fitted([...seen.values()]);
-    this.known.clear();
+    // Each pair is seen from both its ends, where all are.
+    const part = (2 * Math.max(1, turn)) / Math.max(1, ids.length);
+    const usual = { first: this.firsts.usual, last: this.lasts.usual };
+    this.fit = fitted([...seen.values()], { records: ids.length, part, usual });
   }
 }
 

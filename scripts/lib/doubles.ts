@@ -129,10 +129,17 @@ export function makeDoubles(many: number, share: number, seed = 1): Made {
     const unit = chance.happens(0.12) ? ` Apt ${chance.whole(1, 60)}` : '';
     return { street: `${chance.whole(1, 9_900)} ${streets.pick()}${unit}`, city, postal };
   };
-  const emailOf = (first: string, last: string): string =>
-    `${any([`${first}.${last}`, `${first.slice(0, 1)}${last}`, `${first}${digits(2)}`, `${last}${digits(3)}`])}@${any(DOMAINS)}`
-      .toLowerCase()
-      .replace(/[^a-z0-9.@]/g, '');
+  const taken = new Set<string>();
+  /** A mailbox of their own, since no two people get the same one. */
+  const emailOf = (first: string, last: string): string => {
+    const box = any([`${first}.${last}`, `${first.slice(0, 1)}${last}`, `${first}${digits(2)}`, `${last}${digits(3)}`]);
+    const plain = box.toLowerCase().replace(/[^a-z0-9.]/g, '');
+    const domain = any(DOMAINS);
+    let address = `${plain}@${domain}`;
+    while (taken.has(address)) address = `${plain}${digits(3)}@${domain}`;
+    taken.add(address);
+    return address;
+  };
 
   const originals = Math.round(many * (1 - share));
   const people: Person[] = [];
@@ -175,7 +182,7 @@ export function makeDoubles(many: number, share: number, seed = 1): Made {
     if (sort < 0.1) {
       const child = person(firstName(), last, at, line, [1991, 2008]);
       if (child.first !== first) add(child);
-    } else if (sort > 0.97) {
+    } else if (sort > 0.985) {
       // A parent and a child of one name, in one home, told apart by suffix and birthday as records of them are.
       const parent = people.at(-1);
       const child = person(first, last, at, line, [1991, 2008]);

@@ -1,4 +1,5 @@
 import { depositsArea } from '../deposits/area.ts';
+import { duplicatesArea } from '../duplicates/area.ts';
 import { feedsArea } from '../feeds/area.ts';
 import { giftsArea } from '../gifts/area.ts';
 import { intakeArea } from '../intake/area.ts';
@@ -17,7 +18,7 @@ import type { WebArea } from '../ui/area.ts';
 /** Every area, in the order of the strip. What the app shows of them outside their pages is made from this. */
 export const AREAS: readonly WebArea[] = [
   ...[todayArea, supportersArea, giftsArea, pledgesArea, sheetsArea, depositsArea],
-  ...[segmentsArea, outreachArea, thanksArea, intakeArea, feedsArea, settingsArea],
+  ...[segmentsArea, outreachArea, thanksArea, intakeArea, feedsArea, duplicatesArea, settingsArea],
 ];
 
 /** What of some things a role may use. */

@@ -1,6 +1,8 @@
 import { Download, Trash2, Undo2 } from 'lucide-react';
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
+import { MOST_MERGED } from '@tallystick/contract/duplicates';
 import { actOnSupporters } from '@tallystick/contract/acts';
 import type { Act, Selection } from '@tallystick/contract/acts';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
@@ -27,6 +29,7 @@ const ASKED: readonly [Asked, string][] = [
 export function ActsBar(props: { selection: Selection; count: number; trashed: boolean; onDone: () => void }) {
   const { selection, count } = props;
   const [asking, setAsking] = useState<Asked | null>(null);
+  const navigate = useNavigate();
   const mayAct = useMay(actOnSupporters);
   const { count: number, counted } = useFormats();
   const people = counted(count, 'supporter');
@@ -46,6 +49,15 @@ export function ActsBar(props: { selection: Selection; count: number; trashed: b
               {word}
             </Button>
           ))}
+          {selection.kind === 'ids' && count > 1 && count <= MOST_MERGED && (
+            <Button
+              look="quiet"
+              className="px-2"
+              onClick={() => void navigate(`/duplicates/merge?ids=${selection.ids.join(',')}`)}
+            >
+              Merge
+            </Button>
+          )}
           <Button
             look="quiet"
             className="px-2"

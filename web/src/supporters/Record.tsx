@@ -4,6 +4,7 @@ import { Link, useNavigate } from 'react-router';
 import { recordGift } from '@tallystick/contract/gifts';
 import { updateSupporter } from '@tallystick/contract/supporters';
 import { actOnSupporters, getCard } from '@tallystick/contract/acts';
+import { mergeRecords } from '@tallystick/contract/duplicates';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { isBad } from '@tallystick/core/contact';
 import { WISHES } from '@tallystick/core/wishes';
@@ -131,6 +132,8 @@ function Head({ supporter }: { supporter: Supporter }) {
 
 /** What is done seldom: saving as a card, the trash and back. */
 function More({ supporter }: { supporter: Supporter }) {
+  const navigate = useNavigate();
+  const mayMerge = useMay(mergeRecords);
   const mayEdit = useMay(actOnSupporters);
   const act = useWrite(
     (what: 'trash' | 'restore') =>
@@ -156,6 +159,14 @@ function More({ supporter }: { supporter: Supporter }) {
         items={[
           { label: 'Save as address card (vCard 4)', onSelect: () => void card('4.0') },
           { label: 'Save as older card (vCard 3)', onSelect: () => void card('3.0') },
+          ...(mayMerge && !supporter.trashed
+            ? [
+                {
+                  label: 'Merge with another …',
+                  onSelect: () => void navigate(`/duplicates/merge?ids=${supporter.id}`),
+                },
+              ]
+            : []),
           ...(mayEdit && !supporter.trashed ? [{ label: 'Move to trash', onSelect: () => act.mutate('trash') }] : []),
         ]}
       />

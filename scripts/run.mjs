@@ -21,6 +21,7 @@ const NEEDS = {
   test: { ...DATABASE, ...DUMP, ...BROWSER, ...CLOCK },
   shots: { ...DATABASE, ...BROWSER },
   frames: { ...DATABASE, ...BROWSER },
+  duplicates: {},
   licences: {},
   weight: {},
 };

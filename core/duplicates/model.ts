@@ -35,11 +35,11 @@ const BEGINNING: Record<PairSort, Record<Field, readonly number[]>> = {
     email: [650, 350],
     phone: [650, 30, 320],
     street: [640, 60, 30, 90, 180],
-    birthday: [900, 40, 45, 15],
+    birthday: [905, 40, 47, 8],
     outside: [900, 100],
   },
   relatives: {
-    first: [2, 2, 8, 25, 6, 957],
+    first: [2, 1, 8, 2, 6, 981],
     middle: [60, 80, 860],
     last: [900, 10, 25, 20, 5, 40],
     name: [10, 20, 10, 960],
@@ -64,7 +64,7 @@ const BEGINNING: Record<PairSort, Record<Field, readonly number[]>> = {
   },
   // Of two who are drawn from all at random; what names they share is counted, not supposed.
   strangers: {
-    first: [20, 4, 2, 20, 5, 949],
+    first: [20, 4, 2, 3, 5, 966],
     middle: [60, 20, 920],
     last: [2, 0.1, 0.5, 0.8, 1.5, 995],
     name: [0.3, 1, 0.2, 998.5],
@@ -129,6 +129,8 @@ export function chances(model: Model, agreement: Agreement, rarity: Rarity): Rec
   return bySort((sort) => shares[sort] / sum);
 }
 
+/** Of the pairs that are supposed so many count as seen, so that a clean file does not make every double unlikely. */
+const PAIRS_HELD = { one: 0.25, relatives: 0.05, generations: 0.05, strangers: 1 } as const;
 /** How many pairs the beginning counts for against those that were seen. */
 const HELD = 400;
 
@@ -146,7 +148,7 @@ export function fitted(
   const first = firstModel(records);
   let model = first;
   for (let round = 0; round < rounds; round++) {
-    const pairs = bySort((sort) => first.pairs[sort] * 0.05);
+    const pairs = bySort((sort) => first.pairs[sort] * PAIRS_HELD[sort]);
     const counts = bySort((sort) => byField((field) => first.rates[sort][field].map((rate) => rate * HELD)));
     for (const { agreement, many } of seen) {
       const likely = chances(model, agreement, usual);

@@ -163,6 +163,11 @@ describe('a merge', () => {
     });
     expect([gift.status, code(gift)]).toEqual([409, 'merged']);
     expect(gift.body['error']).toMatchObject({ details: { mergedInto: stays } });
+    const kept = await addGift(test, stays, { cents: 1_234 });
+    for (const path of [`/gifts?supporterId=${goes}`, `/gifts?supporterId=${stays}`])
+      expect(((await test.call('GET', path)).body['items'] as { id: number }[]).map(({ id }) => id)).toEqual([kept]);
+    const card = async (id: number) => (await test.call('GET', `/supporters/${id}/card.vcf`)).text;
+    expect(await card(goes)).toBe(await card(stays));
     // Neither can it be put in the trash, restored, or merged again.
     const acted = await test.call('POST', '/supporters/acts', {
       ...{ selection: { kind: 'ids', ids: [goes] }, act: { do: 'restore' } },
@@ -173,7 +178,7 @@ describe('a merge', () => {
     // Its history is told with that of the record.
     const { body } = await test.call('GET', `/supporters/${stays}/history?limit=10`);
     const summaries = (body['items'] as { summary: string }[]).map(({ summary }) => summary);
-    expect(summaries).toEqual([
+    expect(summaries.filter((text) => !text.startsWith('Recorded'))).toEqual([
       `Merged S-${goes} Mira Quellington into S-${stays} Mira Quell`,
       'Added Mira Quellington',
       'Added Mira Quell',
@@ -209,6 +214,45 @@ describe('a merge', () => {
     expect(await snapshot(test.sql)).toEqual(before);
     await test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids: [two] }, act: { do: 'trash' } });
     expect(code(await ask([one, two]))).toBe('in-trash');
+  });
+
+  it('makes an edit stale that was begun before it, and says what came', async () => {
+    const [stays, goes] = [await addPerson(test), await addPerson(test, { first: 'Ida', last: 'Crane' })];
+    const begun = await recordOf(test, stays);
+    await merged(stays, [goes], { first: stays, last: stays });
+    const draft = { ...draftOf(begun), nickname: 'Nan' };
+    const saved = await test.call('PUT', `/supporters/${stays}`, { version: begun.version, draft });
+    expect([saved.status, code(saved)]).toEqual([409, 'stale']);
+    expect(saved.text).toContain('Ida Crane');
+    expect((await recordOf(test, stays)).emails).toHaveLength(2);
+  });
+
+  it('by two at once is done once', async () => {
+    const ids = [await addPerson(test), await addPerson(test)];
+    const records = await Promise.all(ids.map(async (id) => ({ id, version: await versionOf(id) })));
+    const [one, other] = ids;
+    const answers = await Promise.all(
+      [one, other, one].map((into) => test.call('POST', '/duplicates/merge', { into, records })),
+    );
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409, 409]);
+  });
+
+  it('of who was emptied out of the trash leaves no name of the merged ones', async () => {
+    const [stays, goes] = [await addPerson(test), await addPerson(test, { first: 'Xanthippe', last: 'Vorobyov' })];
+    await addGift(test, goes, { cents: 900 });
+    await merged(stays, [goes], { first: stays, last: stays });
+    await test.call('POST', '/supporters/acts', { selection: { kind: 'ids', ids: [stays] }, act: { do: 'trash' } });
+    const { records } = (await test.call('GET', '/trash')).body;
+    expect((await test.call('POST', '/trash/empty', { records }, { as: 'admin' })).status).toBe(200);
+    for (const { name } of declaredTables())
+      expect([name, JSON.stringify(await test.sql.rows(`SELECT * FROM ${name}`)).includes('Vorobyov')]).toEqual([
+        name,
+        false,
+      ]);
+    const rows = await test.sql.rows(
+      `SELECT * FROM change_row WHERE CONCAT_WS('', before_json, after_json) LIKE '%Vorobyov%'`,
+    );
+    expect(rows).toEqual([]);
   });
 
   it('of a household brings who lives there along; of a person takes their place at home', async () => {

@@ -98,8 +98,9 @@ export class History {
       revisions.map((row) => row.revision),
       null,
     );
-    return items.flatMap(({ lines, summary, by }) =>
-      (lines.length > 0 ? lines : [summary]).map((line) => `${line} (${by})`),
+    // What came by a merge is told by its sentence; the rows that moved read as before.
+    return items.flatMap(({ kind, lines, summary, by }) =>
+      [...(kind === 'merge' ? [summary] : []), ...lines].map((line) => `${line} (${by})`),
     );
   }
 

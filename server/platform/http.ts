@@ -37,9 +37,15 @@ const actorOf = ({ userId, name, role }: Caller, asked: Role | 'public'): Actor 
 });
 
 /** Serves endpoints of the contract: parse, authorise, call, answer; nothing else happens in a route. */
+/** What a question asks about, by name. */
+type Asked = Record<string, unknown>;
+/** May put other values in the place of what a question on a path asks about. */
+type LookOver = (path: string, params: Asked, query: Asked) => Promise<void>;
+
 export class Http {
   /** Ids of the endpoints that are served, so that a test can hold them against the contract. */
   readonly served = new Set<string>();
+  private readonly looks: LookOver[] = [];
 
   constructor(
     readonly app: Express,
@@ -48,6 +54,11 @@ export class Http {
     private readonly pulse: Pulse,
     private readonly log: Logger,
   ) {}
+
+  /** Has questions (GET) be looked over once they are read, before they are answered. */
+  before(look: LookOver): void {
+    this.looks.push(look);
+  }
 
   on<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
     endpoint: Endpoint<P, Q, B, R>,
@@ -81,6 +92,8 @@ export class Http {
       request,
       response,
     };
+    if (endpoint.method === 'get')
+      for (const look of this.looks) await look(endpoint.path, call.params as Asked, call.query as Asked);
     const answer = await handler(call);
     await this.note(endpoint, call.actor, request, answer);
     if (answer !== undefined && !response.headersSent) response.json(answer);

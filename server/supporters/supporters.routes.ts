@@ -15,6 +15,7 @@ import type { SupporterLists } from './lists.ts';
 import type { Notice } from './notice.ts';
 import type { Supporters } from './supporters.service.ts';
 import type { Trash } from './trash.ts';
+import { ledTo } from './views.ts';
 
 export interface SupporterServices {
   supporters: Supporters;
@@ -29,6 +30,15 @@ export interface SupporterServices {
 
 export function serveSupporters(http: Http, services: SupporterServices): void {
   const { supporters, lists, history, trash } = services;
+  // The number of who was merged into another means that one, whatever is asked about it.
+  http.before(async (path, params, query) => {
+    const asked = [
+      ...(path.startsWith('/supporters/:id/') ? [{ of: params, name: 'id' }] : []),
+      ...('supporterId' in query ? [{ of: query, name: 'supporterId' }] : []),
+    ];
+    for (const { of, name } of asked)
+      if (typeof of[name] === 'number') of[name] = (await ledTo(services.sql, [of[name]])).get(of[name]) ?? of[name];
+  });
   http.on(contract.listSupporters, ({ query }) => lists.list(query));
   http.on(contract.getSupporter, ({ params }) => supporters.get(params.id));
   http.on(contract.createSupporter, async ({ actor, body, key }) => {

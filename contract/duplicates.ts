@@ -171,3 +171,25 @@ export const sayNotSame = endpoint({
   body: z.object({ ids: z.array(Id).min(2, Two).max(20) }),
   response: z.object({ revision: z.number().nullable() }),
 });
+
+export const mergeSure = endpoint({
+  id: 'mergeSure',
+  area,
+  method: 'post',
+  path: '/duplicates/merge-sure',
+  right: 'duplicates.change',
+  summary:
+    'Merge every group that is likely enough and against which nothing speaks, as proposed, each as a change set of its own; a job. A rehearsal does the same and keeps nothing.',
+  body: z.object({ least: z.number().min(90).max(100).default(99), rehearsed: z.boolean().default(true) }),
+  response: z.object({ jobId: Id }),
+});
+export const undoMerged = endpoint({
+  id: 'undoMerged',
+  area,
+  method: 'post',
+  path: '/duplicates/merge-sure/:id/undo',
+  right: 'duplicates.change',
+  summary: 'Take back all that a job merged, by its number; a job. What cannot be taken back stays, and is told.',
+  params: z.object({ id: Id }),
+  response: z.object({ jobId: Id }),
+});

@@ -90,7 +90,7 @@ const bySort = <T>(of: (sort: PairSort) => T): Record<PairSort, T> => ({
 });
 
 /** What a record is like to begin with: so many pairs of each sort for each record. */
-const FOR_EACH = { one: 0.03, relatives: 0.3, generations: 0.003 } as const;
+const FOR_EACH = { one: 0.05, relatives: 0.1, generations: 0.002 } as const;
 
 /** What is supposed of so many records before their pairs were seen. */
 export const firstModel = (records: number): Model => ({
@@ -131,6 +131,8 @@ export function chances(model: Model, agreement: Agreement, rarity: Rarity): Rec
 
 /** Of the pairs that are supposed so many count as seen, so that a clean file does not make every double unlikely. */
 const PAIRS_HELD = { one: 0.25, relatives: 0.05, generations: 0.05, strangers: 1 } as const;
+/** Fewer pairs than these say nothing of how pairs agree. */
+const FEWEST = 200;
 /** How many pairs the beginning counts for against those that were seen. */
 const HELD = 400;
 
@@ -146,6 +148,7 @@ export function fitted(
   rounds = 15,
 ): Model {
   const first = firstModel(records);
+  if (seen.reduce((sum, { many }) => sum + many, 0) < FEWEST) return first;
   let model = first;
   for (let round = 0; round < rounds; round++) {
     const pairs = bySort((sort) => first.pairs[sort] * PAIRS_HELD[sort]);

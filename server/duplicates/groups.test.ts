@@ -141,3 +141,60 @@ describe('looking for records that are one', () => {
     expect((await test.call('POST', '/duplicates/not-same', { ids: [robert, 999_999] })).status).toBe(400);
   });
 });
+
+describe('the sure ones together', () => {
+  const end = async (answer: { body: Record<string, unknown> }): Promise<string> =>
+    (await test.jobEnd(Number(answer.body['jobId']))).message;
+
+  it('are rehearsed, merged as proposed, each by itself, and taken back together; what is doubtful is left', async () => {
+    const [names, streets] = [
+      ['Wilhelmina Oxbow', 'Thandiwe Larrabee', 'Gideon Petrakis'],
+      ['71 Rigel Ct', '402 Deneb Ave', '9 Mizar Way'],
+    ];
+    const flat = (at: number) => ({ street: streets[at - 1], ...street, label: 'home', preferred: true });
+    for (let at = 1; at <= 3; at++)
+      for (const name of [names[at - 1] ?? '', (names[at - 1] ?? '').toUpperCase()]) {
+        const [first = '', last = ''] = name.split(' ');
+        const who = await person(first, last, {
+          ...{ addresses: [flat(at)], phones: [{ number: `775-555-01${at * 23}`, label: 'home', preferred: true }] },
+        });
+        await addGift(test, who, { cents: 100 * at });
+        // Of one of them it is known that he died.
+        if (at === 3 && first === 'Gideon')
+          await test.call('POST', '/supporters/acts', {
+            selection: { kind: 'ids', ids: [who] },
+            act: { do: 'wish', wish: 'deceased', put: true },
+          });
+      }
+    const before = await snapshot(test.sql);
+    const { total } = await list();
+    expect(total).toBe(4);
+    const rehearsed = await end(await test.call('POST', '/duplicates/merge-sure', { least: 95 }));
+    expect(rehearsed).toContain('Would merge');
+    expect(rehearsed).toContain('1 group is left to be looked at: ');
+    expect(rehearsed).toContain('is marked deceased');
+    expect(await snapshot(test.sql)).toEqual(before);
+
+    const made = await test.call('POST', '/duplicates/merge-sure', { least: 95, rehearsed: false });
+    const said = await end(made);
+    expect(said).toBe(rehearsed.replace('Would merge', 'Merged'));
+    expect((await list()).total).toBe(1);
+    const changes = (await test.call('GET', '/changes?limit=3')).body['items'] as { kind: string }[];
+    expect(changes.map(({ kind }) => kind)).toEqual(['merge', 'merge', 'merge']);
+
+    const back = await end(await test.call('POST', `/duplicates/merge-sure/${String(made.body['jobId'])}/undo`, {}));
+    expect(back).toBe('Took back 3 merges.');
+    expect(await snapshot(test.sql)).toEqual(before);
+    // Nothing is left to be taken back twice.
+    expect(await end(await test.call('POST', `/duplicates/merge-sure/${String(made.body['jobId'])}/undo`, {}))).toBe(
+      'Took back 0 merges.',
+    );
+  });
+
+  it('are for officers, and only of a job that merged', async () => {
+    expect((await test.call('POST', '/duplicates/merge-sure', {}, { as: 'entry' })).status).toBe(403);
+    expect((await test.call('POST', '/duplicates/merge-sure', { least: 50 })).status).toBe(400);
+    expect((await test.call('POST', '/duplicates/merge-sure/1/undo', {})).status).toBe(404);
+    expect((await test.call('POST', '/duplicates/merge-sure/99999/undo', {})).status).toBe(404);
+  });
+});

@@ -60,6 +60,17 @@ export class Groups {
     return this.thread.ask({ ask: 'groups', apart: await everyApart(this.sql), rule });
   }
 
+  /** Whether all records were looked through. */
+  async wereLookedFor(): Promise<boolean> {
+    const { progress } = await this.ask(null);
+    return progress !== null && progress.done >= progress.of;
+  }
+
+  /** Every group that looks alike by now, the surest first. */
+  async alike(): Promise<AlikeGroup[]> {
+    return (await this.ask(null)).groups;
+  }
+
   async list({ rule, order, from, limit }: Asked) {
     const { groups, progress } = await this.ask(rule);
     const given = order === 'money' ? await this.given(groups.flatMap(({ ids }) => ids)) : null;

@@ -5,6 +5,7 @@ import { Follower } from '../platform/follower.ts';
 import { settingsArea } from '../settings/index.ts';
 import { Groups } from './groups.ts';
 import type { AlikeThread } from './groups.ts';
+import { ManyMerges } from './many.ts';
 import { Merges } from './merges.ts';
 import { partsGoAlong } from './parts.ts';
 
@@ -20,6 +21,9 @@ export const duplicatesArea = area('duplicates', ({ config, source, changes, job
   http.on(contract.mergeRecords, ({ actor, body }) => merges.merge(actor, body.into, body.records, body.choices));
   http.on(contract.listAlike, ({ body }) => groups.list(body));
   http.on(contract.lookForAlike, async ({ actor }) => ({ jobId: await groups.begin(actor) }));
+  const many = new ManyMerges(changes, jobs, settings, groups, merges);
+  http.on(contract.mergeSure, async ({ actor, body }) => ({ jobId: await many.begin(actor, body) }));
+  http.on(contract.undoMerged, async ({ actor, params }) => ({ jobId: await many.undo(actor, params.id) }));
   http.on(contract.sayNotSame, async ({ actor, body }) => {
     const { revision } = await groups.notSame(actor, body.ids);
     return { revision };

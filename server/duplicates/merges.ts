@@ -68,13 +68,29 @@ export class Merges {
       { kind: 'merge', summary: () => summary },
       async (tx) => {
         const merged = await this.write(tx, { ids: records.map(({ id }) => id), into, choices, versions });
-        const gone = merged.records.filter(({ id }) => id !== into).map(({ number, name }) => `${number} ${name}`);
-        const some = gone.length > 3 ? [...gone.slice(0, 2), `${gone.length - 2} more`] : gone;
-        summary = `Merged ${some.join(', ')} into ${supporterNumber(into)} ${merged.result.name}`;
+        summary = saidOf(merged);
         return merged.into;
       },
     );
     return { revision, id: result };
+  }
+
+  /**
+   * Merges records into the one that is proposed, as it is proposed, unless something speaks against it (409, with what
+   * that is). By a key it is done once; without one it is only rehearsed. Answers what they gave together, in cents.
+   */
+  async sure(actor: Actor, ids: readonly number[], key: string | null): Promise<{ given: number }> {
+    let summary = '';
+    const work = async (tx: Transaction): Promise<{ given: number }> => {
+      const merged = await this.write(tx, { ids, into: null, choices: {}, versions: null });
+      const [doubt] = merged.doubts;
+      if (doubt !== undefined) throw new Problem(409, 'doubtful', doubt);
+      summary = saidOf(merged);
+      return { given: merged.result.given.cents };
+    };
+    const reason = { kind: 'merge', summary: () => summary } as const;
+    if (key === null) return this.changes.rehearse(actor, reason, work);
+    return (await this.changes.write(actor, { ...reason, key: { key, body: ids } }, work)).result;
   }
 
   private async write(tx: Transaction, { ids, into: asked, choices, versions }: Asked): Promise<contract.Comparison> {
@@ -169,6 +185,13 @@ async function lockAll(
       `${SUPPORTER_KINDS[one].word} and ${SUPPORTER_KINDS[other].word.toLowerCase()} cannot be merged: what belongs to the one has no place at the other. Change the kind of one record first. Nothing was saved.`,
     );
   return rows;
+}
+
+/** What history says of a merge. */
+function saidOf({ into, records, result }: contract.Comparison): string {
+  const gone = records.filter(({ id }) => id !== into).map(({ number, name }) => `${number} ${name}`);
+  const some = gone.length > 3 ? [...gone.slice(0, 2), `${gone.length - 2} more`] : gone;
+  return `Merged ${some.join(', ')} into ${supporterNumber(into)} ${result.name}`;
 }
 
 function decide(field: Compared, choices: Asked['choices'], into: number): Decided {

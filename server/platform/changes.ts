@@ -244,6 +244,16 @@ export class Changes {
     return { revision: made ?? 0, ...result };
   }
 
+  /** The change sets that somebody wrote by keys that begin so and that were not undone, newest first. */
+  async standingByKey(actor: Actor, beginning: string): Promise<number[]> {
+    const rows = await sqlOn(this.source).rows<{ revision: number }>(
+      // idem_key (idem_key)
+      `SELECT revision FROM change_set WHERE idem_key LIKE ? AND undone_by IS NULL ORDER BY revision DESC`,
+      [`${scoped(actor, beginning).replace(/[%_\\]/g, '\\$&')}%`],
+    );
+    return rows.map(({ revision }) => revision);
+  }
+
   async find(revision: number): Promise<StoredSet> {
     const set = await one<StoredSet>(sqlOn(this.source), `SELECT ${SET_COLUMNS} FROM change_set WHERE revision = ?`, [
       revision,

@@ -75,6 +75,24 @@ describe('records that may be one', () => {
     await browser.seeText(String(first).split('\n')[0] ?? '');
   });
 
+  it('the sure ones together: rehearsed, merged, and all taken back', async () => {
+    const { browser } = world;
+    const { total } = await groups();
+    await browser.press('Merge the sure ones …');
+    await browser.press('Rehearse');
+    await browser.seeText('Would merge');
+    await expectNoFaults(browser, 'the sure ones');
+    expect((await groups()).total).toBe(total);
+    await browser.press('Merge them');
+    await browser.seeText('before and after.');
+    await browser.seeText('Take them all back');
+    expect((await groups()).total).toBeLessThan(total);
+    await browser.press('Take them all back');
+    await browser.seeText('Took back');
+    await browser.until(async () => (await groups()).total === total, 'they were not taken back');
+    await browser.press('Close');
+  });
+
   it('by what must agree, counted as one chooses', async () => {
     const { browser } = world;
     await browser.press('By what agrees');

@@ -15,6 +15,7 @@ import { ProgressBar } from '../ui/ProgressBar.tsx';
 import { useWrite } from '../ui/useWrite.ts';
 import { Comparing } from './Comparing.tsx';
 import { RuleEditor } from './RuleEditor.tsx';
+import { SureDialog } from './SureDialog.tsx';
 
 const ORDERS = { surest: 'Surest first', money: 'Most given first', largest: 'Largest groups first' } as const;
 type Order = keyof typeof ORDERS;
@@ -28,9 +29,10 @@ export default function DuplicatesPage() {
   const [by, setBy] = useState<'likeness' | 'rule'>('likeness');
   const [rule, setRule] = useState<RulePart[]>([]);
   const [order, setOrder] = useState<Order>('surest');
+  const [sure, setSure] = useState(false);
   const { data: jobs = [] } = useQuery(runningJobs);
   const ours = jobs.filter(({ link }) => link === '/duplicates');
-  const running = ours.find(({ finishedAt }) => finishedAt === null);
+  const running = ours.find(({ finishedAt, kind }) => finishedAt === null && kind === 'look-for-doubles');
   const body = { rule: by === 'rule' ? rule : null, order, limit: SHOWN };
   const nothingChosen = by === 'rule' && rule.length === 0;
   const groups = useQuery({
@@ -58,6 +60,9 @@ export default function DuplicatesPage() {
         {running && (
           <ProgressBar label="Looking through all records" done={running.done} total={Math.max(1, running.total)} />
         )}
+        {mayLook && by === 'likeness' && (data?.total ?? 0) > 0 && (
+          <Button onClick={() => setSure(true)}>Merge the sure ones …</Button>
+        )}
         {mayLook && by === 'likeness' && (
           <Button
             look={never ? 'main' : undefined}
@@ -68,6 +73,7 @@ export default function DuplicatesPage() {
           </Button>
         )}
       </Heading>
+      {sure && <SureDialog onClose={() => setSure(false)} />}
       <div className="flex flex-wrap items-center gap-3 border-b border-rule px-5 py-2">
         <Pick
           label="How they are found"

@@ -70,7 +70,14 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
       await browser.seeText('are held back');
     },
   ],
-  ['tags', '/supporters/tags', (browser) => browser.see('tr[data-row]')],
+  [
+    'duplicates',
+    '/duplicates',
+    async (browser) => {
+      await browser.press('Look through all records');
+      await browser.see('section[aria-label=Comparison]');
+    },
+  ],
   ['gifts', '/gifts', (browser) => browser.see('tr[data-row]')],
   [
     'gift-form',

@@ -20,7 +20,7 @@ export type Sort = 'name' | 'birthday' | 'way' | 'other';
 export interface Proposal {
   /** The record whose value is proposed. */
   from: number;
-  /** Why, in words that follow `because`; empty where all are the same. */
+  /** Why, in words that follow `because`; empty where nothing speaks for it but that its record stays. */
   why: string;
   differs: boolean;
 }
@@ -67,7 +67,7 @@ export function proposed(sort: Sort, sides: readonly Side[], stays: number): Pro
   }
   const from = left.find(({ id }) => id === stays)?.id ?? left[0]?.id ?? own.id;
   const decided = new Set(left.map(({ value }) => value)).size === 1;
-  return { from, why: decided ? why : 'it is the one of the record that stays', differs: true };
+  return { from, why: decided ? why : '', differs: true };
 }
 
 /** Whether a name is written with capitals and small letters as names are, `McDonald` and `van der Berg` too. */

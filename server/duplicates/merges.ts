@@ -230,8 +230,8 @@ const ownOf = ({ key, sides, from, together }: Decided): [number, { values: stri
 
 const carriedIn = ({ rows }: Moved): contract.Comparison['carried'] =>
   [...rows].flatMap(([table, many]) => {
-    const word = MOVED_WORDS[table];
-    return word === undefined || many === 0 ? [] : [{ says: counted(many, word), many }];
+    const words = MOVED_WORDS[table];
+    return words === undefined || many === 0 ? [] : [{ says: counted(many, ...words), many }];
   });
 
 /** What the merged record gave is what all gave together, to the cent; else nothing is kept. */

@@ -111,6 +111,18 @@ describe('FindIndex', () => {
     expect(find(made, 'lyra', 5)).toEqual([2, 1]);
   });
 
+  it('finds by the number and the name of a record that was merged into it, and says so', () => {
+    const entry = person({
+      ...{ id: 1, name: 'Robert Quane', emails: [], phones: [] },
+      details: [{ by: 'merged record', text: 'S-10777 Bob Quayle' }],
+    });
+    const made = index([entry, person({ id: 2, name: 'Bob Farr', emails: [], phones: [] })]);
+    for (const text of ['S-10777', '10777', 'quayle bob', 'robert quayle']) expect(find(made, text, 5)).toEqual([1]);
+    expect(foundBy(entry, 'S-10777')).toBe('merged record S-10777 Bob Quayle');
+    expect(find(made, 'S-1077', 5)).toEqual([1]);
+    expect(find(made, 'S-10778', 5)).toEqual([]);
+  });
+
   it.each([
     ['rokwood', [1]],
     ['rookwodo', [1]],

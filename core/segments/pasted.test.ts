@@ -33,6 +33,13 @@ describe('a pasted list', () => {
     ['Dev Mensah', []],
   ])('%j means %j', (line, ids) => expect([...read(line).ids]).toEqual(ids));
 
+  it('the number of who was merged into another means that one, once', () => {
+    const led = new Map([[10_999, 10_482]]);
+    expect(readPasted('S-10999\n10482\n10998', facts, led)).toMatchObject({
+      ...{ ids: Uint32Array.of(10_482), doubled: 1, unknown: ['10998'] },
+    });
+  });
+
   it('says how many were found, doubled, unknown and ambiguous, and keeps those to look at', () => {
     const { ids, ...rest } = read(
       'Number',

@@ -13,7 +13,7 @@ import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Follower } from '../platform/follower.ts';
 import { jobKind } from '../platform/job-queue.ts';
-import type { Jobs } from '../platform/jobs.ts';
+import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { Problem } from '../platform/problem.ts';
 import type { Settings } from '../settings/index.ts';
 import { knownOfMany, namesOf, NO_WAYS, requireActive, waysOf } from '../supporters/index.ts';
@@ -40,13 +40,9 @@ export class Groups {
   ) {
     this.sql = sqlOn(source);
     jobs.handle(searchJob, async (job) => {
-      for (;;) {
-        const { done, of } = await this.thread.ask({ ask: 'advance' });
-        await job.progress(done, of);
-        if (done < of) continue;
-        const { groups } = await this.ask(null);
-        return `Looked at ${counted(of, 'record')}: ${counted(groups.length, 'group looks', 'groups look')} alike.`;
-      }
+      const of = await this.lookThrough(job);
+      const { groups } = await this.ask(null);
+      return `Looked at ${counted(of, 'record')}: ${counted(groups.length, 'group looks', 'groups look')} alike.`;
     });
   }
 
@@ -60,10 +56,13 @@ export class Groups {
     return this.thread.ask({ ask: 'groups', apart: await everyApart(this.sql), rule });
   }
 
-  /** Whether all records were looked through. */
-  async wereLookedFor(): Promise<boolean> {
-    const { progress } = await this.ask(null);
-    return progress !== null && progress.done >= progress.of;
+  /** Compares all records that were not compared yet; answers how many there are. */
+  async lookThrough(job: Pick<RunningJob, 'progress'>): Promise<number> {
+    for (;;) {
+      const { done, of } = await this.thread.ask({ ask: 'advance' });
+      await job.progress(done, of);
+      if (done >= of) return of;
+    }
   }
 
   /** Every group that looks alike by now, the surest first. */

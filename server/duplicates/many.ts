@@ -32,8 +32,6 @@ export class ManyMerges {
   }
 
   async begin(actor: Actor, asked: Many): Promise<number> {
-    if (!(await this.groups.wereLookedFor()))
-      throw new Problem(409, 'not-looked', 'Look through all records first; then it is known which are sure.');
     const title = asked.rehearsed ? 'Rehearsing to merge the sure ones' : 'Merging the sure ones';
     return this.jobs.add(actor, manyJob, { title, payload: asked, link: '/duplicates' });
   }
@@ -50,6 +48,8 @@ export class ManyMerges {
 
   private async run(job: RunningJob<Many>): Promise<string> {
     const { least, rehearsed } = job.payload;
+    // A server that goes on with the job of another has looked at nothing yet.
+    await this.groups.lookThrough(job);
     const sure = (await this.groups.alike()).filter(({ chance }) => chance * 100 >= least);
     const { currency, locale } = await this.settings.organization();
     const left = new Map<string, number>();

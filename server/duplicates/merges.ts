@@ -93,63 +93,75 @@ export class Merges {
     return (await this.changes.write(actor, { ...reason, key: { key, body: ids } }, work)).result;
   }
 
-  private async write(tx: Transaction, { ids, into: asked, choices, versions }: Asked): Promise<contract.Comparison> {
-    const rows = await lockAll(tx, ids, versions);
-    const { today } = await this.settings.calendar();
-    const organization = await this.settings.organization();
-    const { sql } = tx;
-    await lockHeld(tx, ids);
-    const given = await givenBy(sql, ids);
-    const fields = await fieldsOf(sql, rows, { today, formats: organization, country: organization.country });
-    const weighed = rows.map(({ id }) => ({
-      ...{ id, gifts: given.get(id)?.gifts ?? 0 },
-      filled: fields.filter(({ sides }) => sides.some((side) => side.id === id && side.value !== '')).length,
-    }));
-    const best = staying(weighed);
-    const into = asked ?? best.id;
-    const stays = rows.find(({ id }) => id === into);
-    if (!stays) throw new Problem(400, 'invalid', 'The record that stays is not among those that are merged.');
-    const gone = rows.filter(({ id }) => id !== into);
-    const decided = fields.map((field) => decide(field, choices, into));
-    const doubts = await doubtsOf(sql, rows);
-    const used = await usedWays(sql, ids, today);
-    const ways = new Map(decided.filter(isWay).map(({ key, from }) => [key, used(from, key)]));
-    const own = new Map(decided.flatMap((field) => ownOf(field)));
+  /** Merges records, and tells what was compared and what came of it. */
+  private async write(tx: Transaction, asked: Asked): Promise<contract.Comparison> {
+    const plan = await this.plan(tx, asked);
+    const { rows, stays, gone, decided, given, doubts } = plan;
+    const into = stays.id;
     const moved = await moveAll(
       tx,
       gone.map(({ id }) => id),
       into,
     );
     await preferWays(tx, into, (key) => {
-      const way = ways.get(key) ?? null;
+      const way = plan.ways.get(key) ?? null;
       return way === null ? null : (moved.same.get(`${key}:${way}`) ?? way);
     });
-    await joinFields(tx, into, own);
+    await joinFields(tx, into, new Map(decided.flatMap(ownOf)));
     const merged = await mergeRows(tx, stays, gone, patchOf(decided));
-    const name = displayName(merged);
-    const after = await givenBy(sql, [into]);
-    refuseOtherSum([...given.values()], after.get(into) ?? NOTHING);
+    const after = (await givenBy(tx.sql, [into])).get(into) ?? NOTHING;
+    refuseOtherSum([...given.values()], after);
+    const wishes = (await wishesOf(tx.sql, into)).map((wish) => WISHES[wish].word);
     return {
-      ...{ into, why: into === best.id ? best.why : '', kind: stays.kind },
-      records: rows.map((row) => ({
-        ...{ id: row.id, number: supporterNumber(row.id), name: displayName(row), version: row.version },
-        given: given.get(row.id) ?? NOTHING,
+      ...{ into, why: plan.why, kind: stays.kind, doubts, carried: carriedIn(moved), fields: decided.map(fieldShown) },
+      records: rows.map((row) => recordShown(row, given.get(row.id) ?? NOTHING)),
+      result: { name: displayName(merged), wishes, given: after },
+    };
+  }
+
+  /** Locks the records with all they have, and decides what each field of the one that stays will be. */
+  private async plan(tx: Transaction, { ids, into: asked, choices, versions }: Asked) {
+    const rows = await lockAll(tx, ids, versions);
+    const { sql } = tx;
+    await lockHeld(tx, ids);
+    const { today } = await this.settings.calendar();
+    const formats = await this.settings.organization();
+    const given = await givenBy(sql, ids);
+    const fields = await fieldsOf(sql, rows, { today, formats, country: formats.country });
+    const best = staying(
+      rows.map(({ id }) => ({
+        ...{ id, gifts: given.get(id)?.gifts ?? 0 },
+        filled: fields.filter(({ sides }) => sides.some((side) => side.id === id && side.value !== '')).length,
       })),
-      fields: decided
-        .map(({ key, label, sides, differs, from, proposed: best, why, together }) => ({
-          ...{ key, label, differs, from, proposed: best, why, together },
-          sides: sides.map(({ id, shown }) => ({ id, shown })),
-        }))
-        .sort((a, b) => Number(b.differs) - Number(a.differs)),
-      carried: carriedIn(moved),
-      doubts,
-      result: {
-        ...{ name, given: after.get(into) ?? NOTHING },
-        wishes: (await wishesOf(sql, into)).map((wish) => WISHES[wish].word),
-      },
+    );
+    const into = asked ?? best.id;
+    const stays = rows.find(({ id }) => id === into);
+    if (!stays) throw new Problem(400, 'invalid', 'The record that stays is not among those that are merged.');
+    // What differs stands first.
+    const decided = fields
+      .map((field) => decide(field, choices, into))
+      .sort((a, b) => Number(b.differs) - Number(a.differs));
+    const used = await usedWays(sql, ids, today);
+    return {
+      ...{ rows, stays, gone: rows.filter(({ id }) => id !== into), given, decided },
+      why: into === best.id ? best.why : '',
+      doubts: await doubtsOf(sql, rows),
+      ways: new Map(decided.filter(isWay).map(({ key, from }) => [key, used(from, key)])),
     };
   }
 }
+
+const recordShown = (row: SupporterRecord, given: contract.Figures): contract.Comparison['records'][number] => ({
+  ...{ id: row.id, number: supporterNumber(row.id), name: displayName(row), version: row.version, given },
+});
+
+const fieldShown = (field: Decided): contract.Comparison['fields'][number] => {
+  const { key, label, differs, from, proposed: best, why, together, sides } = field;
+  return {
+    ...{ key, label, differs, from, proposed: best, why, together },
+    sides: sides.map(({ id, shown }) => ({ id, shown })),
+  };
+};
 
 /** Locks the records, and refuses those that cannot be merged, each with why. */
 async function lockAll(

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { AlikeGroup } from '@tallystick/contract/duplicates';
-import { addGift, addPerson, openTestApp, snapshot } from '../tests/support.ts';
+import { addGift, addPerson, openTestApp, snapshot, until } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
 /* Groups of records that may be one, as they are looked for, shown, and said not to be. */
@@ -106,6 +106,24 @@ describe('looking for records that are one', () => {
     expect((await test.call('POST', `/changes/${String(said.body['revision'])}/undo`, {})).status).toBe(200);
     expect(idsIn(await list())).toEqual([[robert, bob]]);
     expect(await snapshot(test.sql)).toEqual(before);
+  });
+
+  it('is told of by the same measure while somebody new is typed', async () => {
+    const draft = { first: 'Bobby', last: 'Thackerey', phones: ['775.555.0142'] };
+    const noticed = async () =>
+      (await test.call('POST', '/supporters/notice', draft)).body['alike'] as { id: number; reasons: string[] }[];
+    await until(async () => (await noticed()).some(({ reasons }) => reasons.includes('same telephone')));
+    expect(
+      (await noticed())
+        .slice(0, 2)
+        .map(({ id }) => id)
+        .sort(),
+    ).toEqual([robert, bob]);
+    expect((await noticed()).find(({ id }) => id === robert)?.reasons).toEqual([
+      'same telephone',
+      'first names Bobby and Robert',
+      'last names Thackerey and Thackeray',
+    ]);
   });
 
   it('by rule: what must agree exactly, nearly or in its first letters, as tight as one likes', async () => {

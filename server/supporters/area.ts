@@ -42,5 +42,5 @@ export const supportersArea = area('supporters', ({ source, sql, changes, jobs, 
   serveTags(http, tags);
   new Refusals(changes, settings).serve(http);
   settings.offer(() => tags.choices());
-  return { supporters, lists, acts, parts, tags };
+  return { supporters, lists, acts, parts, tags, notice };
 });

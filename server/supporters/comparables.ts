@@ -19,7 +19,7 @@ export interface Compared extends Comparable {
 }
 
 /** Records as they are compared to find out which of them are one; those that there are not are missing. */
-export async function knownOfMany(sql: Sql, ids: readonly number[]): Promise<Map<number, Known>> {
+export async function knownOfMany(sql: Sql, ids: readonly number[]): Promise<Map<number, Known & Compared>> {
   if (ids.length === 0) return new Map();
   const compared = await comparedOf(sql, ids);
   const [rows, outside] = await Promise.all([
@@ -39,7 +39,7 @@ export async function knownOfMany(sql: Sql, ids: readonly number[]): Promise<Map
       const numbers = outside.filter(({ id }) => id === one.id).map(({ number }) => number);
       if (!row) return [];
       const { middle, suffix, birthday, household_id: household } = row;
-      return [[one.id, { ...one, middle, suffix, birthday, household, outside: numbers }]];
+      return [[one.id, { ...one, middle, suffix, birthday, household, outside: numbers }] as const];
     }),
   );
 }

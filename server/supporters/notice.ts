@@ -1,7 +1,7 @@
 import type { DataSource } from 'typeorm';
 import { readPhone, standardAddress } from '@tallystick/core/contact';
-import { likeness } from '@tallystick/core/duplicates';
-import type { Comparable } from '@tallystick/core/duplicates';
+import { likeness, reasonsOf } from '@tallystick/core/duplicates';
+import type { Known } from '@tallystick/core/duplicates';
 import { firmWords } from '@tallystick/core/fullnames';
 import type { noticeDraft } from '@tallystick/contract/acts';
 import type { BodyOf } from '@tallystick/contract/endpoint';
@@ -9,16 +9,21 @@ import type { FindThread } from '../find/index.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Settings } from '../settings/index.ts';
-import { comparedOf } from './comparables.ts';
+import { knownOfMany } from './comparables.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
 
 const LEAST_SCORE = 30;
 const MOST_SHOWN = 6;
 type Draft = BodyOf<typeof noticeDraft>;
+/** Who somebody is like, with how likely they are one (0 to 1); null while that is not known yet. */
+export type LooksAlike = (known: Known) => Promise<readonly { id: number; chance: number }[] | null>;
+/** From this chance on two are told to be alike by what they agree in. */
+const RATHER = 0.5;
 
 /** What is noticed about a draft while it is typed: who it looks like, and what could be written better. */
 export class Notice {
   private readonly sql: Sql;
+  private looksAlike: LooksAlike = () => Promise.resolve(null);
 
   constructor(
     source: DataSource,
@@ -26,6 +31,11 @@ export class Notice {
     private readonly finder: FindThread,
   ) {
     this.sql = sqlOn(source);
+  }
+
+  /** Has likenesses be looked for by the same measure as among the records that are here. */
+  lookBy(looksAlike: LooksAlike): void {
+    this.looksAlike = looksAlike;
   }
 
   async of(draft: Draft) {
@@ -46,13 +56,23 @@ export class Notice {
   }
 
   private async alike(draft: Draft) {
-    const asked: Comparable = { ...draft, formerLast: '' };
-    const ids = (await this.candidates(draft)).filter((id) => id !== draft.id);
+    const asked: Known = {
+      ...{ ...draft, id: draft.id ?? 0, formerLast: '', middle: '', suffix: '', birthday: '' },
+      ...{ outside: [], household: null },
+    };
+    const [found, like] = await Promise.all([this.candidates(draft), this.looksAlike(asked)]);
+    const chances = new Map((like ?? []).map(({ id, chance }) => [id, chance]));
+    const ids = [...new Set([...found, ...chances.keys()])].filter((id) => id !== draft.id);
     if (ids.length === 0) return [];
-    const known = await comparedOf(this.sql, ids);
-    return known
+    const known = await knownOfMany(this.sql, ids);
+    return [...known.values()]
       .filter(({ state }) => state === 'active')
-      .map((one) => ({ one, ...likeness(asked, one) }))
+      .map((one) => {
+        const chance = chances.get(one.id) ?? 0;
+        const plain = likeness(asked, one);
+        const reasons = chance < RATHER ? plain.reasons : reasonsOf(asked, one);
+        return { one, score: Math.max(plain.score, Math.round(chance * 100)), reasons };
+      })
       .filter(({ score }) => score >= LEAST_SCORE)
       .sort((a, b) => b.score - a.score || a.one.id - b.one.id)
       .slice(0, MOST_SHOWN)

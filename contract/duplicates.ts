@@ -147,6 +147,8 @@ export const listAlike = endpoint({
     progress: z.object({ done: z.number(), of: z.number() }).nullable(),
     total: z.number(),
     records: z.number(),
+    /** How many groups by rule are left out, since more than fifty records agree. */
+    tooLarge: z.number(),
     items: z.array(AlikeGroup),
   }),
 });

@@ -226,7 +226,7 @@ describe('groups', () => {
           parts.map(({ field, how = 'exactly' as const, letters = 3 }) => ({ field, how, letters })),
           () => false,
         )
-        .map(({ ids }) => ids)
+        .groups.map(({ ids }) => ids)
         .filter((ids) => ids.includes(a.id) || ids.includes(b.id) || ids.includes(c.id));
     expect(by({ field: 'last' })).toEqual([[a.id, b.id]]);
     expect(by({ field: 'last', how: 'letters' })).toEqual([[a.id, b.id, c.id]]);
@@ -237,6 +237,9 @@ describe('groups', () => {
     expect(by({ field: 'birthday' })).toEqual([]);
     expect(by({ field: 'birthday', how: 'nearly' })).toEqual([[a.id, b.id]]);
     expect(by()).toEqual([]);
+    // Half of all have a ZIP that begins so; that they are left out is told.
+    const loose = index.byRule([{ field: 'postal', how: 'letters', letters: 2 }], () => false);
+    expect(loose.tooLarge).toBeGreaterThan(0);
   });
 });
 

@@ -145,8 +145,14 @@ export class AlikeIndex {
       for (const [other, chance] of others) if (one < other && chance >= least) yield { one, other, chance };
   }
 
-  /** Groups of records that agree in all that was chosen, those of the most likely pairs first; too large ones are left out. */
-  byRule(parts: readonly RulePart[], apart: (one: number, other: number) => boolean): AlikeGroup[] {
+  /**
+   * Groups of records that agree in all that was chosen, those of the most likely pairs first. `tooLarge`: how many were
+   * left out, since so many agree that it says nothing of any of them.
+   */
+  byRule(
+    parts: readonly RulePart[],
+    apart: (one: number, other: number) => boolean,
+  ): { groups: AlikeGroup[]; tooLarge: number } {
     const sharing = new Map<string, number[]>();
     for (const profile of this.profiles.values())
       for (const key of ruleKeys(profile, parts)) {
@@ -155,12 +161,14 @@ export class AlikeIndex {
         else sharing.set(key, [profile.id]);
       }
     const pairs: Pair[] = [];
+    let tooLarge = 0;
     for (const ids of sharing.values())
-      if (ids.length > 1 && ids.length <= MOST_IN_GROUP)
+      if (ids.length > MOST_IN_GROUP) tooLarge++;
+      else
         for (const [at, one] of ids.entries())
           for (const other of ids.slice(at + 1))
             if (!apart(one, other)) pairs.push({ one, other, chance: this.chance(one, other) });
-    return groupsOf(pairs, apart, () => 1);
+    return { groups: groupsOf(pairs, apart, () => 1), tooLarge };
   }
 
   /** How likely two records are one, whether they share a key or not; 0 where one is not here or of another kind. */

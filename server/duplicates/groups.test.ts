@@ -146,6 +146,7 @@ describe('looking for records that are one', () => {
     expect(await by({ field: 'birthday' }, { field: 'last' })).toEqual([]);
     expect((await list({ rule: [{ field: 'street' }], order: 'money' })).items[0]?.cents).toBe(1_000);
     expect((await test.call('POST', '/duplicates/groups', { rule: [] })).status).toBe(400);
+    expect(await list({ rule: [{ field: 'last' }] })).toMatchObject({ tooLarge: 0 });
   });
 
   it('is for officers; others may see', async () => {

@@ -71,7 +71,7 @@ export class Groups {
   }
 
   async list({ rule, order, from, limit }: Asked) {
-    const { groups, progress } = await this.ask(rule);
+    const { groups, tooLarge, progress } = await this.ask(rule);
     const given = order === 'money' ? await this.given(groups.flatMap(({ ids }) => ids)) : null;
     const cents = (group: AlikeGroup): number => group.ids.reduce((sum, id) => sum + (given?.get(id)?.cents ?? 0), 0);
     const sorted =
@@ -79,7 +79,7 @@ export class Groups {
         ? groups
         : [...groups].sort((a, b) => (order === 'money' ? cents(b) - cents(a) : b.ids.length - a.ids.length));
     return {
-      progress,
+      ...{ progress, tooLarge },
       total: groups.length,
       records: groups.reduce((sum, { ids }) => sum + ids.length, 0),
       items: await this.shown(sorted.slice(from, from + limit)),

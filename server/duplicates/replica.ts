@@ -9,7 +9,8 @@ export type AlikeQuestion =
   | { ask: 'like'; known: Known; most: number };
 export interface AlikeAnswers {
   advance: SearchProgress;
-  groups: { groups: AlikeGroup[]; progress: SearchProgress | null };
+  /** `tooLarge`: how many groups by rule were left out, since so many agree. */
+  groups: { groups: AlikeGroup[]; tooLarge: number; progress: SearchProgress | null };
   like: { id: number; chance: number }[];
 }
 /** How many records were compared of how many. */
@@ -73,14 +74,17 @@ export class AlikeReplica implements Replica {
         if (progress && progress.of - progress.done <= AT_ONCE) this.index.advance(AT_ONCE);
         const pairs = new Set(question.apart.flatMap(([one, other]) => [`${one} ${other}`, `${other} ${one}`]));
         const apart = (one: number, other: number): boolean => pairs.has(`${one} ${other}`);
-        const groups = question.rule
+        const found = question.rule
           ? this.index.byRule(question.rule, apart)
-          : groupsOf(
-              [...this.index.pairs()].filter(({ one, other }) => !apart(one, other)),
-              apart,
-              (one, other) => this.index.chance(one, other),
-            );
-        return { groups, progress: this.index.progress };
+          : {
+              groups: groupsOf(
+                [...this.index.pairs()].filter(({ one, other }) => !apart(one, other)),
+                apart,
+                (one, other) => this.index.chance(one, other),
+              ),
+              tooLarge: 0,
+            };
+        return { ...found, progress: this.index.progress };
       }
       case 'like':
         return this.index.like(question.known, question.most);

@@ -53,7 +53,7 @@ export default function DuplicatesPage() {
       ? 'Nobody looked yet since the server was started.'
       : `${counted(data?.total ?? 0, 'group')}, ${counted(data?.records ?? 0, 'record')}${
           by === 'likeness' && data?.progress ? `; ${count(data.progress.done)} records were looked at` : ''
-        }.`;
+        }${data?.tooLarge ? `; ${counted(data.tooLarge, 'group')} of more than 50 left out` : ''}.`;
   return (
     <>
       <Heading title="Records that may be one" facts={nothingChosen ? 'Choose what must agree.' : facts}>
@@ -104,7 +104,9 @@ export default function DuplicatesPage() {
             ? 'All records are compared by name, address, e-mail, telephone and birthday. It takes some seconds.'
             : nothingChosen
               ? 'One field or several; the groups are counted at once.'
-              : 'Who is added later is compared as well.'}
+              : data?.tooLarge
+                ? 'More than fifty records agree in each of the groups; choose another field beside.'
+                : 'Who is added later is compared as well.'}
         </Empty>
       )}
     </>

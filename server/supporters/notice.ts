@@ -17,8 +17,6 @@ const MOST_SHOWN = 6;
 type Draft = BodyOf<typeof noticeDraft>;
 /** Who somebody is like, with how likely they are one (0 to 1); null while that is not known yet. */
 export type LooksAlike = (known: Known) => Promise<readonly { id: number; chance: number }[] | null>;
-/** From this chance on two are told to be alike by what they agree in. */
-const RATHER = 0.5;
 
 /** What is noticed about a draft while it is typed: who it looks like, and what could be written better. */
 export class Notice {
@@ -70,7 +68,8 @@ export class Notice {
       .map((one) => {
         const chance = chances.get(one.id) ?? 0;
         const plain = likeness(asked, one);
-        const reasons = chance < RATHER ? plain.reasons : reasonsOf(asked, one);
+        // The words are the same whether the chance is known by now or not.
+        const reasons = plain.reasons.length > 0 ? plain.reasons : reasonsOf(asked, one);
         return { one, score: Math.max(plain.score, Math.round(chance * 100)), reasons };
       })
       .filter(({ score }) => score >= LEAST_SCORE)

@@ -19,6 +19,8 @@ export const Figures = z.object({
   lastOn: z.string().nullable(),
 });
 export type Figures = z.infer<typeof Figures>;
+/** Of who gave nothing. */
+export const NO_GIFTS: Figures = { gifts: 0, cents: 0, firstOn: null, lastOn: null };
 
 const Merged = z.object({ id: Id, number: z.string(), name: z.string(), version: z.number(), given: Figures });
 

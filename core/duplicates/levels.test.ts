@@ -10,7 +10,7 @@ import type { Known } from './profile.ts';
 
 const person = (over: Partial<Known>): Known => ({
   ...{ id: 1, kind: 'person', first: '', middle: '', last: '', suffix: '', nickname: '', formerLast: '' },
-  ...{ organization: '', emails: [], phones: [], addresses: [], birthday: '', outside: [], household: null },
+  ...{ organization: '', emails: [], phones: [], addresses: [], birthday: '', outside: [] },
   ...over,
 });
 const level = (field: Field, one: Partial<Known>, other: Partial<Known>): string =>

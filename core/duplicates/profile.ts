@@ -15,7 +15,6 @@ export interface Known extends Comparable {
   birthday: string;
   /** Its numbers elsewhere, as `source|number`. */
   outside: readonly string[];
-  household: number | null;
 }
 
 export interface Street {
@@ -52,7 +51,6 @@ export interface Profile {
   streets: readonly Street[];
   birthday: string;
   outside: readonly string[];
-  household: number;
 }
 
 const GENERATIONS: Readonly<Record<string, string>> = {
@@ -83,7 +81,6 @@ export function profileOf(known: Known): Profile {
     streets: known.addresses.map(streetOf).filter(({ house, street, postal }) => house + street + postal !== ''),
     birthday: known.birthday,
     outside: known.outside,
-    household: known.household ?? 0,
   };
 }
 

@@ -18,7 +18,7 @@ const person = (name: string, over: Partial<Known> = {}): Known => {
       nickname: '',
       formerLast: '',
     },
-    ...{ organization: '', emails: [], phones: [], addresses: [], birthday: '', outside: [], household: null },
+    ...{ organization: '', emails: [], phones: [], addresses: [], birthday: '', outside: [] },
     ...over,
   };
 };

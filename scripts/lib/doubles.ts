@@ -143,7 +143,6 @@ export function makeDoubles(many: number, share: number, seed = 1): Made {
 
   const originals = Math.round(many * (1 - share));
   const people: Person[] = [];
-  let household = 0;
   const person = (
     first: string,
     last: string,
@@ -159,10 +158,8 @@ export function makeDoubles(many: number, share: number, seed = 1): Made {
     phones: chance.happens(0.65) ? [chance.happens(0.5) ? line : phone()] : [],
     addresses: chance.happens(0.9) ? [{ ...at }] : [],
     outside: chance.happens(0.1) ? [`portal|${digits(9)}`] : [],
-    household: chance.happens(0.3) ? household : null,
   });
   while (people.length < originals) {
-    household++;
     const [at, line, last] = [home(), phone(), lasts.pick()];
     const add = (one: Person): void => {
       // Nobody without any way to reach them would be told from a namesake by anybody.

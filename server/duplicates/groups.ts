@@ -6,6 +6,7 @@ import { displayName } from '@tallystick/core/names';
 import { supporterNumber } from '@tallystick/core/supporters';
 import { counted } from '@tallystick/core/words';
 import { z } from 'zod';
+import { NO_GIFTS } from '@tallystick/contract/duplicates';
 import type * as contract from '@tallystick/contract/duplicates';
 import { givenBy } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
@@ -22,9 +23,10 @@ import type { AlikeAnswers, AlikeQuestion } from './replica.ts';
 
 export type AlikeThread = Follower<AlikeQuestion, AlikeAnswers>;
 
-const searchJob = jobKind('look-for-doubles', { name: 'doubles', atOnce: 1 }, z.object({}));
+/** One at a time searches or merges many. */
+export const LANE = { name: 'doubles', atOnce: 1 } as const;
+const searchJob = jobKind('look-for-doubles', LANE, z.object({}));
 
-const NOTHING: contract.Figures = { gifts: 0, cents: 0, firstOn: null, lastOn: null };
 type Asked = z.output<typeof contract.GroupsAsked>;
 
 /** Groups of records that may be one: looked for, shown, and said not to be. */
@@ -112,7 +114,7 @@ export class Groups {
           ...{ id, number: supporterNumber(id), name: nameOf.get(id) ?? '' },
           ...{ email: email?.address ?? '', phone: phone?.number ?? '' },
           address: address ? postalLines(address, country).join(', ') : '',
-          given: given.get(id) ?? NOTHING,
+          given: given.get(id) ?? NO_GIFTS,
         };
       });
       const [one, other] = group.ids.flatMap((id) => known.get(id) ?? []);

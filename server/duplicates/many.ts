@@ -6,10 +6,10 @@ import { jobKind } from '../platform/job-queue.ts';
 import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { notFound, Problem } from '../platform/problem.ts';
 import type { Settings } from '../settings/index.ts';
+import { LANE } from './groups.ts';
 import type { Groups } from './groups.ts';
 import type { Merges } from './merges.ts';
 
-const LANE = { name: 'doubles', atOnce: 1 } as const;
 /** The least likely group, in percent, that is merged without being looked at; and whether it is only rehearsed. */
 const manyJob = jobKind('merge-many', LANE, z.object({ least: z.number(), rehearsed: z.boolean() }));
 const undoJob = jobKind('undo-merges', LANE, z.object({ of: z.number(), by: z.number().nullable(), name: z.string() }));

@@ -3,6 +3,7 @@ import { displayName } from '@tallystick/core/names';
 import { SUPPORTER_KINDS, supporterNumber } from '@tallystick/core/supporters';
 import { WISHES } from '@tallystick/core/wishes';
 import { counted } from '@tallystick/core/words';
+import { NO_GIFTS } from '@tallystick/contract/duplicates';
 import type * as contract from '@tallystick/contract/duplicates';
 import { givenBy } from '../gifts/index.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
@@ -37,8 +38,6 @@ interface Asked {
 
 /** A field with the side that is kept. */
 type Decided = Compared & { from: number; proposed: number; why: string; differs: boolean };
-
-const NOTHING: contract.Figures = { gifts: 0, cents: 0, firstOn: null, lastOn: null };
 
 /** Records that are one made one. */
 export class Merges {
@@ -109,12 +108,12 @@ export class Merges {
     });
     await joinFields(tx, into, new Map(decided.flatMap(ownOf)));
     const merged = await mergeRows(tx, stays, gone, patchOf(decided));
-    const after = (await givenBy(tx.sql, [into])).get(into) ?? NOTHING;
+    const after = (await givenBy(tx.sql, [into])).get(into) ?? NO_GIFTS;
     refuseOtherSum([...given.values()], after);
     const wishes = (await wishesOf(tx.sql, into)).map((wish) => WISHES[wish].word);
     return {
       ...{ into, why: plan.why, kind: stays.kind, doubts, carried: carriedIn(moved), fields: decided.map(fieldShown) },
-      records: rows.map((row) => recordShown(row, given.get(row.id) ?? NOTHING)),
+      records: rows.map((row) => recordShown(row, given.get(row.id) ?? NO_GIFTS)),
       result: { name: displayName(merged), wishes, given: after },
     };
   }

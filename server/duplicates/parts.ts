@@ -14,13 +14,7 @@ export function partsGoAlong(): void {
     consequence({
       follows: `What is part of a ${whole} belongs to whom the ${whole} does`,
       from: [{ table: { name: whole }, of: 'id', columns: ['supporter_id'], fresh: false }],
-      async write(tx, subjects, touched) {
-        const moved = subjects.filter((id) =>
-          touched({ name: whole })
-            .get(id)
-            ?.some(({ before, after }) => before && after && before['supporter_id'] !== after['supporter_id']),
-        );
-        if (moved.length === 0) return;
+      async write(tx, moved) {
         for (const { table, by, with: of } of parts) {
           if (of !== whole) continue;
           // Each part has an index on what it is part of.

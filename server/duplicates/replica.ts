@@ -23,7 +23,7 @@ export interface SearchProgress {
 const AT_ONCE = 2_000;
 
 type Cells = readonly (string | number | null)[];
-const PEOPLE_SQL = `SELECT id, kind, first, middle, last, suffix, nickname, former_last, organization, birthday, household_id
+const PEOPLE_SQL = `SELECT id, kind, first, middle, last, suffix, nickname, former_last, organization, birthday
   FROM supporter WHERE state = 'active'`;
 const DETAILS = {
   emails: 'SELECT supporter_id, address FROM email',
@@ -106,7 +106,6 @@ function knownIn(row: Cells, details: Details): Known {
   return {
     ...{ id, kind: text(1) as SupporterKind, first: text(2), middle: text(3), last: text(4), suffix: text(5) },
     ...{ nickname: text(6), formerLast: text(7), organization: text(8), birthday: text(9) },
-    household: row[10] === null ? null : Number(row[10]),
     ...{ emails: of('emails'), phones: of('phones'), outside: of('outside') },
     addresses: (details.addresses.get(id) ?? []).map((cells) => ({
       ...{ street: String(cells[1] ?? ''), postal: String(cells[2] ?? ''), city: String(cells[3] ?? '') },

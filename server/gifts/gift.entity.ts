@@ -4,7 +4,7 @@ import { PAYMENT_METHODS, giftNumber } from '@tallystick/core/gifts';
 import type { CorrectionKind, CreditKind, PaymentMethod } from '@tallystick/core/gifts';
 import { day as asDay, money, named, word } from '@tallystick/core/history';
 import type { Telling } from '@tallystick/core/history';
-import { cents, day, flag, long, maybe, ref, renames, setUp, table, text, whole } from '../platform/tables.ts';
+import { cents, day, flag, long, maybe, moneyOf, ref, renames, setUp, table, text, whole } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 
 declare module '../platform/changes.ts' {
@@ -13,15 +13,7 @@ declare module '../platform/changes.ts' {
   }
 }
 
-/** The rule of what is money of a supporter: it stays in every total, for ever. */
-const ofDonor = {
-  area: 'gifts',
-  owner: 'supporter_id',
-  topics: ['gifts'],
-  erasing: 'keep',
-  merging: 'move',
-  undo: 'rows',
-} as const;
+const ofDonor = moneyOf('gifts');
 /** The rule of what is part of a gift. */
 const ofGift = { ...ofDonor, merging: { with: 'gift', by: 'gift_id' } } as const;
 const places = {

@@ -196,6 +196,10 @@ export const setUp = (area: string, called: string): TableRule => ({
   undo: 'rows',
 });
 
+/** The rule of what is money of a supporter: it stays in every total, for ever, and goes along in a merge. */
+export const moneyOf = (area: string) =>
+  ({ area, owner: 'supporter_id', topics: ['gifts'], erasing: 'keep', merging: 'move', undo: 'rows' }) as const;
+
 /** Gives the rows of a table that name who goes in a column the other's number there. */
 export const renames =
   (name: string, ...columns: readonly string[]): NonNullable<TableRule['mergeOthers']> =>

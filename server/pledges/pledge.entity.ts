@@ -6,17 +6,10 @@ import type { Telling } from '@tallystick/core/history';
 import { PLEDGE_KINDS, pledgeNumber } from '@tallystick/core/pledges';
 import type { PledgeKind, PledgeStage } from '@tallystick/core/pledges';
 import type { Frequency } from '@tallystick/core/schedule';
-import { cents, day, flag, maybe, ref, table, text } from '../platform/tables.ts';
+import { cents, day, flag, maybe, moneyOf, ref, table, text } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 
-const ofDonor = {
-  area: 'pledges',
-  owner: 'supporter_id',
-  topics: ['gifts'],
-  erasing: 'keep',
-  merging: 'move',
-  undo: 'rows',
-} as const;
+const ofDonor = moneyOf('pledges');
 /** The rule of what is part of a pledge. */
 const ofPledge = { ...ofDonor, merging: { with: 'pledge', by: 'pledge_id' } } as const;
 const owner = { supporter_id: ref, pledge_id: ref };

@@ -5,7 +5,7 @@ import { recurringNumber } from '@tallystick/core/recurring';
 import { giftNumber } from '@tallystick/core/gifts';
 import type { GiftPart, PaymentMethod } from '@tallystick/core/gifts';
 import type { Frequency } from '@tallystick/core/schedule';
-import { cents, day, flag, long, maybe, ref, table, text, whole } from '../platform/tables.ts';
+import { cents, day, flag, long, maybe, moneyOf, ref, table, text, whole } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { isFinal } from '../platform/changes.ts';
 
@@ -24,14 +24,7 @@ export type ChargeState = 'due' | 'asking' | 'paid' | 'failed' | 'call' | 'skipp
 /** A fund that gets its weight out of the sum of weights. */
 export type Share = Omit<GiftPart, 'cents'> & { weight: number };
 
-const ofDonor = {
-  area: 'recurring',
-  owner: 'supporter_id',
-  topics: ['gifts'],
-  erasing: 'keep',
-  merging: 'move',
-  undo: 'rows',
-} as const;
+const ofDonor = moneyOf('recurring');
 /** The rule of what is part of a recurring gift. */
 const ofRecurring = { ...ofDonor, merging: { with: 'recurring', by: 'recurring_id' } } as const;
 const owner = { supporter_id: ref, recurring_id: ref };

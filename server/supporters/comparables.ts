@@ -23,8 +23,8 @@ export async function knownOfMany(sql: Sql, ids: readonly number[]): Promise<Map
   if (ids.length === 0) return new Map();
   const compared = await comparedOf(sql, ids);
   const [rows, outside] = await Promise.all([
-    sql.rows<Pick<SupporterRecord, 'id' | 'middle' | 'suffix' | 'birthday' | 'household_id'>>(
-      'SELECT id, middle, suffix, birthday, household_id FROM supporter WHERE id IN (?)',
+    sql.rows<Pick<SupporterRecord, 'id' | 'middle' | 'suffix' | 'birthday'>>(
+      'SELECT id, middle, suffix, birthday FROM supporter WHERE id IN (?)',
       [ids],
     ),
     sql.rows<{ id: number; number: string }>(
@@ -38,8 +38,8 @@ export async function knownOfMany(sql: Sql, ids: readonly number[]): Promise<Map
       const row = rows.find(({ id }) => id === one.id);
       const numbers = outside.filter(({ id }) => id === one.id).map(({ number }) => number);
       if (!row) return [];
-      const { middle, suffix, birthday, household_id: household } = row;
-      return [[one.id, { ...one, middle, suffix, birthday, household, outside: numbers }] as const];
+      const { middle, suffix, birthday } = row;
+      return [[one.id, { ...one, middle, suffix, birthday, outside: numbers }] as const];
     }),
   );
 }

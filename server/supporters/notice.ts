@@ -56,7 +56,7 @@ export class Notice {
   private async alike(draft: Draft) {
     const asked: Known = {
       ...{ ...draft, id: draft.id ?? 0, formerLast: '', middle: '', suffix: '', birthday: '' },
-      ...{ outside: [], household: null },
+      outside: [],
     };
     const [found, like] = await Promise.all([this.candidates(draft), this.looksAlike(asked)]);
     const chances = new Map((like ?? []).map(({ id, chance }) => [id, chance]));

@@ -3,6 +3,7 @@ import { fold } from '../names/index.ts';
 import { countryCode } from './countries.ts';
 
 export { countryCode, countryName } from './countries.ts';
+export { stateOfZip } from './zip.ts';
 
 /** A state or province: its code in ISO 3166-2 without the country (`NV`), and its name. */
 export interface Region {

@@ -15,6 +15,8 @@ const READS: Readonly<Record<string, readonly string[] | 'all'>> = {
   segments: 'all',
   intake: ['supporters', 'gifts', 'pledges', 'recurring', 'settings'],
   duplicates: ['supporters', 'gifts', 'settings'],
+  // An empty record is one on which nothing hangs, of whatever area.
+  upkeep: 'all',
   feeds: ['intake', 'gifts', 'settings'],
   outreach: ['supporters', 'segments', 'settings', 'gifts'],
   letters: ['settings'],

@@ -23,6 +23,7 @@ import * as sheets from './sheets.ts';
 import * as supporters from './supporters.ts';
 import * as tags from './tags.ts';
 import * as thanks from './thanks.ts';
+import * as upkeep from './upkeep.ts';
 import * as views from './views.ts';
 import * as windows from './windows.ts';
 
@@ -38,6 +39,7 @@ export const API: readonly AnyEndpoint[] = [
   tags,
   acts,
   duplicates,
+  upkeep,
   find,
   gifts,
   pledges,

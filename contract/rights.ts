@@ -25,6 +25,7 @@ export const RIGHTS = {
   // Supporters and what hangs on them
   supporters: { see: 'read', add: 'entry', change: 'officer' },
   duplicates: { see: 'read', change: 'officer' },
+  upkeep: { see: 'read', change: 'officer' },
   relations: { see: 'read', add: 'officer', change: 'officer', delete: 'officer' },
   documents: { see: 'read', add: 'officer', delete: 'officer' },
   notes: { see: 'read', add: 'entry', change: OWN, delete: OWN },

@@ -18,6 +18,7 @@ import { FISCAL_YEAR_START, makeGifts } from './gifts.ts';
 import type { DemoGift } from './gifts.ts';
 import { putLife, putTasks } from './life.ts';
 import { DemoPlaces, putGoals } from './coding.ts';
+import { putMess } from './mess.ts';
 import { putPromises, putSheet } from './promises.ts';
 import { putFeed } from './portal.ts';
 import { Chance } from './random.ts';
@@ -146,6 +147,7 @@ export async function loadDemo(
       const segments = await putSegments(tx, places.fund('VAN'), tags.get('Schools') ?? 0);
       await putMailings(tx, supporters, ids, segments, today);
       await putQuestions(tx, today);
+      await putMess(tx, supporters, ids, today);
     });
     for (const user of DEMO_USERS) await services.accounts.addUser(LOADER, { ...user, password: DEMO_PASSWORD });
     await putTasks(services, today);

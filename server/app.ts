@@ -31,6 +31,7 @@ import { settingsArea } from './settings/index.ts';
 import { sheetsArea } from './sheets/index.ts';
 import { supportersArea } from './supporters/index.ts';
 import { thanksArea } from './thanks/index.ts';
+import { upkeepArea } from './upkeep/index.ts';
 import { AccessLog } from './platform/access-log.ts';
 import { Auth } from './platform/auth.ts';
 import { Changes } from './platform/changes.ts';
@@ -61,7 +62,7 @@ const AREAS = [
     sheetsArea,
   ],
   ...[depositsArea, segmentsArea, intakeArea, feedsArea, outreachArea, lettersArea, thanksArea, historyArea, jobsArea],
-  duplicatesArea,
+  ...[duplicatesArea, upkeepArea],
 ] as const;
 
 type ServicesIn<A> = A extends Area<infer S> ? S : never;

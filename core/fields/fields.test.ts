@@ -1,6 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { FIELD_KINDS, kept, kindFor, readField, showField, typed, typedField, listTyped, typeList } from './index.ts';
+import {
+  FIELD_KINDS,
+  kept,
+  kindFor,
+  offList,
+  readField,
+  showField,
+  typed,
+  typedField,
+  listTyped,
+  typeList,
+} from './index.ts';
 import type { CustomField, FieldKind } from './index.ts';
 
 const US = { currency: 'USD', locale: 'en-US' };
@@ -104,4 +115,32 @@ describe('a typed list', () => {
   it('is read back as it was', () => {
     for (const items of [['a', 'b, c', 'd; e'], []]) expect(listTyped(typeList(items))).toEqual(items);
   });
+});
+
+describe('values outside the list of their field', () => {
+  it.each<[FieldKind, string, { near: string | null } | null]>([
+    ['one', '', null],
+    ['one', 'Pulsar', null],
+    ['text', 'Quasar', null],
+    ['one', 'pulsar', { near: 'Pulsar' }],
+    ['one', 'White dwraf', { near: 'White dwarf' }],
+    ['one', 'Quasar', { near: 'Pulsar' }],
+    ['one', 'Nebula', { near: null }],
+    ['one', 'Star', { near: null }],
+    ['many', '["Pulsar","Red giant"]', null],
+    ['many', '["pulsar","red gaint"]', { near: '["Red giant","Pulsar"]' }],
+    ['many', '["Pulsar","Nebula"]', { near: null }],
+  ])('%s: %s', (kind, value, wanted) => expect(offList(field(kind), kept(value))).toEqual(wanted));
+
+  it('of two choices as near neither is proposed', () =>
+    expect(offList({ kind: 'one', choices: ['Gold A', 'Gold B'] }, kept('Gold C'))).toEqual({ near: null }));
+
+  it('what is proposed is in the list', () =>
+    fc.assert(
+      fc.property(fc.constantFrom<FieldKind>('one', 'many'), fc.array(fc.string(), { maxLength: 4 }), (kind, had) => {
+        const value = kept(kind === 'one' ? (had[0] ?? '') : JSON.stringify(had));
+        const near = offList(field(kind), value)?.near;
+        if (near) expect(offList(field(kind), near)).toBeNull();
+      }),
+    ));
 });

@@ -1,6 +1,7 @@
 import { formatDate, isIsoDate, parseDate } from '../dates/index.ts';
 import { formatMoney, parseAmount, typedMoney } from '../money/index.ts';
 import type { Formats } from '../money/index.ts';
+import { fold, slips } from '../names/index.ts';
 
 export const FIELD_KINDS = {
   text: 'Text',
@@ -114,6 +115,30 @@ export function typedField(field: Pick<CustomField, 'kind'>, value: Kept): Typed
       return typed(value);
   }
 }
+
+/** Choices that a value holds and its field does not offer are forgiven so many slips, if they are of some length. */
+const [NEAR, LONG_ENOUGH] = [2, 5];
+
+/**
+ * What is wrong with a kept value of a field with choices that is, or holds, none of them: `near` is the value with the
+ * nearest choices in their place, null where one has none that is near, or two. Null where nothing is wrong.
+ */
+export function offList(field: Pick<CustomField, 'kind' | 'choices'>, value: Kept): { near: Kept | null } | null {
+  if (value === '' || (field.kind !== 'one' && field.kind !== 'many')) return null;
+  const had = field.kind === 'one' ? [value] : manyOf(value);
+  if (had.every((one) => field.choices.includes(one))) return null;
+  const near = had.map((one) => (field.choices.includes(one) ? one : nearest(one, field.choices)));
+  if (near.includes(null)) return { near: null };
+  const chosen = field.choices.filter((choice) => near.includes(choice));
+  return { near: kept(field.kind === 'one' ? (chosen[0] ?? '') : JSON.stringify(chosen)) };
+}
+
+function nearest(text: string, choices: readonly string[]): string | null {
+  const same = choices.filter((choice) => fold(choice) === fold(text));
+  const some = same.length > 0 || text.length < LONG_ENOUGH ? same : choices.filter((choice) => isNear(choice, text));
+  return some.length === 1 ? (some[0] ?? null) : null;
+}
+const isNear = (choice: string, text: string): boolean => slips(fold(choice), fold(text), NEAR) <= NEAR;
 
 /** The choices in a kept value (a JSON list) or in typed text (separated by commas or semicolons). */
 export function manyOf(text: string): string[] {

@@ -63,7 +63,7 @@ export const FINDINGS = declared({
   },
   'address-form': {
     label: 'Addresses written otherwise',
-    says: 'Capitals, street words or the ZIP are not as the post writes them.',
+    says: 'Capitals, spaces, the state or the ZIP are not as the post writes them.',
     ...{ remedy: 'write', does: 'Write as the post does' },
   },
   'phone-area': {

@@ -202,7 +202,9 @@ function addressFaults(supporterId: number, one: KeptAddress, { home }: When): F
   if (domestic && state !== null && region !== null && region !== state)
     return [fault('zip-state', { ...one, region: state })];
   const standard = standardAddress(one, home);
-  return standard === null ? [] : [fault('address-form', standard.address)];
+  // A street word that is written out is no fault; where there is one, it is shortened too.
+  const unclean = standard?.why.some((why) => why !== 'street abbreviations') ?? false;
+  return standard === null || !unclean ? [] : [fault('address-form', standard.address)];
 }
 
 /** The address that a record uses on a day, that of a season left aside; null for none. */

@@ -90,6 +90,7 @@ describe('what is unclean about a record', () => {
       { addresses: [address('1 ELM STREET|ELKO|NV|89801')] },
       [['address-form', '1 ELM STREET, ELKO, NV, 89801', '1 Elm St, Elko, NV, 89801']],
     ],
+    ['a street word written out', { addresses: [address('1 Elm Street|Elko|NV|89801')] }, []],
     ['seven digits', { phones: [phone('555-0142')] }, [['phone-area', '555-0142', null]]],
     ['ten digits', { phones: [phone('775-555-0142')] }, []],
     ['a short number abroad', { phones: [phone('+354 555142')] }, []],

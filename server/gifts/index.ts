@@ -41,7 +41,7 @@ export {
   type FundPart,
 } from './views.ts';
 export { bookedOf, bookedOnOf, booksMore } from './state.ts';
-export { insertGifts, type NewGift } from './write.ts';
+export { creditHome, insertGifts, type NewGift } from './write.ts';
 
 function serveAssignments(http: Http, assignments: Assignments): void {
   http.on(contract.putToPledge, async ({ actor, params, body }) => {

@@ -2,7 +2,7 @@ import { creditParts } from '@tallystick/core/gifts';
 import type { CreditKind, GiftDetails, GiftPart, PaymentMethod } from '@tallystick/core/gifts';
 import type { Row } from '@tallystick/core/changes';
 import type { Transaction } from '../platform/transaction.ts';
-import type { CreditRecord } from './gift.entity.ts';
+import type { CreditRecord, GiftRecord } from './gift.entity.ts';
 import { GiftFieldTable } from '../settings/index.ts';
 import { GiftSplitTable, GiftTable, SoftCreditTable, TributeTable } from './gift.entity.ts';
 import type { AnyTable } from '../platform/tables.ts';
@@ -140,6 +140,35 @@ function creditRows(giftId: number, gift: CreditedGift, credits: readonly Credit
       ];
     }),
   );
+}
+
+/**
+ * Credits somebody with all that a household gave itself, as one of it; what they are credited with already stays.
+ * Answers for how many gifts they were not.
+ */
+export async function creditHome(tx: Transaction, householdId: number, supporterId: number): Promise<number> {
+  const gifts = await tx.sql.rows<GiftRecord>(
+    // gift_facts (supporter_id, ...), soft_credit_gift (gift_id)
+    `SELECT g.* FROM gift g WHERE g.supporter_id = ? AND g.cents > 0
+     AND NOT EXISTS (SELECT 1 FROM soft_credit c WHERE c.gift_id = g.id AND c.supporter_id = ?) ORDER BY g.id FOR UPDATE`,
+    [householdId, supporterId],
+  );
+  const splits = await tx.sql.rows<GiftPart & { gift_id: number }>(
+    `SELECT gift_id, cents, fund_id AS fundId, campaign_id AS campaignId, appeal_id AS appealId FROM gift_split
+     WHERE gift_id IN (?) ORDER BY gift_id, place`,
+    [[0, ...gifts.filter(({ split }) => split === 1).map(({ id }) => id)]],
+  );
+  await tx.insertAll(
+    SoftCreditTable,
+    gifts.flatMap((gift) => {
+      const { cents, fund_id: fundId, campaign_id: campaignId, appeal_id: appealId } = gift;
+      const own = splits.filter(({ gift_id: of }) => of === gift.id);
+      const parts = own.length > 0 ? own : [{ cents, fundId, campaignId, appealId }];
+      const credited = { supporterId: householdId, date: gift.date, method: gift.method, parts };
+      return creditRows(gift.id, credited, [{ supporterId, kind: 'household', cents }]);
+    }),
+  );
+  return gifts.length;
 }
 
 /** The soft credits of a gift as people know them: one for each person and kind. */

@@ -347,3 +347,16 @@ function outcomeOf(sent: Sent, tries: number): Outcome {
 
 const wordsOf = ({ sent, notReached }: Tally): string =>
   [`${sent} reached`, ...(notReached > 0 ? [`${notReached} not reached`] : [])].join(', ');
+
+/** How many messages to each of the supporters wait to be sent. */
+export const waitingTo = async (sql: Sql, ids: readonly number[]): Promise<Map<number, number>> =>
+  new Map(
+    (ids.length === 0
+      ? []
+      : await sql.rows<{ id: number; many: number }>(
+          // delivery_supporter (supporter_id, at)
+          `SELECT supporter_id AS id, COUNT(*) AS many FROM delivery WHERE supporter_id IN (?) AND state = 'queued' GROUP BY supporter_id`,
+          [ids],
+        )
+    ).map(({ id, many }) => [id, many]),
+  );

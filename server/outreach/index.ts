@@ -18,6 +18,7 @@ import { Sendings } from './sendings.ts';
 
 export type { Addressees } from './addressees.ts';
 export type { Addressee } from './addressees.ts';
+export { waitingTo } from './deliveries.ts';
 export type { Deliveries } from './deliveries.ts';
 export { DeliveryTable } from './delivery.entity.ts';
 export type { Composed } from './delivery.entity.ts';

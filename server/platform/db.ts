@@ -22,6 +22,7 @@ import { Intakes1791700000000 } from './migrations/1791700000000-intakes.ts';
 import { KnownAs1791800000000 } from './migrations/1791800000000-known-as.ts';
 import { Feeds1791900000000 } from './migrations/1791900000000-feeds.ts';
 import { Merges1792000000000 } from './migrations/1792000000000-merges.ts';
+import { Upkeep1792100000000 } from './migrations/1792100000000-upkeep.ts';
 
 export type Param =
   string | number | null | Buffer | readonly (string | number)[] | readonly (readonly (string | number | null)[])[];
@@ -61,6 +62,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
       KnownAs1791800000000,
       Feeds1791900000000,
       Merges1792000000000,
+      Upkeep1792100000000,
     ],
     migrationsTableName: 'migration',
     synchronize: false,

@@ -137,6 +137,8 @@ export class Follower<Question, Answers> {
   constructor(
     private readonly script: URL,
     private readonly url: string,
+    /** What else the thread is given; it reads it with `threadData`. */
+    private readonly given: object = {},
   ) {}
 
   /** Asks, and waits for an answer that knows everything committed before the question. */
@@ -159,7 +161,7 @@ export class Follower<Question, Answers> {
   private started(): Worker {
     if (this.worker) return this.worker;
     if (this.closed) throw new Problem(503, 'stopping', 'The server is stopping.');
-    const worker = startThread(this.script, { url: this.url });
+    const worker = startThread(this.script, { url: this.url, ...this.given });
     worker.on('message', (reply: Reply) => {
       const asked = this.waiting.get(reply.id);
       this.waiting.delete(reply.id);

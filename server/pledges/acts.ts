@@ -124,7 +124,7 @@ export class PledgeActs {
     return this.changes.write(actor, { kind: 'gift', summary }, async (tx) => {
       await tx.expect(PledgeTable, id, asked.version, `Pledge ${pledgeNumber(id)}`);
       const pledge = await lockPledge(tx, id);
-      written = await this.writeOffIn(tx, pledge, asked, today);
+      written = await writeOffIn(tx, pledge, asked, today);
     });
   }
 
@@ -137,44 +137,11 @@ export class PledgeActs {
       const pledges = [...(await tx.lock(PledgeTable, [...new Set(ids)])).values()];
       for (const pledge of pledges) {
         if (!isOwed(pledge.stage) || (await now(tx, pledge)).balance === 0) continue;
-        await this.writeOffIn(tx, pledge, { ...asked, cents: null, installmentId: null }, today);
+        await writeOffIn(tx, pledge, { ...asked, cents: null, installmentId: null }, today);
         words.changed++;
       }
       return { changed: words.changed };
     });
-  }
-
-  private async writeOffIn(
-    tx: Transaction,
-    pledge: PledgeRecord,
-    asked: { cents: number | null; installmentId: number | null; date: string; reason: string },
-    today: string,
-  ): Promise<string> {
-    const { installments, balance } = await now(tx, pledge);
-    const open = installments.filter(
-      (part) => part.open > 0 && (asked.installmentId === null || part.id === asked.installmentId),
-    );
-    const most = open.reduce((sum, part) => sum + part.open, 0);
-    const cents = asked.cents ?? most;
-    const formats = { ...(await formatsIn(tx.sql)), currency: pledge.currency };
-    const fault = (field: string, message: string): Problem =>
-      new Problem(400, 'invalid', message, { fields: { [field]: message } });
-    if (balance === 0 || most === 0) throw fault('cents', 'Nothing is open there to write off.');
-    if (cents > most) throw fault('cents', `Only ${formatMoney(most, formats)} is open; write off that much at most.`);
-    if (asked.date < pledge.pledged_on)
-      throw fault('date', `The date is before ${pledgeNumber(pledge.id)} was pledged.`);
-    if (asked.date > today) throw fault('date', 'The date is in the future; write it off when it is given up.');
-    let left = cents;
-    for (const part of open.toReversed()) {
-      const some = Math.min(left, part.open);
-      if (some === 0) break;
-      left -= some;
-      await tx.insert(WriteOffTable, {
-        ...{ supporter_id: pledge.supporter_id, pledge_id: pledge.id, installment_id: part.id },
-        ...{ date: asked.date, cents: some, reason: asked.reason },
-      });
-    }
-    return formatMoney(cents, formats);
   }
 
   /** Moves a grant or a match on. An award may differ from what was asked, and be laid out anew. */
@@ -286,3 +253,44 @@ export async function makePledge(
   );
   return id;
 }
+
+/** Writes off a part or all that is open of a pledge that is locked, from the last installment back; answers how much, in words. */
+async function writeOffIn(
+  tx: Transaction,
+  pledge: PledgeRecord,
+  asked: { cents: number | null; installmentId: number | null; date: string; reason: string },
+  today: string,
+): Promise<string> {
+  const { installments, balance } = await now(tx, pledge);
+  const open = installments.filter(
+    (part) => part.open > 0 && (asked.installmentId === null || part.id === asked.installmentId),
+  );
+  const most = open.reduce((sum, part) => sum + part.open, 0);
+  const cents = asked.cents ?? most;
+  const formats = { ...(await formatsIn(tx.sql)), currency: pledge.currency };
+  const fault = (field: string, message: string): Problem =>
+    new Problem(400, 'invalid', message, { fields: { [field]: message } });
+  if (balance === 0 || most === 0) throw fault('cents', 'Nothing is open there to write off.');
+  if (cents > most) throw fault('cents', `Only ${formatMoney(most, formats)} is open; write off that much at most.`);
+  if (asked.date < pledge.pledged_on) throw fault('date', `The date is before ${pledgeNumber(pledge.id)} was pledged.`);
+  if (asked.date > today) throw fault('date', 'The date is in the future; write it off when it is given up.');
+  let left = cents;
+  for (const part of open.toReversed()) {
+    const some = Math.min(left, part.open);
+    if (some === 0) break;
+    left -= some;
+    await tx.insert(WriteOffTable, {
+      ...{ supporter_id: pledge.supporter_id, pledge_id: pledge.id, installment_id: part.id },
+      ...{ date: asked.date, cents: some, reason: asked.reason },
+    });
+  }
+  return formatMoney(cents, formats);
+}
+
+/** Writes off all that is open of a pledge; answers how much, in words. */
+export const writeOffAll = async (
+  tx: Transaction,
+  id: number,
+  asked: { date: string; reason: string },
+  today: string,
+): Promise<string> => writeOffIn(tx, await lockPledge(tx, id), { ...asked, cents: null, installmentId: null }, today);

@@ -20,7 +20,7 @@ export {
   shrinkPayments,
   unpayPledge,
 } from './books.ts';
-export { makePledge } from './acts.ts';
+export { makePledge, writeOffAll } from './acts.ts';
 export { InstallmentTable, PledgePaymentTable, PledgeTable, WriteOffTable } from './pledge.entity.ts';
 
 export function servePledges(http: Http, pledges: Pledges, acts: PledgeActs): void {

@@ -14,7 +14,7 @@ import { settingsArea } from '../settings/index.ts';
 import { giftsArea } from '../gifts/index.ts';
 import { supportersArea } from '../supporters/index.ts';
 
-export { recurringOf, storeRecurring } from './plans.ts';
+export { endRecurring, plansOf, recurringOf, storeRecurring } from './plans.ts';
 export {
   ChargeTable,
   RecurringAmountTable,

@@ -3,6 +3,7 @@ import type { Sql } from '../platform/db.ts';
 import { RecurringAmountTable, RecurringTable } from './recurring.entity.ts';
 import type { RecurringRecord } from './recurring.entity.ts';
 import type { IsoDate } from '@tallystick/core/dates';
+import type { Frequency } from '@tallystick/core/schedule';
 import type { Transaction } from '../platform/transaction.ts';
 import type { z } from 'zod';
 import type { RecurringDraft as Draft } from '@tallystick/contract/pledges';
@@ -57,11 +58,21 @@ export async function storeRecurring(tx: Transaction, draft: RecurringDraft, cur
   return id;
 }
 
+/** Ends a recurring gift on a day, unless it ended before; answers whether it was to go on. */
+export async function endRecurring(tx: Transaction, id: number, on: IsoDate): Promise<boolean> {
+  const row = (await tx.lock(RecurringTable, [id])).get(id);
+  if (!row || (row.until_on !== null && row.until_on <= on)) return false;
+  return tx.update(RecurringTable, id, { until_on: on });
+}
+
 /** The recurring gifts of supporters that go on on a day. */
 export async function recurringOf(sql: Sql, supporterIds: readonly number[], today: IsoDate) {
   if (supporterIds.length === 0) return [];
-  return sql.rows<{ id: number; supporter_id: number }>(
-    'SELECT id, supporter_id FROM recurring WHERE supporter_id IN (?) AND (until_on IS NULL OR until_on >= ?) ORDER BY id',
-    [supporterIds, today],
+  return sql.rows<{ id: number; supporter_id: number; every: Frequency; currency: string; cents: number }>(
+    // recurring_amount_from (recurring_id, from_on)
+    `SELECT r.id, r.supporter_id, r.every, r.currency, COALESCE((SELECT a.cents FROM recurring_amount a
+       WHERE a.recurring_id = r.id ORDER BY a.from_on <= ? DESC, a.from_on DESC LIMIT 1), 0) AS cents
+     FROM recurring r WHERE r.supporter_id IN (?) AND (r.until_on IS NULL OR r.until_on >= ?) ORDER BY r.id`,
+    [today, supporterIds, today],
   );
 }

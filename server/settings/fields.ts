@@ -1,6 +1,7 @@
 import type { DataSource } from 'typeorm';
-import { FIELD_KINDS, manyOf, readField, showField } from '@tallystick/core/fields';
+import { FIELD_KINDS, manyOf, offList, readField, showField } from '@tallystick/core/fields';
 import type { CustomField, FieldKind, Kept, Typed } from '@tallystick/core/fields';
+import type { Formats } from '@tallystick/core/money';
 import * as contract from '@tallystick/contract/fields';
 import type { Actor, Changes } from '../platform/changes.ts';
 import { sqlOn } from '../platform/db.ts';
@@ -81,6 +82,43 @@ export async function fieldValuesOf(
     [supporterIds],
   ))
     found.set(of, [...(found.get(of) ?? []), { field, value }]);
+  return found;
+}
+
+/** A value of a field with choices that is, or holds, none of them; with the nearest choices, null where none is near. */
+export interface OffList {
+  id: number;
+  supporterId: number;
+  field: string;
+  value: Kept;
+  shown: string;
+  near: { value: Kept; shown: string } | null;
+}
+
+/** Values of supporters' fields that are not among the choices of their field. */
+export async function valuesOffList(sql: Sql, formats: Formats): Promise<OffList[]> {
+  const found: OffList[] = [];
+  for (const { id, name, kind, choices } of await fieldsIn(sql, 'supporter')) {
+    if (kind !== 'one' && kind !== 'many') continue;
+    // supporter_field_field (field_id): many have a value, and few values are different
+    const values = await sql.rows<{ value: Kept }>(
+      'SELECT MIN(value) AS value FROM supporter_field WHERE field_id = ? GROUP BY value COLLATE utf8mb4_bin',
+      [id],
+    );
+    for (const { value } of values) {
+      const off = offList({ kind, choices }, value);
+      if (!off) continue;
+      const rows = await sql.rows<{ id: number; supporterId: number }>(
+        `SELECT v.id, v.supporter_id AS supporterId FROM supporter_field v WHERE v.field_id = ? AND v.value COLLATE utf8mb4_bin = ?`,
+        [id, value],
+      );
+      for (const row of rows)
+        found.push({
+          ...{ ...row, field: name, value, shown: showField({ kind }, value, formats) },
+          near: off.near === null ? null : { value: off.near, shown: showField({ kind }, off.near, formats) },
+        });
+    }
+  }
   return found;
 }
 

@@ -196,6 +196,7 @@ export {
   CustomFieldTable,
   Fields,
   fieldsIn,
+  valuesOffList,
   GiftFieldTable,
   readFields,
   serveFields,

@@ -1,6 +1,7 @@
 import type { IsoDate } from '@tallystick/core/dates';
 import { addressed, addressing, supporterParts } from '@tallystick/core/names';
 import type { AddressedParty, AddressingRules, Form, FullName, NameParts, Overrides } from '@tallystick/core/names';
+import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Settings } from '../settings/index.ts';
 
@@ -48,6 +49,45 @@ export class Addressing {
       }),
     );
   }
+}
+
+/** A record with forms of address that were written by hand before its name changed. */
+export interface Outlived {
+  id: number;
+  /** What is written, and what the rules say, form by form. */
+  was: string;
+  becomes: string;
+  /** The column as it is, and without them. */
+  from: string;
+  to: string | null;
+}
+
+/** Those of the records whose forms by hand no longer fit; of who died nobody is written to by them. */
+export async function outlived(addressing: Addressing, sql: Sql, ids: readonly number[]): Promise<Outlived[]> {
+  const found: Outlived[] = [];
+  for (const slice of chunks(ids, 2000)) {
+    const [all, rows] = await Promise.all([
+      addressing.of(slice),
+      sql.rows<{ id: number; addressing: string | null }>('SELECT id, addressing FROM supporter WHERE id IN (?)', [
+        slice,
+      ]),
+    ]);
+    for (const { id, addressing: from } of rows) {
+      const { forms, deceased } = all.get(id) ?? { forms: null, deceased: true };
+      if (!forms || deceased || from === null) continue;
+      const stale = (Object.keys(forms) as Form[]).filter((form) => forms[form].stale);
+      if (stale.length === 0) continue;
+      const left = Object.fromEntries(
+        Object.entries(overridesIn(from)).filter(([form]) => !stale.includes(form as Form)),
+      );
+      found.push({
+        ...{ id, from, to: Object.keys(left).length === 0 ? null : JSON.stringify(left) },
+        was: [...new Set(stale.map((form) => forms[form].text))].join(' · '),
+        becomes: [...new Set(stale.map((form) => forms[form].rule))].join(' · '),
+      });
+    }
+  }
+  return found;
 }
 
 const addressedAs = (party: AddressedParty, rules: AddressingRules, written: string | null): Addressed => ({

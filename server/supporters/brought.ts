@@ -146,6 +146,13 @@ export async function knownAs(sql: Sql, source: string, names: readonly string[]
   return found;
 }
 
+/** As `knownAs`, by whatever source. */
+export const knownAnywhere = (sql: Sql, names: readonly string[]): Promise<{ id: number; called: string }[]> =>
+  sql.rows(
+    `SELECT supporter_id AS id, called FROM known_as WHERE called IN (?) AND called NOT LIKE '=%'`, // known_as_name (called)
+    [names],
+  );
+
 /** Remembers what supporters are called where a file comes from; what is known already stays. */
 export async function rememberAs(
   tx: Transaction,

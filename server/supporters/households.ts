@@ -4,6 +4,7 @@ import { sortName, supporterParts } from '@tallystick/core/names';
 import type { Transaction } from '../platform/transaction.ts';
 import { lockSupporter, nameOf, refused } from './record.ts';
 import { SupporterTable } from './supporter.entity.ts';
+import type { SupporterRecord } from './supporter.entity.ts';
 
 /** Puts a person into a household, or out of theirs; the household they leave gets another primary where needed. */
 export async function moveHome(tx: Transaction, personId: number, householdId: number | null): Promise<void> {
@@ -28,6 +29,16 @@ export async function homeInTrash(tx: Transaction, personId: number): Promise<bo
     [personId],
   );
   return rows.length > 0;
+}
+
+/** Who lives in a household: neither in the trash nor dead; who came first stands first. */
+export async function livingIn(tx: Transaction, householdId: number): Promise<SupporterRecord[]> {
+  return tx.sql.rows<SupporterRecord>(
+    // supporter_household (household_id)
+    `SELECT * FROM supporter WHERE household_id = ? AND state = 'active'
+     AND id NOT IN (SELECT supporter_id FROM wish WHERE kind = 'deceased') ORDER BY id`,
+    [householdId],
+  );
 }
 
 /**

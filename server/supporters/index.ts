@@ -6,6 +6,7 @@ export {
   bringChanges,
   KEPT_PARTS,
   keptRecords,
+  knownAnywhere,
   knownAs,
   rememberAs,
   writtenSince,
@@ -20,24 +21,30 @@ export { NoteTable } from './notes.ts';
 export {
   addTags,
   contactRows,
+  lockSupporter,
   mergedAway,
   wishesOf,
   WAYS,
   noteBounce,
+  noteDeceased,
   requireActive,
   supporterRow,
   syncWishes,
   tagIds,
 } from './record.ts';
 export { REFUSERS, RefusalTable, refuseMailbox } from './refusals.ts';
-export { RelationTable, tieKinds, tiesAmong } from './relations.ts';
+export { moveTo } from './moving.ts';
+export { endSpouses, RelationTable, spousesOf, tieKinds, tiesAmong, tieSpouses } from './relations.ts';
 export { Supporters } from './supporters.service.ts';
-export { Addressing, overridesIn } from './addressing.ts';
+export { Addressing, outlived, overridesIn } from './addressing.ts';
+export { livingIn, mendPrimary, moveHome } from './households.ts';
 export { exportFile, withHeld } from './files.ts';
 export type { HeldBack } from './files.ts';
-export { NO_WAYS, waysOf } from './ways.ts';
+export { NO_WAYS, storedOf, waysOf } from './ways.ts';
 export {
   DECEASED,
+  deceasedAmong,
+  primaryOf,
   everyLed,
   homeOf,
   homesOf,
@@ -52,7 +59,7 @@ export {
 } from './views.ts';
 export type { Named, Trashed } from './views.ts';
 export type { Tags } from './tags.ts';
-export { TaskTable } from './tasks.ts';
+export { openTasksOf, TaskTable } from './tasks.ts';
 export {
   AddressTable,
   EmailTable,

@@ -165,6 +165,26 @@ export async function noteBounce(tx: Transaction, address: string, on: IsoDate):
   for (const { id } of emails) await tx.update(EmailTable, id, { bad_on: on, bad_reason: 'bounced' });
 }
 
+/** Notes that somebody died, on a day where it is known, and who said so; answers whether it was noted already. */
+export async function noteDeceased(
+  tx: Transaction,
+  actor: Actor,
+  id: number,
+  { today, on, source }: { today: IsoDate; on: IsoDate | null; source: string },
+): Promise<boolean> {
+  // wish_pair (supporter_id, kind)
+  const [known] = await tx.sql.rows<{ id: number }>(
+    `SELECT id FROM wish WHERE supporter_id = ? AND kind = 'deceased' FOR UPDATE`,
+    [id],
+  );
+  if (known) await tx.update(WishTable, known.id, { source, ...(on === null ? {} : { happened_on: on }) });
+  else
+    await tx.insert(WishTable, {
+      ...{ supporter_id: id, kind: 'deceased', since: today, source, set_by: actor.name, happened_on: on },
+    });
+  return known !== undefined;
+}
+
 /** Makes a supporter's tags what is asked, by name; those put on by something else keep their source, those that a segment keeps stay. */
 export async function syncTags(tx: Transaction, id: number, names: readonly string[]): Promise<void> {
   const tags = new Set((await tagIds(tx, names)).values());

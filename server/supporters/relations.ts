@@ -405,6 +405,41 @@ export async function tieMany(tx: Transaction, ids: readonly number[], { role, o
   return ties.length;
 }
 
+const spouseKind = async (sql: Sql): Promise<number> =>
+  (await one<{ id: number }>(sql, `SELECT id FROM relation_kind WHERE code = 'spouse'`))?.id ?? 0;
+
+/** Whose spouse somebody is, by ties that are open. */
+export const spousesOf = async (sql: Sql, id: number): Promise<number[]> =>
+  (
+    await sql.rows<{ id: number }>(
+      // relation_from (supporter_id), relation_to (other_id)
+      `SELECT IF(r.supporter_id = ?, r.other_id, r.supporter_id) AS id FROM relation r
+       WHERE r.kind_id = ? AND r.until IS NULL AND (r.supporter_id = ? OR r.other_id = ?) ORDER BY r.id`,
+      [id, await spouseKind(sql), id, id],
+    )
+  ).map((row) => row.id);
+
+/** Ties two people as spouses since a day, where it is known; answers whether they were not tied so. */
+export const tieSpouses = async (tx: Transaction, person: number, other: number, on: string | null): Promise<boolean> =>
+  (await tieMany(tx, [person], { role: (await spouseKind(tx.sql)) * 2, otherId: other, put: true, on })) > 0;
+
+/** Ends the open ties as spouses between some people and others; answers how many. */
+export async function endSpouses(
+  tx: Transaction,
+  people: readonly number[],
+  others: readonly number[],
+  until: string,
+): Promise<number> {
+  if (people.length === 0 || others.length === 0) return 0;
+  const ties = await tx.sql.rows<{ id: number; since: string | null }>(
+    // relation_from (supporter_id), relation_to (other_id)
+    `SELECT id, since FROM relation WHERE kind_id = ? AND until IS NULL
+     AND (supporter_id IN (?) AND other_id IN (?) OR other_id IN (?) AND supporter_id IN (?))`,
+    [await spouseKind(tx.sql), people, others, people, others],
+  );
+  return endTies(tx, ties, until);
+}
+
 async function bothEnds(tx: Transaction, fromId: number, toId: number) {
   const ends: { id: number; kind: SupporterKind; name: string }[] = [];
   // In the order of ids, so that two that tie the same pair do not wait for each other.

@@ -42,6 +42,22 @@ export class Tags {
     }
   }
 
+  /** Tags that one active supporter alone has, with the row that says so; those that something keeps are left out. */
+  async usedOnce(): Promise<{ id: number; supporterId: number; tagId: number; name: string }[]> {
+    // supporter_tag_tag (tag_id)
+    const rows = await this.sql.rows<{ id: number; supporterId: number; tagId: number; name: string }>(
+      `SELECT MIN(x.id) AS id, MIN(x.supporter_id) AS supporterId, t.id AS tagId, t.name FROM tag t
+       JOIN supporter_tag x ON x.tag_id = t.id JOIN supporter s ON s.id = x.supporter_id
+       GROUP BY t.id HAVING COUNT(*) = 1 AND MIN(s.state) = 'active' ORDER BY t.name`,
+    );
+    const free = [];
+    for (const row of rows) {
+      const kept = await Promise.all(this.holders.map((why) => why(row.tagId)));
+      if (kept.every((why) => why === null)) free.push(row);
+    }
+    return free;
+  }
+
   /** Tags with the number of active supporters who have them. */
   async tags() {
     return this.sql.rows<{ id: number; name: string; count: number }>(

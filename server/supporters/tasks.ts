@@ -198,6 +198,19 @@ export class Tasks {
   }
 }
 
+/** The open tasks about supporters, by due date. */
+export const openTasksOf = async (
+  sql: Sql,
+  ids: readonly number[],
+): Promise<Pick<TaskRecord, 'id' | 'supporter_id' | 'title' | 'due'>[]> =>
+  ids.length === 0
+    ? []
+    : sql.rows(
+        // task_supporter (supporter_id, done_on, due)
+        'SELECT id, supporter_id, title, due FROM task WHERE supporter_id IN (?) AND done_on IS NULL ORDER BY due, id',
+        [ids],
+      );
+
 /** What handing over or moving changes of a task; moving one occurrence of what repeats leaves the day it repeats on. */
 const changeOf = (act: Exclude<contract.TaskAct, { do: 'done' }>) =>
   act.do === 'give' ? { owner_id: act.ownerId } : { due: act.due };

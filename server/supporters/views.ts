@@ -113,6 +113,23 @@ export const everyLed = async (sql: Sql): Promise<Map<number, number>> =>
     ).map(({ id, into }) => [id, into]),
   );
 
+/** Those of some supporters who have died. */
+export const deceasedAmong = async (sql: Sql, ids: readonly number[]): Promise<Set<number>> =>
+  new Set(
+    (
+      await sql.rows<{ id: number }>(
+        // wish_pair (supporter_id, kind)
+        `SELECT supporter_id AS id FROM wish WHERE kind = 'deceased' AND supporter_id IN (?)`,
+        [ids],
+      )
+    ).map(({ id }) => id),
+  );
+
+/** Who comes first in a household; null where nobody was chosen. */
+export const primaryOf = async (sql: Sql, householdId: number): Promise<number | null> =>
+  (await sql.rows<{ id: number | null }>('SELECT primary_id AS id FROM supporter WHERE id = ?', [householdId]))[0]
+    ?.id ?? null;
+
 /** The household that someone belongs to, or is; null for who belongs to none. */
 export async function householdOf(sql: Sql, id: number): Promise<number | null> {
   const [row] = await sql.rows<{ home: number | null }>(

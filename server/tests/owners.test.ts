@@ -24,8 +24,8 @@ const STILL: Readonly<Record<string, string>> = {
   thanks: 'delivery letter',
 };
 
-/** The replicas, of facts, of names and of who is compared, load whole tables by their nature: what they load is named here alone. */
-const REPLICAS = ['facts/sources.ts', 'find/replica.ts', 'duplicates/replica.ts'];
+/** The replicas, of facts, of names, of who is compared and of what is unclean, load whole tables by their nature: what they load is named here alone. */
+const REPLICAS = ['facts/sources.ts', 'find/replica.ts', 'duplicates/replica.ts', 'upkeep/replica.ts'];
 
 const files = (readdirSync(SERVER, { recursive: true }) as string[]).filter(
   (file) => /^[a-z]+\/.*(?<!\.test|\.d)\.ts$/.test(file) && !/^(node_modules|tests)\/|migrations/.test(file),

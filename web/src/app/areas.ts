@@ -11,6 +11,7 @@ import { sheetsArea } from '../sheets/area.ts';
 import { supportersArea } from '../supporters/area.ts';
 import { thanksArea } from '../thanks/area.ts';
 import { todayArea } from '../today/area.ts';
+import { upkeepArea } from '../upkeep/area.ts';
 import { mayCall } from '../ui/organization.tsx';
 import type { Role } from '@tallystick/contract/endpoint';
 import type { WebArea } from '../ui/area.ts';
@@ -18,7 +19,7 @@ import type { WebArea } from '../ui/area.ts';
 /** Every area, in the order of the strip. What the app shows of them outside their pages is made from this. */
 export const AREAS: readonly WebArea[] = [
   ...[todayArea, supportersArea, giftsArea, pledgesArea, sheetsArea, depositsArea],
-  ...[segmentsArea, outreachArea, thanksArea, intakeArea, feedsArea, duplicatesArea, settingsArea],
+  ...[segmentsArea, outreachArea, thanksArea, intakeArea, feedsArea, duplicatesArea, upkeepArea, settingsArea],
 ];
 
 /** What of some things a role may use. */

@@ -5,6 +5,7 @@ import { recordGift } from '@tallystick/contract/gifts';
 import { updateSupporter } from '@tallystick/contract/supporters';
 import { actOnSupporters, getCard } from '@tallystick/contract/acts';
 import { mergeRecords } from '@tallystick/contract/duplicates';
+import { noteMove } from '@tallystick/contract/upkeep';
 import type { Supporter } from '@tallystick/contract/supporters';
 import { isBad } from '@tallystick/core/contact';
 import { WISHES } from '@tallystick/core/wishes';
@@ -130,10 +131,21 @@ function Head({ supporter }: { supporter: Supporter }) {
   );
 }
 
+/** What may have happened to them, each an act of its own. */
+const happened = ({ id, kind, household, reach }: Supporter): [label: string, path: string][] => [
+  ['New address …', `/upkeep/moved?id=${id}`],
+  ...(kind === 'person' ? [['Shares a home with …', `/upkeep/joins?ids=${id}`] as [string, string]] : []),
+  ...(kind === 'household' || household
+    ? [['The household parts …', `/upkeep/parts?id=${id}`] as [string, string]]
+    : []),
+  ...(kind === 'person' && !reach.deceased ? [['Died …', `/upkeep/died?id=${id}`] as [string, string]] : []),
+];
+
 /** What is done seldom: saving as a card, the trash and back. */
 function More({ supporter }: { supporter: Supporter }) {
   const navigate = useNavigate();
   const mayMerge = useMay(mergeRecords);
+  const mayKeep = useMay(noteMove);
   const mayEdit = useMay(actOnSupporters);
   const act = useWrite(
     (what: 'trash' | 'restore') =>
@@ -159,6 +171,9 @@ function More({ supporter }: { supporter: Supporter }) {
         items={[
           { label: 'Save as address card (vCard 4)', onSelect: () => void card('4.0') },
           { label: 'Save as older card (vCard 3)', onSelect: () => void card('3.0') },
+          ...(mayKeep && !supporter.trashed
+            ? happened(supporter).map(([label, path]) => ({ label, onSelect: () => void navigate(path) }))
+            : []),
           ...(mayMerge && !supporter.trashed
             ? [
                 {

@@ -1,4 +1,5 @@
 export { ActsBar } from './ActsBar.tsx';
+export { ColleagueSelect } from './ColleagueSelect.tsx';
 export { ExportDialog, HeldBackList, UseFields } from './ExportDialog.tsx';
 export { NotesBar } from './NotesBar.tsx';
 export { SupporterRecord } from './Record.tsx';

@@ -1,0 +1,56 @@
+import { addressKey, addressOn, holdsOn } from '@tallystick/core/contact';
+import type { PostalAddress } from '@tallystick/core/contact';
+import { addDays } from '@tallystick/core/dates';
+import type { IsoDate } from '@tallystick/core/dates';
+import { placeKept } from '@tallystick/core/regions';
+import type { Transaction } from '../platform/transaction.ts';
+import { AddressTable } from './supporter.entity.ts';
+import { storedOf } from './ways.ts';
+
+/**
+ * Where a supporter lives from a day on: what they used ends the day before, and the new one is used from that day.
+ * An address of a season stays. `home` is the country (ISO code) of addresses without one. Answers the address that
+ * ended, `same` where they live there already, and nothing is written.
+ */
+export async function moveTo(
+  tx: Transaction,
+  supporterId: number,
+  place: PostalAddress,
+  { from, today, home, label }: { from: IsoDate; today: IsoDate; home: string; label: string },
+): Promise<{ ended: PostalAddress | null; same: boolean }> {
+  const { addresses = [] } = (await storedOf(tx.sql, [supporterId], undefined, ['address'])).get(supporterId) ?? {};
+  await tx.lock(
+    AddressTable,
+    addresses.map(({ id }) => id),
+  );
+  const standing = addresses.filter(
+    ({ seasonFrom, validTo }) => seasonFrom === null && (validTo === null || validTo >= from),
+  );
+  // Where mail comes back they do not live; it ends all the same.
+  const used = addressOn(
+    standing.filter((one) => holdsOn(one, from)).map((one) => ({ ...one, badOn: null })),
+    from,
+  );
+  const known = addresses.find(({ id }) => id === used?.id) ?? null;
+  if (known && known.badOn === null && addressKey(known) === addressKey(place)) return { ended: null, same: true };
+  const begun = from <= today;
+  if (known) {
+    const last = addDays(from, -1);
+    await tx.update(AddressTable, known.id, {
+      valid_to: last,
+      ...(known.valid_from !== null && known.valid_from > last ? { valid_from: null } : {}),
+      ...(begun ? { label: 'former', preferred: 0 } : {}),
+    });
+  }
+  if (begun)
+    await tx.updateAll(
+      AddressTable,
+      addresses.filter(({ preferred }) => preferred).map(({ id }) => id),
+      { preferred: 0 },
+    );
+  await tx.insert(AddressTable, {
+    ...{ supporter_id: supporterId, ...placeKept(place, home), label, preferred: begun ? 1 : 0 },
+    ...{ valid_from: from, valid_to: null, bad_on: null, bad_reason: '', season_from: null, season_to: null },
+  });
+  return { ended: known, same: false };
+}

@@ -1,0 +1,22 @@
+import { listFindings, noteDeath } from '@tallystick/contract/upkeep';
+import type { WebArea } from '../ui/area.ts';
+
+export const upkeepArea: WebArea = {
+  routes: [
+    { path: 'upkeep', load: () => import('./UpkeepPage.tsx') },
+    { path: 'upkeep/died', load: () => import('./DiedPage.tsx') },
+    { path: 'upkeep/moved', load: () => import('./MovedPage.tsx') },
+    { path: 'upkeep/parts', load: () => import('./PartsPage.tsx') },
+    { path: 'upkeep/joins', load: () => import('./JoinsPage.tsx') },
+    { path: 'upkeep/returned', load: () => import('./ReturnedPage.tsx') },
+    { path: 'upkeep/:finding', load: () => import('./FindingPage.tsx') },
+  ],
+  places: [
+    { name: 'Upkeep', path: '/upkeep', in: 'menu', needs: listFindings },
+    { name: 'Somebody died', path: '/upkeep/died', needs: noteDeath },
+    { name: 'Somebody moved', path: '/upkeep/moved', needs: noteDeath },
+    { name: 'A household parts', path: '/upkeep/parts', needs: noteDeath },
+    { name: 'People share a home', path: '/upkeep/joins', needs: noteDeath },
+    { name: 'Mail came back', path: '/upkeep/returned', needs: noteDeath },
+  ],
+};

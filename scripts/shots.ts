@@ -39,7 +39,6 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
       await browser.see('g[role=link]');
     },
   ],
-  ['couple', '/supporters/10018', (browser) => browser.seeText('Members:')],
   [
     'supporter-form',
     '/supporters?add=1',
@@ -78,6 +77,7 @@ const VIEWS: readonly [string, string, (browser: Browser) => Promise<unknown>][]
       await browser.see('section[aria-label=Comparison]');
     },
   ],
+  ['upkeep', '/upkeep', (browser) => browser.seeText('Names in capitals')],
   ['gifts', '/gifts', (browser) => browser.see('tr[data-row]')],
   [
     'gift-form',

@@ -21,5 +21,6 @@ export const MOVED_WORDS: Readonly<Record<string, readonly [one: string, many: s
   note_person: ['mention in a note', 'mentions in notes'],
   document: ['document', 'documents'],
   task: ['task', 'tasks'],
+  muted_finding: ['finding that is right as it is', 'findings that are right as they are'],
   not_same: ['pair that is not the same', 'pairs that are not the same'],
 };

@@ -48,8 +48,10 @@ export async function moveTo(
       addresses.filter(({ preferred }) => preferred).map(({ id }) => id),
       { preferred: 0 },
     );
+  const { street, city, postal } = place;
+  const { region, country } = placeKept(place, home);
   await tx.insert(AddressTable, {
-    ...{ supporter_id: supporterId, ...placeKept(place, home), label, preferred: begun ? 1 : 0 },
+    ...{ supporter_id: supporterId, street, city, region, postal, country, label, preferred: begun ? 1 : 0 },
     ...{ valid_from: from, valid_to: null, bad_on: null, bad_reason: '', season_from: null, season_to: null },
   });
   return { ended: known, same: false };

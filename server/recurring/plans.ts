@@ -1,6 +1,6 @@
 import type { RecurringPlan } from '@tallystick/core/recurring';
 import type { Sql } from '../platform/db.ts';
-import { RecurringAmountTable, RecurringTable } from './recurring.entity.ts';
+import { ChargeTable, RecurringAmountTable, RecurringTable } from './recurring.entity.ts';
 import type { RecurringRecord } from './recurring.entity.ts';
 import type { IsoDate } from '@tallystick/core/dates';
 import type { Frequency } from '@tallystick/core/schedule';
@@ -58,11 +58,24 @@ export async function storeRecurring(tx: Transaction, draft: RecurringDraft, cur
   return id;
 }
 
-/** Ends a recurring gift on a day, unless it ended before; answers whether it was to go on. */
-export async function endRecurring(tx: Transaction, id: number, on: IsoDate): Promise<boolean> {
+/**
+ * Ends a recurring gift on a day, unless it ended before, and gives up the charges that were still to be tried; answers
+ * how many those were. One that the till is being asked for is not among them.
+ */
+export async function endRecurring(tx: Transaction, id: number, on: IsoDate): Promise<{ givenUp: number }> {
   const row = (await tx.lock(RecurringTable, [id])).get(id);
-  if (!row || (row.until_on !== null && row.until_on <= on)) return false;
-  return tx.update(RecurringTable, id, { until_on: on });
+  if (row && (row.until_on === null || row.until_on > on)) await tx.update(RecurringTable, id, { until_on: on });
+  const open = await tx.sql.rows<{ id: number }>(
+    // charge_due (recurring_id, due)
+    `SELECT id FROM charge WHERE recurring_id = ? AND state IN ('due', 'failed', 'call') FOR UPDATE`,
+    [id],
+  );
+  await tx.updateAll(
+    ChargeTable,
+    open.map((charge) => charge.id),
+    { state: 'skipped', next_on: null },
+  );
+  return { givenUp: open.length };
 }
 
 /** The recurring gifts of supporters that go on on a day. */

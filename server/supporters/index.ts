@@ -34,7 +34,7 @@ export {
 } from './record.ts';
 export { REFUSERS, RefusalTable, refuseMailbox } from './refusals.ts';
 export { moveTo } from './moving.ts';
-export { endSpouses, RelationTable, spousesOf, tieKinds, tiesAmong, tieSpouses } from './relations.ts';
+export { contactOf, endSpouses, RelationTable, spousesOf, tieKinds, tiesAmong, tieSpouses } from './relations.ts';
 export { Supporters } from './supporters.service.ts';
 export { Addressing, outlived, overridesIn } from './addressing.ts';
 export { livingIn, mendPrimary, moveHome } from './households.ts';

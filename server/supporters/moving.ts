@@ -23,13 +23,13 @@ export async function moveTo(
     AddressTable,
     addresses.map(({ id }) => id),
   );
-  const standing = addresses.filter(
-    ({ seasonFrom, validTo }) => seasonFrom === null && (validTo === null || validTo >= from),
-  );
+  // Who moved on a day gone by, from an address that was noted later: it is the one that they use now that ends.
+  const on = from > today ? from : today;
+  const standing = addresses.filter((one) => one.seasonFrom === null && holdsOn(one, on));
   // Where mail comes back they do not live; it ends all the same.
   const used = addressOn(
-    standing.filter((one) => holdsOn(one, from)).map((one) => ({ ...one, badOn: null })),
-    from,
+    standing.map((one) => ({ ...one, badOn: null })),
+    on,
   );
   const known = addresses.find(({ id }) => id === used?.id) ?? null;
   if (known && known.badOn === null && addressKey(known) === addressKey(place)) return { ended: null, same: true };

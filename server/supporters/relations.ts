@@ -408,6 +408,17 @@ export async function tieMany(tx: Transaction, ids: readonly number[], { role, o
 const spouseKind = async (sql: Sql): Promise<number> =>
   (await one<{ id: number }>(sql, `SELECT id FROM relation_kind WHERE code = 'spouse'`))?.id ?? 0;
 
+/** The names of the organizations that somebody is the contact of, by ties that are open. */
+export const contactOf = async (sql: Sql, id: number): Promise<string[]> =>
+  (
+    await sql.rows<{ name: string }>(
+      // relation_from (supporter_id)
+      `SELECT s.organization AS name FROM relation r JOIN relation_kind k ON k.id = r.kind_id AND k.code = 'contact'
+       JOIN supporter s ON s.id = r.other_id AND s.state = 'active' WHERE r.supporter_id = ? AND r.until IS NULL ORDER BY r.id`,
+      [id],
+    )
+  ).map(({ name }) => name);
+
 /** Whose spouse somebody is, by ties that are open. */
 export const spousesOf = async (sql: Sql, id: number): Promise<number[]> =>
   (

@@ -52,12 +52,12 @@ const homeOf = async (name: string, ids: readonly number[], more: Record<string,
   if (body['id'] === undefined) throw new Error(text);
   return Number(body['id']);
 };
-const tie = async (one: number, other: number): Promise<void> => {
+const tie = async (one: number, other: number, as = 'spouse'): Promise<void> => {
   const kinds = (await test.call('GET', '/relation-kinds')).body['items'] as { id: number; name: string }[];
   await test.call('POST', '/relations', {
     fromId: one,
     toId: other,
-    kindId: kinds.find(({ name }) => name === 'spouse')?.id,
+    kindId: kinds.find(({ name }) => name === as)?.id,
   });
 };
 const couple = async (last: string, more: Record<string, unknown> = {}) => {
@@ -155,6 +155,29 @@ describe('somebody died', () => {
     const { says } = await done('died', { id, on: '2026-10-30', source: 'the paper' });
     expect(says[0]).toContain('as is noted already');
     expect((await recordOf(test, id)).wishes).toMatchObject([{ since: '2026-11-01', happenedOn: '2026-10-30' }]);
+  });
+
+  it('gives up charges that were still to be tried, of a recurring gift that is to begin too', async () => {
+    const id = await addPerson(test);
+    const monthly = await recurring(id);
+    const [charge] = await test.sql.rows<{ id: number }>(
+      `INSERT INTO charge (supporter_id, recurring_id, due, cents, state, attempts, next_on)
+       VALUES (?, ?, '2026-11-15', 2500, 'failed', 1, '2026-11-25') RETURNING id`,
+      [id, monthly],
+    );
+    await tried('died', { id, on: '2026-11-20', source: 'a letter' }, async (says) => {
+      expect(says.join(' ')).toContain('1 charge is not tried any more');
+      const [row] = await test.sql.rows('SELECT state, next_on FROM charge WHERE id = ?', [charge?.id ?? 0]);
+      expect(row).toEqual({ state: 'skipped', next_on: null });
+    });
+  });
+
+  it('tells for which organization somebody else is needed', async () => {
+    const id = await addPerson(test);
+    const diner = await test.call('POST', '/supporters', { kind: 'organization', organization: 'The Night Diner' });
+    await tie(id, Number(diner.body['id']), 'contact');
+    const { doubts } = planDeath.response.parse((await post('died/plan', { id, on: null, source: 'x' })).body);
+    expect(doubts.join()).toContain('The Night Diner');
   });
 
   it('tells of gifts after that day', async () => {
@@ -325,6 +348,15 @@ describe('somebody moved', () => {
     ).toEqual([
       ['1 Elm St', true, null, '2027-01-31'],
       ['2 New Rd', false, '2027-02-01', null],
+    ]);
+  });
+
+  it('on a day gone by ends what was noted after it', async () => {
+    const id = await addPerson(test, { addresses: [at('1 Elm St', { validFrom: '2026-11-18' })] });
+    await done('moved', { id, ids: [id], place: place('2 New Rd'), from: '2026-11-10' });
+    expect((await recordOf(test, id)).addresses.map(({ street, validTo }) => [street, validTo])).toEqual([
+      ['2 New Rd', null],
+      ['1 Elm St', '2026-11-09'],
     ]);
   });
 

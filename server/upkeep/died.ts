@@ -14,9 +14,17 @@ import type { Transaction } from '../platform/transaction.ts';
 import { pledgesOf, writeOffAll } from '../pledges/index.ts';
 import { endRecurring, recurringOf } from '../recurring/index.ts';
 import type { Settings } from '../settings/index.ts';
-import { livingIn, noteDeceased, openTasksOf, spousesOf, SupporterTable, TaskTable } from '../supporters/index.ts';
+import {
+  contactOf,
+  livingIn,
+  noteDeceased,
+  openTasksOf,
+  spousesOf,
+  SupporterTable,
+  TaskTable,
+} from '../supporters/index.ts';
 import type { SupporterRecord } from '../supporters/index.ts';
-import { Telling, refused, refuseFuture } from './telling.ts';
+import { listed, refused, refuseFuture, Telling } from './telling.ts';
 
 type Asked = z.output<typeof contract.noteDeath.body>;
 type Planned = z.infer<typeof contract.planDeath.response>;
@@ -84,6 +92,9 @@ export class Deaths {
         ? `What ${name} gave stays: ${counted(given.gifts, 'gift')}, ${telling.money(given.cents)}.`
         : `Nothing that is kept of ${name} is taken away.`,
     );
+    const standsFor = await contactOf(tx.sql, person.id);
+    if (standsFor.length > 0)
+      doubts.push(`${name} is whom letters to ${listed(standsFor)} go to; find out who stands for them now.`);
     if (given && asked.on !== null && given.lastOn > asked.on)
       doubts.push(
         `A gift is dated ${telling.day(given.lastOn)}, after that day; it may be the estate's, or want refunding.`,
@@ -129,8 +140,9 @@ export class Deaths {
     for (const { id, cents, currency, every } of recurring) {
       const words = `${recurringNumber(id)}: ${telling.money(cents, currency)} ${FREQUENCIES[every].word}`;
       if (decide('recurring', id, words, 'end') === 'keep') continue;
-      if (await endRecurring(tx, id, last))
-        says.push(`${recurringNumber(id)} ends on ${telling.day(last)}; nothing is charged after it.`);
+      const { givenUp } = await endRecurring(tx, id, last);
+      const tries = givenUp > 0 ? ` ${counted(givenUp, 'charge is', 'charges are')} not tried any more.` : '';
+      says.push(`${recurringNumber(id)} ends on ${telling.day(last)}; nothing is charged after it.${tries}`);
     }
     const dropped: number[] = [];
     const handed: number[] = [];

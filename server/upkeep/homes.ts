@@ -92,8 +92,10 @@ export class Homes {
   planJoining = (actor: Actor, asked: Joining): Promise<Told> => this.rehearse(actor, (tx) => this.join(tx, asked));
   joinHousehold = (actor: Actor, asked: Joining) => this.write(actor, (tx) => this.join(tx, asked));
 
-  private rehearse(actor: Actor, work: (tx: Transaction) => Promise<Told & { did: string }>): Promise<Told> {
-    return this.changes.rehearse(actor, { kind: 'edit', summary: 'Looked what follows' }, work);
+  private async rehearse(actor: Actor, work: (tx: Transaction) => Promise<Told & { did: string }>): Promise<Told> {
+    const reason = { kind: 'edit', summary: 'Looked what follows' } as const;
+    const { says, doubts, letters } = await this.changes.rehearse(actor, reason, work);
+    return { says, doubts, letters };
   }
 
   private async write(actor: Actor, work: (tx: Transaction) => Promise<Told & { did: string }>) {
@@ -273,7 +275,12 @@ export class Homes {
     const all = await livingIn(tx, home.id);
     const primary = all.find(({ id }) => id === asked.primaryId);
     if (primary) await tx.update(SupporterTable, home.id, { primary_id: primary.id });
-    says.push(`${listed(all.map(displayName))} share ${displayName(home)}${had ? '' : ', a new household'}.`);
+    says.push(
+      `${listed(all.map(displayName))} ${all.length === 1 ? 'is alone in' : 'share'} ${displayName(home)}${had ? '' : ', a new household'}.`,
+    );
+    const dead = people.filter(({ id }) => !all.some((one) => one.id === id));
+    if (dead.length > 0)
+      doubts.push(`${listed(dead.map(displayName))} ${dead.length > 1 ? 'are' : 'is'} noted as deceased.`);
     if (from) {
       const moved: string[] = [];
       for (const one of [...all, home])

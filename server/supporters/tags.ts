@@ -46,9 +46,10 @@ export class Tags {
   async usedOnce(): Promise<{ id: number; supporterId: number; tagId: number; name: string }[]> {
     // supporter_tag_tag (tag_id)
     const rows = await this.sql.rows<{ id: number; supporterId: number; tagId: number; name: string }>(
-      `SELECT MIN(x.id) AS id, MIN(x.supporter_id) AS supporterId, t.id AS tagId, t.name FROM tag t
-       JOIN supporter_tag x ON x.tag_id = t.id JOIN supporter s ON s.id = x.supporter_id
-       GROUP BY t.id HAVING COUNT(*) = 1 AND MIN(s.state) = 'active' ORDER BY t.name`,
+      `SELECT x.id, x.supporter_id AS supporterId, t.id AS tagId, t.name
+       FROM (SELECT tag_id FROM supporter_tag GROUP BY tag_id HAVING COUNT(*) = 1) one
+       JOIN supporter_tag x ON x.tag_id = one.tag_id JOIN tag t ON t.id = x.tag_id
+       JOIN supporter s ON s.id = x.supporter_id AND s.state = 'active' ORDER BY t.name`,
     );
     const free = [];
     for (const row of rows) {

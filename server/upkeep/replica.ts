@@ -72,10 +72,11 @@ export class UpkeepReplica implements Replica {
       [ids],
     );
     const home = [...new Set([...ids, ...housed.map((row) => Number(row[0]))])];
-    const people = await db.rows(
-      `${PEOPLE_SQL} AND id IN (SELECT id FROM supporter WHERE id IN (?) UNION SELECT id FROM supporter WHERE household_id IN (?))`,
-      [home, home],
-    );
+    // supporter_household (household_id)
+    const members = await db.rows('SELECT id FROM supporter WHERE household_id IN (?)', [home]);
+    const people = await db.rows(`${PEOPLE_SQL} AND id IN (?)`, [
+      [...new Set([...home, ...members.map((row) => Number(row[0]))])],
+    ]);
     const all = [0, ...people.map((row) => Number(row[0]))];
     const details = none();
     const [ties, ...found] = await Promise.all([

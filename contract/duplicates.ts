@@ -1,7 +1,7 @@
-import { RULE_FIELDS, RULE_HOWS } from '@tallystick/core/duplicates';
+import { REASONS, RULE_FIELDS, RULE_HOWS } from '@tallystick/core/duplicates';
 import type { RuleField } from '@tallystick/core/duplicates';
 import { z } from 'zod';
-import { Id, tableOf } from './common.ts';
+import { Id, keysOf, tableOf } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 const area = 'duplicates';
@@ -11,6 +11,8 @@ export const MOST_MERGED = 50;
 
 /** Whose value of a field is kept, by the field's key; what is not named is as it is proposed. */
 const Choices = tableOf(Id, 500, 40);
+/** What is written in place of what any of them has, by the key of a field that says `typed`. */
+const Typed = tableOf(z.string().trim().max(120), 40, 40);
 
 export const Figures = z.object({
   gifts: z.number(),
@@ -39,6 +41,8 @@ const Field = z.object({
   why: z.string(),
   /** True where the values of all are kept together. */
   together: z.boolean(),
+  /** What is written in their place; null where nothing is, absent where nothing can be. */
+  typed: z.string().nullable().optional(),
 });
 
 /** What comes to the record that stays. */
@@ -78,6 +82,7 @@ export const compareRecords = endpoint({
     /** Which stays; as proposed where it is left out. */
     into: Id.nullable().default(null),
     choices: Choices.default({}),
+    typed: Typed.default({}),
   }),
   response: Comparison,
 });
@@ -97,6 +102,7 @@ export const mergeRecords = endpoint({
       .min(2, Two)
       .max(MOST_MERGED, `At most ${MOST_MERGED} records are merged at once.`),
     choices: Choices.default({}),
+    typed: Typed.default({}),
   }),
   response: z.object({ revision: z.number().nullable(), id: Id }),
 });
@@ -110,6 +116,8 @@ const RulePart = z.object({
 /** By likeness, or by what must agree. */
 export const GroupsAsked = z.object({
   rule: z.array(RulePart).min(1, 'Choose what must agree.').max(9).nullable().default(null),
+  /** Only groups of which two agree in this. */
+  reason: keysOf(REASONS).nullable().default(null),
   order: z.enum(['surest', 'money', 'largest']).default('surest'),
   from: z.number().int().min(0).max(1_000_000).default(0),
   limit: z.number().int().min(1).max(100).default(30),

@@ -1,10 +1,28 @@
 import { fold } from '../names/index.ts';
 import { agreementOf, levelOf } from './levels.ts';
+import type { Agreement, Field } from './levels.ts';
 import { profileOf } from './profile.ts';
 import type { Known } from './profile.ts';
 
 const inAList = (words: readonly string[]): string =>
   words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}`;
+
+/** In what two records may agree, as groups are chosen by; each with the levels of which one at least is the same. */
+export const REASONS = {
+  name: { label: 'the name', same: [['first', 'last'], ['name']] },
+  street: { label: 'the address', same: [['street']] },
+  email: { label: 'the e-mail', same: [['email']] },
+  phone: { label: 'the telephone', same: [['phone']] },
+  birthday: { label: 'the birthday', same: [['birthday']] },
+  outside: { label: 'a number elsewhere', same: [['outside']] },
+} as const satisfies Record<string, { label: string; same: readonly (readonly Field[])[] }>;
+export type ReasonField = keyof typeof REASONS;
+
+/** Whether two records agree in what is asked for: of a name in both its parts. */
+export const agreeIn = (agreement: Agreement, reason: ReasonField): boolean =>
+  REASONS[reason].same.some((fields: readonly Field[]) =>
+    fields.every((field) => levelOf(agreement, field) === 'same'),
+  );
 
 /**
  * Why two records look alike, in words, and what differs: `same last name and address`, `first names Bob and Robert`,

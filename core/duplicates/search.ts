@@ -7,6 +7,8 @@ import { chances, firstModel, fitted } from './model.ts';
 import type { Model, Rarity } from './model.ts';
 import { commonName, profileOf } from './profile.ts';
 import type { Known, Profile } from './profile.ts';
+import { agreeIn } from './reasons.ts';
+import type { ReasonField } from './reasons.ts';
 import { ruleKeys } from './rule.ts';
 import type { RulePart } from './rule.ts';
 import type { Pair } from './pair.ts';
@@ -175,6 +177,14 @@ export class AlikeIndex {
   chance(one: number, other: number): number {
     const [a, b] = [this.profiles.get(one), this.profiles.get(other)];
     return a && b && a.kind === b.kind ? this.likely(a, b).one : 0;
+  }
+
+  /** Whether two of the records agree in something, exactly. */
+  someAgree(ids: readonly number[], reason: ReasonField): boolean {
+    const all = ids.flatMap((id) => this.profiles.get(id) ?? []);
+    return all.some((a, at) =>
+      all.slice(at + 1).some((b) => a.kind === b.kind && agreeIn(agreementOf(a, b, this.work), reason)),
+    );
   }
 
   /** The records that one like this may be, the likeliest first; itself is not among them. */

@@ -1,10 +1,12 @@
 import { postalLines } from '@tallystick/core/contact';
 import type { Side, Sort } from '@tallystick/core/duplicates';
+import { parseBirthday } from '@tallystick/core/dates';
 import { showField } from '@tallystick/core/fields';
 import type { Kept } from '@tallystick/core/fields';
 import type { Formats } from '@tallystick/core/money';
 import { displayName, fold, otherNames } from '@tallystick/core/names';
 import type { SupporterKind } from '@tallystick/core/supporters';
+import { z } from 'zod';
 import type { Sql } from '../platform/db.ts';
 import { lastWritten } from '../platform/since.ts';
 import { fieldsIn, fieldValuesOf } from '../settings/index.ts';
@@ -37,6 +39,18 @@ const BY_KIND = {
 } as const satisfies Record<SupporterKind, readonly (keyof SupporterRecord)[]>;
 /** The columns of a record of which one value is kept. */
 export const COLUMNS: readonly (keyof SupporterRecord)[] = [...new Set(Object.values(BY_KIND).flat()), 'addressing'];
+/** The columns that may be written anew in a comparison, with what each takes. */
+const line = (most: number) => z.string().max(most, `At most ${most} characters.`);
+export const TYPED: Readonly<Record<string, z.ZodType<string>>> = {
+  ...{ prefix: line(30), first: line(120), middle: line(120), last: line(120), suffix: line(30) },
+  ...{ nickname: line(120), former_last: line(120) },
+  organization: line(120).min(1, 'The name is missing.'),
+  birthday: z.string().transform((text, context) => {
+    const read = text === '' ? '' : parseBirthday(text);
+    if (read === null) context.addIssue({ code: 'custom', message: 'Write 3/14/1961, or 3/14 without the year.' });
+    return read ?? z.NEVER;
+  }),
+};
 const WAYS = { email: EmailTable, phone: PhoneTable, address: AddressTable } as const;
 export type WayKey = keyof typeof WAYS;
 export const WAY_KEYS = Object.keys(WAYS) as WayKey[];

@@ -73,6 +73,19 @@ describe('looking for records that are one', () => {
     expect(idsIn(found).flat()).not.toContain(apart1);
   });
 
+  it('are only those that agree in what is asked for', async () => {
+    for (const [reason, many] of [
+      ['name', 0],
+      ['street', 1],
+      ['phone', 1],
+      ['email', 0],
+      ['birthday', 0],
+      ['outside', 0],
+    ] as const)
+      expect([reason, (await list({ reason })).total]).toEqual([reason, many]);
+    expect((await test.call('POST', '/duplicates/groups', { reason: 'shoe size' })).status).toBe(400);
+  });
+
   it('knows at once of what was added, changed, merged or put in the trash since', async () => {
     const third = await person('Rob', 'Thackerey', {
       addresses: [{ street: '18 Perseid Place', ...street, label: 'home', preferred: true }],

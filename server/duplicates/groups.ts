@@ -54,8 +54,8 @@ export class Groups {
     });
   }
 
-  private async ask(rule: Asked['rule']) {
-    return this.thread.ask({ ask: 'groups', apart: await everyApart(this.sql), rule });
+  private async ask(rule: Asked['rule'], reason: Asked['reason'] = null) {
+    return this.thread.ask({ ask: 'groups', apart: await everyApart(this.sql), rule, reason });
   }
 
   /** Compares all records that were not compared yet; answers how many there are. */
@@ -72,8 +72,8 @@ export class Groups {
     return (await this.ask(null)).groups;
   }
 
-  async list({ rule, order, from, limit }: Asked) {
-    const { groups, tooLarge, progress } = await this.ask(rule);
+  async list({ rule, reason, order, from, limit }: Asked) {
+    const { groups, tooLarge, progress } = await this.ask(rule, reason);
     const given = order === 'money' ? await this.given(groups.flatMap(({ ids }) => ids)) : null;
     const cents = (group: AlikeGroup): number => group.ids.reduce((sum, id) => sum + (given?.get(id)?.cents ?? 0), 0);
     const sorted =

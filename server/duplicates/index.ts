@@ -29,7 +29,9 @@ export const duplicatesArea = area('duplicates', ({ config, source, changes, job
   const merges = new Merges(changes, settings);
   const groups = new Groups(source, changes, jobs, settings, alike);
   http.on(contract.compareRecords, ({ actor, body }) => merges.compare(actor, body));
-  http.on(contract.mergeRecords, ({ actor, body }) => merges.merge(actor, body.into, body.records, body.choices));
+  http.on(contract.mergeRecords, ({ actor, body }) =>
+    merges.merge(actor, body.into, body.records, body.choices, body.typed),
+  );
   http.on(contract.listAlike, ({ body }) => groups.list(body));
   http.on(contract.lookForAlike, async ({ actor }) => ({ jobId: await groups.begin(actor) }));
   const many = new ManyMerges(changes, jobs, settings, groups, merges);

@@ -185,6 +185,35 @@ describe('a merge', () => {
     ]);
   });
 
+  it('takes what is written anew in place of what any of them has, and nothing that the field does not take', async () => {
+    const one = await addPerson(test, { first: 'Jo', last: 'Smyth', birthday: '1961-03-14' });
+    const two = await addPerson(test, { first: 'Joe', last: 'Smithe', birthday: '1961-03-15' });
+    const typed = { first: ' Josephine ', last: 'Smith', birthday: '3/16/1961' };
+    const comparison = await compare([one, two], { typed });
+    expect(comparison.result.name).toBe('Josephine Smith');
+    expect(field(comparison, 'last')?.typed).toBe('Smith');
+    expect(field(comparison, 'email')).not.toHaveProperty('typed');
+    const records = [
+      { id: one, version: 1 },
+      { id: two, version: 1 },
+    ];
+    for (const [wrong, says] of [
+      [{ birthday: 'yesterday' }, 'Birthday'],
+      [{ email: 'x@example.org' }, 'chosen from what is there'],
+      [{ first: '', last: '' }, 'no name'],
+      [{ prefix: 'Dr.' }, 'None of the records has anything'],
+      [{ first: 'x'.repeat(121) }, '120'],
+    ] as const) {
+      const refused = await test.call('POST', '/duplicates/merge', { into: one, records, typed: wrong });
+      expect([wrong, refused.status]).toEqual([wrong, 400]);
+      expect(refused.text).toContain(says);
+    }
+    const { body } = await test.call('POST', '/duplicates/merge', { into: one, records, typed });
+    expect(await recordOf(test, one)).toMatchObject({ name: 'Josephine Smith', birthday: '1961-03-16' });
+    await undo(Number(body['revision']));
+    expect(await recordOf(test, one)).toMatchObject({ name: 'Jo Smyth', birthday: '1961-03-14' });
+  });
+
   it('is refused of a record that was changed since, of unlike kinds, of one twice, of who is in the trash, and of one alone', async () => {
     const [one, two] = [await addPerson(test), await addPerson(test)];
     const firm = Number(

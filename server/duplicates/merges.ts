@@ -14,7 +14,7 @@ import type { Settings } from '../settings/index.ts';
 import { mergedAway, mergeRows, preferWays, SupporterTable, wishesOf } from '../supporters/index.ts';
 import type { SupporterRecord } from '../supporters/index.ts';
 import { doubtsOf } from './doubts.ts';
-import { COLUMNS, fieldsOf, usedWays, WAY_KEYS } from './fields.ts';
+import { COLUMNS, fieldsOf, TYPED, usedWays, WAY_KEYS } from './fields.ts';
 import type { Compared, WayKey } from './fields.ts';
 import { lockHeld, moveAll } from './move.ts';
 import type { Moved } from './move.ts';
@@ -32,12 +32,14 @@ interface Asked {
   into: number | null;
   /** Whose value of a field is kept, by the field's key. */
   choices: Readonly<Record<string, number>>;
+  /** What is written in place of what any of them has, by the field's key. */
+  typed: Readonly<Record<string, string>>;
   /** The versions that were looked at; null where nothing is kept. */
   versions: ReadonlyMap<number, number> | null;
 }
 
 /** A field with the side that is kept. */
-type Decided = Compared & { from: number; proposed: number; why: string; differs: boolean };
+type Decided = Compared & { from: number; proposed: number; why: string; differs: boolean; typed: string | null };
 
 /** Records that are one made one. */
 export class Merges {
@@ -59,6 +61,7 @@ export class Merges {
     into: number,
     records: readonly { id: number; version: number }[],
     choices: Asked['choices'],
+    typed: Asked['typed'] = {},
   ) {
     const versions = new Map(records.map(({ id, version }) => [id, version]));
     let summary = '';
@@ -66,7 +69,7 @@ export class Merges {
       actor,
       { kind: 'merge', summary: () => summary },
       async (tx) => {
-        const merged = await this.write(tx, { ids: records.map(({ id }) => id), into, choices, versions });
+        const merged = await this.write(tx, { ids: records.map(({ id }) => id), into, choices, typed, versions });
         summary = saidOf(merged);
         return merged.into;
       },
@@ -81,7 +84,7 @@ export class Merges {
   async sure(actor: Actor, ids: readonly number[], key: string | null): Promise<{ given: number }> {
     let summary = '';
     const work = async (tx: Transaction): Promise<{ given: number }> => {
-      const merged = await this.write(tx, { ids, into: null, choices: {}, versions: null });
+      const merged = await this.write(tx, { ids, into: null, choices: {}, typed: {}, versions: null });
       const [doubt] = merged.doubts;
       if (doubt !== undefined) throw new Problem(409, 'doubtful', doubt);
       summary = saidOf(merged);
@@ -107,7 +110,10 @@ export class Merges {
       return way === null ? null : (moved.same.get(`${key}:${way}`) ?? way);
     });
     await joinFields(tx, into, new Map(decided.flatMap(ownOf)));
-    const merged = await mergeRows(tx, stays, gone, patchOf(decided));
+    const patch = patchOf(decided);
+    if (displayName({ ...stays, ...patch }) === '')
+      throw new Problem(400, 'invalid', 'The merged record would have no name. Nothing was saved.');
+    const merged = await mergeRows(tx, stays, gone, patch);
     const after = (await givenBy(tx.sql, [into])).get(into) ?? NO_GIFTS;
     refuseOtherSum([...given.values()], after);
     const wishes = (await wishesOf(tx.sql, into)).map((wish) => WISHES[wish].word);
@@ -119,7 +125,7 @@ export class Merges {
   }
 
   /** Locks the records with all they have, and decides what each field of the one that stays will be. */
-  private async plan(tx: Transaction, { ids, into: asked, choices, versions }: Asked) {
+  private async plan(tx: Transaction, { ids, into: asked, choices, typed, versions }: Asked) {
     const rows = await lockAll(tx, ids, versions);
     const { sql } = tx;
     await lockHeld(tx, ids);
@@ -136,9 +142,11 @@ export class Merges {
     const into = asked ?? best.id;
     const stays = rows.find(({ id }) => id === into);
     if (!stays) throw new Problem(400, 'invalid', 'The record that stays is not among those that are merged.');
+    const strange = Object.keys(typed).find((key) => !fields.some((field) => field.key === key));
+    if (strange !== undefined) throw new Problem(400, 'invalid', `None of the records has anything in “${strange}”.`);
     // What differs stands first.
     const decided = fields
-      .map((field) => decide(field, choices, into))
+      .map((field) => decide(field, choices, typed, into))
       .sort((a, b) => Number(b.differs) - Number(a.differs));
     const used = await usedWays(sql, ids, today);
     return {
@@ -155,9 +163,10 @@ const recordShown = (row: SupporterRecord, given: contract.Figures): contract.Co
 });
 
 const fieldShown = (field: Decided): contract.Comparison['fields'][number] => {
-  const { key, label, differs, from, proposed: best, why, together, sides } = field;
+  const { key, label, differs, from, proposed: best, why, together, sides, typed } = field;
   return {
     ...{ key, label, differs, from, proposed: best, why, together },
+    ...(key in TYPED ? { typed } : {}),
     sides: sides.map(({ id, shown }) => ({ id, shown })),
   };
 };
@@ -205,7 +214,7 @@ function saidOf({ into, records, result }: contract.Comparison): string {
   return `Merged ${some.join(', ')} into ${supporterNumber(into)} ${result.name}`;
 }
 
-function decide(field: Compared, choices: Asked['choices'], into: number): Decided {
+function decide(field: Compared, choices: Asked['choices'], typed: Asked['typed'], into: number): Decided {
   const { from, why, differs } = proposed(field.sort, field.sides, into);
   const chosen = choices[field.key];
   if (chosen !== undefined && !field.sides.some(({ id }) => id === chosen))
@@ -216,15 +225,26 @@ function decide(field: Compared, choices: Asked['choices'], into: number): Decid
     proposed: from,
     why: differs ? why : '',
     differs: differs && !field.together,
+    typed: readTyped(field, typed[field.key]),
   };
+}
+
+/** What is written for a field, held against what the field takes; null where nothing is. */
+function readTyped({ key, label }: Compared, text: string | undefined): string | null {
+  if (text === undefined) return null;
+  const takes = TYPED[key];
+  if (takes === undefined) throw new Problem(400, 'invalid', `${label} is chosen from what is there.`);
+  const read = takes.safeParse(text);
+  if (!read.success) throw new Problem(400, 'invalid', `${label}: ${read.error.issues[0]?.message ?? ''}`);
+  return read.data;
 }
 
 /** The columns of the record that stays, as they were decided on. */
 function patchOf(decided: readonly Decided[]): Record<string, string | number | null> {
   const patch: Record<string, string | number | null> = {};
-  for (const { key, sides, from } of decided) {
+  for (const { key, sides, from, typed } of decided) {
     if (!(COLUMNS as readonly string[]).includes(key)) continue;
-    const value = sides.find(({ id }) => id === from)?.value ?? '';
+    const value = typed ?? sides.find(({ id }) => id === from)?.value ?? '';
     patch[key] = key === 'household_id' ? Number(value) || null : key === 'addressing' ? value || null : value;
   }
   return patch;

@@ -1,11 +1,16 @@
 import { AlikeIndex, groupsOf } from '@tallystick/core/duplicates';
-import type { AlikeGroup, Known, RulePart } from '@tallystick/core/duplicates';
+import type { AlikeGroup, Known, ReasonField, RulePart } from '@tallystick/core/duplicates';
 import type { SupporterKind } from '@tallystick/core/supporters';
 import type { FollowerDb, Replica } from '../platform/follower.ts';
 
 export type AlikeQuestion =
   | { ask: 'advance' }
-  | { ask: 'groups'; apart: readonly (readonly [number, number])[]; rule: readonly RulePart[] | null }
+  | {
+      ask: 'groups';
+      apart: readonly (readonly [number, number])[];
+      rule: readonly RulePart[] | null;
+      reason: ReasonField | null;
+    }
   | { ask: 'like'; known: Known; most: number };
 export interface AlikeAnswers {
   advance: SearchProgress;
@@ -84,7 +89,10 @@ export class AlikeReplica implements Replica {
               ),
               tooLarge: 0,
             };
-        return { ...found, progress: this.index.progress };
+        const { reason } = question;
+        const groups =
+          reason === null ? found.groups : found.groups.filter(({ ids }) => this.index.someAgree(ids, reason));
+        return { ...found, groups, progress: this.index.progress };
       }
       case 'like':
         return this.index.like(question.known, question.most);

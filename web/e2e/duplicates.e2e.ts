@@ -75,6 +75,28 @@ describe('records that may be one', () => {
     await browser.seeText(String(first).split('\n')[0] ?? '');
   });
 
+  it('only those that agree in something; and a value that none of them has is written anew', async () => {
+    const { browser } = world;
+    const { total } = await groups();
+    await browser.choose('In what two of them agree', 'Agree in the telephone');
+    await browser.until(
+      async () => !(await browser.text()).includes(`${total} groups, `),
+      'the groups were not narrowed',
+    );
+    await browser.choose('In what two of them agree', 'Whatever agrees');
+    await browser.seeText(`${total} groups, `);
+    await browser.press('Write another last name');
+    await browser.keys(Key.chord(Key.CONTROL, 'a'), 'Starling', Key.ENTER);
+    await browser.seeText('Starling');
+    await browser.until(
+      async () => /Together: [^\n]*Starling/.test(await browser.text()),
+      'the merged name is not what was written',
+    );
+    await expectNoFaults(browser, 'a value written anew');
+    await browser.press('Last name as it is there');
+    await browser.until(async () => !/Together: [^\n]*Starling/.test(await browser.text()), 'it is still written anew');
+  });
+
   it('the sure ones together: rehearsed, merged, and all taken back', async () => {
     const { browser } = world;
     const { total } = await groups();

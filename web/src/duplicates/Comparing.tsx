@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { compareRecords, mergeRecords, sayNotSame } from '@tallystick/contract/duplicates';
 import type { Comparison, Figures } from '@tallystick/contract/duplicates';
 import { ask, call, messageOf } from '../ui/api.ts';
-import { Button, Key, Opening } from '../ui/controls.tsx';
+import { Button, Input, Key, Opening } from '../ui/controls.tsx';
 import { Radio, Radios } from '../ui/checks.tsx';
 import { classes } from '../ui/classes.ts';
 import { Fold } from '../ui/Fold.tsx';
@@ -17,9 +17,10 @@ import { useWrite } from '../ui/useWrite.ts';
 export function Comparing(props: { ids: readonly number[]; onDone: (into: number) => void; onApart?: () => void }) {
   const [into, setInto] = useState<number | null>(null);
   const [choices, setChoices] = useState<Record<string, number>>({});
+  const [typed, setTyped] = useState<Record<string, string>>({});
   const [out, setOut] = useState<readonly number[]>([]);
   const ids = props.ids.filter((id) => !out.includes(id));
-  const body = { ids, into, choices };
+  const body = { ids, into, choices, typed };
   const { data, error, isPlaceholderData } = useQuery({
     ...ask(compareRecords, { body }),
     enabled: ids.length > 1,
@@ -32,6 +33,7 @@ export function Comparing(props: { ids: readonly number[]; onDone: (into: number
           into: comparison.into,
           records: comparison.records.map(({ id, version }) => ({ id, version })),
           choices: Object.fromEntries(comparison.fields.map(({ key, from }) => [key, from])),
+          typed,
         },
       }),
     { then: ({ id }) => props.onDone(id) },
@@ -41,6 +43,7 @@ export function Comparing(props: { ids: readonly number[]; onDone: (into: number
   const stay = (id: number): void => {
     setInto(id);
     setChoices({});
+    setTyped({});
   };
   useKeys({
     m: () => !busy && merge.mutate(data),
@@ -56,6 +59,8 @@ export function Comparing(props: { ids: readonly number[]; onDone: (into: number
     setChoices({});
     toast('Left out of this merge; it stays as it is');
   };
+  const type = (key: string, text: string | null): void =>
+    setTyped(({ [key]: _before, ...others }) => (text === null ? others : { ...others, [key]: text }));
   const differing = data.fields.filter(({ differs }) => differs);
   const same = data.fields.filter(({ differs }) => !differs);
   const number = counted(data.records.length);
@@ -118,7 +123,11 @@ export function Comparing(props: { ids: readonly number[]; onDone: (into: number
                 key={field.key}
                 field={field}
                 into={data.into}
-                onChoose={(id) => setChoices({ ...choices, [field.key]: id })}
+                onChoose={(id) => {
+                  setChoices({ ...choices, [field.key]: id });
+                  type(field.key, null);
+                }}
+                onType={(text) => type(field.key, text)}
               />
             ))}
           </tbody>
@@ -186,13 +195,23 @@ function Outcome({ comparison }: { comparison: Comparison }) {
   );
 }
 
-function Row(props: { field: Comparison['fields'][number]; into: number; onChoose: (id: number) => void }) {
+function Row(props: {
+  field: Comparison['fields'][number];
+  into: number;
+  onChoose: (id: number) => void;
+  /** Writes something in place of what any of them has; null goes back to what was chosen. */
+  onType: (text: string | null) => void;
+}) {
   const { field, into } = props;
+  const written = field.typed ?? null;
   return (
     <tr>
       <th scope="row" className="border-t border-rule text-[13px] text-faded">
         {field.label}
-        {field.why !== '' && field.from === field.proposed && <span className="block">{field.why}</span>}
+        {field.why !== '' && field.from === field.proposed && written === null && (
+          <span className="block">{field.why}</span>
+        )}
+        {field.typed !== undefined && <Written field={field} onType={props.onType} />}
       </th>
       {field.sides.map(({ id, shown }) => (
         <td key={id} className={classes('align-top', id === into && 'bg-hover')}>
@@ -201,16 +220,60 @@ function Row(props: { field: Comparison['fields'][number]; into: number; onChoos
           ) : (
             <Radios
               aria-label={field.label}
-              value={String(field.from)}
+              value={written === null ? String(field.from) : ''}
               onValueChange={(chosen) => props.onChoose(Number(chosen))}
             >
               <Radio value={String(id)}>
-                <span className={classes(field.from === id && 'font-medium')}>{shown}</span>
+                <span className={classes(field.from === id && written === null && 'font-medium')}>{shown}</span>
               </Radio>
             </Radios>
           )}
         </td>
       ))}
     </tr>
+  );
+}
+
+/** A value that none of them has, written anew. */
+function Written({ field, onType }: { field: Comparison['fields'][number]; onType: (text: string | null) => void }) {
+  const [text, setText] = useState<string | null>(null);
+  const shown = text ?? field.typed ?? null;
+  const settle = (): void => {
+    if (text !== null && text !== field.typed) onType(text);
+  };
+  if (shown === null)
+    return (
+      <button
+        type="button"
+        className="block min-h-6 text-slate underline"
+        aria-label={`Write another ${field.label.toLowerCase()}`}
+        onClick={() => setText(field.sides.find(({ id }) => id === field.from)?.shown ?? '')}
+      >
+        Write another
+      </button>
+    );
+  return (
+    <span className="mt-1 flex items-center gap-1">
+      <Input
+        autoFocus={text !== null && field.typed === null}
+        aria-label={`${field.label}, written anew`}
+        maxLength={120}
+        value={shown}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={settle}
+        onKeyDown={(event) => event.key === 'Enter' && settle()}
+      />
+      <button
+        type="button"
+        className="min-h-6 text-slate underline"
+        aria-label={`${field.label} as it is there`}
+        onClick={() => {
+          setText(null);
+          onType(null);
+        }}
+      >
+        Back
+      </button>
+    </span>
   );
 }

@@ -1,7 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { RulePart } from '@tallystick/core/duplicates';
+import { REASONS } from '@tallystick/core/duplicates';
+import type { ReasonField, RulePart } from '@tallystick/core/duplicates';
 import { listAlike, lookForAlike } from '@tallystick/contract/duplicates';
 import type { AlikeGroup } from '@tallystick/contract/duplicates';
 import { call, keyOf, runningJobs } from '../ui/api.ts';
@@ -19,6 +20,7 @@ import { SureDialog } from './SureDialog.tsx';
 
 const ORDERS = { surest: 'Surest first', money: 'Most given first', largest: 'Largest groups first' } as const;
 type Order = keyof typeof ORDERS;
+const REASON_WORDS = Object.fromEntries(Object.entries(REASONS).map(([reason, { label }]) => [reason, label]));
 /** So many groups are shown; others follow as these are settled. */
 const SHOWN = 100;
 
@@ -29,11 +31,17 @@ export default function DuplicatesPage() {
   const [by, setBy] = useState<'likeness' | 'rule'>('likeness');
   const [rule, setRule] = useState<RulePart[]>([]);
   const [order, setOrder] = useState<Order>('surest');
+  const [reason, setReason] = useState<ReasonField | ''>('');
   const [sure, setSure] = useState(false);
   const { data: jobs = [] } = useQuery(runningJobs);
   const ours = jobs.filter(({ link }) => link === '/duplicates');
   const running = ours.find(({ finishedAt, kind }) => finishedAt === null && kind === 'look-for-doubles');
-  const body = { rule: by === 'rule' ? rule : null, order, limit: SHOWN };
+  const body = {
+    rule: by === 'rule' ? rule : null,
+    reason: by === 'rule' ? null : reason || null,
+    order,
+    limit: SHOWN,
+  };
   const nothingChosen = by === 'rule' && rule.length === 0;
   const groups = useQuery({
     queryFn: ({ signal }) => call(listAlike, { body, signal }),
@@ -92,13 +100,34 @@ export default function DuplicatesPage() {
             onChange={(value) => setOrder(value as Order)}
           />
         </div>
+        {by === 'likeness' && (
+          <div className="w-56">
+            <Choice
+              aria-label="In what two of them agree"
+              value={reason}
+              options={[
+                { value: '', label: 'Whatever agrees' },
+                ...optionsOf(REASON_WORDS).map(({ value, label }) => ({ value, label: `Agree in ${label}` })),
+              ]}
+              onChange={(value) => setReason(value as ReasonField | '')}
+            />
+          </div>
+        )}
         {by === 'rule' && <RuleEditor rule={rule} onChange={setRule} />}
       </div>
       {shown.length > 0 ? (
-        <Working key={by} groups={shown} total={data?.total ?? 0} />
+        <Working key={`${by} ${reason}`} groups={shown} total={data?.total ?? 0} />
       ) : (
         <Empty
-          title={never ? 'Nobody looked yet' : nothingChosen ? 'Choose what must agree' : 'No two records look alike'}
+          title={
+            never
+              ? 'Nobody looked yet'
+              : nothingChosen
+                ? 'Choose what must agree'
+                : reason !== '' && by === 'likeness'
+                  ? 'No group agrees in that'
+                  : 'No two records look alike'
+          }
         >
           {never
             ? 'All records are compared by name, address, e-mail, telephone and birthday. It takes some seconds.'

@@ -93,7 +93,7 @@ describe('records that may be one', () => {
       'the merged name is not what was written',
     );
     await expectNoFaults(browser, 'a value written anew');
-    await browser.press('Last name as it is there');
+    await browser.press('Back to the last name that is there');
     await browser.until(async () => !/Together: [^\n]*Starling/.test(await browser.text()), 'it is still written anew');
   });
 

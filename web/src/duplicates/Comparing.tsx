@@ -266,7 +266,7 @@ function Written({ field, onType }: { field: Comparison['fields'][number]; onTyp
       <button
         type="button"
         className="min-h-6 text-slate underline"
-        aria-label={`${field.label} as it is there`}
+        aria-label={`Back to the ${field.label.toLowerCase()} that is there`}
         onClick={() => {
           setText(null);
           onType(null);

@@ -17,6 +17,12 @@ export interface Known extends Comparable {
   outside: readonly string[];
 }
 
+/** Somebody who is no record yet, as records are compared. */
+export const asKnown = (one: Comparable): Known => ({
+  ...one,
+  ...{ id: 0, middle: '', suffix: '', birthday: '', outside: [] },
+});
+
 export interface Street {
   /** The house number, or the number of the box; empty where there is none. */
   house: string;

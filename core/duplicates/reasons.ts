@@ -24,6 +24,19 @@ export const agreeIn = (agreement: Agreement, reason: ReasonField): boolean =>
     fields.every((field) => levelOf(agreement, field) === 'same'),
   );
 
+const NEAR: readonly [Field, readonly string[]][] = [
+  ['email', ['same']],
+  ['phone', ['same', 'seven']],
+  ['street', ['same', 'building', 'slip']],
+  ['outside', ['same']],
+];
+
+/** Whether two agree in a way to reach them or a number elsewhere, exactly or but for a slip: in more than what they are called. */
+export function agreeInMore(one: Known, other: Known): boolean {
+  const agreement = agreementOf(profileOf(one), profileOf(other));
+  return NEAR.some(([field, levels]) => levels.includes(levelOf(agreement, field)));
+}
+
 /**
  * Why two records look alike, in words, and what differs: `same last name and address`, `first names Bob and Robert`,
  * `e-mail differs`. What neither says is not spoken of.

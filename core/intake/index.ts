@@ -33,6 +33,7 @@ export { namedIn } from './named.ts';
 export { besideOf } from './beside.ts';
 export type { Beside } from './beside.ts';
 export {
+  comparableOf,
   called,
   keysOf,
   LONGEST_CALLED,

@@ -31,6 +31,7 @@ const known: Known = {
   byOutside: (called) => active.filter(({ id }) => OUTSIDE.get(called)?.includes(id)),
   byEmail: (email) => active.filter(({ emails }) => emails.includes(email)),
   byName: ({ last }) => active.filter((one) => one.last.toLowerCase() === last.toLowerCase()),
+  alike: () => [],
 };
 const draft = (first: string, last: string, over: Partial<DraftRow> = {}): DraftRow => ({
   ...{
@@ -44,6 +45,28 @@ const draft = (first: string, last: string, over: Partial<DraftRow> = {}): Draft
   ...{ phone: '', street: '', city: '', region: '', postal: '', country: '', tag: '', own: [], gift: null, ...over },
 });
 const match = (one: DraftRow, pick: number | 'new' | null = null) => matchRow(one, 0, known, new Map(), pick);
+
+describe('a row of whom the measure of all records finds somebody', () => {
+  const [ana] = active;
+  const asked = (row: DraftRow) => matchRow(row, 0, { ...known, alike: () => (ana ? [ana] : []) }, new Map());
+  const found = { kind: 'undecided', candidates: [{ id: 1 }] };
+
+  it('is asked about where they agree in more than their names, whatever the last name', () => {
+    expect(asked(draft('Ana', 'Cruze', { email: 'HOME@example.org' }))).toMatchObject(found);
+    const reached = { ...ana, phones: ['775-555-0142'] } as Here;
+    const there = { ...known, alike: () => [reached] };
+    const row = draft('Ana', 'Curz', { phone: '(775) 555-0142' });
+    expect(matchRow(row, 0, there, new Map())).toMatchObject({
+      ...found,
+      candidates: [{ id: 1, reasons: [expect.stringContaining('telephone') as string, expect.anything()] }],
+    });
+    // A person who said that it is somebody new is not asked again.
+    expect(matchRow(row, 0, there, new Map(), 'new')).toMatchObject({ kind: 'new' });
+  });
+
+  it('is not held up by a name alone, however rare', () =>
+    expect(asked(draft('Ana', 'Cruz'))).toMatchObject({ kind: 'new' }));
+});
 
 describe('a row is matched', () => {
   it('is not decided by a number with another first name', () =>

@@ -1,4 +1,4 @@
-import { likeness } from '../duplicates/index.ts';
+import { agreeInMore, asKnown, likeness, reasonsOf } from '../duplicates/index.ts';
 import type { Comparable, Likeness } from '../duplicates/index.ts';
 import { phoneKey, postalKey, streetKey } from '../contact/index.ts';
 import { digitsOf, fold, wordsOf } from '../names/index.ts';
@@ -22,6 +22,8 @@ export interface Known {
   byOutside(called: string): readonly Here[];
   /** Those whose last name, or name as an organization, begins as that of the row. */
   byName(name: NameParts): readonly Here[];
+  /** Those who are likely the one that a row brings, by the measure of all records, whatever they are called. */
+  alike(draft: DraftRow): readonly Here[];
 }
 
 /** Somebody whom a row may belong to, and what speaks for it. */
@@ -157,7 +159,13 @@ function matchHere(draft: DraftRow, known: Known, { fields, sure: surely, perhap
   const [one] = sure;
   if (one && sure.length === 1 && likely.length === 1)
     return { kind: 'known', id: one.one.id, name: one.one.name, by: one.reasons.join(', ') };
-  const perhaps = likely.filter(({ score }) => score >= maybe);
+  const near = likely.filter(({ score }) => score >= maybe);
+  // Somebody whose last name was mistyped, or is another by now. The very name alone stays a hint, however rare.
+  const whole = asKnown(row);
+  const besides = known
+    .alike(draft)
+    .filter((each) => !near.some(({ one: { id } }) => id === each.id) && agreeInMore(whole, asKnown(each)));
+  const perhaps = [...near, ...besides.map((each) => ({ one: each, reasons: reasonsOf(whole, asKnown(each)) }))];
   if (perhaps.length > 0)
     return {
       kind: 'undecided',

@@ -135,6 +135,20 @@ describe('looking for records that are one', () => {
     ).toEqual([robert, bob]);
   });
 
+  it('is asked about by the same measure in a file and on a sheet, whatever the last name is typed as', async () => {
+    const csv =
+      'First name,Last name,Phone,Street,City,State,ZIP\nBobby,Thackarey,775-555-0142,18 Perseid Pl,Elko,NV,89801\nZora,Quillan,,,,,\n';
+    const { body } = await test.call('POST', '/intakes?name=guests.csv', undefined, { raw: Buffer.from(csv) });
+    const path = `/intakes/${String(body['id'])}`;
+    const { items } = (await test.call('GET', `${path}/rows`)).body as {
+      items: { verdict: string; candidates: { id: number; reasons: string[] }[] }[];
+    };
+    expect(items.map(({ verdict }) => verdict)).toEqual(['undecided', 'new']);
+    expect(items[0]?.candidates.map(({ id }) => id)).toEqual(expect.arrayContaining([robert, bob]));
+    expect(items[0]?.candidates[0]?.reasons.join()).toContain('telephone');
+    expect((await test.call('DELETE', path)).status).toBe(200);
+  });
+
   it('by rule: what must agree exactly, nearly or in its first letters, as tight as one likes', async () => {
     const by = async (...rule: Record<string, unknown>[]) =>
       idsIn(await list({ rule })).map((ids) => ids.sort((a, b) => a - b));

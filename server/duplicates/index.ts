@@ -10,22 +10,13 @@ import { ManyMerges } from './many.ts';
 import { Merges } from './merges.ts';
 import { partsGoAlong } from './parts.ts';
 
-/** So many are told of while somebody is typed, if that is known within so many milliseconds. */
-const [MOST_ALIKE, PATIENCE] = [6, 250];
-
 /** Records that are one and the same: looked for, compared, and merged. */
 export const duplicatesArea = area('duplicates', ({ config, source, changes, jobs, http, onClose }, of) => {
   const { settings } = of(settingsArea);
   partsGoAlong();
   const alike: AlikeThread = new Follower(new URL('./worker.ts', import.meta.url), config.databaseUrl);
   onClose(() => alike.close());
-  // Reading all records takes a while at first, and again where the thread was lost; nobody who types waits for it.
-  of(supportersArea).notice.lookBy((known) =>
-    Promise.race([
-      alike.ask({ ask: 'like', known, most: MOST_ALIKE }).catch(() => null),
-      new Promise<null>((resolve) => setTimeout(resolve, PATIENCE, null).unref()),
-    ]),
-  );
+  of(supportersArea).alike.by((known, least) => alike.ask({ ask: 'likes', known, least }));
   const merges = new Merges(changes, settings);
   const groups = new Groups(source, changes, jobs, settings, alike);
   http.on(contract.compareRecords, ({ actor, body }) => merges.compare(actor, body));

@@ -11,12 +11,12 @@ export type AlikeQuestion =
       rule: readonly RulePart[] | null;
       reason: ReasonField | null;
     }
-  | { ask: 'like'; known: Known; most: number };
+  | { ask: 'likes'; known: readonly Known[]; least: number };
 export interface AlikeAnswers {
   advance: SearchProgress;
   /** `tooLarge`: how many groups by rule were left out, since so many agree. */
   groups: { groups: AlikeGroup[]; tooLarge: number; progress: SearchProgress | null };
-  like: { id: number; chance: number }[];
+  likes: { id: number; chance: number }[][];
 }
 /** How many records were compared of how many. */
 export interface SearchProgress {
@@ -26,6 +26,9 @@ export interface SearchProgress {
 
 /** So many records are compared at a time, which is some tenths of a second, so that other questions come between. */
 const AT_ONCE = 2_000;
+
+/** So many who are like one are told of. */
+const MOST_ALIKE = 6;
 
 type Cells = readonly (string | number | null)[];
 const PEOPLE_SQL = `SELECT id, kind, first, middle, last, suffix, nickname, former_last, organization, birthday
@@ -94,8 +97,8 @@ export class AlikeReplica implements Replica {
           reason === null ? found.groups : found.groups.filter(({ ids }) => this.index.someAgree(ids, reason));
         return { ...found, groups, progress: this.index.progress };
       }
-      case 'like':
-        return this.index.like(question.known, question.most);
+      case 'likes':
+        return question.known.map((one) => this.index.like(one, MOST_ALIKE, question.least));
     }
   }
 }

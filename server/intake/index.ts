@@ -7,6 +7,7 @@ import { Intakes } from './intake.service.ts';
 import { Recipes } from './recipes.ts';
 import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
+import { supportersArea } from '../supporters/index.ts';
 
 export type { Gathered } from './gathered.ts';
 export type { Intakes } from './intake.service.ts';
@@ -53,7 +54,7 @@ function serveRecipes(http: Http, recipes: Recipes): void {
 export const intakeArea = area('intake', ({ sql, source, changes, jobs, http }, of) => {
   const { settings } = of(settingsArea);
   const recipes = new Recipes(source, changes);
-  const intakes = new Intakes(source, changes, settings, jobs, recipes);
+  const intakes = new Intakes(source, changes, settings, jobs, recipes, of(supportersArea).alike);
   settings.offer(async () => ({ intakes: await intakes.names() }));
   serveIntake(http, intakes);
   serveRecipes(http, recipes);

@@ -25,6 +25,7 @@ import { doHeavy, heavyWork } from '../platform/pool.ts';
 import { lockClosedThrough } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { comparedOf } from '../supporters/index.ts';
+import type { Alike } from '../supporters/index.ts';
 import { AMONG_ROWS, encodingIn, readingsOf, settingOf } from './cells.ts';
 import { columnOf } from './columns.ts';
 import { guessed, keepFile } from './guess.ts';
@@ -83,6 +84,7 @@ export class Intakes {
     private readonly settings: Settings,
     private readonly jobs: Jobs,
     private readonly recipes: Recipes,
+    private readonly alike: Alike,
   ) {
     this.sql = sqlOn(source);
     const run = (rehearsed: boolean) => (job: RunningJob<{ id: number }>) =>
@@ -203,7 +205,7 @@ export class Intakes {
     const rowSetting = await rowSettingOf(laid, sql, this.settings);
     const lines = await linesOf(laid, rowSetting);
     const judgement = await Judgement.of(sql, lines, {
-      ...{ ...laid.setting, today: rowSetting.today, ties: rowSetting.ties ?? [] },
+      ...{ ...laid.setting, today: rowSetting.today, ties: rowSetting.ties ?? [], alike: this.alike },
     });
     return { ...laid, judgement, rows: judgement.rows };
   }

@@ -34,7 +34,7 @@ import { supporterNumber } from '@tallystick/core/supporters';
 import { pledgesOf } from '../pledges/index.ts';
 import { recurringOf } from '../recurring/index.ts';
 import { comparedOf, KEPT_PARTS, keptRecords, writtenSince } from '../supporters/index.ts';
-import type { KeptPart } from '../supporters/index.ts';
+import type { Alike, KeptPart } from '../supporters/index.ts';
 import { firmOf, knownOf, referencesOf, together } from './known.ts';
 import { AT_ONCE, giftsIn, othersTurn } from './reading.ts';
 import type { Line } from './reading.ts';
@@ -52,6 +52,8 @@ export interface JudgedRow extends Line {
 export type Rules = Pick<IntakeSetting, 'picks' | 'policies' | 'matching' | 'known' | 'strangers' | 'source'> & {
   today: IsoDate;
   ties: readonly RelationKind[];
+  /** Who is like somebody, by the measure of all records. */
+  alike: Alike;
 };
 
 /** What becomes of every row of a file; after another choice for a row only what that touches is judged again. */
@@ -86,7 +88,7 @@ export class Judgement {
 
   static async of(sql: Sql, lines: readonly Line[], { picks, ...rules }: Rules): Promise<Judgement> {
     const [known, references] = await Promise.all([
-      knownOf(sql, lines, pickedIn(picks), rules),
+      knownOf(sql, lines, pickedIn(picks), rules, rules.alike),
       referencesOf(sql, lines),
     ]);
     const judgement = new Judgement([...lines], known, references, rules);
@@ -118,7 +120,10 @@ export class Judgement {
   async reread(sql: Sql, changed: ReadonlyMap<number, Line>): Promise<void> {
     if (changed.size === 0) return;
     const fresh = [...changed.values()];
-    const [more, references] = await Promise.all([knownOf(sql, fresh, [], this.rules), referencesOf(sql, fresh)]);
+    const [more, references] = await Promise.all([
+      knownOf(sql, fresh, [], this.rules, this.rules.alike),
+      referencesOf(sql, fresh),
+    ]);
     this.known = together(this.known, more);
     this.references = new Map([...this.references, ...references]);
     const before = this.touched([...changed.keys()]);

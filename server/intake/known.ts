@@ -1,11 +1,13 @@
 import { giftNumber } from '@tallystick/core/gifts';
-import { called } from '@tallystick/core/intake';
+import { ALIKE, asKnown } from '@tallystick/core/duplicates';
+import { called, comparableOf } from '@tallystick/core/intake';
 import type { Here, Known, Matching } from '@tallystick/core/intake';
 import { fold, supporterParts } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { giftsByReference } from '../gifts/index.ts';
 import type { Sql } from '../platform/db.ts';
 import { comparedOf, knownAs, namesByEmail, namesBySorting } from '../supporters/index.ts';
+import type { Alike } from '../supporters/index.ts';
 import { giftsIn } from './reading.ts';
 import type { Line } from './reading.ts';
 
@@ -17,6 +19,7 @@ export async function knownOf(
   lines: readonly Line[],
   picked: readonly number[],
   { source, matching }: { source: string; matching: Matching },
+  alike: Alike,
 ): Promise<Known & { add: (more: readonly Here[]) => void }> {
   const drafts = lines.map(({ draft }) => draft);
   const besides = lines.flatMap(({ details: { spouse, second, employer, household } }) => [
@@ -35,9 +38,16 @@ export async function knownOf(
   );
   const names = [...strangers.map(({ name }) => name), ...besides];
   const lasts = [...new Set(names.flatMap((name) => surnameOf(name) || []))];
-  const namesakes = await namesBySorting(sql, lasts);
+  const [namesakes, likes] = await Promise.all([
+    namesBySorting(sql, lasts),
+    alike.all(
+      strangers.map((draft) => asKnown(comparableOf(draft))),
+      ALIKE,
+    ),
+  ]);
+  const likely = new Map(strangers.map((draft, at) => [draft, (likes[at] ?? []).map(({ id }) => id)]));
   const outside = source === '' ? [] : await knownAs(sql, source, [...new Set(drafts.flatMap(called))]);
-  const ids = new Set([...picked, ...[...mates, ...namesakes, ...outside].map(({ id }) => id)]);
+  const ids = new Set([...picked, ...[...mates, ...namesakes, ...outside, ...likes.flat()].map(({ id }) => id)]);
   const here = new Map<number, Here>((await comparedOf(sql, [...ids])).map((one) => [one.id, one]));
   // Whoever is named by number is held against the name of the row alone.
   const numbers = new Set<number>();
@@ -67,6 +77,8 @@ export async function knownOf(
     byEmail: (email) => byAddress.get(email) ?? [],
     byOutside: (one) => (byOutside.get(one) ?? []).filter(({ state }) => state === 'active'),
     byName: (name) => byName.get(surnameOf(name)) ?? [],
+    alike: (draft) =>
+      (likely.get(draft) ?? []).flatMap((id) => here.get(id) ?? []).filter(({ state }) => state === 'active'),
   };
 }
 
@@ -80,6 +92,7 @@ export function together(before: Awaited<ReturnType<typeof knownOf>>, more: Know
     byEmail: (email) => both(before.byEmail(email), more.byEmail(email)),
     byOutside: (called) => both(before.byOutside(called), more.byOutside(called)),
     byName: (name) => both(before.byName(name), more.byName(name)),
+    alike: (draft) => both(before.alike(draft), more.alike(draft)),
   };
 }
 

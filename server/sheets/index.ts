@@ -7,6 +7,7 @@ import { Sheets } from './sheets.service.ts';
 import type { SheetHeadDraft } from './sheets.service.ts';
 import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
+import { supportersArea } from '../supporters/index.ts';
 
 export { postSheet } from './post.ts';
 
@@ -56,7 +57,7 @@ export function serveSheets(http: Http, sheets: Sheets): void {
 
 /** Entry sheets. */
 export const sheetsArea = area('sheets', ({ source, changes, http }, of) => {
-  const sheets = new Sheets(source, changes, of(settingsArea).settings);
+  const sheets = new Sheets(source, changes, of(settingsArea).settings, of(supportersArea).alike);
   serveSheets(http, sheets);
   return { sheets };
 });

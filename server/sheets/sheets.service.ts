@@ -1,6 +1,8 @@
 import type { DataSource } from 'typeorm';
 import { formatDate } from '@tallystick/core/dates';
+import { agreeInMore, ALIKE, asKnown, reasonsOf } from '@tallystick/core/duplicates';
 import { typedField } from '@tallystick/core/fields';
+import { comparableOf } from '@tallystick/core/intake';
 import { formatMoney } from '@tallystick/core/money';
 import { displayName, fold } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
@@ -20,6 +22,7 @@ import type { Settings } from '../settings/index.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { eraseSheetRows } from './erase.ts';
 import {
+  comparedOf,
   ledTo,
   nameColumns,
   namesByEmail,
@@ -31,7 +34,7 @@ import {
 } from '../supporters/index.ts';
 import { chequesOf, lastGiftOf } from '../gifts/index.ts';
 import { standingRevision } from '../platform/changes.ts';
-import type { Named } from '../supporters/index.ts';
+import type { Alike, Named } from '../supporters/index.ts';
 
 declare module '../platform/changes.ts' {
   interface ChangeKinds {
@@ -78,6 +81,7 @@ export class Sheets {
     private readonly source: DataSource,
     readonly changes: Changes,
     readonly settings: Settings,
+    private readonly likeness: Alike,
   ) {
     this.sql = sqlOn(source);
   }
@@ -351,6 +355,12 @@ export class Sheets {
   /** Supporters with the very name, e-mail or telephone of someone who is typed as new. */
   private async alike(checked: readonly CheckedRow[]) {
     const fresh = checked.filter((row) => row.status === 'new');
+    const likes =
+      (await this.likeness.soon(
+        fresh.map(({ draft }) => asKnown(comparableOf(draft))),
+        ALIKE,
+      )) ?? [];
+    const likely = await comparedOf(this.sql, [...new Set(likes.flat().map(({ id }) => id))]);
     const emails = fresh.flatMap((row) => row.draft.email ?? []);
     const lasts = fresh.flatMap((row) => row.draft.name.last || row.draft.name.organization || []);
     const found = new Map<string, { id: number; name: string; why: string }[]>();
@@ -361,12 +371,18 @@ export class Sheets {
     const nameKey = (name: NameParts): string => fold([name.organization, name.first, name.last].join('|'));
     for (const row of await namesByEmail(this.sql, [...new Set(emails)])) put(byEmail, row.address, row);
     for (const row of await namesBySorting(this.sql, [...new Set(lasts.map(fold))])) put(byName, nameKey(row), row);
-    for (const row of fresh) {
+    for (const [at, row] of fresh.entries()) {
+      const asked = asKnown(comparableOf(row.draft));
       const list = [
         ...(byEmail.get(row.draft.email ?? '') ?? []).map((one) => ({ one, why: 'the same e-mail' })),
         ...(byName.get(nameKey(row.draft.name)) ?? []).map((one) => ({ one, why: 'the same name' })),
       ];
       const unique = new Map(list.map(({ one, why }) => [one.id, { id: one.id, name: displayName(one), why }]));
+      for (const { id } of likes[at] ?? []) {
+        const one = likely.find((each) => each.id === id && each.state === 'active');
+        if (one && !unique.has(id) && agreeInMore(asked, asKnown(one)))
+          unique.set(id, { id, name: one.name, why: reasonsOf(asked, asKnown(one)).join('; ') });
+      }
       if (unique.size > 0) found.set(row.key, [...unique.values()].slice(0, 5));
     }
     return found;

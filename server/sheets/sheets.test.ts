@@ -118,6 +118,20 @@ describe('what is typed', () => {
 });
 
 describe('the check', () => {
+  it('finds somebody whose last name was typed otherwise, by how they are reached', async () => {
+    const known = await addPerson(test, {
+      ...{ first: 'Wilhelmina', last: 'Ashgrove', emails: [{ address: 'mina@example.org' }] },
+      phones: [{ number: '775-555-0177', label: 'home', preferred: true }],
+    });
+    const id = await open({ columns: [...COLUMNS, column('phone')] });
+    await type(id, [{ cells: { wholeName: 'Wilhelmina Ashgorve', amount: '5', phone: '(775) 555-0177' } }]);
+    // While all records are read for the first time it is not known.
+    await until(async () => (await check(id)).rows[0]?.alike.length === 1);
+    expect((await check(id)).rows[0]?.alike).toMatchObject([
+      { id: known, why: expect.stringContaining('telephone') as string },
+    ]);
+  });
+
   it('marks each cell in words, finds look-alikes, and holds the sums against the control totals', async () => {
     const known = await addPerson(test, {
       first: 'Ottilie',

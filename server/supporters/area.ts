@@ -4,6 +4,7 @@ import { findArea } from '../find/index.ts';
 import { historyArea } from '../history/index.ts';
 import { settingsArea } from '../settings/index.ts';
 import { Acts } from './acts.ts';
+import { Alike } from './alike.ts';
 import { Addressing } from './addressing.ts';
 import { Documents, serveDocuments } from './documents.ts';
 import { SupporterLists } from './lists.ts';
@@ -33,7 +34,8 @@ export const supportersArea = area('supporters', ({ source, sql, changes, jobs, 
   const tags = new Tags(source, changes, settings);
   const tasks = new Tasks(source, changes, settings);
   const documents = new Documents(source, changes, settings);
-  const notice = new Notice(source, settings, finder);
+  const alike = new Alike();
+  const notice = new Notice(source, settings, finder, alike);
   serveSupporters(http, { supporters, lists, acts, notice, trash: new Trash(source, changes), history, settings, sql });
   serveRelations(http, new Relations(source, changes, settings));
   serveNotes(http, new Notes(source, changes), tasks, documents);
@@ -42,5 +44,5 @@ export const supportersArea = area('supporters', ({ source, sql, changes, jobs, 
   serveTags(http, tags);
   new Refusals(changes, settings).serve(http);
   settings.offer(() => tags.choices());
-  return { supporters, lists, acts, parts, tags, notice };
+  return { supporters, lists, acts, parts, tags, alike };
 });

@@ -1,4 +1,5 @@
 import './guards.ts';
+export type { Alike } from './alike.ts';
 export { supportersArea } from './area.ts';
 export {
   addNotes,

@@ -9,31 +9,24 @@ import type { FindThread } from '../find/index.ts';
 import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Settings } from '../settings/index.ts';
+import type { Alike } from './alike.ts';
 import { knownOfMany } from './comparables.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
 
 const LEAST_SCORE = 30;
 const MOST_SHOWN = 6;
 type Draft = BodyOf<typeof noticeDraft>;
-/** Who somebody is like, with how likely they are one (0 to 1); null while that is not known yet. */
-export type LooksAlike = (known: Known) => Promise<readonly { id: number; chance: number }[] | null>;
-
 /** What is noticed about a draft while it is typed: who it looks like, and what could be written better. */
 export class Notice {
   private readonly sql: Sql;
-  private looksAlike: LooksAlike = () => Promise.resolve(null);
 
   constructor(
     source: DataSource,
     private readonly settings: Settings,
     private readonly finder: FindThread,
+    private readonly likeness: Alike,
   ) {
     this.sql = sqlOn(source);
-  }
-
-  /** Has likenesses be looked for by the same measure as among the records that are here. */
-  lookBy(looksAlike: LooksAlike): void {
-    this.looksAlike = looksAlike;
   }
 
   async of(draft: Draft) {
@@ -58,8 +51,8 @@ export class Notice {
       ...{ ...draft, id: draft.id ?? 0, formerLast: '', middle: '', suffix: '', birthday: '' },
       outside: [],
     };
-    const [found, like] = await Promise.all([this.candidates(draft), this.looksAlike(asked)]);
-    const chances = new Map((like ?? []).map(({ id, chance }) => [id, chance]));
+    const [found, like] = await Promise.all([this.candidates(draft), this.likeness.soon([asked], LEAST_SCORE / 100)]);
+    const chances = new Map((like?.[0] ?? []).map(({ id, chance }) => [id, chance]));
     const ids = [...new Set([...found, ...chances.keys()])].filter((id) => id !== draft.id);
     if (ids.length === 0) return [];
     const known = await knownOfMany(this.sql, ids);

@@ -1,0 +1,43 @@
+import type { Known } from '@tallystick/core/duplicates';
+
+/** Somebody who may be the one that was asked about, and how likely (0 to 1). */
+export interface LikelyOne {
+  id: number;
+  chance: number;
+}
+/** Of each of those asked about who is like them, the likeliest first, of those at least so likely. */
+export type Measure = (asked: readonly Known[], least: number) => Promise<LikelyOne[][]>;
+
+/** So many are asked about at once, so that other questions come between. */
+const AT_ONCE = 500;
+/** So many milliseconds somebody who types waits at most. */
+const PATIENCE = 250;
+
+/**
+ * Who is like somebody, by the one measure of all records, wherever somebody comes in: typed, on a sheet, in a file.
+ * Whatever keeps the records compared says how; until then nobody is like anybody.
+ */
+export class Alike {
+  private measure: Measure | null = null;
+
+  by(measure: Measure): void {
+    this.measure = measure;
+  }
+
+  /** Of each of them; waits until all records are read. */
+  async all(asked: readonly Known[], least: number): Promise<LikelyOne[][]> {
+    const found: LikelyOne[][] = [];
+    if (!this.measure) return asked.map(() => []);
+    for (let at = 0; at < asked.length; at += AT_ONCE)
+      found.push(...(await this.measure(asked.slice(at, at + AT_ONCE), least)));
+    return found;
+  }
+
+  /** As `all`, for somebody who types: null where it is not known at once, as while all records are read. */
+  async soon(asked: readonly Known[], least: number): Promise<LikelyOne[][] | null> {
+    return Promise.race([
+      this.all(asked, least).catch(() => null),
+      new Promise<null>((resolve) => setTimeout(resolve, PATIENCE, null).unref()),
+    ]);
+  }
+}

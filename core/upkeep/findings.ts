@@ -1,8 +1,8 @@
 /**
  * What can be done about a finding for many at once: `write` what is proposed, set a `task`, `tie` two as spouses, give
- * them the `address` of their home, take a tag off (`untag`), or nothing but to `look` at each.
+ * them the `address` of their home, take a tag off (`untag`), or end what is still going on with the dead (`settle`).
  */
-export type Remedy = 'write' | 'task' | 'tie' | 'address' | 'untag' | 'look';
+export type Remedy = 'write' | 'task' | 'tie' | 'address' | 'untag' | 'settle';
 
 interface Declared {
   /** What is wrong, as a heading. */
@@ -79,7 +79,7 @@ export const FINDINGS = declared({
   deceased: {
     label: 'Deceased, and still going on',
     says: 'Something is still planned with somebody who died: a recurring gift, an open pledge, a task, a message.',
-    ...{ remedy: 'look', does: 'Decide' },
+    ...{ remedy: 'settle', does: 'End what goes on' },
   },
   couple: {
     label: 'Two in a home, not tied',

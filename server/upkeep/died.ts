@@ -79,7 +79,7 @@ export class Deaths {
       await tx.update(SupporterTable, home.row.id, { primary_id: first.id });
       says.push(`${displayName(first)} comes first in ${displayName(home.row)}.`);
     }
-    const going = await this.settle(telling, person, survivor, asked);
+    const going = await settle(telling, person, survivor, asked);
     if (asked.words === 'rules') await telling.followRules([...around, ...(survivor ? [survivor.id] : [])]);
     const waiting = (await waitingTo(tx.sql, [person.id])).get(person.id) ?? 0;
     if (waiting > 0)
@@ -113,55 +113,65 @@ export class Deaths {
       `${displayName(person)} died ${when}${known ? ', as is noted already' : ''}: no mail, e-mail, call or list goes to them any more.`,
     );
   }
+}
 
-  /** Does with each thing that is still going on what was decided, or else what is proposed. */
-  private async settle(telling: Telling, person: SupporterRecord, survivor: SupporterRecord | null, asked: Asked) {
-    const { tx, today, says } = telling;
-    const [pledges, recurring, tasks] = await Promise.all([
-      pledgesOf(tx.sql, [person.id]),
-      recurringOf(tx.sql, [person.id], today),
-      openTasksOf(tx.sql, [person.id]),
-    ]);
-    const going: GoingOn[] = [];
-    const decide = (kind: contract.Going, id: number, words: string, proposed: string): string => {
-      const key = `${kind}:${id}`;
-      const said: string = asked.decisions[key] ?? proposed;
-      const choice = said in DEATH_CHOICES[kind] && (said !== 'survivor' || survivor) ? said : proposed;
-      going.push({ key, kind, says: words, choice });
-      return choice;
-    };
-    for (const { id, open, cents, pledged_on: on } of pledges.filter((one) => one.open > 0)) {
-      const words = `${pledgeNumber(id)} of ${telling.money(cents)}, pledged ${telling.day(on)}: ${telling.money(open)} is open`;
-      if (decide('pledge', id, words, 'keep') === 'keep') continue;
-      const off = await writeOffAll(tx, id, { date: today, reason: `${displayName(person)} died` }, today);
-      says.push(`${off} of ${pledgeNumber(id)} is written off.`);
-    }
-    const last = asked.on ?? addDays(today, -1);
-    for (const { id, cents, currency, every } of recurring) {
-      const words = `${recurringNumber(id)}: ${telling.money(cents, currency)} ${FREQUENCIES[every].word}`;
-      if (decide('recurring', id, words, 'end') === 'keep') continue;
-      const { givenUp } = await endRecurring(tx, id, last);
-      const tries = givenUp > 0 ? ` ${counted(givenUp, 'charge is', 'charges are')} not tried any more.` : '';
-      says.push(`${recurringNumber(id)} ends on ${telling.day(last)}; nothing is charged after it.${tries}`);
-    }
-    const dropped: number[] = [];
-    const handed: number[] = [];
-    for (const { id, title, due } of tasks) {
-      const choice = decide('task', id, `Task “${title}”, due ${telling.day(due)}`, survivor ? 'survivor' : 'drop');
-      if (choice === 'drop') dropped.push(id);
-      if (choice === 'survivor') handed.push(id);
-    }
-    await tx.removeAll(TaskTable, dropped);
-    if (dropped.length > 0)
-      says.push(`${counted(dropped.length, 'task')} ${dropped.length === 1 ? 'is' : 'are'} deleted.`);
-    if (survivor && handed.length > 0) {
-      await tx.updateAll(TaskTable, handed, { supporter_id: survivor.id });
-      says.push(
-        `${counted(handed.length, 'task')} ${handed.length === 1 ? 'is' : 'are'} about ${displayName(survivor)} from now on.`,
-      );
-    }
-    return going;
+/** Does with each thing that is still going on what was decided, or else what is proposed. */
+async function settle(
+  telling: Telling,
+  person: SupporterRecord,
+  survivor: SupporterRecord | null,
+  asked: Pick<Asked, 'on' | 'decisions'>,
+): Promise<GoingOn[]> {
+  const { tx, today, says } = telling;
+  const [pledges, recurring, tasks] = await Promise.all([
+    pledgesOf(tx.sql, [person.id]),
+    recurringOf(tx.sql, [person.id], today),
+    openTasksOf(tx.sql, [person.id]),
+  ]);
+  const going: GoingOn[] = [];
+  const decide = (kind: contract.Going, id: number, words: string, proposed: string): string => {
+    const key = `${kind}:${id}`;
+    const said: string = asked.decisions[key] ?? proposed;
+    const choice = said in DEATH_CHOICES[kind] && (said !== 'survivor' || survivor) ? said : proposed;
+    going.push({ key, kind, says: words, choice });
+    return choice;
+  };
+  for (const { id, open, cents, pledged_on: on } of pledges.filter((one) => one.open > 0)) {
+    const words = `${pledgeNumber(id)} of ${telling.money(cents)}, pledged ${telling.day(on)}: ${telling.money(open)} is open`;
+    if (decide('pledge', id, words, 'keep') === 'keep') continue;
+    const off = await writeOffAll(tx, id, { date: today, reason: `${displayName(person)} died` }, today);
+    says.push(`${off} of ${pledgeNumber(id)} is written off.`);
   }
+  const last = asked.on ?? addDays(today, -1);
+  for (const { id, cents, currency, every } of recurring) {
+    const words = `${recurringNumber(id)}: ${telling.money(cents, currency)} ${FREQUENCIES[every].word}`;
+    if (decide('recurring', id, words, 'end') === 'keep') continue;
+    const { givenUp } = await endRecurring(tx, id, last);
+    const tries = givenUp > 0 ? ` ${counted(givenUp, 'charge is', 'charges are')} not tried any more.` : '';
+    says.push(`${recurringNumber(id)} ends on ${telling.day(last)}; nothing is charged after it.${tries}`);
+  }
+  const dropped: number[] = [];
+  const handed: number[] = [];
+  for (const { id, title, due } of tasks) {
+    const choice = decide('task', id, `Task “${title}”, due ${telling.day(due)}`, survivor ? 'survivor' : 'drop');
+    if (choice === 'drop') dropped.push(id);
+    if (choice === 'survivor') handed.push(id);
+  }
+  await tx.removeAll(TaskTable, dropped);
+  if (dropped.length > 0)
+    says.push(`${counted(dropped.length, 'task')} ${dropped.length === 1 ? 'is' : 'are'} deleted.`);
+  if (survivor && handed.length > 0) {
+    await tx.updateAll(TaskTable, handed, { supporter_id: survivor.id });
+    says.push(
+      `${counted(handed.length, 'task')} ${handed.length === 1 ? 'is' : 'are'} about ${displayName(survivor)} from now on.`,
+    );
+  }
+  return going;
+}
+
+/** Ends what is still going on with somebody who died, as it is proposed; their tasks are about nobody else then. */
+export async function settleDead(telling: Telling, person: SupporterRecord): Promise<void> {
+  await settle(telling, person, null, { on: null, decisions: {} });
 }
 
 /** The household of a person with who else is alive in it. */

@@ -101,10 +101,15 @@ export class Elsewhere {
           [waiting.get(id) ?? 0, 'waiting message'],
         ];
         const was = parts.flatMap(([count, word]) => (count > 0 ? [counted(count, word)] : [])).join(', ');
+        // Pledges stay open, and messages are held back by themselves.
+        const ends = [
+          many(recurring, id) > 0 ? 'recurring gifts end' : '',
+          many(tasks, id) > 0 ? 'tasks are deleted' : '',
+        ].filter(Boolean);
         if (was !== '')
           found.push({
             ...{ finding: 'deceased', supporterId: id, table: 'supporter', row: id, was },
-            ...{ becomes: null, from: {}, to: null },
+            ...{ becomes: ends.length > 0 ? ends.join(', ') : null, from: {}, to: ends.length > 0 ? {} : null },
           });
       }
     }

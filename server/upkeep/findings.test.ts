@@ -254,7 +254,13 @@ describe('each finding', () => {
       repeats: 'never',
     });
     expect((await of('deceased', id))?.[0]).toBe('1 open task');
-    expect((await mend('deceased', null)).status).toBe(409);
+    const before = await snapshot(test.sql);
+    const { body } = await mend('deceased', [id]);
+    expect(body).toMatchObject({ mended: 1, left: 0 });
+    expect((await recordOf(test, id)).pending.tasks).toEqual([]);
+    expect(await of('deceased', id)).toBeNull();
+    await undo(body['revision']);
+    expect(await snapshot(test.sql)).toEqual(before);
   });
 });
 

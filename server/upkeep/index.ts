@@ -20,7 +20,7 @@ export const upkeepArea = area('upkeep', ({ config, sql, changes, jobs, http, on
   const { tags } = of(supportersArea);
   const findings = new Findings(sql, changes, settings, new Elsewhere(sql, settings, tags), config.databaseUrl);
   onClose(() => findings.close());
-  const mending = new Mending(changes, jobs, findings);
+  const mending = new Mending(changes, jobs, settings, findings);
   http.on(contract.listFindings, () => findings.counts());
   serveActs();
   http.on(contract.listFaults, ({ params, query }) => findings.list(params.finding, query));

@@ -19,8 +19,11 @@ import {
   TaskTable,
   tieSpouses,
 } from '../supporters/index.ts';
+import type { Settings } from '../settings/index.ts';
+import { settleDead } from './died.ts';
 import { withAnything } from './elsewhere.ts';
 import type { Findings } from './findings.ts';
+import { Telling } from './telling.ts';
 
 type Asked = z.output<typeof mendFaults.body>;
 /** One at a time mends many, or counts. */
@@ -34,6 +37,7 @@ export class Mending {
   constructor(
     private readonly changes: Changes,
     private readonly jobs: Jobs,
+    private readonly settings: Settings,
     private readonly findings: Findings,
   ) {
     jobs.handle(mendJob, (job) => this.work(job));
@@ -131,8 +135,16 @@ export class Mending {
         );
         return there.length;
       }
-      case 'look':
-        throw new Problem(409, 'look', 'Each of these is decided on its own.');
+      case 'settle': {
+        const telling = await Telling.begin(tx, this.settings);
+        const there = await unchanged(tx, faults);
+        const people = await tx.lock(
+          SupporterTable,
+          there.map(({ supporterId }) => supporterId),
+        );
+        for (const person of people.values()) await settleDead(telling, person);
+        return there.length;
+      }
     }
   }
 }

@@ -93,10 +93,13 @@ function OneFinding({ finding }: { finding: Finding }) {
       {
         ...{ id: 'becomes', title: 'What is proposed', width: 330, grow: true },
         cell: ({ becomes, supporterId }) =>
-          remedy === 'look' ? (
-            <Link className="text-slate hover:underline" tabIndex={-1} to={`/upkeep/died?id=${supporterId}`}>
-              Decide …
-            </Link>
+          remedy === 'settle' ? (
+            <>
+              <span className="text-moss">{becomes} </span>
+              <Link className="text-slate hover:underline" tabIndex={-1} to={`/upkeep/died?id=${supporterId}`}>
+                Decide one by one …
+              </Link>
+            </>
           ) : becomes === null ? (
             <span className="text-faded">{task ?? 'to be looked at'}</span>
           ) : (
@@ -109,7 +112,7 @@ function OneFinding({ finding }: { finding: Finding }) {
   const supporterOf = (row: number): number => list.rows.find(({ id }) => id === row)?.supporterId ?? 0;
   const proposed = facts?.proposed ?? 0;
   const word = remedy === 'task' ? `${does} …` : `${does}${value || facts?.usual ? ` ${value || facts?.usual}` : ''}`;
-  const mendable = remedy !== 'look' && muted === 'no' && (remedy === 'task' || proposed > 0);
+  const mendable = muted === 'no' && (remedy === 'task' || proposed > 0);
   return (
     <ListPage
       title={label}

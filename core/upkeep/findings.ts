@@ -69,7 +69,7 @@ export const FINDINGS = declared({
   'phone-area': {
     label: 'Telephones without area code',
     says: 'Seven digits alone.',
-    ...{ remedy: 'write', does: 'Put before', asks: 'Area code' },
+    ...{ remedy: 'write', does: 'Put the area code before', asks: 'Area code' },
   },
   birthday: {
     label: 'Birthdays to come',
@@ -99,7 +99,7 @@ export const FINDINGS = declared({
   tag: {
     label: 'Tags used once',
     says: 'Only one record has the tag.',
-    ...{ remedy: 'untag', does: 'Delete the tag of' },
+    ...{ remedy: 'untag', does: 'Delete the tag' },
   },
   field: {
     label: 'Values outside their list',

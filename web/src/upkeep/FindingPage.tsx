@@ -111,7 +111,7 @@ function OneFinding({ finding }: { finding: Finding }) {
   );
   const supporterOf = (row: number): number => list.rows.find(({ id }) => id === row)?.supporterId ?? 0;
   const proposed = facts?.proposed ?? 0;
-  const word = remedy === 'task' ? `${does} …` : `${does}${value || facts?.usual ? ` ${value || facts?.usual}` : ''}`;
+  const word = remedy === 'task' ? `${does} …` : does;
   const mendable = muted === 'no' && (remedy === 'task' || proposed > 0);
   return (
     <ListPage

@@ -7,7 +7,7 @@ const [WIDTH, HEIGHT] = [88, 20];
 export function Trend({ days }: { days: readonly { day: string; count: number }[] }) {
   const { date, count } = useFormats();
   const [first, last] = [days[0], days.at(-1)];
-  if (!first || !last || days.length < 2) return <span className="text-faded">counted since today</span>;
+  if (!first || !last || days.length < 2) return null;
   const at = (day: string): Date => new Date(`${day}T00:00:00Z`);
   const x = scaleTime([at(first.day), at(last.day)], [1, WIDTH - 1]);
   const y = scaleLinear([0, Math.max(1, ...days.map((one) => one.count))], [HEIGHT - 1, 1]);

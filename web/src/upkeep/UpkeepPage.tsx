@@ -17,7 +17,7 @@ const ACTS = [
 
 /** Everything that makes records unclean, with how much there is of it; and the acts that keep records true. */
 export default function UpkeepPage() {
-  const { count, counted } = useFormats();
+  const { count, counted, date } = useFormats();
   const mayAct = useMay(noteDeath);
   const { data, error } = useQuery(ask(listFindings));
   if (!data) return <Opening error={error} />;
@@ -49,7 +49,9 @@ export default function UpkeepPage() {
                 <th scope="col" className="text-right">
                   How many
                 </th>
-                <th scope="col">Over time</th>
+                <th scope="col">
+                  {found.some(({ trend }) => trend.length > 1) ? 'Over time' : 'Over time, from tomorrow on'}
+                </th>
                 <th scope="col">What can be done</th>
               </tr>
             </thead>
@@ -68,7 +70,7 @@ export default function UpkeepPage() {
                       <span className="block text-[13px] text-faded">{count(muted)} right as they are</span>
                     )}
                   </td>
-                  <td className="w-72">
+                  <td className="w-72 align-middle!">
                     <Trend days={trend} />
                   </td>
                   <td className="whitespace-nowrap text-faded">{FINDINGS[finding].does}</td>
@@ -80,7 +82,7 @@ export default function UpkeepPage() {
         {clean.length > 0 && found.length > 0 && (
           <p className="max-w-4xl px-5 pt-4 text-faded">
             Nothing of:{' '}
-            {clean.map(({ finding, muted }, at) => (
+            {clean.map(({ finding, muted, trend: [first] }, at) => (
               <span key={finding}>
                 {at > 0 && ' · '}
                 {muted > 0 ? (
@@ -90,6 +92,7 @@ export default function UpkeepPage() {
                 ) : (
                   FINDINGS[finding].label
                 )}
+                {first && first.count > 0 && ` (${count(first.count)} on ${date(first.day)})`}
               </span>
             ))}
             . Gifts without a fund there cannot be: each is recorded to one.

@@ -33,7 +33,7 @@ import { Dialog } from '../ui/overlays.tsx';
 import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import type { Picked } from '../ui/SupporterPicker.tsx';
 import { useChoices } from '../ui/useChoices.ts';
-import { ColleagueSelect } from './ColleagueSelect.tsx';
+import { TASK_FOR_MANY, TaskFields } from './TaskFields.tsx';
 import { docOf } from './richText.tsx';
 
 export type Asked = 'tag' | 'group' | 'wish' | 'field' | 'note' | 'task' | 'tie';
@@ -243,25 +243,13 @@ function NoteForm({ people, onAct }: FormProps) {
 function TaskForm({ people, onAct }: FormProps) {
   const { organization, user } = useHere();
   const entry = useEntry({
-    schema: z.object({ title: said('Say what is to be done.'), due: typedDay, ownerId: z.number().nullable() }),
+    schema: TASK_FOR_MANY,
     initial: { title: '', due: organization.today as string, ownerId: user.id as number | null },
     send: (task, _how: How) => onAct({ do: 'task', ...task }),
   });
   return (
     <ActForm entry={entry} put={`Set it for ${people}`}>
-      <TextField entry={entry} name="title" label="What is to be done" autoFocus />
-      <div className="grid grid-cols-2 gap-3">
-        <DayField entry={entry} name="due" label="Due" />
-        <Field label="Who">
-          {(attributes) => (
-            <ColleagueSelect
-              {...attributes}
-              value={entry.typed.ownerId}
-              onChange={(ownerId) => entry.put({ ownerId })}
-            />
-          )}
-        </Field>
-      </div>
+      <TaskFields entry={entry} />
     </ActForm>
   );
 }

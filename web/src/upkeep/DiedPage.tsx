@@ -6,9 +6,9 @@ import { Choice, optionsOf } from '../ui/choice/index.tsx';
 import { Checkbox } from '../ui/checks.tsx';
 import { Field, Input } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
-import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import { ActFrame } from './ActFrame.tsx';
 import { useAct, useWho } from './useAct.ts';
+import { Who } from './Who.tsx';
 
 type Decision = 'keep' | 'off' | 'end' | 'drop' | 'survivor';
 const KINDS = { pledge: 'Pledges', recurring: 'Recurring gifts', task: 'Tasks' } as const;
@@ -39,20 +39,15 @@ export default function DiedPage() {
       word={act.said ? `Note that ${act.said.name} died` : 'Note it'}
       onGo={act.go}
     >
-      <Field label="Who">
-        {(given) => (
-          <SupporterPicker
-            {...given}
-            autoFocus={id === null}
-            kind="person"
-            value={picked ?? (id !== null && act.said ? { id, name: act.said.name } : null)}
-            onPick={(next) => {
-              setDecisions({});
-              pick(next);
-            }}
-          />
-        )}
-      </Field>
+      <Who
+        kind="person"
+        id={id}
+        who={picked ?? (id !== null && act.said ? { id, name: act.said.name } : null)}
+        onPick={(next) => {
+          setDecisions({});
+          pick(next);
+        }}
+      />
       <div className="grid grid-cols-2 gap-3">
         <Field label="Day of death" hint="Empty where it is not known.">
           {(given) => <DateField {...given} value={on} onChange={setOn} />}

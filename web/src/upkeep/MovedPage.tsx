@@ -6,11 +6,11 @@ import { ask, call } from '../ui/api.ts';
 import { Field } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
 import { useHere } from '../ui/organization.tsx';
-import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import { ActFrame } from './ActFrame.tsx';
 import { People } from './People.tsx';
 import { isPlace, NO_PLACE, PlaceFields } from './PlaceFields.tsx';
 import { useAct, useWho } from './useAct.ts';
+import { Who } from './Who.tsx';
 
 /** Somebody moved: the new address, from when, and for whom of the home. */
 export default function MovedPage() {
@@ -39,19 +39,14 @@ export default function MovedPage() {
       word="Note the new address"
       onGo={act.go}
     >
-      <Field label="Who">
-        {(given) => (
-          <SupporterPicker
-            {...given}
-            autoFocus={id === null}
-            value={picked ?? (asked ? { id: asked.id, name: asked.name } : null)}
-            onPick={(next) => {
-              setChosen(null);
-              pick(next);
-            }}
-          />
-        )}
-      </Field>
+      <Who
+        id={id}
+        who={picked ?? (asked ? { id: asked.id, name: asked.name } : null)}
+        onPick={(next) => {
+          setChosen(null);
+          pick(next);
+        }}
+      />
       {people.length > 1 && <People label="Who moves" people={people} chosen={ids} onChange={setChosen} />}
       {people.length === 1 && asked && (
         <p className="text-[13px] text-faded">Now at {asked.address || 'no address that is known'}.</p>

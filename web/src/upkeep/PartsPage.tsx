@@ -8,11 +8,11 @@ import { Field, Input } from '../ui/controls.tsx';
 import { DateField } from '../ui/dates/DateField.tsx';
 import { useFormats, useHere } from '../ui/organization.tsx';
 import { Pick } from '../ui/Pick.tsx';
-import { SupporterPicker } from '../ui/SupporterPicker.tsx';
 import { ActFrame } from './ActFrame.tsx';
 import { People } from './People.tsx';
 import { isPlace, NO_PLACE, PlaceFields } from './PlaceFields.tsx';
 import { useAct, useWho } from './useAct.ts';
+import { Who } from './Who.tsx';
 
 /** A household parts: who leaves, where to, what becomes of recognition, and how both sides are addressed. */
 export default function PartsPage() {
@@ -46,19 +46,15 @@ export default function PartsPage() {
       word="Part the household"
       onGo={act.go}
     >
-      <Field label="The household, or one who lives there">
-        {(given) => (
-          <SupporterPicker
-            {...given}
-            autoFocus={id === null}
-            value={picked ?? (asked ? { id: asked.id, name: asked.name } : null)}
-            onPick={(next) => {
-              setLeaving([]);
-              pick(next);
-            }}
-          />
-        )}
-      </Field>
+      <Who
+        label="The household, or one who lives there"
+        id={id}
+        who={picked ?? (asked ? { id: asked.id, name: asked.name } : null)}
+        onPick={(next) => {
+          setLeaving([]);
+          pick(next);
+        }}
+      />
       {data && home === null && <p className="text-madder">◆ Nobody shares a home with them.</p>}
       {home && (
         <>

@@ -1,0 +1,34 @@
+import { z } from 'zod';
+import { Field } from '../ui/controls.tsx';
+import { DayField, said, TextField, typedDay } from '../ui/form/index.ts';
+import type { Entry } from '../ui/form/index.ts';
+import { ColleagueSelect } from './ColleagueSelect.tsx';
+
+/** A task as it is typed about many, and as it is read. */
+export const TASK_FOR_MANY = z.object({
+  title: said('Say what is to be done.'),
+  due: typedDay,
+  ownerId: z.number().nullable(),
+});
+type Typed = { title: string; due: string; ownerId: number | null };
+
+/** What is to be done, until when, and by whom. */
+export function TaskFields({ entry }: { entry: Pick<Entry<Typed>, 'typed' | 'put' | 'fault'> }) {
+  return (
+    <>
+      <TextField entry={entry} name="title" label="What is to be done" autoFocus />
+      <div className="grid grid-cols-2 gap-3">
+        <DayField entry={entry} name="due" label="Due" />
+        <Field label="Who">
+          {(attributes) => (
+            <ColleagueSelect
+              {...attributes}
+              value={entry.typed.ownerId}
+              onChange={(ownerId) => entry.put({ ownerId })}
+            />
+          )}
+        </Field>
+      </div>
+    </>
+  );
+}

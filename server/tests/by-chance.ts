@@ -1,4 +1,5 @@
 import { draftOf } from '@tallystick/contract/supporters';
+import { FINDING_NAMES } from '@tallystick/core/upkeep';
 import type { Chance } from '../../demo/random.ts';
 import { recordOf } from './support.ts';
 import type { Answer, TestApp } from './support.ts';
@@ -32,6 +33,13 @@ export const ORDER = Object.entries({
   change: 3,
   mergeTags: 1,
   merge: 1,
+  soil: 2,
+  mend: 2,
+  die: 1,
+  settleIn: 1,
+  part: 1,
+  join: 1,
+  mailBack: 1,
   trash: 2,
   undo: 8,
 }).flatMap(([name, weight]) => Array.from({ length: weight }, () => name)) as [string, ...string[]];
@@ -247,6 +255,62 @@ export function actsByChance(test: TestApp) {
       const records = [stays, goes].map(({ id, version }) => ({ id, version }));
       return post('/duplicates/merge', { into: stays.id, records });
     },
+    /** What somebody typed in haste. */
+    async soil(chance) {
+      const record = await recordOf(test, any(chance, known.people));
+      const place = { street: `${chance.whole(1, 9)} ELM STREET`, city: 'Elko', region: chance.pick(['NV', 'UT', '']) };
+      const over = chance.pick<Record<string, unknown>>([
+        { last: record.last.toUpperCase() },
+        { emails: [{ address: `p${chance.whole(1, 99)}@example.con`, label: 'home', preferred: true }] },
+        { addresses: [{ ...place, postal: '89801', country: '', label: 'home', preferred: true }] },
+        { birthday: '2059-03-14', phones: [{ number: '738-0142', label: 'home', preferred: true }] },
+      ]);
+      const draft = { ...draftOf(record), ...over };
+      return test.call('PUT', `/supporters/${record.id}`, { draft, version: record.version });
+    },
+    async mend(chance) {
+      const finding = chance.pick(FINDING_NAMES);
+      const task = { title: 'To be looked at', due: '2026-12-24', ownerId: null };
+      const { items } = (await test.call('GET', `/upkeep/${finding}?limit=5`)).body as { items: { id: number }[] };
+      const answer = await post(`/upkeep/${finding}/mend`, { rows: items.map(({ id }) => id), value: '775', task });
+      // There may be nothing to mend; that is no deed.
+      return answer.body['revision'] === null ? { ...answer, status: 404 } : answer;
+    },
+    die: (chance) => post('/upkeep/died', { id: any(chance, known.people), on: day(chance), source: 'a call' }),
+    async settleIn(chance) {
+      const id = any(chance, known.people);
+      const { people } = (await got(`/upkeep/home/${id}`)) as { people: { id: number; same: boolean }[] };
+      const place = {
+        street: `${chance.whole(1, 40)} Fir Rd`,
+        city: 'Reno',
+        region: 'NV',
+        postal: '89501',
+        country: '',
+      };
+      const ids = (people ?? []).filter(({ same }) => same).map((one) => one.id);
+      return post('/upkeep/moved', { id, ids: ids.length > 0 ? ids : [id], place, from: day(chance) });
+    },
+    async part(chance) {
+      const homeId = any(chance, known.homes);
+      const { members } = await recordOf(test, homeId);
+      const credit = chance.pick(['home', 'each']);
+      return post('/upkeep/parting', {
+        homeId,
+        leaving: members.slice(0, 1).map(({ id }) => id),
+        on: day(chance),
+        credit,
+      });
+    },
+    join: (chance) =>
+      post('/upkeep/joining', {
+        ...{ people: [any(chance, known.people), any(chance, known.people)], on: day(chance) },
+        homeId: any(chance, known.homes),
+      }),
+    mailBack: (chance) =>
+      post('/upkeep/returned', {
+        ...{ ids: [any(chance, known.people)], on: day(chance), reason: 'moved' },
+        task: { title: 'Find a new address', due: '2026-12-24', ownerId: null },
+      }),
     trash: (chance) =>
       post('/supporters/acts', {
         selection: { kind: 'ids', ids: [any(chance, chance.happens(0.5) ? known.homes : known.people)] },

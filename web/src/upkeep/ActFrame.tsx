@@ -14,8 +14,6 @@ export function ActFrame(props: {
   /** The words of the button. */
   word: string;
   busy: boolean;
-  /** True while what is shown is not yet what is chosen. */
-  waiting: boolean;
   onGo: () => void;
   children: ReactNode;
 }) {
@@ -34,7 +32,7 @@ export function ActFrame(props: {
           className="space-y-3 border-r border-rule px-5 py-4"
           onSubmit={(event) => {
             event.preventDefault();
-            if (said && !error && !props.waiting && !props.busy) props.onGo();
+            if (said && !error && !props.busy) props.onGo();
           }}
         >
           {props.children}

@@ -25,7 +25,7 @@ export default function DiedPage() {
       ? null
       : { id, on: on === '' ? null : on, source, decisions, words: keepWords ? ('keep' as const) : ('rules' as const) };
   const act = useAct<ResponseOf<typeof planDeath>>(
-    body && ask(planDeath, { body }),
+    body && ask(planDeath, { body: { ...body, source: '' } }),
     () => (body ? call(noteDeath, { body }) : Promise.resolve()),
     `/supporters/${id ?? ''}`,
   );

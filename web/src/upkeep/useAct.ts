@@ -20,7 +20,7 @@ export function useAct<P extends Said>(
   to: string,
 ) {
   const navigate = useNavigate();
-  const { data, error, isPlaceholderData, isFetching } = useQuery({
+  const { data, error, refetch } = useQuery({
     queryKey: question?.queryKey ?? NOBODY,
     queryFn: question?.queryFn as QueryFunction<P>,
     enabled: question !== null,
@@ -36,9 +36,9 @@ export function useAct<P extends Said>(
   return {
     said: question === null ? undefined : data,
     error: question === null ? null : error,
-    waiting: isPlaceholderData || isFetching,
     busy: go.isPending,
-    go: () => go.mutate(undefined),
+    // What was chosen last may not be told yet: it is waited for, and what is refused is not done.
+    go: () => void refetch({ cancelRefetch: false }).then(({ isSuccess }) => isSuccess && go.mutate(undefined)),
   };
 }
 

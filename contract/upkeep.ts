@@ -94,7 +94,7 @@ export const muteFinding = endpoint({
   right: 'upkeep.change',
   summary: 'Say that a finding is right as it is for some records, or tell of it again; can be undone.',
   params: FindingParams,
-  body: z.object({ ids: z.array(Id).min(1).max(MOST_AT_ONCE), muted: z.boolean() }),
+  body: z.object({ ids: z.array(Id).min(1).max(MOST_MENDED), muted: z.boolean() }),
   response: Written,
 });
 

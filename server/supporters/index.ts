@@ -59,6 +59,7 @@ export {
   trashedOf,
 } from './views.ts';
 export type { Named, Trashed } from './views.ts';
+export { deleteTagsOnce } from './tags.ts';
 export type { Tags } from './tags.ts';
 export { openTasksOf, TaskTable } from './tasks.ts';
 export {

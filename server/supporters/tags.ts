@@ -17,6 +17,37 @@ const TAGS = { names: TagTable, holders: SupporterTagTable, column: 'tag_id', wo
 const GROUPS = { names: GroupTable, holders: GroupMemberTable, column: 'group_id', word: 'group' } as const;
 type Labels = typeof TAGS | typeof GROUPS;
 
+/**
+ * Deletes tags that one row alone puts on somebody, with that row; of one that another has by now nothing is deleted.
+ * Answers how many.
+ */
+export async function deleteTagsOnce(
+  tx: Transaction,
+  rows: readonly { row: number; tagId: number }[],
+): Promise<number> {
+  // Nobody gets a tag while its name is locked.
+  const tags = await tx.lock(
+    TagTable,
+    rows.map(({ tagId }) => tagId),
+  );
+  const had = await tx.sql.rows<{ id: number; tag_id: number }>(
+    'SELECT id, tag_id FROM supporter_tag WHERE tag_id IN (?) FOR UPDATE', // supporter_tag_tag (tag_id)
+    [[0, ...tags.keys()]],
+  );
+  const once = rows.filter(
+    ({ row, tagId }) => tags.has(tagId) && had.every((one) => one.tag_id !== tagId || one.id === row),
+  );
+  await tx.removeAll(
+    SupporterTagTable,
+    once.map(({ row }) => row),
+  );
+  await tx.removeAll(
+    TagTable,
+    once.map(({ tagId }) => tagId),
+  );
+  return once.length;
+}
+
 /** Tags and groups as things of their own: named, merged, deleted. Who has them is part of the records. */
 export class Tags {
   private readonly sql: Sql;

@@ -220,6 +220,22 @@ describe('each finding', () => {
     expect(await of('tag', id)).toBeNull();
   });
 
+  it('leaves a tag that somebody else has by now', async () => {
+    const id = await addPerson(test, { tags: ['Docnet'] });
+    const row = await rowOf('tag', id);
+    const { deleteTagsOnce } = await import('../supporters/index.ts');
+    const [{ tagId } = { tagId: 0 }] = await test.sql.rows<{ tagId: number }>(
+      'SELECT tag_id AS tagId FROM supporter_tag WHERE id = ?',
+      [row],
+    );
+    await addPerson(test, { tags: ['Docnet'] });
+    const { result } = await test.services.changes.write(TESTER, { kind: 'bulk', summary: 'Late' }, (tx) =>
+      deleteTagsOnce(tx, [{ row, tagId }]),
+    );
+    expect(result).toBe(0);
+    expect((await recordOf(test, id)).tags).toHaveLength(1);
+  });
+
   it('takes the nearest choice of a field in place of what is none', async () => {
     const field = await test.call(
       'POST',

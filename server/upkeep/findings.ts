@@ -11,7 +11,7 @@ import { decodeId, encodeCursor } from '../platform/cursor.ts';
 import type { Sql } from '../platform/db.ts';
 import { Follower } from '../platform/follower.ts';
 import type { Settings } from '../settings/index.ts';
-import { namesOf, requireActive } from '../supporters/index.ts';
+import { namesOf, requireActive, SupporterTable } from '../supporters/index.ts';
 import { ELSEWHERE, isElsewhere } from './elsewhere.ts';
 import type { AskedElsewhere, Elsewhere } from './elsewhere.ts';
 import { everyMuted, MutedTable, mutedRows } from './muted.ts';
@@ -149,7 +149,9 @@ export class Findings {
       ? `“${label}” is right as it is for ${counted(some.length, 'record')}`
       : `“${label}” is told of again for ${counted(some.length, 'record')}`;
     return this.changes.write(actor, { kind: 'bulk', summary }, async (tx) => {
-      for (const id of some) await requireActive(tx, id, 'ids');
+      const there = await tx.lock(SupporterTable, some);
+      const gone = some.find((id) => there.get(id)?.state !== 'active');
+      if (gone !== undefined) await requireActive(tx, gone, 'ids');
       const had = await mutedRows(tx.sql, finding, some);
       if (!muted)
         return tx.removeAll(

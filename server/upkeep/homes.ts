@@ -14,6 +14,7 @@ import {
   deceasedAmong,
   endSpouses,
   homesOf,
+  ledTo,
   livingIn,
   lockSupporter,
   moveHome,
@@ -42,25 +43,27 @@ export class Homes {
   ) {}
 
   /** Who shares a home with somebody, and where each of them lives. */
-  async look(id: number): Promise<z.infer<typeof contract.lookAtHome.response>> {
+  async look(asked: number, sql = this.sql): Promise<z.infer<typeof contract.lookAtHome.response>> {
+    // The number of who was merged leads to whom they are now.
+    const id = (await ledTo(sql, [asked])).get(asked) ?? asked;
     const [{ today }, { country }, homes] = await Promise.all([
       this.settings.calendar(),
       this.settings.organization(),
-      homesOf(this.sql, [id]),
+      homesOf(sql, [id]),
     ]);
     const found = homes.get(id);
     const ids = found ? [found.id, ...found.people] : [id];
     const [names, ways, given, died, primary] = await Promise.all([
-      namesOf(this.sql, ids),
-      waysOf(this.sql, ids, today),
-      givenBy(this.sql, ids),
-      deceasedAmong(this.sql, ids),
-      found ? primaryOf(this.sql, found.id) : null,
+      namesOf(sql, ids),
+      waysOf(sql, ids, today),
+      givenBy(sql, ids),
+      deceasedAmong(sql, ids),
+      found ? primaryOf(sql, found.id) : null,
     ]);
     const nameOf = new Map(names.map((row) => [row.id, row]));
     if (!nameOf.has(id)) throw notFound(`Supporter ${supporterNumber(id)}`);
     const addressOf = (one: number) => (ways.get(one) ?? NO_WAYS).address;
-    const asked = addressOf(id);
+    const own = addressOf(id);
     const home = found && nameOf.get(found.id);
     return {
       home: home
@@ -78,7 +81,7 @@ export class Homes {
             ...{ id: one, number: supporterNumber(one), name: displayName(name), kind: name.kind },
             ...{ deceased: died.has(one), primary: primary === one },
             address: address ? postalLines(address, country).join(', ') : '',
-            same: one === id || (asked !== null && address !== null && addressKey(asked) === addressKey(address)),
+            same: one === id || (own !== null && address !== null && addressKey(own) === addressKey(address)),
           },
         ];
       }),
@@ -118,7 +121,7 @@ export class Homes {
     const ids = [...new Set(asked.ids)].sort((a, b) => a - b);
     const rows: SupporterRecord[] = [];
     for (const id of ids) rows.push(await lockSupporter(tx, id, supporterNumber(id)));
-    const before = await this.look(asked.id);
+    const before = await this.look(asked.id, tx.sql);
     const there: string[] = [];
     const ends = new Map<string, string[]>();
     for (const row of rows) {
@@ -165,7 +168,7 @@ export class Homes {
     if (staying.length === 0)
       throw refused('leaving', 'Somebody stays. A home that nobody lives in any more is moved to the trash.');
     await telling.addressedBefore([home.id, ...living.map(({ id }) => id)]);
-    const before = await this.look(home.id);
+    const before = await this.look(home.id, tx.sql);
     const names = listed(leaving.map(displayName));
     const together = asked.together === '' ? null : await newHome(tx, asked.together);
     for (const { id } of leaving) await moveHome(tx, id, together?.id ?? null);

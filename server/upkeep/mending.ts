@@ -10,15 +10,7 @@ import type { Jobs, RunningJob } from '../platform/jobs.ts';
 import { Problem } from '../platform/problem.ts';
 import { tableNamed } from '../platform/tables.ts';
 import type { Transaction } from '../platform/transaction.ts';
-import {
-  moveTo,
-  openTasksOf,
-  SupporterTable,
-  SupporterTagTable,
-  TagTable,
-  TaskTable,
-  tieSpouses,
-} from '../supporters/index.ts';
+import { deleteTagsOnce, moveTo, openTasksOf, SupporterTable, TaskTable, tieSpouses } from '../supporters/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { settleDead } from './died.ts';
 import { withAnything } from './elsewhere.ts';
@@ -82,8 +74,9 @@ export class Mending {
     const { today, home } = await this.findings.when();
     const said = { mended: 0 };
     const summary = (): string => `Upkeep: ${label}, ${counted(said.mended, 'row')}`;
+    // What was changed since it was read is left, so that it may be read before anything is held up.
+    const faults = await this.chosen(finding, asked);
     const { revision, result } = await this.changes.write(actor, { kind: 'bulk', summary, key }, async (tx) => {
-      const faults = await this.chosen(finding, asked);
       const mended = await this.write(tx, actor, finding, faults, asked, { today, home });
       said.mended = mended;
       return { mended, left: (asked.rows?.length ?? faults.length) - mended };
@@ -123,18 +116,11 @@ export class Mending {
         }
         return moved;
       }
-      case 'untag': {
-        const there = await unchanged(tx, faults);
-        await tx.removeAll(
-          SupporterTagTable,
-          there.map(({ row }) => row),
+      case 'untag':
+        return deleteTagsOnce(
+          tx,
+          (await unchanged(tx, faults)).map(({ row, from }) => ({ row, tagId: Number(from['tag_id']) })),
         );
-        await tx.removeAll(
-          TagTable,
-          there.map(({ from }) => Number(from['tag_id'])),
-        );
-        return there.length;
-      }
       case 'settle': {
         const telling = await Telling.begin(tx, this.settings);
         const there = await unchanged(tx, faults);

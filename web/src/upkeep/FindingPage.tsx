@@ -74,7 +74,7 @@ function OneFinding({ finding }: { finding: Finding }) {
     },
   );
   const ids = [...new Set(chosen.map(({ supporterId }) => supporterId))];
-  const mute = useWrite(() => call(muteFinding, { params, body: { ids: ids.slice(0, 500), muted: muted === 'no' } }), {
+  const mute = useWrite(() => call(muteFinding, { params, body: { ids, muted: muted === 'no' } }), {
     say: () => (muted === 'no' ? `Right as they are: ${count(ids.length)}` : `Told of again: ${count(ids.length)}`),
     then: clear,
   });

@@ -9,11 +9,10 @@ import { DEATH_CHOICES } from '@tallystick/contract/upkeep';
 import type * as contract from '@tallystick/contract/upkeep';
 import { givenBy } from '../gifts/index.ts';
 import { waitingTo } from '../outreach/index.ts';
-import type { Actor, Changes } from '../platform/changes.ts';
+import type { Actor } from '../platform/changes.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { pledgesOf, writeOffAll } from '../pledges/index.ts';
 import { endRecurring, recurringOf } from '../recurring/index.ts';
-import type { Settings } from '../settings/index.ts';
 import {
   contactOf,
   livingIn,
@@ -24,95 +23,70 @@ import {
   TaskTable,
 } from '../supporters/index.ts';
 import type { SupporterRecord } from '../supporters/index.ts';
-import { listed, refused, refuseFuture, Telling } from './telling.ts';
+import type { Doing } from './planned.ts';
+import { listed, refused, refuseFuture } from './telling.ts';
+import type { Telling } from './telling.ts';
 
 type Asked = z.output<typeof contract.noteDeath.body>;
-type Planned = z.infer<typeof contract.planDeath.response>;
-type GoingOn = Planned['going'][number];
+export type Plan = z.infer<typeof contract.planDeath.response>;
+type GoingOn = Plan['going'][number];
 
-/** Somebody died: all that follows from it, as one change set. */
-export class Deaths {
-  constructor(
-    private readonly changes: Changes,
-    private readonly settings: Settings,
-  ) {}
-
-  plan(actor: Actor, asked: Asked): Promise<Planned> {
-    return this.changes.rehearse(actor, { kind: 'edit', summary: 'Looked what follows from a death' }, (tx) =>
-      this.write(tx, actor, asked),
-    );
+/** Somebody died: all that follows from it. */
+export async function died(telling: Telling, asked: Asked, actor: Actor): Promise<Doing<Plan>> {
+  const { tx, today, says, doubts } = telling;
+  refuseFuture('on', asked.on, today);
+  const [person] = await telling.people([asked.id], 'id');
+  if (!person) throw refused('id', 'There is no such person.');
+  const name = displayName(person);
+  const home = await homeOf(tx, person);
+  const around = [...(home.row ? [home.row.id] : []), ...home.living.map(({ id }) => id)];
+  await telling.addressedBefore([person.id, ...around]);
+  await wish(telling, actor, person, asked);
+  const spouses = await spousesOf(tx.sql, person.id);
+  const survivor =
+    home.living.find(({ id }) => spouses.includes(id)) ??
+    (home.living.length === 1 ? home.living[0] : undefined) ??
+    [...(await tx.lock(SupporterTable, spouses)).values()].find(({ state }) => state === 'active') ??
+    null;
+  const first = survivor && home.living.includes(survivor) ? survivor : home.living[0];
+  if (home.row && first && home.row.primary_id === person.id) {
+    await tx.update(SupporterTable, home.row.id, { primary_id: first.id });
+    says.push(`${displayName(first)} comes first in ${displayName(home.row)}.`);
   }
-
-  async note(actor: Actor, asked: Asked) {
-    let summary = '';
-    const { revision, result } = await this.changes.write(
-      actor,
-      { kind: 'edit', summary: () => summary },
-      async (tx) => {
-        const { name, says } = await this.write(tx, actor, asked);
-        summary = `${name} died`;
-        return { says };
-      },
-    );
-    return { revision, ...result };
-  }
-
-  private async write(tx: Transaction, actor: Actor, asked: Asked): Promise<Planned> {
-    const telling = await Telling.begin(tx, this.settings);
-    const { today, says, doubts } = telling;
-    refuseFuture('on', asked.on, today);
-    const [person] = await telling.people([asked.id], 'id');
-    if (!person) throw refused('id', 'There is no such person.');
-    const name = displayName(person);
-    const home = await homeOf(tx, person);
-    const around = [...(home.row ? [home.row.id] : []), ...home.living.map(({ id }) => id)];
-    await telling.addressedBefore([person.id, ...around]);
-    await this.wish(telling, actor, person, asked);
-    const spouses = await spousesOf(tx.sql, person.id);
-    const survivor =
-      home.living.find(({ id }) => spouses.includes(id)) ??
-      (home.living.length === 1 ? home.living[0] : undefined) ??
-      [...(await tx.lock(SupporterTable, spouses)).values()].find(({ state }) => state === 'active') ??
-      null;
-    const first = survivor && home.living.includes(survivor) ? survivor : home.living[0];
-    if (home.row && first && home.row.primary_id === person.id) {
-      await tx.update(SupporterTable, home.row.id, { primary_id: first.id });
-      says.push(`${displayName(first)} comes first in ${displayName(home.row)}.`);
-    }
-    const going = await settle(telling, person, survivor, asked);
-    if (asked.words === 'rules') await telling.followRules([...around, ...(survivor ? [survivor.id] : [])]);
-    const waiting = (await waitingTo(tx.sql, [person.id])).get(person.id) ?? 0;
-    if (waiting > 0)
-      says.push(
-        `${counted(waiting, 'message')} that ${waiting === 1 ? 'waits is' : 'wait are'} held back when they come up.`,
-      );
-    const given = (await givenBy(tx.sql, [person.id])).get(person.id);
+  const going = await settle(telling, person, survivor, asked);
+  if (asked.words === 'rules') await telling.followRules([...around, ...(survivor ? [survivor.id] : [])]);
+  const waiting = (await waitingTo(tx.sql, [person.id])).get(person.id) ?? 0;
+  if (waiting > 0)
     says.push(
-      given
-        ? `What ${name} gave stays: ${counted(given.gifts, 'gift')}, ${telling.money(given.cents)}.`
-        : `Nothing that is kept of ${name} is taken away.`,
+      `${counted(waiting, 'message')} that ${waiting === 1 ? 'waits is' : 'wait are'} held back when they come up.`,
     );
-    const standsFor = await contactOf(tx.sql, person.id);
-    if (standsFor.length > 0)
-      doubts.push(`${name} is whom letters to ${listed(standsFor)} go to; find out who stands for them now.`);
-    if (given && asked.on !== null && given.lastOn > asked.on)
-      doubts.push(
-        `A gift is dated ${telling.day(given.lastOn)}, after that day; it may be the estate's, or want refunding.`,
-      );
-    return {
-      ...{ name, says, doubts, going, survivor: survivor && { id: survivor.id, name: displayName(survivor) } },
-      letters: await telling.letters([person.id, ...around]),
-    };
-  }
+  const given = (await givenBy(tx.sql, [person.id])).get(person.id);
+  says.push(
+    given
+      ? `What ${name} gave stays: ${counted(given.gifts, 'gift')}, ${telling.money(given.cents)}.`
+      : `Nothing that is kept of ${name} is taken away.`,
+  );
+  const standsFor = await contactOf(tx.sql, person.id);
+  if (standsFor.length > 0)
+    doubts.push(`${name} is whom letters to ${listed(standsFor)} go to; find out who stands for them now.`);
+  if (given && asked.on !== null && given.lastOn > asked.on)
+    doubts.push(
+      `A gift is dated ${telling.day(given.lastOn)}, after that day; it may be the estate's, or want refunding.`,
+    );
+  return {
+    ...{ did: `${name} died`, name, says, doubts, going },
+    survivor: survivor && { id: survivor.id, name: displayName(survivor) },
+    letters: await telling.letters([person.id, ...around]),
+  };
+}
 
-  private async wish(telling: Telling, actor: Actor, person: SupporterRecord, { on, source }: Asked): Promise<void> {
-    const { tx, today, says } = telling;
-    const known = await noteDeceased(tx, actor, person.id, { today, on, source });
-    const when = on === null ? 'on a day that is not known' : `on ${telling.day(on)}`;
-    says.push(
-      `${displayName(person)} died ${when}${known ? ', as is noted already' : ''}: no mail, e-mail, call or list goes to them any more.`,
-    );
-  }
+async function wish(telling: Telling, actor: Actor, person: SupporterRecord, { on, source }: Asked): Promise<void> {
+  const { tx, today, says } = telling;
+  const known = await noteDeceased(tx, actor, person.id, { today, on, source });
+  const when = on === null ? 'on a day that is not known' : `on ${telling.day(on)}`;
+  says.push(
+    `${displayName(person)} died ${when}${known ? ', as is noted already' : ''}: no mail, e-mail, call or list goes to them any more.`,
+  );
 }
 
 /** Does with each thing that is still going on what was decided, or else what is proposed. */

@@ -3,11 +3,15 @@ import { area } from '../area.ts';
 import { jobKind } from '../platform/job-queue.ts';
 import { settingsArea } from '../settings/index.ts';
 import { supportersArea } from '../supporters/index.ts';
-import { Deaths } from './died.ts';
+import { died } from './died.ts';
 import { Elsewhere } from './elsewhere.ts';
 import { Findings } from './findings.ts';
-import { Homes } from './homes.ts';
+import { lookAt } from './homes.ts';
+import { join } from './joining.ts';
 import { LANE, Mending } from './mending.ts';
+import { move } from './moving.ts';
+import { part } from './parting.ts';
+import { Planned } from './planned.ts';
 import { ReturnedMail } from './returned.ts';
 import { z } from 'zod';
 import { counted } from '@tallystick/core/words';
@@ -48,18 +52,20 @@ export const upkeepArea = area('upkeep', ({ config, sql, changes, jobs, http, on
   });
 
   function serveActs(): void {
-    const deaths = new Deaths(changes, settings);
-    const homes = new Homes(sql, changes, settings);
+    const deaths = new Planned(changes, settings, died);
+    const moves = new Planned(changes, settings, move);
+    const partings = new Planned(changes, settings, part);
+    const joinings = new Planned(changes, settings, join);
     const returned = new ReturnedMail(sql, changes, settings);
     http.on(contract.planDeath, ({ actor, body }) => deaths.plan(actor, body));
-    http.on(contract.noteDeath, ({ actor, body }) => deaths.note(actor, body));
-    http.on(contract.lookAtHome, ({ params }) => homes.look(params.id));
-    http.on(contract.planMove, ({ actor, body }) => homes.planMove(actor, body));
-    http.on(contract.noteMove, ({ actor, body }) => homes.noteMove(actor, body));
-    http.on(contract.planParting, ({ actor, body }) => homes.planParting(actor, body));
-    http.on(contract.partHousehold, ({ actor, body }) => homes.partHousehold(actor, body));
-    http.on(contract.planJoining, ({ actor, body }) => homes.planJoining(actor, body));
-    http.on(contract.joinHousehold, ({ actor, body }) => homes.joinHousehold(actor, body));
+    http.on(contract.noteDeath, ({ actor, body }) => deaths.carryOut(actor, body));
+    http.on(contract.lookAtHome, async ({ params }) => lookAt(sql, params.id, await findings.when()));
+    http.on(contract.planMove, ({ actor, body }) => moves.plan(actor, body));
+    http.on(contract.noteMove, ({ actor, body }) => moves.carryOut(actor, body));
+    http.on(contract.planParting, ({ actor, body }) => partings.plan(actor, body));
+    http.on(contract.partHousehold, ({ actor, body }) => partings.carryOut(actor, body));
+    http.on(contract.planJoining, ({ actor, body }) => joinings.plan(actor, body));
+    http.on(contract.joinHousehold, ({ actor, body }) => joinings.carryOut(actor, body));
     http.on(contract.findReturned, async ({ body }) => ({ items: await returned.find(body.codes) }));
     http.on(contract.noteReturned, ({ actor, body }) => returned.note(actor, body));
   }

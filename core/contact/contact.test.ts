@@ -210,3 +210,26 @@ describe('what a street is known by', () => {
     ['1 Depot Rd', '1 Depo Rd'],
   ])('is another of %s and %s', (one, other) => expect(streetKey(one)).not.toBe(streetKey(other)));
 });
+
+describe('where none is preferred', () => {
+  const way = (id: number, validFrom: string | null, more: object = {}) => ({
+    ...{ id, label: 'home', preferred: false, validFrom, validTo: null, badOn: null },
+    ...more,
+  });
+  it.each<[string, ReturnType<typeof way>[], number | null]>([
+    ['the one that began last is used', [way(1, null), way(2, '2026-02-01'), way(3, '2026-01-01')], 2],
+    ['of those that were there always the first', [way(1, null), way(2, null)], 1],
+    ['not one that is to begin', [way(1, null), way(2, '2027-01-01')], 1],
+    ['nor one that mail comes back from', [way(1, null), way(2, '2026-02-01', { badOn: '2026-03-01' })], 1],
+    ['a preferred one before all', [way(1, null, { preferred: true }), way(2, '2026-02-01')], 1],
+    ['nothing of nothing', [], null],
+  ])('%s', (_what, ways, wanted) => expect(wayOn(ways, '2026-06-15')?.id ?? null).toBe(wanted));
+
+  it('that one is preferred when the record is saved, and one that is to begin is not', () => {
+    const saved = (ways: ReturnType<typeof way>[]) =>
+      withOnePreferred(ways, null, '2026-06-15', '2026-06-14').flatMap(({ id, preferred }) => (preferred ? [id] : []));
+    expect(saved([way(1, null), way(2, '2026-02-01')])).toEqual([2]);
+    expect(saved([way(1, null), way(2, '2027-02-01')])).toEqual([1]);
+    expect(saved([way(1, '2027-02-01')])).toEqual([1]);
+  });
+});

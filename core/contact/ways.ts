@@ -50,13 +50,20 @@ export function isSeasonDay(text: string): boolean {
 }
 
 /**
- * The way to use on a date: of those that hold and are not marked bad, the preferred one, else the first. Null
- * where none is left; a bad one is never used.
+ * The way to use on a date: of those that hold and are not marked bad, the preferred one, else the one that began
+ * last, as after a move that was told beforehand, else the first. Null where none is left; a bad one is never used.
  */
 export function wayOn<T extends Way>(ways: readonly T[], on: IsoDate): T | null {
   const usable = ways.filter((way) => holdsOn(way, on) && !isBad(way, on));
-  return usable.find((way) => way.preferred) ?? usable[0] ?? null;
+  return usable.find((way) => way.preferred) ?? begunLast(usable) ?? null;
 }
+
+/** The way that began last; of those that were there always, the first. */
+const begunLast = <T extends Way>(ways: readonly T[]): T | undefined =>
+  ways.reduce<T | undefined>(
+    (last, way) => (last === undefined || (way.validFrom ?? '') > (last.validFrom ?? '') ? way : last),
+    undefined,
+  );
 
 /** As `wayOn`, but an address in its season comes before the preferred one, and one out of season is passed over. */
 export function addressOn<T extends Way & Season>(addresses: readonly T[], on: IsoDate): T | null {
@@ -109,7 +116,7 @@ function ifGood<T extends Way>(
 
 /**
  * What becomes of the ways of one kind when they are saved: exactly one that still holds is preferred, the first
- * marked or else the first. Where the preferred one was `before` and another takes its place, the old one ends
+ * marked, else the one that began last. Where the preferred one was `before` and another takes its place, the old one ends
  * yesterday at the latest and is called former, so that it stays to be read.
  */
 export function withOnePreferred<T extends Way & { id?: number | undefined; label: string }>(
@@ -120,7 +127,11 @@ export function withOnePreferred<T extends Way & { id?: number | undefined; labe
 ): T[] {
   const open = ways.filter((way) => way.validTo === null || way.validTo >= today);
   // A box ticked on another while the old stays ticked means the other.
-  const chosen = open.find((way) => way.preferred && way.id !== before) ?? open.find((way) => way.preferred) ?? open[0];
+  const chosen =
+    open.find((way) => way.preferred && way.id !== before) ??
+    open.find((way) => way.preferred) ??
+    begunLast(open.filter((way) => way.validFrom === null || way.validFrom <= today)) ??
+    open[0];
   return ways.map((way) => {
     const isChosen = way === chosen;
     const replaced = !isChosen && before !== null && way.id === before && chosen !== undefined && chosen.id !== before;

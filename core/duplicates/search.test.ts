@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { ALIKE, AlikeIndex, groupsOf, reasonsOf } from './index.ts';
-import type { Known, Pair } from './index.ts';
+import { agreeInMore, ALIKE, AlikeIndex, asKnown, groupsOf, REASONS, reasonsOf } from './index.ts';
+import type { Known, Pair, ReasonField } from './index.ts';
 
 /* Which records look alike, why, and which do not: a couple, a parent and a child, neighbours, namesakes. */
 
@@ -263,3 +263,47 @@ it.each<[Known, Known, string[]]>([
   ],
   [firm('Larkspur Bakery LLC'), firm('Larkspur Bakery'), ['same name']],
 ])('reasons: %#', (one, other, reasons) => expect(reasonsOf(one, other)).toEqual(reasons));
+
+describe('in what two agree', () => {
+  const voss = (over: Partial<Known>): Known => person('Ada Voss', over);
+  it.each<[Known, Known, ReasonField[]]>([
+    [voss(call('775-555-0110')), voss(call('7755550110')), ['name', 'phone']],
+    [voss(call('555-0110')), voss(call('775-555-0110')), ['name']],
+    [voss(at('4 Lyra Rd')), person('Ida Voss', at('4 Lyra Road')), ['street']],
+    [voss(at('4 Lyra Rd')), voss(at('4 Lyra Rd Apt 2')), ['name']],
+    [voss(mail('a.d.a@gmail.com')), voss({ birthday: '1950-01-02' }), ['name']],
+    [voss({ birthday: '1950-01-02' }), person('Eva Moss', { birthday: '1950-01-02' }), ['birthday']],
+    [voss({ outside: ['Fair|7'] }), person('Eva Moss', { outside: ['Fair|7'] }), ['outside']],
+    [firm('Larkspur Bakery LLC'), firm('Larkspur Bakery'), ['name']],
+    [person('Ada Voss'), firm('Ada Voss'), []],
+  ])('%#', (one, other, wanted) => {
+    const index = new AlikeIndex();
+    index.put(one);
+    index.put(other);
+    const ids = [one.id, other.id];
+    const found = (Object.keys(REASONS) as ReasonField[]).filter((reason) => index.someAgree(ids, reason));
+    expect(found).toEqual(wanted);
+    expect((Object.keys(REASONS) as ReasonField[]).some((reason) => index.someAgree([one.id], reason))).toBe(false);
+  });
+
+  it.each<[Known, Known, boolean]>([
+    [voss({}), voss({}), false],
+    [voss(call('555-0110')), voss(call('775-555-0110')), true],
+    [voss(at('4 Lyra Rd')), voss(at('4 Lyra Rd Apt 2')), true],
+    [voss(at('4 Lyra Rd')), voss(at('90 Orion St')), false],
+    [voss(mail('ada@x.org')), person('Eva Moss', mail('ADA@x.org')), true],
+    [voss({ birthday: '1950-01-02' }), voss({ birthday: '1950-01-02' }), false],
+  ])('in more than a name: %#', (one, other, more) => expect(agreeInMore(one, other)).toBe(more));
+
+  it('somebody who is no record yet is compared as one that says no more', () => {
+    const {
+      id: _id,
+      middle: _middle,
+      suffix: _suffix,
+      birthday: _birthday,
+      outside: _outside,
+      ...typed
+    } = voss(call('775-555-0110'));
+    expect(reasonsOf(asKnown(typed), voss(call('775-555-0110')))).toEqual(['same name and telephone']);
+  });
+});

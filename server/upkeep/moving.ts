@@ -22,13 +22,17 @@ export async function move(telling: Telling, asked: Asked): Promise<Doing> {
   const there: string[] = [];
   const ends = new Map<string, string[]>();
   for (const row of rows) {
-    const { ended, same } = await moveTo(tx, row.id, asked.place, {
+    const { ended, next, same } = await moveTo(tx, row.id, asked.place, {
       from: asked.from,
       today,
       home,
       label: asked.label,
     });
     if (same) there.push(displayName(row));
+    if (next)
+      doubts.push(
+        `From ${telling.day(next.on)} on ${telling.place(next)} is used for ${displayName(row)}, as was noted before.`,
+      );
     const key = ended ? telling.place(ended) : '';
     if (!same) ends.set(key, [...(ends.get(key) ?? []), displayName(row)]);
   }

@@ -83,6 +83,34 @@ describe('upkeep', () => {
   });
 });
 
+describe('who may look and not mend', () => {
+  it('sees what is unclean, and no way to change it', async () => {
+    const { browser } = world;
+    await browser.press('Signed in as Marisol Brightwater');
+    await browser.press('Sign out');
+    await browser.signIn(world.stack.url, 'Amos Rookwood');
+    await go('/upkeep');
+    await browser.seeText('Names in capitals or small letters');
+    expect(await browser.text()).not.toContain('What happened:');
+    await browser.press('Names in capitals or small letters');
+    await browser.see('tr[data-row]');
+    expect(await browser.driver.executeScript('return document.querySelectorAll("[role=checkbox]").length')).toBe(0);
+    await go('/upkeep/died?id=10089');
+    await browser.seeText('Your role does not allow this.');
+    await browser.press('Signed in as Amos Rookwood');
+    await browser.press('Sign out');
+    await browser.signIn(world.stack.url);
+  });
+
+  it('is told that there is no such finding', async () => {
+    const { browser } = world;
+    await go('/upkeep/nothing');
+    await browser.seeText('There is no such finding');
+    await browser.press('Everything that is looked for');
+    await browser.seeText('things to look at');
+  });
+});
+
 describe('what happened', () => {
   it('somebody died: from the record, said before, done and taken back', async () => {
     const { browser } = world;
@@ -173,6 +201,8 @@ describe('what happened', () => {
     await browser.fill('Number', String(id));
     await browser.keys(Key.ENTER);
     await browser.seeText('1 piece typed before');
+    await browser.press('Take 999999 off');
+    await browser.until(async () => !(await browser.text()).includes('Nobody has this number.'), 'it is still there');
     await expectNoFaults(browser, 'mail came back');
     await browser.press('Mark 1 address, set 1 task');
     await browser.seeText('1 address is marked undeliverable.');

@@ -1,7 +1,7 @@
 import { REASONS, RULE_FIELDS, RULE_HOWS } from '@tallystick/core/duplicates';
 import type { RuleField } from '@tallystick/core/duplicates';
 import { z } from 'zod';
-import { Id, keysOf, tableOf } from './common.ts';
+import { Cents, Id, keysOf, tableOf } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 const area = 'duplicates';
@@ -118,6 +118,9 @@ export const GroupsAsked = z.object({
   rule: z.array(RulePart).min(1, 'Choose what must agree.').max(9).nullable().default(null),
   /** Only groups of which two agree in this. */
   reason: keysOf(REASONS).nullable().default(null),
+  size: z.enum(['any', 'two', 'more']).default('any'),
+  /** Only groups whose records gave so much together, in cents. */
+  least: Cents.default(0),
   order: z.enum(['surest', 'money', 'largest']).default('surest'),
   from: z.number().int().min(0).max(1_000_000).default(0),
   limit: z.number().int().min(1).max(100).default(30),

@@ -86,6 +86,22 @@ describe('looking for records that are one', () => {
     expect((await test.call('POST', '/duplicates/groups', { reason: 'shoe size' })).status).toBe(400);
   });
 
+  it('are only those of a size, or that gave so much', async () => {
+    const total = async (asked: Record<string, unknown>): Promise<number> => (await list(asked)).total;
+    expect([await total({ size: 'two' }), await total({ size: 'more' }), await total({ size: 'any' })]).toEqual([
+      1, 0, 1,
+    ]);
+    // Together they gave $10.00, to the cent.
+    expect([await total({ least: 1_000 }), await total({ least: 1_001 })]).toEqual([1, 0]);
+    const byLast = { rule: [{ field: 'last' }] };
+    const all = await list(byLast);
+    const [two, more] = [await list({ ...byLast, size: 'two' }), await list({ ...byLast, size: 'more' })];
+    expect(two.total + more.total).toBe(all.total);
+    expect(two.records + more.records).toBe(all.records);
+    expect(more.items.every(({ members }) => members.length > 2)).toBe(true);
+    expect((await test.call('POST', '/duplicates/groups', { least: -1 })).status).toBe(400);
+  });
+
   it('knows at once of what was added, changed, merged or put in the trash since', async () => {
     const third = await person('Rob', 'Thackerey', {
       addresses: [{ street: '18 Perseid Place', ...street, label: 'home', preferred: true }],

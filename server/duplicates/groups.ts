@@ -72,18 +72,21 @@ export class Groups {
     return (await this.ask(null)).groups;
   }
 
-  async list({ rule, reason, order, from, limit }: Asked) {
+  async list({ rule, reason, size, least, order, from, limit }: Asked) {
     const { groups, tooLarge, progress } = await this.ask(rule, reason);
-    const given = order === 'money' ? await this.given(groups.flatMap(({ ids }) => ids)) : null;
+    const sized = groups.filter(({ ids }) => size === 'any' || (size === 'two') === (ids.length === 2));
+    const asksMoney = order === 'money' || least > 0;
+    const given = asksMoney ? await this.given(sized.flatMap(({ ids }) => ids)) : null;
     const cents = (group: AlikeGroup): number => group.ids.reduce((sum, id) => sum + (given?.get(id)?.cents ?? 0), 0);
+    const wanted = least > 0 ? sized.filter((group) => cents(group) >= least) : sized;
     const sorted =
       order === 'surest'
-        ? groups
-        : [...groups].sort((a, b) => (order === 'money' ? cents(b) - cents(a) : b.ids.length - a.ids.length));
+        ? wanted
+        : [...wanted].sort((a, b) => (order === 'money' ? cents(b) - cents(a) : b.ids.length - a.ids.length));
     return {
       ...{ progress, tooLarge },
-      total: groups.length,
-      records: groups.reduce((sum, { ids }) => sum + ids.length, 0),
+      total: wanted.length,
+      records: wanted.reduce((sum, { ids }) => sum + ids.length, 0),
       items: await this.shown(sorted.slice(from, from + limit)),
     };
   }

@@ -84,6 +84,18 @@ describe('records that may be one', () => {
       'the groups were not narrowed',
     );
     await browser.choose('In what two of them agree', 'Whatever agrees');
+    await browser.choose('Size', 'Three or more');
+    await browser.until(
+      async () => !(await browser.text()).includes(`${total} groups, `),
+      'the groups were not narrowed by size',
+    );
+    await browser.choose('Size', 'Of any size');
+    await browser.choose('What they gave', 'Gave $1,000.00 or more');
+    await browser.until(
+      async () => !(await browser.text()).includes(`${total} groups, `),
+      'the groups were not narrowed by what they gave',
+    );
+    await browser.choose('What they gave', 'Whatever they gave');
     await browser.seeText(`${total} groups, `);
     await browser.press('Write another last name');
     await browser.keys(Key.chord(Key.CONTROL, 'a'), 'Starling', Key.ENTER);

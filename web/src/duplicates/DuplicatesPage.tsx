@@ -20,28 +20,37 @@ import { SureDialog } from './SureDialog.tsx';
 
 const ORDERS = { surest: 'Surest first', money: 'Most given first', largest: 'Largest groups first' } as const;
 type Order = keyof typeof ORDERS;
+const SIZES = { any: 'Of any size', two: 'Two records', more: 'Three or more' } as const;
+type Size = keyof typeof SIZES;
+/** In cents. */
+const LEASTS = [0, 100_00, 1_000_00, 10_000_00];
 const REASON_WORDS = Object.fromEntries(Object.entries(REASONS).map(([reason, { label }]) => [reason, label]));
 /** So many groups are shown; others follow as these are settled. */
 const SHOWN = 100;
 
 /** Records that may be one: worked through group by group. */
 export default function DuplicatesPage() {
-  const { count, counted } = useFormats();
+  const { count, counted, money } = useFormats();
   const mayLook = useMay(lookForAlike);
   const [by, setBy] = useState<'likeness' | 'rule'>('likeness');
   const [rule, setRule] = useState<RulePart[]>([]);
   const [order, setOrder] = useState<Order>('surest');
+  const [size, setSize] = useState<Size>('any');
+  const [least, setLeast] = useState('0');
   const [reason, setReason] = useState<ReasonField | ''>('');
   const [sure, setSure] = useState(false);
   const { data: jobs = [] } = useQuery(runningJobs);
   const ours = jobs.filter(({ link }) => link === '/duplicates');
   const running = ours.find(({ finishedAt, kind }) => finishedAt === null && kind === 'look-for-doubles');
   const body = {
+    ...{ size, least: Number(least) },
     rule: by === 'rule' ? rule : null,
     reason: by === 'rule' ? null : reason || null,
     order,
     limit: SHOWN,
   };
+  // The sure ones are all that are sure, not those that are narrowed to.
+  const narrowed = reason !== '' || size !== 'any' || least !== '0';
   const nothingChosen = by === 'rule' && rule.length === 0;
   const groups = useQuery({
     queryFn: ({ signal }) => call(listAlike, { body, signal }),
@@ -68,7 +77,7 @@ export default function DuplicatesPage() {
         {running && (
           <ProgressBar label="Looking through all records" done={running.done} total={Math.max(1, running.total)} />
         )}
-        {mayLook && by === 'likeness' && (data?.total ?? 0) > 0 && (
+        {mayLook && by === 'likeness' && !narrowed && (data?.total ?? 0) > 0 && (
           <Button onClick={() => setSure(true)}>Merge the sure ones …</Button>
         )}
         {mayLook && by === 'likeness' && (
@@ -113,10 +122,29 @@ export default function DuplicatesPage() {
             />
           </div>
         )}
+        <div className="w-36">
+          <Choice
+            aria-label="Size"
+            value={size}
+            options={optionsOf(SIZES)}
+            onChange={(value) => setSize(value as Size)}
+          />
+        </div>
+        <div className="w-48">
+          <Choice
+            aria-label="What they gave"
+            value={least}
+            options={LEASTS.map((cents) => ({
+              value: String(cents),
+              label: cents === 0 ? 'Whatever they gave' : `Gave ${money(cents)} or more`,
+            }))}
+            onChange={setLeast}
+          />
+        </div>
         {by === 'rule' && <RuleEditor rule={rule} onChange={setRule} />}
       </div>
       {shown.length > 0 ? (
-        <Working key={`${by} ${reason}`} groups={shown} total={data?.total ?? 0} />
+        <Working key={`${by} ${reason} ${size} ${least}`} groups={shown} total={data?.total ?? 0} />
       ) : (
         <Empty
           title={
@@ -124,8 +152,8 @@ export default function DuplicatesPage() {
               ? 'Nobody looked yet'
               : nothingChosen
                 ? 'Choose what must agree'
-                : reason !== '' && by === 'likeness'
-                  ? 'No group agrees in that'
+                : narrowed
+                  ? 'No group is like that'
                   : 'No two records look alike'
           }
         >

@@ -28,7 +28,7 @@ export const listFindings = endpoint({
   path: '/upkeep',
   right: 'upkeep.see',
   summary: 'Everything that makes records unclean: how many there are of each finding, now and on days before.',
-  response: z.object({ items: z.array(Count), records: z.number() }),
+  response: z.object({ items: z.array(Count), records: z.number(), total: z.number() }),
 });
 
 const Found = z.object({

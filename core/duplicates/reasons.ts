@@ -1,11 +1,9 @@
+import { inAList } from '../words/index.ts';
 import { fold } from '../names/index.ts';
 import { agreementOf, levelOf } from './levels.ts';
 import type { Agreement, Field } from './levels.ts';
 import { profileOf } from './profile.ts';
 import type { Known } from './profile.ts';
-
-const inAList = (words: readonly string[]): string =>
-  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}`;
 
 /** In what two records may agree, as groups are chosen by; each with the levels of which one at least is the same. */
 export const REASONS = {

@@ -1,3 +1,4 @@
+import { inAList } from '../words/index.ts';
 import { agreeInMore, asKnown, likeness, reasonsOf } from '../duplicates/index.ts';
 import type { Comparable, Likeness } from '../duplicates/index.ts';
 import { phoneKey, postalKey, streetKey } from '../contact/index.ts';
@@ -176,8 +177,6 @@ function matchHere(draft: DraftRow, known: Known, { fields, sure: surely, perhap
   return { kind: 'new', alike: hint ? { id: hint.one.id, name: hint.one.name, reasons: hint.reasons } : null };
 }
 
-const inAList = (words: readonly string[]): string =>
-  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}`;
 const WORDS: Record<MatchField, string> = {
   ...{ first: 'first name', last: 'last name', organization: 'organization', email: 'e-mail' },
   ...{ phone: 'telephone', street: 'street', postal: 'ZIP' },

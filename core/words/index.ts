@@ -11,3 +11,7 @@ export function counted(count: number, one: string, many = `${one}s`, locale = '
 /** The word alone, as it goes with a number: `gift` with 1, `gifts` with any other. */
 export const pluralOf = (count: number, one: string, many = `${one}s`): string =>
   rules.select(Math.abs(count)) === 'one' ? one : many;
+
+/** `Ann`, `Ann and Ben`, `Ann, Ben and Cy`. */
+export const inAList = (words: readonly string[]): string =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}`;

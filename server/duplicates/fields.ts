@@ -39,8 +39,8 @@ const BY_KIND = {
 } as const satisfies Record<SupporterKind, readonly (keyof SupporterRecord)[]>;
 /** The columns of a record of which one value is kept. */
 export const COLUMNS: readonly (keyof SupporterRecord)[] = [...new Set(Object.values(BY_KIND).flat()), 'addressing'];
-/** The columns that may be written anew in a comparison, with what each takes. */
 const line = (most: number) => z.string().max(most, `At most ${most} characters.`);
+/** The columns that may be written anew in a comparison, with what each takes. */
 export const TYPED: Readonly<Record<string, z.ZodType<string>>> = {
   ...{ prefix: line(30), first: line(120), middle: line(120), last: line(120), suffix: line(30) },
   ...{ nickname: line(120), former_last: line(120) },

@@ -1,7 +1,8 @@
 import { AlikeIndex, groupsOf } from '@tallystick/core/duplicates';
 import type { AlikeGroup, Known, ReasonField, RulePart } from '@tallystick/core/duplicates';
 import type { SupporterKind } from '@tallystick/core/supporters';
-import type { FollowerDb, Replica } from '../platform/follower.ts';
+import { gather } from '../platform/follower.ts';
+import type { Cells, FollowerDb, Replica } from '../platform/follower.ts';
 
 export type AlikeQuestion =
   | { ask: 'advance' }
@@ -30,7 +31,6 @@ const AT_ONCE = 2_000;
 /** So many who are like one are told of. */
 const MOST_ALIKE = 6;
 
-type Cells = readonly (string | number | null)[];
 const PEOPLE_SQL = `SELECT id, kind, first, middle, last, suffix, nickname, former_last, organization, birthday
   FROM supporter WHERE state = 'active'`;
 const DETAILS = {
@@ -50,7 +50,7 @@ export class AlikeReplica implements Replica {
 
   async load(db: FollowerDb): Promise<void> {
     const details = noDetails();
-    for (const kind of KINDS) await db.stream(DETAILS[kind], (row) => add(details[kind], row));
+    for (const kind of KINDS) await db.stream(DETAILS[kind], (row) => gather(details[kind], row));
     await db.stream(PEOPLE_SQL, (row) => this.index.put(knownIn(row, details)));
   }
 
@@ -64,7 +64,7 @@ export class AlikeReplica implements Replica {
     ]);
     found.forEach((rows, at) => {
       const kind = KINDS[at];
-      if (kind) for (const row of rows) add(details[kind], row);
+      if (kind) for (const row of rows) gather(details[kind], row);
     });
     for (const id of ids) this.index.remove(id);
     for (const row of people) this.index.put(knownIn(row, details));
@@ -101,13 +101,6 @@ export class AlikeReplica implements Replica {
         return question.known.map((one) => this.index.like(one, MOST_ALIKE, question.least));
     }
   }
-}
-
-function add(into: Map<number, Cells[]>, row: Cells): void {
-  const owner = Number(row[0]);
-  const list = into.get(owner);
-  if (list) list.push(row);
-  else into.set(owner, [row]);
 }
 
 function knownIn(row: Cells, details: Details): Known {

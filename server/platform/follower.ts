@@ -21,6 +21,16 @@ export interface Replica {
   answer(question: unknown): unknown;
 }
 
+export type Cells = readonly (string | number | null)[];
+
+/** Puts a row with the others of whom its first column names. */
+export function gather(into: Map<number, Cells[]>, row: Cells): void {
+  const owner = Number(row[0]);
+  const list = into.get(owner);
+  if (list) list.push(row);
+  else into.set(owner, [row]);
+}
+
 /** A connection of its own, with rows as arrays and streaming. */
 export class FollowerDb {
   constructor(private readonly connection: Connection) {}

@@ -28,6 +28,7 @@ export {
   WAYS,
   noteBounce,
   noteDeceased,
+  refused,
   requireActive,
   supporterRow,
   syncWishes,

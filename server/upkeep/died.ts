@@ -3,7 +3,7 @@ import { displayName } from '@tallystick/core/names';
 import { pledgeNumber } from '@tallystick/core/pledges';
 import { recurringNumber } from '@tallystick/core/recurring';
 import { FREQUENCIES } from '@tallystick/core/schedule';
-import { counted } from '@tallystick/core/words';
+import { counted, inAList } from '@tallystick/core/words';
 import type { z } from 'zod';
 import { DEATH_CHOICES } from '@tallystick/contract/upkeep';
 import type * as contract from '@tallystick/contract/upkeep';
@@ -21,10 +21,11 @@ import {
   spousesOf,
   SupporterTable,
   TaskTable,
+  refused,
 } from '../supporters/index.ts';
 import type { SupporterRecord } from '../supporters/index.ts';
 import type { Doing } from './planned.ts';
-import { listed, refused, refuseFuture } from './telling.ts';
+import { refuseFuture } from './telling.ts';
 import type { Telling } from './telling.ts';
 
 type Asked = z.output<typeof contract.noteDeath.body>;
@@ -68,7 +69,7 @@ export async function died(telling: Telling, asked: Asked, actor: Actor): Promis
   );
   const standsFor = await contactOf(tx.sql, person.id);
   if (standsFor.length > 0)
-    doubts.push(`${name} is whom letters to ${listed(standsFor)} go to; find out who stands for them now.`);
+    doubts.push(`${name} is whom letters to ${inAList(standsFor)} go to; find out who stands for them now.`);
   if (given && asked.on !== null && given.lastOn > asked.on)
     doubts.push(
       `A gift is dated ${telling.day(given.lastOn)}, after that day; it may be the estate's, or want refunding.`,

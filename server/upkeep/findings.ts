@@ -92,7 +92,8 @@ export class Findings {
     });
     await this.keep(today, new Map(items.map(({ finding, count }) => [finding, count])));
     const trend = await trendOf(this.sql, today);
-    return { records, items: items.map((item) => ({ ...item, trend: trend.get(item.finding) ?? [] })) };
+    const total = items.reduce((all, { count }) => all + count, 0);
+    return { records, total, items: items.map((item) => ({ ...item, trend: trend.get(item.finding) ?? [] })) };
   }
 
   private async keep(today: string, counts: ReadonlyMap<Finding, number>): Promise<void> {

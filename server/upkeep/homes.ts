@@ -18,9 +18,9 @@ import {
   primaryOf,
   SupporterTable,
   waysOf,
+  refused,
 } from '../supporters/index.ts';
 import type { SupporterRecord } from '../supporters/index.ts';
-import { refused } from './telling.ts';
 
 /** Who shares a home with somebody, and where each of them lives. */
 export async function lookAt(

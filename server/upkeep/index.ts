@@ -34,11 +34,8 @@ export const upkeepArea = area('upkeep', ({ config, sql, changes, jobs, http, on
     return { revision };
   });
   jobs.handle(countJob, async () => {
-    const { items } = await findings.counts();
-    return `${counted(
-      items.reduce((sum, { count }) => sum + count, 0),
-      'thing',
-    )} to look at.`;
+    const { total } = await findings.counts();
+    return `${counted(total, 'thing')} to look at.`;
   });
   onListen(async () => {
     const { time_zone: timeZone } = await settings.organization();

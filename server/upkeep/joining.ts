@@ -1,12 +1,13 @@
 import { displayName } from '@tallystick/core/names';
 import { supporterNumber } from '@tallystick/core/supporters';
+import { inAList } from '@tallystick/core/words';
 import type { z } from 'zod';
 import type * as contract from '@tallystick/contract/upkeep';
 import { givenBy } from '../gifts/index.ts';
-import { livingIn, moveHome, moveTo, SupporterTable, tieSpouses, waysOf } from '../supporters/index.ts';
+import { livingIn, moveHome, moveTo, SupporterTable, tieSpouses, waysOf, refused } from '../supporters/index.ts';
 import { lockHome, newHome } from './homes.ts';
 import type { Doing } from './planned.ts';
-import { listed, refused, refuseFuture } from './telling.ts';
+import { refuseFuture } from './telling.ts';
 import type { Telling } from './telling.ts';
 
 type Asked = z.output<typeof contract.joinHousehold.body>;
@@ -16,10 +17,9 @@ export async function join(telling: Telling, asked: Asked): Promise<Doing> {
   const { tx, says, doubts, today, home: country } = telling;
   refuseFuture('on', asked.on, today);
   const people = await telling.people(asked.people, 'people');
-  const old = await Promise.all(
-    [...new Set(people.flatMap(({ household_id: of }) => of ?? []))]
-      .filter((id) => id !== asked.homeId)
-      .map((id) => lockHome(tx, id).catch(() => null)),
+  const left = people.flatMap(({ household_id: of }) => (of === null || of === asked.homeId ? [] : [of]));
+  const old = [...(await tx.lock(SupporterTable, [...new Set(left)])).values()].filter(
+    ({ state }) => state === 'active',
   );
   if (asked.homeId === null && asked.name === '') throw refused('name', 'A new household has a name.');
   if (asked.homeId === null && people.length < 2) throw refused('people', 'Two people at least share a home.');
@@ -38,11 +38,11 @@ export async function join(telling: Telling, asked: Asked): Promise<Doing> {
   const primary = all.find(({ id }) => id === asked.primaryId);
   if (primary) await tx.update(SupporterTable, home.id, { primary_id: primary.id });
   says.push(
-    `${listed(all.map(displayName))} ${all.length === 1 ? 'is alone in' : 'share'} ${displayName(home)}${had ? '' : ', a new household'}.`,
+    `${inAList(all.map(displayName))} ${all.length === 1 ? 'is alone in' : 'share'} ${displayName(home)}${had ? '' : ', a new household'}.`,
   );
   const dead = people.filter(({ id }) => !all.some((one) => one.id === id));
   if (dead.length > 0)
-    doubts.push(`${listed(dead.map(displayName))} ${dead.length > 1 ? 'are' : 'is'} noted as deceased.`);
+    doubts.push(`${inAList(dead.map(displayName))} ${dead.length > 1 ? 'are' : 'is'} noted as deceased.`);
   if (from) {
     const moved: string[] = [];
     for (const one of [...all, home])
@@ -53,7 +53,7 @@ export async function join(telling: Telling, asked: Asked): Promise<Doing> {
         moved.push(displayName(one));
     if (moved.length > 0)
       says.push(
-        `${telling.place(from)} is used for ${listed(moved)} from ${telling.day(asked.on)}; what was used is kept as former.`,
+        `${telling.place(from)} is used for ${inAList(moved)} from ${telling.day(asked.on)}; what was used is kept as former.`,
       );
   }
   const [one, other] = all;
@@ -62,14 +62,13 @@ export async function join(telling: Telling, asked: Asked): Promise<Doing> {
     if (await tieSpouses(tx, one.id, other.id, null))
       says.push(`${displayName(one)} and ${displayName(other)} are tied as spouses.`);
   }
-  for (const left of old) {
-    if (!left) continue;
-    const still = await livingIn(tx, left.id);
+  for (const before of old) {
+    const still = await livingIn(tx, before.id);
     if (still.length > 0)
-      says.push(`${listed(still.map(displayName))} ${still.length > 1 ? 'stay' : 'stays'} in ${displayName(left)}.`);
+      says.push(`${inAList(still.map(displayName))} ${still.length > 1 ? 'stay' : 'stays'} in ${displayName(before)}.`);
     else
       doubts.push(
-        `Nobody lives in ${displayName(left)} any more; merge it with ${displayName(home)}, or move it to the trash.`,
+        `Nobody lives in ${displayName(before)} any more; merge it with ${displayName(home)}, or move it to the trash.`,
       );
   }
   const given = await givenBy(tx.sql, [home.id, ...all.map(({ id }) => id)]);
@@ -77,7 +76,7 @@ export async function join(telling: Telling, asked: Asked): Promise<Doing> {
   says.push(`Together they gave ${telling.money(sum)}.`);
   if (asked.words === 'rules') await telling.followRules([home.id, ...all.map(({ id }) => id)]);
   return {
-    ...{ says, doubts, did: `${listed(people.map(displayName))} came to ${displayName(home)}` },
+    ...{ says, doubts, did: `${inAList(people.map(displayName))} came to ${displayName(home)}` },
     letters: await telling.letters([home.id, ...all.map(({ id }) => id)]),
   };
 }

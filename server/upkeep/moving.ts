@@ -1,13 +1,12 @@
 import { displayName } from '@tallystick/core/names';
 import { supporterNumber } from '@tallystick/core/supporters';
-import { counted } from '@tallystick/core/words';
+import { counted, inAList } from '@tallystick/core/words';
 import type { z } from 'zod';
 import type * as contract from '@tallystick/contract/upkeep';
 import { lockSupporter, moveTo } from '../supporters/index.ts';
 import type { SupporterRecord } from '../supporters/index.ts';
 import { lookAt } from './homes.ts';
 import type { Doing } from './planned.ts';
-import { listed } from './telling.ts';
 import type { Telling } from './telling.ts';
 
 type Asked = z.output<typeof contract.noteMove.body>;
@@ -39,15 +38,15 @@ export async function move(telling: Telling, asked: Asked): Promise<Doing> {
   for (const [old, names] of ends)
     says.push(
       old === ''
-        ? `${listed(names)} had no address until now.`
-        : `${old} is used for ${listed(names)} until the day before, and kept as former.`,
+        ? `${inAList(names)} had no address until now.`
+        : `${old} is used for ${inAList(names)} until the day before, and kept as former.`,
     );
   if (ends.size > 0) says.push(`${telling.place(asked.place)} is used from ${telling.day(asked.from)}.`);
-  if (there.length > 0) says.push(`${listed(there)} ${there.length > 1 ? 'live' : 'lives'} there already.`);
+  if (there.length > 0) says.push(`${inAList(there)} ${there.length > 1 ? 'live' : 'lives'} there already.`);
   const staying = before.people.filter(({ id, same, deceased }) => same && !deceased && !ids.includes(id));
   if (staying.length > 0)
     doubts.push(
-      `${listed(staying.map(({ name }) => name))} ${staying.length > 1 ? 'have' : 'has'} the same address, and ${staying.length > 1 ? 'stay' : 'stays'} there.`,
+      `${inAList(staying.map(({ name }) => name))} ${staying.length > 1 ? 'have' : 'has'} the same address, and ${staying.length > 1 ? 'stay' : 'stays'} there.`,
     );
   const first = rows.find(({ id }) => id === asked.id) ?? rows[0];
   const others = rows.length - 1;

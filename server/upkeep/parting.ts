@@ -1,13 +1,13 @@
 import { displayName } from '@tallystick/core/names';
-import { counted } from '@tallystick/core/words';
+import { counted, inAList } from '@tallystick/core/words';
 import type { z } from 'zod';
 import type * as contract from '@tallystick/contract/upkeep';
 import { creditHome, givenBy } from '../gifts/index.ts';
-import { endSpouses, livingIn, moveHome, moveTo } from '../supporters/index.ts';
+import { endSpouses, livingIn, moveHome, moveTo, refused } from '../supporters/index.ts';
 import type { SupporterRecord } from '../supporters/index.ts';
 import { lockHome, lookAt, newHome } from './homes.ts';
 import type { Doing } from './planned.ts';
-import { listed, refused, refuseFuture } from './telling.ts';
+import { refuseFuture } from './telling.ts';
 import type { Telling } from './telling.ts';
 
 type Asked = z.output<typeof contract.partHousehold.body>;
@@ -27,11 +27,11 @@ export async function part(telling: Telling, asked: Asked): Promise<Doing> {
     throw refused('leaving', 'Somebody stays. A home that nobody lives in any more is moved to the trash.');
   await telling.addressedBefore([home.id, ...living.map(({ id }) => id)]);
   const before = await lookAt(tx.sql, home.id, telling);
-  const names = listed(leaving.map(displayName));
+  const names = inAList(leaving.map(displayName));
   const together = asked.together === '' ? null : await newHome(tx, asked.together);
   for (const { id } of leaving) await moveHome(tx, id, together?.id ?? null);
   says.push(
-    `${names} ${leaving.length > 1 ? 'leave' : 'leaves'} ${displayName(home)}; ${listed(staying.map(displayName))} ${staying.length > 1 ? 'stay' : 'stays'}.`,
+    `${names} ${leaving.length > 1 ? 'leave' : 'leaves'} ${displayName(home)}; ${inAList(staying.map(displayName))} ${staying.length > 1 ? 'stay' : 'stays'}.`,
   );
   if (together)
     says.push(`${names} ${leaving.length > 1 ? 'are' : 'is'} in ${displayName(together)}, a new household.`);
@@ -72,7 +72,7 @@ async function settleLeavers(
   if (place) {
     for (const { id } of leavers) await moveTo(tx, id, place, { from: on, today, home, label: 'home' });
     says.push(
-      `${telling.place(place)} is used for ${listed(leavers.map(displayName))} from ${telling.day(on)}; what was used is kept as former.`,
+      `${telling.place(place)} is used for ${inAList(leavers.map(displayName))} from ${telling.day(on)}; what was used is kept as former.`,
     );
     return;
   }
@@ -100,12 +100,12 @@ async function tellGiving(
     let gifts = 0;
     for (const { id } of leaving) gifts += await creditHome(tx, home.id, id);
     says.push(
-      `${listed(leaving.map(displayName))} ${leaving.length > 1 ? 'are' : 'is'} credited with ${counted(gifts, 'gift')} of the home itself, ${telling.money(own.cents)}, as well as the home.`,
+      `${inAList(leaving.map(displayName))} ${leaving.length > 1 ? 'are' : 'is'} credited with ${counted(gifts, 'gift')} of the home itself, ${telling.money(own.cents)}, as well as the home.`,
     );
   } else if (own)
     says.push(`What the home gave itself stays with it: ${counted(own.gifts, 'gift')}, ${telling.money(own.cents)}.`);
   const [left, all] = [sum(leaving), sum([home, ...leaving, ...staying])];
   says.push(
-    `What ${listed(leaving.map(displayName))} gave, ${telling.money(left)}, goes along: the home comes to ${telling.money(all - left)}, of ${telling.money(all)} before.`,
+    `What ${inAList(leaving.map(displayName))} gave, ${telling.money(left)}, goes along: the home comes to ${telling.money(all - left)}, of ${telling.money(all)} before.`,
   );
 }

@@ -1,7 +1,8 @@
 import type { SupporterKind } from '@tallystick/core/supporters';
 import { faultsOf, homeFaults, isBare, withArea } from '@tallystick/core/upkeep';
 import type { Fault, Finding, Looked, When } from '@tallystick/core/upkeep';
-import type { FollowerDb, Replica } from '../platform/follower.ts';
+import { gather } from '../platform/follower.ts';
+import type { Cells, FollowerDb, Replica } from '../platform/follower.ts';
 
 export type UpkeepQuestion =
   | { ask: 'counts' }
@@ -20,7 +21,6 @@ export interface UpkeepAnswers {
   faults: Fault[];
 }
 
-type Cells = readonly (string | number | null)[];
 const PEOPLE_SQL = `SELECT id, kind, prefix, first, middle, last, suffix, nickname, former_last, organization, birthday,
   household_id, primary_id, addressing IS NOT NULL FROM supporter WHERE state = 'active'`;
 const WAY = 'id, label, preferred, valid_from, valid_to, bad_on';
@@ -54,7 +54,7 @@ export class UpkeepReplica implements Replica {
 
   async load(db: FollowerDb): Promise<void> {
     const details = none();
-    for (const kind of KINDS) await db.stream(DETAILS[kind], (row) => add(details[kind], row));
+    for (const kind of KINDS) await db.stream(DETAILS[kind], (row) => gather(details[kind], row));
     const homes = new Homes();
     await db.stream(PEOPLE_SQL, (row) => {
       const person = personIn(row, details);
@@ -85,7 +85,7 @@ export class UpkeepReplica implements Replica {
         db.rows(`${DETAILS[kind]} ${kind === 'deceased' ? 'AND' : 'WHERE'} supporter_id IN (?)`, [all]),
       ),
     ]);
-    for (const [at, kind] of KINDS.entries()) for (const row of found[at] ?? []) add(details[kind], row);
+    for (const [at, kind] of KINDS.entries()) for (const row of found[at] ?? []) gather(details[kind], row);
     for (const id of [...home, ...all]) this.remove(id);
     const homes = new Homes();
     for (const row of people) {
@@ -177,13 +177,6 @@ class Homes {
 }
 
 const none = (): Details => ({ emails: new Map(), phones: new Map(), addresses: new Map(), deceased: new Map() });
-
-function add(into: Map<number, Cells[]>, row: Cells): void {
-  const owner = Number(row[0]);
-  const list = into.get(owner);
-  if (list) list.push(row);
-  else into.set(owner, [row]);
-}
 
 const text = (cell: string | number | null | undefined): string => String(cell ?? '');
 const maybe = (cell: string | number | null | undefined): string | null => (cell == null ? null : String(cell));

@@ -7,9 +7,18 @@ import type * as contract from '@tallystick/contract/upkeep';
 import type { Actor, Changes } from '../platform/changes.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Settings } from '../settings/index.ts';
-import { AddressTable, knownAnywhere, ledTo, namesOf, NO_WAYS, SupporterTable, waysOf } from '../supporters/index.ts';
+import {
+  AddressTable,
+  knownAnywhere,
+  ledTo,
+  namesOf,
+  NO_WAYS,
+  SupporterTable,
+  waysOf,
+  refused,
+} from '../supporters/index.ts';
 import { setTasks } from './mending.ts';
-import { refused, refuseFuture } from './telling.ts';
+import { refuseFuture } from './telling.ts';
 
 type Asked = z.output<typeof contract.noteReturned.body>;
 type Found = z.infer<typeof contract.findReturned.response>['items'][number];

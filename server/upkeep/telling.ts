@@ -5,13 +5,13 @@ import type { Formats } from '@tallystick/core/money';
 import { displayName } from '@tallystick/core/names';
 import { postalLines } from '@tallystick/core/contact';
 import type { PostalAddress } from '@tallystick/core/contact';
+import { supporterNumber } from '@tallystick/core/supporters';
+import { inAList } from '@tallystick/core/words';
 import type { Said } from '@tallystick/contract/upkeep';
-import { Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import type { Settings } from '../settings/index.ts';
-import { Addressing, lockSupporter, SupporterTable } from '../supporters/index.ts';
+import { Addressing, lockSupporter, refused, SupporterTable } from '../supporters/index.ts';
 import type { SupporterRecord } from '../supporters/index.ts';
-import { supporterNumber } from '@tallystick/core/supporters';
 
 /** An act while it is written: what it does is told as it does it, and how people are addressed before and after. */
 export class Telling {
@@ -86,7 +86,7 @@ export class Telling {
     );
     if (byHand.length > 0)
       this.says.push(
-        `How ${listed(byHand.map(displayName))} ${byHand.length > 1 ? 'are' : 'is'} addressed follows the rules again, in place of what was written by hand.`,
+        `How ${inAList(byHand.map(displayName))} ${byHand.length > 1 ? 'are' : 'is'} addressed follows the rules again, in place of what was written by hand.`,
       );
   }
 
@@ -97,13 +97,6 @@ export class Telling {
     );
   }
 }
-
-/** `Ann, Ben and Cy`. */
-export const listed = (names: readonly string[]): string =>
-  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1) ?? ''}`;
-
-export const refused = (field: string, message: string): Problem =>
-  new Problem(400, 'invalid', message, { fields: { [field]: message } });
 
 /** Refuses a day that is still to come. */
 export function refuseFuture(field: string, on: IsoDate | null, today: IsoDate): void {

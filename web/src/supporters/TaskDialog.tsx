@@ -19,7 +19,7 @@ import {
 } from '../ui/form/index.ts';
 import { useHere } from '../ui/organization.tsx';
 import { READY_WORDS } from '../ui/readyActs.ts';
-import { ColleagueSelect } from './ColleagueSelect.tsx';
+import { OwnerField } from './TaskFields.tsx';
 
 /** Setting a task, about a supporter or none. */
 export default function TaskDialog({
@@ -65,15 +65,7 @@ export default function TaskDialog({
       <TextField entry={entry} name="title" label="What is to be done" autoFocus />
       <div className="grid grid-cols-[1fr_1.4fr_1fr] gap-3">
         <DayField entry={entry} name="due" label="Due" />
-        <Field label="Who">
-          {(attributes) => (
-            <ColleagueSelect
-              {...attributes}
-              value={entry.typed.ownerId}
-              onChange={(ownerId) => entry.put({ ownerId })}
-            />
-          )}
-        </Field>
+        <OwnerField entry={entry} />
         <ChoiceField entry={entry} name="repeats" label="Again" options={optionsOf(REPEATS)} />
       </div>
       {carries && entry.typed.carries && (

@@ -12,6 +12,21 @@ export const TASK_FOR_MANY = z.object({
 });
 type Typed = { title: string; due: string; ownerId: number | null };
 
+/** Who does it: a colleague, or nobody yet. */
+export function OwnerField({
+  entry,
+}: {
+  entry: { typed: { ownerId: number | null }; put: (part: { ownerId: number | null }) => void };
+}) {
+  return (
+    <Field label="Who">
+      {(attributes) => (
+        <ColleagueSelect {...attributes} value={entry.typed.ownerId} onChange={(ownerId) => entry.put({ ownerId })} />
+      )}
+    </Field>
+  );
+}
+
 /** What is to be done, until when, and by whom. */
 export function TaskFields({ entry }: { entry: Pick<Entry<Typed>, 'typed' | 'put' | 'fault'> }) {
   return (
@@ -19,15 +34,7 @@ export function TaskFields({ entry }: { entry: Pick<Entry<Typed>, 'typed' | 'put
       <TextField entry={entry} name="title" label="What is to be done" autoFocus />
       <div className="grid grid-cols-2 gap-3">
         <DayField entry={entry} name="due" label="Due" />
-        <Field label="Who">
-          {(attributes) => (
-            <ColleagueSelect
-              {...attributes}
-              value={entry.typed.ownerId}
-              onChange={(ownerId) => entry.put({ ownerId })}
-            />
-          )}
-        </Field>
+        <OwnerField entry={entry} />
       </div>
     </>
   );

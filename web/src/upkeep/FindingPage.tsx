@@ -5,16 +5,16 @@ import { FINDINGS } from '@tallystick/core/upkeep';
 import type { Finding } from '@tallystick/core/upkeep';
 import { FindingName, listFaults, mendFaults, muteFinding } from '@tallystick/contract/upkeep';
 import type { Found } from '@tallystick/contract/upkeep';
-import { useQuery } from '@tanstack/react-query';
+import type { ResponseOf } from '@tallystick/contract/endpoint';
 import { SupporterRecord } from '../supporters/index.ts';
-import { ask, call } from '../ui/api.ts';
+import { call, keyOf } from '../ui/api.ts';
 import { Button, Empty, Input } from '../ui/controls.tsx';
 import { ListPage } from '../ui/ListPage.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import type { Column } from '../ui/table/columns.ts';
 import { useRowSelection } from '../ui/table/useRowSelection.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
-import { usePagesOf } from '../ui/usePages.ts';
+import { usePages } from '../ui/usePages.ts';
 import { useWrite } from '../ui/useWrite.ts';
 import { TaskForMany } from './TaskForMany.tsx';
 import type { TaskSet } from './TaskForMany.tsx';
@@ -45,8 +45,10 @@ function OneFinding({ finding }: { finding: Finding }) {
   const [asking, setAsking] = useState(false);
   const params = { finding };
   const query = { muted, value };
-  const list = usePagesOf(listFaults, { params, query });
-  const { data: facts } = useQuery(ask(listFaults, { params, query: { ...query, limit: 1 } }));
+  const list = usePages<Found, ResponseOf<typeof listFaults>>(keyOf(listFaults, { params, query }), (cursor, signal) =>
+    call(listFaults, { params, query: { ...query, ...(cursor ? { cursor } : {}) }, signal }),
+  );
+  const facts = list.first;
   const total = { count: list.total, cents: 0 };
   const {
     selection,

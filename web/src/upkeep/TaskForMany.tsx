@@ -1,14 +1,11 @@
+import type { z } from 'zod';
 import { addDays } from '@tallystick/core/dates';
 import { TASK_FOR_MANY, TaskFields } from '../supporters/index.ts';
 import { EntryDialog, useEntry } from '../ui/form/index.ts';
 import { useHere } from '../ui/organization.tsx';
 
 /** A task that is set about each of many. */
-export interface TaskSet {
-  title: string;
-  due: string;
-  ownerId: number | null;
-}
+export type TaskSet = z.output<typeof TASK_FOR_MANY>;
 
 /** So many days a task has that nobody gave a day. */
 export const USUAL_DAYS = 7;

@@ -5,15 +5,8 @@ import { listFindings, noteDeath } from '@tallystick/contract/upkeep';
 import { ask } from '../ui/api.ts';
 import { Empty, Heading, Opening } from '../ui/controls.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
+import { ACTS } from './acts.ts';
 import { Trend } from './Trend.tsx';
-
-const ACTS = [
-  ['/upkeep/died', 'Somebody died'],
-  ['/upkeep/moved', 'Somebody moved'],
-  ['/upkeep/parts', 'A household parts'],
-  ['/upkeep/joins', 'People share a home'],
-  ['/upkeep/returned', 'Mail came back'],
-] as const;
 
 /** Everything that makes records unclean, with how much there is of it; and the acts that keep records true. */
 export default function UpkeepPage() {
@@ -23,17 +16,19 @@ export default function UpkeepPage() {
   if (!data) return <Opening error={error} />;
   const found = data.items.filter((item) => item.count > 0);
   const clean = data.items.filter((item) => item.count === 0);
-  const all = found.reduce((sum, item) => sum + item.count, 0);
   return (
     <>
-      <Heading title="Upkeep" facts={`${counted(all, 'thing')} to look at in ${counted(data.records, 'record')}`} />
+      <Heading
+        title="Upkeep"
+        facts={`${counted(data.total, 'thing')} to look at in ${counted(data.records, 'record')}`}
+      />
       <div className="overflow-auto pb-8">
         {mayAct && (
           <nav aria-label="What happened" className="flex flex-wrap items-baseline gap-x-5 gap-y-1 px-5 py-3">
             <span className="text-[13px] text-faded">What happened:</span>
-            {ACTS.map(([to, words]) => (
-              <Link key={to} className="text-slate hover:underline" to={to}>
-                {words} …
+            {ACTS.map(({ path, name }) => (
+              <Link key={path} className="text-slate hover:underline" to={path}>
+                {name} …
               </Link>
             ))}
           </nav>

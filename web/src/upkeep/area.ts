@@ -1,5 +1,6 @@
 import { listFindings, noteDeath } from '@tallystick/contract/upkeep';
 import type { WebArea } from '../ui/area.ts';
+import { ACTS } from './acts.ts';
 
 export const upkeepArea: WebArea = {
   routes: [
@@ -13,10 +14,6 @@ export const upkeepArea: WebArea = {
   ],
   places: [
     { name: 'Upkeep', path: '/upkeep', in: 'menu', needs: listFindings },
-    { name: 'Somebody died', path: '/upkeep/died', needs: noteDeath },
-    { name: 'Somebody moved', path: '/upkeep/moved', needs: noteDeath },
-    { name: 'A household parts', path: '/upkeep/parts', needs: noteDeath },
-    { name: 'People share a home', path: '/upkeep/joins', needs: noteDeath },
-    { name: 'Mail came back', path: '/upkeep/returned', needs: noteDeath },
+    ...ACTS.map(({ name, path }) => ({ name, path, needs: noteDeath })),
   ],
 };

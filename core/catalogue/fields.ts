@@ -1,11 +1,12 @@
-import type { CustomField } from '../fields/index.ts';
+import type { CustomField, Kept } from '../fields/index.ts';
 import { KIND_NAMES, ORGANIZATION_KINDS, SUPPORTER_KINDS, supporterNumber } from '../supporters/index.ts';
 import type { Field, Known, Reading, Settable, Type } from './types.ts';
 
 const people = (name: string): Known['read'] => {
   return ({ columns }): Reading => {
     const column = columns[name] as Extract<Reading, { words: unknown }>['words'] & { words: unknown };
-    return column.words ? { words: column } : { number: (slot) => column.values[slot] as number };
+    const { values } = column;
+    return column.words ? { words: column } : { number: (slot) => values[slot] as number, column: values };
   };
 };
 const who = (label: string, column: string, also = ''): Field => ({
@@ -23,7 +24,7 @@ export const FIELDS = {
       is: 'one',
       options: Object.fromEntries(KIND_NAMES.map((kind) => [kind, SUPPORTER_KINDS[kind].word.toLowerCase()])),
     },
-    read: ({ columns }) => ({ number: (slot) => columns['kind']?.values[slot] ?? 0, codes: KIND_NAMES }),
+    read: (read) => ({ ...(people('kind')(read) as Extract<Reading, { number: unknown }>), codes: KIND_NAMES }),
   },
   name: {
     ...{ group: 'Who they are', label: 'Name', also: 'full sort', type: { is: 'text' } },
@@ -106,6 +107,8 @@ const TYPES: Record<CustomField['kind'], (choices: readonly string[]) => Type> =
   many: (choices) => ({ is: 'many', options: Object.fromEntries(choices.map((one) => [one, one])) }),
 };
 
+const NOTHING: readonly Kept[] = [];
+
 /** A field that the organization made, of supporters (`own:3`) or of their gifts (`gift-own:5`). */
 function ownField({ id, name, kind, choices, about }: OwnField): [string, Field] {
   const ofGifts = about === 'gift';
@@ -116,14 +119,15 @@ function ownField({ id, name, kind, choices, about }: OwnField): [string, Field]
     read({ facts }) {
       if (ofGifts) {
         const values = facts.giftFields.get(id);
-        return { kept: (slot) => values?.get(slot) ?? [] };
+        return { kept: (slot) => values?.get(slot) ?? NOTHING, of: values };
       }
       const values = facts.fields.get(id);
       return {
         kept(slot) {
           const value = values?.get(slot);
-          return value === undefined ? [] : [value];
+          return value === undefined ? NOTHING : [value];
         },
+        of: values,
       };
     },
   };

@@ -27,13 +27,14 @@ export type Type =
 /**
  * How a value is read in a place (a slot, or a row of a list): a column of words, other text, a number (of a reference
  * its id, of a day its day number, of a birthday month * 32 + day, of yes and no 1 and 0; `codes` are the keys that
- * numbers stand for, and `column` holds the numbers where they are read as they stand), or what custom fields keep.
+ * numbers stand for, and `column` holds the numbers where they are read as they stand), or what custom fields keep, `of`
+ * whom there is anything.
  */
 export type Reading =
   | { words: WordColumn }
   | { text: (place: number) => string }
   | { number: (place: number) => number; codes?: readonly string[]; column?: ArrayLike<number> }
-  | { kept: (place: number) => readonly Kept[] };
+  | { kept: (place: number) => readonly Kept[]; of?: ReadonlyMap<number, unknown> | undefined };
 
 /** What a reading is made from; `columns` are those of the list that rows are of. */
 export interface Read {

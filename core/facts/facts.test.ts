@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Column, Dictionary, Facts, FLAG, Ragged, rowWith } from './index.ts';
+import { Column, Dictionary, Facts, FLAG, NO_OWNER, Ragged, rowWith } from './index.ts';
 import type { SupporterFacts } from './index.ts';
 import { kept } from '../fields/index.ts';
 
@@ -11,7 +11,7 @@ const rowsOf = (list: ReturnType<typeof ragged>, owner: number): number[] => {
 };
 
 describe('Ragged', () => {
-  it('agrees with a plain map through any replacing, packing included, and knows who has rows', () => {
+  it('agrees with a plain map through any replacing, packing included, and knows who has rows, and whose each is', () => {
     const steps = fc.array(fc.tuple(fc.nat(40), fc.array(fc.integer({ min: -1000, max: 1000 }), { maxLength: 60 })), {
       maxLength: 120,
     });
@@ -27,6 +27,11 @@ describe('Ragged', () => {
           model.set(owner, values);
           const some = [...model].flatMap(([one, its]) => (its.length > 0 ? one : [])).sort((a, b) => a - b);
           expect([...list.owners()]).toEqual(some);
+          const whose = [...list.whose()].flatMap((one, row) =>
+            one === NO_OWNER ? [] : `${one}: ${list.columns.value.values[row]}`,
+          );
+          const owned = [...model].flatMap(([one, its]) => its.map((value) => `${one}: ${value}`));
+          expect(whose.sort()).toEqual(owned.sort());
         }
         for (const [owner, values] of model) expect(rowsOf(list, owner)).toEqual(values);
       }),

@@ -11,7 +11,7 @@ export { Column, Dictionary, grown, NO_DAY, WordColumn } from './columns.ts';
 export type { Columns, RowFor } from './columns.ts';
 export { LIST_NAMES, MARKS, rowWith } from './declared.ts';
 export type { ListName, ListRow, Lists, PersonRow } from './declared.ts';
-export { Ragged } from './ragged.ts';
+export { NO_OWNER, Ragged } from './ragged.ts';
 
 /** What facts know of one supporter; what is left out is nothing, and no list. */
 export type SupporterFacts = { id: number; sortName?: string } & Partial<PersonRow> & {
@@ -22,7 +22,7 @@ export type SupporterFacts = { id: number; sortName?: string } & Partial<PersonR
   };
 
 /** A list of which only the name is known, as it runs. */
-export type AnyList = Pick<Ragged, 'start' | 'count' | 'columns' | 'owners'> & {
+export type AnyList = Pick<Ragged, 'start' | 'count' | 'columns' | 'owners' | 'whose'> & {
   push(owner: number, row: AnyRow): void;
   replace(owner: number, rows: readonly AnyRow[]): void;
 };

@@ -1,6 +1,9 @@
 import { bytesOf, grown, put } from './columns.ts';
 import type { Columns, Entries, RowFor } from './columns.ts';
 
+/** Stands for nobody in `whose`. */
+export const NO_OWNER = 0xffffffff;
+
 /**
  * A list of rows for each of many owners, held in typed columns: owner i has the rows
  * `start[i]` to `start[i] + count[i]`. Replacing an owner's rows appends the new ones at the end and leaves the
@@ -12,8 +15,9 @@ export class Ragged<C extends Columns = Columns> {
   /** Rows in use including waste. */
   length = 0;
   private waste = 0;
-  /** Who has rows, where that is known. */
+  /** Who has rows, and whose each row is, where that is known. */
   private some: Uint32Array | null = null;
+  private rowOwners: Uint32Array | null = null;
   private readonly entries: Entries;
   /** How many rows there is room for. */
   private room: number;
@@ -26,6 +30,7 @@ export class Ragged<C extends Columns = Columns> {
   /** Appends one row to the owner that was begun last. */
   push(owner: number, row: RowFor<C>): void {
     if (owner >= this.start.length) this.growOwners(owner + 1);
+    this.rowOwners = null;
     if (this.count[owner] === 0) {
       this.start[owner] = this.length;
       this.some = null;
@@ -43,7 +48,7 @@ export class Ragged<C extends Columns = Columns> {
   replace(owner: number, rows: readonly RowFor<C>[]): void {
     if (owner >= this.start.length) this.growOwners(owner + 1);
     this.waste += this.count[owner] ?? 0;
-    if (this.count[owner] !== 0) this.some = null;
+    if (this.count[owner] !== 0) this.some = this.rowOwners = null;
     this.count[owner] = 0;
     this.start[owner] = this.length;
     for (const row of rows) this.push(owner, row);
@@ -60,6 +65,17 @@ export class Ragged<C extends Columns = Columns> {
     return (this.some = some.slice(0, many));
   }
 
+  /** Whose each row is, `NO_OWNER` of those that were left behind; kept until a row changes. */
+  whose(): Uint32Array {
+    if (this.rowOwners) return this.rowOwners;
+    const whose = new Uint32Array(this.length).fill(NO_OWNER);
+    for (const owner of this.owners()) {
+      const from = this.start[owner] as number;
+      whose.fill(owner, from, from + (this.count[owner] as number));
+    }
+    return (this.rowOwners = whose);
+  }
+
   /** Gives back the room that loading took more than it needed. */
   trim(): void {
     this.room = Math.max(16, this.length + (this.length >>> 4));
@@ -67,7 +83,13 @@ export class Ragged<C extends Columns = Columns> {
   }
 
   get bytes(): number {
-    return this.start.byteLength + this.count.byteLength + (this.some?.byteLength ?? 0) + bytesOf(this.columns);
+    return (
+      this.start.byteLength +
+      this.count.byteLength +
+      (this.some?.byteLength ?? 0) +
+      (this.rowOwners?.byteLength ?? 0) +
+      bytesOf(this.columns)
+    );
   }
 
   private growOwners(needed: number): void {
@@ -90,6 +112,7 @@ export class Ragged<C extends Columns = Columns> {
       to += many;
     }
     this.length = to;
+    this.rowOwners = null;
     this.waste = 0;
   }
 }

@@ -11,7 +11,7 @@ import { fold } from '../names/index.ts';
 import type { Where } from './condition.ts';
 import { rows as rowsOf } from './make.ts';
 import { listOf, measureAs } from './measures.ts';
-import { whereTest } from './reader.ts';
+import { rowTest } from './reader.ts';
 import type { Asking } from './shapes.ts';
 import { showAt } from './test.ts';
 import type { Telling } from './test.ts';
@@ -184,17 +184,13 @@ function measureCells(shown: Extract<Shown, { kind: 'measure' }>, rows: Rows, { 
 const SUMS: readonly string[] = ['sum', 'change', 'number'];
 
 /** Reads of a slot the places in a list that pass what is asked of them. */
-function placesOf(
-  of: AnyList,
-  tests: readonly ((place: number) => boolean)[],
-  slots: (row: number) => Iterable<number>,
-) {
+function placesOf(of: AnyList, passes: (place: number) => boolean, slots: (row: number) => Iterable<number>) {
   return (row: number): number[] => {
     const places: number[] = [];
     for (const slot of slots(row)) {
       const from = of.start[slot] ?? 0;
       const end = from + (of.count[slot] ?? 0);
-      for (let place = from; place < end; place++) if (tests.every((test) => test(place))) places.push(place);
+      for (let place = from; place < end; place++) if (passes(place)) places.push(place);
     }
     return places;
   };
@@ -211,10 +207,9 @@ function valueCells(
   if (!listed || !known || where.some((one) => !partIn(listed.parts, one.part))) return null;
   const list = facts.listOf(of);
   const read: Read = { facts, calendar: setting.calendar, columns: list.columns };
-  const tests = where.map((one) => whereTest(one, listed.parts, read));
   const slots = (row: number): Iterable<number> =>
     rows.together ? facts.sharersOf(rows.slotOf(row)) : [rows.slotOf(row)];
-  const places = placesOf(list, tests, slots);
+  const places = placesOf(list, rowTest(where, listed.parts, read), slots);
   const reading = known.read(read);
   if (pick === 'all')
     return wordCells((row) => joined(places(row).map((at) => showAt(known.type, reading, at, telling))));
@@ -282,7 +277,11 @@ function partCells(part: string, { list, slotOf }: Rows, { facts, setting }: Ask
 /** The places of the parts that a gift is split into. */
 function splitsOf({ gifts, splits }: Facts, slot: number, place: number): number[] {
   const id = gifts.columns.gift.values[place];
-  return placesOf(splits, [(at) => splits.columns.gift.values[at] === id], () => [slot])(0);
+  return placesOf(
+    splits,
+    (at) => splits.columns.gift.values[at] === id,
+    () => [slot],
+  )(0);
 }
 
 /** The rows of a list that pass what is asked of them, as their places and whose they are; split gifts by any part. */
@@ -294,22 +293,20 @@ export function listRows(
 ): { places: Uint32Array; owners: Uint32Array } {
   const list = facts.listOf(of);
   const { parts } = listedAs(of);
-  const testsOn = (columns: Read['columns'], asked: readonly Where[]) => {
-    const read = { facts, calendar: setting.calendar, columns };
-    return asked.map((one) => whereTest(one, parts, read));
-  };
+  const testOn = (columns: Read['columns'], asked: readonly Where[]) =>
+    rowTest(asked, parts, { facts, calendar: setting.calendar, columns });
   const isWent = ({ part }: Where): boolean => of === 'gifts' && PLACES.includes(part);
   const went = where.filter(isWent);
-  const own = testsOn(
+  const own = testOn(
     list.columns,
     where.filter((one) => !isWent(one)),
   );
-  const [whole, inParts] = [testsOn(list.columns, went), testsOn(facts.splits.columns, went)];
+  const [whole, inParts] = [testOn(list.columns, went), testOn(facts.splits.columns, went)];
   const { fund } = facts.gifts.columns;
   const goes = (slot: number, place: number): boolean => {
     if (went.length === 0) return true;
-    if (fund.values[place] !== 0) return whole.every((test) => test(place));
-    return splitsOf(facts, slot, place).some((at) => inParts.every((test) => test(at)));
+    if (fund.values[place] !== 0) return whole(place);
+    return splitsOf(facts, slot, place).some(inParts);
   };
   const places: number[] = [];
   const owners: number[] = [];
@@ -317,7 +314,7 @@ export function listRows(
     const from = list.start[slot] ?? 0;
     const end = from + (list.count[slot] ?? 0);
     for (let place = from; place < end; place++) {
-      if (!own.every((test) => test(place)) || !goes(slot, place)) continue;
+      if (!own(place) || !goes(slot, place)) continue;
       places.push(place);
       owners.push(slot);
     }

@@ -6,7 +6,8 @@ import { Masks } from './masks.ts';
 import type { Mask } from './masks.ts';
 import { askingOf, readyOf } from './shapes.ts';
 import type { Asking, Setting } from './shapes.ts';
-import type { Telling } from './test.ts';
+import { sifted, turned } from './test.ts';
+import type { CodeTest, Telling } from './test.ts';
 
 export { Bits } from './bits.ts';
 export { cellsOf, cellTypeOf, cellWords, listRows, rowIds, thingIds, valueTypeOf } from './cells.ts';
@@ -62,16 +63,25 @@ export type { Wording } from './words.ts';
 interface Ask {
   costly: boolean;
   holds: (slot: number) => boolean;
-  /** Where nobody else can hold. */
+  /** Where nobody else can hold; somebody may be named twice. */
   among?: Uint32Array | undefined;
+  /** What must hold beside `rest`, as tables of codes. */
+  codes: readonly CodeTest[];
+  /** What is left to be asked of those who pass the tables; null where nothing is. */
+  rest: ((slot: number) => boolean) | null;
 }
 
-/** Goes over all of whom a part may hold, in the order of slots. */
-function over({ facts, pass }: Asking, { among }: Ask, each: (slot: number) => void): void {
-  const many = among?.length ?? facts.size;
+/** Goes over all of whom a part holds; over somebody twice, it may be. */
+function over({ facts, pass }: Asking, { among, codes, rest }: Ask, each: (slot: number) => void): void {
+  let slots = among;
+  for (const code of codes) slots = sifted(code, facts.size, slots);
+  const many = slots?.length ?? facts.size;
   for (let at = 0; at < many; at++) {
-    const slot = among === undefined ? at : (among[at] as number);
-    pass.goTo(slot);
+    const slot = slots === undefined ? at : (slots[at] as number);
+    if (rest !== null) {
+      pass.goTo(slot);
+      if (!rest(slot)) continue;
+    }
     each(slot);
   }
 }
@@ -92,7 +102,7 @@ export function evaluate(group: Group, facts: Facts, setting: Setting, masks?: M
   const asking = askingOf(facts, setting);
   const ask = askOf(group, asking);
   over(asking, ask, (slot) => {
-    if (!facts.isGone(slot) && ask.holds(slot)) out.add(slot);
+    if (!facts.isGone(slot)) out.add(slot);
   });
   return out;
 }
@@ -105,7 +115,7 @@ function maskOf(part: Condition | Group, facts: Facts, setting: Setting, masks: 
       const ask = askOf(part, asking);
       const mask = new Uint8Array(facts.size);
       over(asking, ask, (slot) => {
-        if (ask.holds(slot)) mask[slot] = 1;
+        mask[slot] = 1;
       });
       return mask;
     });
@@ -178,30 +188,77 @@ const JOINS: Record<Join, { wants: boolean; enough: boolean }> = {
 function askOf(part: Condition | Group, asking: Asking): Ask {
   if (part.kind !== 'group') {
     const ready = readyOf(part, asking, inner);
-    if (ready === null) return { costly: false, holds: () => false };
-    const { holds, costly = false, among } = ready;
-    return part.not ? { costly, holds: (slot) => !holds(slot) } : { costly, holds, among };
+    if (ready === null) return { costly: false, holds: NEVER, among: new Uint32Array(0), codes: [], rest: NEVER };
+    const { costly = false, among, codes } = ready;
+    const holds = part.not ? (slot: number): boolean => !ready.holds(slot) : ready.holds;
+    if (codes) return { costly, holds, codes: [part.not ? turned(codes) : codes], rest: null };
+    return { costly, holds, among: part.not ? undefined : among, codes: [], rest: holds };
   }
   // What costs least is asked first: often nothing else needs to be.
   const parts = part.parts
     .filter(({ off }) => !off)
     .map((one) => askOf(one, asking))
     .sort((a, b) => Number(a.costly) - Number(b.costly));
-  const tests = parts.map(({ holds }) => holds);
-  const { wants, enough } = JOINS[part.join];
-  const fewest = parts.flatMap(({ among }) => among ?? []).sort((a, b) => a.length - b.length)[0];
-  return {
-    costly: parts.some(({ costly }) => costly),
-    among: wants && !enough ? fewest : undefined,
-    holds(slot) {
-      for (let at = 0; at < tests.length; at++)
-        if (((tests[at] as Ask['holds'])(slot) === wants) === enough) return enough;
-      return !enough || tests.length === 0;
-    },
+  const costly = parts.some((one) => one.costly);
+  const holds = joined(
+    parts.map((one) => one.holds),
+    part.join,
+  );
+  const known = parts.flatMap(({ among }) => (among ? [among] : []));
+  if (part.join === 'all') {
+    const rests = parts.flatMap(({ rest }) => rest ?? []);
+    return {
+      ...{ costly, holds, among: known.sort((a, b) => a.length - b.length)[0] },
+      ...{ codes: parts.flatMap(({ codes }) => codes), rest: rests.length === 0 ? null : joined(rests, 'all') },
+    };
+  }
+  const either = part.join === 'any' && parts.length > 0 && known.length === parts.length;
+  return { costly, holds, among: either ? together(known) : undefined, codes: [], rest: holds };
+}
+
+const NEVER = (): boolean => false;
+
+function joined(tests: readonly Ask['holds'][], join: Join): Ask['holds'] {
+  const { wants, enough } = JOINS[join];
+  return (slot) => {
+    for (let at = 0; at < tests.length; at++)
+      if (((tests[at] as Ask['holds'])(slot) === wants) === enough) return enough;
+    return !enough || tests.length === 0;
   };
 }
 
-const inner = (group: Group, asking: Asking): ((slot: number) => boolean) => askOf(group, asking).holds;
+function together(lists: readonly Uint32Array[]): Uint32Array {
+  const all = new Uint32Array(lists.reduce((many, { length }) => many + length, 0));
+  let many = 0;
+  for (const list of lists) {
+    all.set(list, many);
+    many += list.length;
+  }
+  return all;
+}
+
+/** Of few all are asked at once, of many each as it comes. */
+const FEW = 8;
+
+function inner(group: Group, asking: Asking): (slot: number) => boolean {
+  const ask = askOf(group, asking);
+  const { facts, pass } = asking;
+  if (ask.rest === null || (ask.among && ask.among.length < facts.size / FEW)) {
+    const holds = new Uint8Array(facts.size);
+    over(asking, ask, (slot) => {
+      holds[slot] = 1;
+    });
+    return (slot) => holds[slot] === 1;
+  }
+  const known = new Uint8Array(facts.size);
+  return (slot) => {
+    if (known[slot] === 0) {
+      pass.goTo(slot);
+      known[slot] = ask.holds(slot) ? 2 : 1;
+    }
+    return known[slot] === 2;
+  };
+}
 
 /** Why a supporter does or does not match, condition by condition. */
 export function explain(

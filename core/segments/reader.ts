@@ -2,14 +2,14 @@ import { listedAs, partIn } from '../catalogue/index.ts';
 import type { Known, Read } from '../catalogue/index.ts';
 import { dayNumber, spanOf } from '../dates/index.ts';
 import type { Calendar } from '../dates/index.ts';
-import { grown } from '../facts/index.ts';
-import type { Facts } from '../facts/index.ts';
+import { grown, NO_OWNER } from '../facts/index.ts';
+import type { AnyList, Facts } from '../facts/index.ts';
 import { recognised } from '../gifts/index.ts';
 import { EVER } from '../totals/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
 import type { RowsCondition, Where } from './condition.ts';
 import type { Given } from './given.ts';
-import { asksGone, codeTestOf, isOpen, testOf } from './test.ts';
+import { asksGone, codePasses, codeTestOf, isOpen, sifted, testOf } from './test.ts';
 import type { CodeTest } from './test.ts';
 
 /** What of a condition decides which rows are read. */
@@ -133,12 +133,10 @@ export class Reader {
   ): Rows {
     const values = (name: string): ArrayLike<number> => columns[name]?.values ?? NONE;
     const read: Read = { facts: this.facts, calendar: this.calendar, columns };
-    const coded = others.map((where) => codeTest(where, known, read));
     return {
       ...{ start, count, names: parts ? values('gift') : null, inTurn: columns === this.facts.gifts.columns },
       ...{ days: columns['day']?.values, cents: columns['cents']?.values },
-      codes: coded.flatMap((one) => one ?? []),
-      tests: others.filter((_, at) => coded[at] === null).map((where) => whereTest(where, known, read)),
+      ...testsOf(others, known, read),
     };
   }
 
@@ -433,12 +431,13 @@ const isWithin = (days: ArrayLike<number> | null, row: number, low: number, high
   days === null || ((days[row] as number) >= low && (days[row] as number) <= high);
 
 /** What is asked of rows beside their days and amounts, as one; null where nothing is. */
-function asked({ codes, tests }: Rows): ((row: number) => boolean) | null {
+function asked({ codes, tests }: Pick<Rows, 'codes' | 'tests'>): ((row: number) => boolean) | null {
   const all = [
-    ...codes.map(({ values, ok, beyond }) => (row: number): boolean => {
-      const code = values[row] as number;
-      return (code < ok.length ? ok[code] : beyond) !== 0;
-    }),
+    ...codes.map(
+      (code) =>
+        (row: number): boolean =>
+          codePasses(code, row),
+    ),
     ...tests,
   ];
   const [first, second] = all;
@@ -450,6 +449,47 @@ function asked({ codes, tests }: Rows): ((row: number) => boolean) | null {
 
 /** Of gifts, those that did not go to several places. */
 const NOT_SPLIT = Uint8Array.of(0);
+
+/** What is asked of rows, where it can be as tables of codes. */
+function testsOf(
+  where: readonly Where[],
+  known: Readonly<Record<string, Known>>,
+  read: Read,
+): Pick<Rows, 'codes' | 'tests'> {
+  const coded = where.map((one) => codeTest(one, known, read));
+  return {
+    codes: coded.flatMap((one) => one ?? []),
+    tests: where.filter((_, at) => coded[at] === null).map((one) => whereTest(one, known, read)),
+  };
+}
+
+/** Whether a row passes all that is asked of it. */
+export const rowTest = (
+  where: readonly Where[],
+  known: Readonly<Record<string, Known>>,
+  read: Read,
+): ((row: number) => boolean) => asked(testsOf(where, known, read)) ?? (() => true);
+
+/**
+ * Who may have a row that passes: those who have rows; where few have, whoever has one that passes what can be asked as
+ * a table of codes. Somebody may be named twice.
+ */
+export function mayHave(
+  list: AnyList,
+  where: readonly Where[],
+  known: Readonly<Record<string, Known>>,
+  { facts, calendar }: Omit<Read, 'columns'>,
+): Uint32Array {
+  const all = list.owners();
+  if (all.length > facts.size / FEW) return all;
+  const [code] = testsOf(where, known, { facts, calendar, columns: list.columns }).codes;
+  if (code === undefined) return all;
+  const whose = list.whose();
+  return sifted(code, whose.length)
+    .map((row) => whose[row] as number)
+    .filter((owner) => owner !== NO_OWNER);
+}
+const FEW = 8;
 
 /** What is asked of a part as a table of codes; null where it cannot be. */
 function codeTest(
@@ -463,7 +503,7 @@ function codeTest(
 }
 
 /** Whether a row passes what is asked of one of its parts; of a part that there is not, none does. */
-export function whereTest(
+function whereTest(
   { part, test, not }: Where,
   known: Readonly<Record<string, Known>>,
   read: Read,

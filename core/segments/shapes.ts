@@ -9,9 +9,9 @@ import type { Condition, Group, Question, RowsCondition } from './condition.ts';
 import { listOf, measureAs } from './measures.ts';
 import { Pass } from './pass.ts';
 import type { Tally } from './pass.ts';
-import { whereTest } from './reader.ts';
-import { asksGone, figureTest, showAt, showValue, testOf } from './test.ts';
-import type { Telling } from './test.ts';
+import { mayHave, rowTest } from './reader.ts';
+import { asksGone, codePasses, codeTestOf, figureTest, showAt, showValue, testOf } from './test.ts';
+import type { CodeTest, Telling } from './test.ts';
 
 /** What conditions are asked with: the day, and what they name that is not in facts. */
 export interface Setting {
@@ -53,14 +53,20 @@ export function askingOf(
 export interface Ready {
   /** True where rows are read, which costs more than anything else. */
   costly?: boolean;
-  /** Where nobody else can meet it: those who have rows at all. */
-  among?: Uint32Array;
+  /** Where nobody else can meet it: those who have rows, or a value, at all. */
+  among?: Uint32Array | undefined;
+  /** The same as a table of codes, where that tells all of it. */
+  codes?: CodeTest;
   holds: (slot: number) => boolean;
   /** What it saw of a supporter, in words. */
   saw: (slot: number, telling: Telling) => string;
 }
-/** Answers a group of conditions within one. */
+/** Answers a group of conditions within one, of each supporter once. */
 export type Inner = (group: Group, asking: Asking) => (slot: number) => boolean;
+
+/** A field of which fewer than one in so many have a value is asked of those alone. */
+const FEW = 4;
+const NOBODY: ReadonlyMap<number, unknown> = new Map();
 
 type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
 
@@ -73,10 +79,13 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     const known = fields.get(field);
     if (!known || asksGone(test, setting.calendar)) return null;
     const reading = known.read({ facts, calendar: setting.calendar, columns: facts.people });
-    return {
-      holds: testOf(known.type, reading, test, setting.calendar),
-      saw: (slot, telling) => showAt(known.type, reading, slot, telling) || 'nothing filled in',
-    };
+    const saw = (slot: number, telling: Telling): string =>
+      showAt(known.type, reading, slot, telling) || 'nothing filled in';
+    const codes = codeTestOf(known.type, reading, test, setting.calendar, false);
+    if (codes) return { codes, holds: (slot) => codePasses(codes, slot), saw };
+    const holds = testOf(known.type, reading, test, setting.calendar);
+    const of = 'kept' in reading && test.is !== 'empty' ? (reading.of ?? NOBODY) : null;
+    return { ...(of && of.size < facts.size / FEW ? { among: Uint32Array.from(of.keys()) } : {}), holds, saw };
   },
 
   rows(condition, { facts, pass, setting }) {
@@ -98,7 +107,9 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     const needsSome = own && test.is === 'between' && !(low <= 0 && high >= 0);
     return {
       costly: true,
-      ...(needsSome ? { among: facts.listOf(of).owners() } : {}),
+      ...(needsSome
+        ? { among: mayHave(facts.listOf(of), of === 'gifts' ? [] : where, listed.parts, { facts, calendar }) }
+        : {}),
       holds,
       saw(_slot, telling) {
         const value = tally.value();
@@ -114,25 +125,19 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     const { ties } = facts.lists;
     if (where.some(({ part, test }) => !partIn(LISTED.ties.parts, part) || asksGone(test, setting.calendar)))
       return null;
-    const theirs = askingOf(facts, setting, asking.within, asking.made);
-    const matches = inner(match, theirs);
-    const met = once(facts.size, (slot) => {
-      theirs.pass.goTo(slot);
-      return matches(slot);
-    });
+    const met = inner(match, askingOf(facts, setting, asking.within, asking.made));
     const read = { facts, calendar: setting.calendar, columns: ties.columns };
-    const tests = where.map((one) => whereTest(one, LISTED.ties.parts, read));
+    const passes = rowTest(where, LISTED.ties.parts, read);
     const others = ties.columns.other.values;
     /** Whoever of a home matches (its slot, and two more; 0 where it was not looked for yet), once for all who share it. */
     const inHome = new Int32Array(by === 'household' ? facts.size : 0);
-    const NOBODY = -1;
     const findIn = (slot: number): number => {
       for (const one of facts.homeOf(slot)) if (!facts.isGone(one) && met(one)) return one;
-      return NOBODY;
+      return -1;
     };
     const findInHome = (slot: number): number => {
       const shared = facts.sharedHome(slot);
-      if (shared === 0) return met(slot) ? slot : NOBODY;
+      if (shared === 0) return met(slot) ? slot : -1;
       const home = facts.slotOf(shared);
       if (home < 0) return findIn(slot);
       if (inHome[home] === 0) inHome[home] = findIn(slot) + 2;
@@ -143,7 +148,7 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
       const from = ties.start[slot] as number;
       const end = from + (ties.count[slot] as number);
       for (let row = from; row < end; row++) {
-        if (!tests.every((test) => test(row))) continue;
+        if (!passes(row)) continue;
         const other = facts.slotOf(others[row] as number);
         if (other >= 0 && !facts.isGone(other) && met(other)) return other;
       }
@@ -163,12 +168,10 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
   people({ list }, { facts, setting }) {
     const ids = setting.lists?.get(list);
     if (ids === undefined) return null;
-    const among = new Uint8Array(facts.size);
-    for (let at = 0; at < ids.length; at++) {
-      const slot = facts.slotOf(ids[at] as number);
-      if (slot >= 0) among[slot] = 1;
-    }
-    return { holds: (slot) => among[slot] === 1, saw: (slot) => (among[slot] === 1 ? 'is on it' : 'is not on it') };
+    const on = new Uint8Array(facts.size);
+    const among = Uint32Array.from(ids, (id) => facts.slotOf(id)).filter((slot) => slot < facts.size);
+    for (const slot of among) on[slot] = 1;
+    return { among, holds: (slot) => on[slot] === 1, saw: (slot) => (on[slot] === 1 ? 'is on it' : 'is not on it') };
   },
 
   segment({ segment }, { facts, setting, within, made }, inner) {
@@ -177,11 +180,7 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     const question = setting.segments?.get(segment);
     if (question === undefined || within.includes(segment)) return null;
     const theirs = askingOf(facts, { ...setting, credit: question.credit }, [...within, segment], made);
-    const matches = inner(question.match, theirs);
-    const holds = once(facts.size, (slot) => {
-      theirs.pass.goTo(slot);
-      return matches(slot);
-    });
+    const holds = inner(question.match, theirs);
     const ready: Ready = { costly: true, holds, saw: (slot) => (holds(slot) ? 'is in it' : 'is not in it') };
     made.set(segment, ready);
     return ready;
@@ -210,13 +209,4 @@ function enoughFor({ measure, test }: RowsCondition): number {
 export function readyOf(condition: Condition, asking: Asking, inner: Inner): Ready | null {
   const shape = SHAPES[condition.kind] as ((...args: [Condition, Asking, Inner]) => Ready | null) | undefined;
   return shape === undefined ? null : shape(condition, asking, inner);
-}
-
-/** Asks of each place once and remembers the answer. */
-function once(size: number, ask: (place: number) => boolean): (place: number) => boolean {
-  const known = new Uint8Array(size);
-  return (place) => {
-    if (known[place] === 0) known[place] = ask(place) ? 2 : 1;
-    return known[place] === 2;
-  };
 }

@@ -73,7 +73,7 @@ export function testOf(type: Type, reading: Reading, test: Test, calendar: Calen
   return (place) => passes(number(place));
 }
 
-/** A test of codes: which of them pass, and whether those beyond do. */
+/** A test of codes: which of them pass, and whether those beyond do; 1 where they pass. */
 export interface CodeTest {
   values: ArrayLike<number>;
   ok: Uint8Array;
@@ -97,7 +97,13 @@ export function codeTestOf(
     const passes = textTest(type, test);
     return { values, ok: Uint8Array.from(words.words, (word) => so(passes(word))), beyond: so(false) };
   }
-  if (!('column' in reading) || reading.column === undefined || !['ref', 'one', 'yesno'].includes(type.is)) return null;
+  if (!('column' in reading) || reading.column === undefined) return null;
+  if (type.is === 'birthday') {
+    const passes = numberTest(type, test, calendar);
+    const ok = Uint8Array.from({ length: BIRTHDAYS }, (_, birthday) => so(passes(birthday)));
+    return { values: reading.column, ok, beyond: so(false) };
+  }
+  if (!['ref', 'one', 'yesno'].includes(type.is)) return null;
   // Beyond the codes that are named only these are answered alike.
   if (!['any-of', 'filled', 'empty'].includes(test.is)) return null;
   const { codes, column } = reading;
@@ -110,6 +116,30 @@ export function codeTestOf(
 }
 /** Ids above are not tabled. */
 const MOST_CODES = 1_000_000;
+
+/** Whether the code in a place passes. */
+export const codePasses = ({ values, ok, beyond }: CodeTest, place: number): boolean => {
+  const code = values[place] as number;
+  return (code < ok.length ? ok[code] : beyond) !== 0;
+};
+
+/** A test that all pass who do not pass the other. */
+export const turned = ({ values, ok, beyond }: CodeTest): CodeTest => ({
+  ...{ values, ok: ok.map((passes) => 1 - passes), beyond: beyond === 0 ? 1 : 0 },
+});
+
+/** Who of so many, or of a few of them, passes. */
+export function sifted({ values, ok, beyond }: CodeTest, size: number, few?: Uint32Array): Uint32Array {
+  const out = new Uint32Array(few?.length ?? size);
+  const known = ok.length;
+  let many = 0;
+  for (let at = 0; at < out.length; at++) {
+    const place = few === undefined ? at : (few[at] as number);
+    const code = values[place] as number;
+    if ((code < known ? ok[code] : beyond) !== 0) out[many++] = place;
+  }
+  return out.subarray(0, many);
+}
 
 /** Whether a figure passes a test; NaN, which is no value, passes none but "empty". */
 export function figureTest(type: Type, test: Test, calendar: Calendar): (value: number) => boolean {
@@ -211,13 +241,16 @@ function numberTest(type: Type, test: Test, calendar: Calendar, codes?: readonly
   }
 }
 
+/** Birthdays are below. */
+const BIRTHDAYS = 13 * 32;
+
 /**
  * The birthdays (month * 32 + day) that are kept on the days of a span, whatever its year; null where all are.
  * 29 February is kept on the 28th in other years.
  */
 function birthdaysIn({ from, to }: DaySpan): Uint8Array | null {
   if (to - from >= 365) return null;
-  const kept = new Uint8Array(13 * 32);
+  const kept = new Uint8Array(BIRTHDAYS);
   const place = (date: string): number => Number(date.slice(5, 7)) * 32 + Number(date.slice(8));
   for (let day = from; day <= to; day++) {
     const date = dateOfDay(day);

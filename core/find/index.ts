@@ -252,6 +252,9 @@ function phoneTokens(phone: string): string[] {
   return digits.length >= 4 ? [reversed(digits.slice(-10))] : [];
 }
 
+/** Said of a word that no field has. */
+export const BY_LIKENESS = 'a likeness';
+
 /**
  * What else than the name led to a supporter, in words: `nickname Bob`, `street 4 Lyra Rd`; null where the name has all
  * that was asked for. What no field has was found by its likeness.
@@ -267,7 +270,7 @@ export function foundBy(entry: Findable, query: string): string | null {
   ];
   const found = queryWords(query).map((forms) => {
     const way = ways.find(({ tokens }) => forms.some((form) => tokens.some((token) => token.startsWith(form))));
-    return way === undefined ? 'a likeness' : `${way.by} ${way.text}`.trim();
+    return way === undefined ? BY_LIKENESS : `${way.by} ${way.text}`.trim();
   });
   return [...new Set(found)].filter(Boolean).join(', ') || null;
 }
@@ -277,6 +280,8 @@ function queryWords(query: string): string[][] {
   const text = fold(query).slice(0, 200);
   const number = /^s-?(\d+)$/.exec(text);
   if (number) return [[`s${number[1] ?? ''}`]];
+  // The number of a gift is one word, whose letter is no name that begins with it.
+  if (/^g-?\d+$/.test(text)) return [[text.replace('-', '')]];
   if (text.includes('@')) return [[text]];
   const digits = digitsOf(text);
   if (digits.length >= 4 && /^[\d\s()+./-]+$/.test(text)) return [[digits, reversed(digits.slice(-10))]];

@@ -53,7 +53,7 @@ export function carer(
   cares: Cares,
   columns: readonly (IntakeColumn | null)[],
   same: Readonly<Partial<Record<IntakeColumn, string>>>,
-): { columns: (IntakeColumn | null)[]; cells: (cells: readonly string[]) => string[] } {
+): { columns: (IntakeColumn | null)[]; cells: (cells: string[]) => string[] } {
   const tables = Object.entries(cares).map(([at, care]) => ({ at: Number(at), care, table: tableOf(care) }));
   // A column of the file goes before what is the same for all.
   const constants = (Object.entries(same) as [IntakeColumn, string][]).filter(([column]) => !columns.includes(column));
@@ -61,11 +61,18 @@ export function carer(
   return {
     columns: [...columns, ...constants.map(([column]) => column)],
     cells(cells) {
-      if (tables.length === 0 && constants.length === 0) return cells as string[];
-      const read = [...cells];
-      for (const { at, care, table } of tables) if (at < width) read[at] = caredFor(cells[at] ?? '', care, table);
+      // Most rows need no care: they stay what they are.
+      let read = cells;
+      for (const { at, care, table } of tables) {
+        if (at >= width) continue;
+        const clean = caredFor(cells[at] ?? '', care, table);
+        if (clean === (cells[at] ?? '')) continue;
+        if (read === cells) read = [...cells];
+        read[at] = clean;
+      }
       // A row that is too long, or was cut off, stays so, and is still refused for that.
       if (constants.length > 0 && cells.length <= width && !isCutOff(columns, cells)) {
+        if (read === cells) read = [...cells];
         while (read.length < width) read.push('');
         read.push(...constants.map(([, value]) => value));
       }

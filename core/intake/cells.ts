@@ -64,6 +64,23 @@ export function severalIn(cell: string): string[] {
   return [...new Set(cell.split(sign).map((part) => part.trim()))].filter(Boolean);
 }
 
+const NOTHING: readonly never[] = Object.freeze([]);
+
+/** No rows of anything. Rows say nothing of most of what they could, and share one list, which is never written to. */
+export const noneOf = <T>(): T[] => NOTHING as readonly T[] as T[];
+
+/** What is made of each, without what is null. */
+export function eachOf<A, B>(all: Iterable<A>, make: (one: A) => B | null): B[] {
+  let found: B[] | null = null;
+  for (const one of all) {
+    const made = make(one);
+    if (made === null) continue;
+    if (found === null) found = [made];
+    else found.push(made);
+  }
+  return found ?? noneOf();
+}
+
 /** The lines of a street. */
 export const streetOf = (part: (field: 'street' | 'unit') => string): string =>
   [part('street'), part('unit')].filter(Boolean).join('\n').slice(0, 200);

@@ -100,6 +100,9 @@ describe('ties', () => {
     });
     expect(reasons({ spouse: 'Bo and Di Cruz' }).join()).toMatch(/one person/);
   });
+  it.each(['Ana Cruz', 'Dr. ana cruz'])('nobody is their own spouse: %s', (spouse) =>
+    expect(reasons({ first: 'Ana', last: 'Cruz', spouse }).join()).toMatch(/nobody's own spouse/),
+  );
   describe('a second person', () => {
     const kind = { id: 4, name: 'parent', back: 'child', from: ['person'], to: ['person'], lineal: true } as const;
     const firms = { ...kind, id: 5, name: 'employer', back: 'employee', from: ['organization'] } as const;
@@ -112,6 +115,11 @@ describe('ties', () => {
       expect(second('Bo Cruz', 'Parent').second).toMatchObject({ kind: 4, first: false, role: 'Parent' });
       expect(second('Bo Cruz', 'child').second).toMatchObject({ kind: 4, first: true });
       expect(second('Bo Cruz', 'child').second?.member.name).toMatchObject({ first: 'Bo', last: 'Cruz' });
+    });
+    it('of the same name deserves a look: it may be the row itself, or a father and his son', () => {
+      const cells = { first: 'Bo', last: 'Cruz', second: 'Bo Cruz', secondIs: 'child' };
+      expect(read(cells, { ties: [kind] })).toMatchObject({ problems: [], warnings: [{ field: 'second' }] });
+      expect(read({ ...cells, suffix: 'Sr.' }, { ties: [kind] }).warnings).toEqual([]);
     });
     it('is not guessed at where that is missing, or is nothing that a person can be', () => {
       expect(second('', 'child')).toEqual({ second: null, reasons: '' });

@@ -4,7 +4,8 @@ import { readParty } from '../fullnames/index.ts';
 import { BAD_REASONS } from '../contact/index.ts';
 import type { PostalAddress } from '../contact/index.ts';
 import { yesOrNo } from '../fields/index.ts';
-import { digitsOf, fold, normalEmail, oneLine, supporterParts } from '../names/index.ts';
+import { digitsOf, displayName, fold, normalEmail, oneLine, supporterParts } from '../names/index.ts';
+import type { NameParts } from '../names/index.ts';
 import { placeKept } from '../regions/index.ts';
 import type { RelationKind } from '../relations/index.ts';
 import { supporterIdOf } from '../supporters/index.ts';
@@ -12,7 +13,7 @@ import type { Wish } from '../wishes/index.ts';
 import { readFileDate, TWO_DIGIT_YEAR } from './dates.ts';
 import { nthOf, WISH_COLUMNS } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
-import { cellsAt, planOf, severalIn, streetOf } from './cells.ts';
+import { cellsAt, eachOf, noneOf, planOf, severalIn, streetOf } from './cells.ts';
 import { readPledge, readRecurring } from './promises.ts';
 import type { DraftPledge, DraftRecurring } from './promises.ts';
 import { LONGEST_NAME, readGift, slipIn } from './rows.ts';
@@ -90,6 +91,7 @@ export interface RowDetails {
 }
 
 const NONE: readonly (readonly [IntakeColumn, number])[] = [];
+const WAYS = [1, 2, 3] as const;
 const PARTS = ['street', 'city', 'region', 'postal'] as const;
 const ADDRESS = [...PARTS, 'country'] as const;
 const WISH_FIELDS = [...(Object.keys(WISH_COLUMNS) as IntakeField[]), 'deceasedOn' as const];
@@ -122,42 +124,46 @@ export function readDetails(
   const warn = (field: IntakeColumn, reason: string): void => void warnings.push({ field, value: at(field), reason });
   /** The columns of a field that the row fills, in their order. */
   const filled = (field: IntakeField): readonly (readonly [IntakeColumn, number])[] =>
-    of.get(field)?.filter(([column]) => at(column) !== '') ?? NONE;
+    of.has(field) ? eachOf(of.get(field) ?? NONE, (one) => (at(one[0]) === '' ? null : one)) : NONE;
   const label = (column: IntakeColumn): string => labels[column] ?? 'home';
+  const several = (field: IntakeField, longest: number): string[] => {
+    const cells = filled(field);
+    return cells.length === 0
+      ? noneOf()
+      : cells.flatMap(([column]) => severalIn(at(column)).map((one) => one.slice(0, longest)));
+  };
 
-  const emails = filled('email').flatMap(([column, nth]) => {
+  const emails = eachOf(filled('email'), ([column, nth]) => {
     // What stands first is read already.
     const address = nth === 1 ? draft.email : normalEmail(at(column));
     if (address === null && nth > 1) problem(column, `“${at(column)}” is not an e-mail address.`);
     if (address !== null && nth > 1) warnings.push(...slipIn(column, address));
-    return address === null ? [] : [{ address, label: label(column) }];
+    return address === null ? null : { address, label: label(column) };
   });
-  const phones = filled('phone').flatMap(([column, nth]) => {
+  const phones = eachOf(filled('phone'), ([column, nth]) => {
     const few = digitsOf(at(column)).length < 7;
     if (few && nth > 1) problem(column, `“${at(column)}” has too few digits for a telephone number.`);
-    return few ? [] : [{ number: at(column).slice(0, 40), label: label(column) }];
+    return few ? null : { number: at(column).slice(0, 40), label: label(column) };
   });
-  const addresses = [1, 2, 3].flatMap((nth): FiledAddress[] => {
-    if (!PARTS.some((part) => of.get(part)?.some(([column, one]) => one === nth && at(column) !== ''))) return [];
+  const addresses = eachOf(WAYS, (nth): FiledAddress | null => {
+    if (!PARTS.some((part) => of.get(part)?.some(([column, one]) => one === nth && at(column) !== ''))) return null;
     if (nth === 1) {
       const { street, city, region, postal, country } = draft;
-      return [{ street, city, region, postal, country, label: label('street') }];
+      return { street, city, region, postal, country, label: label('street') };
     }
     const part = (field: IntakeField): string => at(nthOf(field, nth));
     const place = { region: part('region').slice(0, 60), country: part('country').slice(0, 60) };
-    return [
-      {
-        street: streetOf(part),
-        ...{ city: part('city').slice(0, 100), postal: part('postal').slice(0, 20) },
-        ...{ ...placeKept(place, setting.home), label: label(nthOf('street', nth)) },
-      },
-    ];
+    return {
+      street: streetOf(part),
+      ...{ city: part('city').slice(0, 100), postal: part('postal').slice(0, 20) },
+      ...{ ...placeKept(place, setting.home), label: label(nthOf('street', nth)) },
+    };
   });
 
   const names: RowDetails['names'] = {};
   for (const column of NAME_COLUMNS) if (of.has(column) && at(column) !== '') names[column] = at(column);
-  const gifts = (of.get('amount') ?? NONE).flatMap(([, nth]) =>
-    nth === 1 ? [] : (readGift(columns, at, setting, problem, nth) ?? []),
+  const gifts = eachOf(of.get('amount') ?? NONE, ([, nth]) =>
+    nth === 1 ? null : readGift(columns, at, setting, problem, nth),
   );
   const alone = draft.gift === null && gifts.length === 0 && at('amount') === '';
   const lost = alone ? OF_A_GIFT.find((field) => at(field) !== '') : undefined;
@@ -176,6 +182,12 @@ export function readDetails(
       'wholeName',
       `“${at('wholeName')}” stands beside an organization, which the row is recorded for, and is left out.`,
     );
+  const spouse = personIn(at('spouse'), (reason) => problem('spouse', reason));
+  if (spouse && sameName(spouse.name, draft.name))
+    problem('spouse', `“${at('spouse')}” is the supporter of the row, who is nobody's own spouse.`);
+  const second = of.has('second') || of.has('secondIs') ? secondIn(at, setting, problem) : null;
+  if (second && sameName(second.member.name, draft.name))
+    warn('second', `“${at('second')}” has the very name of the supporter of the row; make sure it is somebody else.`);
   const employer = at('employer') || (aside ? firm : '');
   if (title !== '' && employer === '') warn('jobTitle', `“${title}” has no employer beside it and is left out.`);
   // Written out, since an object of many parts that is put together from others is several times as slow to make.
@@ -189,13 +201,13 @@ export function readDetails(
     movedOn: of.has('movedOn') ? movedIn(at, setting, problem) : null,
     returned: returnedIn(at('returned')),
     birthday: at('birthday') === '' ? '' : readBirthday(at('birthday'), setting, problem, warn),
-    wishes: WISH_FIELDS.some((field) => of.has(field)) ? wishesIn(at, setting, problem) : [],
-    tags: filled('tag').flatMap(([column]) => severalIn(at(column)).map((tag) => tag.slice(0, 60))),
-    groups: filled('group').flatMap(([column]) => severalIn(at(column)).map((group) => group.slice(0, 80))),
-    remarks: filled('remark').map(([column]) => at(column).slice(0, LONGEST_REMARK)),
+    wishes: WISH_FIELDS.some((field) => of.has(field)) ? wishesIn(at, setting, problem) : noneOf(),
+    tags: several('tag', 60),
+    groups: several('group', 80),
+    remarks: eachOf(filled('remark'), ([column]) => at(column).slice(0, LONGEST_REMARK)),
     call: callIn(at, setting, problem, warn),
-    spouse: personIn(at('spouse'), (reason) => problem('spouse', reason)),
-    second: of.has('second') || of.has('secondIs') ? secondIn(at, setting, problem) : null,
+    spouse,
+    second,
     tie: of.has('tie') || of.has('tieOther') ? tieIn(at, setting, problem) : null,
     pledge: of.has('pledge') ? readPledge(at, setting, problem) : null,
     recurring: of.has('recurs') ? readRecurring(at, setting, problem) : null,
@@ -266,6 +278,9 @@ const kindOf = (role: string, ties: readonly RelationKind[]): RelationKind | und
   ties.find(({ name }) => fold(name) === fold(role)) ?? ties.find(({ back }) => fold(back) === fold(role));
 const noTie = (role: string, ties: readonly RelationKind[]): string =>
   `There is no tie in which somebody is the ${role} of another. There are: ${ties.flatMap(({ name, back }) => (name === back ? [name] : [name, back])).join(', ')}.`;
+
+const sameName = (one: NameParts, other: NameParts): boolean =>
+  other.kind === 'person' && fold(displayName({ ...one, prefix: '' })) === fold(displayName({ ...other, prefix: '' }));
 
 function secondIn(
   at: (field: IntakeColumn) => string,

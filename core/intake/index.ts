@@ -15,6 +15,7 @@ export type { MadeColumn, MadePart } from './made.ts';
 export { caredFor, carer, caresFor, valueKey } from './care.ts';
 export type { Care, Cares } from './care.ts';
 export { readDetails } from './details.ts';
+export { eachOf, noneOf } from './cells.ts';
 export type { FiledAddress, FiledWish, NameColumn, RowDetails } from './details.ts';
 export { changesOf, NOBODY_BESIDES, oneLineOf, POLICIES, POLICY_PARTS, recordOfDraft, tieKey } from './merge.ts';
 export type { ChangeAct, NamedBesides, Policies, Policy, PolicyPart, RecordChange } from './merge.ts';

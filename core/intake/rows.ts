@@ -13,7 +13,7 @@ import { readFileDate } from './dates.ts';
 import type { DateOrder } from './dates.ts';
 import { nthOf, ownField } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
-import { cellsAt, planOf, streetOf } from './cells.ts';
+import { cellsAt, eachOf, noneOf, planOf, streetOf } from './cells.ts';
 import { isCutOff } from './made.ts';
 import { giftKindOf } from './kinds.ts';
 import type { GiftKind } from './kinds.ts';
@@ -246,8 +246,8 @@ function nameIn(at: (field: IntakeColumn) => string): NameRead {
     name,
     nickname,
     formerLast,
-    members: [],
-    doubts: [],
+    members: noneOf(),
+    doubts: noneOf(),
   });
   if (first !== '' || last !== '') {
     const { prefix, middle, suffix } = { prefix: at('prefix'), middle: at('middle'), suffix: at('suffix') };
@@ -283,13 +283,13 @@ function ownIn(
   own: readonly CustomField[],
   problem: (field: IntakeColumn, reason: string) => void,
 ): DraftRow['own'] {
-  return planOf(columns).own.flatMap((column) => {
+  return eachOf(planOf(columns).own, (column) => {
     const id = ownField(column);
     const field = own.find((one) => one.id === id);
-    if (!field) return [];
+    if (!field) return null;
     const read = readField(field, typed(at(column)));
     if (!read.ok) problem(column, read.reason);
-    return read.ok && read.value !== '' ? [[field.id, read.value] as const] : [];
+    return read.ok && read.value !== '' ? ([field.id, read.value] as const) : null;
   });
 }
 

@@ -158,7 +158,11 @@ describe('a run', () => {
     const intake = await ask<{ version: number; setting: object }>('GET', `/intakes/${waitingId}`);
     await test.call('PUT', `/intakes/${waitingId}`, {
       version: intake.version,
-      setting: { ...intake.setting, picks: { [String(rows[0]?.row)]: 'new' } },
+      setting: {
+        ...intake.setting,
+        picks: { [String(rows[0]?.row)]: 'new' },
+        edits: { [`${rows[1]?.row}:2`]: 'Leonie' },
+      },
     });
     await bringIn(waitingId);
     expect(await giftsOf(rows[0]?.cells[0] ?? '')).toHaveLength(1);
@@ -167,7 +171,10 @@ describe('a run', () => {
     const [one, other] = await Promise.all([lookAgain(), lookAgain()]);
     expect([one.rows, other.rows].sort()).toEqual([0, 2]);
     expect((await theFeed()).waitingId).toBe(one.intakeId ?? other.intakeId);
-    expect((await waitingRows()).map(({ cells }) => cells[0])).toEqual(rows.slice(1).map(({ cells }) => cells[0]));
+    const again = await waitingRows();
+    expect(again.map(({ cells }) => cells[0])).toEqual(rows.slice(1).map(({ cells }) => cells[0]));
+    // What somebody wrote in a row goes along with it.
+    expect(again.map(({ cells }) => cells[2] === 'Leonie')).toEqual([true, false]);
     expect(await standing()).toMatchObject({ waiting: { gifts: 2, cents: 10_000 }, leftOut: { gifts: 0 } });
     expect((await lookAgain()).rows).toBe(0);
   });

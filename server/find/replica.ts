@@ -37,31 +37,32 @@ const KINDS_OF_DETAIL = Object.keys(DETAILS) as (keyof Details)[];
 
 type Ask = (sql: string, params: readonly Param[]) => Promise<readonly Cells[]>;
 
-/** What each of the supporters can be found by; nobody who is in the trash is among them. */
-async function findables(ask: Ask, ids: readonly number[]): Promise<Findable[]> {
+/**
+ * What each of the supporters can be found by; nobody who is in the trash is among them. What is `given` is not asked.
+ */
+async function findables(ask: Ask, ids: readonly number[], given: Partial<Details> = {}): Promise<Findable[]> {
   const narrow = (kind: keyof Details): string =>
     kind === 'contacts'
       ? `${DETAILS[kind]} WHERE r.other_id IN (?)`
       : kind === 'merged' // supporter_merged (merged_into)
         ? `${DETAILS[kind]} AND s.merged_into IN (?)`
         : `${DETAILS[kind]} WHERE supporter_id IN (?)`;
-  const details = noDetails();
-  const [names, ...found] = await Promise.all([
+  const details = { ...noDetails(), ...given };
+  const [names] = await Promise.all([
     ask(`${NAMES_SQL} AND s.id IN (?)`, [ids]),
-    ...KINDS_OF_DETAIL.map((kind) => ask(narrow(kind), [ids])),
+    ...KINDS_OF_DETAIL.filter((kind) => !given[kind]).map(async (kind) => {
+      for (const row of await ask(narrow(kind), [ids])) add(details[kind], row);
+    }),
   ]);
-  found.forEach((rows, place) => {
-    const kind = KINDS_OF_DETAIL[place];
-    if (kind) for (const row of rows) add(details[kind], row);
-  });
   return names.map((row) => findable(row, details));
 }
 
 /** The same in the main thread, for telling by what somebody was found. */
-export const findablesOf = (sql: Sql, ids: readonly number[]): Promise<Findable[]> =>
+export const findablesOf = (sql: Sql, ids: readonly number[], given: Partial<Details>): Promise<Findable[]> =>
   findables(
     async (text, params) => (await sql.rows<Record<string, string | number>>(text, params)).map(Object.values),
     ids,
+    given,
   );
 
 /** Keeps the find index over every supporter that is not in the trash. */

@@ -267,6 +267,11 @@ describe('two rows that name each other', () => {
       `Mo,Quade,mo@example.org,1 Lyra Street,89801,${ofMo}`,
     ];
     const intake = (await upload([...lines, ...twins].join('\n'))).body;
+    const said = (await preview(intake['id'])).items.map(({ says }) => /is the supporter of row \d/.exec(says)?.[0]);
+    expect(said.slice(0, 2)).toEqual([
+      twins.length > 0 ? undefined : 'is the supporter of row 3',
+      'is the supporter of row 2',
+    ]);
     expect((await post(intake['id'])).state).toBe('done');
     const made = await test.sql.rows<{ last: string }>(`SELECT last FROM supporter WHERE last IN ('Quade', 'Twin')`);
     // Nobody is there twice; of two of a name neither is taken for the one who is meant.

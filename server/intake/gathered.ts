@@ -1,4 +1,5 @@
 import type { IntakeColumn } from '@tallystick/core/intake';
+import type { IntakeSetting } from '@tallystick/contract/intake';
 import { chunks, one } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { notFound } from '../platform/problem.ts';
@@ -116,6 +117,25 @@ export class Gathered {
     await tx.update(IntakeTable, id, { state: 'posted', report: 'Nothing was added or changed.' });
   }
 
+  /** What somebody wrote in cells of rows goes along with them. */
+  private async carryEdits(
+    tx: Transaction,
+    edits: IntakeSetting['edits'],
+    into: number,
+    places: ReadonlyMap<number, number>,
+  ): Promise<void> {
+    const carried = Object.entries(edits).flatMap(([cell, value]) => {
+      const [row, column] = cell.split(':');
+      const place = places.get(Number(row));
+      return place === undefined ? [] : [[`${place}:${column}`, value] as const];
+    });
+    const target = carried.length > 0 && (await tx.lock(IntakeTable, [into])).get(into);
+    if (!target) return;
+    const setting = settingOf(target as IntakeRecord);
+    const all = { ...setting, edits: { ...setting.edits, ...Object.fromEntries(carried) } };
+    await tx.update(IntakeTable, into, { setting: JSON.stringify(all) });
+  }
+
   /** Takes an intake away that has no rows any more. */
   async drop(tx: Transaction, id: number): Promise<void> {
     await tx.removeAll(IntakeTable, [id]);
@@ -129,17 +149,17 @@ export class Gathered {
     tx: Transaction,
     from: number,
     into: number | null,
-    places: readonly number[],
+    wanted: readonly number[],
     name: string,
   ): Promise<{ id: number; places: Map<number, number> }> {
     const source = (await tx.lock(IntakeTable, [from])).get(from) as IntakeRecord | undefined;
     if (!source) throw notFound('This intake');
     const moved = await tx.sql.rows<{ row: number; cells: string }>(
       'SELECT row_no AS `row`, cells FROM intake_row WHERE intake_id = ? AND row_no IN (?) ORDER BY row_no',
-      [from, [...places]],
+      [from, [...wanted]],
     );
     const { id: _id, version: _version, ...rest } = source;
-    // What was chosen for rows goes by their places, which are others now.
+    // What was chosen for rows goes by their places, which are others now; what was written in them comes below.
     const setting = JSON.stringify({ ...settingOf(source), picks: {}, edits: {} });
     const id =
       into ??
@@ -158,9 +178,11 @@ export class Gathered {
       moved.map(({ cells }) => JSON.parse(cells) as string[]),
     );
     if (source.state === 'open') {
-      await tx.sql.run('DELETE FROM intake_row WHERE intake_id = ? AND row_no IN (?)', [from, [...places]]);
+      await tx.sql.run('DELETE FROM intake_row WHERE intake_id = ? AND row_no IN (?)', [from, [...wanted]]);
       await this.recount(tx, from);
     }
-    return { id, places: new Map(moved.map(({ row }, at) => [row, fresh[at] ?? 0])) };
+    const places = new Map(moved.map(({ row }, at) => [row, fresh[at] ?? 0]));
+    await this.carryEdits(tx, settingOf(source).edits, id, places);
+    return { id, places };
   }
 }

@@ -35,6 +35,7 @@ import { changesRecord, countsOf, isGood, Judgement, keepsOurs, needsLook } from
 import type { JudgedRow } from './judge.ts';
 import type { ParsedFile } from './parse.ts';
 import { headingsOf, laidOut, laidOutAgain, linesOf, rowSettingOf } from './reading.ts';
+import type { Line } from './reading.ts';
 import type { LaidOut } from './reading.ts';
 import type { Recipes } from './recipes.ts';
 import { written } from './report.ts';
@@ -203,8 +204,7 @@ export class Intakes {
   async judge(id: number, sql: Sql = this.sql): Promise<Judged> {
     const laid = await laidOut(await this.row(id, sql), sql);
     const rowSetting = await rowSettingOf(laid, sql, this.settings);
-    const lines = await linesOf(laid, rowSetting);
-    const judgement = await Judgement.of(sql, lines, {
+    const judgement = await Judgement.of(sql, linesOf(laid, rowSetting), {
       ...{ ...laid.setting, today: rowSetting.today, ties: rowSetting.ties ?? [], alike: this.alike },
     });
     return { ...laid, judgement, rows: judgement.rows };
@@ -241,6 +241,8 @@ export class Intakes {
       const { picks: _before, expects: _expected, edits: edited, ...before } = last.judged.setting;
       if (isDeepStrictEqual(reading, before) && !(await elseWritten(this.sql, last.revision, IntakeTable.name, id))) {
         const same = isDeepStrictEqual(edits, edited);
+        // Where this fails nothing half judged is kept.
+        this.last = null;
         const again = same ? { ...last.judged, setting } : await this.reread(row, last.judged);
         if (again) {
           await again.judgement.choose(this.sql, picks);
@@ -265,10 +267,9 @@ export class Intakes {
     if (laid.dates.order !== before.dates.order) return null;
     const { setting, headings } = laid;
     const rowSetting = await rowSettingOf(laid, this.sql, this.settings);
-    const lines = await linesOf(
-      { setting, headings, lines: changed.flatMap((at) => laid.lines[at] ?? []) },
-      rowSetting,
-    );
+    const lines: Line[] = [];
+    const again = { setting, headings, lines: changed.flatMap((at) => laid.lines[at] ?? []) };
+    for await (const some of linesOf(again, rowSetting)) lines.push(...some);
     await before.judgement.reread(
       this.sql,
       new Map(changed.flatMap((at, nth) => (lines[nth] ? [[at, lines[nth]]] : []))),
@@ -284,18 +285,22 @@ export class Intakes {
     const from = Number(query.cursor ?? 0) || 0;
     const page = kept.slice(from, from + query.limit);
     return {
-      items: page.map(({ row, cells, read, verdict, says, problems, warnings, match, changes }) => ({
-        ...{ row, cells, verdict, says, problems, warnings },
-        read: Object.fromEntries(
-          cells.flatMap((cell, at) => (read[at] === undefined || read[at] === cell ? [] : [[String(at), read[at]]])),
-        ),
-        changes:
-          match?.kind === 'new'
-            ? []
-            : changes.map(({ act, conflict = false, ...change }) => ({ ...change, conflict, kept: act === null })),
-        supporterId: match?.kind === 'known' ? match.id : null,
-        candidates: candidatesOf(match).map((one) => ({ ...one, reasons: [...one.reasons] })),
-      })),
+      items: page.map((one) => {
+        const { row, cells, read, verdict, problems, warnings, match, changes } = one;
+        const says = [one.says, ...judgement.namedElsewhere(one)].join(one.says.endsWith('.') ? ' ' : '. ');
+        return {
+          ...{ row, cells, verdict, says, problems, warnings },
+          read: Object.fromEntries(
+            cells.flatMap((cell, at) => (read[at] === undefined || read[at] === cell ? [] : [[String(at), read[at]]])),
+          ),
+          changes:
+            match?.kind === 'new'
+              ? []
+              : changes.map(({ act, conflict = false, ...change }) => ({ ...change, conflict, kept: act === null })),
+          supporterId: match?.kind === 'known' ? match.id : null,
+          candidates: candidatesOf(match).map((each) => ({ ...each, reasons: [...each.reasons] })),
+        };
+      }),
       next: from + page.length < kept.length ? String(from + page.length) : null,
       total: kept.length,
       counts: judgement.counts,

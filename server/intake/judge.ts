@@ -2,9 +2,12 @@ import type { IsoDate } from '@tallystick/core/dates';
 import { likeness } from '@tallystick/core/duplicates';
 import {
   changesOf,
+  eachOf,
   keptBy,
   keysOf,
   matchRow,
+  namedIn,
+  noneOf,
   NOBODY_BESIDES,
   recordOfDraft,
   unlikeNames,
@@ -22,20 +25,22 @@ import type {
   Policies,
   RecordChange,
   RowMatch,
+  RowProblem,
 } from '@tallystick/core/intake';
 import { displayName, fold } from '@tallystick/core/names';
 import { relationFault } from '@tallystick/core/relations';
 import type { RelationKind } from '@tallystick/core/relations';
 import type { IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
 import { pledgeNumber } from '@tallystick/core/pledges';
+import { eachChunk } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
 import { pledgesOf } from '../pledges/index.ts';
 import { recurringOf } from '../recurring/index.ts';
-import { comparedOf, KEPT_PARTS, keptRecords, writtenSince } from '../supporters/index.ts';
+import { KEPT_PARTS, keptRecords, writtenSince } from '../supporters/index.ts';
 import type { Alike, KeptPart } from '../supporters/index.ts';
-import { firmOf, knownOf, referencesOf, together } from './known.ts';
+import { findReferences, firmOf, WhoIsHere } from './known.ts';
 import { AT_ONCE, giftsIn, othersTurn } from './reading.ts';
 import type { Line } from './reading.ts';
 
@@ -59,39 +64,72 @@ export type Rules = Pick<IntakeSetting, 'picks' | 'policies' | 'matching' | 'kno
 /** What becomes of every row of a file; after another choice for a row only what that touches is judged again. */
 export class Judgement {
   readonly rows: JudgedRow[] = [];
-  /** What becomes of each row before it is held against its record, which may say otherwise. */
-  private readonly fates: Omit<JudgedRow, 'changes'>[] = [];
+  /** What becomes of each row before it is held against its record, which may say otherwise; the row itself where it does not. */
+  private readonly fates: JudgedRow[] = [];
+  private readonly lines: Line[] = [];
+  private readonly known: WhoIsHere;
+  /** Which outside references are recorded, and where. */
+  private readonly references = new Map<string, string>();
   /** The rows that one choice may touch together: who bring the same reference, or may be the same new supporter. */
-  private readonly together = new Map<string, number[]>();
-  private readonly keys: string[][];
+  private readonly together = new Map<string, number | number[]>();
   private picks: Rules['picks'] = {};
   private counted: ReturnType<typeof countsOf> | null = null;
+  private named: ReturnType<typeof namedIn<JudgedRow>> | null = null;
 
   private constructor(
-    private readonly lines: Line[],
-    private known: Awaited<ReturnType<typeof knownOf>>,
-    private references: ReadonlyMap<string, string>,
+    sql: Sql,
     private readonly rules: Omit<Rules, 'picks'>,
   ) {
-    this.keys = lines.map(keysIn);
-    for (const index of lines.keys()) this.join(index);
+    this.known = new WhoIsHere(sql, rules);
   }
 
   /** Puts a row with those that have a key of it. */
   private join(index: number): void {
-    for (const key of this.keys[index] ?? []) {
+    for (const key of keysIn(this.lines[index])) {
       const group = this.together.get(key);
-      if (group) group.push(index);
-      else this.together.set(key, [index]);
+      if (group === undefined) this.together.set(key, index);
+      else if (typeof group === 'number') this.together.set(key, [group, index]);
+      else group.push(index);
     }
   }
 
-  static async of(sql: Sql, lines: readonly Line[], { picks, ...rules }: Rules): Promise<Judgement> {
-    const [known, references] = await Promise.all([
-      knownOf(sql, lines, pickedIn(picks), rules, rules.alike),
-      referencesOf(sql, lines),
-    ]);
-    const judgement = new Judgement([...lines], known, references, rules);
+  /** Takes a row from those that have a key of it. */
+  private part(index: number): void {
+    for (const key of keysIn(this.lines[index])) {
+      const others = this.withKey(key).filter((one) => one !== index);
+      if (others.length === 0) this.together.delete(key);
+      else this.together.set(key, others);
+    }
+  }
+
+  private withKey(key: string): readonly number[] {
+    const group = this.together.get(key) ?? [];
+    return typeof group === 'number' ? [group] : group;
+  }
+
+  /** Judges rows that come bit by bit: who and what of those before is here is looked for while the next are read. */
+  static async of(sql: Sql, read: AsyncIterable<readonly Line[]>, { picks, ...rules }: Rules): Promise<Judgement> {
+    const judgement = new Judgement(sql, rules);
+    const { lines, known, references } = judgement;
+    let looking: Promise<unknown> = known.add(pickedIn(picks));
+    const look = (some: readonly Line[]): void => {
+      looking = looking.then(() => Promise.all([known.look(some), findReferences(sql, some, references)]));
+      // Whatever becomes of it is told below.
+      looking.catch(() => undefined);
+    };
+    let next: Line[] = [];
+    for await (const some of read) {
+      for (const line of some) {
+        lines.push(line);
+        next.push(line);
+      }
+      if (next.length < LOOKED_FOR) continue;
+      look(next);
+      next = [];
+    }
+    look(next);
+    for (const index of lines.keys()) judgement.join(index);
+    await looking;
     await judgement.judge(sql, [...lines.keys()], picks);
     return judgement;
   }
@@ -101,14 +139,23 @@ export class Judgement {
     return (this.counted ??= countsOf(this.rows));
   }
 
+  /** Whom a row names besides its supporter and another row is about, in words: their tie is made when both are brought in. */
+  namedElsewhere(row: JudgedRow): string[] {
+    const named = (this.named ??= namedIn(this.rows.filter(({ match }) => match?.kind === 'new')));
+    return row.changes.flatMap(({ act }) => {
+      if ((act?.do !== 'spouse' && act?.do !== 'second') || act.to !== null) return [];
+      const other = named(row, act.member);
+      return other ? [`${displayName(act.member.name)} is the supporter of row ${other.row}.`] : [];
+    });
+  }
+
   /** Judges again what other choices touch. */
   async choose(sql: Sql, picks: Rules['picks']): Promise<void> {
     const changed = new Set(
       [...new Set([...Object.keys(picks), ...Object.keys(this.picks)])].filter((row) => picks[row] !== this.picks[row]),
     );
     if (changed.size === 0) return;
-    const added = pickedIn(picks).filter((id) => this.known.byNumber(id) === null);
-    if (added.length > 0) this.known.add(await comparedOf(sql, added));
+    await this.known.add(pickedIn(picks).filter((id) => this.known.byNumber(id) === null));
     await this.judge(
       sql,
       this.touched(this.lines.flatMap(({ row }, at) => (changed.has(String(row)) ? [at] : []))),
@@ -120,21 +167,11 @@ export class Judgement {
   async reread(sql: Sql, changed: ReadonlyMap<number, Line>): Promise<void> {
     if (changed.size === 0) return;
     const fresh = [...changed.values()];
-    const [more, references] = await Promise.all([
-      knownOf(sql, fresh, [], this.rules, this.rules.alike),
-      referencesOf(sql, fresh),
-    ]);
-    this.known = together(this.known, more);
-    this.references = new Map([...this.references, ...references]);
+    await Promise.all([this.known.look(fresh), findReferences(sql, fresh, this.references)]);
     const before = this.touched([...changed.keys()]);
     for (const [index, line] of changed) {
-      for (const key of this.keys[index] ?? [])
-        this.together.set(
-          key,
-          (this.together.get(key) ?? []).filter((one) => one !== index),
-        );
+      this.part(index);
       this.lines[index] = line;
-      this.keys[index] = keysIn(line);
       this.join(index);
     }
     const touched = new Set([...before, ...this.touched([...changed.keys()])]);
@@ -152,16 +189,16 @@ export class Judgement {
     for (let index = open.pop(); index !== undefined; index = open.pop()) {
       if (found.has(index)) continue;
       found.add(index);
-      for (const key of this.keys[index] ?? []) open.push(...(this.together.get(key) ?? []));
+      for (const key of keysIn(this.lines[index])) open.push(...this.withKey(key));
     }
     return [...found].sort((a, b) => a - b);
   }
 
   private async judge(sql: Sql, indexes: readonly number[], picks: Rules['picks']): Promise<void> {
     this.picks = picks;
-    this.counted = null;
+    this.counted = this.named = null;
     const owners = new Set<number>();
-    const note = (row: Omit<JudgedRow, 'changes'> | undefined): void => {
+    const note = (row: JudgedRow | undefined): void => {
       if (row?.match?.kind === 'known') owners.add(row.match.id);
     };
     const earlier = new Map<string, number>();
@@ -178,7 +215,7 @@ export class Judgement {
         this.known,
         judged(line, index, this.known, { taken, references }, earlier, this.lines, pick, this.rules.matching),
       );
-      const row = byRule({ ...fate, changes: [] }, this.rules);
+      const row = byRule(fate, this.rules);
       note(row);
       this.rows[index] = row;
       this.fates[index] = row;
@@ -249,39 +286,64 @@ export class Judgement {
 
   /** Finds what each of the rows changes, in the order of the file; all rows of a supporter are among them. */
   private async compare(sql: Sql, indexes: readonly number[]): Promise<void> {
-    const { policies, today, source } = this.rules;
-    const ids = indexes.flatMap((index) => {
-      const { match, verdict } = this.fates[index] ?? {};
-      return match?.kind === 'known' && verdict === 'known' ? [match.id] : [];
-    });
+    const { today, source } = this.rules;
     const parts = partsIn(indexes.flatMap((index) => this.fates[index] ?? []));
-    const records = await keptRecords(sql, [...new Set(ids)], today, source, null, parts);
-    await this.promised(sql, indexes, records);
-    const bases = await this.listed(sql, indexes, records);
+    const records = new Map<number, KeptRecord>();
+    const wanted = new Set<number>();
     const fresh = new Map<number, KeptRecord>();
+    // What a list was, and what was promised, is looked up of all rows before one of them changes a record.
+    const atOnce = indexes.some((index) => needsAll(this.fates[index])) ? indexes.length : COMPARED;
+    await eachChunk(
+      indexes,
+      atOnce,
+      async (some) => {
+        const ids = eachOf(some, (index) => {
+          const { match, verdict } = this.fates[index] ?? {};
+          return match?.kind === 'known' && verdict === 'known' && !wanted.has(match.id) ? match.id : null;
+        });
+        for (const id of ids) wanted.add(id);
+        return { some, found: await keptRecords(sql, [...new Set(ids)], today, source, null, parts) };
+      },
+      async ({ some, found }) => {
+        for (const [id, record] of found) records.set(id, record);
+        await this.promised(sql, some, records);
+        await this.compareSome(some, records, await this.listed(sql, some, records), fresh);
+      },
+    );
+  }
+
+  /** Finds what some rows change of their records. */
+  private async compareSome(
+    indexes: readonly number[],
+    records: ReadonlyMap<number, KeptRecord>,
+    bases: ReadonlyMap<string, KeptRecord>,
+    fresh: Map<number, KeptRecord>,
+  ): Promise<void> {
+    const { policies } = this.rules;
     for (const [at, index] of indexes.entries()) {
       const fate = this.fates[index];
       if (!fate?.match || !isGood(fate)) continue;
-      const row: JudgedRow = { ...fate, changes: [] };
-      this.rows[index] = row;
+      fate.changes = noneOf();
+      this.rows[index] = fate;
       const { match, draft, details } = fate;
-      const besides = besidesOf(row, this.known);
+      const besides = besidesOf(fate, this.known);
       if (match.kind === 'known') {
         const record = records.get(match.id);
         const base = bases.get(`${ofList(match.id, draft)} ${details.back?.asOf ?? ''}`) ?? null;
         if (base && match.by === 'number' && mistaken(draft.name, base)) {
-          Object.assign(row, asked(match));
+          this.rows[index] = { ...fate, ...asked(match) };
           continue;
         }
-        row.changes = record ? changesOf(details, draft.own, record, policies, besides, base) : [];
-        if (record) withKept(row, record);
+        if (!record) continue;
+        fate.changes = changesOf(details, draft.own, record, policies, besides, base);
+        this.rows[index] = withKept(fate, record);
       } else {
         const first = match.kind === 'earlier' ? match.row : index;
-        if (first === index && saysNoMore(row)) continue;
+        if (first === index && saysNoMore(fate)) continue;
         const record = fresh.get(first) ?? this.recordOfNew(first);
         fresh.set(first, record);
-        row.changes = changesOf(details, draft.own, record, OF_NEW, besides);
-        withKept(row, record);
+        fate.changes = changesOf(details, draft.own, record, OF_NEW, besides);
+        this.rows[index] = withKept(fate, record);
       }
       if (at % AT_ONCE === AT_ONCE - 1) await othersTurn();
     }
@@ -289,7 +351,7 @@ export class Judgement {
 }
 
 /** The parts of records that rows say something about, which are those they are held against. */
-function partsIn(rows: readonly Fate[]): readonly KeptPart[] {
+function partsIn(rows: readonly JudgedRow[]): readonly KeptPart[] {
   const found = new Set<KeptPart>();
   for (const { match, draft, details } of rows) {
     if (match?.kind !== 'known') continue;
@@ -307,6 +369,13 @@ function partsIn(rows: readonly Fate[]): readonly KeptPart[] {
   }
   return [...found];
 }
+
+/** So many rows are held against their records while those of the next are read. */
+const COMPARED = 5_000;
+
+/** Whether a row is held against what was promised, or against what a list was. */
+const needsAll = (row: JudgedRow | undefined): boolean =>
+  row !== undefined && (row.details.back !== null || promises(row));
 
 /** Whether a row says nothing of its new supporter that its draft does not hold. */
 const saysNoMore = ({ draft, details }: Line): boolean =>
@@ -339,20 +408,20 @@ const asked = ({ id, name }: Extract<RowMatch, { kind: 'known' }>): Pick<JudgedR
 const promises = (line: Pick<Line, 'draft' | 'details'>): boolean =>
   line.details.pledge !== null || line.details.recurring !== null || giftsIn(line).some(({ kind }) => kind != null);
 
-/** Adds to the changes of a row which promises its gifts keep; a payment on a pledge that there is not stops it. */
-function withKept(row: JudgedRow, record: KeptRecord): void {
-  if (!promises(row)) return;
+/** A row with which promises its gifts keep among its changes; a payment on a pledge that there is not stops it. */
+function withKept(row: JudgedRow, record: KeptRecord): JudgedRow {
+  if (!promises(row)) return row;
   const { keeps, fault, remark } = keptBy(giftsIn(row), record);
   if (fault !== null) {
     const problems = [{ field: 'giftKind' as const, value: '', reason: fault }];
-    Object.assign(row, { match: null, verdict: 'bad', says: fault, problems, changes: [] });
-    return;
+    return { ...row, match: null, verdict: 'bad', says: fault, problems, changes: [] };
   }
-  if (remark !== null) row.warnings = [...row.warnings, { field: 'giftKind', value: '', reason: remark }];
-  for (const one of keeps) {
+  const warnings: RowProblem[] = remark === null ? [] : [{ field: 'giftKind', value: '', reason: remark }];
+  const kept = keeps.map((one): RecordChange => {
     const after = 'pledge' in one ? paysInWords(one.pledge) : 'of their recurring gift';
-    row.changes.push({ field: 'giftKind', before: '', after, act: { do: 'keeps', keeps: one } });
-  }
+    return { field: 'giftKind', before: '', after, act: { do: 'keeps', keeps: one } };
+  });
+  return { ...row, warnings: [...row.warnings, ...warnings], changes: [...row.changes, ...kept] };
 }
 const paysInWords = ({ id }: OpenPledge): string =>
   id === null ? 'pays the pledge of the file' : `pays ${pledgeNumber(id)}`;
@@ -360,11 +429,16 @@ const paysInWords = ({ id }: OpenPledge): string =>
 /** A file holds rows of so many lists that come back at most. */
 const MOST_LISTS = 20;
 
+/** Whom so many rows are about is looked for at once. */
+const LOOKED_FOR = 25_000;
+
 /** What a row may be told together with others by. */
-const keysIn = (line: Line): string[] => [
-  ...keysOf(line.draft),
-  ...giftsIn(line).flatMap(({ reference }) => (reference === '' ? [] : [`=${reference.toLowerCase()}`])),
-];
+function keysIn(line: Line | undefined): string[] {
+  if (!line) return [];
+  const keys = keysOf(line.draft);
+  for (const { reference } of giftsIn(line)) if (reference !== '') keys.push(`=${reference.toLowerCase()}`);
+  return keys;
+}
 
 const pickedIn = (picks: Rules['picks']): number[] => Object.values(picks).filter((pick) => typeof pick === 'number');
 
@@ -427,11 +501,11 @@ const only = (found: readonly Here[]): number | null => (found.length === 1 ? (f
 const ofList = (id: number, draft: Pick<JudgedRow['draft'], 'supporterId'>): number => draft.supporterId ?? id;
 
 /** A row that can be brought in, unless something is wrong with the other one of its tie. */
-function withTie(kinds: readonly RelationKind[], known: Known, fate: Fate): Fate {
+function withTie(kinds: readonly RelationKind[], known: Known, fate: JudgedRow): JudgedRow {
   const { tie } = fate.details;
   if (!tie || (fate.verdict !== 'known' && fate.verdict !== 'new')) return fate;
   const number = supporterNumber(tie.other);
-  const bad = (reason: string): Fate => ({
+  const bad = (reason: string): JudgedRow => ({
     ...{ ...fate, match: null, verdict: 'bad', says: reason },
     problems: [{ field: 'tieOther', value: number, reason }],
   });
@@ -448,7 +522,13 @@ function withTie(kinds: readonly RelationKind[], known: Known, fate: Fate): Fate
   return fault === null ? { ...fate, details: led } : bad(fault);
 }
 
-type Fate = Omit<JudgedRow, 'changes'>;
+/** A row of which something becomes, before it is held against a record. */
+const fateOf = (
+  { row, cells, read, draft, details, problems, warnings }: Line,
+  match: RowMatch | null,
+  verdict: JudgedRow['verdict'],
+  says: string,
+): JudgedRow => ({ row, cells, read, draft, details, problems, warnings, match, verdict, says, changes: noneOf() });
 
 /** What becomes of one row, given all that is known and the rows before it. */
 function judged(
@@ -460,58 +540,55 @@ function judged(
   all: readonly { row: number }[],
   pick: Picked | null,
   matching: Matching,
-): Fate {
-  if (pick === 'skip') return { ...line, match: null, verdict: 'skipped', says: 'Left out by you' };
+): JudgedRow {
+  if (pick === 'skip') return fateOf(line, null, 'skipped', 'Left out by you');
   if (line.problems.length > 0)
-    return { ...line, match: null, verdict: 'bad', says: line.problems.map((problem) => problem.reason).join(' ') };
+    return fateOf(line, null, 'bad', line.problems.map((problem) => problem.reason).join(' '));
   const gifts = giftsIn(line).filter(({ reference }) => reference !== '');
   const here = gifts.filter(({ reference }) => taken(reference.toLowerCase()) !== undefined);
   const [already] = here;
   if (already) {
     const says = `The gift ${already.reference} is ${taken(already.reference.toLowerCase()) ?? ''}`;
-    if (here.length === giftsIn(line).length) return { ...line, match: null, verdict: 'already', says };
+    if (here.length === giftsIn(line).length) return fateOf(line, null, 'already', says);
     const reason = `${says}; the other gifts of the row are not.`;
     const problems = [{ field: 'reference' as const, value: already.reference, reason }];
-    return { ...line, match: null, verdict: 'bad', says: reason, problems };
+    return { ...fateOf(line, null, 'bad', reason), problems };
   }
   for (const { reference } of gifts) references.set(reference.toLowerCase(), `in row ${line.row}`);
   const match = matchRow(line.draft, index, known, earlier, pick, matching);
   switch (match.kind) {
     case 'new': {
       const { alike } = match;
-      if (!alike) return { ...line, match, verdict: 'new', says: 'New supporter' };
+      if (!alike) return fateOf(line, match, 'new', 'New supporter');
       const reason = `${alike.name} ${supporterNumber(alike.id)} is here already: ${alike.reasons.join(', ')}.`;
       const warnings = [...line.warnings, { field: null, value: '', reason }];
-      return { ...line, warnings, match, verdict: 'new', says: `New supporter. ${reason}` };
+      return { ...fateOf(line, match, 'new', `New supporter. ${reason}`), warnings };
     }
     case 'earlier':
-      return { ...line, match, verdict: 'new', says: `Same new supporter as row ${all[match.row]?.row ?? ''}` };
+      return fateOf(line, match, 'new', `Same new supporter as row ${all[match.row]?.row ?? ''}`);
     case 'known':
-      return { ...line, match, verdict: 'known', says: `${match.name} ${supporterNumber(match.id)}, by ${match.by}` };
+      return fateOf(line, match, 'known', `${match.name} ${supporterNumber(match.id)}, by ${match.by}`);
     case 'undecided':
-      return {
-        ...line,
+      return fateOf(
+        line,
         match,
-        verdict: 'undecided',
-        says: `${match.why}: ${match.candidates.map((one) => `${one.name} ${supporterNumber(one.id)}`).join(', ')}`,
-      };
+        'undecided',
+        `${match.why}: ${match.candidates.map((one) => `${one.name} ${supporterNumber(one.id)}`).join(', ')}`,
+      );
     case 'in-trash':
     case 'unknown-number': {
       const { outside, supporterId } = line.draft;
       if (supporterId === null) {
         const reason = `Nobody here has the number ${outside ?? ''}, and the row has no name.`;
         const problems = [{ field: 'outside' as const, value: outside ?? '', reason }];
-        return { ...line, match: null, verdict: 'bad', says: reason, problems };
+        return { ...fateOf(line, null, 'bad', reason), problems };
       }
       const reason =
         match.kind === 'in-trash'
           ? `${supporterNumber(match.id)} is in the trash; bring it back from there first, or clear the number to bring the row in as new.`
           : 'No supporter has this number; clear it to bring the row in as new.';
       return {
-        ...line,
-        match: null,
-        verdict: 'bad',
-        says: reason,
+        ...fateOf(line, null, 'bad', reason),
         problems: [{ field: 'number', value: supporterNumber(supporterId), reason }],
       };
     }

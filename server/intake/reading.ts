@@ -187,18 +187,18 @@ export async function rowSettingOf(
 }
 
 /** So many rows are read before others get their turn. */
-export const AT_ONCE = 2_000;
+export const AT_ONCE = 500;
 export const othersTurn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
-/** Reads every row. */
-export async function linesOf(
+/** Reads every row, some at a time. */
+export async function* linesOf(
   { setting, headings, lines }: Pick<LaidOut, 'setting' | 'headings' | 'lines'>,
   rowSetting: RowSetting,
-): Promise<Line[]> {
+): AsyncGenerator<Line[]> {
   const { columns, cells: careFor } = carer(setting.care, setting.columns, setting.same);
   const labels = labelsIn(setting);
   const width = ofFile(headings, setting).length;
-  const read: Line[] = [];
+  let read: Line[] = [];
   for (const { row, cells } of lines) {
     const clean = careFor(cells);
     const { draft, problems, warnings } = readRow(columns, clean, rowSetting, width);
@@ -212,16 +212,23 @@ export async function linesOf(
       draft,
       details: more.details,
       // What several gifts share is told once.
-      problems: unique([...problems, ...more.problems]),
-      warnings: [...warnings, ...more.warnings],
+      problems: unique(more.problems.length === 0 ? problems : [...problems, ...more.problems]),
+      warnings: more.warnings.length === 0 ? warnings : [...warnings, ...more.warnings],
     });
-    if (read.length % AT_ONCE === 0) await othersTurn();
+    if (read.length < AT_ONCE) continue;
+    yield read;
+    read = [];
+    await othersTurn();
   }
-  return read;
+  yield read;
 }
 
-const unique = (all: readonly RowProblem[]): RowProblem[] =>
-  all.filter((one, at) => all.findIndex(({ field, reason }) => field === one.field && reason === one.reason) === at);
+const unique = (all: RowProblem[]): RowProblem[] =>
+  all.length < 2
+    ? all
+    : all.filter(
+        (one, at) => all.findIndex(({ field, reason }) => field === one.field && reason === one.reason) === at,
+      );
 
 /** The label of each column that a way stands in. */
 const labelsIn = ({ columns, care }: IntakeSetting): Partial<Record<IntakeColumn, string>> =>

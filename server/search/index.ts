@@ -1,6 +1,7 @@
 import type { DataSource } from 'typeorm';
-import { foundBy } from '@tallystick/core/find';
-import { displayName } from '@tallystick/core/names';
+import { waysOn } from '@tallystick/core/contact';
+import { BY_LIKENESS, foundBy } from '@tallystick/core/find';
+import type { Findable } from '@tallystick/core/find';
 import { supporterNumber } from '@tallystick/core/supporters';
 import * as contract from '@tallystick/contract/find';
 import { area } from '../area.ts';
@@ -12,7 +13,8 @@ import { sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { settingsArea } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
-import { namesOf, NO_WAYS, waysOf } from '../supporters/index.ts';
+import { storedOf } from '../supporters/index.ts';
+import type { StoredWays } from '../supporters/index.ts';
 
 /** Of so many supporters a name may be said beside an amount. */
 const MOST_NAMED = 300;
@@ -42,20 +44,28 @@ class Anything {
   private async supporters(ids: readonly number[], text: string) {
     if (ids.length === 0) return [];
     const { today } = await this.settings.calendar();
-    const [rows, ways, entries] = await Promise.all([
-      namesOf(this.sql, ids),
-      waysOf(this.sql, ids, today),
-      findablesOf(this.sql, ids),
-    ]);
+    const ways = await storedOf(this.sql, ids);
+    const of = (each: (ways: StoredWays) => readonly string[]): Map<number, string[]> =>
+      new Map([...ways].map(([id, all]) => [id, [...each(all)]]));
+    const reached = {
+      emails: of(({ emails }) => emails.map(({ address }) => address)),
+      phones: of(({ phones }) => phones.map(({ number }) => number)),
+      streets: of(({ addresses }) => addresses.map(({ street }) => street)),
+    };
+    const none = { contacts: new Map<number, string[]>(), merged: new Map<number, string[]>() };
+    const entries = new Map((await findablesOf(this.sql, ids, { ...reached, ...none })).map((one) => [one.id, one]));
+    // Few are found by who stands for them, or by a record that was merged: of those it is looked up.
+    const unsure = ids.filter((id) => isUnsure(entries.get(id), text));
+    if (unsure.length > 0)
+      for (const entry of await findablesOf(this.sql, unsure, reached)) entries.set(entry.id, entry);
     return ids.flatMap((id) => {
-      const row = rows.find((one) => one.id === id);
-      if (!row) return [];
-      const { address, email } = ways.get(id) ?? NO_WAYS;
+      const entry = entries.get(id);
+      if (!entry) return [];
+      const { address, email } = waysOn(ways.get(id) ?? NO_STORED, today);
       const place = [address?.city, address?.region].filter(Boolean).join(', ');
       const about = [place, email?.address].filter(Boolean).join(' · ');
-      const entry = entries.find((one) => one.id === id);
-      const by = entry ? foundBy(entry, text) : null;
-      return [{ id, number: supporterNumber(id), name: displayName(row), kind: row.kind, about, by }];
+      const { name, kind } = entry;
+      return [{ id, number: supporterNumber(id), name, kind, about, by: foundBy(entry, text) }];
     });
   }
 
@@ -67,6 +77,12 @@ class Anything {
     return ids.length === 0 ? NO_GIFTS : giftsNamed(this.sql, named.said, limit, ids);
   }
 }
+
+const NO_STORED: StoredWays = { emails: [], phones: [], addresses: [] };
+
+/** Whether nothing that is known of somebody tells by what a part of the text found them. */
+const isUnsure = (entry: Findable | undefined, text: string): boolean =>
+  entry !== undefined && (foundBy(entry, text)?.includes(BY_LIKENESS) ?? false);
 
 /**
  * A name with an amount or a check number after it, or an amount that is written as one before it; null where there is

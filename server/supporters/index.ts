@@ -43,6 +43,7 @@ export { livingIn, mendPrimary, moveHome } from './households.ts';
 export { exportFile, withHeld } from './files.ts';
 export type { HeldBack } from './files.ts';
 export { NO_WAYS, storedOf, waysOf } from './ways.ts';
+export type { StoredWays } from './ways.ts';
 export {
   DECEASED,
   deceasedAmong,

@@ -65,6 +65,13 @@ const asNow: AsThen = (_table, now) => Promise.resolve(now);
 export const WAY_TABLES = ['email', 'phone', 'address'] as const;
 type WayTable = (typeof WAY_TABLES)[number];
 
+/** Every way of a supporter, in the order that they came. */
+export interface StoredWays {
+  emails: Stored<EmailRecord>[];
+  phones: Stored<PhoneRecord>[];
+  addresses: StoredAddress[];
+}
+
 /** Every way of each of the supporters, former and bad ones too; of the others but those of `only` there are none. */
 export async function storedOf(
   sql: Sql,
@@ -72,10 +79,7 @@ export async function storedOf(
   asThen = asNow,
   only: readonly WayTable[] = WAY_TABLES,
 ) {
-  const found = new Map<
-    number,
-    { emails: Stored<EmailRecord>[]; phones: Stored<PhoneRecord>[]; addresses: StoredAddress[] }
-  >();
+  const found = new Map<number, StoredWays>();
   for (const slice of chunks(ids, 2000)) {
     // email_supporter, phone_supporter (supporter_id), address_facts (supporter_id, ...)
     const of = async <T extends { id: number }>(table: WayTable): Promise<readonly T[]> =>

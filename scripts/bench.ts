@@ -19,6 +19,8 @@ import { SOURCES, SUPPORTERS_SQL, wholeOf } from '@tallystick/server/facts/sourc
 import { connectFollower, FollowerDb } from '@tallystick/server/platform/follower';
 import { openDatabase, sqlOn } from '@tallystick/server/platform/db';
 import { brokenGuards } from '@tallystick/server/platform/guards';
+import { doHeavy, heavyWork } from '@tallystick/server/platform/pool';
+import type { Asking } from './lib/clients.work.ts';
 import { startMariaDb } from './lib/mariadb.ts';
 import { main, readOptions } from './lib/options.ts';
 import { heavyRequests, listsBeside } from './lib/beside.ts';
@@ -32,6 +34,7 @@ import { sheetFigures } from './lib/sheet-figures.ts';
  * `questions`, `facts`, `intake` or `app` after -- measures only that part. */
 
 const ACTOR = { userId: null, name: 'bench' };
+const CLIENTS = heavyWork<Asking, number[]>(new URL('./lib/clients.work.ts', import.meta.url), 120);
 
 async function benchLoad(url: string): Promise<FactsReplica> {
   const fresh = async <T>(work: (db: FollowerDb) => Promise<T>): Promise<T> => {
@@ -228,18 +231,11 @@ async function benchApp(url: string, supporters: number, today: IsoDate, only: s
     const alone: number[] = [];
     for (let turn = 0; turn < 60; turn++) alone.push(await get(path(turn)));
     report(work, median(alone), roundTrip, 10);
-    const together = (
-      await Promise.all(
-        Array.from({ length: 20 }, async (_, client) => {
-          const taken: number[] = [];
-          for (let turn = 0; turn < 25; turn++) {
-            taken.push(await get(path(client + turn)));
-            await new Promise((resolve) => setTimeout(resolve, 150));
-          }
-          return taken;
-        }),
-      )
-    ).flat();
+    const together = await doHeavy(CLIENTS, {
+      urls: Array.from({ length: 40 }, (_, turn) => `${address}/api/v1${path(turn)}`),
+      headers: { Authorization: `Bearer ${secret}` },
+      ...{ clients: 20, times: 25, pause: 150 },
+    });
     reportUnder(`${work}, p95 with 20 clients`, p95(together), supporters > 500_000 ? 150 : 60);
   }
   await benchBeside(address, secret, sql, () => get(requests[0]?.[1](0) ?? ''));

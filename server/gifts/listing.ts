@@ -93,7 +93,14 @@ export class GiftLists {
    */
   async list(query: GiftQuery) {
     const { where, params } = await this.asked(query);
-    const sum = await this.sumOf(query, where, params);
+    const [sum, { items, next }] = await Promise.all([
+      this.sumOf(query, where, params),
+      this.page(query, { where, params }),
+    ]);
+    return { items: items.map(giftView), next, total: sum.count, sum };
+  }
+
+  private async page(query: GiftQuery, { where, params }: Asked) {
     const order = orderOf(query.sort);
     const rest = past(order, query.cursor);
     const bounds = await this.boundsOf(
@@ -112,12 +119,11 @@ export class GiftLists {
         (row) => [row.id, row],
       ),
     );
-    const { items, next } = paged(
+    return paged(
       found.flatMap((row) => read.get(row.id) ?? []),
       order,
       query.limit,
     );
-    return { items: items.map(giftView), next, total: sum.count, sum };
   }
 
   /**

@@ -52,7 +52,7 @@ export class GiftTotals {
     const by = await this.adding(asked);
     const rows = await by(asked.by);
     const [all] = asked.by === 'nothing' ? rows : await by('nothing');
-    const named = await this.namesOf(asked.by);
+    const named = namesAmong(await this.settings.choices(), asked.by);
     return {
       rows: rows
         .map((row) => ({ ...row, name: named(row.key) }))
@@ -66,20 +66,14 @@ export class GiftTotals {
    * of, which the database answers.
    */
   async facets(query: GiftNarrowing) {
-    const facets = await this.askFacets(query);
+    const [facets, choices] = await Promise.all([this.askFacets(query), this.settings.choices()]);
     if (!facets) return null;
-    return Promise.all(
-      FACETS.map(async (by) => {
-        const nameOf = await this.namesOf(by);
-        const keyOf = (key: number): string => (by === 'method' ? (METHOD_CODES[key] ?? 'other') : String(key));
-        return {
-          by,
-          items: facets[by]
-            .slice(0, 50)
-            .map(({ key, ...sum }) => ({ key: keyOf(key), name: nameOf(keyOf(key)), ...sum })),
-        };
-      }),
-    );
+    return FACETS.map((by) => {
+      const nameOf = namesAmong(choices, by);
+      const keyOf = (key: number): string => (by === 'method' ? (METHOD_CODES[key] ?? 'other') : String(key));
+      const items = facets[by].slice(0, 50);
+      return { by, items: items.map(({ key, ...sum }) => ({ key: keyOf(key), name: nameOf(keyOf(key)), ...sum })) };
+    });
   }
 
   /** What the gifts of a narrowing come to, or null as with `facets`; gifts of which nothing is left do not count. */
@@ -153,15 +147,18 @@ export class GiftTotals {
     const home = await householdOf(this.sql, supporterId);
     return home === null ? undefined : homeOf(this.sql, home);
   }
+}
 
-  private async namesOf(by: TotalBy): Promise<(key: string) => string> {
-    const { funds, campaigns, appeals } = await this.settings.choices();
-    const list = { fund: funds, campaign: campaigns, appeal: appeals }[by as 'fund' | 'campaign' | 'appeal'];
-    if (list) return (key) => list.find((one) => one.id === Number(key))?.name ?? `No ${by}`;
-    if (by === 'method') return (key) => PAYMENT_METHODS[key as PaymentMethod] ?? key;
-    if (by === 'year') return (key) => `FY${key}`;
-    return (key) => (by === 'month' ? key : TOTAL_BY.nothing);
-  }
+/** What the keys are called that totals are by. */
+function namesAmong(
+  { funds, campaigns, appeals }: Awaited<ReturnType<Settings['choices']>>,
+  by: TotalBy,
+): (key: string) => string {
+  const list = { fund: funds, campaign: campaigns, appeal: appeals }[by as 'fund' | 'campaign' | 'appeal'];
+  if (list) return (key) => list.find((one) => one.id === Number(key))?.name ?? `No ${by}`;
+  if (by === 'method') return (key) => PAYMENT_METHODS[key as PaymentMethod] ?? key;
+  if (by === 'year') return (key) => `FY${key}`;
+  return (key) => (by === 'month' ? key : TOTAL_BY.nothing);
 }
 
 /** The gifts that a narrowing or totals ask for, in the terms of facts. */

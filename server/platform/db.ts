@@ -33,12 +33,14 @@ export interface Sql {
   run(sql: string, params?: readonly Param[]): Promise<{ affectedRows: number; insertId: number }>;
 }
 
-/** The data source over MariaDB. Dates come as text, BIGINT and DECIMAL as numbers (all within the safe range). */
+/** The data source over MariaDB, at `mysql://…` with a `socketPath` where it has one. Dates come as text, BIGINT and DECIMAL as numbers (all within the safe range). */
 export function openDatabase(url: string, entities: EntitySchema[], poolSize = 12): DataSource {
+  // What the driver itself takes from a URL it is not given by TypeORM.
+  const socketPath = new URL(url).searchParams.get('socketPath');
   return new DataSource({
     type: 'mariadb',
     driver: mysql,
-    url,
+    url: url.replace(/\?.*$/, ''),
     entities,
     migrations: [
       First1790000000000,
@@ -72,7 +74,7 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
     supportBigNumbers: true,
     bigNumberStrings: false,
     poolSize,
-    extra: { decimalNumbers: true },
+    extra: { decimalNumbers: true, ...(socketPath === null ? {} : { socketPath }) },
   });
 }
 

@@ -11,13 +11,14 @@ export type Stored<T extends Shared> = Omit<T, 'preferred'> & Way;
 export type StoredAddress = Stored<AddressRecord> & { seasonFrom: string | null; seasonTo: string | null };
 export type Ways = WaysOn<Stored<EmailRecord>, Stored<PhoneRecord>, StoredAddress>;
 
-const way = <T extends Shared>(row: T): Stored<T> => ({
-  ...row,
-  preferred: row.preferred === 1,
-  validFrom: row.valid_from,
-  validTo: row.valid_to,
-  badOn: row.bad_on,
-});
+/** A row that was just read as a way. It is made one where it stands: of a page of a list there are hundreds. */
+const way = <T extends Shared>(row: T): Stored<T> =>
+  Object.assign(row, {
+    preferred: row.preferred === 1,
+    validFrom: row.valid_from,
+    validTo: row.valid_to,
+    badOn: row.bad_on,
+  }) as Omit<T, 'preferred'> as Stored<T>;
 
 export const NO_WAYS: Ways = {
   ...{ email: null, phone: null, address: null },

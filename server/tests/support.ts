@@ -69,7 +69,9 @@ export async function freshDatabase(): Promise<string> {
   const connection = await mysql.createConnection(server);
   await connection.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci`);
   await connection.end();
-  return server.replace(/\/[^/]*$/, `/${name}`);
+  const url = new URL(server);
+  url.pathname = `/${name}`;
+  return url.href;
 }
 
 export const testConfig = (databaseUrl: string, over: Partial<AppConfig> = {}): AppConfig => ({

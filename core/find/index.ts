@@ -46,11 +46,9 @@ const FEW = 5;
 /** What a word is worth by how it was matched; one that is only alike never makes up for one that is there. */
 const GAIN = { name: 48, nameBegins: 46, other: 45, otherBegins: 44, shortForm: 3, sound: 2, slip: 1 } as const;
 
-interface Candidate {
-  from: Postings;
-  token: string;
-  gain: number;
-}
+/** Takes who has a word that is asked for, or like it, and what that is worth. */
+type Take = (slots: readonly number[], gain: number) => void;
+type Candidates = (word: string, take: Take) => void;
 
 /**
  * An index in memory that finds supporters by the beginnings of the words of their names in any order, by number
@@ -110,13 +108,16 @@ export class FindIndex {
   find(query: FindQuery): Found {
     const words = queryWords(query.text).sort((a, b) => (b[0]?.length ?? 0) - (a[0]?.length ?? 0));
     if (words.length === 0) return { ids: [], total: 0, alike: 0 };
-    const strict = this.pass(words, query, (word) => this.beginnings(word));
+    const strict = this.pass(words, query, (word, take) => this.beginnings(word, take));
     if (strict.total >= FEW || !words.some(([word = '']) => isName(word))) return { ...strict, alike: 0 };
-    const loose = this.pass(words, query, (word) => [...this.beginnings(word), ...this.resembling(word)]);
+    const loose = this.pass(words, query, (word, take) => {
+      this.beginnings(word, take);
+      this.resembling(word, take);
+    });
     return { ...loose, alike: loose.total - strict.total };
   }
 
-  private pass(words: readonly string[][], query: FindQuery, candidates: (word: string) => Iterable<Candidate>) {
+  private pass(words: readonly string[][], query: FindQuery, candidates: Candidates) {
     const touched = this.matching(words, 0, query.kind, candidates);
     let slots = touched;
     for (let place = 1; place < words.length; place++) slots = this.matching(words, place, query.kind, candidates);
@@ -126,26 +127,24 @@ export class FindIndex {
     return answer;
   }
 
-  private *beginnings(word: string): Generator<Candidate> {
-    for (const token of this.named.beginningWith(word))
-      yield { from: this.named, token, gain: token === word ? GAIN.name : GAIN.nameBegins };
-    for (const token of this.others.beginningWith(word))
-      yield { from: this.others, token, gain: token === word ? GAIN.other : GAIN.otherBegins };
+  private beginnings(word: string, take: Take): void {
+    this.named.eachBeginning(word, (token, slots) => take(slots, token === word ? GAIN.name : GAIN.nameBegins));
+    this.others.eachBeginning(word, (token, slots) => take(slots, token === word ? GAIN.other : GAIN.otherBegins));
   }
 
-  private *resembling(word: string): Generator<Candidate> {
+  private resembling(word: string, take: Take): void {
     if (!isName(word)) return;
     const from = this.named;
-    for (const token of otherNames(word)) yield { from, token, gain: GAIN.shortForm };
+    for (const token of otherNames(word)) take(from.slots(token), GAIN.shortForm);
     for (const key of sounds(word))
       for (const token of this.bySound.get(key) ?? [])
         // Two sounds alone say little: 'aug' and 'yuki' share them.
-        if (key.length > 2 || token[0] === word[0]) yield { from, token, gain: GAIN.sound };
+        if (key.length > 2 || token[0] === word[0]) take(from.slots(token), GAIN.sound);
     const most = forgiven(word);
     if (most === 0) return;
     for (const token of from.words())
       if (Math.abs(token.length - word.length) <= most && slips(word, token, most) <= most)
-        yield { from, token, gain: GAIN.slip };
+        take(from.slots(token), GAIN.slip);
   }
 
   /** The slots that match the word at `place` as well as all words before it; each word counts its best match. */
@@ -153,25 +152,27 @@ export class FindIndex {
     words: readonly string[][],
     place: number,
     kind: SupporterKind | undefined,
-    candidates: (word: string) => Iterable<Candidate>,
+    candidates: Candidates,
   ): number[] {
     const { matched, score, gained } = this;
-    const slots: number[] = [];
-    for (const word of words[place] ?? [])
-      for (const { from, token, gain } of candidates(word))
-        for (const slot of from.slots(token)) {
-          if (matched[slot] === place) {
-            if (kind !== undefined && this.kinds[slot] !== kind) continue;
-            matched[slot] = place + 1;
-            score[slot] = (score[slot] as number) + gain;
-            gained[slot] = gain;
-            slots.push(slot);
-          } else if (matched[slot] === place + 1 && gain > (gained[slot] as number)) {
-            score[slot] = (score[slot] as number) + gain - (gained[slot] as number);
-            gained[slot] = gain;
-          }
+    const found: number[] = [];
+    const take: Take = (slots, gain) => {
+      for (let at = 0; at < slots.length; at++) {
+        const slot = slots[at] as number;
+        if (matched[slot] === place) {
+          if (kind !== undefined && this.kinds[slot] !== kind) continue;
+          matched[slot] = place + 1;
+          score[slot] = (score[slot] as number) + gain;
+          gained[slot] = gain;
+          found.push(slot);
+        } else if (matched[slot] === place + 1 && gain > (gained[slot] as number)) {
+          score[slot] = (score[slot] as number) + gain - (gained[slot] as number);
+          gained[slot] = gain;
         }
-    return slots;
+      }
+    };
+    for (const word of words[place] ?? []) candidates(word, take);
+    return found;
   }
 
   private before(a: number, b: number): boolean {

@@ -24,8 +24,10 @@ describe('Postings', () => {
         }
         for (const [known, slots] of model)
           expect([...postings.slots(known)].sort((a, b) => a - b)).toEqual([...slots].sort((a, b) => a - b));
-        const found = [...postings.beginningWith(prefix)];
-        expect(found).toEqual([...model.keys()].filter((known) => known.startsWith(prefix)).sort());
+        const found: [string, number[]][] = [];
+        postings.eachBeginning(prefix, (known, slots) => found.push([known, [...slots].sort((a, b) => a - b)]));
+        const wanted = [...model].filter(([known]) => known.startsWith(prefix)).sort(([a], [b]) => (a < b ? -1 : 1));
+        expect(found).toEqual(wanted.map(([known, slots]) => [known, [...slots].sort((a, b) => a - b)]));
       }),
     );
   });
@@ -38,8 +40,13 @@ describe('Postings', () => {
     postings.add('aaa', 2);
     postings.add('zzz', 3);
     expect([postings.words()[0], postings.words().at(-1)]).toEqual(['aaa', 'zzz']);
-    expect([...postings.beginningWith('zz')]).toEqual(['zzz']);
-    expect([...postings.beginningWith('x')]).toEqual([]);
+    const beginning = (prefix: string): string[] => {
+      const found: string[] = [];
+      postings.eachBeginning(prefix, (word) => found.push(word));
+      return found;
+    };
+    expect(beginning('zz')).toEqual(['zzz']);
+    expect(beginning('x')).toEqual([]);
     expect(postings.slots('never')).toEqual([]);
   });
 });

@@ -20,6 +20,7 @@ const RECORD = (): KeptRecord => ({
     },
   ],
   ...{ wishes: new Map(), own: new Map([[7, kept('Meteors')]]) },
+  tags: ['Docent', 'Board', 'Lapsed'].map((name) => ({ name, standing: name === 'Lapsed' })),
   ...{
     spouses: [],
     employers: [],
@@ -35,7 +36,7 @@ const RECORD = (): KeptRecord => ({
 const LISTED: Partial<Record<IntakeColumn, string>> = {
   ...{ number: 'S-1', asOf: '100', first: 'Ana', middle: 'Q.', last: 'Cruz', birthday: '1961-03-14' },
   ...{ email: 'ana@example.org', phone: '775-555-0142', street: '12 Lyra St Apt 4', city: 'Elko', region: 'NV' },
-  ...{ postal: '89801', 'field:7': 'Meteors' },
+  ...{ postal: '89801', 'field:7': 'Meteors', tag: 'Docent; Board; Lapsed' },
 };
 const changes = (
   edited: Partial<Record<IntakeColumn, string>>,
@@ -122,6 +123,36 @@ describe('a list that comes back', () => {
     ]);
     expect(changes(edited, both, { all: 'file' }).every(({ act }) => act !== null)).toBe(true);
     expect(changes(edited, both, { all: 'ours' }).every(({ act }) => act === null)).toBe(true);
+  });
+
+  describe('tags', () => {
+    const without =
+      (...gone: string[]) =>
+      (record: KeptRecord): void => {
+        record.tags = record.tags.filter(({ name }) => !gone.includes(name));
+      };
+    const acts = (tag: string, now?: (record: KeptRecord) => void, policies?: Policies) =>
+      changes({ tag }, now, policies).map(({ before, after, act }) => [before, after, act]);
+    it('that were put on and taken off in it are, and no others', () => {
+      expect(acts('docent; Lapsed; Usher')).toEqual([
+        ['Docent; Board; Lapsed', 'Docent; Lapsed; Usher', { do: 'tags', on: ['Usher'], off: ['Board'] }],
+      ]);
+      expect(acts('')).toMatchObject([[expect.any(String), 'Lapsed', { on: [], off: ['Docent', 'Board'] }]]);
+    });
+    it('that were taken off here since are not put on again', () => {
+      expect(acts('Docent; Board; Lapsed', without('Board'))).toEqual([]);
+      expect(acts('Docent; Lapsed', without('Board'))).toEqual([]);
+    });
+    it('that a segment keeps stay, and all of ours where ours goes before', () => {
+      expect(acts('Docent; Board')).toEqual([['Docent; Board; Lapsed', 'Docent; Board', null]]);
+      expect(acts('Docent; Usher; Lapsed', undefined, { all: 'ours' })).toMatchObject([
+        [expect.any(String), 'Docent; Board; Lapsed; Usher', { on: ['Usher'], off: [] }],
+      ]);
+    });
+    it('are left alone by a list that does not have them', () => {
+      const { tag: _tag, ...listed } = LISTED;
+      expect(changes({}, undefined, undefined, listed)).toEqual([]);
+    });
   });
 
   it('says nothing where both were changed into the same', () =>

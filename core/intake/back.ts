@@ -4,7 +4,7 @@ import { oneLine } from '../names/index.ts';
 import { NAME_COLUMNS } from './details.ts';
 import type { FiledAddress, RowDetails } from './details.ts';
 import { ownField } from './fields.ts';
-import { sameAddress, sameNumber } from './ways.ts';
+import { sameAddress, sameNumber, sameText } from './ways.ts';
 import type { KeptRecord } from './ways.ts';
 
 /* A list that was made here, changed elsewhere, and comes back: which of its cells were changed. */
@@ -18,6 +18,8 @@ interface Edited extends Pick<RowDetails, 'names' | 'emails' | 'phones'> {
   birthday: string | null;
   addresses: FiledAddress[];
   own: (readonly [field: number, value: Kept])[];
+  /** Tags that were put on and taken off. */
+  tags: { on: string[]; off: string[] };
   /** An address of the record that is the same one, written otherwise. */
   mended: { at: KeptAddress; parts: PostalAddress }[];
 }
@@ -29,7 +31,7 @@ const written = (address: PostalAddress): string => WRITTEN.map((part) => oneLin
  * text. `record` is as it is now.
  */
 export function editedIn(
-  { names, birthday, emails, phones, addresses, back }: RowDetails,
+  { names, birthday, emails, phones, addresses, tags, back }: RowDetails,
   own: readonly (readonly [field: number, value: Kept])[],
   base: KeptRecord,
   record: KeptRecord,
@@ -52,6 +54,8 @@ export function editedIn(
     ...address,
     ...Object.fromEntries([...(back?.lacks ?? [])].map((part) => [part, from[part]])),
   });
+  const tagsTold = tags.length > 0 || back?.blank.has('tag') === true;
+  const has = (all: readonly { name: string }[], tag: string): boolean => all.some(({ name }) => sameText(name, tag));
   const mended: Edited['mended'] = [];
   const used = base.addresses.find(({ usable }) => usable);
   const moved = addresses
@@ -74,6 +78,12 @@ export function editedIn(
     phones: phones.filter(({ number }) => !base.phones.some((one) => sameNumber(one.number, number))),
     addresses: moved,
     own: [...own.filter(([field, value]) => base.own.get(field) !== value), ...emptied],
+    tags: {
+      on: tags.filter((tag) => !has(base.tags, tag) && !has(record.tags, tag)),
+      off: base.tags
+        .filter(({ name }) => tagsTold && !tags.some((tag) => sameText(name, tag)) && has(record.tags, name))
+        .map(({ name }) => name),
+    },
     mended,
   };
 }

@@ -85,7 +85,7 @@ export interface RowDetails {
    */
   back: {
     asOf: number;
-    blank: ReadonlySet<NameColumn | 'birthday' | `field:${number}`>;
+    blank: ReadonlySet<NameColumn | 'birthday' | 'tag' | `field:${number}`>;
     lacks: ReadonlySet<keyof PostalAddress>;
   } | null;
 }
@@ -229,7 +229,7 @@ function backIn(
   }
   if (at('number') === '') problem('number', 'A row of a list that comes back needs its number.');
   const { at: places, own } = planOf(columns);
-  const may = [...NAME_COLUMNS, 'birthday' as const].filter((column) => places.has(column));
+  const may = [...NAME_COLUMNS, 'birthday' as const, 'tag' as const].filter((column) => places.has(column));
   const blank = [...may, ...(own as `field:${number}`[])].filter((column) => at(column) === '');
   const lacks = ADDRESS.filter((part) => !places.has(part));
   return { asOf: Number(at('asOf')), blank: new Set(blank), lacks: new Set(lacks) };

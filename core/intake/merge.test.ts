@@ -22,6 +22,7 @@ const ANA = (): KeptRecord => ({
   wishes: new Map([['no_calls', null]]),
   own: new Map([[7, 'Refractor']]),
   ...{
+    tags: [],
     spouses: [],
     employers: [],
     tied: [],

@@ -39,6 +39,8 @@ export type ChangeAct =
   | { do: 'wish'; kind: Wish; happenedOn: IsoDate | null }
   | { do: 'no-wish'; kind: Wish }
   | { do: 'own'; field: number; value: Kept }
+  /** Of a list that comes back: which were put on in it and which taken off. */
+  | { do: 'tags'; on: readonly string[]; off: readonly string[] }
   /** What they are called where the file comes from. */
   | { do: 'outside'; called: string }
   /** A tie to somebody who is here, by their id, or to a new record. */
@@ -86,6 +88,9 @@ export interface RecordChange {
   conflict?: boolean;
 }
 
+/** Of any other row all tags are put on, which is no change of what the record says. */
+const NO_TAGS: { on: string[]; off: string[] } = { on: [], off: [] };
+
 /** What is said where a row does not tell which home it means: nobody but a person chooses one. */
 const SEVERAL_HOMES = 'several homes here have that name';
 
@@ -110,9 +115,9 @@ export function changesOf(
   base: KeptRecord | null = null,
 ): RecordChange[] {
   const { movedOn, returned, wishes, spouse, second, household, employer, tie, outside } = row;
-  const { names, birthday, emails, phones, addresses, own, mended } = base
+  const { names, birthday, emails, phones, addresses, own, mended, tags } = base
     ? editedIn(row, ownOfRow, base, record)
-    : { ...row, birthday: row.birthday || null, own: ownOfRow, mended: [] };
+    : { ...row, birthday: row.birthday || null, own: ownOfRow, mended: [], tags: NO_TAGS };
   const changes: RecordChange[] = [];
   const policyOf = (part: PolicyPart): Policy => policies[part] ?? policies.all;
   /** Whether what is one takes the place of ours; `was` is what it was in a list that comes back. */
@@ -249,6 +254,17 @@ export function changesOf(
     note(`field:${field}`, before, value, takes ? { do: 'own', field, value } : null, was);
     if (takes) record.own.set(field, value);
   }
+  if (tags.on.length + tags.off.length > 0) {
+    const stays = ({ name, standing }: KeptRecord['tags'][number]): boolean =>
+      standing || policies.all === 'ours' || !tags.off.includes(name);
+    const kept = record.tags.filter(stays);
+    const off = tags.off.filter((tag) => !kept.some(({ name }) => name === tag));
+    const act = tags.on.length + off.length > 0 ? ({ do: 'tags', on: tags.on, off } as const) : null;
+    const after = [...kept, ...tags.on.map((name) => ({ name, standing: false }))];
+    const inWords = (all: readonly { name: string }[]): string => all.map(({ name }) => name).join('; ');
+    note('tag', inWords(record.tags), act ? inWords(after) : row.tags.join('; '), act);
+    record.tags = after;
+  }
   if (spouse && record.person) {
     const [name, before] = [displayName(spouse.name), record.spouses.join(', ')];
     if (!record.spouses.some((one) => sameText(one, name))) {
@@ -327,6 +343,7 @@ export function recordOfDraft({ name, nickname, formerLast, email, phone, own, .
     wishes: new Map(),
     own: new Map(own),
     ...{
+      tags: [],
       spouses: [],
       employers: [],
       tied: [],

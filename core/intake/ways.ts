@@ -26,6 +26,8 @@ export interface KeptRecord {
   phones: (KeptWay & { number: string })[];
   addresses: (KeptWay & PostalAddress)[];
   wishes: Map<Wish, IsoDate | null>;
+  /** Their tags; one that a segment keeps is nobody else's to take off. Known where a list comes back. */
+  tags: { name: string; standing: boolean }[];
   /** Values of custom fields as they are kept, by field. */
   own: Map<number, string>;
   /** The names of a spouse, and of employers, as they are tied today. */

@@ -73,6 +73,26 @@ describe('a list that comes back', () => {
     expect([questions, items.map(({ verdict, changes }) => [verdict, changes])]).toEqual([[], [['known', []]]]);
   });
 
+  it('puts tags on and takes them off as it says, brings none back that was taken off here, and is taken back', async () => {
+    const [eva, fay] = [await person('Eva'), await person('Fay')];
+    const list = await listOf([eva, fay]);
+    list.put(eva, 'Tags', 'Usher');
+    await edit(fay, { tags: [] });
+    const before = await snapshot(test.sql);
+    const id = await upload('tags.csv', list.csv());
+    const found = await judged(id);
+    expect(changed(found, eva)).toEqual([['tag', 'Usher', false, false]]);
+    expect(changed(found, fay)).toEqual([]);
+    const posted = await test.call('POST', `/intakes/${id}/post`, {});
+    expect(await test.jobEnd(Number(posted.body['jobId']))).toMatchObject({ state: 'done' });
+    const tagsOf = async (one: number) => (await recordOf(test, one)).tags.map(({ name }) => name);
+    expect([await tagsOf(eva), await tagsOf(fay)]).toEqual([['Usher'], []]);
+    const { revision } = (await test.call('GET', `/intakes/${id}`)).body;
+    expect((await test.call('POST', `/changes/${String(revision)}/undo`, {})).status).toBe(200);
+    expect((await test.call('DELETE', `/intakes/${id}`)).status).toBe(200);
+    expect(await snapshot(test.sql)).toEqual(before);
+  });
+
   it('brings what was changed in it, says what was changed here too, and is taken back whole', async () => {
     const [ada, ben, cleo] = [await person('Ada'), await person('Ben'), await person('Cleo')];
     const list = await listOf([ada, ben, cleo]);

@@ -84,7 +84,11 @@ export async function writeRows(
     );
   await addTags(
     tx,
-    each(({ details }) => details.tags).map(({ supporterId, one: tag }) => ({ supporterId, tag })),
+    // Of a list that comes back only what was changed in it is brought, and that is among its changes.
+    each(({ details }) => (details.back ? [] : details.tags)).map(({ supporterId, one: tag }) => ({
+      supporterId,
+      tag,
+    })),
     'intake',
   );
   await addToGroups(

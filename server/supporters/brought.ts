@@ -13,7 +13,8 @@ import type { Transaction } from '../platform/transaction.ts';
 import { SupporterFieldTable } from '../settings/index.ts';
 import { asTheyWere, rowsAt } from '../platform/known.ts';
 import { NoteTable } from './notes.ts';
-import { WAYS } from './record.ts';
+import { addTags, takeTags, WAYS } from './record.ts';
+import { isKept } from './kept-tags.ts';
 import { bringHome, bringTies } from './brought-ties.ts';
 import { RelationTable } from './relations.ts';
 import { GroupMemberTable, GroupTable, KnownAsTable, SupporterTable, WishTable } from './supporter.entity.ts';
@@ -42,10 +43,10 @@ export async function writtenSince(sql: Sql, ids: readonly number[], revision: n
       found.add(id);
   return found;
 }
-const PARTS_OF_RECORDS = ['supporter', 'email', 'phone', 'address', 'wish', 'supporter_field'];
+const PARTS_OF_RECORDS = ['supporter', 'email', 'phone', 'address', 'wish', 'supporter_field', 'supporter_tag'];
 
 /** The parts of a record that a row may be held against, besides its names. */
-export const KEPT_PARTS = [...WAY_TABLES, 'wishes', 'own', 'ties', 'household', 'outside'] as const;
+export const KEPT_PARTS = [...WAY_TABLES, 'wishes', 'own', 'tags', 'ties', 'household', 'outside'] as const;
 export type KeptPart = (typeof KEPT_PARTS)[number];
 
 /**
@@ -70,7 +71,7 @@ export async function keptRecords(
   const of = async <R extends { id: number }>(table: string, slice: readonly number[]): Promise<readonly R[]> =>
     asThen(table, await sql.rows<R>(`SELECT * FROM ${table} WHERE supporter_id IN (?)`, [slice]), slice);
   const read = async (slice: readonly number[]) => {
-    const [rows, ways, wishes, own, ties, outside] = await Promise.all([
+    const [rows, ways, wishes, own, tags, ties, outside] = await Promise.all([
       sql
         .rows<SupporterRecord>('SELECT * FROM supporter WHERE id IN (?)', [slice])
         .then((now) => asThen('supporter', now, slice)),
@@ -80,13 +81,14 @@ export async function keptRecords(
       ),
       ifAsked('wishes', () => of<WishRecord>('wish', slice).then(bySupporter)),
       ifAsked('own', () => of<OwnValue>('supporter_field', slice).then(bySupporter)),
+      ifAsked('tags', async () => bySupporter(await tagsNamed(sql, await of<TagOfRecord>('supporter_tag', slice)))),
       ifAsked('ties', () => tiesOf(sql, slice, today).then(byEnd)),
       source === '' ? none<KnownAsRecord>() : ifAsked('outside', () => calledOf(sql, slice, source).then(bySupporter)),
     ]);
     const homes = parts.includes('household') ? await homesOf(sql, rows) : new Map<number, string>();
-    return { rows, ways, wishes, own, ties, outside, homes };
+    return { rows, ways, wishes, own, tags, ties, outside, homes };
   };
-  await eachChunk(ids, 2000, read, ({ rows, ways, wishes, own, ties, outside, homes }) => {
+  await eachChunk(ids, 2000, read, ({ rows, ways, wishes, own, tags, ties, outside, homes }) => {
     for (const row of rows) {
       const { prefix, first, middle, last, suffix, nickname, former_last: formerLast } = row;
       const has = ways.get(row.id);
@@ -99,6 +101,7 @@ export async function keptRecords(
         addresses: bestFirst(has?.addresses ?? [], (some) => addressOn(some, today)),
         wishes: new Map((wishes.get(row.id) ?? []).map((wish) => [wish.kind, wish.happened_on])),
         own: new Map((own.get(row.id) ?? []).map(({ field_id: field, value }) => [field, value])),
+        tags: (tags.get(row.id) ?? []).map(({ name, source }) => ({ name, standing: isKept(source) })),
         ...tiedTo(ties.get(row.id) ?? []),
         // What was promised is known elsewhere.
         ...{ pledges: [], recurring: [] },
@@ -108,6 +111,20 @@ export async function keptRecords(
     }
   });
   return found;
+}
+
+type TagOfRecord = { id: number; supporter_id: number; tag_id: number; source: string };
+
+/** Tags of records with what they are called today; what is no tag any more is left out. */
+async function tagsNamed(sql: Sql, all: readonly TagOfRecord[]): Promise<(TagOfRecord & { name: string })[]> {
+  const ids = [...new Set(all.map(({ tag_id: tag }) => tag))];
+  if (ids.length === 0) return [];
+  const rows = await sql.rows<{ id: number; name: string }>('SELECT id, name FROM tag WHERE id IN (?)', [ids]);
+  const names = new Map(rows.map(({ id, name }) => [id, name]));
+  return all.flatMap((one) => {
+    const name = names.get(one.tag_id);
+    return name === undefined ? [] : [{ ...one, name }];
+  });
 }
 
 /** What the homes of people are called. */
@@ -268,6 +285,16 @@ export async function bringChanges(
   );
   await bringWishes(tx, actor, [...of('wish'), ...of('no-wish')], { today, source });
   await bringOwn(tx, of('own'));
+  const tags = of('tags');
+  await takeTags(
+    tx,
+    tags.flatMap(({ supporterId, act }) => act.off.map((tag) => ({ supporterId, tag }))),
+  );
+  await addTags(
+    tx,
+    tags.flatMap(({ supporterId, act }) => act.on.map((tag) => ({ supporterId, tag }))),
+    'intake',
+  );
   await rememberAs(
     tx,
     from,

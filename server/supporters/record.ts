@@ -4,7 +4,7 @@ import type { Way } from '@tallystick/core/contact';
 import { addDays } from '@tallystick/core/dates';
 import type { IsoDate } from '@tallystick/core/dates';
 import { placeKept } from '@tallystick/core/regions';
-import { addressing, displayName, FORMS, sortName } from '@tallystick/core/names';
+import { addressing, displayName, fold, FORMS, sortName } from '@tallystick/core/names';
 import type { AddressedParty, AddressingRules, Form, Overrides, NameParts } from '@tallystick/core/names';
 import type { SupporterDraft } from '@tallystick/contract/supporters';
 import type { Actor } from '../platform/changes.ts';
@@ -291,6 +291,30 @@ export async function addTags(
     await tx.insertAll(
       SupporterTagTable,
       slice.filter((pair) => !known.has(`${pair.supporter_id}:${pair.tag_id}`)).map((pair) => ({ ...pair, source })),
+    );
+  }
+}
+
+/** Takes tags off supporters by their names; what a segment keeps stays. */
+export async function takeTags(
+  tx: Transaction,
+  wanted: readonly { supporterId: number; tag: string }[],
+): Promise<void> {
+  const tags = await tx.sql.rows<{ id: number; name: string }>('SELECT id, name FROM tag WHERE name IN (?)', [
+    ['', ...new Set(wanted.map(({ tag }) => tag))],
+  ]);
+  const idOf = new Map(tags.map(({ id, name }) => [fold(name), id]));
+  const pairs = new Set(wanted.map(({ supporterId, tag }) => `${supporterId}:${idOf.get(fold(tag)) ?? 0}`));
+  for (const slice of chunks([...new Set(wanted.map(({ supporterId }) => supporterId))])) {
+    // supporter_tag_pair (supporter_id, tag_id)
+    const has = await tx.sql.rows<{ id: number; supporter_id: number; tag_id: number; source: string }>(
+      'SELECT id, supporter_id, tag_id, source FROM supporter_tag WHERE supporter_id IN (?)',
+      [slice],
+    );
+    const gone = has.filter((row) => pairs.has(`${row.supporter_id}:${row.tag_id}`) && !isKept(row.source));
+    await tx.removeAll(
+      SupporterTagTable,
+      gone.map(({ id }) => id),
     );
   }
 }

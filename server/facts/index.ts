@@ -7,7 +7,7 @@ export { FactsThread } from './thread.ts';
 export { FactsReplica } from './replica.ts';
 export { conditionsIn, Questions } from './questions.ts';
 export type { AskedGroup } from './asked.ts';
-export type { FactsAnswers, FactsQuestion, GivenView, GivingView } from './replica.ts';
+export type { FactsAnswers, FactsQuestion, GivenView, GivingView, ListedView } from './replica.ts';
 export { PLAIN_LIST } from './listing.ts';
 export type { ListAnswer, ListQuestion, ListSums, Names } from './listing.ts';
 

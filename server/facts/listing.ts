@@ -69,7 +69,7 @@ export interface ListQuestion {
   limit: number | null;
   names: Names;
   formats: Formats;
-  /** Whether what the supporters of the page gave is told beside. */
+  /** Whether it is told beside whom the rows of the page are about. */
   figures: boolean;
 }
 

@@ -1,5 +1,5 @@
-import { addressOn } from '@tallystick/core/contact';
-import type { Season, Way } from '@tallystick/core/contact';
+import { addressOn, wayOn } from '@tallystick/core/contact';
+import type { PostalAddress, Season, Way } from '@tallystick/core/contact';
 import { dateOfDay, Zone } from '@tallystick/core/dates';
 import type { Calendar, IsoDate } from '@tallystick/core/dates';
 import { Facts, LIST_NAMES, NO_DAY } from '@tallystick/core/facts';
@@ -10,6 +10,8 @@ import { facetsAsked, totalsAsked } from './totals.ts';
 import type { FacetRows, FacetsQuestion, TotalsQuestion, TotalsRow } from './totals.ts';
 import { all, countParts, evaluate, explain, Masks, readPasted } from '@tallystick/core/segments';
 import type { Explanation, PartCounts, Pasted } from '@tallystick/core/segments';
+import { kindOfCode } from '@tallystick/core/supporters';
+import type { SupporterKind } from '@tallystick/core/supporters';
 import { WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
 import type { FollowerDb, Replica } from '../platform/follower.ts';
@@ -56,6 +58,17 @@ export interface GivenView {
   flags: number;
 }
 
+/** A supporter as a row of a list: what they are called, how they are reached on the day, their tags, what they gave. */
+export interface ListedView extends GivenView {
+  name: string;
+  kind: SupporterKind;
+  email: string | null;
+  phone: string | null;
+  address: PostalAddress | null;
+  /** By their ids. */
+  tags: number[];
+}
+
 export type FactsQuestion =
   | ({ ask: 'count' } & AskedGroup)
   | ({ ask: 'members' } & AskedGroup)
@@ -75,8 +88,8 @@ export interface FactsAnswers {
   pasted: Pasted;
   explain: Explanation | null;
   giving: GivenView[];
-  /** With the figures of the page's rows. */
-  list: ListAnswer & { given: GivenView[] };
+  /** With whom the page's rows are about, where that is asked for. */
+  list: ListAnswer & { given: ListedView[] };
   totals: TotalsRow[];
   facets: FacetRows;
   size: { supporters: number; gifts: number };
@@ -246,7 +259,7 @@ export class FactsReplica implements Replica {
       case 'list': {
         const list = this.listing.answer(question);
         const shown = question.figures ? [...list.ids] : [];
-        return { ...list, given: shown.map((id) => this.giving(id, question.setting.calendar)) };
+        return { ...list, given: shown.map((id) => this.listed(id, question.setting.calendar)) };
       }
       case 'size':
         return { supporters: this.facts.size, gifts: this.facts.gifts.length };
@@ -274,6 +287,33 @@ export class FactsReplica implements Replica {
     const ids: number[] = [];
     for (const slot of evaluate(group, this.facts, setting, this.masks)) ids.push(this.facts.ids[slot] ?? 0);
     return Uint32Array.from(ids).sort();
+  }
+
+  private listed(id: number, calendar: Calendar): ListedView {
+    const slot = this.facts.slotOf(id);
+    const { tags, emails, phones, addresses } = this.facts.lists;
+    const { today } = calendar;
+    const ways = <C extends WayColumns>(list: Ragged & { columns: C }) =>
+      [...rowsAt(list, slot)].map((at) => ({ at, ...wayOf(list.columns, at) }));
+    const email = wayOn(ways(emails), today);
+    const phone = wayOn(ways(phones), today);
+    const { street, city, region, postal, country } = addresses.columns;
+    const place = addressOn(
+      [...rowsAt(addresses, slot)].map((at) => ({ at, ...placeOf(addresses.columns, at) })),
+      today,
+    );
+    return {
+      ...this.giving(id, calendar),
+      name: this.facts.nameOf(slot),
+      kind: kindOfCode(this.facts.people.kind.values[slot] ?? 0),
+      email: email && emails.columns.address.at(email.at),
+      phone: phone && phones.columns.number.at(phone.at),
+      address: place && {
+        ...{ street: street.at(place.at), city: city.at(place.at), region: region.at(place.at) },
+        ...{ postal: postal.at(place.at), country: country.at(place.at) },
+      },
+      tags: [...rowsAt(tags, slot)].map((at) => tags.columns.tag.values[at] ?? 0),
+    };
   }
 
   private giving(id: number, calendar: Calendar): GivenView {
@@ -310,13 +350,23 @@ export class FactsReplica implements Replica {
 /** As much of an address as decides where somebody is on a day. */
 type Place = Way & Season & { region: string; city: string; postal: string };
 
-function placeOf(columns: Lists['addresses']['columns'], at: number): Place {
+type WayColumns = Pick<Lists['emails']['columns'], 'preferred' | 'from' | 'to' | 'bad'>;
+
+function wayOf({ preferred, from, to, bad }: WayColumns, at: number): Way {
   const dayIn = (day: number): IsoDate | null => (day === NO_DAY ? null : dateOfDay(day));
-  const { region, city, postal, preferred, from, to, bad, seasonFrom, seasonTo } = columns;
   return {
-    ...{ region: region.at(at), city: city.at(at), postal: postal.at(at), preferred: preferred.values[at] === 1 },
-    ...{ validFrom: dayIn(from.values[at] as number), validTo: dayIn(to.values[at] as number) },
+    preferred: preferred.values[at] === 1,
+    validFrom: dayIn(from.values[at] as number),
+    validTo: dayIn(to.values[at] as number),
     badOn: dayIn(bad.values[at] as number),
+  };
+}
+
+function placeOf(columns: Lists['addresses']['columns'], at: number): Place {
+  const { region, city, postal, seasonFrom, seasonTo } = columns;
+  return {
+    ...wayOf(columns, at),
+    ...{ region: region.at(at), city: city.at(at), postal: postal.at(at) },
     ...{ seasonFrom: seasonFrom.at(at) || null, seasonTo: seasonTo.at(at) || null },
   };
 }

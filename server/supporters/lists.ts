@@ -10,7 +10,7 @@ import { WISHES, wishesOf } from '@tallystick/core/wishes';
 import type { Asked } from '@tallystick/contract/segments';
 import type { ListFilter, SupporterRow } from '@tallystick/contract/supporters';
 import { PLAIN_LIST } from '../facts/index.ts';
-import type { FactsThread, Questions, GivenView, GivingView, ListSums } from '../facts/index.ts';
+import type { FactsThread, Questions, GivingView, ListedView, ListSums } from '../facts/index.ts';
 import type { FindThread } from '../find/index.ts';
 import { badCursor, decodeCursor, decodeId, encodeCursor } from '../platform/cursor.ts';
 import { CELL_KINDS } from '../platform/csv.ts';
@@ -22,8 +22,7 @@ import type { Settings } from '../settings/index.ts';
 import { conditionsOf, everyoneIn } from './filter.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
 import type { Addressed, Addressing } from './addressing.ts';
-import { nameColumns, namesOf } from './views.ts';
-import { NO_WAYS, waysOf } from './ways.ts';
+import { namesOf } from './views.ts';
 
 interface ListQuery extends ListFilter {
   sort: string;
@@ -145,36 +144,31 @@ export class SupporterLists {
 
   private async read(
     ids: readonly number[],
-    given: readonly GivenView[],
+    given: readonly ListedView[],
     cells: readonly (readonly Cell[])[],
   ): Promise<SupporterRow[]> {
     if (ids.length === 0) return [];
-    const { today } = await this.settings.calendar();
-    const [rows, ways] = await Promise.all([this.sql.rows<StoredRow>(ROWS_SQL, [ids]), waysOf(this.sql, ids, today)]);
-    const byId = new Map(rows.map((row) => [row.id, row]));
+    const tags = await this.tagsNamed(given);
     return ids.flatMap((id, index) => {
-      const row = byId.get(id);
       const known = given[index];
-      if (!row || !known) return [];
-      const { email, phone, address } = ways.get(id) ?? NO_WAYS;
+      if (!known) return [];
+      const { name, kind, email, phone, address } = known;
       return {
-        id,
-        number: supporterNumber(id),
-        name: displayName(row),
-        kind: row.kind,
-        email: email?.address ?? null,
-        phone: phone?.number ?? null,
-        street: address?.street ?? '',
-        city: address?.city ?? '',
-        region: address?.region ?? '',
-        postal: address?.postal ?? '',
-        country: address?.country ?? '',
+        ...{ id, number: supporterNumber(id), name, kind, email, phone },
+        ...{ street: address?.street ?? '', city: address?.city ?? '', region: address?.region ?? '' },
+        ...{ postal: address?.postal ?? '', country: address?.country ?? '' },
         wishes: wishesOf(known.flags),
-        tags: row.tags?.split('\n') ?? [],
+        tags: tags.filter((tag) => known.tags.includes(tag.id)).map((tag) => tag.name),
         giving: known.giving,
         cells: [...(cells[index] ?? [])],
       };
     });
+  }
+
+  /** The tags of some by their names, in their order. */
+  private tagsNamed(given: readonly ListedView[]): Promise<{ id: number; name: string }[]> | [] {
+    const ids = [...new Set(given.flatMap(({ tags }) => tags))];
+    return ids.length === 0 ? [] : this.sql.rows('SELECT id, name FROM tag WHERE id IN (?) ORDER BY name', [ids]);
   }
 
   /** Everything that lists know of the supporters, as a table for a file. */
@@ -206,12 +200,6 @@ export class SupporterLists {
     return { columns: [...COLUMNS.map(({ heading, kind }) => ({ heading, kind })), ...more], rows };
   }
 }
-
-type StoredRow = NameParts & { id: number; tags: string | null };
-// One statement for a page: supporter_tag_pair (supporter_id, tag_id)
-const ROWS_SQL = `SELECT s.id, ${nameColumns('s')},
-  (SELECT GROUP_CONCAT(t.name ORDER BY t.name SEPARATOR '\n') FROM supporter_tag x JOIN tag t ON t.id = x.tag_id WHERE x.supporter_id = s.id) AS tags
-  FROM supporter s WHERE s.id IN (?)`;
 
 const ASKS_FIELDS = /field:/;
 /** What a list shows, or is sorted or put together by, from the name that addresses have for it. */

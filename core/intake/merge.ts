@@ -261,7 +261,11 @@ export function changesOf(
     const off = tags.off.filter((tag) => !kept.some(({ name }) => name === tag));
     const act = tags.on.length + off.length > 0 ? ({ do: 'tags', on: tags.on, off } as const) : null;
     const after = [...kept, ...tags.on.map((name) => ({ name, standing: false }))];
-    const inWords = (all: readonly { name: string }[]): string => all.map(({ name }) => name).join('; ');
+    const inWords = (all: readonly { name: string }[]): string =>
+      all
+        .map(({ name }) => name)
+        .sort()
+        .join('; ');
     note('tag', inWords(record.tags), act ? inWords(after) : row.tags.join('; '), act);
     record.tags = after;
   }

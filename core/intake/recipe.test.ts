@@ -51,6 +51,9 @@ describe('a recipe', () => {
     expect(nearestRecipe(all, ['Last name', 'Paid', 'Table'])?.name).toBe('Gala');
     expect(nearestRecipe(all, ['Last name', 'Sum', 'Table'])).toBeNull();
     expect(nearestRecipe([], ['Last name'])).toBeNull();
+    // A file of a few of its columns is not one of its files.
+    const wide = { ...recipe, columns: [...recipe.columns, ...recipe.columns, ...recipe.columns] };
+    expect(nearestRecipe([{ recipe: wide }], ['Last name', 'Paid', 'Seat'])).toBeNull();
   });
 
   it('knows columns of one heading apart by their order', () => {

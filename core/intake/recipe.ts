@@ -143,7 +143,7 @@ export const recipeFor = <R extends { recipe: Recipe }>(recipes: readonly R[], h
     return fresh.length === 0 && missing.length === 0 && recipe.columns.length === headings.length;
   }) ?? null;
 
-/** The share of a file's columns that a recipe must know for it to be offered. */
+/** The share of the columns, of the file or of the recipe where it has more, that a recipe must know to be offered. */
 const ALIKE = 0.6;
 
 /** The recipe that knows most columns of a file, where it knows enough of them; null where none does. */
@@ -152,7 +152,8 @@ export function nearestRecipe<R extends { recipe: Recipe }>(
   headings: readonly string[],
 ): R | null {
   const share = ({ recipe }: R): number =>
-    1 - recipeDiffers(recipe, headings).fresh.length / Math.max(1, headings.length, recipe.columns.length);
+    (headings.length - recipeDiffers(recipe, headings).fresh.length) /
+    Math.max(1, headings.length, recipe.columns.length);
   const [best] = [...recipes].sort((a, b) => share(b) - share(a));
   return best && share(best) >= ALIKE ? best : null;
 }

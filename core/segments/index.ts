@@ -212,8 +212,11 @@ function askOf(part: Condition | Group, asking: Asking): Ask {
       ...{ codes: parts.flatMap(({ codes }) => codes), rest: rests.length === 0 ? null : joined(rests, 'all') },
     };
   }
-  const either = part.join === 'any' && parts.length > 0 && known.length === parts.length;
-  return { costly, holds, among: either ? together(known) : undefined, codes: [], rest: holds };
+  // Whoever is named by several would be asked as often, so that only few are.
+  const named = known.reduce((many, { length }) => many + length, 0);
+  const few = part.join === 'any' && parts.length > 0 && known.length === parts.length;
+  const among = few && named < asking.facts.size / FEW ? together(known) : undefined;
+  return { costly, holds, among, codes: [], rest: holds };
 }
 
 const NEVER = (): boolean => false;

@@ -112,9 +112,10 @@ export class Judgement {
     const judgement = new Judgement(sql, rules);
     const { lines, known, references } = judgement;
     let looking: Promise<unknown> = known.add(pickedIn(picks));
+    // Whatever becomes of it is told below.
+    looking.catch(() => undefined);
     const look = (some: readonly Line[]): void => {
       looking = looking.then(() => Promise.all([known.look(some), findReferences(sql, some, references)]));
-      // Whatever becomes of it is told below.
       looking.catch(() => undefined);
     };
     let next: Line[] = [];

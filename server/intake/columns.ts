@@ -1,6 +1,6 @@
 import { fieldByContent } from '@tallystick/core/intake';
 import type { IntakeColumn } from '@tallystick/core/intake';
-import type { JudgedRow } from './judge.ts';
+import type { JudgedRow } from './fates.ts';
 
 const [MOST_SAMPLES, MOST_LISTED] = [24, 300];
 

@@ -10,7 +10,7 @@ import { guessed, keepFile, keepRows } from './guess.ts';
 import type { Intakes } from './intake.service.ts';
 import { IntakeTable } from './intake.entity.ts';
 import type { IntakeRecord } from './intake.entity.ts';
-import { isGood } from './judge.ts';
+import { isGood } from './fates.ts';
 import type { ParsedFile } from './parse.ts';
 import type { Recipes } from './recipes.ts';
 

@@ -20,7 +20,7 @@ import {
   rememberAs,
   SupporterTable,
 } from '../supporters/index.ts';
-import type { JudgedRow } from './judge.ts';
+import type { JudgedRow } from './fates.ts';
 import { giftsIn } from './reading.ts';
 import { SupporterFieldTable } from '../settings/index.ts';
 

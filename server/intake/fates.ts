@@ -1,0 +1,315 @@
+import type { IsoDate } from '@tallystick/core/dates';
+import { likeness } from '@tallystick/core/duplicates';
+import { keptBy, keysOf, matchRow, noneOf, NOBODY_BESIDES, unlikeNames } from '@tallystick/core/intake';
+import type {
+  DraftRow,
+  Here,
+  KeptRecord,
+  NamedMember,
+  Known,
+  Matching,
+  NamedBesides,
+  OpenPledge,
+  Pick as Picked,
+  RecordChange,
+  RowMatch,
+  RowProblem,
+} from '@tallystick/core/intake';
+import { displayName, fold } from '@tallystick/core/names';
+import { relationFault } from '@tallystick/core/relations';
+import type { RelationKind } from '@tallystick/core/relations';
+import type { IntakeRow, IntakeSetting } from '@tallystick/contract/intake';
+import { pledgeNumber } from '@tallystick/core/pledges';
+import { supporterNumber } from '@tallystick/core/supporters';
+import { KEPT_PARTS } from '../supporters/index.ts';
+import type { Alike, KeptPart } from '../supporters/index.ts';
+import { firmOf } from './known.ts';
+import { giftsIn } from './reading.ts';
+import type { Line } from './reading.ts';
+
+/* What becomes of one row of a file, given all that is known: whose it is, and what keeps it from being brought in. */
+
+/** A row of the file with what would become of it. */
+export interface JudgedRow extends Line {
+  match: RowMatch | null;
+  verdict: IntakeRow['verdict'];
+  says: string;
+  /** What it says otherwise than the record of its supporter; of a new one, what it says beyond the draft. */
+  changes: RecordChange[];
+}
+
+/** What is decided for all rows of a file. */
+export type Rules = Pick<IntakeSetting, 'picks' | 'policies' | 'matching' | 'known' | 'strangers' | 'source'> & {
+  today: IsoDate;
+  ties: readonly RelationKind[];
+  /** Who is like somebody, by the measure of all records. */
+  alike: Alike;
+};
+
+/** The parts of records that rows say something about, which are those they are held against. */
+export function partsIn(rows: readonly JudgedRow[]): readonly KeptPart[] {
+  const found = new Set<KeptPart>();
+  for (const { match, draft, details } of rows) {
+    if (match?.kind !== 'known') continue;
+    // A list that comes back says something about everything.
+    if (details.back !== null) return KEPT_PARTS;
+    if (details.emails.length > 0) found.add('email');
+    if (details.phones.length > 0) found.add('phone');
+    if (details.addresses.length > 0 || details.returned !== null) found.add('address');
+    if (details.wishes.length > 0) found.add('wishes');
+    if (draft.own.length > 0) found.add('own');
+    if (details.spouse !== null || details.second !== null || details.employer !== null || details.tie !== null)
+      found.add('ties');
+    if (details.household !== '') found.add('household');
+    if (details.outside !== '') found.add('outside');
+  }
+  return [...found];
+}
+
+/** Whether a row is held against what was promised, or against what a list was. */
+export const needsAll = (row: JudgedRow | undefined): boolean =>
+  row !== undefined && (row.details.back !== null || promises(row));
+
+/** Whether a row says nothing of its new supporter that its draft does not hold. */
+export const saysNoMore = ({ draft, details }: Line): boolean =>
+  !promises({ draft, details }) &&
+  [details.emails, details.phones, details.addresses].every(({ length }) => length < 2) &&
+  details.wishes.length === 0 &&
+  details.outside === '' &&
+  details.birthday === '' &&
+  details.spouse === null &&
+  details.second === null &&
+  details.employer === null &&
+  details.household === '' &&
+  details.tie === null &&
+  details.movedOn === null;
+
+/** Whether a row of a list names somebody else than had its number then, as where one column of it was sorted alone. */
+export const mistaken = (name: DraftRow['name'], { person, names }: KeptRecord): boolean =>
+  person && name.kind === 'person' && unlikeNames(name, { ...name, ...names });
+export const asked = ({
+  id,
+  name,
+}: Extract<RowMatch, { kind: 'known' }>): Pick<JudgedRow, 'match' | 'verdict' | 'says'> => {
+  const why = 'Its number was of somebody with quite another name when the list was made';
+  const candidates = [{ id, name, reasons: ['same number'] }];
+  return {
+    match: { kind: 'undecided', why, candidates },
+    verdict: 'undecided',
+    says: `${why}: ${name} ${supporterNumber(id)}`,
+  };
+};
+
+/** Whether a row promises something, or a gift of it keeps a promise. */
+export const promises = (line: Pick<Line, 'draft' | 'details'>): boolean =>
+  line.details.pledge !== null || line.details.recurring !== null || giftsIn(line).some(({ kind }) => kind != null);
+
+/** A row with which promises its gifts keep among its changes; a payment on a pledge that there is not stops it. */
+export function withKept(row: JudgedRow, record: KeptRecord): JudgedRow {
+  if (!promises(row)) return row;
+  const { keeps, fault, remark } = keptBy(giftsIn(row), record);
+  if (fault !== null) {
+    const problems = [{ field: 'giftKind' as const, value: '', reason: fault }];
+    return { ...row, match: null, verdict: 'bad', says: fault, problems, changes: [] };
+  }
+  const warnings: RowProblem[] = remark === null ? [] : [{ field: 'giftKind', value: '', reason: remark }];
+  const kept = keeps.map((one): RecordChange => {
+    const after = 'pledge' in one ? paysInWords(one.pledge) : 'of their recurring gift';
+    return { field: 'giftKind', before: '', after, act: { do: 'keeps', keeps: one } };
+  });
+  return { ...row, warnings: [...row.warnings, ...warnings], changes: [...row.changes, ...kept] };
+}
+const paysInWords = ({ id }: OpenPledge): string =>
+  id === null ? 'pays the pledge of the file' : `pays ${pledgeNumber(id)}`;
+
+/** What a row may be told together with others by. */
+export function keysIn(line: Line | undefined): string[] {
+  if (!line) return [];
+  const keys = keysOf(line.draft);
+  for (const { reference } of giftsIn(line)) if (reference !== '') keys.push(`=${reference.toLowerCase()}`);
+  return keys;
+}
+
+export const pickedIn = (picks: Rules['picks']): number[] =>
+  Object.values(picks).filter((pick) => typeof pick === 'number');
+
+/** A row whose supporter is here, or is not, may be left out by what is decided for all of them. */
+export function byRule(row: JudgedRow, { known, strangers }: Omit<Rules, 'picks'>): JudgedRow {
+  if (row.match?.kind === 'known' && known === 'skip')
+    return { ...row, verdict: 'skipped', says: `Left out, since they are here: ${row.says}` };
+  if ((row.match?.kind === 'new' || row.match?.kind === 'earlier') && strangers === 'skip')
+    return { ...row, verdict: 'skipped', says: 'Left out, since they are not here' };
+  return row;
+}
+
+/** As alike as a same name with a same address, telephone or e-mail. */
+const SURELY = 80;
+
+/** The spouse and the employer that a row names, where they are here. */
+export function besidesOf(
+  { draft, details: { spouse, second, household, employer, tie } }: JudgedRow,
+  known: Known,
+): NamedBesides {
+  if (!spouse && !second && !employer && !tie && household === '') return NOBODY_BESIDES;
+  const { email, phone, street, postal, city } = draft;
+  /** Those of a name who are surely meant, since they are reached as the supporter of the row is. */
+  const mates = (member: NamedMember | null): Here[] =>
+    member === null
+      ? []
+      : known
+          .byName(member.name)
+          .filter(
+            (one) =>
+              likeness(one, {
+                ...{ ...member.name, kind: 'person', nickname: '', formerLast: '', organization: '' },
+                ...{ emails: email === null ? [] : [email], phones: phone === '' ? [] : [phone] },
+                addresses: street === '' ? [] : [{ street, postal, city }],
+              }).score >= SURELY,
+          );
+  const firms = employer
+    ? known.byName(firmOf(employer.name)).filter(({ organization }) => fold(organization) === fold(employer.name))
+    : [];
+  const homes =
+    household === ''
+      ? []
+      : known
+          .byName(firmOf(household))
+          .filter((one) => one.kind === 'household' && fold(one.organization) === fold(household));
+  const other = tie ? known.byNumber(tie.other) : null;
+  return {
+    ...{ spouse: only(mates(spouse)), second: only(mates(second?.member ?? null)), employer: only(firms) },
+    household: homes.length > 1 ? 'several' : only(homes),
+    other: other?.state === 'active' ? `${other.name} ${supporterNumber(other.id)}` : null,
+  };
+}
+
+const only = (found: readonly Here[]): number | null => (found.length === 1 ? (found[0]?.id ?? null) : null);
+
+/** Whom a row of a list was about when that was made: its number then, though it leads to another by now. */
+export const ofList = (id: number, draft: Pick<JudgedRow['draft'], 'supporterId'>): number => draft.supporterId ?? id;
+
+/** A row that can be brought in, unless something is wrong with the other one of its tie. */
+export function withTie(kinds: readonly RelationKind[], known: Known, fate: JudgedRow): JudgedRow {
+  const { tie } = fate.details;
+  if (!tie || (fate.verdict !== 'known' && fate.verdict !== 'new')) return fate;
+  const number = supporterNumber(tie.other);
+  const bad = (reason: string): JudgedRow => ({
+    ...{ ...fate, match: null, verdict: 'bad', says: reason },
+    problems: [{ field: 'tieOther', value: number, reason }],
+  });
+  const other = known.byNumber(tie.other);
+  if (!other || other.state === 'erased') return bad(`No supporter has the number ${number}.`);
+  if (other.state !== 'active') return bad(`${number} is in the trash; bring it back from there first.`);
+  const id = fate.match?.kind === 'known' ? fate.match.id : 0;
+  const own = { id, kind: fate.draft.name.kind, name: displayName(fate.draft.name) };
+  const one = (id > 0 && known.byNumber(id)) || own;
+  const kind = kinds.find((each) => each.id === tie.kind);
+  const [from, to] = tie.first ? [one, other] : [other, one];
+  const fault = kind ? relationFault(kind, from, to, []) : null;
+  const led = { ...fate.details, tie: { ...tie, other: other.id } };
+  return fault === null ? { ...fate, details: led } : bad(fault);
+}
+
+/** A row of which something becomes, before it is held against a record. */
+const fateOf = (
+  { row, cells, read, draft, details, problems, warnings }: Line,
+  match: RowMatch | null,
+  verdict: JudgedRow['verdict'],
+  says: string,
+): JudgedRow => ({ row, cells, read, draft, details, problems, warnings, match, verdict, says, changes: noneOf() });
+
+/** What becomes of one row, given all that is known and the rows before it. */
+export function judged(
+  line: Line,
+  index: number,
+  known: Known,
+  { taken, references }: { taken: (reference: string) => string | undefined; references: Map<string, string> },
+  earlier: Map<string, number>,
+  all: readonly { row: number }[],
+  pick: Picked | null,
+  matching: Matching,
+): JudgedRow {
+  if (pick === 'skip') return fateOf(line, null, 'skipped', 'Left out by you');
+  if (line.problems.length > 0)
+    return fateOf(line, null, 'bad', line.problems.map((problem) => problem.reason).join(' '));
+  const gifts = giftsIn(line).filter(({ reference }) => reference !== '');
+  const here = gifts.filter(({ reference }) => taken(reference.toLowerCase()) !== undefined);
+  const [already] = here;
+  if (already) {
+    const says = `The gift ${already.reference} is ${taken(already.reference.toLowerCase()) ?? ''}`;
+    if (here.length === giftsIn(line).length) return fateOf(line, null, 'already', says);
+    const reason = `${says}; the other gifts of the row are not.`;
+    const problems = [{ field: 'reference' as const, value: already.reference, reason }];
+    return { ...fateOf(line, null, 'bad', reason), problems };
+  }
+  for (const { reference } of gifts) references.set(reference.toLowerCase(), `in row ${line.row}`);
+  const match = matchRow(line.draft, index, known, earlier, pick, matching);
+  switch (match.kind) {
+    case 'new': {
+      const { alike } = match;
+      if (!alike) return fateOf(line, match, 'new', 'New supporter');
+      const reason = `${alike.name} ${supporterNumber(alike.id)} is here already: ${alike.reasons.join(', ')}.`;
+      const warnings = [...line.warnings, { field: null, value: '', reason }];
+      return { ...fateOf(line, match, 'new', `New supporter. ${reason}`), warnings };
+    }
+    case 'earlier':
+      return fateOf(line, match, 'new', `Same new supporter as row ${all[match.row]?.row ?? ''}`);
+    case 'known':
+      return fateOf(line, match, 'known', `${match.name} ${supporterNumber(match.id)}, by ${match.by}`);
+    case 'undecided':
+      return fateOf(
+        line,
+        match,
+        'undecided',
+        `${match.why}: ${match.candidates.map((one) => `${one.name} ${supporterNumber(one.id)}`).join(', ')}`,
+      );
+    case 'in-trash':
+    case 'unknown-number': {
+      const { outside, supporterId } = line.draft;
+      if (supporterId === null) {
+        const reason = `Nobody here has the number ${outside ?? ''}, and the row has no name.`;
+        const problems = [{ field: 'outside' as const, value: outside ?? '', reason }];
+        return { ...fateOf(line, null, 'bad', reason), problems };
+      }
+      const reason =
+        match.kind === 'in-trash'
+          ? `${supporterNumber(match.id)} is in the trash; bring it back from there first, or clear the number to bring the row in as new.`
+          : 'No supporter has this number; clear it to bring the row in as new.';
+      return {
+        ...fateOf(line, null, 'bad', reason),
+        problems: [{ field: 'number', value: supporterNumber(supporterId), reason }],
+      };
+    }
+  }
+}
+
+/** Whether a row is brought in as things stand. */
+export const isGood = (row: Pick<JudgedRow, 'verdict'>): boolean => row.verdict === 'new' || row.verdict === 'known';
+
+/** Whether a row is brought in and deserves a look before. */
+export const needsLook = (row: JudgedRow): boolean => isGood(row) && row.warnings.length > 0;
+
+/** Whether a row changes the record of somebody who is here, and whether something of it is not taken. */
+export const changesRecord = (row: JudgedRow): boolean =>
+  row.match?.kind === 'known' && row.changes.some(({ act }) => act !== null);
+export const keepsOurs = (row: JudgedRow): boolean => isGood(row) && row.changes.some(({ act }) => act === null);
+
+export function countsOf(rows: readonly JudgedRow[]) {
+  const counts = {
+    ...{ new: 0, known: 0, bad: 0, undecided: 0, already: 0, skipped: 0 },
+    ...{ look: 0, changes: 0, differs: 0, newSupporters: 0, gifts: 0, cents: 0 },
+  };
+  for (const row of rows) {
+    counts[row.verdict]++;
+    if (!isGood(row)) continue;
+    if (row.warnings.length > 0) counts.look++;
+    if (changesRecord(row)) counts.changes++;
+    if (keepsOurs(row)) counts.differs++;
+    if (row.match?.kind === 'new') counts.newSupporters++;
+    for (const { cents } of giftsIn(row)) {
+      counts.gifts++;
+      counts.cents += cents;
+    }
+  }
+  return counts;
+}

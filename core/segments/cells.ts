@@ -11,7 +11,7 @@ import { fold } from '../names/index.ts';
 import type { Where } from './condition.ts';
 import { rows as rowsOf } from './make.ts';
 import { listOf, measureAs } from './measures.ts';
-import { rowTest } from './reader.ts';
+import { rowTest } from './where.ts';
 import type { Asking } from './shapes.ts';
 import { showAt } from './test.ts';
 import type { Telling } from './test.ts';

@@ -2,6 +2,7 @@ import type { Facts } from '../facts/index.ts';
 import { Bits } from './bits.ts';
 import type { Condition, Group, Join } from './condition.ts';
 import type { Explanation } from './explain.ts';
+import { areFew } from './few.ts';
 import { Masks } from './masks.ts';
 import type { Mask } from './masks.ts';
 import { askingOf, readyOf } from './shapes.ts';
@@ -215,7 +216,7 @@ function askOf(part: Condition | Group, asking: Asking): Ask {
   // Whoever is named by several would be asked as often, so that only few are.
   const named = known.reduce((many, { length }) => many + length, 0);
   const few = part.join === 'any' && parts.length > 0 && known.length === parts.length;
-  const among = few && named < asking.facts.size / FEW ? together(known) : undefined;
+  const among = few && areFew(named, asking.facts) ? together(known) : undefined;
   return { costly, holds, among, codes: [], rest: holds };
 }
 
@@ -241,12 +242,10 @@ function together(lists: readonly Uint32Array[]): Uint32Array {
 }
 
 /** Of few all are asked at once, of many each as it comes. */
-const FEW = 8;
-
 function inner(group: Group, asking: Asking): (slot: number) => boolean {
   const ask = askOf(group, asking);
   const { facts, pass } = asking;
-  if (ask.rest === null || (ask.among && ask.among.length < facts.size / FEW)) {
+  if (ask.rest === null || (ask.among && areFew(ask.among.length, facts))) {
     const holds = new Uint8Array(facts.size);
     over(asking, ask, (slot) => {
       holds[slot] = 1;

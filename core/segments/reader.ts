@@ -1,15 +1,17 @@
-import { listedAs, partIn } from '../catalogue/index.ts';
+import { listedAs } from '../catalogue/index.ts';
 import type { Known, Read } from '../catalogue/index.ts';
 import { dayNumber, spanOf } from '../dates/index.ts';
 import type { Calendar } from '../dates/index.ts';
-import { grown, NO_OWNER } from '../facts/index.ts';
-import type { AnyList, Facts } from '../facts/index.ts';
+import { grown } from '../facts/index.ts';
+import type { Facts } from '../facts/index.ts';
 import { recognised } from '../gifts/index.ts';
 import { EVER } from '../totals/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
 import type { RowsCondition, Where } from './condition.ts';
 import type { Given } from './given.ts';
-import { asksGone, codePasses, codeTestOf, isOpen, sifted, testOf } from './test.ts';
+import { asked, testsOf } from './where.ts';
+import type { Tests } from './where.ts';
+import { isOpen } from './test.ts';
 import type { CodeTest } from './test.ts';
 
 /** What of a condition decides which rows are read. */
@@ -20,7 +22,7 @@ export const STRAIGHT = ['number', 'sum', 'last'] as const;
 type Straight = (typeof STRAIGHT)[number];
 
 /** Rows of one list, with what is asked of them beside day and place. */
-interface Rows {
+interface Rows extends Tests {
   start: Uint32Array;
   count: Uint32Array;
   /** The id of the gift that parts belong to; null where each row is one by itself. */
@@ -29,9 +31,6 @@ interface Rows {
   inTurn: boolean;
   days: ArrayLike<number> | undefined;
   cents: ArrayLike<number> | undefined;
-  /** What codes are asked of, which is told from the columns themselves. */
-  codes: CodeTest[];
-  tests: ((row: number) => boolean)[];
 }
 
 const SOME_ROWS = 64;
@@ -430,87 +429,5 @@ export class Reader {
 const isWithin = (days: ArrayLike<number> | null, row: number, low: number, high: number): boolean =>
   days === null || ((days[row] as number) >= low && (days[row] as number) <= high);
 
-/** What is asked of rows beside their days and amounts, as one; null where nothing is. */
-function asked({ codes, tests }: Pick<Rows, 'codes' | 'tests'>): ((row: number) => boolean) | null {
-  const all = [
-    ...codes.map(
-      (code) =>
-        (row: number): boolean =>
-          codePasses(code, row),
-    ),
-    ...tests,
-  ];
-  const [first, second] = all;
-  if (first === undefined) return null;
-  if (second === undefined) return first;
-  if (all.length === 2) return (row) => first(row) && second(row);
-  return (row) => all.every((test) => test(row));
-}
-
 /** Of gifts, those that did not go to several places. */
 const NOT_SPLIT = Uint8Array.of(0);
-
-/** What is asked of rows, where it can be as tables of codes. */
-function testsOf(
-  where: readonly Where[],
-  known: Readonly<Record<string, Known>>,
-  read: Read,
-): Pick<Rows, 'codes' | 'tests'> {
-  const coded = where.map((one) => codeTest(one, known, read));
-  return {
-    codes: coded.flatMap((one) => one ?? []),
-    tests: where.filter((_, at) => coded[at] === null).map((one) => whereTest(one, known, read)),
-  };
-}
-
-/** Whether a row passes all that is asked of it. */
-export const rowTest = (
-  where: readonly Where[],
-  known: Readonly<Record<string, Known>>,
-  read: Read,
-): ((row: number) => boolean) => asked(testsOf(where, known, read)) ?? (() => true);
-
-/**
- * Who may have a row that passes: those who have rows; where few have, whoever has one that passes what can be asked as
- * a table of codes. Somebody may be named twice.
- */
-export function mayHave(
-  list: AnyList,
-  where: readonly Where[],
-  known: Readonly<Record<string, Known>>,
-  { facts, calendar }: Omit<Read, 'columns'>,
-): Uint32Array {
-  const all = list.owners();
-  if (all.length > facts.size / FEW) return all;
-  const [code] = testsOf(where, known, { facts, calendar, columns: list.columns }).codes;
-  if (code === undefined) return all;
-  const whose = list.whose();
-  return sifted(code, whose.length)
-    .map((row) => whose[row] as number)
-    .filter((owner) => owner !== NO_OWNER);
-}
-const FEW = 8;
-
-/** What is asked of a part as a table of codes; null where it cannot be. */
-function codeTest(
-  { part, test, not = false }: Where,
-  known: Readonly<Record<string, Known>>,
-  read: Read,
-): CodeTest | null {
-  const entry = partIn(known, part);
-  if (!entry || isOpen(test) || asksGone(test, read.calendar)) return null;
-  return codeTestOf(entry.type, entry.read(read), test, read.calendar, not);
-}
-
-/** Whether a row passes what is asked of one of its parts; of a part that there is not, none does. */
-function whereTest(
-  { part, test, not }: Where,
-  known: Readonly<Record<string, Known>>,
-  read: Read,
-): (row: number) => boolean {
-  const entry = partIn(known, part);
-  if (!entry || asksGone(test, read.calendar)) return () => false;
-  if (isOpen(test)) return () => true;
-  const passes = testOf(entry.type, entry.read(read), test, read.calendar);
-  return not ? (row) => !passes(row) : passes;
-}

@@ -9,7 +9,8 @@ import type { Condition, Group, Question, RowsCondition } from './condition.ts';
 import { listOf, measureAs } from './measures.ts';
 import { Pass } from './pass.ts';
 import type { Tally } from './pass.ts';
-import { mayHave, rowTest } from './reader.ts';
+import { areFew } from './few.ts';
+import { mayHave, rowTest } from './where.ts';
 import { asksGone, codePasses, codeTestOf, figureTest, showAt, showValue, testOf } from './test.ts';
 import type { CodeTest, Telling } from './test.ts';
 
@@ -64,8 +65,6 @@ export interface Ready {
 /** Answers a group of conditions within one, of each supporter once. */
 export type Inner = (group: Group, asking: Asking) => (slot: number) => boolean;
 
-/** A field of which fewer than one in so many have a value is asked of those alone. */
-const FEW = 4;
 const NOBODY: ReadonlyMap<number, unknown> = new Map();
 
 type Of<K extends Condition['kind']> = Extract<Condition, { kind: K }>;
@@ -85,7 +84,7 @@ export const SHAPES: { [K in Condition['kind']]: (condition: Of<K>, asking: Aski
     if (codes) return { codes, holds: (slot) => codePasses(codes, slot), saw };
     const holds = testOf(known.type, reading, test, setting.calendar);
     const of = 'kept' in reading && test.is !== 'empty' ? (reading.of ?? NOBODY) : null;
-    return { ...(of && of.size < facts.size / FEW ? { among: Uint32Array.from(of.keys()) } : {}), holds, saw };
+    return { ...(of && areFew(of.size, facts) ? { among: Uint32Array.from(of.keys()) } : {}), holds, saw };
   },
 
   rows(condition, { facts, pass, setting }) {

@@ -16,7 +16,7 @@ const TABLES = ['supporter', 'email', 'phone', 'address', 'gift'] as const;
 const AT_ONCE = 1_000;
 
 /** A file of so many rows, half of them of supporters who are here by their number. */
-export async function fileOf(sql: Sql, many: number, today: IsoDate): Promise<Buffer> {
+async function fileOf(sql: Sql, many: number, today: IsoDate): Promise<Buffer> {
   const known = await sql.rows<{ id: number }>(`SELECT id FROM supporter WHERE state = 'active' ORDER BY id LIMIT ?`, [
     Math.ceil(many / 2),
   ]);

@@ -1,18 +1,9 @@
 import './guards.ts';
 export type { Alike } from './alike.ts';
 export { supportersArea } from './area.ts';
-export {
-  addNotes,
-  addToGroups,
-  bringChanges,
-  KEPT_PARTS,
-  keptRecords,
-  knownAnywhere,
-  knownAs,
-  rememberAs,
-  writtenSince,
-} from './brought.ts';
-export type { KeptPart } from './brought.ts';
+export { addNotes, addToGroups, bringChanges, knownAnywhere, knownAs, rememberAs } from './brought.ts';
+export { KEPT_PARTS, keptRecords, writtenSince } from './held.ts';
+export type { KeptPart } from './held.ts';
 export type { Brought } from './brought.ts';
 export { comparedOf, knownOfMany } from './comparables.ts';
 export type { Compared } from './comparables.ts';

@@ -5,7 +5,8 @@ import type { RowsCondition } from './condition.ts';
 import { during, rows } from './make.ts';
 import { measureAs } from './measures.ts';
 import type { Measure } from './measures.ts';
-import { Reader, STRAIGHT } from './reader.ts';
+import { Reader } from './reader.ts';
+import { STRAIGHT } from './straight.ts';
 import type { Given } from './given.ts';
 
 /** A figure of the supporter that the pass is at; NaN where it has no value. */

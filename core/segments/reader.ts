@@ -9,29 +9,14 @@ import { EVER } from '../totals/index.ts';
 import type { CreditChoice } from '../totals/index.ts';
 import type { RowsCondition, Where } from './condition.ts';
 import type { Given } from './given.ts';
-import { asked, testsOf } from './where.ts';
-import type { Tests } from './where.ts';
+import { straightOf } from './straight.ts';
+import type { Rows, Straight } from './straight.ts';
 import { isOpen } from './test.ts';
 import type { CodeTest } from './test.ts';
+import { testsOf } from './where.ts';
 
 /** What of a condition decides which rows are read. */
 export type RowsAsked = Pick<RowsCondition, 'of' | 'where' | 'together'>;
-
-/** Measures that are told from columns, without putting rows aside. */
-export const STRAIGHT = ['number', 'sum', 'last'] as const;
-type Straight = (typeof STRAIGHT)[number];
-
-/** Rows of one list, with what is asked of them beside day and place. */
-interface Rows extends Tests {
-  start: Uint32Array;
-  count: Uint32Array;
-  /** The id of the gift that parts belong to; null where each row is one by itself. */
-  names: ArrayLike<number> | null;
-  /** Whether they stand in the order of their days. */
-  inTurn: boolean;
-  days: ArrayLike<number> | undefined;
-  cents: ArrayLike<number> | undefined;
-}
 
 const SOME_ROWS = 64;
 const NONE: ArrayLike<number> = [];
@@ -50,14 +35,15 @@ export class Reader {
   private from = EVER.from;
   private to = EVER.to;
   /** The days that count of the supporter who is read. */
-  private low = EVER.from;
-  private high = EVER.to;
+  low = EVER.from;
+  high = EVER.to;
   private size: { least: number; most: number } | null = null;
   private readonly lists: readonly Rows[];
   /** Recognition, where it counts. */
   private readonly credits: Rows | null;
   /** Whether days are asked about at all. */
-  private readonly bounded: boolean;
+  readonly bounded: boolean;
+  readonly today: number;
   private readonly both: boolean;
   private readonly together: boolean;
   /** Whether rows are only counted: neither their days nor their amounts are wanted. */
@@ -73,7 +59,7 @@ export class Reader {
     /** Of the supporter who is read, the day from which so many days count; NaN where there is none. */
     private readonly after: { day: () => number; days: number } | null = null,
     /** So many rows are enough; what comes after them is not read. */
-    private readonly enough = Infinity,
+    readonly enough = Infinity,
     counted = false,
   ) {
     const listed = listedAs(asked.of);
@@ -100,10 +86,11 @@ export class Reader {
     if (this.size !== null || this.credits) this.enough = Infinity;
     this.counted = counted && this.size === null && !this.credits;
     const { day, cents } = facts.gifts.columns;
+    this.today = dayNumber(calendar.today);
     this.given = {
       ...{ begin: 0, end: 0, inTurn: this.plain },
       ...(this.plain ? { days: day.values, cents: cents.values } : { days: this.days, cents: this.cents }),
-      ...{ today: dayNumber(calendar.today), fiscalYearStart: calendar.fiscalYearStart },
+      ...{ today: this.today, fiscalYearStart: calendar.fiscalYearStart },
     };
   }
 
@@ -141,14 +128,12 @@ export class Reader {
 
   /**
    * How many rows of a supporter there are, what they sum up to, or the day of the last, told from the columns as they
-   * stand; null where rows must be put together first (split gifts, recognition, sizes).
+   * stand; null where rows must be put together first (recognition, sizes).
    */
   straight(measure: Straight): ((slot: number) => number) | null {
-    const [rows] = this.lists;
-    if (rows === undefined || this.lists.length > 1 || this.credits !== null || this.size !== null) return null;
-    if (rows.names !== null) return null;
-    if (measure === 'last') return this.together || this.after !== null ? null : this.latest(rows);
-    const of = measure === 'sum' ? this.summing(rows) : this.counting(rows);
+    if (this.credits !== null || this.size !== null) return null;
+    if (measure === 'last' && (this.together || this.after !== null)) return null;
+    const of = straightOf(measure, this.lists, this);
     if (!this.together) return of;
     const { facts, enough } = this;
     return (slot) => {
@@ -159,99 +144,8 @@ export class Reader {
     };
   }
 
-  private counting(rows: Rows): (slot: number) => number {
-    const { start, count } = rows;
-    const { enough, bounded } = this;
-    const dated = bounded && rows.days !== undefined;
-    const [only] = rows.codes;
-    const asks = asked(rows);
-    if (!dated && asks === null) return (slot) => Math.min(count[slot] as number, enough);
-    if (!dated && only !== undefined && rows.codes.length === 1 && rows.tests.length === 0) {
-      const { values, ok, beyond } = only;
-      return (slot) => {
-        const from = start[slot] as number;
-        const end = from + (count[slot] as number);
-        let many = 0;
-        for (let row = from; row < end && many < enough; row++) {
-          const code = values[row] as number;
-          if ((code < ok.length ? ok[code] : beyond) !== 0) many++;
-        }
-        return many;
-      };
-    }
-    const days = dated ? (rows.days ?? NONE) : null;
-    if (days !== null && asks === null)
-      return (slot) => {
-        const from = start[slot] as number;
-        const end = from + (count[slot] as number);
-        if (from === end) return 0;
-        this.putBounds();
-        const { low, high } = this;
-        let many = 0;
-        for (let row = from; row < end && many < enough; row++)
-          if ((days[row] as number) >= low && (days[row] as number) <= high) many++;
-        return many;
-      };
-    return (slot) => {
-      const from = start[slot] as number;
-      const end = from + (count[slot] as number);
-      if (from === end) return 0;
-      this.putBounds();
-      const { low, high } = this;
-      let many = 0;
-      for (let row = from; row < end && many < enough; row++)
-        if (isWithin(days, row, low, high) && (asks === null || asks(row))) many++;
-      return many;
-    };
-  }
-
-  private summing(rows: Rows): (slot: number) => number {
-    const { start, count, cents = NONE } = rows;
-    const asks = asked(rows);
-    const days = this.bounded && rows.days !== undefined ? rows.days : null;
-    if (days === null && asks === null)
-      return (slot) => {
-        const from = start[slot] as number;
-        const end = from + (count[slot] as number);
-        let sum = 0;
-        for (let row = from; row < end; row++) sum += cents[row] as number;
-        return sum;
-      };
-    return (slot) => {
-      const from = start[slot] as number;
-      const end = from + (count[slot] as number);
-      if (from === end) return 0;
-      this.putBounds();
-      const { low, high } = this;
-      let sum = 0;
-      for (let row = from; row < end; row++)
-        if (isWithin(days, row, low, high) && (asks === null || asks(row))) sum += cents[row] as number;
-      return sum;
-    };
-  }
-
-  /** The last day of a row up to today; NaN where there is none. */
-  private latest(rows: Rows): ((slot: number) => number) | null {
-    const { start, count, days } = rows;
-    if (days === undefined) return null;
-    const asks = asked(rows);
-    const { today } = this.given;
-    const { low, high } = this;
-    return (slot) => {
-      const from = start[slot] as number;
-      const end = from + (count[slot] as number);
-      let latest = NaN;
-      for (let row = from; row < end; row++) {
-        const on = days[row] as number;
-        if (on > today || on <= latest || (this.bounded && (on < low || on > high))) continue;
-        if (asks === null || asks(row)) latest = on;
-      }
-      return latest;
-    };
-  }
-
   /** Puts the days that count of the supporter who is read, where they begin with something of theirs. */
-  private putBounds(): void {
+  putBounds(): void {
     if (this.after === null) return;
     const day = this.after.day();
     this.low = Math.max(this.from, day);
@@ -424,10 +318,6 @@ export class Reader {
     [this.given.days, this.given.cents] = [this.days, this.cents];
   }
 }
-
-/** Whether a row lies between two days; null where days are not asked about. What has no day is in no window. */
-const isWithin = (days: ArrayLike<number> | null, row: number, low: number, high: number): boolean =>
-  days === null || ((days[row] as number) >= low && (days[row] as number) <= high);
 
 /** Of gifts, those that did not go to several places. */
 const NOT_SPLIT = Uint8Array.of(0);

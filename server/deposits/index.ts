@@ -1,6 +1,6 @@
 import './guards.ts';
 import * as contract from '@tallystick/contract/deposits';
-import { csv } from '../platform/csv.ts';
+import { sendCsv } from '../platform/csv.ts';
 import type { Http } from '../platform/http.ts';
 import { Deposits } from './deposits.service.ts';
 import { Ledger } from './ledger.service.ts';
@@ -34,11 +34,12 @@ export function serveDeposits(http: Http, deposits: Deposits, ledger: Ledger): v
     const { lines } = await ledger.lines(query.from, query.to);
     const plain = (cents: number): string => (cents === 0 ? '' : typedMoney(cents));
     const rows = lines.map((line) => [line.date, line.account, plain(line.debit), plain(line.credit), line.fund]);
-    response
-      .attachment(`ledger-${query.from}-${query.to}.csv`)
-      .type('text/csv; charset=utf-8')
-      .send(csv(['Date', 'Account', 'Debit', 'Credit', 'Fund'], rows));
-    return undefined;
+    return sendCsv(
+      response,
+      `ledger-${query.from}-${query.to}.csv`,
+      ['Date', 'Account', 'Debit', 'Credit', 'Fund'],
+      [rows],
+    );
   });
   http.on(contract.listAccounts, async () => ({ items: await ledger.accounts() }));
   http.on(contract.setAccounts, async ({ actor, body }) => {

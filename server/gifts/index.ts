@@ -1,6 +1,6 @@
 import './guards.ts';
 import * as contract from '@tallystick/contract/gifts';
-import { csv } from '../platform/csv.ts';
+import { sendCsv } from '../platform/csv.ts';
 import type { Http } from '../platform/http.ts';
 import { Assignments } from './assign.ts';
 import { Corrections } from './correct.ts';
@@ -61,9 +61,8 @@ function serveAssignments(http: Http, assignments: Assignments): void {
 function serveLists(http: Http, lists: GiftLists, totals: GiftTotals): void {
   http.on(contract.listGifts, ({ query }) => lists.list(query));
   http.on(contract.exportGifts, async ({ query, response }) => {
-    const { headings, rows } = await lists.exported(query);
-    response.attachment('gifts.csv').type('text/csv; charset=utf-8').send(csv(headings, rows));
-    return undefined;
+    const { headings, pages } = await lists.exported(query);
+    return sendCsv(response, 'gifts.csv', headings, pages);
   });
   http.on(contract.facetGifts, async ({ query }) => ({
     facets: (await totals.facets(query)) ?? (await lists.facets(query)),

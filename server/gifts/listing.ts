@@ -58,33 +58,31 @@ export class GiftLists {
     private readonly summed: (query: GiftNarrowing) => Promise<Sum | null>,
   ) {}
 
-  /** Every gift that a filter shows, as the rows of a file; amounts as `1234.50`. */
-  async exported(query: GiftNarrowing): Promise<{ headings: string[]; rows: (string | null)[][] }> {
+  /** Every gift that a filter shows, as the rows of a file, page by page; amounts as `1234.50`. */
+  async exported(
+    query: GiftNarrowing,
+  ): Promise<{ headings: string[]; pages: AsyncGenerator<(string | null)[][], void> }> {
     const [fields, formats] = await Promise.all([fieldsIn(this.sql, 'gift'), this.settings.formats()]);
-    const rows: (string | null)[][] = [];
+    const row = (gift: ReturnType<typeof giftView>): (string | null)[] => [
+      ...[gift.number, supporterNumber(gift.supporterId), gift.supporterName, gift.date, typedMoney(gift.cents)],
+      ...[gift.currency, gift.fund, gift.campaign, gift.appeal, gift.source, gift.method],
+      ...[gift.cheque, gift.reference, gift.note, typedMoney(gift.benefitCents), typedMoney(gift.deductibleCents)],
+      ...[typedMoney(gift.feeCents), typedMoney(gift.cents - gift.feeCents), gift.state],
+      ...[gift.acknowledgedOn, gift.receiptNumber],
+      ...fields.map((field) => showField(field, gift.fields[field.id] ?? kept(''), formats)),
+    ];
+    const headings = [...EXPORT_HEADINGS, ...fields.map((field) => field.name)];
+    return { headings, pages: this.pages(query, (gift) => row(giftView(gift))) };
+  }
+
+  private async *pages<T>(query: GiftNarrowing, make: (gift: JoinedGift) => T): AsyncGenerator<T[], void> {
     let cursor: string | undefined;
     do {
-      const page = await this.list({ ...query, sort: 'date', limit: 1000, ...(cursor ? { cursor } : {}) });
-      for (const gift of page.items)
-        rows.push([
-          ...[gift.number, supporterNumber(gift.supporterId), gift.supporterName, gift.date, typedMoney(gift.cents)],
-          ...[gift.currency, gift.fund, gift.campaign, gift.appeal, gift.source, gift.method],
-          ...[
-            gift.cheque,
-            gift.reference,
-            gift.note,
-            typedMoney(gift.benefitCents),
-            typedMoney(gift.deductibleCents),
-            typedMoney(gift.feeCents),
-            typedMoney(gift.cents - gift.feeCents),
-            gift.state,
-          ],
-          ...[gift.acknowledgedOn, gift.receiptNumber],
-          ...fields.map((field) => showField(field, gift.fields[field.id] ?? kept(''), formats)),
-        ]);
-      cursor = page.next ?? undefined;
+      const asked = { ...query, sort: 'date', limit: 1000, ...(cursor ? { cursor } : {}) } as const;
+      const { items, next } = await this.page(asked, await this.asked(asked));
+      yield items.map(make);
+      cursor = next ?? undefined;
     } while (cursor !== undefined);
-    return { headings: [...EXPORT_HEADINGS, ...fields.map((field) => field.name)], rows };
   }
 
   /**

@@ -1,5 +1,5 @@
 import * as contract from '@tallystick/contract/intake';
-import { csv } from '../platform/csv.ts';
+import { sendCsv } from '../platform/csv.ts';
 import { readBody } from '../platform/body.ts';
 import type { Http } from '../platform/http.ts';
 import { Gathered } from './gathered.ts';
@@ -35,8 +35,7 @@ export function serveIntake(http: Http, intakes: Intakes): void {
   http.on(contract.intakeColumns, ({ params }) => intakes.columns(params.id));
   http.on(contract.badRowsCsv, async ({ params, response }) => {
     const { headings, rows } = await intakes.leftOut(params.id);
-    response.attachment('rows-left-out.csv').type('text/csv; charset=utf-8').send(csv(headings, rows));
-    return undefined;
+    return sendCsv(response, 'rows-left-out.csv', headings, [rows]);
   });
   http.on(contract.rehearseIntake, async ({ actor, params }) => ({
     jobId: await intakes.begin(actor, params.id, true),

@@ -4,6 +4,7 @@ import { displayName } from '@tallystick/core/names';
 import { eachChunk } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
+import { othersTurn } from '../platform/turns.ts';
 import { pledgesOf } from '../pledges/index.ts';
 import { recurringOf } from '../recurring/index.ts';
 import { keptRecords, writtenSince } from '../supporters/index.ts';
@@ -27,7 +28,7 @@ import {
 } from './fates.ts';
 import type { JudgedRow, Rules } from './fates.ts';
 import { findReferences, WhoIsHere } from './known.ts';
-import { AT_ONCE, othersTurn } from './reading.ts';
+import { AT_ONCE } from './reading.ts';
 import type { Line } from './reading.ts';
 
 /** So many rows are held against their records while those of the next are read. */

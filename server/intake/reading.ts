@@ -22,6 +22,7 @@ import type { IntakeSetting } from '@tallystick/contract/intake';
 import { chunks, one } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
+import { othersTurn } from '../platform/turns.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
 import { tieKinds } from '../supporters/index.ts';
@@ -188,7 +189,6 @@ export async function rowSettingOf(
 
 /** So many rows are read before others get their turn. */
 export const AT_ONCE = 500;
-export const othersTurn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
 /** Reads every row, some at a time. */
 export async function* linesOf(

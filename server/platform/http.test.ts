@@ -3,7 +3,6 @@ import { API } from '@tallystick/contract/index';
 import { ApiError } from '@tallystick/contract/common';
 import { addPerson, openTestApp, recordOf, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
-import { csv, harmless } from './csv.ts';
 
 let test: TestApp;
 beforeAll(async () => {
@@ -232,30 +231,4 @@ describe('lists', () => {
       expect(new Set(seen.map((row) => row.id)).size).toBe(body['total']);
     }
   });
-});
-
-describe('CSV', () => {
-  it.each([
-    ['=1+1', "'=1+1"],
-    ['+SUM(A1)', "'+SUM(A1)"],
-    ['-2+3', "'-2+3"],
-    ['@cmd', "'@cmd"],
-    ['\tx', "'\tx"],
-    ['\rx', "'\rx"],
-    ['\u200B=1+1', "'\u200B=1+1"],
-    ['\uFEFF@cmd', "'\uFEFF@cmd"],
-    ['\u00A0+1+1', "'\u00A0+1+1"],
-    ['＝1+1', "'＝1+1"],
-    ['＠cmd', "'＠cmd"],
-    ['－2', "'－2"],
-    ['-12.50', '-12.50'],
-    ['+1,250', '+1,250'],
-    ['plain', 'plain'],
-  ])('makes %j harmless', (cell, expected) => expect(harmless(cell)).toBe(expected));
-  it('keeps line breaks of either kind within their cells', () =>
-    expect(csv(['Street'], [['12 Lyra St\nApt 4'], ['a\rb']])).toBe(
-      '\uFEFFStreet\r\n"12 Lyra St\nApt 4"\r\n"a\rb"\r\n',
-    ));
-  it('quotes what must be quoted', () =>
-    expect(csv(['a', 'b'], [['x,y', 'he said "no"']])).toBe('\uFEFFa,b\r\n"x,y","he said ""no"""\r\n'));
 });

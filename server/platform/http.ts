@@ -94,8 +94,11 @@ export class Http {
     };
     if (endpoint.method === 'get')
       for (const look of this.looks) await look(endpoint.path, call.params as Asked, call.query as Asked);
+    // Before anything leaves: a file that is cut off on its way was taken out, too.
+    const takesOut = endpoint.logs === 'export';
+    if (takesOut) await this.note(endpoint, call.actor, request, undefined);
     const answer = await handler(call);
-    await this.note(endpoint, call.actor, request, answer);
+    if (!takesOut) await this.note(endpoint, call.actor, request, answer);
     if (answer !== undefined && !response.headersSent) response.json(answer);
   }
 
@@ -152,7 +155,8 @@ export class Http {
       const requestId = randomUUID().slice(0, 8);
       const { status, body } = answerTo(error, requestId);
       if (status >= 500) this.log.error({ err: error, requestId, path: request.path }, 'request failed');
-      if (response.headersSent) response.end();
+      // What was sent in part is cut off, or it would be taken for whole.
+      if (response.headersSent) response.destroy();
       else if (!request.path.startsWith('/api')) response.status(status).type('text').send(body.error.message);
       else {
         // An answer that fails half-made is no longer the file that it was to be.

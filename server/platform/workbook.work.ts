@@ -1,6 +1,7 @@
 import { PassThrough } from 'node:stream';
 import ExcelJS from 'exceljs';
 import type { CellKind, TableFile } from './csv.ts';
+import { othersTurn } from './turns.ts';
 
 const FORMATS: Partial<Record<CellKind, string>> = { money: '#,##0.00', day: 'yyyy-mm-dd', text: '@' };
 
@@ -26,7 +27,7 @@ export async function work(tables: { name: string; table: TableFile }[]): Promis
     headings.commit();
     for (const [at, row] of table.rows.entries()) {
       sheet.addRow(row.map((cell, at) => cellOf(cell, table.columns[at]?.kind ?? 'text'))).commit();
-      if (at % AT_ONCE === AT_ONCE - 1) await new Promise((resolve) => setImmediate(resolve));
+      if (at % AT_ONCE === AT_ONCE - 1) await othersTurn();
     }
     sheet.commit();
   }

@@ -82,7 +82,7 @@ export function serveSegments(http: Http, { sql, segments, tables, standing, que
 async function sendTable(response: Response, name: string, { table, held }: Filed, as: 'csv' | 'xlsx'): Promise<void> {
   const called = name.replace(/[^\w -]+/g, '').trim() || 'segment';
   response.attachment(`${called}.${as}`).type(as === 'csv' ? 'text/csv; charset=utf-8' : XLSX);
-  response.send(as === 'csv' ? csvOf(table) : await withHeld('Segment', table, held));
+  response.send(as === 'csv' ? await csvOf(table) : await withHeld('Segment', table, held));
 }
 
 const LARGEST_PASTE = 40_000_000;

@@ -119,6 +119,6 @@ export async function exportFile(
   const plain = await lists.exported(ids);
   const table = back ? toComeBack(plain, revision) : plain;
   if (as === 'csv')
-    return { name: 'supporters.csv', type: 'text/csv; charset=utf-8', bytes: Buffer.from(csvOf(table)) };
+    return { name: 'supporters.csv', type: 'text/csv; charset=utf-8', bytes: Buffer.from(await csvOf(table)) };
   return { name: 'supporters.xlsx', type: XLSX, bytes: await withHeld('Supporters', table, held) };
 }

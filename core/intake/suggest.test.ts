@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { fieldByContent, isIntakeColumn, matchContent, matchHeadings } from './index.ts';
+import { fieldByContent, INTAKE_FIELDS, isIntakeColumn, matchContent, matchHeadings } from './index.ts';
 
 describe('matchHeadings', () => {
   it('gives a further way its own place only where the heading says that it is another', () => {
@@ -26,6 +26,10 @@ describe('matchHeadings', () => {
       'deceasedOn',
       'deceased',
     ]));
+  it.each(Object.entries(INTAKE_FIELDS).map(([field, { label }]) => [label, field]))(
+    'knows a column that is headed as our own place is called: %s',
+    (label, field) => expect(matchHeadings([label])).toEqual([field]),
+  );
   it('leaves a spouse’s e-mail alone', () =>
     expect(matchHeadings(['Spouse email', 'Email opt in', 'Assistant phone'])).toEqual([null, null, null]));
 });

@@ -3,8 +3,8 @@ import type { CustomField } from '../fields/index.ts';
 import { parseAmount } from '../money/index.ts';
 import { digitsOf, fold, normalEmail } from '../names/index.ts';
 import { readParty } from '../fullnames/index.ts';
-import { isIntakeColumn, nthOf } from './fields.ts';
-import type { IntakeColumn, IntakeField } from './fields.ts';
+import { INTAKE_FIELDS, isIntakeColumn, nthOf } from './fields.ts';
+import type { Destination, IntakeColumn, IntakeField } from './fields.ts';
 
 /* Where the columns of a file go, by what stands over them and by what they hold. */
 
@@ -136,7 +136,12 @@ export const labelIn = (heading: string): string | null =>
   wordsIn(heading).flatMap((word) => LABELS[word] ?? [])[0] ?? null;
 
 const FIELDS = Object.entries(HEADINGS) as [IntakeField, readonly string[]][];
-const fieldOf = (plain: string): IntakeField | null => FIELDS.find(([, words]) => words.includes(plain))?.[0] ?? null;
+/** What the places are called themselves, which the guide to them shows. */
+const OWN_NAMES = new Map(
+  (Object.entries(INTAKE_FIELDS) as [IntakeField, Destination][]).map(([field, { label }]) => [plainOf(label), field]),
+);
+const fieldOf = (plain: string): IntakeField | null =>
+  FIELDS.find(([, words]) => words.includes(plain))?.[0] ?? OWN_NAMES.get(plain) ?? null;
 
 /** A field that a heading names, and which of its kind: `Gift 2 amount`, `E-mail 2`, `Work phone`. */
 function named(heading: string): { field: IntakeField; nth: number; label: string | null } | null {
@@ -176,9 +181,11 @@ export function matchHeadings(headings: readonly string[], own: readonly CustomF
     if (column) taken.set(column, found?.label ?? null);
     return column;
   });
-  // Without gifts a note is one about whom the row names.
+  // Without gifts a note is one about whom the row names, unless it says itself that it is of a gift.
   const noGifts = !places.includes('amount') && !taken.has('remark');
-  return places.map((place) => (noGifts && place === 'note' ? 'remark' : place));
+  const isOfThem = (place: IntakeColumn | null, at: number): boolean =>
+    noGifts && place === 'note' && !wordsIn(headings[at] ?? '').includes('gift');
+  return places.map((place, at) => (isOfThem(place, at) ? 'remark' : place));
 }
 
 /** So many cells of a column are looked at. */

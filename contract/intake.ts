@@ -157,6 +157,14 @@ export const IntakeRecipe = z.object({
     .max(MOST_MADE)
     .default([]),
 });
+/** A recipe that is brought: what is not known of it was written by a newer version, and is never passed over. */
+export const GivenRecipe = z.strictObject({
+  ...IntakeRecipe.shape,
+  columns: z
+    .array(z.strictObject({ ...RecipeColumn.shape, care: ColumnCare.strict().default({}) }))
+    .min(1)
+    .max(MOST_COLUMNS),
+});
 export const KeptRecipe = z.object({
   id: Id,
   version: z.number(),
@@ -397,7 +405,7 @@ export const saveRecipe = endpoint({
   right: 'intakes.change',
   summary:
     'Keep how files are read, by a name; one of that name is replaced. Files with the same columns are read by it.',
-  body: z.object({ name: z.string().trim().min(1).max(80), recipe: IntakeRecipe }),
+  body: z.object({ name: z.string().trim().min(1).max(80), recipe: GivenRecipe }),
   response: Written.extend({ id: Id }),
 });
 export const deleteRecipe = endpoint({

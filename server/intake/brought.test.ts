@@ -1,6 +1,7 @@
 import ExcelJS from 'exceljs';
 import { zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { IntakeRecipe } from '@tallystick/contract/intake';
 import { addPerson, openTestApp, snapshot } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
@@ -533,14 +534,14 @@ describe('recipes', () => {
     const first = (await upload('Surname,Paid,Seat\nOak,5,A1\n')).body;
     expect(columns(first)).toEqual(['last', null, null]);
     const setting = first['setting'] as Body;
-    const recipe = {
+    const recipe = IntakeRecipe.parse({
       ...{ ...setting, leaveRest: true, policies: { all: 'file' } },
       columns: [
         { heading: 'Surname', to: 'last', care: { names: true } },
         { heading: 'Paid', to: 'amount' },
         { heading: 'Seat', to: null },
       ],
-    };
+    });
     const kept = await test.call('POST', '/intake-recipes', { name: 'Club list', recipe });
     expect(kept.status).toBe(200);
     const next = (await upload('SEAT,surname,Paid\nA1,ELM,7\n')).body;
@@ -563,6 +564,20 @@ describe('recipes', () => {
   it('that are none are refused', async () => {
     for (const recipe of [{}, { columns: [] }, { columns: [{ heading: 'x', to: 'nowhere' }] }])
       expect((await test.call('POST', '/intake-recipes', { name: 'x', recipe })).status).toBe(400);
+  });
+  it('of a newer version are refused rather than read without what is new in them', async () => {
+    const column = { heading: 'Paid', to: 'amount' };
+    const plain = { decimal: '.', dateOrder: null, fundId: 1, columns: [column] };
+    for (const recipe of [
+      { ...plain, rounding: 'up' },
+      { ...plain, columns: [{ ...column, unless: 'refunded' }] },
+      { ...plain, columns: [{ ...column, care: { scale: 100 } }] },
+    ])
+      expect(await test.call('POST', '/intake-recipes', { name: 'Newer', recipe })).toMatchObject({
+        status: 400,
+        body: { error: { message: expect.stringMatching(/rounding|unless|scale/) } },
+      });
+    expect((await test.call('POST', '/intake-recipes', { name: 'Plain', recipe: plain })).status).toBe(200);
   });
 });
 

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { IntakeRecipe } from '@tallystick/contract/intake';
 import { openTestApp } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
@@ -69,14 +70,14 @@ describe('columns made of those of a file', () => {
     ]);
 
     const from = (heading: string) => ['Guest', 'Place', 'Paid', ...made.map(({ name }) => name)].indexOf(heading);
-    const recipe = {
+    const recipe = IntakeRecipe.parse({
       ...file.setting,
       columns: ['Guest', 'Place', 'Paid'].map((heading, at) => ({ heading, to: columns[at] })),
       made: made.map(({ name, sign, part, from: [at = 0] }) => ({
         ...{ heading: name, to: columns[from(name)], sign, part },
         from: [['Guest', 'Place', 'Paid', ...made.map((one) => one.name)][at]],
       })),
-    };
+    });
     expect((await test.call('POST', '/intake-recipes', { name: 'Guests', recipe })).status).toBe(200);
     const next = await upload('again.csv', 'Paid,Guest,Place\n5,"Moor, Eve","1 Elm St, Elko, NV 89801"\n');
     expect(next.recipe).toMatchObject({ used: true, fresh: [], missing: [] });

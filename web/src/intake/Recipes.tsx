@@ -4,7 +4,7 @@ import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { byRecipe, ofFile, recipeOf } from '@tallystick/core/intake';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
-import { deleteRecipe, IntakeRecipe, listRecipes, saveRecipe } from '@tallystick/contract/intake';
+import { deleteRecipe, GivenRecipe, IntakeRecipe, listRecipes, saveRecipe } from '@tallystick/contract/intake';
 import type { Intake, IntakeSetting } from '@tallystick/contract/intake';
 import { ask, call } from '../ui/api.ts';
 import { Button, Field, IconButton, Input } from '../ui/controls.tsx';
@@ -65,7 +65,7 @@ export function Recipes({ intake, setting, set }: { intake: Intake; setting: Int
   });
   const bring = async (file: File): Promise<void> => {
     try {
-      const read = IntakeRecipe.safeParse(JSON.parse(await file.text()));
+      const read = GivenRecipe.safeParse(JSON.parse(await file.text()));
       if (!read.success) toast.error('This is no recipe for files, or one of a newer version.');
       else save.mutate({ name: file.name.replace(/\.json$/i, '').slice(0, 80), recipe: read.data });
     } catch {

@@ -39,13 +39,20 @@ const escaped = (text: string): string =>
     .replace(/;/g, '\\;');
 const parts = (...texts: string[]): string => texts.map(escaped).join(';');
 
+/** How many octets a letter takes in UTF-8; what is half of a pair is written as a sign of three. */
+const octetsOf = (letter: string): number => {
+  const code = letter.codePointAt(0) ?? 0;
+  return code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x10000 ? 3 : 4;
+};
+
 /** Lines of at most 75 octets of UTF-8, a longer one going on after a space; no character is cut (section 3.2). */
 function folded(line: string): string {
+  if (line.length <= 75 && /^[ -~]*$/.test(line)) return line;
   const out: string[] = [];
   let now = '';
   let size = 0;
   for (const letter of line) {
-    const octets = new TextEncoder().encode(letter).length;
+    const octets = octetsOf(letter);
     if (size + octets > 75) {
       out.push(now);
       now = ' ';

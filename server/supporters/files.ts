@@ -112,7 +112,9 @@ export async function exportFile(
   back = false,
 ): Promise<{ name: string; type: string; bytes: Buffer }> {
   if (as === 'vcf') {
-    const cards = (await cardsOf(sql, ids, today)).map(({ card, name }) => writeCard(card, name));
+    const cards: string[] = [];
+    for (const slice of chunks(ids))
+      for (const { card, name } of await cardsOf(sql, slice, today)) cards.push(writeCard(card, name));
     return { name: 'supporters.vcf', type: 'text/vcard; charset=utf-8', bytes: Buffer.from(cards.join('')) };
   }
   const revision = await lastRevision(sql);

@@ -97,7 +97,6 @@ export async function one<T>(sql: Sql, text: string, params: readonly Param[] = 
   return (await sql.rows<T>(text, params))[0] ?? null;
 }
 
-/** Slices of at most `size`, so that no statement grows without bound. */
 /**
  * Reads something of many in slices, two of them under way at a time, so that the database is at the next while one is
  * worked on here; they are worked on in their order.
@@ -120,6 +119,7 @@ export async function eachChunk<T, R>(
   }
 }
 
+/** Slices of at most `size`, so that no statement grows without bound. */
 export function chunks<T>(items: readonly T[], size = 500): T[][] {
   const slices: T[][] = [];
   for (let at = 0; at < items.length; at += size) slices.push(items.slice(at, at + size));

@@ -15,14 +15,18 @@ import type { FindThread } from '../find/index.ts';
 import { badCursor, decodeCursor, decodeId, encodeCursor } from '../platform/cursor.ts';
 import { CELL_KINDS } from '../platform/csv.ts';
 import type { CellKind, TableFile } from '../platform/csv.ts';
-import { chunks, sqlOn } from '../platform/db.ts';
+import { eachChunk, sqlOn } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { Problem } from '../platform/problem.ts';
+import { othersTurn } from '../platform/turns.ts';
 import type { Settings } from '../settings/index.ts';
 import { conditionsOf, everyoneIn } from './filter.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
 import type { Addressed, Addressing } from './addressing.ts';
 import { namesOf } from './views.ts';
+
+/** So many supporters are read for a file while those before them are put in it. */
+const EXPORTED_AT_ONCE = 1_000;
 
 interface ListQuery extends ListFilter {
   sort: string;
@@ -176,7 +180,7 @@ export class SupporterLists {
     const fields = [...fieldsWith(await this.questions.own())].filter(([name]) => !IN_COLUMNS.has(name));
     const shows = fields.map(([name]) => standingAs(standingName(name)) ?? STANDING.name);
     const rows: TableFile['rows'] = [];
-    for (const slice of chunks(ids)) {
+    const read = async (slice: number[]) => {
       const [names, forms, shown] = await Promise.all([
         this.sql.rows<NameParts & { id: number; nickname: string; household_id: number | null }>(
           'SELECT * FROM supporter WHERE id IN (?)',
@@ -186,6 +190,9 @@ export class SupporterLists {
         this.rowsFor(slice, shows),
       ]);
       const homes = await namesOf(this.sql, [...new Set(names.flatMap((row) => row.household_id ?? []))]);
+      return { names, forms, shown, homes };
+    };
+    await eachChunk(ids, EXPORTED_AT_ONCE, read, async ({ names, forms, shown, homes }) => {
       const nameOf = new Map(names.map((row) => [row.id, row]));
       const homeOf = new Map(homes.map((row) => [row.id, displayName(row)]));
       for (const row of shown) {
@@ -195,7 +202,8 @@ export class SupporterLists {
         const household = homeOf.get(name.household_id ?? 0) ?? '';
         rows.push([...COLUMNS.map(({ of }) => of({ row, name, household, form })), ...row.cells]);
       }
-    }
+      await othersTurn();
+    });
     const more = fields.map(([, { label, type }]) => ({ heading: label, kind: CELL_KINDS[cellTypeOf(type)] }));
     return { columns: [...COLUMNS.map(({ heading, kind }) => ({ heading, kind })), ...more], rows };
   }

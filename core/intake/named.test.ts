@@ -36,8 +36,17 @@ describe('whom a row names, in another row', () => {
     ['another address', { street: '9 Vega Way', postal: '89801' }],
     ['another spouse', { spouse: 'Di Vale' }],
   ])('is not, by %s', (_says, more) => expect(found(row({ first: 'Bo', last: 'Cruz', ...more }))).toBeNull());
-  it('is not, where two have the name', () => {
+  it('is not, where two have the name, unless one of them does not count as things stand', () => {
     const bo = { first: 'Bo', last: 'Cruz', email: 'home@example.org' };
-    expect(found(row(bo), row(bo))).toBeNull();
+    const [one, other, spouse] = [row(bo), row(bo), ana.details.spouse];
+    expect(found(one, other)).toBeNull();
+    let counts = [true, true, true];
+    const named = namedIn([ana, one, other], (at) => counts[at] === true);
+    const whom = () => spouse && named(ana, spouse);
+    expect(whom()).toBeNull();
+    counts = [true, false, true];
+    expect(whom()).toBe(other);
+    counts = [true, false, false];
+    expect(whom()).toBeNull();
   });
 });

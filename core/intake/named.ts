@@ -29,18 +29,24 @@ const keyOf = ({ first, last }: { first: string; last: string }): string => `${f
 
 /**
  * Finds the row that is about whom another names: one alone has the name, and is reached as the other is or names its
- * supporter in turn. Null where none surely is.
+ * supporter in turn. Null where none surely is. Rows that do not `count` as things stand are passed over.
  */
-export function namedIn<R extends Naming>(rows: readonly R[]): (by: Naming, member: NamedMember) => R | null {
-  const byName = new Map<string, R[]>();
-  for (const row of rows) {
+export function namedIn<R extends Naming>(
+  rows: readonly R[],
+  count: (at: number) => boolean = () => true,
+): (by: Naming, member: NamedMember) => R | null {
+  const byName = new Map<string, number[]>();
+  for (const [at, row] of rows.entries()) {
     if (row.draft.name.kind !== 'person') continue;
     const same = byName.get(keyOf(row.draft.name));
-    if (same) same.push(row);
-    else byName.set(keyOf(row.draft.name), [row]);
+    if (same) same.push(at);
+    else byName.set(keyOf(row.draft.name), [at]);
   }
   return (by, member) => {
-    const [one, ...others] = (byName.get(keyOf(member.name)) ?? []).filter((row) => row !== by);
+    const [one, ...others] = (byName.get(keyOf(member.name)) ?? []).flatMap((at) => {
+      const row = rows[at];
+      return row && row.draft !== by.draft && count(at) ? [row] : [];
+    });
     if (!one || others.length > 0) return null;
     return reachedAlike(one.draft, by.draft) || names(one, displayName(by.draft.name)) ? one : null;
   };

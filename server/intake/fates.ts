@@ -294,22 +294,31 @@ export const changesRecord = (row: JudgedRow): boolean =>
   row.match?.kind === 'known' && row.changes.some(({ act }) => act !== null);
 export const keepsOurs = (row: JudgedRow): boolean => isGood(row) && row.changes.some(({ act }) => act === null);
 
-export function countsOf(rows: readonly JudgedRow[]) {
-  const counts = {
+/** How many rows become what, and what they bring in. */
+export class Counts {
+  readonly all = {
     ...{ new: 0, known: 0, bad: 0, undecided: 0, already: 0, skipped: 0 },
     ...{ look: 0, changes: 0, differs: 0, newSupporters: 0, gifts: 0, cents: 0 },
   };
-  for (const row of rows) {
-    counts[row.verdict]++;
-    if (!isGood(row)) continue;
-    if (row.warnings.length > 0) counts.look++;
-    if (changesRecord(row)) counts.changes++;
-    if (keepsOurs(row)) counts.differs++;
-    if (row.match?.kind === 'new') counts.newSupporters++;
+
+  /** Counts a row in, or out again as it was counted in. */
+  add(row: JudgedRow, by: 1 | -1 = 1): void {
+    const { all } = this;
+    all[row.verdict] += by;
+    if (!isGood(row)) return;
+    if (row.warnings.length > 0) all.look += by;
+    if (changesRecord(row)) all.changes += by;
+    if (keepsOurs(row)) all.differs += by;
+    if (row.match?.kind === 'new') all.newSupporters += by;
     for (const { cents } of giftsIn(row)) {
-      counts.gifts++;
-      counts.cents += cents;
+      all.gifts += by;
+      all.cents += by * cents;
     }
   }
-  return counts;
+}
+
+export function countsOf(rows: readonly JudgedRow[]): Counts['all'] {
+  const counts = new Counts();
+  for (const row of rows) counts.add(row);
+  return counts.all;
 }

@@ -12,7 +12,7 @@ import {
   asked,
   besidesOf,
   byRule,
-  countsOf,
+  Counts,
   isGood,
   judged,
   keysIn,
@@ -55,8 +55,8 @@ export class Judgement {
   /** The rows that one choice may touch together: who bring the same reference, or may be the same new supporter. */
   private readonly together = new Map<string, number | number[]>();
   private picks: Rules['picks'] = {};
-  private counted: ReturnType<typeof countsOf> | null = null;
-  private named: ReturnType<typeof namedIn<JudgedRow>> | null = null;
+  private counted: Counts | null = null;
+  private named: ReturnType<typeof namedIn<Line>> | null = null;
 
   private constructor(
     sql: Sql,
@@ -118,16 +118,20 @@ export class Judgement {
   }
 
   /** The counts over all rows, as they are judged now. */
-  get counts(): ReturnType<typeof countsOf> {
-    return (this.counted ??= countsOf(this.rows));
+  get counts(): Counts['all'] {
+    if (this.counted === null) {
+      this.counted = new Counts();
+      for (const row of this.rows) this.counted.add(row);
+    }
+    return { ...this.counted.all };
   }
 
   /** Whom a row names besides its supporter and another row is about, in words: their tie is made when both are brought in. */
   namedElsewhere(row: JudgedRow): string[] {
-    const named = (this.named ??= namedIn(this.rows.filter(({ match }) => match?.kind === 'new')));
     return row.changes.flatMap(({ act }) => {
       if ((act?.do !== 'spouse' && act?.do !== 'second') || act.to !== null) return [];
-      const other = named(row, act.member);
+      this.named ??= namedIn(this.lines, (at) => this.rows[at]?.match?.kind === 'new');
+      const other = this.named(row, act.member);
       return other ? [`${displayName(act.member.name)} is the supporter of row ${other.row}.`] : [];
     });
   }
@@ -152,6 +156,7 @@ export class Judgement {
     const fresh = [...changed.values()];
     await Promise.all([this.known.look(fresh), findReferences(sql, fresh, this.references)]);
     const before = this.touched([...changed.keys()]);
+    this.named = null;
     for (const [index, line] of changed) {
       this.part(index);
       this.lines[index] = line;
@@ -179,7 +184,13 @@ export class Judgement {
 
   private async judge(sql: Sql, indexes: readonly number[], picks: Rules['picks']): Promise<void> {
     this.picks = picks;
-    this.counted = this.named = null;
+    // What these rows counted is taken off, and put on again when it is known what becomes of them.
+    const { counted } = this;
+    this.counted = null;
+    const countOut = (some: Iterable<number>): void => {
+      for (const index of some) if (this.rows[index]) counted?.add(this.rows[index], -1);
+    };
+    countOut(indexes);
     const owners = new Set<number>();
     const note = (row: JudgedRow | undefined): void => {
       if (row?.match?.kind === 'known') owners.add(row.match.id);
@@ -205,11 +216,16 @@ export class Judgement {
       if (at % AT_ONCE === AT_ONCE - 1) await othersTurn();
     }
     const all = indexes.length === this.lines.length;
+    const touched = new Set(indexes);
     const also: number[] = [];
     if (!all && owners.size > 0)
       for (const [index, { match }] of this.fates.entries())
-        if (match?.kind === 'known' && owners.has(match.id)) also.push(index);
-    await this.compare(sql, all ? indexes : [...new Set([...indexes, ...also])].sort((a, b) => a - b));
+        if (match?.kind === 'known' && owners.has(match.id) && !touched.has(index)) also.push(index);
+    countOut(also);
+    const compared = all ? indexes : [...indexes, ...also].sort((a, b) => a - b);
+    await this.compare(sql, compared);
+    for (const index of compared) if (this.rows[index]) counted?.add(this.rows[index]);
+    this.counted = counted;
   }
 
   /** The record that the first row of a new supporter makes. */

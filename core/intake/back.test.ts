@@ -26,6 +26,7 @@ const RECORD = (): KeptRecord => ({
     employers: [],
     tied: [],
     household: '',
+    sharers: [],
     pledges: [],
     recurring: [],
     ties: new Set(),

@@ -60,6 +60,8 @@ export interface RowDetails {
   addresses: FiledAddress[];
   /** Since when the first address holds, where the row says that. */
   movedOn: IsoDate | null;
+  /** Whether all who share the home and the address moved there, too. */
+  movedAll: boolean;
   /** Why mail came back from the address; null where it did not. */
   returned: string | null;
   wishes: FiledWish[];
@@ -199,6 +201,7 @@ export function readDetails(
     addresses,
     gifts,
     movedOn: of.has('movedOn') ? movedIn(at, setting, problem) : null,
+    movedAll: at('moveKind') !== '' && allMovedIn(at('moveKind'), problem),
     returned: returnedIn(at('returned')),
     birthday: at('birthday') === '' ? '' : readBirthday(at('birthday'), setting, problem, warn),
     wishes: WISH_FIELDS.some((field) => of.has(field)) ? wishesIn(at, setting, problem) : noneOf(),
@@ -271,6 +274,17 @@ function movedIn(
     : readFileDate(text, dateOrder, today);
   if (!read.ok) problem('movedOn', read.reason);
   return read.ok ? read.date : null;
+}
+
+const ALL_MOVED = ['family', 'f', 'household', 'home', 'all'];
+const ONE_MOVED = ['individual', 'i', 'person', 'single', 'alone', 'one', 'business', 'b', 'firm', 'organization'];
+
+/** Whether a kind of move is one of all who live together. */
+function allMovedIn(text: string, problem: (field: IntakeColumn, reason: string) => void): boolean {
+  const kind = fold(text);
+  if (![...ALL_MOVED, ...ONE_MOVED].includes(kind))
+    problem('moveKind', `“${text}” is no kind of move known here: individual, family or business.`);
+  return ALL_MOVED.includes(kind);
 }
 
 /** The kind of tie in which somebody is the … of another: what stands first is its name, or what the other end is called. */

@@ -74,6 +74,13 @@ export const INTAKE_FIELDS = {
     'Since when the address holds; the one before ends the day before',
     { also: 'moved change of address effective date' },
   ),
+  moveKind: place(
+    'Contact',
+    'Kind of move',
+    'family',
+    'Who moved: one alone (individual), all who share the home and the address (family), or a firm (business)',
+    { also: 'move type household' },
+  ),
   returned: place(
     'Contact',
     'Mail came back',

@@ -27,6 +27,7 @@ const ANA = (): KeptRecord => ({
     employers: [],
     tied: [],
     household: '',
+    sharers: [],
     pledges: [],
     recurring: [],
     ties: new Set(),
@@ -94,6 +95,20 @@ describe('what a row changes of a record', () => {
     ]);
     // The next row of the same supporter is held against what the record will be.
     expect(changesOf(details, [], record, { all: 'file' })).toEqual([]);
+  });
+
+  it('a move of all who share the home, of those who have the very address that ends', () => {
+    const cells = { street: '7 Comet Way', city: 'Ely', region: 'NV', postal: '89301', movedOn: '6/15/2026' };
+    const here = { id: 0, street: '12 PERSEID PL', city: 'Elko', region: 'NV', postal: '89801-1234', country: '' };
+    const sharers = [
+      { id: 8, called: 'Bo Cruz S-8', at: { ...here, id: 81 } },
+      { id: 9, called: 'Eve Cruz S-9', at: { ...here, id: 91, street: '9 Mill Rd' } },
+    ];
+    const moves = (moveKind: string) => changes({ ...cells, moveKind }, { all: 'ours' }, { ...ANA(), sharers });
+    const own = ['street', '12 Perseid Place, Elko, NV 89801', '7 Comet Way, Ely, NV 89301', 'address'];
+    for (const kind of ['Family', 'f', 'HOUSEHOLD'])
+      expect(moves(kind)).toEqual([own, ['moveKind', '', 'Bo Cruz S-8 moves, too', 'address']]);
+    for (const kind of ['Individual', 'business', '']) expect(moves(kind)).toEqual([own]);
   });
 
   it('tells of a way that is here as a former or undeliverable one, and does not take it up by itself', () => {

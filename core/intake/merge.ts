@@ -32,7 +32,15 @@ export type ChangeAct =
   | { do: 'birthday'; value: string }
   | { do: 'email'; address: string; label: string; preferred: boolean }
   | { do: 'phone'; number: string; label: string; preferred: boolean }
-  | { do: 'address'; address: FiledAddress; preferred: boolean; ends: number | null; from: IsoDate | null }
+  | {
+      do: 'address';
+      address: FiledAddress;
+      preferred: boolean;
+      ends: number | null;
+      from: IsoDate | null;
+      /** Of somebody else, who moves along. */
+      whose?: number;
+    }
   /** An address that is here, written otherwise. */
   | { do: 'mend'; address: number; parts: PostalAddress }
   | { do: 'returned'; address: number; reason: string }
@@ -227,6 +235,12 @@ export function changesOf(
     const ends = preferred === true ? (used?.id ?? null) : null;
     const act: ChangeAct | null = preferred === null ? null : { do: 'address', address, preferred, ends, from };
     note('street', preferred === false && !base ? '' : before, oneLineOf(address), act, addressWas);
+    if (at === 0 && row.movedAll && preferred === true && used)
+      for (const { id: whose, called, at: theirs } of record.sharers)
+        if (sameAddress(theirs, used))
+          note('moveKind', '', `${called} moves, too`, {
+            ...{ do: 'address', address, preferred: true, ends: theirs.id, from, whose },
+          });
     if (preferred !== null) {
       if (used && ends !== null) used.usable = false;
       put(record.addresses, { id: null, ...address, usable: true }, preferred);
@@ -352,6 +366,7 @@ export function recordOfDraft({ name, nickname, formerLast, email, phone, own, .
       employers: [],
       tied: [],
       household: '',
+      sharers: [],
       pledges: [],
       recurring: [],
       ties: new Set(),

@@ -60,6 +60,7 @@ const HEADINGS: Partial<Record<IntakeField, readonly string[]>> = {
   birthday: ['birthday', 'birthdate', 'dateofbirth', 'dob', 'born'],
   deceasedOn: ['dateofdeath', 'deathdate', 'dayofdeath', 'deceasedon', 'deceaseddate', 'died'],
   movedOn: ['movedon', 'moveddate', 'movedate', 'addressfrom', 'effectivedate', 'moveeffectivedate'],
+  moveKind: ['movekind', 'movetype', 'typeofmove'],
   returned: ['mailcameback', 'returned', 'returnreason', 'undeliverable', 'mailreturned'],
   noMail: ['nomail', 'donotmail', 'nopostalmail'],
   noEmail: ['noemail', 'donotemail', 'emailoptout', 'optedoutofemail', 'unsubscribed'],

@@ -25,6 +25,8 @@ export interface KeptRecord {
   emails: (KeptWay & { address: string })[];
   phones: (KeptWay & { number: string })[];
   addresses: (KeptWay & PostalAddress)[];
+  /** Who else lives in their home, or the home itself, with the address that is used for them. Known where all move. */
+  sharers: { id: number; called: string; at: PostalAddress & { id: number } }[];
   wishes: Map<Wish, IsoDate | null>;
   /** Their tags; one that a segment keeps is nobody else's to take off. Known where a list comes back. */
   tags: { name: string; standing: boolean }[];

@@ -51,8 +51,9 @@ export function partsIn(rows: readonly JudgedRow[]): readonly KeptPart[] {
   const found = new Set<KeptPart>();
   for (const { match, draft, details } of rows) {
     if (match?.kind !== 'known') continue;
+    if (details.movedAll) found.add('sharers');
     // A list that comes back says something about everything.
-    if (details.back !== null) return KEPT_PARTS;
+    if (details.back !== null) for (const part of KEPT_PARTS) found.add(part);
     if (details.emails.length > 0) found.add('email');
     if (details.phones.length > 0) found.add('phone');
     if (details.addresses.length > 0 || details.returned !== null) found.add('address');

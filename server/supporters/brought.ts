@@ -59,6 +59,19 @@ export async function rememberAs(
   );
 }
 
+type Moving = { supporterId: number; act: Extract<ChangeAct, { do: 'address' }> };
+
+/** Who moves where: whoever moves along with another only once, and not where a row of their own says where they live. */
+function movers(all: readonly Moving[]): Moving[] {
+  const known = new Set(all.flatMap(({ supporterId, act }) => (act.whose === undefined ? [supporterId] : [])));
+  return all.flatMap(({ supporterId, act }) => {
+    if (act.whose === undefined) return [{ supporterId, act }];
+    if (known.has(act.whose)) return [];
+    known.add(act.whose);
+    return [{ supporterId: act.whose, act }];
+  });
+}
+
 /** Writes what a file brings to records, in its order. `source` is where wishes are said to come from, `from` where numbers are. */
 export async function bringChanges(
   tx: Transaction,
@@ -86,7 +99,7 @@ export async function bringChanges(
       ...{ supporterId, preferred, row: { number, label } },
     })),
   );
-  const moved = of('address');
+  const moved = movers(of('address'));
   for (const { act } of of('mend')) await tx.update(WAYS.address, act.address, { ...act.parts });
   for (const [reason, ids] of grouped(of('returned').map(({ act }) => [act.reason, act.address])))
     await tx.rewrite(WAYS.address, ids, { bad_on: today, bad_reason: reason });

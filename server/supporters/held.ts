@@ -4,6 +4,7 @@ import { tieKey } from '@tallystick/core/intake';
 import type { KeptRecord } from '@tallystick/core/intake';
 import { displayName } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
+import { supporterNumber } from '@tallystick/core/supporters';
 import { chunks, eachChunk } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
 import { asTheyWere, rowsAt } from '../platform/known.ts';
@@ -31,7 +32,8 @@ const PARTS_OF_RECORDS = ['supporter', 'email', 'phone', 'address', 'wish', 'sup
 
 /** The parts of a record that a row may be held against, besides its names. */
 export const KEPT_PARTS = [...WAY_TABLES, 'wishes', 'own', 'tags', 'ties', 'household', 'outside'] as const;
-export type KeptPart = (typeof KEPT_PARTS)[number];
+/** `sharers` are asked for only where all of a home move. */
+export type KeptPart = (typeof KEPT_PARTS)[number] | 'sharers';
 
 /**
  * The records of supporters as rows of a file are held against them on a day; those that there are not are missing. As
@@ -70,9 +72,10 @@ export async function keptRecords(
       source === '' ? none<KnownAsRecord>() : ifAsked('outside', () => calledOf(sql, slice, source).then(bySupporter)),
     ]);
     const homes = parts.includes('household') ? await homesOf(sql, rows) : new Map<number, string>();
-    return { rows, ways, wishes, own, tags, ties, outside, homes };
+    const sharers = parts.includes('sharers') ? await sharersOf(sql, rows, today) : new Map<number, Sharer[]>();
+    return { rows, ways, wishes, own, tags, ties, outside, homes, sharers };
   };
-  await eachChunk(ids, 2000, read, ({ rows, ways, wishes, own, tags, ties, outside, homes }) => {
+  await eachChunk(ids, 2000, read, ({ rows, ways, wishes, own, tags, ties, outside, homes, sharers }) => {
     for (const row of rows) {
       const { prefix, first, middle, last, suffix, nickname, former_last: formerLast } = row;
       const has = ways.get(row.id);
@@ -83,6 +86,7 @@ export async function keptRecords(
         emails: bestFirst(has?.emails ?? [], (some) => wayOn(some, today)),
         phones: bestFirst(has?.phones ?? [], (some) => wayOn(some, today)),
         addresses: bestFirst(has?.addresses ?? [], (some) => addressOn(some, today)),
+        sharers: (sharers.get(homeOf(row)) ?? []).filter(({ id }) => id !== row.id),
         wishes: new Map((wishes.get(row.id) ?? []).map((wish) => [wish.kind, wish.happened_on])),
         own: new Map((own.get(row.id) ?? []).map(({ field_id: field, value }) => [field, value])),
         tags: (tags.get(row.id) ?? []).map(({ name, source }) => ({ name, standing: isKept(source) })),
@@ -109,6 +113,36 @@ async function tagsNamed(sql: Sql, all: readonly TagOfRecord[]): Promise<(TagOfR
     const name = names.get(one.tag_id);
     return name === undefined ? [] : [{ ...one, name }];
   });
+}
+
+type Sharer = KeptRecord['sharers'][number];
+/** The home that somebody lives in, or that a record is; 0 for none. */
+const homeOf = ({ id, kind, household_id: home }: Pick<SupporterRecord, 'id' | 'kind' | 'household_id'>): number =>
+  kind === 'household' ? id : (home ?? 0);
+
+/** Who lives in the homes of some, and those homes themselves, with the address that is used for each on a day; by home. */
+async function sharersOf(sql: Sql, some: readonly SupporterRecord[], today: IsoDate): Promise<Map<number, Sharer[]>> {
+  const homes = [...new Set(some.map(homeOf))].filter((home) => home > 0);
+  const found = new Map<number, Sharer[]>();
+  if (homes.length === 0) return found;
+  const rows = await sql.rows<SupporterRecord>(
+    `SELECT s.* FROM supporter s WHERE (s.household_id IN (?) OR s.id IN (?)) AND s.state = 'active'
+     AND NOT EXISTS (SELECT 1 FROM wish w WHERE w.supporter_id = s.id AND w.kind = 'deceased') ORDER BY s.id`,
+    [homes, homes],
+  );
+  const ways = await storedOf(
+    sql,
+    rows.map(({ id }) => id),
+    undefined,
+    ['address'],
+  );
+  for (const row of rows) {
+    const used = addressOn(ways.get(row.id)?.addresses ?? [], today);
+    if (!used) continue;
+    const one = { id: row.id, called: `${displayName(row)} ${supporterNumber(row.id)}`, at: used };
+    found.set(homeOf(row), [...(found.get(homeOf(row)) ?? []), one]);
+  }
+  return found;
 }
 
 /** What the homes of people are called. */

@@ -97,6 +97,16 @@ describe('what a row changes of a record', () => {
     expect(changesOf(details, [], record, { all: 'file' })).toEqual([]);
   });
 
+  it('a new address ends where somebody lives, and leaves the one of a season', () => {
+    const record = ANA();
+    for (const home of [...record.addresses])
+      record.addresses.unshift({ ...home, id: 6, label: 'seasonal', street: '3 Saguaro Loop', seasonal: true });
+    const cells = { street: '7 Comet Way', city: 'Ely', region: 'NV', postal: '89301' };
+    const own = ['street', '12 Perseid Place, Elko, NV 89801', '7 Comet Way, Ely, NV 89301', 'address'];
+    expect(changes({ ...cells, movedOn: '6/15/2026' }, { all: 'fill' }, structuredClone(record))).toEqual([own]);
+    expect(changes(cells, { all: 'file' }, structuredClone(record))).toEqual([own]);
+  });
+
   it('a move of all who share the home, of those who have the very address that ends', () => {
     const cells = { street: '7 Comet Way', city: 'Ely', region: 'NV', postal: '89301', movedOn: '6/15/2026' };
     const here = { id: 0, street: '12 PERSEID PL', city: 'Elko', region: 'NV', postal: '89801-1234', country: '' };

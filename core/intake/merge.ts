@@ -226,7 +226,7 @@ export function changesOf(
     // The one that mail came back from is told of above.
     if (same && !same.usable && (returned === null || at > 0)) note('street', NOT_IN_USE, oneLineOf(address), null);
     if (same) continue;
-    const used = record.addresses.find(({ usable }) => usable);
+    const used = record.addresses.find(({ usable, seasonal }) => usable && seasonal !== true);
     const before = used ? oneLineOf(used) : '';
     const from = at === 0 ? movedOn : null;
     // Who moved is at the new address, whatever else is kept.

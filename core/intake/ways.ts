@@ -24,7 +24,8 @@ export interface KeptRecord {
   birthday: string;
   emails: (KeptWay & { address: string })[];
   phones: (KeptWay & { number: string })[];
-  addresses: (KeptWay & PostalAddress)[];
+  /** Where somebody lives for a season is not where they move from. */
+  addresses: (KeptWay & PostalAddress & { seasonal?: boolean })[];
   /** Who else lives in their home, or the home itself, with the address that is used for them. Known where all move. */
   sharers: { id: number; called: string; at: PostalAddress & { id: number } }[];
   wishes: Map<Wish, IsoDate | null>;

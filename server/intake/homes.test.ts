@@ -70,6 +70,8 @@ describe('a file of moves', () => {
     label: 'home',
     preferred: true,
   };
+  const WINTER = { ...OLD, street: '3 Saguaro Loop', label: 'seasonal', preferred: false };
+  const WINTERS = { addresses: [OLD, { ...WINTER, seasonFrom: '01-01', seasonTo: '12-31' }] };
   const DEAD = { wishes: [{ kind: 'deceased' }] };
   const HEAD = 'Number,Street,City,State,ZIP,Address from,Kind of move';
   const person = (first: string, over: Record<string, unknown> = {}) =>
@@ -83,7 +85,7 @@ describe('a file of moves', () => {
     const [ana, bo, kit, old] = [
       await person('Ana'),
       await person('Bo'),
-      await person('Kit'),
+      await person('Kit', WINTERS),
       await person('Oda', DEAD),
     ];
     const away = await person('Eve', { addresses: [{ ...OLD, street: '9 Mill Rd' }] });
@@ -115,7 +117,7 @@ describe('a file of moves', () => {
 
   it('moves all who share the home and the address where it says so, once each, and goes back by undo', async () => {
     const { ana, bo, kit, old, away, itself } = await home();
-    const before = await snapshot(test.sql);
+    const standing = await snapshot(test.sql);
     const { id, items } = await brought(
       `S-${ana},7 Comet Way,Ely,NV,89301,2026-06-01,Family`,
       `S-${bo},3 Vega Ct,Reno,NV,89501,2026-07-01,individual`,
@@ -130,14 +132,16 @@ describe('a file of moves', () => {
     ]);
     expect(items[1]?.changes.map(({ field }) => field)).toEqual(['street']);
     const revision = await post(id);
-    for (const one of [ana, kit, itself]) expect(await streets(one)).toEqual(MOVED);
+    for (const one of [ana, itself]) expect(await streets(one)).toEqual(MOVED);
+    // Where somebody is for a season they stay.
+    expect(await streets(kit)).toEqual(expect.arrayContaining([...MOVED, ['3 Saguaro Loop', null, null]]));
     // Their own row says where they live; who lives elsewhere, or died, stays.
     expect((await streets(bo))[0]).toEqual(['3 Vega Ct', '2026-07-01', null]);
     expect(await streets(old)).toEqual(STAYED);
     expect(await streets(away)).toEqual([['9 Mill Rd', null, null]]);
     await undo(revision);
     expect((await test.call('DELETE', `/intakes/${id}`)).status).toBe(200);
-    expect(await snapshot(test.sql)).toEqual(before);
+    expect(await snapshot(test.sql)).toEqual(standing);
   });
 
   it('moves one alone where it says that, or nothing; and asks about a kind that is not known', async () => {
@@ -158,6 +162,7 @@ describe('a file of moves', () => {
     const { id, items } = await brought(`S-${itself},7 Comet Way,Ely,NV,89301,2026-06-01,household`);
     expect(items[0]?.changes.filter(({ field }) => field === 'moveKind')).toHaveLength(3);
     await post(id);
-    for (const one of [ana, bo, kit, itself]) expect(await streets(one)).toEqual(MOVED);
+    for (const one of [ana, bo, itself]) expect(await streets(one)).toEqual(MOVED);
+    expect((await streets(kit))[0]).toEqual(MOVED[0]);
   });
 });

@@ -85,7 +85,10 @@ export async function keptRecords(
         birthday: row.birthday,
         emails: bestFirst(has?.emails ?? [], (some) => wayOn(some, today)),
         phones: bestFirst(has?.phones ?? [], (some) => wayOn(some, today)),
-        addresses: bestFirst(has?.addresses ?? [], (some) => addressOn(some, today)),
+        addresses: bestFirst(has?.addresses ?? [], (some) => addressOn(some, today)).map((one) => ({
+          ...one,
+          seasonal: one.seasonFrom !== null,
+        })),
         sharers: (sharers.get(homeOf(row)) ?? []).filter(({ id }) => id !== row.id),
         wishes: new Map((wishes.get(row.id) ?? []).map((wish) => [wish.kind, wish.happened_on])),
         own: new Map((own.get(row.id) ?? []).map(({ field_id: field, value }) => [field, value])),
@@ -137,7 +140,8 @@ async function sharersOf(sql: Sql, some: readonly SupporterRecord[], today: IsoD
     ['address'],
   );
   for (const row of rows) {
-    const used = addressOn(ways.get(row.id)?.addresses ?? [], today);
+    const standing = (ways.get(row.id)?.addresses ?? []).filter(({ seasonFrom }) => seasonFrom === null);
+    const used = addressOn(standing, today);
     if (!used) continue;
     const one = { id: row.id, called: `${displayName(row)} ${supporterNumber(row.id)}`, at: used };
     found.set(homeOf(row), [...(found.get(homeOf(row)) ?? []), one]);

@@ -27,16 +27,12 @@ export async function readWorkbook(
   bytes: Uint8Array,
   mostRows: number,
 ): Promise<{ sheets: Sheet[]; remarks: string[] }> {
-  const merged = checked(bytes);
+  const { parts, merged } = opened(bytes);
   const found = { formulas: 0, unsolved: 0, hidden: 0 };
   const sheets: Sheet[] = [];
-  const workbook = new ExcelJS.stream.xlsx.WorkbookReader(Readable.from([Buffer.from(bytes)]), {
-    ...{ worksheets: 'emit', sharedStrings: 'cache', hyperlinks: 'ignore', styles: 'cache', entries: 'ignore' },
-  });
-  for await (const worksheet of workbook) {
-    // The library does not say in its types that a sheet has a name.
-    const sheet: Sheet = { name: (worksheet as unknown as { name: string }).name, rows: [] };
-    for await (const row of worksheet) {
+  for await (const { name, rows } of sheetsIn(parts)) {
+    const sheet: Sheet = { name, rows: [] };
+    for await (const row of rows) {
       const cells: string[] = [];
       row.eachCell({ includeEmpty: false }, (cell, at) => {
         while (cells.length < at - 1) cells.push('');
@@ -67,23 +63,70 @@ export async function readWorkbook(
   return { sheets, remarks };
 }
 
-/** Refuses what is no workbook or unfolds to too much; answers how many blocks of cells are merged. */
-function checked(bytes: Uint8Array): number {
+type Parts = Readonly<Record<string, Uint8Array>>;
+const PARTS = /^xl\/(?:workbook|sharedStrings|styles|_rels\/workbook\.xml|worksheets\/[^/]+)\.(?:xml|rels)$/;
+
+/** The parts of a workbook, and how many blocks of cells are merged. Refuses what is none or unfolds to too much. */
+function opened(bytes: Uint8Array): { parts: Parts; merged: number } {
   let unfolded = 0;
   let merged = 0;
-  let isWorkbook = false;
-  const inside = unzipped(bytes, ({ name, originalSize }) => {
+  const parts = unzipped(bytes, ({ name, originalSize }) => {
     unfolded += originalSize;
     if (unfolded > MOST_UNFOLDED) throw new Error(LIKE_A_BOMB);
-    isWorkbook ||= name === 'xl/workbook.xml';
-    return /^xl\/worksheets\/[^/]+\.xml$/.test(name);
+    return PARTS.test(name);
   });
-  if (!isWorkbook) throw new Error('This is not a text file, nor a workbook. Save the spreadsheet as CSV or XLSX.');
-  for (const sheet of Object.values(inside)) {
+  if (!parts['xl/workbook.xml'])
+    throw new Error('This is not a text file, nor a workbook. Save the spreadsheet as CSV or XLSX.');
+  for (const [name, sheet] of Object.entries(parts)) {
+    if (!name.startsWith('xl/worksheets/')) continue;
     const at = Buffer.from(sheet.buffer, sheet.byteOffset, sheet.length).indexOf('<mergeCells');
     if (at >= 0) merged += (strFromU8(sheet.subarray(at)).match(/<mergeCell /g) ?? []).length;
   }
-  return merged;
+  return { parts, merged };
+}
+
+/** So many bytes of a part are read at once. */
+const AT_ONCE = 1 << 16;
+
+/** A part of a workbook as text, piece by piece; no letter is cut in two. */
+function* textsOf(part: Uint8Array | undefined): Generator<string> {
+  const decoder = new TextDecoder();
+  for (let at = 0; part && at < part.length; at += AT_ONCE)
+    yield decoder.decode(part.subarray(at, at + AT_ONCE), { stream: true });
+}
+
+/** The steps of the library's reader, which its types do not tell of. */
+interface Steps {
+  workbookRels?: readonly { Id: string; Target: string }[];
+  model?: { sheets?: readonly { name: string; rId: string }[] };
+  _parseRels: (part: Readable) => Promise<void>;
+  _parseWorkbook: (part: Readable) => Promise<void>;
+  _parseSharedStrings: (part: Readable) => AsyncIterable<unknown>;
+  _parseStyles: (part: Readable) => Promise<void>;
+  _parseWorksheet: (part: Readable, no: string) => Iterable<{ value: AsyncIterable<ExcelJS.Row> }>;
+}
+
+/**
+ * The sheets of a workbook in its order. The library reads each part; in which order is said here, since the library by
+ * itself, reading the packed file as it comes, loses a part now and then, and letters that lie across its pieces.
+ */
+async function* sheetsIn(parts: Parts): AsyncGenerator<{ name: string; rows: AsyncIterable<ExcelJS.Row> }> {
+  const steps = new ExcelJS.stream.xlsx.WorkbookReader(Readable.from([]), {
+    ...{ worksheets: 'emit', sharedStrings: 'cache', hyperlinks: 'ignore', styles: 'cache', entries: 'ignore' },
+  }) as unknown as Steps;
+  const part = (name: string): Readable => Readable.from(textsOf(parts[name]));
+  await steps._parseRels(part('xl/_rels/workbook.xml.rels'));
+  await steps._parseWorkbook(part('xl/workbook.xml'));
+  // They are kept by the reader.
+  for await (const _text of steps._parseSharedStrings(part('xl/sharedStrings.xml')));
+  await steps._parseStyles(part('xl/styles.xml'));
+  const targets = new Map((steps.workbookRels ?? []).map(({ Id: id, Target: target }) => [id, target]));
+  for (const { name, rId } of steps.model?.sheets ?? []) {
+    // From the root of the file, or from where the workbook is.
+    const path = (targets.get(rId) ?? '').replace(/^(?!\/)/, '/xl/').slice(1);
+    if (!path.startsWith('xl/worksheets/') || !parts[path]) continue;
+    for (const { value: rows } of steps._parseWorksheet(part(path), rId)) yield { name, rows };
+  }
 }
 
 function unzipped(...args: [Uint8Array, (file: { name: string; originalSize: number }) => boolean]) {

@@ -67,6 +67,7 @@ export function mayHave(
     .map((row) => whose[row] as number)
     .filter((owner) => owner !== NO_OWNER);
 }
+
 /** What is asked of a part as a table of codes; null where it cannot be. */
 function codeTest(
   { part, test, not = false }: Where,

@@ -76,10 +76,11 @@ export class GiftLists {
   }
 
   private async *pages<T>(query: GiftNarrowing, make: (gift: JoinedGift) => T): AsyncGenerator<T[], void> {
+    const asked = await this.asked(query);
     let cursor: string | undefined;
     do {
-      const asked = { ...query, sort: 'date', limit: 1000, ...(cursor ? { cursor } : {}) } as const;
-      const { items, next } = await this.page(asked, await this.asked(asked));
+      const place = { sort: 'date', limit: 1000, ...(cursor ? { cursor } : {}) } as const;
+      const { items, next } = await this.page({ ...query, ...place }, asked);
       yield items.map(make);
       cursor = next ?? undefined;
     } while (cursor !== undefined);

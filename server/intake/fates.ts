@@ -302,6 +302,12 @@ export class Counts {
     ...{ look: 0, changes: 0, differs: 0, newSupporters: 0, gifts: 0, cents: 0 },
   };
 
+  static of(rows: readonly JudgedRow[]): Counts {
+    const counts = new Counts();
+    for (const row of rows) counts.add(row);
+    return counts;
+  }
+
   /** Counts a row in, or out again as it was counted in. */
   add(row: JudgedRow, by: 1 | -1 = 1): void {
     const { all } = this;
@@ -318,8 +324,4 @@ export class Counts {
   }
 }
 
-export function countsOf(rows: readonly JudgedRow[]): Counts['all'] {
-  const counts = new Counts();
-  for (const row of rows) counts.add(row);
-  return counts.all;
-}
+export const countsOf = (rows: readonly JudgedRow[]): Counts['all'] => Counts.of(rows).all;

@@ -119,10 +119,7 @@ export class Judgement {
 
   /** The counts over all rows, as they are judged now. */
   get counts(): Counts['all'] {
-    if (this.counted === null) {
-      this.counted = new Counts();
-      for (const row of this.rows) this.counted.add(row);
-    }
+    this.counted ??= Counts.of(this.rows);
     return { ...this.counted.all };
   }
 

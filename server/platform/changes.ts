@@ -3,7 +3,7 @@ import type { DataSource } from 'typeorm';
 import { invert } from '@tallystick/core/changes';
 import type { Row, RowChange } from '@tallystick/core/changes';
 import { codeOf, notFound, Problem } from './problem.ts';
-import { one, sqlOn } from './db.ts';
+import { one, sqlOn, sqlWithin } from './db.ts';
 import type { Sql } from './db.ts';
 import { instant } from './clock.ts';
 import type { Clock } from './clock.ts';
@@ -132,7 +132,7 @@ export class Changes {
     const runner = this.source.createQueryRunner();
     try {
       await runner.startTransaction('READ COMMITTED');
-      const tx = new Transaction(sqlOn(runner), this.clock.stamp(), actor);
+      const tx = new Transaction(sqlWithin(runner), this.clock.stamp(), actor);
       const result = await work(tx);
       let revision: number | null = null;
       if (tx.changes.length > 0 || reason.evenWithoutRows || reason.key)

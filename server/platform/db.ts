@@ -1,4 +1,5 @@
 import mysql from 'mysql2';
+import type { Value } from '@tallystick/core/changes';
 import { DataSource } from 'typeorm';
 import type { EntitySchema, QueryRunner } from 'typeorm';
 import { First1790000000000 } from './migrations/1790000000000-first.ts';
@@ -31,6 +32,16 @@ export type Param =
 export interface Sql {
   rows<T>(sql: string, params?: readonly Param[]): Promise<T[]>;
   run(sql: string, params?: readonly Param[]): Promise<{ affectedRows: number; insertId: number }>;
+}
+
+/** A statement that is prepared, to be run many times with other values. */
+export interface Prepared {
+  rows<T>(values: readonly Value[]): Promise<T[]>;
+  close(): void;
+}
+/** SQL within one transaction. */
+export interface SqlWithin extends Sql {
+  prepare(text: string): Promise<Prepared>;
 }
 
 /** The data source over MariaDB, at `mysql://…` with a `socketPath` where it has one. Dates come as text, BIGINT and DECIMAL as numbers (all within the safe range). */
@@ -88,6 +99,27 @@ export function sqlOn(source: DataSource | QueryRunner): Sql {
     async run(sql: string, params: readonly Param[] = []) {
       const result: { affectedRows: number; insertId: number } = await source.query(sql, [...params]);
       return result;
+    },
+  };
+}
+
+/** SQL within the transaction of a query runner. */
+export function sqlWithin(runner: QueryRunner): SqlWithin {
+  return {
+    ...sqlOn(runner),
+    async prepare(text) {
+      const connection: mysql.Connection = await runner.connect();
+      const statement = await new Promise<mysql.PrepareStatementInfo>((resolve, reject) =>
+        connection.prepare(text, (error, made) => (error ? reject(error) : resolve(made))),
+      );
+      return {
+        rows: <T>(values: readonly Value[]) =>
+          new Promise<T[]>((resolve, reject) =>
+            statement.execute(values, (error, rows) => (error ? reject(error) : resolve(rows as T[]))),
+          ),
+        // Many of them would take much room at the server.
+        close: () => void connection.unprepare(text),
+      };
     },
   };
 }

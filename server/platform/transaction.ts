@@ -1,12 +1,14 @@
 import { difference } from '@tallystick/core/changes';
 import type { Row, RowChange, Value } from '@tallystick/core/changes';
 import { chunks } from './db.ts';
-import type { Sql } from './db.ts';
+import type { SqlWithin } from './db.ts';
 import type { Actor } from './actor.ts';
 import { addJob } from './job-queue.ts';
 import type { JobKind, JobRequest } from './job-queue.ts';
 import { indexOf, isGuarded } from './guards.ts';
 import type { Look, Touch } from './guards.ts';
+import { insertEach } from './inserts.ts';
+import type { Insert } from './inserts.ts';
 import { codeOf, notFound, Problem } from './problem.ts';
 import { ownerTable, tableNamed } from './tables.ts';
 import type { AnyTable, NewRow, Patch, Table, TableRule } from './tables.ts';
@@ -29,7 +31,7 @@ export class Transaction {
   private readonly owners: { owner: number | null; other: number | null }[] = [];
 
   constructor(
-    readonly sql: Sql,
+    readonly sql: SqlWithin,
     readonly at: string,
     readonly actor: Actor,
   ) {}
@@ -42,18 +44,17 @@ export class Transaction {
   /** As `insertAll`, for columns that are known by name alone. */
   async insertRows(table: AnyTable, rows: readonly Row[]): Promise<number[]> {
     const ids: number[] = [];
-    for (const slice of chunks(rows)) {
-      const columns = Object.keys(slice[0] ?? {});
-      const made = await this.sql.rows<{ id: number }>(
-        `INSERT INTO ${table.name} (${columns.join(', ')}) VALUES ${placeholders(slice.length, columns.length)} RETURNING id`,
-        slice.flatMap((row) => columns.map((column) => row[column] ?? null)),
-      );
-      slice.forEach((row, index) => {
-        const id = made[index]?.id ?? 0;
-        ids.push(id);
-        this.note({ table: table.name, id, before: null, after: { ...row, id } }, { ...row, id });
-      });
-    }
+    await insertEach(this.sql, rows, {
+      ...intoTable(table, rows),
+      returning: 'id',
+      then: (made, some) => {
+        for (const [at, row] of some.entries()) {
+          const after = { ...row, id: made[at]?.id ?? 0 };
+          ids.push(after.id);
+          this.note({ table: table.name, id: after.id, before: null, after }, after);
+        }
+      },
+    });
     return ids;
   }
 
@@ -161,14 +162,12 @@ export class Transaction {
   /** Puts removed rows back under their own ids. */
   async restoreAll(table: AnyTable, rows: readonly Row[]): Promise<void> {
     const oldestFirst = [...rows].sort((a, b) => Number(a['id']) - Number(b['id']));
-    for (const slice of chunks(oldestFirst)) {
-      const columns = Object.keys(slice[0] ?? {});
-      await this.sql.run(
-        `INSERT INTO ${table.name} (${columns.join(', ')}) VALUES ${placeholders(slice.length, columns.length)}`,
-        slice.flatMap((row) => columns.map((column) => row[column] ?? null)),
-      );
-      for (const row of slice) this.note({ table: table.name, id: Number(row['id']), before: null, after: row }, row);
-    }
+    await insertEach(this.sql, oldestFirst, {
+      ...intoTable(table, oldestFirst),
+      then: (_, some) => {
+        for (const row of some) this.note({ table: table.name, id: Number(row['id']), before: null, after: row }, row);
+      },
+    });
   }
 
   /** Has the followers look again at supporters whose rows were written past this method's notes. */
@@ -212,27 +211,13 @@ export class Transaction {
   /** Writes what was noted, under the revision. */
   async store(revision: number): Promise<void> {
     let seq = 0;
-    for (const slice of chunks(this.changes)) {
-      const values = slice.flatMap((change): Value[] => [
-        revision,
-        ++seq,
-        change.table,
-        change.id,
-        this.owners[seq - 1]?.owner ?? null,
-        this.owners[seq - 1]?.other ?? null,
-        jsonOf(change.before),
-        jsonOf(change.after),
-      ]);
-      await this.sql.run(
-        `INSERT INTO change_row (revision, seq, table_name, row_id, supporter_id, other_id, before_json, after_json) VALUES ${placeholders(slice.length, 8)}`,
-        values,
-      );
-    }
-    for (const slice of chunks([...this.touched]))
-      await this.sql.run(
-        `INSERT INTO change_touch VALUES ${placeholders(slice.length, 2)}`,
-        slice.flatMap((id) => [revision, id]),
-      );
+    const noted = ({ table, id, before, after }: RowChange): Value[] => {
+      const { owner = null, other = null } = this.owners[seq++] ?? {};
+      return [revision, seq, table, id, owner, other, jsonOf(before), jsonOf(after)];
+    };
+    await insertEach(this.sql, this.changes, { into: 'change_row', columns: NOTED, row: noted });
+    const touched = { into: 'change_touch', columns: ['revision', 'supporter_id'] };
+    await insertEach(this.sql, [...this.touched], { ...touched, row: (id) => [revision, id] });
   }
 
   /** Keeps a row as it was before this change set, and as it is now. */
@@ -281,7 +266,11 @@ function othersOf(rule: TableRule, change: RowChange, row: Row, after: Row): (nu
 
 const jsonOf = (row: Row | null): string | null => (row === null ? null : JSON.stringify(row));
 
-const placeholders = (rows: number, columns: number): string => {
-  const row = `(${Array.from({ length: columns }, () => '?').join(', ')})`;
-  return Array.from({ length: rows }, () => row).join(', ');
-};
+/** The columns of what is noted of a row that was written. */
+const NOTED = ['revision', 'seq', 'table_name', 'row_id', 'supporter_id', 'other_id', 'before_json', 'after_json'];
+
+/** Where rows are stored that all have the columns of the first. */
+function intoTable({ name }: AnyTable, rows: readonly Row[]): Pick<Insert<Row>, 'into' | 'columns' | 'row'> {
+  const columns = Object.keys(rows[0] ?? {});
+  return { into: name, columns, row: (row) => columns.map((column) => row[column] ?? null) };
+}

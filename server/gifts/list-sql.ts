@@ -51,7 +51,8 @@ export interface JoinedGift extends GiftRecord {
 // receipt_of_gift (gift_id), gift_split_place (gift_id, place), gift_field_pair (gift_id, field_id)
 export const SELECT_GIFTS = `SELECT g.*, ${nameColumns('s')}, f.name AS fund, c.name AS campaign,
   a.name AS appeal, o.code AS source, r.id AS receipt_id, r.number AS receipt_number,
-  (SELECT CONCAT(JSON_OBJECTAGG(v.field_id, v.value), '') FROM gift_field v WHERE v.gift_id = g.id) AS own,
+  IF(EXISTS (SELECT 1 FROM gift_field), (SELECT CONCAT(JSON_OBJECTAGG(v.field_id, v.value), '') FROM gift_field v
+    WHERE v.gift_id = g.id), NULL) AS own,
   IF(g.split, (SELECT GROUP_CONCAT(DISTINCT p.name ORDER BY x.place SEPARATOR ' + ') FROM gift_split x JOIN ${FUNDS} p ON p.id = x.fund_id
     WHERE x.gift_id = g.id), NULL) AS funds
   FROM gift g JOIN ${PEOPLE} s ON s.id = g.supporter_id JOIN ${FUNDS} f ON f.id = g.fund_id

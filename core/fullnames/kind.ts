@@ -135,6 +135,16 @@ const RULES: readonly { holds(said: Said): boolean; unsure?: string }[] = [
   // "St. Mary's"
   { holds: ({ text }) => /^(?:st\.?|saint)\s.*['’]s$/iu.test(text) },
   { holds: ({ text, words }) => words.length === 1 && /\p{L}['’]s$/u.test(text), unsure: 'it may be a name' },
+  // 'Team Lyra', 'Silent Auction'
+  {
+    holds: ({ names, titled, turned, words }) =>
+      !titled &&
+      !turned &&
+      names.length > 1 &&
+      (names[0] === 'team' || names.some((name, at) => at > 0 && CROWDS.has(name))) &&
+      !isGiven(words[0] ?? ''),
+    unsure: 'it may be a person',
+  },
   // 'Local 401'
   { holds: ({ text, words, titled }) => !titled && words.length > 1 && /\d/.test(text) },
   { holds: (said) => placeOf(said) === 'place' },
@@ -161,6 +171,11 @@ const RULES: readonly { holds(said: Said): boolean; unsure?: string }[] = [
     unsure: 'it may be a person',
   },
 ];
+
+/** Many people, and what they came for. */
+const CROWDS = new Set(
+  'auction raffle donors donations contributions guests students volunteers attendees participants proceeds'.split(' '),
+);
 
 function hasLegalForm({ words, turned }: Said): boolean {
   return words.some((word, at) => {

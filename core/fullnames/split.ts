@@ -107,7 +107,10 @@ function setApart(text: string): Apart {
   take(
     /[,(]?\s*(?:\b(?:née|nee|né|born|formerly|fka|f\/k\/a|geb\.|geborene|nata|z domu)\s+)([^,()]+)\)?/iu,
     ([, name = '']) => {
-      apart.formerLast = /\s/.test(name.trim()) ? splitName(name).last : name.trim();
+      const words = name.trim().split(' ');
+      // 'Ada née Lark Finch': the last name that she has now comes after it.
+      if (words.length > 1 && !apart.plain.includes(' ')) apart.plain = `${apart.plain} ${words.pop() ?? ''}`.trim();
+      apart.formerLast = words.length > 1 ? splitName(words.join(' ')).last : (words[0] ?? '');
     },
   );
   take(
@@ -118,11 +121,18 @@ function setApart(text: string): Apart {
   );
   take(
     /["“”„«]([^"“”„«»]+)["“”»]|[(（[]([^)）\]]+)[)）\]]|(?<=^|\s)['‘]([^'’]+)['’](?=[\s,]|$)/u,
-    ([, quoted, bracketed, single]) => {
+    ({ index, input, 0: { length }, 1: quoted, 2: bracketed, 3: single }) => {
       const inside = (quoted ?? bracketed ?? single ?? '').trim();
       if (inside.split(/[ ,]+/).every((word) => SUFFIXES.has(bare(word))))
         apart.suffixes.push(...inside.split(/[ ,]+/));
       else if (inside.split(' ').every((word) => TITLES.has(bare(word)))) apart.title = inside;
+      // 'Finch (Lark), Ada': beside a last name stands another.
+      else if (
+        /^\S+\s*$/.test(input.slice(0, index)) &&
+        /^\s*,\s*\p{L}/u.test(input.slice(index + length)) &&
+        !isGiven(inside)
+      )
+        apart.formerLast ||= inside;
       else apart.nickname ||= inside;
     },
   );

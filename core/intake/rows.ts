@@ -14,6 +14,7 @@ import type { DateOrder } from './dates.ts';
 import { nthOf, ownField } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
 import { cellsAt, eachOf, noneOf, planOf, streetOf } from './cells.ts';
+import { nobodyIn, readsAsSum } from './nobody.ts';
 import { isCutOff } from './made.ts';
 import { giftKindOf } from './kinds.ts';
 import type { GiftKind } from './kinds.ts';
@@ -122,11 +123,6 @@ const KNOWN_BY = /^(?:reference|cheque|outside)(?::\d)?$/;
 /** Letters that came to harm: `Bj?rn`, a sign for what could not be read, and Unicode read as if it were not. */
 const GARBLED = /\p{L}\?\p{L}|\uFFFD|[ÃÂ][\u0080-\u00BF]|â€/u;
 const SPREADSHEET_ERROR = /^#(?:N\/A|REF!|VALUE!|NAME\?|DIV\/0!|NUM!|NULL!|SPILL!|CALC!)$/i;
-/** What stands where a name would and is none. */
-const NO_NAME_AT_ALL = /^(?:n\/?a|none|null|nil|undefined|unknown|unnamed|no name|not given|tbd|[-–—.?*x]+)$/i;
-/** What stands where a name would in rows that add up others. */
-const A_SUM =
-  /^(?:grand |sub-?\s?|report |overall )?totals?(?:\s*:|\s*$| (?:for|of|amount|gifts|raised|donations)\b)|^(?:sum|count|average|balance) ?:?$/iu;
 
 /**
  * Reads one row by its columns. Every problem is found, not only the first; a row with any problem is not
@@ -150,13 +146,19 @@ export function readRow(
   if (isCutOff(columns, cells)) problem(null, `${has(cells.length)}: its amount is cut off.`);
   const named = (['wholeName', 'first', 'last', 'organization'] as const).filter((field) => at(field) !== '');
   const [sum] = named;
-  if (sum && named.length === 1 && A_SUM.test(at(sum)) && at('email') === '')
+  if (sum && named.length === 1 && readsAsSum(at(sum)) && at('email') === '')
     problem(sum, `“${at(sum)}” reads as a sum of other rows, not as a supporter. Leave the row out.`);
 
-  for (const field of named)
-    if (NO_NAME_AT_ALL.test(at(field)))
-      problem(field, `“${at(field)}” reads as no name. Empty the cell, or write who it is.`);
   const { name, nickname, formerLast, members, doubts } = nameIn(at);
+  const warnings: RowProblem[] = [];
+  for (const field of named) {
+    // A last name alone may be Cash or Guest.
+    const whole = { last: `${at('first')} ${at('last')}`.trim(), first: at('last') === '' ? at('first') : null };
+    const part = field === 'last' || field === 'first' ? whole[field] : at(field);
+    const nobody = nobodyIn(at(field), part, field === 'organization');
+    if (nobody?.stops) problem(field, nobody.reason);
+    else if (nobody) warnings.push({ field, value: at(field), reason: nobody.reason });
+  }
   const person = name.kind === 'person' && (name.first !== '' || name.last !== '');
   const organization = name.organization;
   for (const field of ['first', 'middle', 'last', 'organization', 'wholeName'] as const)
@@ -200,7 +202,6 @@ export function readRow(
   const odd = draft.gift === null || at('date') === '' ? null : oddDay(draft.gift.date, setting.today);
   // What is kept as it was typed needs no remark.
   const kept = email === null || email === at('email') ? null : emailRemark(at('email'));
-  const warnings: RowProblem[] = [];
   for (const [column, index] of planOf(columns).at)
     if (cells[index]?.startsWith('#') && SPREADSHEET_ERROR.test(at(column)))
       problem(column, `“${at(column)}” is what a spreadsheet shows where a formula failed.`);

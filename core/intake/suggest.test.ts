@@ -30,6 +30,12 @@ describe('matchHeadings', () => {
     'knows a column that is headed as our own place is called: %s',
     (label, field) => expect(matchHeadings([label])).toEqual([field]),
   );
+  it('knows the short words that spreadsheets are headed by', () =>
+    expect(matchHeadings(['Donor', 'When', 'Amt', 'Pay method', 'MI', 'Addr1', 'Addr2', 'FMV', 'Org'])).toEqual([
+      ...['wholeName', 'date', 'amount', 'method', 'middle', 'street', 'unit', 'benefit', 'organization'],
+    ]));
+  it('takes no number of a telephone for one of ours', () =>
+    expect(matchHeadings(['Mobile number', 'Telephone number', 'Number'])).toEqual(['phone', null, 'number']));
   it('leaves a spouse’s e-mail alone', () =>
     expect(matchHeadings(['Spouse email', 'Email opt in', 'Assistant phone'])).toEqual([null, null, null]));
 });

@@ -26,7 +26,13 @@ export function parseAmount(text: string, decimal: '.' | ',' = '.', currency: st
     sign = -1;
     rest = rest.slice(1, -1);
   }
-  rest = rest.replace(currency === null ? ANY_SIGN : OUR_SIGN, '').trim();
+  // '25 usd', and '25,-' where there are no cents.
+  if (currency !== null && rest.slice(-3).toUpperCase() === currency && /[\d\s]/.test(rest.at(-4) ?? ''))
+    rest = rest.slice(0, -3).trim();
+  rest = rest
+    .replace(/(?<=\d[.,])[-–—]{1,2}$/, '00')
+    .replace(currency === null ? ANY_SIGN : OUR_SIGN, '')
+    .trim();
   if (/^[-−+]/.test(rest)) {
     if (!rest.startsWith('+')) sign = -sign;
     rest = rest.slice(1).trim();

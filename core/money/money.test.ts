@@ -47,6 +47,8 @@ describe('parseAmount', () => {
     ['0', 0],
     ['-0.00', 0],
     ['０１２', 1_200],
+    ['12.-', 1_200],
+    ['1.250,--', 125_000],
   ])('reads %s', (text, expected) => expect(cents(text)).toBe(expected));
 
   it.each([
@@ -65,6 +67,9 @@ describe('parseAmount', () => {
     '10.000',
     '1,250.005',
     '12-3',
+    '12-',
+    '12.00-',
+    '25 usd',
     '--3',
     '99999999999999999',
   ])('refuses %j with a reason', (text) => {
@@ -106,6 +111,9 @@ describe('an amount that names its currency', () => {
     ['US$ 25', 'USD'],
     ['25 USD', 'USD'],
     ['USD25.00', 'USD'],
+    ['25 usd', 'USD'],
+    ['25usd', 'USD'],
+    ['25.- Usd', 'USD'],
     ['25', 'USD'],
     ['$25', 'CAD'],
     ['CA$25', 'CAD'],

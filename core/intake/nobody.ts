@@ -1,0 +1,53 @@
+/* What stands where a name would and names nobody, or nobody in particular. */
+
+/** Why a text names nobody; a row with what `stops` is not brought in until somebody looked at it. */
+export interface Nobody {
+  stops: boolean;
+  reason: string;
+}
+
+/** What stands where there is no name. */
+const NO_NAME_AT_ALL = /^(?:n\/?a|none|null|nil|undefined|unknown|unnamed|no name|not given|tbd|[-–—.?*x]+)$/i;
+const AN_EMAIL = /^<?[^\s@]+@[^\s@]+\.[^\s@]+>?$/;
+/** As supporters, gifts and pledges are numbered here. */
+const OUR_NUMBER = /^[SGP]-\d+$/i;
+/** What a gift was given for. */
+const FOR_WHOM =
+  /^(?:(?:given|gift|donation|donated)\s+)?in\s+(?:\p{L}+\s+)?(?:memory|honou?r|tribute|celebration|recognition|memoriam|lieu)\b|^(?:imo|iho|ihmo)\s/iu;
+const [SOME, PEOPLE] = [
+  'anonymous|anon\\.?|unknown|unnamed|unidentified|various|multiple|several|misc\\.?|miscellaneous|online|walk-?ins?|cash|guest|general',
+  'donors?|givers?|donations?|gifts?|friends?|people|persons?|supporters?|contributors?|contributions?|public|sales?|attendees?|guests?|participants?|household',
+];
+const IN_PARTICULAR = new RegExp(
+  `^(?:an?\\s+|the\\s+)?(?:(?:${SOME})(?:\\s+(?:${PEOPLE}))?|friends?|well-?wishers?)$`,
+  'iu',
+);
+/** Signs that stand in no name of a person. */
+const NO_PART_OF_NAMES = /[@#*=<>|\\_~^%$!]/;
+/** What stands where a name would in rows that add up others. */
+const A_SUM =
+  /^(?:grand |sub-?\s?|report |overall )?totals?(?:\s*:|\s*$| (?:for|of|amount|gifts|raised|donations)\b)|^(?:sum|count|average|balance) ?:?$/iu;
+
+export const readsAsSum = (text: string): boolean => A_SUM.test(text);
+
+/**
+ * Why what stands in a column of names names nobody; null where it may well name somebody. `whole` is the name that it
+ * is a part of, null where that is looked at with another part; `firm`: it names an organization.
+ */
+export function nobodyIn(part: string, whole: string | null, firm: boolean): Nobody | null {
+  const mend = 'Empty the cell, or write who it is.';
+  if (NO_NAME_AT_ALL.test(part)) return { stops: true, reason: `“${part}” reads as no name. ${mend}` };
+  // '1849' may be a firm.
+  if (!/\p{L}/u.test(part) || OUR_NUMBER.test(part))
+    return { stops: !firm, reason: `“${part}” reads as a number, not as a name. ${mend}` };
+  if (AN_EMAIL.test(part))
+    return { stops: true, reason: `“${part}” reads as an e-mail address, not as a name. ${mend}` };
+  const sign = firm ? undefined : NO_PART_OF_NAMES.exec(part)?.[0];
+  if (sign !== undefined) return { stops: false, reason: `“${part}” holds “${sign}”, which names do not.` };
+  if (whole === null) return null;
+  if (FOR_WHOM.test(whole))
+    return { stops: true, reason: `“${whole}” reads as what a gift was given for, not as who gave it. ${mend}` };
+  return IN_PARTICULAR.test(whole)
+    ? { stops: false, reason: `“${whole}” names nobody in particular: all such rows come to one record.` }
+    : null;
+}

@@ -1,6 +1,7 @@
 import { oneLine } from '../names/index.ts';
 import { fieldIn } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
+import { saysNothing } from './reached.ts';
 
 /** Where the columns of a file go, looked up once for all of its rows. */
 export interface Plan {
@@ -53,6 +54,7 @@ export function cellsAt(
     const cell = index === undefined ? undefined : cells[index];
     if (cell === undefined || cell === '') return '';
     const line = oneLine(cell);
+    if (saysNothing(field, line)) return '';
     // The apostrophe that keeps a spreadsheet from taking a text for a formula is no part of the text.
     return line.startsWith("'") ? line.replace(/^'(?=[=+\-@])/, '') : line;
   };

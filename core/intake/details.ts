@@ -14,6 +14,7 @@ import { readFileDate, TWO_DIGIT_YEAR } from './dates.ts';
 import { nthOf, WISH_COLUMNS } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
 import { cellsAt, eachOf, noneOf, planOf, severalIn, streetOf } from './cells.ts';
+import { emailDoubt, phoneDoubt, placeDoubts, saysNothing } from './reached.ts';
 import { readPledge, readRecurring } from './promises.ts';
 import type { DraftPledge, DraftRecurring } from './promises.ts';
 import { LONGEST_NAME, readGift, slipIn } from './rows.ts';
@@ -140,27 +141,37 @@ export function readDetails(
     const address = nth === 1 ? draft.email : normalEmail(at(column));
     if (address === null && nth > 1) problem(column, `“${at(column)}” is not an e-mail address.`);
     if (address !== null && nth > 1) warnings.push(...slipIn(column, address));
+    const doubt = address === null ? null : emailDoubt(address);
+    if (doubt !== null) warn(column, doubt);
     return address === null ? null : { address, label: label(column) };
   });
   const phones = eachOf(filled('phone'), ([column, nth]) => {
     const few = digitsOf(at(column)).length < 7;
     if (few && nth > 1) problem(column, `“${at(column)}” has too few digits for a telephone number.`);
+    const doubt = few ? null : phoneDoubt(at(column), setting.home);
+    if (doubt !== null) warn(column, doubt);
     return few ? null : { number: at(column).slice(0, 40), label: label(column) };
   });
-  const addresses = eachOf(WAYS, (nth): FiledAddress | null => {
-    if (!PARTS.some((part) => of.get(part)?.some(([column, one]) => one === nth && at(column) !== ''))) return null;
-    if (nth === 1) {
-      const { street, city, region, postal, country } = draft;
-      return { street, city, region, postal, country, label: label('street') };
-    }
+  const addressAt = (nth: number): PostalAddress => {
+    const { street, city, region, postal, country } = draft;
+    if (nth === 1) return { street, city, region, postal, country };
     const part = (field: IntakeField): string => at(nthOf(field, nth));
     const place = { region: part('region').slice(0, 60), country: part('country').slice(0, 60) };
-    return {
-      street: streetOf(part),
-      ...{ city: part('city').slice(0, 100), postal: part('postal').slice(0, 20) },
-      ...{ ...placeKept(place, setting.home), label: label(nthOf('street', nth)) },
-    };
+    const rest = { street: streetOf(part), city: part('city').slice(0, 100), postal: part('postal').slice(0, 20) };
+    return { ...rest, ...placeKept(place, setting.home) };
+  };
+  const addresses = eachOf(WAYS, (nth): FiledAddress | null => {
+    if (!PARTS.some((part) => of.get(part)?.some(([column, one]) => one === nth && at(column) !== ''))) return null;
+    const address = addressAt(nth);
+    for (const { field, value, reason } of placeDoubts(address, setting.home))
+      warnings.push({ field: nthOf(field, nth), value, reason });
+    return { ...address, label: label(nthOf('street', nth)) };
   });
+  for (const [column, index] of planOf(columns).at) {
+    const cell = cells[index] ?? '';
+    if (cell === '' || cell.length > 14 || !saysNothing(column, oneLine(cell))) continue;
+    warnings.push({ field: column, value: cell, reason: `“${oneLine(cell)}” is taken for nothing.` });
+  }
 
   const names: RowDetails['names'] = {};
   for (const column of NAME_COLUMNS) if (of.has(column) && at(column) !== '') names[column] = at(column);

@@ -36,7 +36,7 @@ export type { Beside } from './beside.ts';
 export {
   comparableOf,
   called,
-  keysOf,
+  togetherBy,
   LONGEST_CALLED,
   LOOKED_UP_BY,
   MATCH_FIELDS,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { supporterParts } from '../names/index.ts';
-import { matchRow, called, USUAL_MATCHING } from './index.ts';
+import { matchRow, called, togetherBy, USUAL_MATCHING } from './index.ts';
 import type { DraftRow, Here, Known, Matching } from './index.ts';
 
 const person = (id: number, first: string, last: string, over: Partial<Here> = {}): Here => ({
@@ -179,6 +179,49 @@ describe('the same new supporter of several rows', () => {
       { kind: 'new' },
       { kind: 'earlier', row: 0 },
       { kind: 'earlier', row: 0 },
+    ]);
+  });
+});
+
+describe('two new supporters of one file', () => {
+  const both = (first: DraftRow, second: DraftRow) => {
+    const earlier = new Map<string, number>();
+    matchRow(first, 3, known, earlier);
+    return matchRow(second, 7, known, earlier);
+  };
+  const ada = (over: Partial<DraftRow> = {}) => draft('Ada', 'Vex', over);
+  it.each<[string, DraftRow, DraftRow, 'name' | 'email' | null]>([
+    ['of one name, with another e-mail', ada({ email: 'a@example.org' }), ada({ email: 'b@example.org' }), 'name'],
+    ['of one name, the other with nothing else', ada({ email: 'a@example.org' }), ada(), 'name'],
+    [
+      'of one e-mail, with another name',
+      ada({ email: 'a@example.org' }),
+      draft('A.', 'Vex', { email: 'a@example.org' }),
+      'email',
+    ],
+    ['with nothing in common', ada({ email: 'a@example.org' }), draft('Bo', 'Vex', { email: 'b@example.org' }), null],
+  ])('%s', (_, first, second, same) => {
+    expect(both(first, second)).toEqual({ kind: 'new', alike: null, ...(same ? { namesake: { row: 3, same } } : {}) });
+    // Whichever comes first; and what one of them is judged by the other is judged with.
+    expect(both(second, first)).toMatchObject(same ? { namesake: { row: 3, same } } : { kind: 'new' });
+    expect(togetherBy(first).some((key) => togetherBy(second).includes(key))).toBe(same !== null);
+  });
+  it('are not told of where they are one, nor of somebody without a name', () => {
+    expect(both(ada({ email: 'a@example.org' }), ada({ email: 'a@example.org' }))).toEqual({ kind: 'earlier', row: 3 });
+    const nameless = (email: string) => draft('', '', { email });
+    expect(both(nameless('a@example.org'), nameless('b@example.org'))).toEqual({ kind: 'new', alike: null });
+  });
+  it('names the first row of whom a later one is, however many there are', () => {
+    const earlier = new Map<string, number>();
+    const rows = [
+      ada({ email: 'a@example.org' }),
+      ada({ email: 'a@example.org', phone: '775-555-0101' }),
+      ada({ email: 'c@example.org' }),
+    ];
+    expect(rows.map((row, at) => matchRow(row, at, known, earlier))).toMatchObject([
+      { kind: 'new' },
+      { kind: 'earlier', row: 0 },
+      { kind: 'new', namesake: { row: 0, same: 'name' } },
     ]);
   });
 });

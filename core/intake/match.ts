@@ -37,12 +37,18 @@ export interface Candidate {
 /** What a person chose for a row: one of those who are here, somebody new, or to leave the row out. */
 export type Pick = number | 'new' | 'skip';
 
+/** An earlier row of the file, by its index, that brings another new supporter though it is like this one in something. */
+export interface Namesake {
+  row: number;
+  same: 'name' | 'email';
+}
+
 /**
  * Where a row belongs. `earlier` is the index of an earlier row of the same file that brings the same new
  * supporter. Of `undecided` rows a person decides; `why` says what is in doubt.
  */
 export type RowMatch =
-  | { kind: 'new'; alike: Candidate | null }
+  | { kind: 'new'; alike: Candidate | null; namesake?: Namesake }
   | { kind: 'known'; id: number; name: string; by: string }
   | { kind: 'earlier'; row: number }
   | { kind: 'undecided'; why: string; candidates: readonly Candidate[] }
@@ -91,9 +97,16 @@ export function matchRow(
   const alike = decided?.alike ?? null;
   const keys = keysOf(draft);
   const before = keys.map((key) => earlier.get(key)).find((row) => row !== undefined);
+  const hints = hintsOf(draft);
+  const [namesake] = hints.flatMap(({ key, same }): Namesake[] => {
+    const row = earlier.get(key);
+    return row === undefined ? [] : [{ row, same }];
+  });
   // Whatever this row says of them besides, later rows may know them by.
-  for (const key of keys) earlier.set(key, earlier.get(key) ?? before ?? index);
-  return before === undefined ? { kind: 'new', alike } : { kind: 'earlier', row: before };
+  for (const key of [...keys, ...hints.map((hint) => hint.key)]) earlier.set(key, earlier.get(key) ?? before ?? index);
+  return before === undefined
+    ? { kind: 'new', alike, ...(namesake ? { namesake } : {}) }
+    : { kind: 'earlier', row: before };
 }
 
 function matchHere(draft: DraftRow, known: Known, { fields, sure: surely, perhaps: maybe }: Matching): RowMatch {
@@ -252,9 +265,21 @@ export function called(draft: DraftRow): string[] {
 const CHOSEN = '= ';
 export const LONGEST_CALLED = 190;
 
+/** What another row of the file may have of the same person without surely being theirs: the name, or the e-mail. */
+function hintsOf({ name, email }: DraftRow): { key: string; same: Namesake['same'] }[] {
+  if (!hasName(name)) return [];
+  const written = { key: `?${writtenOf(name)}`, same: 'name' } as const;
+  return email === null ? [written] : [written, { key: `?@${email}`, same: 'email' }];
+}
+
+const writtenOf = (name: NameParts): string => fold([name.organization, name.first, name.last].join('|'));
+
+/** All that rows which are judged together have one of. */
+export const togetherBy = (draft: DraftRow): string[] => [...keysOf(draft), ...hintsOf(draft).map(({ key }) => key)];
+
 /** What the same person in another row of the file is known by: the name with the e-mail, the street or the telephone. */
 export function keysOf({ name, email, street, postal, phone, outside }: DraftRow): string[] {
-  const written = fold([name.organization, name.first, name.last].join('|'));
+  const written = writtenOf(name);
   const number = outside ? [`${written}~${outside}`] : [];
   if (written.replace(/\W/g, '') === '' && !hasName(name)) return email === null ? number : [`@${email}`, ...number];
   const home = streetKey(street);

@@ -23,7 +23,7 @@ const IN_PARTICULAR = new RegExp(
   'iu',
 );
 /** Signs that stand in no name of a person. */
-const NO_PART_OF_NAMES = /[@#*=<>|\\_~^%$!]/;
+const NO_PART_OF_NAMES = /[@#*<>|\\_~^%$!]/;
 /** What stands where a name would in rows that add up others. */
 const A_SUM =
   /^(?:grand |sub-?\s?|report |overall )?totals?(?:\s*:|\s*$| (?:for|of|amount|gifts|raised|donations)\b)|^(?:sum|count|average|balance) ?:?$/iu;
@@ -38,7 +38,7 @@ export function nobodyIn(part: string, whole: string | null, firm: boolean): Nob
   const mend = 'Empty the cell, or write who it is.';
   if (NO_NAME_AT_ALL.test(part)) return { stops: true, reason: `“${part}” reads as no name. ${mend}` };
   // '1849' may be a firm.
-  if (!/\p{L}/u.test(part) || OUR_NUMBER.test(part))
+  if ((!/\p{L}/u.test(part) && !part.startsWith('=')) || OUR_NUMBER.test(part))
     return { stops: !firm, reason: `“${part}” reads as a number, not as a name. ${mend}` };
   if (AN_EMAIL.test(part))
     return { stops: true, reason: `“${part}” reads as an e-mail address, not as a name. ${mend}` };

@@ -178,7 +178,11 @@ export function readRow(
   if (!person && organization === '' && supporterId === null && email === null && outside === '')
     problem('last', 'The row has no name, number or e-mail, so nobody to record it for.');
 
-  const inOne = at('city') + at('postal') === '' ? WHOLE_ADDRESS.exec(at('street')) : null;
+  const [street, city] = [at('street'), at('city')];
+  const inOne =
+    at('postal') !== '' || (city !== '' && at('region') !== '')
+      ? null
+      : WHOLE_ADDRESS.exec(city === '' ? street : `${street}, ${city}`);
   const region = inOne?.[3] ?? at('region');
   const place = placeKept({ region: region.slice(0, 60), country: at('country').slice(0, 60) }, setting.home);
   const draft: DraftRow = {

@@ -145,7 +145,7 @@ describe('who', () =>
     ['a sign that is not seen', rows('Last name,Amount', '\u200b,5'), NOBODY],
     ['a word for no name', rows('Name,Amount', 'N/A,5'), /^bad .*reads as no name/],
     ['another', rows('Last name,Amount', 'unknown,5'), /^bad .*reads as no name/],
-    ['one word', rows('Name,Amount', 'Anonymous,5'), /^new ~ Taken for a person/],
+    ['one word', rows('Name,Amount', 'Anonymous,5'), /^new ~ “Anonymous” names nobody/],
     ['a sum of the others', rows('Last name,Amount', 'Cruz,5', 'Grand total,5'), /^new \| bad .*a sum of other rows/],
     ['a failed formula in capitals', rows('Last name,Amount', '#REF!,5'), /^bad .*formula failed/],
     ['a formula', rows('Last name,Amount', '=1+1,5'), /^new ~ .*reads as a formula/],

@@ -1,6 +1,6 @@
 import type { IsoDate } from '@tallystick/core/dates';
 import { likeness } from '@tallystick/core/duplicates';
-import { keptBy, keysOf, matchRow, noneOf, NOBODY_BESIDES, unlikeNames } from '@tallystick/core/intake';
+import { keptBy, matchRow, noneOf, NOBODY_BESIDES, togetherBy, unlikeNames } from '@tallystick/core/intake';
 import type {
   DraftRow,
   Here,
@@ -126,7 +126,7 @@ const paysInWords = ({ id }: OpenPledge): string =>
 /** What a row may be told together with others by. */
 export function keysIn(line: Line | undefined): string[] {
   if (!line) return [];
-  const keys = keysOf(line.draft);
+  const keys = togetherBy(line.draft);
   for (const { reference } of giftsIn(line)) if (reference !== '') keys.push(`=${reference.toLowerCase()}`);
   return keys;
 }
@@ -247,11 +247,19 @@ export function judged(
   const match = matchRow(line.draft, index, known, earlier, pick, matching);
   switch (match.kind) {
     case 'new': {
-      const { alike } = match;
-      if (!alike) return fateOf(line, match, 'new', 'New supporter');
-      const reason = `${alike.name} ${supporterNumber(alike.id)} is here already: ${alike.reasons.join(', ')}.`;
-      const warnings = [...line.warnings, { field: null, value: '', reason }];
-      return { ...fateOf(line, match, 'new', `New supporter. ${reason}`), warnings };
+      const { alike, namesake } = match;
+      const other = !namesake ? '' : `Row ${all[namesake.row]?.row ?? ''}`;
+      const reasons = [
+        ...(alike ? [`${alike.name} ${supporterNumber(alike.id)} is here already: ${alike.reasons.join(', ')}.`] : []),
+        ...(namesake?.same === 'name' ? [`${other} has the same name and nothing else of this one.`] : []),
+        ...(namesake?.same === 'email' ? [`${other} has the same e-mail and another name.`] : []),
+      ];
+      const fate = fateOf(line, match, 'new', ['New supporter', ...reasons].join('. '));
+      if (reasons.length === 0) return fate;
+      return {
+        ...fate,
+        warnings: [...line.warnings, ...reasons.map((reason) => ({ field: null, value: '', reason }))],
+      };
     }
     case 'earlier':
       return fateOf(line, match, 'new', `Same new supporter as row ${all[match.row]?.row ?? ''}`);

@@ -1,0 +1,72 @@
+import { readPhone } from '../contact/index.ts';
+import type { PostalAddress } from '../contact/index.ts';
+import { digitsOf } from '../names/index.ts';
+import { countryCode, regionCode, stateOfZip } from '../regions/index.ts';
+import { fieldIn } from './fields.ts';
+import type { IntakeColumn, IntakeField } from './fields.ts';
+
+/* Whether what a row says of how somebody is reached is what it seems. */
+
+const WAYS = new Set<IntakeField>(['email', 'phone', 'street', 'unit', 'city', 'region', 'postal']);
+/** What stands where there is nothing; of two letters alone it may be a region. */
+const NOTHING = /^(?:n\/a|none|null|nil|unknown|not given|no (?:e-?mail|phone|address)|tbd|[-–—.?*]+|x{3,}|na|no)$/i;
+
+/** Whether a cell of how somebody is reached says that there is nothing; it is read as if it were empty. */
+export function saysNothing(column: IntakeColumn, text: string): boolean {
+  if (text.length > 10 || !NOTHING.test(text)) return false;
+  const field = fieldIn(column)?.field;
+  return field !== undefined && WAYS.has(field) && !(field === 'region' && /^\p{L}{2}$/u.test(text));
+}
+
+/** As most numbers here are written: of these there is no doubt, and most are. */
+const PLAIN = /^(?:\+?1[\s.-]?)?\(?[2-9]\d{2}\)?[\s.-]{0,2}\d{3}[\s.-]?\d{4}$/;
+const SHORTENED = /^\d(?:[.,]\d+)?E\+?\d+$/i;
+
+/** What is odd about a telephone number in a country (ISO code); null where nothing is. */
+export function phoneDoubt(text: string, home: string): string | null {
+  const digits = digitsOf(text);
+  if (/^(\d)\1+$/.test(digits)) return `“${text}” is no number that anybody has.`;
+  if (PLAIN.test(text)) return null;
+  if (SHORTENED.test(text)) return `A spreadsheet shortened “${text}”; its digits may not be all there.`;
+  const several = text.split(/[/;,&|]|\b(?:or|and)\b/i).filter((part) => digitsOf(part).length >= 7);
+  if (several.length > 1) return `“${text}” holds more than one number.`;
+  // Within a town numbers are written without their area.
+  if (digits.length === 7 && !/\p{L}/u.test(text)) return null;
+  return readPhone(text, home).e164 === '' ? `“${text}” is no whole telephone number.` : null;
+}
+
+const STAND_IN =
+  /^(?:none|no-?e?-?mail|unknown|n\.?a|nobody|no-?reply|do-?not-?reply|anonymous|test|xxx+|asdf)@|@(?:none|no-?e?mail|test|nowhere|invalid)\./i;
+
+/** What is odd about an e-mail address that is one by its form; null where nothing is. */
+export const emailDoubt = (address: string): string | null =>
+  STAND_IN.test(address) ? `“${address}” reads as what is typed where there is no address.` : null;
+
+const ZIP = /^\d{5}(?:-?\d{4})?$/;
+
+/** What is odd about an address, each with the field that it is about; codes of states as they are kept. */
+export function placeDoubts(
+  { street, city, region, postal, country }: PostalAddress,
+  home: string,
+): { field: 'street' | 'city' | 'region' | 'postal'; value: string; reason: string }[] {
+  const odd = (field: 'street' | 'city' | 'region' | 'postal', value: string, reason: string) => [
+    { field, value, reason },
+  ];
+  const place = [
+    ...(street !== '' && !/\p{L}/u.test(street) ? odd('street', street, `“${street}” reads as no street.`) : []),
+    ...(/\d{4}/.test(city) ? odd('city', city, `“${city}” holds more than a city.`) : []),
+  ];
+  const land = countryCode(country, home);
+  if (land !== 'US') return place;
+  const known = region === '' ? null : regionCode(region, land);
+  if (region !== '' && known === null) place.push(...odd('region', region, `“${region}” is no state.`));
+  if (postal === '') return place;
+  if (!ZIP.test(postal)) {
+    const why = /^\d{3,4}$/.test(postal) ? 'a zero before it may be lost' : 'if it is of another country, say which';
+    return [...place, ...odd('postal', postal, `“${postal}” is no ZIP code; ${why}.`)];
+  }
+  const state = stateOfZip(postal);
+  if (known !== null && state !== null && state !== known)
+    place.push(...odd('postal', postal, `The ZIP code ${postal} is in ${state}, not in ${known}.`));
+  return place;
+}

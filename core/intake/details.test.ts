@@ -53,9 +53,18 @@ describe('days of a life', () => {
     [{ birthday: 'spring' }, /not a date/],
     [{ deceasedOn: '12/24/2026' }, /in the future/],
     [{ deceasedOn: '1/2/2020', deceased: 'no' }, /both/],
+    [{ birthday: '1/2/1980', deceasedOn: '1/1/1980' }, /before they were born/],
   ])('%j is refused', (cells, reason) => expect(reasons(cells).join()).toMatch(reason));
   it('one that may be a century before wants a look', () =>
     expect(read({ birthday: '3/14/19' }).warnings).toMatchObject([{ field: 'birthday' }]));
+  it.each([
+    [{ birthday: '3/14/1880' }, ['“3/14/1880” makes them 146 years old.']],
+    [{ birthday: '3/14/1880', deceasedOn: '1/2/1960' }, []],
+    [{ birthday: 'March 14', deceasedOn: '1/2/1960' }, []],
+    [{ birthday: '3/14/1930' }, []],
+  ])('a life that is too long wants a look: %j', (cells, says) =>
+    expect(read(cells).warnings.map(({ reason }) => reason)).toEqual(says),
+  );
   it('is asked about while the order is open', () =>
     expect(read({ birthday: '3/4/61' }, { dateOrder: null }).problems).toHaveLength(1));
 });
@@ -170,4 +179,28 @@ describe('several gifts in a row', () => {
     ]));
   it('what a spreadsheet shows where a formula failed is no name', () =>
     expect(readRow(['last'], ['#N/A'], PLAIN_SETTING).problems).toMatchObject([{ field: 'last', value: '#N/A' }]));
+});
+
+describe('a wish to be left alone', () => {
+  const said = (column: IntakeColumn, text: string) => read({ [column]: text }).details.wishes.map(({ on }) => on);
+  it.each(['Opted out', 'opt-out', 'Unsubscribed', 'STOP', 'do not e-mail', 'No email'])('%s is one', (text) =>
+    expect(said('noEmail', text)).toEqual([true]),
+  );
+  it.each(['Opted in', 'subscribed', 'opt in'])('%s is none', (text) => expect(said('noEmail', text)).toEqual([false]));
+  it('is not read into what is no such wish', () => {
+    expect(reasons({ anonymous: 'out' })).toEqual(['“out” is neither yes nor no.']);
+    expect(reasons({ noMail: 'perhaps' })).toEqual(['“perhaps” is neither yes nor no.']);
+  });
+});
+
+describe('a gift without a day', () => {
+  it('is told of where the file has days, of each of several gifts', () => {
+    const warnings = read({ amount: '5', date: '3/1/2026', 'amount:2': '6', 'date:2': '' }).warnings;
+    expect(read({ amount: '5', date: '' }).warnings).toMatchObject([{ field: 'date' }]);
+    expect(read({ amount: '5' }).warnings).toEqual([]);
+    expect(read({ amount: '', date: '' }).warnings).toEqual([]);
+    expect(warnings).toEqual([
+      { field: 'date:2', value: '', reason: 'The gift has no date; it is taken for one of today, 2026-11-30.' },
+    ]);
+  });
 });

@@ -17,7 +17,7 @@ import { cellsAt, eachOf, noneOf, planOf, severalIn, streetOf } from './cells.ts
 import { emailDoubt, phoneDoubt, placeDoubts, saysNothing } from './reached.ts';
 import { readPledge, readRecurring } from './promises.ts';
 import type { DraftPledge, DraftRecurring } from './promises.ts';
-import { LONGEST_NAME, readGift, slipIn } from './rows.ts';
+import { LONGEST_NAME, readGift, slipIn, undated } from './rows.ts';
 import type { DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
 
 /** An address as a file has it. */
@@ -175,9 +175,11 @@ export function readDetails(
 
   const names: RowDetails['names'] = {};
   for (const column of NAME_COLUMNS) if (of.has(column) && at(column) !== '') names[column] = at(column);
-  const gifts = eachOf(of.get('amount') ?? NONE, ([, nth]) =>
-    nth === 1 ? null : readGift(columns, at, setting, problem, nth),
-  );
+  const gifts = eachOf(of.get('amount') ?? NONE, ([, nth]) => {
+    const gift = nth === 1 ? draft.gift : readGift(columns, at, setting, problem, nth);
+    if (gift !== null) warnings.push(...undated(columns, at, setting.today, nth));
+    return nth === 1 ? null : gift;
+  });
   const alone = draft.gift === null && gifts.length === 0 && at('amount') === '';
   const lost = alone ? OF_A_GIFT.find((field) => at(field) !== '') : undefined;
   if (lost !== undefined) warn(lost, `“${at(lost)}” is of a gift, and the row has none; left out.`);
@@ -229,7 +231,21 @@ export function readDetails(
     household: at('household').slice(0, LONGEST_NAME),
     employer: employer === '' ? null : { name: employer.slice(0, 120), title },
   };
+  const years = details.birthday === '' ? null : lifeOf(details, setting.today);
+  if (years !== null && years < 0) problem('deceasedOn', 'The row says that they died before they were born.');
+  else if (years !== null && years > OLDEST) warn('birthday', `“${at('birthday')}” makes them ${years} years old.`);
   return { details, problems, warnings };
+}
+
+/** Hardly anybody lives for more years. */
+const OLDEST = 110;
+
+/** How many years somebody lived until they died, or until today; below zero where they died before; null without a year of birth. */
+function lifeOf({ birthday, wishes }: RowDetails, today: IsoDate): number | null {
+  if (birthday.startsWith('--')) return null;
+  const until = wishes.find(({ kind, on }) => kind === 'deceased' && on)?.happenedOn ?? today;
+  if (until < birthday) return -1;
+  return Number(until.slice(0, 4)) - Number(birthday.slice(0, 4));
 }
 
 function backIn(
@@ -350,6 +366,14 @@ function tieIn(
   return kind && other !== null ? { kind: kind.id, first: fold(kind.name) === fold(role), role, other } : null;
 }
 
+/** What a wish to be left alone says where it is neither yes nor no: `Opted out`, `Unsubscribed`. */
+function outOrIn(column: IntakeColumn, text: string): boolean | null {
+  if (!column.startsWith('no')) return null;
+  if (/^(?:opt(?:ed)?[\s-]?out|out|unsubscribed?|stop|do not\b.*|no (?:mail|e-?mails?|calls?|phone))$/i.test(text))
+    return true;
+  return /^(?:opt(?:ed)?[\s-]?in|in|subscribed?)$/i.test(text) ? false : null;
+}
+
 /** Why mail came back, as addresses say it; a yes alone says that it did. */
 function returnedIn(text: string): string | null {
   const said = yesOrNo(text);
@@ -389,7 +413,7 @@ function wishesIn(
   const wishes = new Map<Wish, FiledWish>();
   for (const [column, kind] of Object.entries(WISH_COLUMNS) as [keyof typeof WISH_COLUMNS, Wish][]) {
     if (at(column) === '') continue;
-    const on = yesOrNo(at(column));
+    const on = yesOrNo(at(column)) ?? outOrIn(column, at(column));
     if (on === null) problem(column, `“${at(column)}” is neither yes nor no.`);
     else wishes.set(kind, { kind, on, happenedOn: null });
   }

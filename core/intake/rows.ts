@@ -232,6 +232,18 @@ export function readRow(
   return { draft, problems, warnings };
 }
 
+/** What is said of the nth gift of a row whose column of dates is empty. */
+export function undated(
+  columns: readonly (IntakeColumn | null)[],
+  at: (field: IntakeColumn) => string,
+  today: IsoDate,
+  nth = 1,
+): RowProblem[] {
+  const field = nthOf('date', nth);
+  if (!planOf(columns).at.has(field) || at(field) !== '') return [];
+  return [{ field, value: '', reason: `The gift has no date; it is taken for one of today, ${today}.` }];
+}
+
 /** What is said of an e-mail address whose domain looks like a slip. */
 export function slipIn(field: IntakeColumn, email: string): RowProblem[] {
   const better = emailSlip(email);

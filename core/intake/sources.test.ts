@@ -79,6 +79,34 @@ describe('tableOfCards', () => {
     expect(
       tableOfCards(readCards(card('N:Cruz;Ana;;;', ...[1, 2, 3, 4].map((at) => `EMAIL:a${at}@example.org`)))).remarks,
     ).toEqual(['1 card has more than 3 ways of a kind; the first 3 are read.']));
+  it('keeps notes, job titles and names that are not in parts', () => {
+    const { columns, rows } = tableOfCards(
+      readCards(
+        card('N:Cruz;Ana;;;', 'ORG:Cobalt Bakery', 'TITLE:Baker', 'NOTE:likes owls\\, and\\nthe night') +
+          card('FN:Bo Lowell', 'EMAIL:bo@example.org') +
+          card('FN:Dome Club', 'ORG:Dome Club', 'NOTE:meets on Mondays'),
+      ),
+    );
+    const cell = (row: number, column: string) => rows[row]?.[columns.findIndex((one) => one === column)];
+    expect([cell(0, 'wholeName'), cell(0, 'jobTitle'), cell(0, 'remark')]).toEqual([
+      '',
+      'Baker',
+      'likes owls, and\nthe night',
+    ]);
+    expect([cell(1, 'wholeName'), cell(1, 'first'), cell(1, 'email')]).toEqual(['Bo Lowell', '', 'bo@example.org']);
+    expect([cell(2, 'wholeName'), cell(2, 'organization'), cell(2, 'remark')]).toEqual([
+      '',
+      'Dome Club',
+      'meets on Mondays',
+    ]);
+  });
+  it('says what of the cards is not read, a day that is none too', () => {
+    const of = (...lines: string[]) => tableOfCards(readCards(card('N:Cruz;Ana;;;', ...lines))).remarks;
+    expect(of('BDAY:1980-02-30', 'URL:https://example.org', 'ITEM1.X-ABLABEL:x', 'UID:1', 'REV:2', 'PHOTO:')).toEqual([
+      'Not read of the cards: BDAY (1 card), URL (1 card).',
+    ]);
+    expect(of('BDAY:1980-02-28', 'PRODID:x')).toEqual([]);
+  });
 });
 
 describe('remarksOn', () => {

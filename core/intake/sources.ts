@@ -1,4 +1,4 @@
-import type { Card } from '../vcard/index.ts';
+import type { Card, ReadCard } from '../vcard/index.ts';
 import { counted } from '../words/index.ts';
 import type { IntakeColumn } from './fields.ts';
 
@@ -63,7 +63,7 @@ function flattened(value: unknown, under = '', into = new Map<string, string>(),
 const [WAYS, TAGS_SIGN] = [3, '; '];
 
 /** Cards as a table, with where each column goes; what a card has more of than there are places for is told. */
-export function tableOfCards(cards: readonly Card[]): {
+export function tableOfCards(cards: readonly ReadCard[]): {
   headings: string[];
   columns: (IntakeColumn | null)[];
   labels: Record<string, string>;
@@ -72,7 +72,7 @@ export function tableOfCards(cards: readonly Card[]): {
 } {
   const ways = Array.from({ length: WAYS }, (_, at) => at);
   const nth = (at: number): string => (at === 0 ? '' : ` ${at + 1}`);
-  type Cell = readonly [heading: string, column: IntakeColumn | null, (card: Card) => string];
+  type Cell = readonly [heading: string, column: IntakeColumn | null, (card: ReadCard) => string];
   const to = <F extends string>(field: F, at: number) => (at === 0 ? field : `${field}:${at + 1}`) as IntakeColumn;
   const all: Cell[] = [
     ['Prefix', 'prefix', (card) => card.prefix],
@@ -80,9 +80,11 @@ export function tableOfCards(cards: readonly Card[]): {
     ['Middle name', 'middle', (card) => card.middle],
     ['Last name', 'last', (card) => card.last],
     ['Suffix', 'suffix', (card) => card.suffix],
+    ['Name', 'wholeName', (card) => (card.first + card.last + card.organization === '' ? card.fullName : '')],
     ['Nickname', 'nickname', (card) => card.nickname],
     ['Organization', 'organization', (card) => (isPerson(card) ? '' : card.organization)],
     ['Employer', 'employer', (card) => (isPerson(card) ? card.organization : '')],
+    ['Job title', 'jobTitle', (card) => (isPerson(card) ? card.jobTitle : '')],
     ['Birthday', 'birthday', (card) => card.birthday],
     ...ways.map((at): Cell => [`E-mail${nth(at)}`, to('email', at), (card) => card.emails[at]?.address ?? '']),
     ...ways.map((at): Cell => [`Telephone${nth(at)}`, to('phone', at), (card) => card.phones[at]?.number ?? '']),
@@ -94,11 +96,14 @@ export function tableOfCards(cards: readonly Card[]): {
       ]),
     ),
     ['Tags', 'tag', (card) => card.tags.join(TAGS_SIGN)],
+    ['Note', 'remark', (card) => card.note],
   ];
   const used = all.filter(([, , read]) => cards.some((card) => read(card) !== ''));
   const more = cards.filter(({ emails, phones, addresses }) =>
     [emails, phones, addresses].some(({ length }) => length > WAYS),
   ).length;
+  const besides = new Map<string, number>();
+  for (const name of cards.flatMap((card) => card.besides)) besides.set(name, (besides.get(name) ?? 0) + 1);
   return {
     headings: used.map(([heading]) => heading),
     columns: used.map(([, column]) => column),
@@ -109,10 +114,16 @@ export function tableOfCards(cards: readonly Card[]): {
       }),
     ),
     rows: cards.map((card) => used.map(([, , read]) => read(card))),
-    remarks:
-      more === 0
+    remarks: [
+      ...(more === 0
         ? []
-        : [`${counted(more, 'card has', 'cards have')} more than ${WAYS} ways of a kind; the first ${WAYS} are read.`],
+        : [`${counted(more, 'card has', 'cards have')} more than ${WAYS} ways of a kind; the first ${WAYS} are read.`]),
+      ...(besides.size === 0
+        ? []
+        : [
+            `Not read of the cards: ${[...besides].map(([name, many]) => `${name.toUpperCase()} (${counted(many, 'card')})`).join(', ')}.`,
+          ]),
+    ],
   };
 }
 

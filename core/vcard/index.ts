@@ -28,6 +28,16 @@ export interface Card {
   tags: string[];
 }
 
+/** A card as it was read, with what it says that supporters have no place for. */
+export interface ReadCard extends Card {
+  /** The whole name as the card shows it. */
+  fullName: string;
+  jobTitle: string;
+  note: string;
+  /** The names of what it holds besides, in small letters. */
+  besides: string[];
+}
+
 const KINDS = { person: 'individual', household: 'group', organization: 'org' } as const;
 
 /** A text value with what has a meaning of its own made harmless (RFC 6350, section 3.4). */
@@ -103,12 +113,12 @@ type Property = [name: string, params: Record<string, string | string[]>, type: 
 const LONGEST_HEAD = 1000;
 
 /** Reads the cards of a file, versions 2.1 as far as it agrees, 3.0 and 4.0. What is not a card is passed over. */
-export function readCards(text: string): Card[] {
+export function readCards(text: string): ReadCard[] {
   const lines = text
     .replace(/\r\n?/g, '\n')
     .replace(/\n[ \t]/g, '')
     .split('\n');
-  const cards: Card[] = [];
+  const cards: ReadCard[] = [];
   let open: string[] | null = null;
   for (const line of lines) {
     const plain = line.length < 20 ? line.trim().toUpperCase() : '';
@@ -161,7 +171,14 @@ const partsOf = (property: Property | undefined): string[] => {
   );
 };
 
-function cardOf(properties: readonly Property[]): Card {
+/** What is read of a card, and what says something of the card alone. */
+const READ = new Set(
+  'version prodid rev uid source kind xml clientpidmap sort-string n fn nickname org bday email tel adr categories title note'.split(
+    ' ',
+  ),
+);
+
+function cardOf(properties: readonly Property[]): ReadCard {
   const all = (name: string): Property[] => properties.filter(([one]) => one === name);
   const texts = (name: string): { text: string; property: Property }[] =>
     all(name).map((property) => ({ text: textIn(property[3]), property }));
@@ -199,6 +216,19 @@ function cardOf(properties: readonly Property[]): Card {
     tags: all('categories')
       .flatMap((property) => property.slice(3).map(textIn))
       .filter(Boolean),
+    ...{ fullName: first('fn'), jobTitle: first('title') },
+    note: texts('note')
+      .flatMap(({ text }) => text || [])
+      .join('\n'),
+    besides: [
+      ...new Set(
+        properties.flatMap(([name, , , ...values]) => {
+          const unread =
+            name === 'bday' ? birthdayOf(textIn(values[0])) === '' : !READ.has(name) && !name.startsWith('x-ab');
+          return unread && values.some((value) => value !== '') ? [name] : [];
+        }),
+      ),
+    ],
   };
 }
 

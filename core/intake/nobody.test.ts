@@ -41,7 +41,7 @@ describe('who is nobody', () => {
   ])('%s is nobody in particular', (name) => {
     const { stops, asks } = whole(name);
     expect(stops).toEqual([]);
-    expect(asks[0]).toBe(`“${name}” names nobody in particular: all such rows come to one record.`);
+    expect(asks[0]).toBe(`“${name}” names nobody in particular; rows that say no more come to one record.`);
   });
 
   it.each([
@@ -81,5 +81,6 @@ describe('who is nobody', () => {
   it('lets a firm be called by a number or a sign, and asks of the number', () => {
     expect(read(['organization'], '1849')).toEqual({ stops: [], asks: [expect.stringContaining('reads as a number')] });
     expect(read(['organization'], 'Lyra! Books')).toEqual({ stops: [], asks: [] });
+    expect(whole('Lyra! Books Inc.')).toEqual({ stops: [], asks: [] });
   });
 });

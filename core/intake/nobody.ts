@@ -32,22 +32,23 @@ export const readsAsSum = (text: string): boolean => A_SUM.test(text);
 
 /**
  * Why what stands in a column of names names nobody; null where it may well name somebody. `whole` is the name that it
- * is a part of, null where that is looked at with another part; `firm`: it names an organization.
+ * is a part of, null where that is looked at with another part. It is the name of a `firm` by its column, or `either` of
+ * one or of a person.
  */
-export function nobodyIn(part: string, whole: string | null, firm: boolean): Nobody | null {
+export function nobodyIn(part: string, whole: string | null, of: 'person' | 'firm' | 'either'): Nobody | null {
   const mend = 'Empty the cell, or write who it is.';
   if (NO_NAME_AT_ALL.test(part)) return { stops: true, reason: `“${part}” reads as no name. ${mend}` };
   // '1849' may be a firm.
   if ((!/\p{L}/u.test(part) && !part.startsWith('=')) || OUR_NUMBER.test(part))
-    return { stops: !firm, reason: `“${part}” reads as a number, not as a name. ${mend}` };
+    return { stops: of !== 'firm', reason: `“${part}” reads as a number, not as a name. ${mend}` };
   if (AN_EMAIL.test(part))
     return { stops: true, reason: `“${part}” reads as an e-mail address, not as a name. ${mend}` };
-  const sign = firm ? undefined : NO_PART_OF_NAMES.exec(part)?.[0];
+  const sign = of !== 'person' ? undefined : NO_PART_OF_NAMES.exec(part)?.[0];
   if (sign !== undefined) return { stops: false, reason: `“${part}” holds “${sign}”, which names do not.` };
   if (whole === null) return null;
   if (FOR_WHOM.test(whole))
     return { stops: true, reason: `“${whole}” reads as what a gift was given for, not as who gave it. ${mend}` };
   return IN_PARTICULAR.test(whole)
-    ? { stops: false, reason: `“${whole}” names nobody in particular: all such rows come to one record.` }
+    ? { stops: false, reason: `“${whole}” names nobody in particular; rows that say no more come to one record.` }
     : null;
 }

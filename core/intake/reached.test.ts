@@ -38,6 +38,16 @@ describe('telephones', () => {
   });
 });
 
+describe('telephones of another country', () => {
+  const asks = (text: string) =>
+    readDetails(readRow(['phone'], [text], ABROAD).draft, ['phone'], [text], ABROAD).warnings.length;
+  const ABROAD = { ...PLAIN_SETTING, home: 'GB' };
+  it('are read by its rules', () => {
+    expect(['020 7946 0000', '+1 775 555 0100', '07700 900123'].map(asks)).toEqual([0, 0, 0]);
+    expect(asks('775-555-01')).toBe(1);
+  });
+});
+
 describe('e-mail', () => {
   it.each(['ada@example.org', 'nonesuch@example.org', 'testa@example.org'])('%s is one', (text) =>
     expect(read(['email'], text).asks).toEqual([]),

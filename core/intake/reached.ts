@@ -18,7 +18,7 @@ export function saysNothing(column: IntakeColumn, text: string): boolean {
   return field !== undefined && WAYS.has(field) && !(field === 'region' && /^\p{L}{2}$/u.test(text));
 }
 
-/** As most numbers here are written: of these there is no doubt, and most are. */
+/** As most numbers of North America are written: of these there is no doubt. */
 const PLAIN = /^(?:\+?1[\s.-]?)?\(?[2-9]\d{2}\)?[\s.-]{0,2}\d{3}[\s.-]?\d{4}$/;
 const SHORTENED = /^\d(?:[.,]\d+)?E\+?\d+$/i;
 
@@ -26,7 +26,7 @@ const SHORTENED = /^\d(?:[.,]\d+)?E\+?\d+$/i;
 export function phoneDoubt(text: string, home: string): string | null {
   const digits = digitsOf(text);
   if (/^(\d)\1+$/.test(digits)) return `“${text}” is no number that anybody has.`;
-  if (PLAIN.test(text)) return null;
+  if ((home === 'US' || home === 'CA') && PLAIN.test(text)) return null;
   if (SHORTENED.test(text)) return `A spreadsheet shortened “${text}”; its digits may not be all there.`;
   const several = text.split(/[/;,&|]|\b(?:or|and)\b/i).filter((part) => digitsOf(part).length >= 7);
   if (several.length > 1) return `“${text}” holds more than one number.`;

@@ -155,7 +155,8 @@ export function readRow(
     // A last name alone may be Cash or Guest.
     const whole = { last: `${at('first')} ${at('last')}`.trim(), first: at('last') === '' ? at('first') : null };
     const part = field === 'last' || field === 'first' ? whole[field] : at(field);
-    const nobody = nobodyIn(at(field), part, field === 'organization');
+    const of = field === 'organization' ? 'firm' : name.kind === 'organization' ? 'either' : 'person';
+    const nobody = nobodyIn(at(field), part, of);
     if (nobody?.stops) problem(field, nobody.reason);
     else if (nobody) warnings.push({ field, value: at(field), reason: nobody.reason });
   }

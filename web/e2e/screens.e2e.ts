@@ -219,7 +219,7 @@ describe('an intake', () => {
   it('is read anew as columns are given other places', async () => {
     const { browser } = world;
     const file = join(tmpdir(), `odd-${process.pid}.csv`);
-    writeFileSync(file, 'Who,How much,When\nVesper Lowell,25,11/02/2026\n');
+    writeFileSync(file, 'Who,How much,Noted\nVesper Lowell,25,11/02/2026\n');
     await go('/intake');
     await browser.see('tr[data-row]');
     await browser.upload(file);

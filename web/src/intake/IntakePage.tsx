@@ -163,8 +163,7 @@ function OneIntake({ intake }: { intake: Intake }) {
           {counts.look > 0 && (
             <span className="block">
               <StateWord tone="look">{formats.counted(counts.look, 'row deserves', 'rows deserve')} a look.</StateWord>{' '}
-              A date of long ago, a second person of the very same name, an e-mail address that looks like a slip or is
-              kept otherwise than it is written, a letter that came to harm, or a name that is here already.{' '}
+              Something in them may not be what it seems: a marked cell says why, and so does the row when it is opened.{' '}
               <button type="button" className="text-slate hover:underline" onClick={() => show('look')}>
                 Look at {counts.look === 1 ? 'it' : 'them'}
               </button>

@@ -58,7 +58,7 @@ describe('days of a life', () => {
   it('one that may be a century before wants a look', () =>
     expect(read({ birthday: '3/14/19' }).warnings).toMatchObject([{ field: 'birthday' }]));
   it.each([
-    [{ birthday: '3/14/1880' }, ['“3/14/1880” makes them 146 years old.']],
+    [{ birthday: '3/14/1880' }, ['It makes them 146 years old.']],
     [{ birthday: '3/14/1880', deceasedOn: '1/2/1960' }, []],
     [{ birthday: 'March 14', deceasedOn: '1/2/1960' }, []],
     [{ birthday: '3/14/1930' }, []],

@@ -1,4 +1,3 @@
-import { parseBirthday } from '../dates/index.ts';
 import type { IsoDate } from '../dates/index.ts';
 import { readParty } from '../fullnames/index.ts';
 import { BAD_REASONS } from '../contact/index.ts';
@@ -9,11 +8,12 @@ import type { NameParts } from '../names/index.ts';
 import { placeKept } from '../regions/index.ts';
 import type { RelationKind } from '../relations/index.ts';
 import { supporterIdOf } from '../supporters/index.ts';
-import type { Wish } from '../wishes/index.ts';
-import { readFileDate, TWO_DIGIT_YEAR } from './dates.ts';
-import { nthOf, WISH_COLUMNS } from './fields.ts';
+import { readFileDate } from './dates.ts';
+import { nthOf } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
 import { cellsAt, eachOf, noneOf, planOf, severalIn, streetOf } from './cells.ts';
+import { lookAtLife, readBirthday, WISH_FIELDS, wishesIn } from './life.ts';
+import type { FiledWish } from './life.ts';
 import { emailDoubt, phoneDoubt, placeDoubts, saysNothing } from './reached.ts';
 import { readPledge, readRecurring } from './promises.ts';
 import type { DraftPledge, DraftRecurring } from './promises.ts';
@@ -23,13 +23,6 @@ import type { DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from '.
 /** An address as a file has it. */
 export interface FiledAddress extends PostalAddress {
   label: string;
-}
-
-/** A wish that a row says yes or no to; of somebody who died the day, where it says that. */
-export interface FiledWish {
-  kind: Wish;
-  on: boolean;
-  happenedOn: IsoDate | null;
 }
 
 /** A tie of a row: `first` where its supporter stands first in it, whom the name of the kind is of. */
@@ -97,13 +90,10 @@ const NONE: readonly (readonly [IntakeColumn, number])[] = [];
 const WAYS = [1, 2, 3] as const;
 const PARTS = ['street', 'city', 'region', 'postal'] as const;
 const ADDRESS = [...PARTS, 'country'] as const;
-const WISH_FIELDS = [...(Object.keys(WISH_COLUMNS) as IntakeField[]), 'deceasedOn' as const];
 
 export const NAME_COLUMNS = ['prefix', 'first', 'middle', 'last', 'suffix', 'nickname', 'formerLast'] as const;
 export type NameColumn = (typeof NAME_COLUMNS)[number];
 
-/** A birthday so few years ago that is written with two digits may be of a century before. */
-const YOUNG = 16;
 const LONGEST_REMARK = 5_000;
 /** What says nothing without a gift. */
 const OF_A_GIFT = ['note', 'reference', 'cheque', 'fund', 'campaign', 'appeal', 'benefit', 'fee'] as const;
@@ -231,21 +221,8 @@ export function readDetails(
     household: at('household').slice(0, LONGEST_NAME),
     employer: employer === '' ? null : { name: employer.slice(0, 120), title },
   };
-  const years = details.birthday === '' ? null : lifeOf(details, setting.today);
-  if (years !== null && years < 0) problem('deceasedOn', 'The row says that they died before they were born.');
-  else if (years !== null && years > OLDEST) warn('birthday', `“${at('birthday')}” makes them ${years} years old.`);
+  lookAtLife(details, setting.today, problem, warn);
   return { details, problems, warnings };
-}
-
-/** Hardly anybody lives for more years. */
-const OLDEST = 110;
-
-/** How many years somebody lived until they died, or until today; below zero where they died before; null without a year of birth. */
-function lifeOf({ birthday, wishes }: RowDetails, today: IsoDate): number | null {
-  if (birthday.startsWith('--')) return null;
-  const until = wishes.find(({ kind, on }) => kind === 'deceased' && on)?.happenedOn ?? today;
-  if (until < birthday) return -1;
-  return Number(until.slice(0, 4)) - Number(birthday.slice(0, 4));
 }
 
 function backIn(
@@ -366,66 +343,11 @@ function tieIn(
   return kind && other !== null ? { kind: kind.id, first: fold(kind.name) === fold(role), role, other } : null;
 }
 
-/** What a wish to be left alone says where it is neither yes nor no: `Opted out`, `Unsubscribed`. */
-function outOrIn(column: IntakeColumn, text: string): boolean | null {
-  if (!column.startsWith('no')) return null;
-  if (/^(?:opt(?:ed)?[\s-]?out|out|unsubscribed?|stop|do not\b.*|no (?:mail|e-?mails?|calls?|phone))$/i.test(text))
-    return true;
-  return /^(?:opt(?:ed)?[\s-]?in|in|subscribed?)$/i.test(text) ? false : null;
-}
-
 /** Why mail came back, as addresses say it; a yes alone says that it did. */
 function returnedIn(text: string): string | null {
   const said = yesOrNo(text);
   if (text === '' || said === false) return null;
   return BAD_REASONS.find((reason) => reason === text.toLowerCase()) ?? (said ? 'returned' : text.slice(0, 60));
-}
-
-function readBirthday(
-  text: string,
-  { dateOrder, today }: RowSetting,
-  problem: (field: IntakeColumn, reason: string) => void,
-  warn: (field: IntakeColumn, reason: string) => void,
-): string {
-  const yearless = /^\d{1,2}[/-]\d{1,2}$/.test(text);
-  const whole = readFileDate(yearless ? `${text}/2000` : text, dateOrder, today);
-  if (!whole.ok) {
-    // Without a year it is in words, or has points between.
-    const birthday = /\p{L}|\.|^--/u.test(text) ? parseBirthday(text) : null;
-    if (birthday === null) problem('birthday', whole.reason);
-    return birthday ?? '';
-  }
-  if (yearless) return `--${whole.date.slice(5)}`;
-  const short = TWO_DIGIT_YEAR.test(text);
-  const year = Number(whole.date.slice(0, 4));
-  const date = short && whole.date > today ? `${year - 100}${whole.date.slice(4)}` : whole.date;
-  if (date > today) problem('birthday', `“${text}” is in the future.`);
-  if (short && Number(today.slice(0, 4)) - Number(date.slice(0, 4)) < YOUNG)
-    warn('birthday', `“${text}” is taken for ${date}; it may be a century before.`);
-  return date;
-}
-
-function wishesIn(
-  at: (field: IntakeColumn) => string,
-  setting: RowSetting,
-  problem: (field: IntakeColumn, reason: string) => void,
-): FiledWish[] {
-  const wishes = new Map<Wish, FiledWish>();
-  for (const [column, kind] of Object.entries(WISH_COLUMNS) as [keyof typeof WISH_COLUMNS, Wish][]) {
-    if (at(column) === '') continue;
-    const on = yesOrNo(at(column)) ?? outOrIn(column, at(column));
-    if (on === null) problem(column, `“${at(column)}” is neither yes nor no.`);
-    else wishes.set(kind, { kind, on, happenedOn: null });
-  }
-  if (at('deceasedOn') !== '') {
-    const died = readFileDate(at('deceasedOn'), setting.dateOrder, setting.today);
-    if (!died.ok) problem('deceasedOn', died.reason);
-    else if (died.date > setting.today) problem('deceasedOn', `“${at('deceasedOn')}” is in the future.`);
-    else if (wishes.get('deceased')?.on === false)
-      problem('deceasedOn', 'The row says both that they died and that they did not.');
-    else wishes.set('deceased', { kind: 'deceased', on: true, happenedOn: died.date });
-  }
-  return [...wishes.values()];
 }
 
 function personIn(text: string, problem: (reason: string) => void): NamedMember | null {

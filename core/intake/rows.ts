@@ -151,12 +151,12 @@ export function readRow(
 
   const { name, nickname, formerLast, members, doubts } = nameIn(at);
   const warnings: RowProblem[] = [];
+  // A last name alone may be Cash or Guest.
+  const wholes = { last: `${at('first')} ${at('last')}`.trim(), first: at('last') === '' ? at('first') : null };
   for (const field of named) {
-    // A last name alone may be Cash or Guest.
-    const whole = { last: `${at('first')} ${at('last')}`.trim(), first: at('last') === '' ? at('first') : null };
-    const part = field === 'last' || field === 'first' ? whole[field] : at(field);
+    const whole = field === 'last' || field === 'first' ? wholes[field] : at(field);
     const of = field === 'organization' ? 'firm' : name.kind === 'organization' ? 'either' : 'person';
-    const nobody = nobodyIn(at(field), part, of);
+    const nobody = nobodyIn(at(field), whole, of);
     if (nobody?.stops) problem(field, nobody.reason);
     else if (nobody) warnings.push({ field, value: at(field), reason: nobody.reason });
   }
@@ -238,7 +238,7 @@ export function undated(
   columns: readonly (IntakeColumn | null)[],
   at: (field: IntakeColumn) => string,
   today: IsoDate,
-  nth = 1,
+  nth: number,
 ): RowProblem[] {
   const field = nthOf('date', nth);
   if (!planOf(columns).at.has(field) || at(field) !== '') return [];

@@ -2,8 +2,8 @@ import { createHash } from 'node:crypto';
 import type { DataSource } from 'typeorm';
 import { invert } from '@tallystick/core/changes';
 import type { Row, RowChange } from '@tallystick/core/changes';
-import { codeOf, notFound, Problem } from './problem.ts';
-import { one, sqlOn, sqlWithin } from './db.ts';
+import { codeOf, gaveWay, notFound, Problem } from './problem.ts';
+import { aLittle, MOST_ATTEMPTS, one, sqlOn, sqlWithin } from './db.ts';
 import type { Sql } from './db.ts';
 import { instant } from './clock.ts';
 import type { Clock } from './clock.ts';
@@ -75,9 +75,6 @@ interface StoredSet {
   least: Role;
 }
 
-const MOST_ATTEMPTS = 8;
-const RETRY = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD']);
-
 /** Writes change sets: one transaction each, with the state of every row touched before and after. */
 export class Changes {
   private readonly listeners = new Set<(revision: number) => void>();
@@ -110,10 +107,11 @@ export class Changes {
         if (answered) return answered;
         const taken = codeOf(error) === 'ER_DUP_ENTRY';
         // Whoever was first with the same name may be joined, once their change set is seen.
-        const again = RETRY.has(codeOf(error)) || (taken && (attempt === 1 || /idem_key/.test(String(error))));
+        const waited = codeOf(error) === 'ER_LOCK_WAIT_TIMEOUT';
+        const again = gaveWay(error) || waited || (taken && (attempt === 1 || /idem_key/.test(String(error))));
         if (codeOf(error) === 'ER_NO_REFERENCED_ROW_2') throw namesNothing(error);
         if (!again || attempt === MOST_ATTEMPTS) throw taken ? rowTaken(error) : error;
-        await new Promise((resolve) => setTimeout(resolve, (5 + Math.random() * 15) * attempt));
+        await aLittle(attempt);
       }
     }
   }

@@ -2,6 +2,7 @@ import mysql from 'mysql2';
 import type { Value } from '@tallystick/core/changes';
 import { DataSource } from 'typeorm';
 import type { EntitySchema, QueryRunner } from 'typeorm';
+import { gaveWay } from './problem.ts';
 import { First1790000000000 } from './migrations/1790000000000-first.ts';
 import { Records1790100000000 } from './migrations/1790100000000-records.ts';
 import { Giving1790200000000 } from './migrations/1790200000000-giving.ts';
@@ -89,24 +90,48 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
   });
 }
 
-/** Plain SQL on the pool, or inside a transaction when a query runner is given. */
-export function sqlOn(source: DataSource | QueryRunner): Sql {
+const through = (source: DataSource | QueryRunner): Sql => ({
+  async rows<T>(sql: string, params: readonly Param[] = []): Promise<T[]> {
+    const result: T[] = await source.query(sql, [...params]);
+    return result;
+  },
+  async run(sql: string, params: readonly Param[] = []) {
+    const result: { affectedRows: number; insertId: number } = await source.query(sql, [...params]);
+    return result;
+  },
+});
+
+/**
+ * Plain SQL on the pool, each statement a transaction of its own: one that had to give way to another wrote nothing,
+ * and is tried again.
+ */
+export function sqlOn(source: DataSource): Sql {
+  const sql = through(source);
   return {
-    async rows<T>(sql: string, params: readonly Param[] = []): Promise<T[]> {
-      const result: T[] = await source.query(sql, [...params]);
-      return result;
-    },
-    async run(sql: string, params: readonly Param[] = []) {
-      const result: { affectedRows: number; insertId: number } = await source.query(sql, [...params]);
-      return result;
-    },
+    rows: <T>(text: string, params?: readonly Param[]) => triedAgain(() => sql.rows<T>(text, params)),
+    run: (text, params) => triedAgain(() => sql.run(text, params)),
   };
 }
+
+/** Does again what had to give way to another, up to eight times, a little later each time. */
+async function triedAgain<T>(work: () => Promise<T>): Promise<T> {
+  for (let attempt = 1; ; attempt++)
+    try {
+      return await work();
+    } catch (error) {
+      if (!gaveWay(error) || attempt === MOST_ATTEMPTS) throw error;
+      await aLittle(attempt);
+    }
+}
+export const MOST_ATTEMPTS = 8;
+/** Waits before an attempt is made again: longer each time, and never as long as another that failed on it. */
+export const aLittle = (attempt: number): Promise<void> =>
+  new Promise((resolve) => setTimeout(resolve, (5 + Math.random() * 15) * attempt));
 
 /** SQL within the transaction of a query runner. */
 export function sqlWithin(runner: QueryRunner): SqlWithin {
   return {
-    ...sqlOn(runner),
+    ...through(runner),
     async prepare(text) {
       const connection: mysql.Connection = await runner.connect();
       const statement = await new Promise<mysql.PrepareStatementInfo>((resolve, reject) =>

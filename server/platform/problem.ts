@@ -33,6 +33,10 @@ export function isDatabaseGone(error: unknown): boolean {
   return LOST.has(codeOf(error)) || /closed state|Connection lost|Pool is closed/.test(message);
 }
 
+const GAVE_WAY = new Set(['ER_LOCK_DEADLOCK', 'ER_CHECKREAD']);
+/** Whether an error means that the database took back a transaction because of another one at the same moment. */
+export const gaveWay = (error: unknown): boolean => GAVE_WAY.has(codeOf(error));
+
 /** The refusal of a name that another has: in which field, and who has it. */
 export const nameTaken = (field: string, message: string): Problem =>
   new Problem(409, 'name-taken', message, { fields: { [field]: message } });

@@ -11,7 +11,7 @@ import type { CheckedRow, SheetColumn, SheetLayout, SheetRow } from '@tallystick
 import { leastFor } from '@tallystick/contract/rights';
 import { has, requireOwn } from '../platform/rights.ts';
 import type { Actor, Changes } from '../platform/changes.ts';
-import { chunks, one, sqlOn } from '../platform/db.ts';
+import { chunks, one, sqlOn, sqlWithin } from '../platform/db.ts';
 import { pageOf } from '../platform/page.ts';
 import type { Asked } from '../platform/page.ts';
 import type { Sql } from '../platform/db.ts';
@@ -259,7 +259,7 @@ export class Sheets {
     const runner = this.source.createQueryRunner();
     try {
       await runner.startTransaction('READ COMMITTED');
-      const many = await this.keep(actor, sqlOn(runner), id, rows, removed);
+      const many = await this.keep(actor, sqlWithin(runner), id, rows, removed);
       await runner.commitTransaction();
       return { rows: many };
     } catch (error) {

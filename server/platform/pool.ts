@@ -1,4 +1,5 @@
 import { Piscina } from 'piscina';
+import { scriptOf } from './built.ts';
 import { Problem } from './problem.ts';
 
 /**
@@ -34,7 +35,7 @@ const threads = (): Piscina =>
 export async function doHeavy<Given, Made>({ script, seconds }: HeavyWork<Given, Made>, given: Given): Promise<Made> {
   try {
     const made: Made = await threads().run(
-      { script: script.href, given },
+      { script: scriptOf(script), given },
       { signal: AbortSignal.timeout(seconds * 1000) },
     );
     return made;

@@ -32,13 +32,15 @@ export default defineConfig({
           testTimeout: 180_000,
           hookTimeout: 180_000,
           pool: 'forks',
-          maxWorkers: 2,
+          // Much of their time is waiting for the database and for programs of their own.
+          maxWorkers: 3,
           sequence: { groupOrder: 1 },
         },
       },
       {
         test: {
           name: 'browser',
+          isolate,
           include: ['**/*.e2e.ts'],
           globalSetup: ['scripts/tests/demo.setup.ts'],
           testTimeout: 240_000,

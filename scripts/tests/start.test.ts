@@ -5,6 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { freshDatabase } from '../../server/tests/support.ts';
 import { freePort } from '../lib/mariadb.ts';
 import { readOptions } from '../lib/options.ts';
 import { ROOT } from '../lib/processes.ts';
@@ -20,10 +21,11 @@ interface Ran {
   text: string;
 }
 
-/** Runs a command of ours; `until` resolves it early with the process left running. */
-function run(command: string, args: readonly string[], options: { input?: string } = {}) {
+/** Runs a command of ours, on a database of its own data folder or on another; it may be left running. */
+function run(command: string, args: readonly string[], options: { input?: string; database?: string } = {}) {
   const env: NodeJS.ProcessEnv = { ...process.env, TALLYSTICK_CALLED_FROM: folder };
   delete env['DATABASE_URL'];
+  if (options.database) env['DATABASE_URL'] = options.database;
   const child = spawn(process.execPath, ['scripts/run.mjs', command, ...args], {
     cwd: ROOT,
     env,
@@ -127,10 +129,24 @@ describe('npm start', () => {
 });
 
 describe('npm run admin', () => {
-  it('makes users and tokens, resets passwords, dumps and restores, without a browser', async () => {
+  it('makes a user and a dump in a data folder, and restores that into another, without a browser', async () => {
     const data = join(folder, 'e');
-    const admin = (args: string[], input?: string) =>
-      run('admin', [...args, '--data', data], input === undefined ? {} : { input }).ended;
+    const admin = (args: string[], input = '') => run('admin', [...args, '--data', data], { input }).ended;
+    expect((await admin(['scale', '--supporters', '5', '--gifts', '20'])).text).toContain('20 gifts');
+    expect((await admin(['user', 'bo@example.org', 'officer', 'Bo', 'Farrow'], 'a long enough one\n')).text).toContain(
+      'Bo Farrow can now sign in as officer',
+    );
+    expect((await admin(['dump', 'copy.sql'])).text).toContain('Written to copy.sql');
+    expect((await admin(['restore', 'copy.sql'])).text).toContain('not empty');
+    const other = (args: string[]) => run('admin', [...args, '--data', join(folder, 'f')]).ended;
+    expect((await other(['users'])).text).toContain('This database is empty');
+    expect((await other(['restore', 'copy.sql'])).text).toContain('Restored');
+    expect((await other(['users'])).text).toContain('bo@example.org\tofficer\tBo Farrow');
+  }, 600_000);
+
+  it('makes users and tokens, resets passwords, and refuses what it cannot do, on the database that it is given', async () => {
+    const database = await freshDatabase();
+    const admin = (args: string[], input = '') => run('admin', args, { input, database }).ended;
     expect((await admin(['scale', '--supporters', '50', '--gifts', '400'])).text).toContain('400 gifts');
     expect((await admin(['user', 'bo@example.org', 'officer', 'Bo', 'Farrow'], 'a long enough one\n')).text).toContain(
       'Bo Farrow can now sign in as officer',
@@ -140,12 +156,13 @@ describe('npm run admin', () => {
     expect((await admin(['password', 'bo@example.org'], 'another long one\n')).text).toContain('is reset');
     expect((await admin(['password', 'nobody@example.org'], 'another long one\n')).code).toBe(1);
     expect((await admin(['token', 'read', 'feed'])).text).toMatch(/tally_[\w-]{32}/);
-    expect((await admin(['dump', 'copy.sql'])).text).toContain('Written to copy.sql');
-    expect((await admin(['dump', 'copy.sql'])).text).toContain('exists already');
-    expect((await admin(['restore', 'copy.sql'])).text).toContain('not empty');
-    const whole = readFileSync(join(folder, 'copy.sql'));
-    const other = join(folder, 'f');
-    const restored = (name: string) => run('admin', ['restore', name, '--data', other]).ended;
+    expect((await admin(['dump', 'whole.sql'])).text).toContain('Written to whole.sql');
+    expect((await admin(['dump', 'whole.sql'])).text).toContain('exists already');
+    expect((await admin([])).text).toContain('npm run admin -- COMMAND');
+
+    const whole = readFileSync(join(folder, 'whole.sql'));
+    const empty = await freshDatabase();
+    const restored = (name: string) => run('admin', ['restore', name], { database: empty }).ended;
     for (const [name, bytes, words] of [
       ['cut.sql', whole.subarray(0, whole.length - 5000), 'is not a whole dump: the mark at its end is missing'],
       ['short.sql', Buffer.concat([whole.subarray(0, 5000), whole.subarray(6000)]), 'bytes where'],
@@ -158,10 +175,8 @@ describe('npm run admin', () => {
       writeFileSync(join(folder, name), bytes);
       expect(await restored(name)).toMatchObject({ code: 1, text: expect.stringContaining(words) });
     }
-    expect((await run('admin', ['users', '--data', other]).ended).text).toContain('This database is empty');
-    expect((await run('admin', ['restore', 'copy.sql', '--data', other]).ended).text).toContain('Restored');
-    expect((await run('admin', ['users', '--data', other]).ended).text).toContain('bo@example.org\tofficer\tBo Farrow');
-    expect((await admin([])).text).toContain('npm run admin -- COMMAND');
+    // Nothing of what was refused is there.
+    expect((await run('admin', ['users'], { database: empty }).ended).text).toContain('This database is empty');
   }, 600_000);
 });
 

@@ -1,8 +1,8 @@
+import iconv from 'iconv-lite';
 import { toldApart } from '@tallystick/core/intake';
 import type { ToldReading } from '@tallystick/core/intake';
 import { IntakeSetting } from '@tallystick/contract/intake';
 import { stored } from '../platform/stored.ts';
-import { decoded } from './parse.ts';
 
 /* A file that is no Unicode is kept byte by byte; what its letters are is decided when it is read. */
 
@@ -24,6 +24,10 @@ export function readingsOf({ readings }: Pick<Kept, 'readings'>): string[] {
 
 /** The encoding that a file's letters are read in: the chosen one, or the likeliest; null for Unicode. */
 export const encodingIn = (kept: Kept): string | null => settingOf(kept).encoding ?? readingsOf(kept)[0] ?? null;
+
+/** A text that was read byte by byte, as an encoding reads those bytes. */
+export const decoded = (text: string, encoding: string): string =>
+  /\P{ASCII}/u.test(text) ? iconv.decode(Buffer.from(text, 'latin1'), encoding) : text;
 
 /** Reads the cells of a row, or the headings, as they are kept. */
 export function cellsReader(kept: Kept): (json: string) => string[] {

@@ -16,9 +16,8 @@ import { Problem } from '../platform/problem.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import { fieldsIn } from '../settings/index.ts';
 import type { Settings } from '../settings/index.ts';
-import { AMONG_ROWS } from './cells.ts';
+import { AMONG_ROWS, decoded } from './cells.ts';
 import { IntakeTable } from './intake.entity.ts';
-import { decoded } from './parse.ts';
 import type { ParsedFile } from './parse.ts';
 import type { Recipes } from './recipes.ts';
 

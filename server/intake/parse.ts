@@ -194,10 +194,6 @@ function onlyBeyondAscii(bytes: Buffer): Buffer {
   return Buffer.from(lines.filter((line) => /\P{ASCII}/u.test(line)).join(''), 'latin1');
 }
 
-/** A text that was read byte by byte, as an encoding reads those bytes. */
-export const decoded = (text: string, encoding: string): string =>
-  /\P{ASCII}/u.test(text) ? iconv.decode(Buffer.from(text, 'latin1'), encoding) : text;
-
 function recordsOf(text: string, separator: string): string[][] {
   try {
     const records: string[][] = parse(text, {

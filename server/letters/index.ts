@@ -13,10 +13,8 @@ import { long, table, text, setUp } from '../platform/tables.ts';
 import type { RowOf } from '../platform/tables.ts';
 import { area } from '../area.ts';
 
-export { lettersPdf, undrawableIn } from './pdf.ts';
-export { labelsPdf } from './labels-pdf.ts';
+export { labelsPdf, lettersPdf, tablePdf, undrawableIn } from './printing.ts';
 export type { LabelSheet } from './labels-pdf.ts';
-export { tablePdf } from './table-pdf.ts';
 export type { PrintedLetter } from './pdf.ts';
 
 export const LetterTable = table('letter', setUp('letters', 'Letter'), {

@@ -1,5 +1,4 @@
 import PDFDocument from 'pdfkit';
-import { doHeavy, heavyWork } from '../platform/pool.ts';
 import { Pen } from './pdf.ts';
 
 /** Sheets of labels on Letter paper, in points: how many across and down, how large each is, and where the first begins. */
@@ -14,14 +13,10 @@ const PADDING = 10;
 const [LARGE, SMALL, LEADING] = [11, 6.5, 1.22];
 const INK = '#23272F';
 
-interface Labels {
+export interface Labels {
   sheet: LabelSheet;
   labels: readonly (readonly string[])[];
 }
-const LABELS = heavyWork<Labels, Uint8Array>(new URL('./labels.work.ts', import.meta.url), 120);
-
-/** As `drawLabels`, in a thread of its own. */
-export const labelsPdf = async (labels: Labels): Promise<Buffer> => Buffer.from(await doHeavy(LABELS, labels));
 
 /** Draws labels from left to right and from the top down; a label of many lines is set smaller, a long line is cut. */
 export function drawLabels({ sheet, labels }: Labels): Promise<Buffer> {

@@ -1,3 +1,4 @@
 import { drawLabels } from './labels-pdf.ts';
+import type { Labels } from './labels-pdf.ts';
 
-export const work = (labels: Parameters<typeof drawLabels>[0]): Promise<Uint8Array> => drawLabels(labels);
+export const work = (labels: Labels): Promise<Uint8Array> => drawLabels(labels);

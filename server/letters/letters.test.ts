@@ -7,8 +7,8 @@ import type { TestApp } from '../tests/support.ts';
 import { stretches, undrawable } from './fonts.ts';
 import { layOut, layOutOne } from './lines.ts';
 import type { Piece } from './lines.ts';
-import { lettersPdf } from './pdf.ts';
 import type { PrintedLetter } from './pdf.ts';
+import { lettersPdf } from './printing.ts';
 
 const names = (text: string) =>
   stretches(text, 'sans').map((piece) => [piece.text, /([\w-]+)\.(woff|ttf)$/.exec(piece.font)?.[1]]);

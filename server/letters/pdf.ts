@@ -1,7 +1,6 @@
 import PDFDocument from 'pdfkit';
 import type { Block, Run } from '@tallystick/core/letters';
-import { doHeavy, heavyWork } from '../platform/pool.ts';
-import { featuresOff, fontBytes, riseOf, stretches, undrawable } from './fonts.ts';
+import { featuresOff, fontBytes, riseOf, stretches } from './fonts.ts';
 import type { Face } from './fonts.ts';
 import { layOut, layOutOne, runsRightToLeft } from './lines.ts';
 import type { Piece, Span } from './lines.ts';
@@ -22,27 +21,7 @@ const INK = '#23272F';
 const FADED = '#646A73';
 const HAZEL = '#8F5E2C';
 
-type Mark = '' | 'PROOF' | 'VOID';
-const LETTERS = heavyWork<{ letters: PrintedLetter[]; mark: Mark }, Uint8Array>(
-  new URL('./letters.work.ts', import.meta.url),
-  300,
-);
-
-/** As `drawLetters`, in a thread of its own. */
-export const lettersPdf = async (letters: Iterable<PrintedLetter>, mark: Mark = ''): Promise<Buffer> =>
-  Buffer.from(await doHeavy(LETTERS, { letters: [...letters], mark }));
-
-/** What of a letter no font of ours can draw: each character with where it stands. */
-export function undrawableIn(letter: PrintedLetter): { character: string; where: string }[] {
-  const parts: [where: string, text: string][] = [
-    ['the letterhead', [letter.letterhead.name, ...letter.letterhead.lines].join('')],
-    ['the address', letter.addressee.join('')],
-    ['the letter', letter.blocks.flatMap((block) => block.runs.map((run) => run.text)).join('')],
-    ...(letter.receipt?.lines ?? []).map(([label, value]): [string, string] => [`“${label}”`, label + value]),
-    ['the statement', letter.receipt?.statement ?? ''],
-  ];
-  return parts.flatMap(([where, text]) => undrawable(text).map((character) => ({ character, where })));
-}
+export type Mark = '' | 'PROOF' | 'VOID';
 
 /** Draws letters one after the other, each on a page of its own; a `mark` across every page says that it is not valid. */
 export function drawLetters(letters: Iterable<PrintedLetter>, mark: Mark = ''): Promise<Buffer> {

@@ -1,5 +1,4 @@
 import PDFDocument from 'pdfkit';
-import { doHeavy, heavyWork } from '../platform/pool.ts';
 import { Pen } from './pdf.ts';
 
 /** A table on paper: a title, a few facts under it, the rows with their heading on every page, and last lines of sums. */
@@ -18,11 +17,6 @@ export interface PrintedTable {
 const MARGIN = 48;
 const LINE = 15;
 const [INK, FADED, RULE] = ['#23272F', '#646A73', '#8F5E2C'];
-
-const TABLE = heavyWork<PrintedTable, Uint8Array>(new URL('./table.work.ts', import.meta.url), 120);
-
-/** As `drawTable`, in a thread of its own. */
-export const tablePdf = async (table: PrintedTable): Promise<Buffer> => Buffer.from(await doHeavy(TABLE, table));
 
 /** Draws the table; a cell that is too long for its column is cut with an ellipsis. */
 export function drawTable(table: PrintedTable): Promise<Buffer> {

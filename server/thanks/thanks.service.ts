@@ -106,7 +106,7 @@ export class Thanks {
     ]);
     const { today } = await this.settings.calendar();
     const receipts = subjects.map((subject) => freeze(letter, subject, sender, today, 'number at issue'));
-    refuseUndrawable(receipts, subjects);
+    await refuseUndrawable(receipts, subjects);
     return lettersPdf(receipts, 'PROOF');
   }
 
@@ -141,7 +141,7 @@ export class Thanks {
       this.settings.calendar(),
     ]);
     const proofs = subjects.map((subject) => freeze(letter, subject, sender, today, 'number at issue'));
-    refuseUndrawable(proofs, subjects);
+    await refuseUndrawable(proofs, subjects);
     await refuseBroken(proofs);
     const year = Number(today.slice(0, 4));
     const summary = `Issued ${counted(subjects.length, 'receipt')}`;
@@ -309,9 +309,8 @@ class ChangedMeanwhile extends Problem {
 }
 
 /** Refuses (409) receipts with characters that no font of ours has, naming whose and where: nobody's name loses a letter unseen. */
-function refuseUndrawable(receipts: readonly Frozen[], of: readonly Receipted[]): void {
-  const wrong = receipts.flatMap((receipt, index) => {
-    const found = undrawableIn(receipt);
+async function refuseUndrawable(receipts: readonly Frozen[], of: readonly Receipted[]): Promise<void> {
+  const wrong = (await undrawableIn(receipts)).flatMap((found, index) => {
     const about = of[index];
     if (found.length === 0 || !about) return [];
     const { gift, person } = about;

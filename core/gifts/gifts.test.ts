@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { spanOf } from '../dates/index.ts';
-import { giftNumber, givingTotals, isBanked, METHOD_CODES, oddDay, paymentMethodOf } from './index.ts';
+import { chequeNumberIn, giftNumber, givingTotals, isBanked, METHOD_CODES, oddDay, paymentMethodOf } from './index.ts';
 
 it.each([
   ['2026-11-23', null],
@@ -20,9 +20,32 @@ it.each([
   [' CHEQUE ', 'cheque'],
   ['Credit card', 'card'],
   ['ACH', 'bank'],
+  ['CC', 'card'],
+  ['Debit', 'card'],
+  ['Visa 4242', 'card'],
+  ['Visa ending in 4242', 'card'],
+  ['Mastercard ****4242', 'card'],
+  ['Card x4242', 'card'],
+  ['ck', 'cheque'],
+  ['Check #1849', 'cheque'],
+  ['chk no. 1849', 'cheque'],
+  ['e-check', 'bank'],
+  ['Gift in kind', 'in_kind'],
+  ['Visa or so', null],
+  ['Check is in the mail', null],
+  ['Visa 42', null],
+  ['Online', null],
   ['Seashells', null],
   ['', null],
 ])('the word %j is the method %s', (word, method) => expect(paymentMethodOf(word)).toBe(method));
+
+it.each([
+  ['Check #1849', '1849'],
+  ['ck 0042', '0042'],
+  ['Check', ''],
+  ['Visa 4242', ''],
+  ['', ''],
+])('beside the method %j stands the number %j of a check', (word, number) => expect(chequeNumberIn(word)).toBe(number));
 
 it('takes all but stock and goods to the bank', () =>
   expect(METHOD_CODES.filter((method) => !isBanked(method)).sort()).toEqual(['in_kind', 'stock']));

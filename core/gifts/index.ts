@@ -1,7 +1,14 @@
 import { addDays, fiscalYearDays, fiscalYearOf, fiscalYearOfDay } from '../dates/index.ts';
 import type { Calendar, IsoDate } from '../dates/index.ts';
 
-export { isBanked, METHOD_CODES, PAYMENT_METHODS, paymentMethodOf, type PaymentMethod } from './methods.ts';
+export {
+  chequeNumberIn,
+  isBanked,
+  METHOD_CODES,
+  PAYMENT_METHODS,
+  paymentMethodOf,
+  type PaymentMethod,
+} from './methods.ts';
 export {
   creditParts,
   CREDIT_KINDS,

@@ -21,10 +21,10 @@ const SYNONYMS: Record<string, PaymentMethod> = {
   cash: 'cash',
   check: 'cheque',
   cheque: 'cheque',
-  chk: 'cheque',
+  ...{ chk: 'cheque', ck: 'cheque', checks: 'cheque', 'paper check': 'cheque', 'personal check': 'cheque' },
   card: 'card',
-  'credit card': 'card',
-  'debit card': 'card',
+  ...{ 'credit card': 'card', 'debit card': 'card', cc: 'card', credit: 'card', debit: 'card', discover: 'card' },
+  ...{ 'credit/debit': 'card', 'credit/debit card': 'card', 'credit or debit card': 'card', creditcard: 'card' },
   visa: 'card',
   mastercard: 'card',
   'master card': 'card',
@@ -35,16 +35,31 @@ const SYNONYMS: Record<string, PaymentMethod> = {
   ach: 'bank',
   eft: 'bank',
   wire: 'bank',
+  ...{ 'wire transfer': 'bank', 'ach transfer': 'bank', 'bank draft': 'bank', 'direct debit': 'bank' },
+  ...{ echeck: 'bank', 'e-check': 'bank', 'bank account': 'bank', 'direct deposit': 'bank' },
   stock: 'stock',
   shares: 'stock',
   securities: 'stock',
   'in kind': 'in_kind',
   'in-kind': 'in_kind',
-  goods: 'in_kind',
+  ...{ goods: 'in_kind', 'gift in kind': 'in_kind', 'gift-in-kind': 'in_kind', inkind: 'in_kind' },
   other: 'other',
 };
 
+/** The kind of a card with its last digits: `Visa ending in 4242`. */
+const A_CARD =
+  /^(?:visa|master ?card|amex|american express|discover|(?:credit |debit )?card)\b[\s*x.#-]*(?:ending(?: in| with)?)?[\s*x.#-]*\d{4}$/;
+const A_CHECK = /^(?:check|cheque|chk|ck)\b\s*(?:no\.?|number|#)?\s*#?\s*(\d{1,15})$/;
+const plain = (text: string): string => text.trim().toLowerCase();
+
 /** The payment method that a word in a file stands for, or null. */
 export function paymentMethodOf(word: string): PaymentMethod | null {
-  return SYNONYMS[word.trim().toLowerCase()] ?? null;
+  const text = plain(word);
+  const known = SYNONYMS[text];
+  if (known) return known;
+  if (A_CARD.test(text)) return 'card';
+  return A_CHECK.test(text) ? 'cheque' : null;
 }
+
+/** The number of a check that stands with its method, `Check #1849`; empty where none does. */
+export const chequeNumberIn = (word: string): string => A_CHECK.exec(plain(word))?.[1] ?? '';

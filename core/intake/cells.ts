@@ -1,7 +1,7 @@
 import { oneLine } from '../names/index.ts';
 import { fieldIn } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
-import { saysNothing } from './reached.ts';
+import { LONGEST_NOTHING, LOOKED_AT, nothingIn } from './misplaced.ts';
 
 /** Where the columns of a file go, looked up once for all of its rows. */
 export interface Plan {
@@ -13,6 +13,10 @@ export interface Plan {
   own: readonly IntakeColumn[];
   /** The columns whose texts are kept up to some length, with that. */
   limits: readonly (readonly [IntakeColumn, number])[];
+  /** What says in a column that there is nothing. */
+  nothing: ReadonlyMap<IntakeColumn, RegExp>;
+  /** The columns whose texts may be out of place. */
+  looked: readonly (readonly [IntakeField, IntakeColumn])[];
 }
 
 /** How long the text of a field is at most. */
@@ -38,7 +42,17 @@ export function planOf(columns: readonly (IntakeColumn | null)[]): Plan {
     const longest = LONGEST[field];
     return longest === undefined ? [] : all.map(([column]) => [column, longest] as const);
   });
-  const plan = { at, of, own: [...at.keys()].filter((column) => fieldIn(column) === null), limits };
+  // What comes back of a list that was made here is ours, whatever it says.
+  const ours = at.has('asOf');
+  const nothing = new Map<IntakeColumn, RegExp>();
+  for (const [field, all] of of) {
+    const says = ours ? undefined : nothingIn(field);
+    if (says) for (const [column] of all) nothing.set(column, says);
+  }
+  const looked = ours
+    ? []
+    : LOOKED_AT.flatMap((field) => (of.get(field) ?? []).map(([column]) => [field, column] as const));
+  const plan = { nothing, looked, at, of, own: [...at.keys()].filter((column) => fieldIn(column) === null), limits };
   plans.set(columns, plan);
   return plan;
 }
@@ -48,13 +62,13 @@ export function cellsAt(
   columns: readonly (IntakeColumn | null)[],
   cells: readonly string[],
 ): (field: IntakeColumn) => string {
-  const { at } = planOf(columns);
+  const { at, nothing } = planOf(columns);
   return (field) => {
     const index = at.get(field);
     const cell = index === undefined ? undefined : cells[index];
     if (cell === undefined || cell === '') return '';
     const line = oneLine(cell);
-    if (saysNothing(field, line)) return '';
+    if (line.length <= LONGEST_NOTHING && nothing.get(field)?.test(line)) return '';
     // The apostrophe that keeps a spreadsheet from taking a text for a formula is no part of the text.
     return line.startsWith("'") ? line.replace(/^'(?=[=+\-@])/, '') : line;
   };

@@ -5,7 +5,7 @@ import type { PostalAddress } from '../contact/index.ts';
 import { yesOrNo } from '../fields/index.ts';
 import { digitsOf, displayName, fold, normalEmail, oneLine, supporterParts } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
-import { placeKept } from '../regions/index.ts';
+import { countryCode, placeKept } from '../regions/index.ts';
 import type { RelationKind } from '../relations/index.ts';
 import { supporterIdOf } from '../supporters/index.ts';
 import { readFileDate } from './dates.ts';
@@ -14,7 +14,8 @@ import type { IntakeColumn, IntakeField } from './fields.ts';
 import { cellsAt, eachOf, noneOf, planOf, severalIn, streetOf } from './cells.ts';
 import { lookAtLife, readBirthday, WISH_FIELDS, wishesIn } from './life.ts';
 import type { FiledWish } from './life.ts';
-import { emailDoubt, phoneDoubt, placeDoubts, saysNothing } from './reached.ts';
+import { LONGEST_NOTHING, misplaced } from './misplaced.ts';
+import { emailDoubt, phoneDoubt, placeDoubts } from './reached.ts';
 import { readPledge, readRecurring } from './promises.ts';
 import type { DraftPledge, DraftRecurring } from './promises.ts';
 import { LONGEST_NAME, readGift, slipIn, undated } from './rows.ts';
@@ -157,11 +158,18 @@ export function readDetails(
       warnings.push({ field: nthOf(field, nth), value, reason });
     return { ...address, label: label(nthOf('street', nth)) };
   });
-  for (const [column, index] of planOf(columns).at) {
-    const cell = cells[index] ?? '';
-    if (cell === '' || cell.length > 14 || !saysNothing(column, oneLine(cell))) continue;
+  for (const [column, says] of planOf(columns).nothing) {
+    const cell = cells[planOf(columns).at.get(column) ?? 0] ?? '';
+    if (cell === '' || cell.length > LONGEST_NOTHING || !says.test(oneLine(cell))) continue;
     warnings.push({ field: column, value: cell, reason: `“${oneLine(cell)}” is taken for nothing.` });
   }
+  const says = (field: IntakeField): boolean => at(field) !== '';
+  for (const [field, column] of planOf(columns).looked) {
+    const odd = at(column) === '' ? null : misplaced(field, at(column), says);
+    if (odd !== null) warn(column, odd);
+  }
+  if (addresses.length === 0 && at('country') !== '' && countryCode(at('country'), setting.home) !== setting.home)
+    warn('country', `“${at('country')}” stands without a place, and is left out.`);
 
   const names: RowDetails['names'] = {};
   for (const column of NAME_COLUMNS) if (of.has(column) && at(column) !== '') names[column] = at(column);

@@ -9,7 +9,7 @@ export {
   ownField,
 } from './fields.ts';
 export type { Destination, IntakeColumn, IntakeField, IntakeGroup } from './fields.ts';
-export { fieldByContent, labelIn, matchContent, matchHeadings } from './suggest.ts';
+export { believed, fieldByContent, labelIn, matchContent, matchHeadings } from './suggest.ts';
 export { madeFault, madeOf, MOST_MADE, usedIn, withMade, withoutMade } from './made.ts';
 export type { MadeColumn, MadePart } from './made.ts';
 export { caredFor, carer, caresFor, valueKey } from './care.ts';

@@ -63,10 +63,19 @@ export function wishesIn(
   for (const [column, kind] of Object.entries(WISH_COLUMNS) as [keyof typeof WISH_COLUMNS, Wish][]) {
     if (at(column) === '') continue;
     const on = yesOrNo(at(column)) ?? outOrIn(column, at(column));
-    if (on === null) problem(column, `“${at(column)}” is neither yes nor no.`);
+    const died = on === null && kind === 'deceased' ? dayOfDeath(at(column), setting.today, problem) : null;
+    if (died === 'told') continue;
+    if (died !== null) wishes.set(kind, { kind, on: true, happenedOn: died });
+    else if (on === null) problem(column, `“${at(column)}” is neither yes nor no.`);
     else wishes.set(kind, { kind, on, happenedOn: null });
   }
-  if (at('deceasedOn') !== '') {
+  const whether = yesOrNo(at('deceasedOn'));
+  if (whether !== null) {
+    const happenedOn = wishes.get('deceased')?.happenedOn ?? null;
+    if (wishes.get('deceased')?.on === !whether)
+      problem('deceasedOn', 'The row says both that they died and that they did not.');
+    else wishes.set('deceased', { kind: 'deceased', on: whether, happenedOn });
+  } else if (at('deceasedOn') !== '') {
     const died = readFileDate(at('deceasedOn'), setting.dateOrder, setting.today);
     if (!died.ok) problem('deceasedOn', died.reason);
     else if (died.date > setting.today) problem('deceasedOn', `“${at('deceasedOn')}” is in the future.`);
@@ -75,6 +84,29 @@ export function wishesIn(
     else wishes.set('deceased', { kind: 'deceased', on: true, happenedOn: died.date });
   }
   return [...wishes.values()];
+}
+
+/**
+ * The day of a death that stands where a yes or no was looked for; null where it is no day. Which number is the month is
+ * known only of columns of days, so that one that may be two days is told of.
+ */
+function dayOfDeath(
+  text: string,
+  today: IsoDate,
+  problem: (field: IntakeColumn, reason: string) => void,
+): IsoDate | 'told' | null {
+  const days = new Set(
+    (['mdy', 'dmy'] as const).flatMap((order) => {
+      const read = readFileDate(text, order, today);
+      return read.ok ? [read.date] : [];
+    }),
+  );
+  const [date] = days;
+  if (date === undefined) return null;
+  if (days.size === 1 && date <= today) return date;
+  const why = days.size > 1 ? 'is a day; bring the column in as the day of death' : 'is in the future';
+  problem('deceased', `“${text}” ${why}.`);
+  return 'told';
 }
 
 /** What a wish to be left alone says where it is neither yes nor no: `Opted out`, `Unsubscribed`. */

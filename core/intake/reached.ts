@@ -2,21 +2,8 @@ import { readPhone } from '../contact/index.ts';
 import type { PostalAddress } from '../contact/index.ts';
 import { digitsOf } from '../names/index.ts';
 import { countryCode, regionCode, stateOfZip } from '../regions/index.ts';
-import { fieldIn } from './fields.ts';
-import type { IntakeColumn, IntakeField } from './fields.ts';
 
 /* Whether what a row says of how somebody is reached is what it seems. */
-
-const WAYS = new Set<IntakeField>(['email', 'phone', 'street', 'unit', 'city', 'region', 'postal']);
-/** What stands where there is nothing; of two letters alone it may be a region. */
-const NOTHING = /^(?:n\/a|none|null|nil|unknown|not given|no (?:e-?mail|phone|address)|tbd|[-–—.?*]+|x{3,}|na|no)$/i;
-
-/** Whether a cell of how somebody is reached says that there is nothing; it is read as if it were empty. */
-export function saysNothing(column: IntakeColumn, text: string): boolean {
-  if (text.length > 10 || !NOTHING.test(text)) return false;
-  const field = fieldIn(column)?.field;
-  return field !== undefined && WAYS.has(field) && !(field === 'region' && /^\p{L}{2}$/u.test(text));
-}
 
 /** As most numbers of North America are written: of these there is no doubt. */
 const PLAIN = /^(?:\+?1[\s.-]?)?\(?[2-9]\d{2}\)?[\s.-]{0,2}\d{3}[\s.-]?\d{4}$/;
@@ -44,19 +31,19 @@ export const emailDoubt = (address: string): string | null =>
 
 const ZIP = /^\d{5}(?:-?\d{4})?$/;
 
+type PlaceField = 'street' | 'city' | 'region' | 'postal' | 'country';
 /** What is odd about an address, each with the field that it is about; codes of states as they are kept. */
 export function placeDoubts(
   { street, city, region, postal, country }: PostalAddress,
   home: string,
-): { field: 'street' | 'city' | 'region' | 'postal'; value: string; reason: string }[] {
-  const odd = (field: 'street' | 'city' | 'region' | 'postal', value: string, reason: string) => [
-    { field, value, reason },
-  ];
+): { field: PlaceField; value: string; reason: string }[] {
+  const odd = (field: PlaceField, value: string, reason: string) => [{ field, value, reason }];
   const place = [
     ...(street !== '' && !/\p{L}/u.test(street) ? odd('street', street, `“${street}” reads as no street.`) : []),
     ...(/\d{4}/.test(city) ? odd('city', city, `“${city}” holds more than a city.`) : []),
   ];
   const land = countryCode(country, home);
+  if (land === null) return [...place, ...odd('country', country, `“${country}” is no country known here.`)];
   if (land !== 'US') return place;
   const known = region === '' ? null : regionCode(region, land);
   if (region !== '' && known === null) place.push(...odd('region', region, `“${region}” is no state.`));

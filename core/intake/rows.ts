@@ -1,5 +1,5 @@
 import type { IsoDate } from '../dates/index.ts';
-import { FIRST_GIFT_DAY, isBanked, oddDay, paymentMethodOf } from '../gifts/index.ts';
+import { chequeNumberIn, FIRST_GIFT_DAY, isBanked, oddDay, paymentMethodOf } from '../gifts/index.ts';
 import type { PaymentMethod } from '../gifts/index.ts';
 import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
@@ -382,7 +382,7 @@ export function readGift(
     campaignId,
     appealId,
     method: method ?? setting.method,
-    cheque: at('cheque').slice(0, 30),
+    cheque: (at('cheque') || chequeNumberIn(at('method'))).slice(0, 30),
     reference: at('reference').slice(0, 60),
     note: at('note').slice(0, 1000),
     benefitCents: benefit.ok ? benefit.cents : 0,

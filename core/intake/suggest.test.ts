@@ -18,6 +18,15 @@ describe('matchHeadings', () => {
         'Date 2',
       ]),
     ).toEqual(['street', 'unit', 'street:2', 'city', 'amount', 'amount:2', 'date:2']));
+  it('takes a sign after a word for its number, and a third line of an address for none of its own', () => {
+    expect(matchHeadings(['Donor #', 'Check #', 'Phone #', 'Donor'])).toEqual([
+      ...['number', 'cheque', 'phone', 'wholeName'],
+    ]);
+    expect(matchHeadings(['#', 'Batch #'])).toEqual([null, null]);
+    expect(matchHeadings(['Address 1', 'Address 2', 'Address 3', 'Address line 4'])).toEqual([
+      ...['street', 'unit', null, null],
+    ]);
+  });
   it('knows wishes and days of a life', () =>
     expect(matchHeadings(['Do Not Mail', 'DO_NOT_EMAIL', 'DOB', 'Date of death', 'Deceased?'])).toEqual([
       'noMail',

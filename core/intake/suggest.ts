@@ -3,8 +3,9 @@ import type { CustomField } from '../fields/index.ts';
 import { parseAmount } from '../money/index.ts';
 import { digitsOf, fold, normalEmail } from '../names/index.ts';
 import { readParty } from '../fullnames/index.ts';
-import { INTAKE_FIELDS, isIntakeColumn, nthOf } from './fields.ts';
+import { fieldIn, INTAKE_FIELDS, isIntakeColumn, nthOf } from './fields.ts';
 import type { Destination, IntakeColumn, IntakeField } from './fields.ts';
+import { heldAgainst } from './misplaced.ts';
 
 /* Where the columns of a file go, by what stands over them and by what they hold. */
 
@@ -30,6 +31,7 @@ const HEADINGS: Partial<Record<IntakeField, readonly string[]>> = {
     'customerid',
     'userid',
     'sourceid',
+    ...['legacyid', 'legacynumber', 'oldid', 'oldnumber', 'externalnumber'],
   ],
   wholeName: [
     ...['name', 'fullname', 'wholename', 'donorname', 'supportername', 'contactname', 'guest', 'guestname'],
@@ -54,7 +56,17 @@ const HEADINGS: Partial<Record<IntakeField, readonly string[]>> = {
   email: ['email', 'emailaddress', 'mail', 'donoremail'],
   phone: [
     ...['phone', 'telephone', 'phonenumber', 'mobile', 'cell', 'tel'],
-    ...['telephonenumber', 'mobilenumber', 'mobilephone', 'cellnumber', 'cellphone', 'phoneno'],
+    ...[
+      'telephonenumber',
+      'mobilenumber',
+      'mobilephone',
+      'cellnumber',
+      'cellphone',
+      'phoneno',
+      'dayphone',
+      'daytimephone',
+      'eveningphone',
+    ],
   ],
   street: ['street', 'address', 'streetaddress', 'address1', 'addressline1', 'mailingaddress', 'addr', 'addr1'],
   unit: ['address2', 'addressline2', 'street2', 'unit', 'apartment', 'apt', 'suite', 'addr2'],
@@ -108,12 +120,21 @@ const HEADINGS: Partial<Record<IntakeField, readonly string[]>> = {
     ...['date', 'giftdate', 'donationdate', 'paidon', 'transactiondate', 'receivedon', 'when', 'day', 'giftday'],
     ...['dateofgift', 'dateofdonation', 'dategiven', 'datereceived', 'datepaid', 'contributiondate', 'paymentdate'],
   ],
-  fund: ['fund', 'designation', 'purpose'],
-  campaign: ['campaign'],
-  appeal: ['appeal', 'source', 'appealcode'],
+  fund: ['fund', 'designation', 'purpose', 'fundname', 'fundcode'],
+  campaign: ['campaign', 'campaignname', 'campaigncode'],
+  appeal: ['appeal', 'source', 'appealcode', 'appealname'],
   method: ['method', 'paymentmethod', 'paymenttype', 'paidby', 'paidwith', 'paymethod', 'howpaid', 'tender'],
   cheque: ['checknumber', 'chequenumber', 'checkno', 'chequeno', 'check'],
-  reference: ['reference', 'transactionid', 'transaction', 'orderid', 'confirmation', 'reftransaction'],
+  reference: [
+    'reference',
+    'transactionid',
+    'transaction',
+    'orderid',
+    'confirmation',
+    'reftransaction',
+    'transactionnumber',
+    'confirmationnumber',
+  ],
   note: ['note', 'notes', 'comment', 'comments', 'message', 'memo'],
   benefit: ['benefit', 'fairvalue', 'fairmarketvalue', 'goodsandservices', 'valueofgoodsandservices', 'fmv'],
   giftKind: ['gifttype', 'giftkind', 'kindofgift', 'transactiontype', 'donationtype', 'paymentfrequency', 'frequency'],
@@ -137,7 +158,11 @@ const LABELS: Readonly<Record<string, string>> = {
   ...{ seasonal: 'seasonal', summer: 'seasonal', winter: 'seasonal' },
   ...{ other: 'other', alternate: 'other', alt: 'other', secondary: 'other', second: 'other' },
 };
-const plainOf = (text: string): string => fold(text).replace(/[^\p{L}\p{N}]+/gu, '');
+/** A heading folded and without spaces; after a word `#` is a number of it. */
+const plainOf = (text: string): string =>
+  fold(text)
+    .replace(/(?<=\p{L}\s*)#/u, ' number')
+    .replace(/[^\p{L}\p{N}]+/gu, '');
 const wordsIn = (heading: string): string[] =>
   fold(heading)
     .split(/[^\p{L}\p{N}]+/u)
@@ -152,11 +177,14 @@ const FIELDS = Object.entries(HEADINGS) as [IntakeField, readonly string[]][];
 const OWN_NAMES = new Map(
   (Object.entries(INTAKE_FIELDS) as [IntakeField, Destination][]).map(([field, { label }]) => [plainOf(label), field]),
 );
+/** The third line of an address is no third address, and has no place of its own. */
+const THIRD_LINE = /^(?:mailing)?(?:address|addr)(?:line)?[34]$/;
 const fieldOf = (plain: string): IntakeField | null =>
   FIELDS.find(([, words]) => words.includes(plain))?.[0] ?? OWN_NAMES.get(plain) ?? null;
 
 /** A field that a heading names, and which of its kind: `Gift 2 amount`, `E-mail 2`, `Work phone`. */
 function named(heading: string): { field: IntakeField; nth: number; label: string | null } | null {
+  if (THIRD_LINE.test(plainOf(heading))) return null;
   const whole = fieldOf(plainOf(heading));
   const label = labelIn(heading);
   if (whole) return { field: whole, nth: 1, label };
@@ -198,6 +226,31 @@ export function matchHeadings(headings: readonly string[], own: readonly CustomF
   const isOfThem = (place: IntakeColumn | null, at: number): boolean =>
     noGifts && place === 'note' && !wordsIn(headings[at] ?? '').includes('gift');
   return places.map((place, at) => (isOfThem(place, at) ? 'remark' : place));
+}
+
+/** So many rows are looked at to see whether headings are to be believed. */
+const HELD_AGAINST = 500;
+
+/**
+ * The places of columns by their headings, without those that the cells gainsay: a column `Title` of positions goes to
+ * those, one of nothing that fits to no place, and is asked about.
+ */
+export function believed(
+  columns: readonly (IntakeColumn | null)[],
+  rows: readonly (readonly string[])[],
+): (IntakeColumn | null)[] {
+  const some = rows.slice(0, HELD_AGAINST);
+  return columns.map((column, at) => {
+    const found = column === null ? null : fieldIn(column);
+    if (column === null || !found) return column;
+    const cells = some.flatMap((row) => (row[at] ?? '').trim() || []);
+    const field = heldAgainst(found.field, cells);
+    if (field === found.field) return column;
+    if (field === null || columns.includes(field)) return null;
+    // A position says nothing without whom it is at.
+    const isAt = columns.includes('employer') || columns.includes('organization');
+    return field === 'jobTitle' && !isAt ? null : field;
+  });
 }
 
 /** So many cells of a column are looked at. */

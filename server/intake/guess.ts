@@ -1,5 +1,6 @@
 import { decimalMarkOfColumn } from '@tallystick/core/money';
 import {
+  believed,
   byRecipe,
   caresFor,
   fieldIn,
@@ -46,7 +47,8 @@ export async function guessed(
   const headed = file.headings !== null || !looksLikeRow(headings);
   const rows = file.headings === null && headed ? table.slice(1) : table;
   const own = [...(await fieldsIn(sql, 'supporter')), ...(await fieldsIn(sql, 'gift'))];
-  const columns = file.columns ?? (headed ? matchHeadings(headings, own) : matchContent(rows, headings.length));
+  const columns =
+    file.columns ?? (headed ? believed(matchHeadings(headings, own), rows) : matchContent(rows, headings.length));
   const { funds } = await settings.choices();
   // The fund that was set up first is the general one as a rule; the page shows it and it can be changed.
   const [fund] = funds.filter((one) => !one.closed).sort((a, b) => a.id - b.id);

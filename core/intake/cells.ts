@@ -62,16 +62,31 @@ export function cellsAt(
   columns: readonly (IntakeColumn | null)[],
   cells: readonly string[],
 ): (field: IntakeColumn) => string {
-  const { at, nothing } = planOf(columns);
+  const plan = planOf(columns);
+  const { at } = plan;
   return (field) => {
     const index = at.get(field);
     const cell = index === undefined ? undefined : cells[index];
     if (cell === undefined || cell === '') return '';
     const line = oneLine(cell);
-    if (line.length <= LONGEST_NOTHING && nothing.get(field)?.test(line)) return '';
+    if (isNothing(plan, cells, field, line)) return '';
     // The apostrophe that keeps a spreadsheet from taking a text for a formula is no part of the text.
     return line.startsWith("'") ? line.replace(/^'(?=[=+\-@])/, '') : line;
   };
+}
+
+/** What names the person that a firm stands beside. */
+const NAMES = ['wholeName', 'first', 'last'] as const;
+
+/** Whether a text of a column says that there is nothing: of a firm only beside a person, since it is who gives otherwise. */
+export function isNothing(
+  { at, nothing }: Plan,
+  cells: readonly string[],
+  column: IntakeColumn,
+  text: string,
+): boolean {
+  if (text.length > LONGEST_NOTHING || !nothing.get(column)?.test(text)) return false;
+  return column !== 'organization' || NAMES.some((name) => (cells[at.get(name) ?? cells.length] ?? '').trim() !== '');
 }
 
 /** The parts of a cell that holds several: with semicolons or bars between, or else commas. */

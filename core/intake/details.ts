@@ -11,7 +11,7 @@ import { supporterIdOf } from '../supporters/index.ts';
 import { readFileDate } from './dates.ts';
 import { nthOf } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
-import { cellsAt, eachOf, noneOf, planOf, severalIn, streetOf } from './cells.ts';
+import { cellsAt, eachOf, isNothing, noneOf, planOf, severalIn, streetOf } from './cells.ts';
 import { lookAtLife, readBirthday, WISH_FIELDS, wishesIn } from './life.ts';
 import type { FiledWish } from './life.ts';
 import { LONGEST_NOTHING, misplaced } from './misplaced.ts';
@@ -112,7 +112,8 @@ export function readDetails(
 ): { details: RowDetails; problems: RowProblem[]; warnings: RowProblem[] } {
   const [problems, warnings]: RowProblem[][] = [[], []] as [RowProblem[], RowProblem[]];
   const at = cellsAt(columns, cells);
-  const { of } = planOf(columns);
+  const plan = planOf(columns);
+  const { of } = plan;
   const problem = (field: IntakeColumn, reason: string): void =>
     void problems.push({ field, value: at(field), reason });
   const warn = (field: IntakeColumn, reason: string): void => void warnings.push({ field, value: at(field), reason });
@@ -158,13 +159,13 @@ export function readDetails(
       warnings.push({ field: nthOf(field, nth), value, reason });
     return { ...address, label: label(nthOf('street', nth)) };
   });
-  for (const [column, says] of planOf(columns).nothing) {
-    const cell = cells[planOf(columns).at.get(column) ?? 0] ?? '';
-    if (cell === '' || cell.length > LONGEST_NOTHING || !says.test(oneLine(cell))) continue;
+  for (const column of plan.nothing.keys()) {
+    const cell = cells[plan.at.get(column) ?? 0] ?? '';
+    if (cell === '' || cell.length > LONGEST_NOTHING || !isNothing(plan, cells, column, oneLine(cell))) continue;
     warnings.push({ field: column, value: cell, reason: `“${oneLine(cell)}” is taken for nothing.` });
   }
   const says = (field: IntakeField): boolean => at(field) !== '';
-  for (const [field, column] of planOf(columns).looked) {
+  for (const [field, column] of plan.looked) {
     const odd = at(column) === '' ? null : misplaced(field, at(column), says);
     if (odd !== null) warn(column, odd);
   }

@@ -50,6 +50,17 @@ describe('what says that there is nothing', () => {
     ['group', '2024'],
     ['nickname', 'Nan'],
   ])('%s: “%s” says something', (column, text) => expect(read([column], text).asks).toEqual([]));
+  it('is no firm beside a person, and one where it stands alone', () => {
+    for (const text of ['Retired', 'N/A', 'Self-employed']) {
+      const { details, stops, asks } = read(['organization'], text);
+      expect([details.employer, stops, asks]).toEqual([null, [], [`organization: “${text}” is taken for nothing.`]]);
+    }
+    expect(readRow(['organization'], ['Retired'], PLAIN_SETTING).draft.name.organization).toBe('Retired');
+    expect(readRow(['organization', 'first'], ['Retired', ' '], PLAIN_SETTING).draft.name.organization).toBe('Retired');
+    expect(readRow(['organization'], ['N/A'], PLAIN_SETTING).problems.map(({ reason }) => reason)).toEqual([
+      expect.stringContaining('reads as no name'),
+    ]);
+  });
   it('says it in each column of a kind', () =>
     expect(read(['tag', 'tag:2'], 'gala', 'none').asks).toEqual(['tag:2: “none” is taken for nothing.']));
   it('is kept of a list that was made here, whatever it says', () => {

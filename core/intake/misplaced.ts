@@ -14,6 +14,7 @@ const MARRIED = 'single|married|widow(?:ed|er)?|divorced|separated|deceased|spou
 const PERSON = whole(`${NONE}|na|${YES_OR_NO}|${MARRIED}`);
 const AT_WORK =
   'retired|self|self[- ]?employed|unemployed|not employed|not working|home ?maker|student|disabled|various|same|unknown';
+const FIRM = whole(`${NONE}|na|${YES_OR_NO}|${AT_WORK}`);
 
 /** What says in a field that there is nothing; of a custom field, and of the others, any text says something. */
 const NOTHING: Partial<Record<IntakeField, RegExp>> = {
@@ -21,7 +22,7 @@ const NOTHING: Partial<Record<IntakeField, RegExp>> = {
   // Regions are of two letters: NA and NO are some.
   region: whole(`${NONE}|unknown`),
   ...{ prefix: BARE, middle: BARE, suffix: BARE, nickname: UNKNOWN, formerLast: UNKNOWN, jobTitle: UNKNOWN },
-  ...{ spouse: PERSON, second: PERSON, employer: whole(`${NONE}|na|${YES_OR_NO}|${AT_WORK}`) },
+  ...{ spouse: PERSON, second: PERSON, employer: FIRM, organization: FIRM },
   household: whole(`${NONE}|na|unknown|${YES_OR_NO}|\\d{1,2}`),
   ...{ tag: whole(`${NONE}|na|unknown|${YES_OR_NO}`), group: whole(`${NONE}|na|unknown|${YES_OR_NO}`) },
 };

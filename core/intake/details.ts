@@ -96,6 +96,8 @@ export const NAME_COLUMNS = ['prefix', 'first', 'middle', 'last', 'suffix', 'nic
 export type NameColumn = (typeof NAME_COLUMNS)[number];
 
 const LONGEST_REMARK = 5_000;
+/** Gifts of so much are looked at: $1,000,000. */
+const MUCH = 100_000_000;
 /** What says nothing without a gift. */
 const OF_A_GIFT = ['note', 'reference', 'cheque', 'fund', 'campaign', 'appeal', 'benefit', 'fee'] as const;
 
@@ -177,6 +179,8 @@ export function readDetails(
   const gifts = eachOf(of.get('amount') ?? NONE, ([, nth]) => {
     const gift = nth === 1 ? draft.gift : readGift(columns, at, setting, problem, nth);
     if (gift !== null) warnings.push(...undated(columns, at, setting.today, nth));
+    if (gift !== null && gift.cents >= MUCH)
+      warn(nthOf('amount', nth), `“${at(nthOf('amount', nth))}” is a million or more; look whether a point is lost.`);
     return nth === 1 ? null : gift;
   });
   const alone = draft.gift === null && gifts.length === 0 && at('amount') === '';

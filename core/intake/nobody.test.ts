@@ -9,6 +9,12 @@ function read(columns: IntakeColumn[], ...cells: string[]) {
   const { problems, warnings } = readRow([...columns, 'email'], [...cells, 'ada@example.org'], PLAIN_SETTING);
   return { stops: problems.map(({ reason }) => reason), asks: warnings.map(({ reason }) => reason) };
 }
+/** What is asked about a whole name, of what it may be instead. */
+const odd = (name: string): string => {
+  const { stops, asks } = whole(name);
+  expect(stops).toEqual([]);
+  return asks.filter((reason) => !reason.startsWith('Taken for')).join(' ');
+};
 const whole = (name: string) => read(['wholeName'], name);
 
 describe('who is nobody', () => {
@@ -51,6 +57,59 @@ describe('who is nobody', () => {
   ])('%s holds a sign that names do not', (name, sign) => {
     expect(whole(name)).toEqual({ stops: [], asks: [`“${name}” holds “${sign}”, which names do not.`] });
   });
+
+  it.each([
+    ...[
+      'test',
+      'Test Donor',
+      'asdf asdf',
+      'DO NOT USE',
+      'ZZZ Ada Finch',
+      'Duplicate - Ada Finch',
+      'Ada Finch (dup of 123)',
+    ],
+    ...['First Last', 'Name'],
+  ])('%s reads as a mark on a record', (name) => expect(odd(name)).toContain('reads as a mark on a record'));
+  it.each([
+    ...[
+      'Guest of Ada Finch',
+      'Ada Finch’s guest',
+      'Ada Finch plus one',
+      'Ada Finch +1',
+      'Widow of Bo Finch',
+      'Table 5',
+    ],
+    ...['Parents of Ada Finch', 'Table of Ada Finch'],
+  ])('%s says who somebody is to another', (name) => expect(odd(name)).toContain('says who somebody is to another'));
+  it.each([
+    ['Late Ada Finch', 'reads as somebody who died'],
+    ['the late Ada Finch', 'reads as somebody who died'],
+    ['Ada Finch - Elko Works', 'holds a dash between words'],
+    ['Ada Finch – Board', 'holds a dash between words'],
+    ['ada.finch', 'reads as the name of a user'],
+    ['Ada Finch 775-555-0100', 'holds a number as long as'],
+    ['1234 Lyra St', 'reads as an address'],
+    ['Elko, NV', 'reads as a place'],
+  ])('%s %s', (name, why) => expect(odd(name)).toContain(why));
+  it.each([
+    ...[
+      'Friends of Elko',
+      'Class of 1984',
+      'Troop 12',
+      'Elko Works - North Branch Inc.',
+      'The Finch Family',
+      'J.R. Finch',
+    ],
+    ...[
+      'Tester Finch',
+      'Wayne Nameth',
+      'Ada Lateran',
+      'Streetwise Books Inc.',
+      'Finch, A.',
+      'Ada Finch-Lark',
+      'Mother Agnes Finch',
+    ],
+  ])('%s is none of these', (name) => expect(odd(name)).toBe(''));
 
   it.each([
     ...['Ada Finch', 'Ana-María de la Cruz', 'Seán O’Neill', 'Friends of the Night Sky', 'Memory Lane Books', '李小龍'],

@@ -28,6 +28,30 @@ const NO_PART_OF_NAMES = /[@#*<>|\\_~^%$!]/;
 const A_SUM =
   /^(?:grand |sub-?\s?|report |overall )?totals?(?:\s*:|\s*$| (?:for|of|amount|gifts|raised|donations)\b)|^(?:sum|count|average|balance) ?:?$/iu;
 
+const STREETS = 'st|street|ave|avenue|rd|road|ln|lane|drive|blvd|boulevard|court|hwy|highway|way|circle|place';
+/**
+ * What stands in names and is more or less than one: of persons alone, of what is taken for a firm or a household alone,
+ * or of both.
+ */
+const ODD: readonly (readonly [of: 'person' | 'either' | null, is: RegExp, reads: string])[] = [
+  [
+    null,
+    /^(?:test(?:er|ing)?(?: (?:test|donor|user|person|record|account|gift))*|asdf.*|qwerty.*|do not use.*|(?:x{2,}|z{2,})\s.*|delete (?:me|this)?.*|first(?: name)? last(?: name)?|(?:full |donor )?name)$|^dup(?:licate)?s?\b|\bdup(?:licate)? of\b/i,
+    'reads as a mark on a record, not as a name',
+  ],
+  [null, /^(?:the )?late\s+\p{L}/iu, 'reads as somebody who died; put that down, or letters go on'],
+  [
+    null,
+    /^(?:guest|widow(?:er)?|parents?|mother|father|son|daughter|wife|husband|spouse|friend|table) of\b|['’]s (?:guest|friend|table|wife|husband|mother|father)$|\bplus (?:one|1|guest)\b|\+\s?\d+$|^table \d+$/iu,
+    'says who somebody is to another, not who they are',
+  ],
+  ['person', /\s[-–—]\s/u, 'holds a dash between words, and may be a name and something else'],
+  ['person', /^\p{L}{2,}\.\p{L}{2,}$/u, 'reads as the name of a user'],
+  ['either', /(?:\d[\s().-]*){7}/, 'holds a number as long as a telephone’s'],
+  ['either', new RegExp(`^\\d+\\s+\\p{L}.*\\s(?:${STREETS})\\.?$`, 'iu'), 'reads as an address, not as a name'],
+  ['either', /^[\p{L}. ]+,\s*[A-Z]{2}(?:\s+\d{5})?$/u, 'reads as a place, not as a name'],
+];
+
 export const readsAsSum = (text: string): boolean => A_SUM.test(text);
 
 /**
@@ -48,6 +72,8 @@ export function nobodyIn(part: string, whole: string | null, of: 'person' | 'fir
   if (whole === null) return null;
   if (FOR_WHOM.test(whole))
     return { stops: true, reason: `“${whole}” reads as what a gift was given for, not as who gave it. ${mend}` };
+  const odd = ODD.find(([only, is]) => (only === null || only === of) && is.test(whole));
+  if (odd) return { stops: false, reason: `“${whole}” ${odd[2]}.` };
   return IN_PARTICULAR.test(whole)
     ? { stops: false, reason: `“${whole}” names nobody in particular; rows that say no more come to one record.` }
     : null;

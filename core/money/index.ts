@@ -16,7 +16,7 @@ const refuse = (reason: string): ParsedAmount => ({ ok: false, reason });
  * names another is refused.
  */
 export function parseAmount(text: string, decimal: '.' | ',' = '.', currency: string | null = null): ParsedAmount {
-  const other = currency === null ? null : otherCurrency(text, currency);
+  const other = currency === null || !/\d/.test(text) ? null : otherCurrency(text, currency);
   if (other !== null)
     return refuse(`“${text.trim()}” is in ${other}; amounts here are in ${currency}. Change it into them first.`);
   let rest = text.normalize('NFKC').trim();

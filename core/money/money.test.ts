@@ -124,6 +124,12 @@ describe('an amount that names its currency', () => {
   ])('%s is taken where money is kept in %s', (text, currency) =>
     expect(read(text, currency)).toEqual({ ok: true, cents: 2_500 }),
   );
+  it.each(['TBD', '#REF!', 'USD', 'CAD'])('%s without a number is no amount, of whatever currency', (text) =>
+    expect(parseAmount(text, '.', 'USD')).toMatchObject({
+      ok: false,
+      reason: expect.stringContaining('is not an amount'),
+    }),
+  );
   it('is not taken where nobody asks which it is, when its sign says whose', () =>
     expect(['CA$25', 'A$25'].map((text) => parseAmount(text).ok)).toEqual([false, false]));
   it.each([

@@ -156,6 +156,21 @@ describe('a wish in a note', () => {
   );
 });
 
+describe('a number of digits alone', () => {
+  const asks = (columns: IntakeColumn[], ...cells: string[]) =>
+    readRow(columns, cells, PLAIN_SETTING).warnings.map(({ reason }) => reason);
+  it('may be of elsewhere where nothing is there to hold it against', () =>
+    expect(asks(['number', 'amount', 'date'], '10482', '25.00', '2026-11-02')).toEqual([
+      '“10482” is taken for our number, and the row has no name or e-mail to hold against it.',
+    ]));
+  it('is ours by how it is written, by a name or an e-mail beside it, or as it comes back', () => {
+    expect(asks(['number'], 'S-10482')).toEqual([]);
+    expect(asks(['number', 'last'], '10482', 'Finch')).toEqual([]);
+    expect(asks(['number', 'email'], '10482', 'ada@example.org')).toEqual([]);
+    expect(asks(['number', 'asOf'], '10482', '12')).toEqual([]);
+  });
+});
+
 describe('a country', () => {
   it('that is none is asked about', () => {
     const ADDRESS: IntakeColumn[] = ['street', 'city', 'country'];

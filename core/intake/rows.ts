@@ -204,6 +204,13 @@ export function readRow(
     own: ownIn(columns, at, setting.own, problem),
     gift: planOf(columns).at.has('amount') ? readGift(columns, at, setting, problem) : null,
   };
+  // A number of ours is written S-10482; digits alone may be somebody's elsewhere.
+  if (supporterId !== null && /^\d+$/.test(at('number')) && named.length === 0 && email === null && at('asOf') === '')
+    warnings.push({
+      field: 'number',
+      value: at('number'),
+      reason: `“${at('number')}” is taken for our number, and the row has no name or e-mail to hold against it.`,
+    });
   const odd = draft.gift === null || at('date') === '' ? null : oddDay(draft.gift.date, setting.today);
   // What is kept as it was typed needs no remark.
   const kept = email === null || email === at('email') ? null : emailRemark(at('email'));

@@ -19,7 +19,8 @@ export default defineConfig({
           setupFiles,
           include: ['**/*.test.{ts,tsx}'],
           exclude: [...configDefaults.exclude, ...WITH_DATABASE],
-          testTimeout: 20_000,
+          // Long enough for a machine that does much else; what hangs is still found.
+          testTimeout: 120_000,
         },
       },
       {

@@ -264,6 +264,12 @@ describe('what is beside a name', () => {
     ['Jane Doe, Attn: Finance', { aside: 'Attn: Finance' }],
     ['the late John Smith', { aside: 'the late' }],
     ['Jane Doe (she/her)', { aside: 'she/her', nickname: '' }],
+    ['Jane Doe (Board)', { aside: 'Board', nickname: '' }],
+    ['Jane Doe (Table 5)', { aside: 'Table 5', nickname: '' }],
+    ['Jane Doe (North Branch)', { aside: 'North Branch', nickname: '' }],
+    ['Jane (Birdie) Doe', { aside: '', nickname: 'Birdie' }],
+    ['Jane (Mary Ann) Doe', { aside: '', nickname: 'Mary Ann' }],
+    ['Jane "Old Faithful" Doe', { aside: '', nickname: 'Old Faithful' }],
     ['林美玲', { unsure: null }],
     ['佐東健一郎', { unsure: 'where the family name ends cannot be told' }],
   ])('%s', (text, said) => expect(splitName(text)).toMatchObject(said));

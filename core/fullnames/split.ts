@@ -73,6 +73,13 @@ interface Apart {
   aside: string;
 }
 
+/** What brackets hold that nobody is called. */
+const A_REMARK =
+  /\b(?:board|staff|volunteer|trustee|member|spouse|wife|husband|guest|donor|chair|owner|vendor|vip|minor|business|home|work|anonymous|new|old|dup|duplicate|widow(?:er)?|parent|mother|father|friend)\b|\d/i;
+/** Whether what stands in brackets is a remark: by its words, or since it is several that are no first names. */
+const isRemark = (text: string): boolean =>
+  A_REMARK.test(text) || (text.includes(' ') && !text.split(' ').every((word) => isGiven(word)));
+
 /** Takes off what stands beside a name: the way to whom, a former name, what the bearer is called, words in brackets. */
 function setApart(text: string): Apart {
   const apart: Apart = { plain: text, title: '', suffixes: [], nickname: '', formerLast: '', aside: '' };
@@ -133,6 +140,7 @@ function setApart(text: string): Apart {
         !isGiven(inside)
       )
         apart.formerLast ||= inside;
+      else if (bracketed !== undefined && isRemark(inside)) aside(inside);
       else apart.nickname ||= inside;
     },
   );

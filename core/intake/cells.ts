@@ -89,6 +89,19 @@ export function isNothing(
   return column !== 'organization' || NAMES.some((name) => (cells[at.get(name) ?? cells.length] ?? '').trim() !== '');
 }
 
+/** What is told of cells that are read as if they were empty. */
+export function takenForNothing(
+  columns: readonly (IntakeColumn | null)[],
+  cells: readonly string[],
+): { field: IntakeColumn; value: string; reason: string }[] {
+  const plan = planOf(columns);
+  return eachOf(plan.nothing.keys(), (field) => {
+    const value = cells[plan.at.get(field) ?? cells.length] ?? '';
+    if (value === '' || value.length > LONGEST_NOTHING || !isNothing(plan, cells, field, oneLine(value))) return null;
+    return { field, value, reason: `“${oneLine(value)}” is taken for nothing.` };
+  });
+}
+
 /** The parts of a cell that holds several: with semicolons or bars between, or else commas. */
 export function severalIn(cell: string): string[] {
   const sign = /[;|]/.test(cell) ? /[;|]/ : /,/;

@@ -11,10 +11,10 @@ import { supporterIdOf } from '../supporters/index.ts';
 import { readFileDate } from './dates.ts';
 import { nthOf } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
-import { cellsAt, eachOf, isNothing, noneOf, planOf, severalIn, streetOf } from './cells.ts';
+import { cellsAt, eachOf, noneOf, planOf, severalIn, streetOf } from './cells.ts';
 import { lookAtLife, readBirthday, WISH_FIELDS, wishesIn } from './life.ts';
 import type { FiledWish } from './life.ts';
-import { LONGEST_NOTHING, misplaced } from './misplaced.ts';
+import { misplaced } from './misplaced.ts';
 import { emailDoubt, phoneDoubt, placeDoubts } from './reached.ts';
 import { readPledge, readRecurring } from './promises.ts';
 import type { DraftPledge, DraftRecurring } from './promises.ts';
@@ -98,6 +98,7 @@ export type NameColumn = (typeof NAME_COLUMNS)[number];
 const LONGEST_REMARK = 5_000;
 /** Gifts of so much are looked at: $1,000,000. */
 const MUCH = 100_000_000;
+const NAMES = ['wholeName', 'first', 'last', 'organization'] as const;
 /** What says nothing without a gift. */
 const OF_A_GIFT = ['note', 'reference', 'cheque', 'fund', 'campaign', 'appeal', 'benefit', 'fee'] as const;
 
@@ -161,11 +162,13 @@ export function readDetails(
       warnings.push({ field: nthOf(field, nth), value, reason });
     return { ...address, label: label(nthOf('street', nth)) };
   });
-  for (const column of plan.nothing.keys()) {
-    const cell = cells[plan.at.get(column) ?? 0] ?? '';
-    if (cell === '' || cell.length > LONGEST_NOTHING || !isNothing(plan, cells, column, oneLine(cell))) continue;
-    warnings.push({ field: column, value: cell, reason: `“${oneLine(cell)}” is taken for nothing.` });
-  }
+  // A number of ours is written S-10482; digits alone may be somebody's elsewhere.
+  if (draft.supporterId !== null && /^\d+$/.test(at('number')) && draft.email === null && at('asOf') === '')
+    if (NAMES.every((name) => at(name) === ''))
+      warn(
+        'number',
+        `“${at('number')}” is taken for our number, and the row has no name or e-mail to hold against it.`,
+      );
   const says = (field: IntakeField): boolean => at(field) !== '';
   for (const [field, column] of plan.looked) {
     const odd = at(column) === '' ? null : misplaced(field, at(column), says);

@@ -157,8 +157,10 @@ describe('a wish in a note', () => {
 });
 
 describe('a number of digits alone', () => {
-  const asks = (columns: IntakeColumn[], ...cells: string[]) =>
-    readRow(columns, cells, PLAIN_SETTING).warnings.map(({ reason }) => reason);
+  const asks = (columns: IntakeColumn[], ...cells: string[]) => {
+    const { draft } = readRow(columns, cells, PLAIN_SETTING);
+    return readDetails(draft, columns, cells, PLAIN_SETTING).warnings.map(({ reason }) => reason);
+  };
   it('may be of elsewhere where nothing is there to hold it against', () =>
     expect(asks(['number', 'amount', 'date'], '10482', '25.00', '2026-11-02')).toEqual([
       '“10482” is taken for our number, and the row has no name or e-mail to hold against it.',

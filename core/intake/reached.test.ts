@@ -8,13 +8,13 @@ import { PLAIN_SETTING } from './setting.test-support.ts';
 function read(columns: IntakeColumn[], ...cells: string[]) {
   const all: IntakeColumn[] = ['wholeName', ...columns];
   const row = ['Ada Finch', ...cells];
-  const { draft, problems } = readRow(all, row, PLAIN_SETTING);
+  const { draft, problems, warnings } = readRow(all, row, PLAIN_SETTING);
   const more = readDetails(draft, all, row, PLAIN_SETTING);
   return {
     draft,
     details: more.details,
     stops: [...problems, ...more.problems].map(({ reason }) => reason),
-    asks: more.warnings.map(({ field, reason }) => `${field ?? ''}: ${reason}`),
+    asks: [...warnings, ...more.warnings].map(({ field, reason }) => `${field ?? ''}: ${reason}`),
   };
 }
 const ADDRESS: IntakeColumn[] = ['street', 'city', 'region', 'postal'];

@@ -13,7 +13,7 @@ import { readFileDate } from './dates.ts';
 import type { DateOrder } from './dates.ts';
 import { nthOf, ownField } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
-import { cellsAt, eachOf, noneOf, planOf, streetOf } from './cells.ts';
+import { cellsAt, eachOf, noneOf, planOf, streetOf, takenForNothing } from './cells.ts';
 import { nobodyIn, readsAsSum } from './nobody.ts';
 import { isCutOff } from './made.ts';
 import { giftKindOf } from './kinds.ts';
@@ -204,13 +204,6 @@ export function readRow(
     own: ownIn(columns, at, setting.own, problem),
     gift: planOf(columns).at.has('amount') ? readGift(columns, at, setting, problem) : null,
   };
-  // A number of ours is written S-10482; digits alone may be somebody's elsewhere.
-  if (supporterId !== null && /^\d+$/.test(at('number')) && named.length === 0 && email === null && at('asOf') === '')
-    warnings.push({
-      field: 'number',
-      value: at('number'),
-      reason: `“${at('number')}” is taken for our number, and the row has no name or e-mail to hold against it.`,
-    });
   const odd = draft.gift === null || at('date') === '' ? null : oddDay(draft.gift.date, setting.today);
   // What is kept as it was typed needs no remark.
   const kept = email === null || email === at('email') ? null : emailRemark(at('email'));
@@ -233,6 +226,7 @@ export function readRow(
         value: at(field),
         reason: `“${at(field)}” lost or changed a letter before it came here.`,
       });
+  warnings.push(...takenForNothing(columns, cells));
   for (const reason of doubts) warnings.push({ field: 'wholeName', value: at('wholeName'), reason });
   if (kept !== null) warnings.push({ field: 'email', value: at('email'), reason: kept });
   if (email !== null) warnings.push(...slipIn('email', email));

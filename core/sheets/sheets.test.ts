@@ -155,6 +155,18 @@ describe('checkSheet', () => {
     expect(rows.every((one) => one.problems.length === 0)).toBe(true);
   });
 
+  it('tells what it takes for nothing, and asks about a name that is more than one', () => {
+    const rows = check(
+      row({ wholeName: 'Ada Marsh', amount: '5', email: 'none' }),
+      row({ wholeName: 'Guest of Ada Marsh', amount: '5' }),
+    );
+    expect(rows.map((one) => one.warnings.map((warning) => warning.reason).join(' '))).toEqual([
+      '“none” is taken for nothing.',
+      expect.stringContaining('says who somebody is to another'),
+    ]);
+    expect(rows.every((one) => one.problems.length === 0)).toBe(true);
+  });
+
   it('warns of a day long past, and writes the row', () => {
     const rows = check(
       row({ amount: '5', date: '2016-11-01' }, 5),

@@ -35,6 +35,7 @@ it.each([
   ['Check is in the mail', null],
   ['Visa 42', null],
   ['Online', null],
+  ['constructor', null],
   ['Seashells', null],
   ['', null],
 ])('the word %j is the method %s', (word, method) => expect(paymentMethodOf(word)).toBe(method));

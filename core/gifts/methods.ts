@@ -17,34 +17,36 @@ export const METHOD_CODES = Object.keys(PAYMENT_METHODS) as PaymentMethod[];
 /** Whether it is money that is taken to a bank; stock and goods are gifts, but no deposit. */
 export const isBanked = (method: PaymentMethod): boolean => method !== 'stock' && method !== 'in_kind';
 
-const SYNONYMS: Record<string, PaymentMethod> = {
-  cash: 'cash',
-  check: 'cheque',
-  cheque: 'cheque',
-  ...{ chk: 'cheque', ck: 'cheque', checks: 'cheque', 'paper check': 'cheque', 'personal check': 'cheque' },
-  card: 'card',
-  ...{ 'credit card': 'card', 'debit card': 'card', cc: 'card', credit: 'card', debit: 'card', discover: 'card' },
-  ...{ 'credit/debit': 'card', 'credit/debit card': 'card', 'credit or debit card': 'card', creditcard: 'card' },
-  visa: 'card',
-  mastercard: 'card',
-  'master card': 'card',
-  amex: 'card',
-  'american express': 'card',
-  bank: 'bank',
-  'bank transfer': 'bank',
-  ach: 'bank',
-  eft: 'bank',
-  wire: 'bank',
-  ...{ 'wire transfer': 'bank', 'ach transfer': 'bank', 'bank draft': 'bank', 'direct debit': 'bank' },
-  ...{ echeck: 'bank', 'e-check': 'bank', 'bank account': 'bank', 'direct deposit': 'bank' },
-  stock: 'stock',
-  shares: 'stock',
-  securities: 'stock',
-  'in kind': 'in_kind',
-  'in-kind': 'in_kind',
-  ...{ goods: 'in_kind', 'gift in kind': 'in_kind', 'gift-in-kind': 'in_kind', inkind: 'in_kind' },
-  other: 'other',
-};
+const SYNONYMS = new Map<string, PaymentMethod>(
+  Object.entries({
+    cash: 'cash',
+    check: 'cheque',
+    cheque: 'cheque',
+    ...{ chk: 'cheque', ck: 'cheque', checks: 'cheque', 'paper check': 'cheque', 'personal check': 'cheque' },
+    card: 'card',
+    ...{ 'credit card': 'card', 'debit card': 'card', cc: 'card', credit: 'card', debit: 'card', discover: 'card' },
+    ...{ 'credit/debit': 'card', 'credit/debit card': 'card', 'credit or debit card': 'card', creditcard: 'card' },
+    visa: 'card',
+    mastercard: 'card',
+    'master card': 'card',
+    amex: 'card',
+    'american express': 'card',
+    bank: 'bank',
+    'bank transfer': 'bank',
+    ach: 'bank',
+    eft: 'bank',
+    wire: 'bank',
+    ...{ 'wire transfer': 'bank', 'ach transfer': 'bank', 'bank draft': 'bank', 'direct debit': 'bank' },
+    ...{ echeck: 'bank', 'e-check': 'bank', 'bank account': 'bank', 'direct deposit': 'bank' },
+    stock: 'stock',
+    shares: 'stock',
+    securities: 'stock',
+    'in kind': 'in_kind',
+    'in-kind': 'in_kind',
+    ...{ goods: 'in_kind', 'gift in kind': 'in_kind', 'gift-in-kind': 'in_kind', inkind: 'in_kind' },
+    other: 'other',
+  }),
+);
 
 /** The kind of a card with its last digits: `Visa ending in 4242`. */
 const A_CARD =
@@ -55,7 +57,7 @@ const plain = (text: string): string => text.trim().toLowerCase();
 /** The payment method that a word in a file stands for, or null. */
 export function paymentMethodOf(word: string): PaymentMethod | null {
   const text = plain(word);
-  const known = SYNONYMS[text];
+  const known = SYNONYMS.get(text);
   if (known) return known;
   if (A_CARD.test(text)) return 'card';
   return A_CHECK.test(text) ? 'cheque' : null;

@@ -79,12 +79,7 @@ export function cellsAt(
 const NAMES = ['wholeName', 'first', 'last'] as const;
 
 /** Whether a text of a column says that there is nothing: of a firm only beside a person, since it is who gives otherwise. */
-export function isNothing(
-  { at, nothing }: Plan,
-  cells: readonly string[],
-  column: IntakeColumn,
-  text: string,
-): boolean {
+function isNothing({ at, nothing }: Plan, cells: readonly string[], column: IntakeColumn, text: string): boolean {
   if (text.length > LONGEST_NOTHING || !nothing.get(column)?.test(text)) return false;
   return column !== 'organization' || NAMES.some((name) => (cells[at.get(name) ?? cells.length] ?? '').trim() !== '');
 }

@@ -1,22 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { believed, matchHeadings, readDetails, readRow } from './index.ts';
 import type { IntakeColumn } from './index.ts';
-import { PLAIN_SETTING } from './setting.test-support.ts';
+import { PLAIN_SETTING, readOfAda as read } from './setting.test-support.ts';
 
 /* What stands in a column and is not what the column holds is asked about, or taken for nothing and told. */
 
-function read(columns: IntakeColumn[], ...cells: string[]) {
-  const all: IntakeColumn[] = ['wholeName', ...columns];
-  const row = ['Ada Finch', ...cells];
-  const { draft, problems, warnings } = readRow(all, row, PLAIN_SETTING);
-  const more = readDetails(draft, all, row, PLAIN_SETTING);
-  return {
-    draft,
-    details: more.details,
-    stops: [...problems, ...more.problems].map(({ reason }) => reason),
-    asks: [...warnings, ...more.warnings].map(({ field, reason }) => `${field ?? ''}: ${reason}`),
-  };
-}
 const GIFT: IntakeColumn[] = ['amount', 'date'];
 const aGift = (column: IntakeColumn, text: string) => read([...GIFT, column], '25.00', '2026-11-02', text);
 

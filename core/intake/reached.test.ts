@@ -1,22 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { readDetails, readRow } from './index.ts';
 import type { IntakeColumn } from './index.ts';
-import { PLAIN_SETTING } from './setting.test-support.ts';
+import { PLAIN_SETTING, readOfAda as read } from './setting.test-support.ts';
 
 /* What a row says of how somebody is reached is asked about where it is not what it seems. */
 
-function read(columns: IntakeColumn[], ...cells: string[]) {
-  const all: IntakeColumn[] = ['wholeName', ...columns];
-  const row = ['Ada Finch', ...cells];
-  const { draft, problems, warnings } = readRow(all, row, PLAIN_SETTING);
-  const more = readDetails(draft, all, row, PLAIN_SETTING);
-  return {
-    draft,
-    details: more.details,
-    stops: [...problems, ...more.problems].map(({ reason }) => reason),
-    asks: [...warnings, ...more.warnings].map(({ field, reason }) => `${field ?? ''}: ${reason}`),
-  };
-}
 const ADDRESS: IntakeColumn[] = ['street', 'city', 'region', 'postal'];
 
 describe('telephones', () => {

@@ -18,6 +18,8 @@ const BUILT = join(ROOT, 'server', 'dist');
 /** What was built from earlier sources may still run. */
 const KEPT = 6;
 const PROGRAMS = /^(scripts[\\/]\w+|server[\\/]main|standins[\\/]\w+[\\/]main)\.ts$|(\.work|[\\/]worker)\.ts$/;
+/** Packages of hundreds of small files, of which we use a few: each file costs a start as much as its reading. */
+const IN_MANY_FILES = ['@date-fns/tz', '@faker-js/faker', 'date-fns', 'libphonenumber-js', 'validator', 'zod'];
 /** They drive the build and the tests themselves, and need no server. */
 const NOT_BUILT = /^scripts[\\/](test|dev|weight|licences)\.ts$/;
 
@@ -69,7 +71,7 @@ async function buildPrograms(): Promise<string> {
     root: ROOT,
     logLevel: 'warn',
     plugins: [inPlace(folder)],
-    ssr: { noExternal: [/^@tallystick\//, 'validator'] },
+    ssr: { noExternal: [/^@tallystick\//, ...IN_MANY_FILES] },
     build: {
       ssr: true,
       outDir: making,

@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { freshDatabase } from '../../server/tests/support.ts';
+import { programArguments } from '../lib/build.ts';
 import { freePort } from '../lib/mariadb.ts';
 import { readOptions } from '../lib/options.ts';
 import { ROOT } from '../lib/processes.ts';
@@ -21,20 +22,22 @@ interface Ran {
   text: string;
 }
 
-/** Runs a command of ours, on a database of its own data folder or on another; it may be left running. */
-function run(command: string, args: readonly string[], options: { input?: string; database?: string } = {}) {
+/** Runs a command as npm does, which looks whether all is installed and built; it may be left running. */
+const run = (command: string, args: readonly string[], input = '') =>
+  running(['scripts/run.mjs', command, ...args], input);
+
+/** Runs what is built for a command on a database that there is. */
+const runOn = async (database: string, args: readonly string[], input = ''): Promise<Ran> =>
+  running([...(await programArguments('scripts/admin.ts')), ...args], input, { DATABASE_URL: database }).ended;
+
+function running(args: readonly string[], input: string, over: NodeJS.ProcessEnv = {}) {
   const env: NodeJS.ProcessEnv = { ...process.env, TALLYSTICK_CALLED_FROM: folder };
   delete env['DATABASE_URL'];
-  if (options.database) env['DATABASE_URL'] = options.database;
-  const child = spawn(process.execPath, ['scripts/run.mjs', command, ...args], {
-    cwd: ROOT,
-    env,
-    stdio: ['pipe', 'pipe', 'pipe'],
-  });
+  const child = spawn(process.execPath, args, { cwd: ROOT, env: { ...env, ...over }, stdio: ['pipe', 'pipe', 'pipe'] });
   let text = '';
   child.stdout.on('data', (part: Buffer) => (text += part.toString()));
   child.stderr.on('data', (part: Buffer) => (text += part.toString()));
-  child.stdin.end(options.input ?? '');
+  child.stdin.end(input);
   const ended = new Promise<Ran>((resolve) => child.on('exit', (code) => resolve({ code, text })));
   const says = async (words: string): Promise<string> => {
     for (let tries = 0; tries < 600; tries++) {
@@ -131,7 +134,7 @@ describe('npm start', () => {
 describe('npm run admin', () => {
   it('makes a user and a dump in a data folder, and restores that into another, without a browser', async () => {
     const data = join(folder, 'e');
-    const admin = (args: string[], input = '') => run('admin', [...args, '--data', data], { input }).ended;
+    const admin = (args: string[], input = '') => run('admin', [...args, '--data', data], input).ended;
     expect((await admin(['scale', '--supporters', '5', '--gifts', '20'])).text).toContain('20 gifts');
     expect((await admin(['user', 'bo@example.org', 'officer', 'Bo', 'Farrow'], 'a long enough one\n')).text).toContain(
       'Bo Farrow can now sign in as officer',
@@ -146,7 +149,7 @@ describe('npm run admin', () => {
 
   it('makes users and tokens, resets passwords, and refuses what it cannot do, on the database that it is given', async () => {
     const database = await freshDatabase();
-    const admin = (args: string[], input = '') => run('admin', args, { input, database }).ended;
+    const admin = (args: string[], input = '') => runOn(database, args, input);
     expect((await admin(['scale', '--supporters', '50', '--gifts', '400'])).text).toContain('400 gifts');
     expect((await admin(['user', 'bo@example.org', 'officer', 'Bo', 'Farrow'], 'a long enough one\n')).text).toContain(
       'Bo Farrow can now sign in as officer',
@@ -162,7 +165,7 @@ describe('npm run admin', () => {
 
     const whole = readFileSync(join(folder, 'whole.sql'));
     const empty = await freshDatabase();
-    const restored = (name: string) => run('admin', ['restore', name], { database: empty }).ended;
+    const restored = (name: string) => runOn(empty, ['restore', name]);
     for (const [name, bytes, words] of [
       ['cut.sql', whole.subarray(0, whole.length - 5000), 'is not a whole dump: the mark at its end is missing'],
       ['short.sql', Buffer.concat([whole.subarray(0, 5000), whole.subarray(6000)]), 'bytes where'],
@@ -176,7 +179,7 @@ describe('npm run admin', () => {
       expect(await restored(name)).toMatchObject({ code: 1, text: expect.stringContaining(words) });
     }
     // Nothing of what was refused is there.
-    expect((await run('admin', ['users'], { database: empty }).ended).text).toContain('This database is empty');
+    expect((await runOn(empty, ['users'])).text).toContain('This database is empty');
   }, 600_000);
 });
 

@@ -57,22 +57,35 @@ export function planOf(columns: readonly (IntakeColumn | null)[]): Plan {
   return plan;
 }
 
-/** What a row holds for a field, on one line; empty where it has no such column. */
-export function cellsAt(
-  columns: readonly (IntakeColumn | null)[],
-  cells: readonly string[],
-): (field: IntakeColumn) => string {
+type CellOf = (field: IntakeColumn) => string;
+
+/** The row that was asked about last: one reader after another asks for its cells, and each for most of them often. */
+let last: { columns: readonly (IntakeColumn | null)[]; cells: readonly string[]; at: CellOf } | null = null;
+
+/**
+ * What a row holds for a field, on one line; empty where it has no such column. Each cell is read once, so that
+ * the cells of a row stay what they are.
+ */
+export function cellsAt(columns: readonly (IntakeColumn | null)[], cells: readonly string[]): CellOf {
+  if (last?.cells === cells && last.columns === columns) return last.at;
   const plan = planOf(columns);
-  const { at } = plan;
-  return (field) => {
-    const index = at.get(field);
-    const cell = index === undefined ? undefined : cells[index];
-    if (cell === undefined || cell === '') return '';
-    const line = oneLine(cell);
-    if (isNothing(plan, cells, field, line)) return '';
-    // The apostrophe that keeps a spreadsheet from taking a text for a formula is no part of the text.
-    return line.startsWith("'") ? line.replace(/^'(?=[=+\-@])/, '') : line;
+  const { at: places } = plan;
+  const read: string[] = [];
+  const at = (field: IntakeColumn): string => {
+    const index = places.get(field);
+    if (index === undefined) return '';
+    return (read[index] ??= lineOf(plan, cells, field, cells[index] ?? ''));
   };
+  last = { columns, cells, at };
+  return at;
+}
+
+function lineOf(plan: Plan, cells: readonly string[], field: IntakeColumn, cell: string): string {
+  if (cell === '') return '';
+  const line = oneLine(cell);
+  if (isNothing(plan, cells, field, line)) return '';
+  // The apostrophe that keeps a spreadsheet from taking a text for a formula is no part of the text.
+  return line.startsWith("'") ? line.replace(/^'(?=[=+\-@])/, '') : line;
 }
 
 /** What names the person that a firm stands beside. */

@@ -7,6 +7,7 @@ export {
   isIntakeColumn,
   nthOf,
   ownField,
+  WISH_COLUMNS,
 } from './fields.ts';
 export type { Destination, IntakeColumn, IntakeField, IntakeGroup } from './fields.ts';
 export { believed, fieldByContent, labelIn, matchContent, matchHeadings } from './suggest.ts';

@@ -216,7 +216,17 @@ const ONLY_A_NAME = 50;
 
 const hasName = ({ first, last, organization }: NameParts): boolean => first + last + organization !== '';
 
-const bare = (one: Comparable): Comparable => ({ ...one, emails: [], phones: [], addresses: [] });
+const bare = ({ kind, first, last, organization, nickname, formerLast }: Comparable): Comparable => ({
+  kind,
+  first,
+  last,
+  organization,
+  nickname,
+  formerLast,
+  emails: [],
+  phones: [],
+  addresses: [],
+});
 
 /** Whether a name is quite another than one that a record had: no part of it is the same, and it is not like it. */
 export function unlikeNames(row: NameParts, had: NameParts): boolean {

@@ -375,8 +375,7 @@ export function readGift(
     problem('giftKind', `“${at('giftKind')}” is neither one-time, nor recurring, nor a pledge payment.`);
   const own = nth > 1 ? [] : ownIn(columns, cell, setting.ownOfGifts, refuse);
   if (!amount.ok || !date.ok) return null;
-  return {
-    ...(kind ? { kind } : {}),
+  const gift: DraftGift = {
     cents: amount.cents,
     date: date.date,
     fundId: fundId ?? setting.fund.id,
@@ -390,4 +389,6 @@ export function readGift(
     feeCents,
     own,
   };
+  if (kind) gift.kind = kind;
+  return gift;
 }

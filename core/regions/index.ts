@@ -103,7 +103,7 @@ function spellingsIn(country: string): Map<string, string> {
 
 /** The code of a state or province of a country (ISO code) in any usual spelling; null where it is not known. */
 export function regionCode(text: string, country: string): string | null {
-  const word = plain(text.replace(new RegExp(`^${country}-(?=\\w{1,3}$)`, 'i'), ''));
+  const word = plain(text.includes('-') ? text.replace(new RegExp(`^${country}-(?=\\w{1,3}$)`, 'i'), '') : text);
   if (word === '') return null;
   const all = spellingsIn(country);
   const found = all.get(word) ?? all.get(word.replace(/ /g, ''));

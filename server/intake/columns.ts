@@ -9,8 +9,8 @@ export function columnOf(heading: string, at: number, column: IntakeColumn | nul
   const values = new Map<string, { many: number; reason: string | null }>();
   const samples = new Set<string>();
   let filled = 0;
-  for (const { cells, problems } of rows) {
-    const cell = (cells[at] ?? '').trim();
+  for (const { line, problems } of rows) {
+    const cell = (line.cells[at] ?? '').trim();
     if (cell === '') continue;
     filled++;
     if (samples.size < MOST_SAMPLES) samples.add(cell);

@@ -1,9 +1,21 @@
 import type { IsoDate } from '@tallystick/core/dates';
 import { likeness } from '@tallystick/core/duplicates';
-import { keptBy, matchRow, noneOf, NOBODY_BESIDES, togetherBy, unlikeNames } from '@tallystick/core/intake';
+import {
+  fieldIn,
+  keptBy,
+  matchRow,
+  noneOf,
+  NOBODY_BESIDES,
+  ownField,
+  togetherBy,
+  unlikeNames,
+  WISH_COLUMNS,
+} from '@tallystick/core/intake';
 import type {
   DraftRow,
   Here,
+  IntakeColumn,
+  IntakeField,
   KeptRecord,
   NamedMember,
   Known,
@@ -12,6 +24,7 @@ import type {
   OpenPledge,
   Pick as Picked,
   RecordChange,
+  RowDetails,
   RowMatch,
   RowProblem,
 } from '@tallystick/core/intake';
@@ -30,7 +43,11 @@ import type { Line } from './reading.ts';
 /* What becomes of one row of a file, given all that is known: whose it is, and what keeps it from being brought in. */
 
 /** A row of the file with what would become of it. */
-export interface JudgedRow extends Line {
+export interface JudgedRow {
+  line: Line;
+  /** What is wrong with it, and what wants a look: what is read of it, and what is found by who is here. */
+  problems: RowProblem[];
+  warnings: RowProblem[];
   match: RowMatch | null;
   verdict: IntakeRow['verdict'];
   says: string;
@@ -39,51 +56,75 @@ export interface JudgedRow extends Line {
 }
 
 /** What is decided for all rows of a file. */
-export type Rules = Pick<IntakeSetting, 'picks' | 'policies' | 'matching' | 'known' | 'strangers' | 'source'> & {
+export type Rules = Pick<
+  IntakeSetting,
+  'columns' | 'same' | 'picks' | 'policies' | 'matching' | 'known' | 'strangers' | 'source'
+> & {
   today: IsoDate;
   ties: readonly RelationKind[];
   /** Who is like somebody, by the measure of all records. */
   alike: Alike;
 };
 
-/** The parts of records that rows say something about, which are those they are held against. */
-export function partsIn(rows: readonly JudgedRow[]): readonly KeptPart[] {
-  const found = new Set<KeptPart>();
-  for (const { match, draft, details } of rows) {
-    if (match?.kind !== 'known') continue;
-    if (details.movedAll) found.add('sharers');
-    // A list that comes back says something about everything.
-    if (details.back !== null) for (const part of KEPT_PARTS) found.add(part);
-    if (details.emails.length > 0) found.add('email');
-    if (details.phones.length > 0) found.add('phone');
-    if (details.addresses.length > 0 || details.returned !== null) found.add('address');
-    if (details.wishes.length > 0) found.add('wishes');
-    if (draft.own.length > 0) found.add('own');
-    if (details.spouse !== null || details.second !== null || details.employer !== null || details.tie !== null)
-      found.add('ties');
-    if (details.household !== '') found.add('household');
-    if (details.outside !== '') found.add('outside');
-  }
-  return [...found];
+type Columns = Pick<IntakeSetting, 'columns' | 'same'>;
+
+/** The places that columns of a file go to, or that are the same for all of its rows. */
+const placesIn = ({ columns, same }: Columns): IntakeColumn[] => [
+  ...columns.filter((column) => column !== null),
+  ...(Object.keys(same) as IntakeColumn[]),
+];
+const fieldsIn = (columns: Columns): IntakeField[] =>
+  placesIn(columns).flatMap((column) => fieldIn(column)?.field ?? []);
+
+/** What of a record each field has to do with. */
+const FIELDS_OF: Readonly<Record<Exclude<KeptPart, 'tags' | 'own'>, readonly IntakeField[]>> = {
+  sharers: ['moveKind'],
+  email: ['email'],
+  phone: ['phone'],
+  address: ['street', 'unit', 'city', 'region', 'postal', 'country', 'returned'],
+  wishes: [...(Object.keys(WISH_COLUMNS) as IntakeField[]), 'deceasedOn'],
+  // A firm beside a person is their employer.
+  ties: ['spouse', 'second', 'employer', 'organization', 'tie', 'tieOther'],
+  household: ['household'],
+  outside: ['outside'],
+};
+
+/** The parts of records that rows of a file may say something about, which are those they are held against. */
+export function partsIn(columns: Columns): readonly KeptPart[] {
+  const fields = fieldsIn(columns);
+  const parts = (Object.keys(FIELDS_OF) as (keyof typeof FIELDS_OF)[]).filter((part) =>
+    FIELDS_OF[part].some((field) => fields.includes(field)),
+  );
+  // A list that comes back says something about everything.
+  const all = fields.includes('asOf') ? KEPT_PARTS : [];
+  const own = placesIn(columns).some((column) => ownField(column) !== null);
+  return [...new Set<KeptPart>([...parts, ...all, ...(own ? (['own'] as const) : [])])];
 }
 
-/** Whether a row is held against what was promised, or against what a list was. */
-export const needsAll = (row: JudgedRow | undefined): boolean =>
-  row !== undefined && (row.details.back !== null || promises(row));
+/**
+ * Whether rows of a file may be held against what was promised, or against what a list was: all of that is looked up
+ * before one of them changes a record.
+ */
+export const needsAll = (columns: Columns): boolean => fieldsIn(columns).some((field) => AT_ONCE.includes(field));
+const AT_ONCE: readonly IntakeField[] = ['asOf', 'pledge', 'recurs', 'giftKind'];
 
 /** Whether a row says nothing of its new supporter that its draft does not hold. */
-export const saysNoMore = ({ draft, details }: Line): boolean =>
-  !promises({ draft, details }) &&
-  [details.emails, details.phones, details.addresses].every(({ length }) => length < 2) &&
-  details.wishes.length === 0 &&
-  details.outside === '' &&
-  details.birthday === '' &&
-  details.spouse === null &&
-  details.second === null &&
-  details.employer === null &&
-  details.household === '' &&
-  details.tie === null &&
-  details.movedOn === null;
+export function saysNoMore(line: Line): boolean {
+  const { details } = line;
+  return (
+    !promises(line) &&
+    [details.emails, details.phones, details.addresses].every(({ length }) => length < 2) &&
+    details.wishes.length === 0 &&
+    details.outside === '' &&
+    details.birthday === '' &&
+    details.spouse === null &&
+    details.second === null &&
+    details.employer === null &&
+    details.household === '' &&
+    details.tie === null &&
+    details.movedOn === null
+  );
+}
 
 /** Whether a row of a list names somebody else than had its number then, as where one column of it was sorted alone. */
 export const mistaken = (name: DraftRow['name'], { person, names }: KeptRecord): boolean =>
@@ -102,13 +143,13 @@ export const asked = ({
 };
 
 /** Whether a row promises something, or a gift of it keeps a promise. */
-export const promises = (line: Pick<Line, 'draft' | 'details'>): boolean =>
+export const promises = (line: Line): boolean =>
   line.details.pledge !== null || line.details.recurring !== null || giftsIn(line).some(({ kind }) => kind != null);
 
 /** A row with which promises its gifts keep among its changes; a payment on a pledge that there is not stops it. */
 export function withKept(row: JudgedRow, record: KeptRecord): JudgedRow {
-  if (!promises(row)) return row;
-  const { keeps, fault, remark } = keptBy(giftsIn(row), record);
+  if (!promises(row.line)) return row;
+  const { keeps, fault, remark } = keptBy(giftsIn(row.line), record);
   if (fault !== null) {
     const problems = [{ field: 'giftKind' as const, value: '', reason: fault }];
     return { ...row, match: null, verdict: 'bad', says: fault, problems, changes: [] };
@@ -123,12 +164,20 @@ export function withKept(row: JudgedRow, record: KeptRecord): JudgedRow {
 const paysInWords = ({ id }: OpenPledge): string =>
   id === null ? 'pays the pledge of the file' : `pays ${pledgeNumber(id)}`;
 
-/** What a row may be told together with others by. */
-export function keysIn(line: Line | undefined): string[] {
+/**
+ * What a row may be told together with others by, each as a number, which takes less room than a text. Two texts may
+ * have one: then a few rows more are judged again, which does no harm.
+ */
+export function keysIn(line: Line | undefined): number[] {
   if (!line) return [];
   const keys = togetherBy(line.draft);
   for (const { reference } of giftsIn(line)) if (reference !== '') keys.push(`=${reference.toLowerCase()}`);
-  return keys;
+  return keys.map(numberOf);
+}
+function numberOf(text: string): number {
+  let number = 0;
+  for (let at = 0; at < text.length; at++) number = (Math.imul(number, 31) + text.charCodeAt(at)) | 0;
+  return number;
 }
 
 export const pickedIn = (picks: Rules['picks']): number[] =>
@@ -148,7 +197,7 @@ const SURELY = 80;
 
 /** The spouse and the employer that a row names, where they are here. */
 export function besidesOf(
-  { draft, details: { spouse, second, household, employer, tie } }: JudgedRow,
+  { draft, details: { spouse, second, household, employer, tie } }: Line,
   known: Known,
 ): NamedBesides {
   if (!spouse && !second && !employer && !tie && household === '') return NOBODY_BESIDES;
@@ -187,11 +236,12 @@ export function besidesOf(
 const only = (found: readonly Here[]): number | null => (found.length === 1 ? (found[0]?.id ?? null) : null);
 
 /** Whom a row of a list was about when that was made: its number then, though it leads to another by now. */
-export const ofList = (id: number, draft: Pick<JudgedRow['draft'], 'supporterId'>): number => draft.supporterId ?? id;
+export const ofList = (id: number, draft: Pick<DraftRow, 'supporterId'>): number => draft.supporterId ?? id;
 
 /** A row that can be brought in, unless something is wrong with the other one of its tie. */
 export function withTie(kinds: readonly RelationKind[], known: Known, fate: JudgedRow): JudgedRow {
-  const { tie } = fate.details;
+  const { draft, details } = fate.line;
+  const { tie } = details;
   if (!tie || (fate.verdict !== 'known' && fate.verdict !== 'new')) return fate;
   const number = supporterNumber(tie.other);
   const bad = (reason: string): JudgedRow => ({
@@ -202,22 +252,31 @@ export function withTie(kinds: readonly RelationKind[], known: Known, fate: Judg
   if (!other || other.state === 'erased') return bad(`No supporter has the number ${number}.`);
   if (other.state !== 'active') return bad(`${number} is in the trash; bring it back from there first.`);
   const id = fate.match?.kind === 'known' ? fate.match.id : 0;
-  const own = { id, kind: fate.draft.name.kind, name: displayName(fate.draft.name) };
+  const own = { id, kind: draft.name.kind, name: displayName(draft.name) };
   const one = (id > 0 && known.byNumber(id)) || own;
   const kind = kinds.find((each) => each.id === tie.kind);
   const [from, to] = tie.first ? [one, other] : [other, one];
   const fault = kind ? relationFault(kind, from, to, []) : null;
-  const led = { ...fate.details, tie: { ...tie, other: other.id } };
-  return fault === null ? { ...fate, details: led } : bad(fault);
+  return fault === null ? fate : bad(fault);
+}
+
+/** What a row says, its tie being to whom the number that it names leads. */
+export function ledIn({ details }: Line, known: Known): RowDetails {
+  const { tie } = details;
+  const other = tie && known.byNumber(tie.other);
+  return tie && other ? { ...details, tie: { ...tie, other: other.id } } : details;
 }
 
 /** A row of which something becomes, before it is held against a record. */
-const fateOf = (
-  { row, cells, read, draft, details, problems, warnings }: Line,
-  match: RowMatch | null,
-  verdict: JudgedRow['verdict'],
-  says: string,
-): JudgedRow => ({ row, cells, read, draft, details, problems, warnings, match, verdict, says, changes: noneOf() });
+const fateOf = (line: Line, match: RowMatch | null, verdict: JudgedRow['verdict'], says: string): JudgedRow => ({
+  line,
+  problems: line.problems,
+  warnings: line.warnings,
+  match,
+  verdict,
+  says,
+  changes: noneOf(),
+});
 
 /** What becomes of one row, given all that is known and the rows before it. */
 export function judged(
@@ -325,7 +384,7 @@ export class Counts {
     if (changesRecord(row)) all.changes += by;
     if (keepsOurs(row)) all.differs += by;
     if (row.match?.kind === 'new') all.newSupporters += by;
-    for (const { cents } of giftsIn(row)) {
+    for (const { cents } of giftsIn(row.line)) {
       all.gifts += by;
       all.cents += by * cents;
     }

@@ -106,7 +106,7 @@ export class Gathered {
     // What is open about the file is open about each of its rows.
     const unsure = rows.filter((row) => questions.length > 0 || row.verdict === 'bad' || row.verdict === 'undecided');
     return {
-      places: unsure.map(({ row }) => row),
+      places: unsure.map(({ line }) => line.row),
       sure: rows.length - unsure.length,
       good: questions.length > 0 ? 0 : rows.filter(isGood).length,
     };

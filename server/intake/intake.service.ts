@@ -287,7 +287,8 @@ export class Intakes {
     const page = kept.slice(from, from + query.limit);
     return {
       items: page.map((one) => {
-        const { row, cells, read, verdict, problems, warnings, match, changes } = one;
+        const { verdict, problems, warnings, match, changes } = one;
+        const { row, cells, read } = one.line;
         const says = [one.says, ...judgement.namedElsewhere(one)].join(one.says.endsWith('.') ? ' ' : '. ');
         return {
           ...{ row, cells, verdict, says, problems, warnings },
@@ -316,11 +317,11 @@ export class Intakes {
 
   /** A row beside a supporter whose it may be. */
   async beside(id: number, row: number, supporterId: number) {
-    const found = (await this.judgedNow(id)).rows.find((one) => one.row === row);
+    const found = (await this.judgedNow(id)).rows.find(({ line }) => line.row === row);
     if (!found) throw notFound(`Row ${row}`);
     const [here] = await comparedOf(this.sql, [supporterId]);
     if (here?.state !== 'active') throw notFound(`Supporter ${supporterNumber(supporterId)}`);
-    return { id: here.id, number: supporterNumber(here.id), name: here.name, parts: besideOf(found.draft, here) };
+    return { id: here.id, number: supporterNumber(here.id), name: here.name, parts: besideOf(found.line.draft, here) };
   }
 
   /** What each column holds. */
@@ -340,7 +341,7 @@ export class Intakes {
     };
     return {
       headings: [...headings, WHY_LEFT_OUT],
-      rows: rows.map(({ row, cells, problems, says }) => [
+      rows: rows.map(({ line: { row, cells }, problems, says }) => [
         ...headings.map((_, at) => cells[at] ?? ''),
         // What stands beyond the columns is not lost.
         [`Row ${row}.`, ...(problems.map(told).join(' ') || says).split('\n'), ...cells.slice(above.length)].join(' '),
@@ -404,7 +405,7 @@ export class Intakes {
     };
     await writeRows(tx, rows, good, books, {
       ...{ actor, today, file: intake.name, source: setting.source },
-      chosen: ({ row }) => setting.picks[String(row)] !== undefined,
+      chosen: ({ line }) => setting.picks[String(line.row)] !== undefined,
       progress: (done) => progress(done, rows.length),
     });
     const report = written(tx.changes);

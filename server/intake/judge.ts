@@ -16,6 +16,7 @@ import {
   isGood,
   judged,
   keysIn,
+  ledIn,
   mistaken,
   needsAll,
   ofList,
@@ -38,7 +39,7 @@ const COMPARED = 5_000;
 const MOST_LISTS = 20;
 
 /** Whom so many rows are about is looked for at once. */
-const LOOKED_FOR = 25_000;
+const LOOKED_FOR = 10_000;
 
 /** A row changes what an earlier one of the same new supporter brought only where that is missing. */
 const OF_NEW: Policies = { all: 'fill' };
@@ -53,7 +54,7 @@ export class Judgement {
   /** Which outside references are recorded, and where. */
   private readonly references = new Map<string, string>();
   /** The rows that one choice may touch together: who bring the same reference, or may be the same new supporter. */
-  private readonly together = new Map<string, number | number[]>();
+  private readonly together = new Map<number, number | number[]>();
   private picks: Rules['picks'] = {};
   private counted: Counts | null = null;
   private named: ReturnType<typeof namedIn<Line>> | null = null;
@@ -84,36 +85,48 @@ export class Judgement {
     }
   }
 
-  private withKey(key: string): readonly number[] {
+  private withKey(key: number): readonly number[] {
     const group = this.together.get(key) ?? [];
     return typeof group === 'number' ? [group] : group;
   }
 
-  /** Judges rows that come bit by bit: who and what of those before is here is looked for while the next are read. */
+  /**
+   * Judges rows that come bit by bit: who and what of some is here is looked for while those before are judged and those
+   * after are read. What rows say besides their drafts is put away once they are judged, so that little of it is kept.
+   */
   static async of(sql: Sql, read: AsyncIterable<readonly Line[]>, { picks, ...rules }: Rules): Promise<Judgement> {
     const judgement = new Judgement(sql, rules);
     const { lines, known, references } = judgement;
+    judgement.picks = picks;
+    const pass = new Pass();
+    const atOnce = needsAll(rules);
     let looking: Promise<unknown> = known.add(pickedIn(picks));
-    // Whatever becomes of it is told below.
-    looking.catch(() => undefined);
-    const look = (some: readonly Line[]): void => {
-      looking = looking.then(() => Promise.all([known.look(some), findReferences(sql, some, references)]));
-      looking.catch(() => undefined);
+    let settling: Promise<unknown> = looking;
+    /** Whatever becomes of it is told where it is waited for. */
+    const later = (before: readonly Promise<unknown>[], work: () => Promise<unknown>): Promise<unknown> => {
+      const done = Promise.all(before).then(work);
+      done.catch(() => undefined);
+      return done;
+    };
+    const take = async (some: readonly Line[]): Promise<void> => {
+      const indexes = some.map((line) => lines.push(line) - 1);
+      for (const index of indexes) judgement.join(index);
+      const before = settling;
+      looking = later([looking], () => Promise.all([known.look(some), findReferences(sql, some, references)]));
+      settling = later([settling, looking], () => judgement.settle(sql, indexes, pass, !atOnce));
+      // Not more is read than can be judged.
+      await before;
     };
     let next: Line[] = [];
     for await (const some of read) {
-      for (const line of some) {
-        lines.push(line);
-        next.push(line);
-      }
+      next.push(...some);
       if (next.length < LOOKED_FOR) continue;
-      look(next);
+      await take(next);
       next = [];
     }
-    look(next);
-    for (const index of lines.keys()) judgement.join(index);
-    await looking;
-    await judgement.judge(sql, [...lines.keys()], picks);
+    await take(next);
+    await settling;
+    if (atOnce) await judgement.compare(sql, [...lines.keys()], pass, atOnce);
     return judgement;
   }
 
@@ -128,7 +141,7 @@ export class Judgement {
     return row.changes.flatMap(({ act }) => {
       if ((act?.do !== 'spouse' && act?.do !== 'second') || act.to !== null) return [];
       this.named ??= namedIn(this.lines, (at) => this.rows[at]?.match?.kind === 'new');
-      const other = this.named(row, act.member);
+      const other = this.named(row.line, act.member);
       return other ? [`${displayName(act.member.name)} is the supporter of row ${other.row}.`] : [];
     });
   }
@@ -179,6 +192,7 @@ export class Judgement {
     return [...found].sort((a, b) => a - b);
   }
 
+  /** Judges some rows anew, whatever became of them before. */
   private async judge(sql: Sql, indexes: readonly number[], picks: Rules['picks']): Promise<void> {
     this.picks = picks;
     // What these rows counted is taken off, and put on again when it is known what becomes of them.
@@ -189,40 +203,48 @@ export class Judgement {
     };
     countOut(indexes);
     const owners = new Set<number>();
-    const note = (row: JudgedRow | undefined): void => {
-      if (row?.match?.kind === 'known') owners.add(row.match.id);
+    const note = (): void => {
+      for (const index of indexes) {
+        const { match } = this.fates[index] ?? {};
+        if (match?.kind === 'known') owners.add(match.id);
+      }
     };
-    const earlier = new Map<string, number>();
-    const references = new Map<string, string>();
+    note();
+    const pass = new Pass();
+    await this.settle(sql, indexes, pass, false);
+    note();
+    // Whoever else brings something to a record of theirs is held against it anew.
+    const touched = new Set(indexes);
+    const also: number[] = [];
+    for (const [index, { match }] of this.fates.entries())
+      if (match?.kind === 'known' && owners.has(match.id) && !touched.has(index)) also.push(index);
+    countOut(also);
+    const compared = [...indexes, ...also].sort((a, b) => a - b);
+    await this.compare(sql, compared, pass, needsAll(this.rules));
+    for (const index of compared) if (this.rows[index]) counted?.add(this.rows[index]);
+    this.counted = counted;
+  }
+
+  /** Decides whose each of some rows is, by those before it; `compared`: and holds them against their records. */
+  private async settle(sql: Sql, indexes: readonly number[], pass: Pass, compared: boolean): Promise<void> {
     const taken = (reference: string): string | undefined =>
-      references.get(reference) ?? this.references.get(reference);
+      pass.references.get(reference) ?? this.references.get(reference);
     for (const [at, index] of indexes.entries()) {
       const line = this.lines[index];
       if (!line) continue;
-      note(this.fates[index]);
-      const pick = picks[String(line.row)] ?? null;
+      const pick = this.picks[String(line.row)] ?? null;
+      const { references, earlier } = pass;
       const fate = withTie(
         this.rules.ties,
         this.known,
         judged(line, index, this.known, { taken, references }, earlier, this.lines, pick, this.rules.matching),
       );
       const row = byRule(fate, this.rules);
-      note(row);
       this.rows[index] = row;
       this.fates[index] = row;
       if (at % AT_ONCE === AT_ONCE - 1) await othersTurn();
     }
-    const all = indexes.length === this.lines.length;
-    const touched = new Set(indexes);
-    const also: number[] = [];
-    if (!all && owners.size > 0)
-      for (const [index, { match }] of this.fates.entries())
-        if (match?.kind === 'known' && owners.has(match.id) && !touched.has(index)) also.push(index);
-    countOut(also);
-    const compared = all ? indexes : [...indexes, ...also].sort((a, b) => a - b);
-    await this.compare(sql, compared);
-    for (const index of compared) if (this.rows[index]) counted?.add(this.rows[index]);
-    this.counted = counted;
+    if (compared) await this.compare(sql, indexes, pass, false);
   }
 
   /** The record that the first row of a new supporter makes. */
@@ -241,7 +263,7 @@ export class Judgement {
     const ids = new Set<number>();
     for (const index of indexes) {
       const fate = this.fates[index];
-      if (fate?.match?.kind === 'known' && promises(fate)) ids.add(fate.match.id);
+      if (fate?.match?.kind === 'known' && promises(fate.line)) ids.add(fate.match.id);
     }
     for (const { supporter_id: of, fund_id: fundId, pledged_on: pledgedOn, ...one } of await pledgesOf(sql, [...ids]))
       records.get(of)?.pledges.push({ ...one, made: null, fundId, pledgedOn });
@@ -257,9 +279,10 @@ export class Judgement {
   ): Promise<Map<string, KeptRecord>> {
     const lists = new Map<number, Set<number>>();
     for (const index of indexes) {
-      const { match, details, draft } = this.fates[index] ?? {};
-      if (match?.kind === 'known' && details?.back && draft)
-        lists.set(details.back.asOf, (lists.get(details.back.asOf) ?? new Set<number>()).add(ofList(match.id, draft)));
+      const { match, line } = this.fates[index] ?? {};
+      const back = line?.brings.back;
+      if (match?.kind === 'known' && back)
+        lists.set(back.asOf, (lists.get(back.asOf) ?? new Set<number>()).add(ofList(match.id, line.draft)));
     }
     if (lists.size > MOST_LISTS)
       throw new Problem(
@@ -280,18 +303,14 @@ export class Judgement {
     return found;
   }
 
-  /** Finds what each of the rows changes, in the order of the file; all rows of a supporter are among them. */
-  private async compare(sql: Sql, indexes: readonly number[]): Promise<void> {
+  /** Finds what each of some rows changes, in the order of the file, `atOnce` or some at a time; then puts away what they say. */
+  private async compare(sql: Sql, indexes: readonly number[], pass: Pass, atOnce: boolean): Promise<void> {
     const { today, source } = this.rules;
-    const parts = partsIn(indexes.flatMap((index) => this.fates[index] ?? []));
-    const records = new Map<number, KeptRecord>();
-    const wanted = new Set<number>();
-    const fresh = new Map<number, KeptRecord>();
-    // What a list was, and what was promised, is looked up of all rows before one of them changes a record.
-    const atOnce = indexes.some((index) => needsAll(this.fates[index])) ? indexes.length : COMPARED;
+    const { records, wanted } = pass;
+    const parts = partsIn(this.rules);
     await eachChunk(
       indexes,
-      atOnce,
+      atOnce ? indexes.length : COMPARED,
       async (some) => {
         const ids = eachOf(some, (index) => {
           const { match, verdict } = this.fates[index] ?? {};
@@ -303,7 +322,8 @@ export class Judgement {
       async ({ some, found }) => {
         for (const [id, record] of found) records.set(id, record);
         await this.promised(sql, some, records);
-        await this.compareSome(some, records, await this.listed(sql, some, records), fresh);
+        await this.compareSome(some, pass, await this.listed(sql, some, records));
+        for (const index of some) this.lines[index]?.putAway();
       },
     );
   }
@@ -311,9 +331,8 @@ export class Judgement {
   /** Finds what some rows change of their records. */
   private async compareSome(
     indexes: readonly number[],
-    records: ReadonlyMap<number, KeptRecord>,
+    { records, fresh }: Pass,
     bases: ReadonlyMap<string, KeptRecord>,
-    fresh: Map<number, KeptRecord>,
   ): Promise<void> {
     const { policies } = this.rules;
     for (const [at, index] of indexes.entries()) {
@@ -321,27 +340,39 @@ export class Judgement {
       if (!fate?.match || !isGood(fate)) continue;
       fate.changes = noneOf();
       this.rows[index] = fate;
-      const { match, draft, details } = fate;
-      const besides = besidesOf(fate, this.known);
+      const { match, line } = fate;
+      const { draft } = line;
+      const besides = besidesOf(line, this.known);
       if (match.kind === 'known') {
         const record = records.get(match.id);
-        const base = bases.get(`${ofList(match.id, draft)} ${details.back?.asOf ?? ''}`) ?? null;
+        const base = bases.get(`${ofList(match.id, draft)} ${line.brings.back?.asOf ?? ''}`) ?? null;
         if (base && match.by === 'number' && mistaken(draft.name, base)) {
           this.rows[index] = { ...fate, ...asked(match) };
           continue;
         }
         if (!record) continue;
-        fate.changes = changesOf(details, draft.own, record, policies, besides, base);
+        fate.changes = changesOf(ledIn(line, this.known), draft.own, record, policies, besides, base);
         this.rows[index] = withKept(fate, record);
       } else {
         const first = match.kind === 'earlier' ? match.row : index;
-        if (first === index && saysNoMore(fate)) continue;
+        if (first === index && saysNoMore(line)) continue;
         const record = fresh.get(first) ?? this.recordOfNew(first);
         fresh.set(first, record);
-        fate.changes = changesOf(details, draft.own, record, OF_NEW, besides);
+        fate.changes = changesOf(ledIn(line, this.known), draft.own, record, OF_NEW, besides);
         this.rows[index] = withKept(fate, record);
       }
       if (at % AT_ONCE === AT_ONCE - 1) await othersTurn();
     }
   }
+}
+
+/** What rows are judged by that were judged before them, in the order of the file. */
+class Pass {
+  /** What new supporters are known by, and in which row they first came; and the references of gifts. */
+  readonly earlier = new Map<string, number>();
+  readonly references = new Map<string, string>();
+  /** Records as the rows until now make them: those looked up, by number, and new ones by the first row. */
+  readonly records = new Map<number, KeptRecord>();
+  readonly wanted = new Set<number>();
+  readonly fresh = new Map<number, KeptRecord>();
 }

@@ -1,6 +1,7 @@
 import {
   carer,
   isDay,
+  noneOf,
   ofFile,
   orderIn,
   questionsOf,
@@ -31,23 +32,71 @@ import type { IntakeRecord } from './intake.entity.ts';
 
 /* How the rows of a file are read: its cells, their clean-up, and what they say. Nothing here knows who is here. */
 
-/** A row of the file and what it says. */
-export interface Line {
-  row: number;
-  /** As they stand in the file, and after their clean-up. */
-  cells: string[];
-  read: string[];
-  draft: DraftRow;
-  details: RowDetails;
-  problems: RowProblem[];
-  warnings: RowProblem[];
+/** What a row brings whatever its record says. */
+export type Brings = Pick<RowDetails, 'outside' | 'gifts' | 'tags' | 'groups' | 'remarks' | 'call' | 'back'>;
+const NOTHING: Brings = {
+  ...{ outside: '', gifts: noneOf(), tags: noneOf(), groups: noneOf(), remarks: noneOf(), call: null, back: null },
+};
+const bringsIn = ({ outside, gifts, tags, groups, remarks, call, back }: RowDetails): Brings =>
+  outside === '' && call === null && back === null && [gifts, tags, groups, remarks].every(({ length }) => length === 0)
+    ? NOTHING
+    : { outside, gifts, tags, groups, remarks, call, back };
+
+/** How the rows of a file are read. */
+interface HowRead {
+  columns: readonly (IntakeColumn | null)[];
+  labels: Partial<Record<IntakeColumn, string>>;
+  setting: RowSetting;
+  /** How many of the columns are the file's own. */
+  width: number;
+}
+
+/**
+ * A row of the file and what it says. What it says besides its draft takes more room than all else, and is wanted only
+ * while it is held against a record: it can be put away, and is read again where it is asked for after that.
+ */
+export class Line {
+  readonly draft: DraftRow;
+  readonly problems: RowProblem[];
+  readonly warnings: RowProblem[];
+  readonly brings: Brings;
+  private whole: RowDetails | null;
+
+  /** `cells` as they stand in the file, `read` as they are after their clean-up. */
+  constructor(
+    readonly row: number,
+    readonly cells: string[],
+    readonly read: string[],
+    private readonly how: HowRead,
+  ) {
+    const { columns, labels, setting, width } = how;
+    const { draft, problems, warnings } = readRow(columns, read, setting, width);
+    const more = readDetails(draft, columns, read, setting, labels);
+    draft.labels = labels;
+    draft.listed = more.details.back !== null;
+    this.draft = draft;
+    this.whole = more.details;
+    this.brings = bringsIn(more.details);
+    // What several gifts share is told once.
+    this.problems = unique(more.problems.length === 0 ? problems : [...problems, ...more.problems]);
+    this.warnings = more.warnings.length === 0 ? warnings : [...warnings, ...more.warnings];
+  }
+
+  get details(): RowDetails {
+    const { columns, labels, setting } = this.how;
+    return (this.whole ??= readDetails(this.draft, columns, this.read, setting, labels).details);
+  }
+
+  putAway(): void {
+    this.whole = null;
+  }
 }
 
 /** The gifts that a row brings. */
-export const giftsIn = ({ draft, details }: Pick<Line, 'draft' | 'details'>): DraftGift[] => [
-  ...(draft.gift ? [draft.gift] : []),
-  ...details.gifts,
-];
+export const giftsIn = ({
+  draft: { gift },
+  brings: { gifts },
+}: Pick<Line, 'draft' | 'brings'>): readonly DraftGift[] => (gift === null ? gifts : [gift, ...gifts]);
 
 /** What is open about how a file is read. */
 export interface LaidOut {
@@ -196,25 +245,10 @@ export async function* linesOf(
   rowSetting: RowSetting,
 ): AsyncGenerator<Line[]> {
   const { columns, cells: careFor } = carer(setting.care, setting.columns, setting.same);
-  const labels = labelsIn(setting);
-  const width = ofFile(headings, setting).length;
+  const how = { columns, labels: labelsIn(setting), setting: rowSetting, width: ofFile(headings, setting).length };
   let read: Line[] = [];
   for (const { row, cells } of lines) {
-    const clean = careFor(cells);
-    const { draft, problems, warnings } = readRow(columns, clean, rowSetting, width);
-    const more = readDetails(draft, columns, clean, rowSetting, labels);
-    draft.labels = labels;
-    draft.listed = more.details.back !== null;
-    read.push({
-      row,
-      cells,
-      read: clean,
-      draft,
-      details: more.details,
-      // What several gifts share is told once.
-      problems: unique(more.problems.length === 0 ? problems : [...problems, ...more.problems]),
-      warnings: more.warnings.length === 0 ? warnings : [...warnings, ...more.warnings],
-    });
+    read.push(new Line(row, cells, careFor(cells), how));
     if (read.length < AT_ONCE) continue;
     yield read;
     read = [];

@@ -46,24 +46,24 @@ export async function writeRows(
   const fresh = good.filter((row) => row.match?.kind === 'new');
   const made = await insertSupporters(
     tx,
-    fresh.map((row) => row.draft),
+    fresh.map(({ line }) => line.draft),
   );
-  const madeAt = new Map(fresh.map((row, index) => [row, made[index] ?? 0]));
+  const madeAt = new Map(fresh.map(({ line }, index) => [line, made[index] ?? 0]));
   const ownerOf = (row: JudgedRow): number => {
     if (row.match?.kind === 'known') return row.match.id;
     const first = row.match?.kind === 'earlier' ? all[row.match.row] : row;
-    return (first && madeAt.get(first)) ?? 0;
+    return (first && madeAt.get(first.line)) ?? 0;
   };
   await progress(Math.floor((all.length * 2) / 3));
   const each = <T>(of: (row: JudgedRow) => readonly T[]) =>
     good.flatMap((row) => of(row).map((one) => ({ supporterId: ownerOf(row), one })));
-  const named = namedIn(fresh);
+  const named = namedIn(fresh.map(({ line }) => line));
   /** What is brought of a row; whom it names besides its supporter may be the supporter of another. */
   const actsOf = (row: JudgedRow): ChangeAct[] =>
     row.changes.flatMap(({ act }) => {
       if (act === null) return [];
       if ((act.do !== 'spouse' && act.do !== 'second') || act.to !== null) return [act];
-      const other = named(row, act.member);
+      const other = named(row.line, act.member);
       return [{ ...act, to: (other && madeAt.get(other)) ?? null }];
     });
   await bringChanges(
@@ -77,15 +77,14 @@ export async function writeRows(
     await rememberAs(
       tx,
       source,
-      each((row) => (chosen(row) && !row.details.outside ? called(row.draft) : [])).map(({ supporterId, one }) => ({
-        supporterId,
-        called: one,
-      })),
+      each((row) => (chosen(row) && row.line.brings.outside === '' ? called(row.line.draft) : [])).map(
+        ({ supporterId, one }) => ({ supporterId, called: one }),
+      ),
     );
   await addTags(
     tx,
     // Of a list that comes back only what was changed in it is brought, and that is among its changes.
-    each(({ details }) => (details.back ? [] : details.tags)).map(({ supporterId, one: tag }) => ({
+    each(({ line: { brings } }) => (brings.back ? [] : brings.tags)).map(({ supporterId, one: tag }) => ({
       supporterId,
       tag,
     })),
@@ -93,14 +92,14 @@ export async function writeRows(
   );
   await addToGroups(
     tx,
-    each(({ details }) => details.groups).map(({ supporterId, one: group }) => ({ supporterId, group })),
+    each(({ line: { brings } }) => brings.groups).map(({ supporterId, one: group }) => ({ supporterId, group })),
   );
   await addNotes(
     tx,
     actor,
     [
-      ...each(({ details }) => details.remarks).map(({ supporterId, one: text }) => ({ supporterId, text })),
-      ...each(({ details: { call } }) => (call ? [call] : [])).map(({ supporterId, one }) => ({
+      ...each(({ line: { brings } }) => brings.remarks).map(({ supporterId, one: text }) => ({ supporterId, text })),
+      ...each(({ line: { brings } }) => (brings.call ? [brings.call] : [])).map(({ supporterId, one }) => ({
         ...{ supporterId, kind: 'call' as const, ...one },
       })),
     ],
@@ -112,7 +111,7 @@ export async function writeRows(
     books.currency,
   );
   const gifts = good.flatMap((row) =>
-    giftsIn(row).map((gift, nth) => {
+    giftsIn(row.line).map((gift, nth) => {
       const keeps = row.changes.flatMap(({ act }) => (act?.do === 'keeps' && act.keeps.nth === nth ? [act.keeps] : []));
       return { supporterId: ownerOf(row), gift, keeps: keeps[0] ?? null };
     }),

@@ -24,10 +24,10 @@ import type { Asking } from './lib/clients.work.ts';
 import { startMariaDb } from './lib/mariadb.ts';
 import { main, readOptions } from './lib/options.ts';
 import { heavyRequests, listsBeside } from './lib/beside.ts';
-import { lines, median, p95, report, reportFaster, reportUnder, tell, timed } from './lib/figures.ts';
+import { lines, median, p95, report, reportDone, reportFaster, reportUnder, tell, timed } from './lib/figures.ts';
 import { benchQuestions } from './lib/question-figures.ts';
 import { shapesOn } from './lib/questions.ts';
-import { intakeFigures } from './lib/intake-figures.ts';
+import { intakeFigures, ROOM_MB } from './lib/intake-figures.ts';
 import { sheetFigures } from './lib/sheet-figures.ts';
 
 /* Measures what quality is measured by. Every figure stands beside a baseline of the same run, since machines differ.
@@ -157,7 +157,7 @@ async function benchApp(url: string, supporters: number, today: IsoDate, only: s
   });
   const { services } = app;
   const sql = sqlOn(services.source);
-  await benchIntake(app, sql, today);
+  await benchIntake(app, sql, url, today);
   if (only === 'intake') return app.close();
   const everyone: Group = all();
   await services.segments.count({ match: everyone, credit: 'legal' });
@@ -245,11 +245,17 @@ async function benchApp(url: string, supporters: number, today: IsoDate, only: s
 }
 
 /** An intake of 100,000 rows, from its bytes to its undoing. */
-async function benchIntake(app: App, sql: ReturnType<typeof sqlOn>, today: IsoDate): Promise<void> {
+async function benchIntake(
+  app: App,
+  sql: ReturnType<typeof sqlOn>,
+  databaseUrl: string,
+  today: IsoDate,
+): Promise<void> {
   const many = 100_000;
-  const { parsing, reading, paging, choosing, mending, posting, inserting, undoing } = await intakeFigures(
+  const { parsing, reading, paging, choosing, mending, posting, inserting, undoing, fits } = await intakeFigures(
     app.services,
     sql,
+    databaseUrl,
     many,
     today,
   );
@@ -259,6 +265,7 @@ async function benchIntake(app: App, sql: ReturnType<typeof sqlOn>, today: IsoDa
   reportUnder('a page after a choice for one', choosing, 150);
   reportUnder('a page after a cell is changed', mending, 150);
   reportUnder('undo them', undoing, 60_000);
+  reportDone(`judge, post and undo them with ${ROOM_MB} MB in all`, fits);
 }
 
 /** The list while one client asks the heaviest that is allowed. */

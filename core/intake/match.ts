@@ -287,8 +287,16 @@ const writtenOf = (name: NameParts): string => fold([name.organization, name.fir
 /** All that rows which are judged together have one of. */
 export const togetherBy = (draft: DraftRow): string[] => [...keysOf(draft), ...hintsOf(draft).map(({ key }) => key)];
 
+/** The draft that was asked about last, which is asked about several times as it is matched. */
+let last: { draft: DraftRow; keys: string[] } | null = null;
+
 /** What the same person in another row of the file is known by: the name with the e-mail, the street or the telephone. */
-export function keysOf({ name, email, street, postal, phone, outside }: DraftRow): string[] {
+export function keysOf(draft: DraftRow): readonly string[] {
+  if (last?.draft !== draft) last = { draft, keys: keysIn(draft) };
+  return last.keys;
+}
+
+function keysIn({ name, email, street, postal, phone, outside }: DraftRow): string[] {
   const written = writtenOf(name);
   const number = outside ? [`${written}~${outside}`] : [];
   if (written.replace(/\W/g, '') === '' && !hasName(name)) return email === null ? number : [`@${email}`, ...number];

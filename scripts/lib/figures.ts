@@ -51,6 +51,11 @@ export function reportFaster(work: string, ours: number, baseline: number, least
   });
 }
 
+/** What is to be done at all. */
+export function reportDone(work: string, done: boolean): void {
+  lines.push({ work, figure: done ? 'done' : 'not done', baseline: '-', ratio: '-', goal: 'done', met: done });
+}
+
 /** A figure that is to stay under so many milliseconds. */
 export function reportUnder(work: string, taken: number, most: number): void {
   lines.push({

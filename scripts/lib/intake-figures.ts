@@ -4,6 +4,8 @@ import type { IsoDate } from '@tallystick/core/dates';
 import type { Services } from '@tallystick/server/app';
 import { parseFile } from '@tallystick/server/intake/parse';
 import type { Sql } from '@tallystick/server/platform/db';
+import { startThread } from '@tallystick/server/platform/thread';
+import type { BroughtIn } from './intake-room.work.ts';
 
 const ACTOR = { userId: null, name: 'bench' };
 const HEADINGS = [
@@ -47,10 +49,13 @@ async function timed(work: () => unknown): Promise<number> {
 /**
  * How long an intake of so many rows takes, in milliseconds: to be parsed alone (the baseline), to be read, mapped,
  * cleaned and matched, a page of it, the effect of one choice and of one cell, to be posted, a bare insert of the rows that it wrote
- * (the baseline of that), and to be undone.
+ * (the baseline of that), and to be undone; and whether a server with little room can do that.
  */
-export async function intakeFigures(services: Services, sql: Sql, many: number, today: IsoDate) {
+export async function intakeFigures(services: Services, sql: Sql, databaseUrl: string, many: number, today: IsoDate) {
   const bytes = await fileOf(sql, many, today);
+  // Whoever keeps all records compared begins when it is first asked: in a server that has run for a while it has.
+  const first = await services.intakes.upload(ACTOR, 'first.csv', await fileOf(sql, 2, today));
+  await services.intakes.judge(first.id);
   const parsing = await timed(() => parse(bytes, { bom: true, relax_column_count: true }));
   const { id } = await services.intakes.upload(ACTOR, 'bench.csv', bytes);
   const reading = (await timed(() => parseFile(bytes))) + (await timed(() => services.intakes.judge(id)));
@@ -69,7 +74,24 @@ export async function intakeFigures(services: Services, sql: Sql, many: number, 
   const inserting = await bareInsert(sql, before?.id ?? 0, id);
   const { revision } = await services.intakes.get(id);
   const undoing = await timed(() => services.changes.undo(ACTOR, revision ?? 0));
-  return { parsing, reading, paging, choosing, mending, posting, inserting, undoing };
+  const fits = await fitsInto(ROOM_MB, { databaseUrl, bytes });
+  return { parsing, reading, paging, choosing, mending, posting, inserting, undoing, fits };
+}
+
+/** What a server has that does nothing takes about 100 MB of it. */
+export const ROOM_MB = 600;
+
+/** Whether a file can be brought in and taken back by a server that has so much memory. */
+async function fitsInto(room: number, given: BroughtIn): Promise<boolean> {
+  const server = startThread(new URL('./intake-room.work.ts', import.meta.url), given, {
+    maxOldGenerationSizeMb: room,
+  });
+  return new Promise((resolve, reject) => {
+    server.on('exit', () => resolve(true));
+    server.on('error', (error: Error & { code?: string }) =>
+      error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? resolve(false) : reject(error),
+    );
+  });
 }
 
 /** How long the rows that an intake added take to be inserted into empty copies of their tables. */

@@ -373,6 +373,8 @@ export class Intakes {
       const done = await this.bringInWithin(tx, actor, id, progress);
       if (!done) return 'It was already brought in; nothing was written again.';
       const { counts, report, leftOut } = done;
+      // What follows takes much room itself, and nobody looks at the rows of a file that is brought in.
+      if (!rehearsed) this.last = null;
       brought = counts.new + counts.known;
       const says = `${counted(brought, 'row')}, ${counted(counts.newSupporters, 'new supporter')}, ${counted(counts.gifts, 'gift')}; ${leftOut} left out`;
       return rehearsed ? `Rehearsed, nothing was kept: ${says}. ${report}` : says;

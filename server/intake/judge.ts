@@ -110,10 +110,12 @@ export class Judgement {
     };
     const take = async (some: readonly Line[]): Promise<void> => {
       const indexes = some.map((line) => lines.push(line) - 1);
-      for (const index of indexes) judgement.join(index);
       const before = settling;
       looking = later([looking], () => Promise.all([known.look(some), findReferences(sql, some, references)]));
-      settling = later([settling, looking], () => judgement.settle(sql, indexes, pass, !atOnce));
+      settling = later([settling, looking], async () => {
+        await judgement.settle(indexes, pass, (index) => judgement.join(index));
+        if (!atOnce) await judgement.compare(sql, indexes, pass, atOnce);
+      });
       // Not more is read than can be judged.
       await before;
     };
@@ -211,7 +213,7 @@ export class Judgement {
     };
     note();
     const pass = new Pass();
-    await this.settle(sql, indexes, pass, false);
+    await this.settle(indexes, pass);
     note();
     // Whoever else brings something to a record of theirs is held against it anew.
     const touched = new Set(indexes);
@@ -225,8 +227,12 @@ export class Judgement {
     this.counted = counted;
   }
 
-  /** Decides whose each of some rows is, by those before it; `compared`: and holds them against their records. */
-  private async settle(sql: Sql, indexes: readonly number[], pass: Pass, compared: boolean): Promise<void> {
+  /** Decides whose each of some rows is, by those before it. */
+  private async settle(
+    indexes: readonly number[],
+    pass: Pass,
+    beside: (index: number) => void = () => undefined,
+  ): Promise<void> {
     const taken = (reference: string): string | undefined =>
       pass.references.get(reference) ?? this.references.get(reference);
     for (const [at, index] of indexes.entries()) {
@@ -234,6 +240,7 @@ export class Judgement {
       if (!line) continue;
       const pick = this.picks[String(line.row)] ?? null;
       const { references, earlier } = pass;
+      beside(index);
       const fate = withTie(
         this.rules.ties,
         this.known,
@@ -244,7 +251,6 @@ export class Judgement {
       this.fates[index] = row;
       if (at % AT_ONCE === AT_ONCE - 1) await othersTurn();
     }
-    if (compared) await this.compare(sql, indexes, pass, false);
   }
 
   /** The record that the first row of a new supporter makes. */

@@ -8,6 +8,7 @@ import { makePledge, payPledge } from '../pledges/index.ts';
 import { storeRecurring } from '../recurring/index.ts';
 import type { NewGift } from '../gifts/index.ts';
 import type { Actor } from '../platform/changes.ts';
+import { chunks } from '../platform/db.ts';
 import type { Transaction } from '../platform/transaction.ts';
 import {
   addNotes,
@@ -34,6 +35,9 @@ interface Bringing {
   chosen: (row: JudgedRow) => boolean;
   progress: (done: number) => Promise<void>;
 }
+
+/** The gifts of so many rows are made ready at once: of all of them they would take much room. */
+const GIFTS_AT_ONCE = 10_000;
 
 /** Writes the good rows table by table: new supporters, what comes to those who are here, tags, notes, and every gift. */
 export async function writeRows(
@@ -110,31 +114,35 @@ export async function writeRows(
     each(({ changes }) => changes.flatMap(({ act }) => act ?? [])),
     books.currency,
   );
-  const gifts = good.flatMap((row) =>
-    giftsIn(row.line).map((gift, nth) => {
-      const keeps = row.changes.flatMap(({ act }) => (act?.do === 'keeps' && act.keeps.nth === nth ? [act.keeps] : []));
-      return { supporterId: ownerOf(row), gift, keeps: keeps[0] ?? null };
-    }),
-  );
-  const ids = await insertGifts(
-    tx,
-    gifts.map(({ gift, supporterId, keeps }) => ({
-      ...giftOf(gift, supporterId, books),
-      recurringId: keeps && 'recurring' in keeps ? promised.idOf(keeps.recurring) : null,
-    })),
-  );
-  for (const [at, { gift, supporterId, keeps }] of gifts.entries())
-    if (keeps && 'pledge' in keeps)
-      await payPledge(
-        tx,
-        { id: ids[at] ?? 0, supporterId, cents: gift.cents, date: gift.date },
-        {
-          pledgeId: promised.idOf(keeps.pledge.id ?? keeps.pledge.made),
-          installments: [],
-          over: 'beyond',
-          byOther: false,
-        },
-      );
+  for (const some of chunks(good, GIFTS_AT_ONCE)) {
+    const gifts = some.flatMap((row) =>
+      giftsIn(row.line).map((gift, nth) => {
+        const keeps = row.changes.flatMap(({ act }) =>
+          act?.do === 'keeps' && act.keeps.nth === nth ? [act.keeps] : [],
+        );
+        return { supporterId: ownerOf(row), gift, keeps: keeps[0] ?? null };
+      }),
+    );
+    const ids = await insertGifts(
+      tx,
+      gifts.map(({ gift, supporterId, keeps }) => ({
+        ...giftOf(gift, supporterId, books),
+        recurringId: keeps && 'recurring' in keeps ? promised.idOf(keeps.recurring) : null,
+      })),
+    );
+    for (const [at, { gift, supporterId, keeps }] of gifts.entries())
+      if (keeps && 'pledge' in keeps)
+        await payPledge(
+          tx,
+          { id: ids[at] ?? 0, supporterId, cents: gift.cents, date: gift.date },
+          {
+            pledgeId: promised.idOf(keeps.pledge.id ?? keeps.pledge.made),
+            installments: [],
+            over: 'beyond',
+            byOther: false,
+          },
+        );
+  }
   await progress(all.length);
 }
 

@@ -3,6 +3,7 @@ import {
   addDays as daysOn,
   addMonths as monthsOn,
   formatISO,
+  getDay,
   getDaysInMonth,
   isExists,
   parseISO,
@@ -113,6 +114,10 @@ export function addMonths(date: IsoDate, months: number, day = Number(date.slice
   const month = monthsOn(startOfMonth(here(date)), months);
   return dateHere(setDate(month, Math.min(day, getDaysInMonth(month))));
 }
+
+/** The name of the day of the week. */
+export const weekdayOf = (date: IsoDate): string => WEEKDAYS[getDay(here(date))] ?? '';
+const WEEKDAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
 
 /** The calendar date of an instant in a time zone such as `America/Los_Angeles`. */
 export function dateInZone(instant: Date, timeZone: string): IsoDate {

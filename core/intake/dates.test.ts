@@ -18,6 +18,8 @@ describe('the order of a column of dates', () => {
     ['does not matter where day and month are the same', ['3/3/2026', '4/4/2026'], 'mdy', null],
     ['does not matter to day numbers, which are told', ['46095', '46100'], 'mdy', /day number .* 2026-03-14/],
     ['is asked where nothing tells', ['03/04/2026', '1/2/2026'], null, /two ways/],
+    ['is asked where nothing tells of days with dots', ['3.4.2026', '1.2.26'], null, /two ways/],
+    ['may have the day first before dots', ['25.6.2026', '3. 4. 2026'], 'dmy', /day first, so all/],
     ['is asked where both occur', ['25/06/2026', '06/25/2026'], null, /holds both/],
     [
       'is asked where one speaks for many',
@@ -48,6 +50,12 @@ describe('a date of a file', () => {
   it.each([
     ['03/04/2026', 'mdy', '2026-03-04'],
     ['03/04/2026', 'dmy', '2026-04-03'],
+    ['3.4.26', 'mdy', '2026-03-04'],
+    ['3. 4. 2026', 'dmy', '2026-04-03'],
+    ['25.6.2026', 'mdy', '“25.6.2026” is no day where the month comes first, as in this column.'],
+    ['31.2.2026', 'dmy', '“31.2.2026” is not a day in the calendar.'],
+    ['Wed, 4 Mar 2026', 'mdy', '2026-03-04'],
+    ['Thursday, March 4, 2026', 'mdy', '“Thursday, March 4, 2026” was a Wednesday.'],
     ['46095', 'mdy', '2026-03-14'],
     ['46095.75', 'mdy', '2026-03-14'],
     ['20260304', null, '2026-03-04'],

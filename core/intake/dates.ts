@@ -1,4 +1,4 @@
-import { isoDate, parseDate } from '../dates/index.ts';
+import { isoDate, parseDate, weekdayOf } from '../dates/index.ts';
 import type { IsoDate, ParsedDate } from '../dates/index.ts';
 import { counted } from '../words/index.ts';
 
@@ -11,7 +11,7 @@ export interface OrderFound {
   says: string | null;
 }
 
-const NUMBERS = /^(\d{1,2})[/-](\d{1,2})[/-](\d{4}|\d{2})(?!\d)/;
+const NUMBERS = /^(\d{1,2})(?:[/-]|\.\s?)(\d{1,2})(?:[/-]|\.\s?)(\d{4}|\d{2})(?!\d)/;
 /** So many dates that could be either are decided by one that can only be one. */
 const PER_WITNESS = 4;
 
@@ -101,9 +101,15 @@ export function readFileDate(text: string, order: DateOrder | null, today: IsoDa
   const serial = serialDay(clean);
   if (serial !== null) return { ok: true, date: serial };
   if (/^\d{4}$/.test(clean)) return { ok: false, reason: `“${clean}” is a year without a day.` };
-  const read = parseDate(clean, orders === 'dmy' ? 'dmy' : (order ?? 'mdy'));
-  if (!read.ok) return read;
+  // Dots stand between days and months in either order, too.
+  const slashed = orders === null ? clean : clean.replace(/^(\d{1,2})\.\s?(\d{1,2})\.\s?/, '$1/$2/');
+  const read = parseDate(slashed, orders === 'dmy' ? 'dmy' : (order ?? 'mdy'));
+  if (!read.ok)
+    return read.reason.includes(slashed) ? { ok: false, reason: read.reason.replace(slashed, clean) } : read;
   const { date } = read;
+  const named = /^(?:mon|tue|wed|thu|fri|sat|sun)/i.exec(clean)?.[0].toLowerCase();
+  if (named !== undefined && !weekdayOf(date).toLowerCase().startsWith(named))
+    return { ok: false, reason: `“${clean}” was a ${weekdayOf(date)}.` };
   const beyond = Number(date.slice(0, 4)) > Number(today.slice(0, 4)) + 1;
   const earlier = beyond && TWO_DIGIT_YEAR.test(clean) ? lessACentury(date) : null;
   return { ok: true, date: earlier ?? date };

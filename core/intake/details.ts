@@ -12,6 +12,7 @@ import { readFileDate } from './dates.ts';
 import { nthOf } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
 import { cellsAt, eachOf, noneOf, planOf, severalIn, streetOf } from './cells.ts';
+import { lookAtGift } from './gift-doubts.ts';
 import { lookAtLife, readBirthday, WISH_FIELDS, wishesIn } from './life.ts';
 import type { FiledWish } from './life.ts';
 import { misplaced } from './misplaced.ts';
@@ -96,11 +97,11 @@ export const NAME_COLUMNS = ['prefix', 'first', 'middle', 'last', 'suffix', 'nic
 export type NameColumn = (typeof NAME_COLUMNS)[number];
 
 const LONGEST_REMARK = 5_000;
-/** Gifts of so much are looked at: $1,000,000. */
-const MUCH = 100_000_000;
 const NAMES = ['wholeName', 'first', 'last', 'organization'] as const;
 /** What says nothing without a gift. */
-const OF_A_GIFT = ['note', 'reference', 'cheque', 'fund', 'campaign', 'appeal', 'benefit', 'fee'] as const;
+const OF_A_GIFT = [
+  ...(['note', 'reference', 'cheque', 'fund', 'campaign', 'appeal', 'benefit', 'fee', 'method', 'date'] as const),
+];
 
 /**
  * Reads what a row says of its supporter beyond the draft that `readRow` made of it: every e-mail, telephone and address with its label (by
@@ -182,8 +183,7 @@ export function readDetails(
   const gifts = eachOf(of.get('amount') ?? NONE, ([, nth]) => {
     const gift = nth === 1 ? draft.gift : readGift(columns, at, setting, problem, nth);
     if (gift !== null) warnings.push(...undated(columns, at, setting.today, nth));
-    if (gift !== null && gift.cents >= MUCH)
-      warn(nthOf('amount', nth), `“${at(nthOf('amount', nth))}” is a million or more; look whether a point is lost.`);
+    if (gift !== null) lookAtGift(gift, nth, at, setting, warn);
     return nth === 1 ? null : gift;
   });
   const alone = draft.gift === null && gifts.length === 0 && at('amount') === '';

@@ -18,6 +18,7 @@ const PAYMENT = ['pledgepayment', 'pledge', 'payment', 'installment', 'pledgeins
 
 /** What a gift is as a file says it: by itself (null), a recurring one, or a payment on a pledge. Undefined: none of these. */
 export function giftKindOf(text: string): GiftKind | null | undefined {
+  if (text === '') return null;
   const word = fold(text).replace(/[^\p{L}\p{N}]+/gu, '');
   const numbered = /^\s*p-(\d{1,9})\s*$/i.exec(text);
   if (numbered) return { is: 'payment', pledge: Number(numbered[1]) };

@@ -129,6 +129,8 @@ export function lookAtLife(
 ): void {
   const years = yearsOf(life, today);
   if (years === null) return;
+  // A birthday to come is told of by itself.
+  if (years < 0 && life.birthday > today) return;
   if (years < 0) problem('deceasedOn', 'The row says that they died before they were born.');
   else if (years > OLDEST) warn('birthday', `It makes them ${years} years old.`);
 }

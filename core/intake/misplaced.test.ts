@@ -88,8 +88,34 @@ describe('what a gift says', () => {
   it.each(['1849', 'No. 1849', '1849-A'])('%s is the number of a check', (text) =>
     expect(aGift('cheque', text).asks).toEqual([]),
   );
-  it.each(['x', 'Yes', '50.00', '$50'])('%s is no number of a check', (text) =>
+  it.each(['1849A', '#1849', 'Check 1849', 'cheque no 1849', 'Chk 1849'])('%s is the number of a check, too', (text) =>
+    expect(aGift('cheque', text).asks).toEqual([]),
+  );
+  it.each(['x', 'Yes', '50.00', '$50', '1849.0', 'Visa 4242', 'cash 12'])('%s is no number of a check', (text) =>
     expect(aGift('cheque', text).asks).toEqual([`cheque: “${text}” reads as no check number.`]),
+  );
+  it.each(['1849, 1850', '1849 and 1850', '3/4/2026'])('%s is more than the number of a check', (text) =>
+    expect(aGift('cheque', text).asks).toEqual([`cheque: “${text}” reads as several numbers, or as a day.`]),
+  );
+  it.each<IntakeColumn>(['cheque', 'reference'])('a %s that a spreadsheet shortened is asked about', (column) => {
+    const { asks, draft } = aGift(column, '1.23457E+15');
+    expect(asks).toEqual([expect.stringContaining('A spreadsheet shortened “1.23457E+15”')]);
+    expect(draft.gift?.[column === 'cheque' ? 'cheque' : 'reference']).toBe('1.23457E+15');
+  });
+  it.each(['N/A', 'none', '-', '0', '000', 'pending', 'unknown'])('%s is no number of two gifts', (text) => {
+    const { asks, draft } = aGift('reference', text);
+    expect(asks).toEqual([`reference: “${text}” is taken for nothing.`]);
+    expect(draft.gift?.reference).toBe('');
+  });
+  it.each(['pi_3Nx', '123456789012345678', '10', 'N/A-12'])('%s is the number of a gift', (text) => {
+    const { asks, draft } = aGift('reference', text);
+    expect([asks, draft.gift?.reference]).toEqual([[], text]);
+  });
+  it.each<[IntakeColumn, string]>([
+    ['date', '2026-03-04'],
+    ['method', 'Visa'],
+  ])('a %s without a gift is told to be left out', (column, text) =>
+    expect(read([column], text).asks).toEqual([`${column}: “${text}” is of a gift, and the row has none; left out.`]),
   );
   it('is no day where an amount stands', () => {
     expect(read(GIFT, '20260304', '2026-11-02').asks).toContain(

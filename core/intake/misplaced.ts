@@ -23,6 +23,8 @@ const NOTHING: Partial<Record<IntakeField, RegExp>> = {
   region: whole(`${NONE}|unknown`),
   ...{ prefix: BARE, middle: BARE, suffix: BARE, nickname: UNKNOWN, formerLast: UNKNOWN, jobTitle: UNKNOWN },
   ...{ spouse: PERSON, second: PERSON, employer: FIRM, organization: FIRM },
+  // Two gifts without a number are not one.
+  ...{ reference: whole(`${NONE}|na|no|unknown|pending|0+`), cheque: whole(`${NONE}|na|no|0+`) },
   household: whole(`${NONE}|na|unknown|${YES_OR_NO}|\\d{1,2}`),
   ...{ tag: whole(`${NONE}|na|unknown|${YES_OR_NO}`), group: whole(`${NONE}|na|unknown|${YES_OR_NO}`) },
 };
@@ -44,6 +46,11 @@ const isSuffix = (text: string): boolean => {
   const words = wordsOf(text);
   return words.some((word) => SUFFIXES.has(word)) || (words.length < 3 && !/\d/.test(text));
 };
+
+/** A number of many digits as a spreadsheet shows it. */
+const SHORTENED = /^\d(?:[.,]\d+)?E\+?\d+$/i;
+/** An amount, a number with decimals, or what has a word of its own that is not of checks. */
+const NO_CHEQUE = /^\p{Sc}|[.,]\d\d?$|\b(?!che)\p{L}{4,}/iu;
 
 /** What of a gift says that it was taken back. */
 const TAKEN_BACK =
@@ -69,7 +76,13 @@ export function misplaced(field: IntakeField, text: string, has: (field: IntakeF
     case 'formerLast':
       return /\d/.test(text) ? `“${text}” holds digits, which names do not.` : null;
     case 'cheque':
-      return /\d/.test(text) && !/^\p{Sc}|[.,]\d\d$/u.test(text) ? null : `“${text}” reads as no check number.`;
+      if (SHORTENED.test(text)) return `A spreadsheet shortened “${text}”; its digits may not be all there.`;
+      if (/\d\s*(?:[,;&/]|and)\s*\d/i.test(text)) return `“${text}” reads as several numbers, or as a day.`;
+      return /\d/.test(text) && !NO_CHEQUE.test(text) ? null : `“${text}” reads as no check number.`;
+    case 'reference':
+      return SHORTENED.test(text)
+        ? `A spreadsheet shortened “${text}”; its digits may not be all there, and others may have the same.`
+        : null;
     case 'amount':
       return A_DAY.test(text) ? `“${text}” reads as a day, and is taken for an amount.` : null;
     case 'note':
@@ -94,7 +107,18 @@ function wishIn(text: string, has: (field: IntakeField) => boolean): string | nu
 
 /** The fields that `misplaced` looks at. */
 export const LOOKED_AT: readonly IntakeField[] = [
-  ...(['prefix', 'suffix', 'middle', 'nickname', 'formerLast', 'cheque', 'amount', 'note', 'remark'] as const),
+  ...([
+    'prefix',
+    'suffix',
+    'middle',
+    'nickname',
+    'formerLast',
+    'cheque',
+    'reference',
+    'amount',
+    'note',
+    'remark',
+  ] as const),
 ];
 
 /** What nearly every cell of a column must be for its heading to be believed. */

@@ -95,3 +95,52 @@ describe('cells that say that there is nothing', () => {
     expect(read(['note', 'amount'], 'none', '10').draft.gift?.note).toBe('none');
   });
 });
+
+describe('an address', () => {
+  const placed = (...cells: string[]) => {
+    const { draft, asks } = read(ADDRESS, ...cells);
+    const { street, city, region, postal } = draft;
+    return { place: [street, city, region, postal], asks };
+  };
+  it.each<[string[], string[]]>([
+    [
+      ['1 Lyra St', 'Elko, NV', '', '89801'],
+      ['1 Lyra St', 'Elko', 'NV', '89801'],
+    ],
+    [
+      ['1 Lyra St', 'Elko, Nevada', '', ''],
+      ['1 Lyra St', 'Elko', 'NV', ''],
+    ],
+    [
+      ['PO Box 12, Elko NV 89801', '', '', ''],
+      ['PO Box 12', 'Elko', 'NV', '89801'],
+    ],
+    [
+      ['12 Elm St, Elko, NV 89801', '', '', ''],
+      ['12 Elm St', 'Elko', 'NV', '89801'],
+    ],
+    [
+      ['Sameday Rd 4', 'Elko', 'NV', '89801'],
+      ['Sameday Rd 4', 'Elko', 'NV', '89801'],
+    ],
+  ])('%j has its parts in their places', (cells, place) => expect(placed(...cells)).toEqual({ place, asks: [] }));
+  it.each<[string[], string]>([
+    [['1 Lyra St', 'Elko, Washoe', '', '89801'], 'city: “Elko, Washoe” holds more than a city.'],
+    [
+      ['PO Box 12 Elko NV 89801', '', '', ''],
+      'street: “PO Box 12 Elko NV 89801” seems to hold the city and the ZIP code, too.',
+    ],
+    [
+      ['1 Lyra St, Suite B NE 68102', '', '', ''],
+      'street: “1 Lyra St, Suite B NE 68102” seems to hold the city and the ZIP code, too.',
+    ],
+    [
+      ['9 Mill Rd, Rm ZZ 89801', '', '', ''],
+      'street: “9 Mill Rd, Rm ZZ 89801” seems to hold the city and the ZIP code, too.',
+    ],
+    [['same', '', '', ''], 'street: “same” reads as no street.'],
+    [['Same as above', '', '', ''], 'street: “Same as above” reads as no street.'],
+    [['see notes', '', '', ''], 'street: “see notes” reads as no street.'],
+    [['1 Lyra St', 'ditto', '', ''], 'city: “ditto” reads as no city.'],
+  ])('%j is asked about', (cells, asked) => expect(placed(...cells)).toEqual({ place: cells, asks: [asked] }));
+});

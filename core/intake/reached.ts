@@ -30,6 +30,8 @@ export const emailDoubt = (address: string): string | null =>
   STAND_IN.test(address) ? `“${address}” reads as what is typed where there is no address.` : null;
 
 const ZIP = /^\d{5}(?:-?\d{4})?$/;
+/** What points to an address that stands elsewhere. */
+const ELSEWHERE = /^(?:the )?(?:same(?: as .*)?|(?:see|as) (?:above|below|before|spouse|notes?)|ditto|"+|''+)$/i;
 
 type PlaceField = 'street' | 'city' | 'region' | 'postal' | 'country';
 /** What is odd about an address, each with the field that it is about; codes of states as they are kept. */
@@ -39,8 +41,14 @@ export function placeDoubts(
 ): { field: PlaceField; value: string; reason: string }[] {
   const odd = (field: PlaceField, value: string, reason: string) => [{ field, value, reason }];
   const place = [
-    ...(street !== '' && !/\p{L}/u.test(street) ? odd('street', street, `“${street}” reads as no street.`) : []),
-    ...(/\d{4}/.test(city) ? odd('city', city, `“${city}” holds more than a city.`) : []),
+    ...(street !== '' && (!/\p{L}/u.test(street) || ELSEWHERE.test(street))
+      ? odd('street', street, `“${street}” reads as no street.`)
+      : []),
+    ...(ELSEWHERE.test(city) ? odd('city', city, `“${city}” reads as no city.`) : []),
+    ...(/\d{4}|,/.test(city) ? odd('city', city, `“${city}” holds more than a city.`) : []),
+    ...(city === '' && postal === '' && /\s\d{5}(?:-\d{4})?$/.test(street)
+      ? odd('street', street, `“${street}” seems to hold the city and the ZIP code, too.`)
+      : []),
   ];
   const land = countryCode(country, home);
   if (land === null) return [...place, ...odd('country', country, `“${country}” is no country known here.`)];

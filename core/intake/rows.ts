@@ -3,7 +3,7 @@ import { chequeNumberIn, FIRST_GIFT_DAY, isBanked, oddDay, paymentMethodOf } fro
 import type { PaymentMethod } from '../gifts/index.ts';
 import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
-import { placeKept } from '../regions/index.ts';
+import { placeKept, regionCode } from '../regions/index.ts';
 import { readParty } from '../fullnames/index.ts';
 import { digitsOf, emailSlip, emailRemark, fold, normalEmail, supporterParts } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
@@ -100,6 +100,8 @@ export interface RowSetting {
   /** ISO 4217: what amounts are in that name no currency. */
   currency: string;
   today: IsoDate;
+  /** The time zone that days are of; none where no text has a time and a zone. */
+  zone?: string;
   /** ISO code of the country that addresses without one are in. */
   home: string;
   fund: Choice;
@@ -115,8 +117,11 @@ export interface RowSetting {
 }
 
 export const LONGEST_NAME = 120;
-/** An address in one cell: street, city, state and ZIP. */
-const WHOLE_ADDRESS = /^(.+?),\s*([^,\d]+),\s*([A-Za-z][A-Za-z. ]*?),?\s+(\d{5}(?:-\d{4})?)$/;
+/** An address in one cell: street, city, state and ZIP; the last comma may be missing before a state in two letters. */
+const WHOLE_ADDRESS =
+  /^(.+?),(?!\s*(?:[Ss]uite|[Ss]te|[Aa]pt|[Uu]nit|[Ff]loor)\b)\s*([^,\d]+?)(?:,\s*([A-Za-z][A-Za-z. ]*?)|\s([A-Z]{2})),?\s+(\d{5}(?:-\d{4})?)$/;
+/** A city with its state: `Elko, NV`. */
+const CITY_AND_STATE = /^(.+?),\s*([A-Za-z][A-Za-z. ]+)$/;
 /** What gifts and people are known by is never cut: two that begin alike would be one. */
 const KNOWN_BY = /^(?:reference|cheque|outside)(?::\d)?$/;
 
@@ -180,11 +185,15 @@ export function readRow(
     problem('last', 'The row has no name, number or e-mail, so nobody to record it for.');
 
   const [street, city] = [at('street'), at('city')];
-  const inOne =
+  const inOneCell =
     at('postal') !== '' || (city !== '' && at('region') !== '')
       ? null
       : WHOLE_ADDRESS.exec(city === '' ? street : `${street}, ${city}`);
-  const region = inOne?.[3] ?? at('region');
+  // Two capitals at the end of a street may be of that: `5th Ave, Rm NW 12345`.
+  const inOne = inOneCell?.[4] && regionCode(inOneCell[4], 'US') === null ? null : inOneCell;
+  const withState = inOne === null && at('region') === '' ? CITY_AND_STATE.exec(city) : null;
+  const inTwo = withState && regionCode(withState[2] ?? '', setting.home) !== null ? withState : null;
+  const region = inOne?.[3] ?? inOne?.[4] ?? inTwo?.[2] ?? at('region');
   const place = placeKept({ region: region.slice(0, 60), country: at('country').slice(0, 60) }, setting.home);
   const draft: DraftRow = {
     supporterId,
@@ -196,8 +205,8 @@ export function readRow(
     email,
     phone: at('phone').slice(0, 40),
     street: inOne ? streetOf((part) => (part === 'street' ? (inOne[1] ?? '') : at(part))) : streetOf(at),
-    city: (inOne?.[2] ?? at('city')).slice(0, 100),
-    postal: (inOne?.[4] ?? at('postal')).slice(0, 20),
+    city: (inOne?.[2] ?? inTwo?.[1] ?? at('city')).slice(0, 100),
+    postal: (inOne?.[5] ?? at('postal')).slice(0, 20),
     region: place.region,
     country: place.country,
     tag: at('tag').slice(0, 60),

@@ -229,9 +229,9 @@ export async function rowSettingOf(
     throw new Problem(400, 'fund-closed', 'The fund chosen for gifts without one is closed; choose another.');
   const { today } = await settings.calendar();
   const [own, ownOfGifts, ties] = await Promise.all([fieldsIn(sql, 'supporter'), fieldsIn(sql, 'gift'), tieKinds(sql)]);
-  const { country: home, currency } = await settings.organization();
+  const { country: home, currency, time_zone: zone } = await settings.organization();
   return {
-    ...{ decimal: setting.decimal, dateOrder: dates.order, currency, today, home },
+    ...{ decimal: setting.decimal, dateOrder: dates.order, currency, today, zone, home },
     ...{ fund, method: 'card', funds, campaigns, appeals, own, ownOfGifts, ties },
   };
 }

@@ -96,6 +96,9 @@ const ADDRESS = [...PARTS, 'country'] as const;
 export const NAME_COLUMNS = ['prefix', 'first', 'middle', 'last', 'suffix', 'nickname', 'formerLast'] as const;
 export type NameColumn = (typeof NAME_COLUMNS)[number];
 
+const partOf = ({ name, nickname, formerLast }: DraftRow, column: NameColumn): string =>
+  column === 'nickname' ? nickname : column === 'formerLast' ? formerLast : name[column];
+
 const LONGEST_REMARK = 5_000;
 const NAMES = ['wholeName', 'first', 'last', 'organization'] as const;
 /** What says nothing without a gift. */
@@ -179,7 +182,14 @@ export function readDetails(
     warn('country', `“${at('country')}” stands without a place, and is left out.`);
 
   const names: RowDetails['names'] = {};
-  for (const column of NAME_COLUMNS) if (of.has(column) && at(column) !== '') names[column] = at(column);
+  if (draft.name.kind === 'person' && at('first') + at('last') !== '')
+    for (const column of NAME_COLUMNS) {
+      const part = partOf(draft, column);
+      if (part !== '') names[column] = part;
+    }
+  // Of a row without a name what else it says of it.
+  else if (draft.name.kind === 'person')
+    for (const column of NAME_COLUMNS) if (of.has(column) && at(column) !== '') names[column] = at(column);
   const gifts = eachOf(of.get('amount') ?? NONE, ([, nth]) => {
     const gift = nth === 1 ? draft.gift : readGift(columns, at, setting, problem, nth);
     if (gift !== null) warnings.push(...undated(columns, at, setting.today, nth));

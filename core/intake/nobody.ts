@@ -23,7 +23,7 @@ const IN_PARTICULAR = new RegExp(
   'iu',
 );
 /** Signs that stand in no name of a person. */
-const NO_PART_OF_NAMES = /[@#*<>|\\_~^%$!]/;
+const NO_PART_OF_NAMES = /[@#*<>|\\_~^%$!;]|\p{Emoji_Presentation}/u;
 /** What stands where a name would in rows that add up others. */
 const A_SUM =
   /^(?:grand |sub-?\s?|report |overall )?totals?(?:\s*:|\s*$| (?:for|of|amount|gifts|raised|donations)\b)|^(?:sum|count|average|balance) ?:?$/iu;
@@ -45,6 +45,9 @@ const ODD: readonly (readonly [of: 'person' | 'either' | null, is: RegExp, reads
     /^(?:guest|widow(?:er)?|parents?|mother|father|son|daughter|wife|husband|spouse|friend|table) of\b|['’]s (?:guest|friend|table|wife|husband|mother|father)$|\bplus (?:one|1|guest)\b|\+\s?\d+$|^table \d+$/iu,
     'says who somebody is to another, not who they are',
   ],
+  [null, /\S\s+in (?:\p{L}+ )?(?:memory|honou?r|tribute)\b/iu, 'says for whom, too'],
+  [null, /\sx\s?\d+$/iu, 'says how many, too'],
+  ['person', /,[^,]+,\s*\p{L}+\s+\p{L}/u, 'reads as the names of several'],
   ['person', /\s[-–—]\s/u, 'holds a dash between words, and may be a name and something else'],
   ['person', /^\p{L}{2,}\.\p{L}{2,}$/u, 'reads as the name of a user'],
   ['either', /(?:\d[\s().-]*){7}/, 'holds a number as long as a telephone’s'],

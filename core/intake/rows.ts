@@ -4,8 +4,8 @@ import type { PaymentMethod } from '../gifts/index.ts';
 import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
 import { placeKept, regionCode } from '../regions/index.ts';
-import { readParty } from '../fullnames/index.ts';
-import { digitsOf, emailSlip, emailRemark, fold, normalEmail, supporterParts } from '../names/index.ts';
+import { nameIn } from './names.ts';
+import { digitsOf, emailSlip, emailRemark, fold, normalEmail } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import { readField, typed } from '../fields/index.ts';
 import type { CustomField, Kept } from '../fields/index.ts';
@@ -13,7 +13,7 @@ import { readFileDate } from './dates.ts';
 import type { DateOrder } from './dates.ts';
 import { nthOf, ownField } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
-import { cellsAt, eachOf, noneOf, planOf, streetOf, takenForNothing } from './cells.ts';
+import { cellsAt, eachOf, planOf, streetOf, takenForNothing } from './cells.ts';
 import { nobodyIn, readsAsSum } from './nobody.ts';
 import { isCutOff } from './made.ts';
 import { giftKindOf } from './kinds.ts';
@@ -154,7 +154,7 @@ export function readRow(
   if (sum && named.length === 1 && readsAsSum(at(sum)) && at('email') === '')
     problem(sum, `“${at(sum)}” reads as a sum of other rows, not as a supporter. Leave the row out.`);
 
-  const { name, nickname, formerLast, members, doubts } = nameIn(at);
+  const { name, nickname, formerLast, members, doubts } = nameIn(at, planOf(columns).at.has('asOf'));
   const warnings: RowProblem[] = [];
   // A last name alone may be Cash or Guest.
   const wholes = { last: `${at('first')} ${at('last')}`.trim(), first: at('last') === '' ? at('first') : null };
@@ -236,7 +236,8 @@ export function readRow(
         reason: `“${at(field)}” lost or changed a letter before it came here.`,
       });
   warnings.push(...takenForNothing(columns, cells));
-  for (const reason of doubts) warnings.push({ field: 'wholeName', value: at('wholeName'), reason });
+  const [said = 'wholeName'] = named;
+  for (const reason of doubts) warnings.push({ field: said, value: at(said), reason });
   if (kept !== null) warnings.push({ field: 'email', value: at('email'), reason: kept });
   if (email !== null) warnings.push(...slipIn('email', email));
   if (odd !== null) warnings.push({ field: 'date', value: at('date'), reason: odd });
@@ -261,49 +262,8 @@ export function slipIn(field: IntakeColumn, email: string): RowProblem[] {
   return better === null ? [] : [{ field, value: email, reason: `Is ${better} meant?`, better }];
 }
 
-const NO_NAME = readParty('');
 /** A number where the file comes from is so long at most. */
 const LONGEST_OUTSIDE = 120;
-
-type NameRead = NamedMember & { members: NamedMember[]; doubts: string[] };
-
-/** The name that a row holds: in parts, or whole and read here; people written together are a household of them. */
-function nameIn(at: (field: IntakeColumn) => string): NameRead {
-  const [first, last, organization, whole] = [at('first'), at('last'), at('organization'), at('wholeName')];
-  const bare = (name: NameParts, nickname = '', formerLast = ''): NameRead => ({
-    name,
-    nickname,
-    formerLast,
-    members: noneOf(),
-    doubts: noneOf(),
-  });
-  if (first !== '' || last !== '') {
-    const { prefix, middle, suffix } = { prefix: at('prefix'), middle: at('middle'), suffix: at('suffix') };
-    return bare(supporterParts({ prefix, first, middle, last, suffix }), at('nickname'), at('formerLast'));
-  }
-  if (organization !== '') return bare(supporterParts({ kind: 'organization', organization }));
-  // Rows that are known by a number alone have no name to read.
-  const party = whole === '' ? NO_NAME : readParty(whole);
-  const people = party.people.map(({ nickname, formerLast, ...parts }) => ({
-    name: supporterParts({ ...parts, kind: 'person' }),
-    ...{ nickname, formerLast },
-  }));
-  const doubts = party.people.flatMap(({ aside }) => (aside === '' ? [] : [`“${aside}” is left out of the name.`]));
-  if (party.unsure !== null && whole !== '') doubts.push(`Taken for ${A_KIND[party.kind]}: ${party.unsure}.`);
-  const [someone] = people;
-  if (party.kind !== 'person' || !someone)
-    return { ...bare(supporterParts({ kind: party.kind, organization: party.name })), members: people, doubts };
-  const prefix = at('prefix') || someone.name.prefix;
-  const { nickname, formerLast } = aliases(at);
-  return {
-    ...{ name: { ...someone.name, prefix }, members: [], doubts },
-    ...{ nickname: nickname || someone.nickname, formerLast: formerLast || someone.formerLast },
-  };
-}
-
-const aliases = (at: (field: IntakeColumn) => string) => ({ nickname: at('nickname'), formerLast: at('formerLast') });
-
-const A_KIND = { person: 'a person', household: 'a household', organization: 'an organization' } as const;
 
 function ownIn(
   columns: readonly (IntakeColumn | null)[],

@@ -17,10 +17,11 @@ function asks(cells: Partial<Record<IntakeColumn, string>>, setting: Partial<Row
 }
 
 describe('the sign before decimals', () => {
-  it.each(['1,234', '1,234.50', '1.234,50', '50.25', '$50', '12,345'])('leaves no doubt in %s', (amount) =>
-    expect(asks({ amount })).toEqual([]),
+  it.each(['1,234', '1,00', '40,00 USD', '1,234.50', '1.234,50', '50.25', '$50', '12,345'])(
+    'leaves no doubt in %s',
+    (amount) => expect(asks({ amount })).toEqual([]),
   );
-  it.each(['1,23', '12,34', '$1,50', '1,00 USD'])('is asked about in %s', (amount) =>
+  it.each(['1,23', '12,34', '$1,50', '1,05 USD'])('is asked about in %s', (amount) =>
     expect(asks({ amount })).toEqual([`amount: “${amount}” has a “,” where decimals here have a “.”.`]),
   );
   it('is the other one where decimals have a comma', () => {

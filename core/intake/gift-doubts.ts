@@ -8,8 +8,11 @@ import type { DraftGift, RowSetting } from './rows.ts';
 /** Gifts of so much are looked at: $1,000,000. */
 const MUCH = 100_000_000;
 
-/** Two digits after the sign that does not stand before decimals here: `1,23` where they are written 1.23. */
-const OTHER_MARK = { '.': /^[^\d]*\d{1,3},\d{2}[^\d]*$/, ',': /^[^\d]*\d{1,3}\.\d{2}[^\d]*$/ } as const;
+/**
+ * Two digits after the sign that does not stand before decimals here, `1,23` where they are written 1.23: a digit may be
+ * missing. Two noughts are surely no dollars.
+ */
+const OTHER_MARK = { '.': /^[^\d]*\d{1,3},(?!00)\d{2}[^\d]*$/, ',': /^[^\d]*\d{1,3}\.(?!00)\d{2}[^\d]*$/ } as const;
 
 /** A day with its time, and how far that is off UTC. */
 const INSTANT = /^(\d{4}-\d{2}-\d{2})[T ](\d{2}:\d{2}(?::\d{2}(?:\.\d+)?)?)\s?(?:(Z|UTC|GMT)|([+-]\d{2}):?(\d{2}))$/;

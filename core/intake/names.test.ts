@@ -44,6 +44,7 @@ describe('a name in parts', () => {
     ['Dr. Ada', 'Finch', { prefix: 'Dr.', first: 'Ada', last: 'Finch' }],
     ['Bo', 'Finch Jr.', { first: 'Bo', last: 'Finch', suffix: 'Jr.' }],
     ['Bo', 'Finch II', { first: 'Bo', last: 'Finch', suffix: 'II' }],
+    ['Di', 'Finch, MD', { first: 'Di', last: 'Finch', suffix: 'M.D.' }],
     ['Ada', 'Finch, MD', { first: 'Ada', last: 'Finch', suffix: 'M.D.' }],
     ['Ada (Addie)', 'Finch', { first: 'Ada', last: 'Finch', nickname: 'Addie' }],
     ['Ada "Addie"', 'Finch', { first: 'Ada', last: 'Finch', nickname: 'Addie' }],

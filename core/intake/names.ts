@@ -96,6 +96,10 @@ function wholeIn(
   };
   if (at('middle') !== '' && at('first') !== '')
     name.middle = [someone.name.middle, at('middle')].filter(Boolean).join(' ');
+  // Di, Van and Al begin last names, and are first names by their column.
+  const own = at('first');
+  if (name.first === '' && own !== '' && fold(name.last).startsWith(`${fold(own)} `))
+    Object.assign(name, { first: own, last: name.last.slice(own.length).trim() });
   // A name behind the last one may be what somebody is called, or was born as.
   if (someone.nickname !== '' && /\p{L}\s.*\(\p{L}[^()]*\)$/u.test(whole))
     doubts.push(`“${someone.nickname}” is taken for what they are called.`);

@@ -100,6 +100,8 @@ const partOf = ({ name, nickname, formerLast }: DraftRow, column: NameColumn): s
   column === 'nickname' ? nickname : column === 'formerLast' ? formerLast : name[column];
 
 const LONGEST_REMARK = 5_000;
+/** What no household and no organization has. */
+const OF_A_PERSON = ['household', 'spouse', 'second', 'birthday', 'employer'] as const;
 const NAMES = ['wholeName', 'first', 'last', 'organization'] as const;
 /** What says nothing without a gift. */
 const OF_A_GIFT = [
@@ -201,6 +203,15 @@ export function readDetails(
   if (lost !== undefined) warn(lost, `“${at(lost)}” is of a gift, and the row has none; left out.`);
   if (at('household') !== '' && draft.name.kind === 'organization')
     warn('household', `“${at('household')}” stands beside an organization, which shares no home, and is left out.`);
+  else if (draft.name.kind !== 'person')
+    for (const field of OF_A_PERSON) {
+      const isMember = draft.members.some(({ name }) => fold(displayName(name)) === fold(at(field)));
+      if (at(field) !== '' && !isMember)
+        warn(
+          field,
+          `“${at(field)}” is of a person, and the row is recorded for ${draft.name.kind === 'household' ? 'a household' : 'an organization'}; left out.`,
+        );
+    }
   const [title, firm] = [at('jobTitle').slice(0, 80), at('organization')];
   const aside = firm !== '' && at('first') + at('last') !== '';
   if (aside && at('employer') === '')

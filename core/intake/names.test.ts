@@ -84,6 +84,8 @@ describe('a name in parts', () => {
     ['Ada Finch', '', 'first: “Ada Finch” is read as the whole name of Ada Finch.'],
     ['', 'Ada Finch', 'last: “Ada Finch” is read as the whole name of Ada Finch.'],
     ['Ada', 'Finch & Lark', 'first: “Ada Finch & Lark” is taken for a household.'],
+    ['Ada', 'Finch/Lark', 'first: “Ada Finch/Lark” is taken for a household.'],
+    ['Ada, Bo', 'Finch', 'first: “Ada, Bo Finch” is read as the whole name of Bo Finch Ada.'],
     ['Ada', 'Lark, Finch', 'first: “Ada Lark, Finch” is read as the whole name of Finch Ada Lark.'],
     ['Ada', 'Finch (Lark)', 'first: “Lark” is taken for what they are called.'],
     ['Ada', '(deceased)', 'first: “deceased” is left out of the name.'],
@@ -111,4 +113,30 @@ describe('a whole name', () => {
   it.each(['Finch, Ada, MD', 'Ada (Addie) Finch', 'Finch, Ada & Bo'])('%s leaves no doubt', (wholeName) =>
     expect(read({ wholeName }).asks).toEqual([]),
   );
+});
+
+describe('what is of a person', () => {
+  const asks = (cells: Partial<Record<IntakeColumn, string>>): string[] => {
+    const [columns, row] = [Object.keys(cells) as IntakeColumn[], Object.values(cells) as string[]];
+    const { draft } = readRow(columns, row, PLAIN_SETTING);
+    return readDetails(draft, columns, row, PLAIN_SETTING).warnings.map(({ reason }) => reason);
+  };
+  const couple = { first: 'Ada & Bo', last: 'Finch' };
+  it.each<[Partial<Record<IntakeColumn, string>>, string]>([
+    [
+      { ...couple, household: 'The Finch Home' },
+      '“The Finch Home” is of a person, and the row is recorded for a household',
+    ],
+    [{ ...couple, spouse: 'Cy Lark' }, '“Cy Lark” is of a person'],
+    [{ ...couple, birthday: '1961-03-04' }, '“1961-03-04” is of a person'],
+    [{ ...couple, employer: 'Elko Works' }, '“Elko Works” is of a person'],
+    [
+      { organization: 'Elko Works', spouse: 'Cy Lark' },
+      '“Cy Lark” is of a person, and the row is recorded for an organization',
+    ],
+  ])('is told to be left out beside others: %j', (cells, told) =>
+    expect(asks(cells)).toEqual([expect.stringContaining(told)]),
+  );
+  it('is known already of a spouse who is named with them', () =>
+    expect(asks({ ...couple, spouse: 'Bo Finch' })).toEqual([]));
 });

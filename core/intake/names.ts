@@ -42,7 +42,7 @@ const A_FIRM = /(?:^|\s)(?:llc|llp|inc|ltd|corp)\.?$/iu;
 /** These are last names, too. */
 const PERHAPS_A_FIRM = /(?:^|\s)(?:foundation|company|trust|church)$/iu;
 /** Two last names, or somebody else without a last name of their own. */
-const ENDS_IN_AND_ONE = /(?:[&+]|\s(?:and|und)\s)\s*[^\s&+]+$/iu;
+const ENDS_IN_AND_ONE = /(?:[&+/]|\s(?:and|und)\s)\s*[^\s&+]+$/iu;
 const OF_ONE_WHO_DIED = /^(?:the\s+)?estate of\s/iu;
 /** Words that last names begin with. */
 const PARTICLE =

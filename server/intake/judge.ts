@@ -100,14 +100,14 @@ export class Judgement {
     judgement.picks = picks;
     const pass = new Pass();
     const atOnce = needsAll(rules);
-    let looking: Promise<unknown> = known.add(pickedIn(picks));
-    let settling: Promise<unknown> = looking;
     /** Whatever becomes of it is told where it is waited for. */
     const later = (before: readonly Promise<unknown>[], work: () => Promise<unknown>): Promise<unknown> => {
       const done = Promise.all(before).then(work);
       done.catch(() => undefined);
       return done;
     };
+    let looking = later([], () => known.add(pickedIn(picks)));
+    let settling = looking;
     const take = async (some: readonly Line[]): Promise<void> => {
       const indexes = some.map((line) => lines.push(line) - 1);
       const before = settling;

@@ -201,13 +201,12 @@ export class Intakes {
     });
   }
 
-  /** What would become of every row of the file as things stand now, and what must be said before. */
-  async judge(id: number, sql: Sql = this.sql): Promise<Judged> {
+  /** What would become of every row of the file as things stand now, and what must be said before; so `many` judged at a time. */
+  async judge(id: number, sql: Sql = this.sql, many?: number): Promise<Judged> {
     const laid = await laidOut(await this.row(id, sql), sql);
     const rowSetting = await rowSettingOf(laid, sql, this.settings);
-    const judgement = await Judgement.of(sql, linesOf(laid, rowSetting), {
-      ...{ ...laid.setting, today: rowSetting.today, ties: rowSetting.ties ?? [], alike: this.alike },
-    });
+    const rules = { ...laid.setting, today: rowSetting.today, ties: rowSetting.ties ?? [], alike: this.alike };
+    const judgement = await Judgement.of(sql, linesOf(laid, rowSetting), rules, many);
     return { ...laid, judgement, rows: judgement.rows };
   }
 

@@ -92,9 +92,15 @@ export class Judgement {
 
   /**
    * Judges rows that come bit by bit: who and what of some is here is looked for while those before are judged and those
-   * after are read. What rows say besides their drafts is put away once they are judged, so that little of it is kept.
+   * after are read, so `many` at a time. What rows say besides their drafts is put away once they are judged, so that
+   * little of it is kept.
    */
-  static async of(sql: Sql, read: AsyncIterable<readonly Line[]>, { picks, ...rules }: Rules): Promise<Judgement> {
+  static async of(
+    sql: Sql,
+    read: AsyncIterable<readonly Line[]>,
+    { picks, ...rules }: Rules,
+    many = LOOKED_FOR,
+  ): Promise<Judgement> {
     const judgement = new Judgement(sql, rules);
     const { lines, known, references } = judgement;
     judgement.picks = picks;
@@ -122,7 +128,7 @@ export class Judgement {
     let next: Line[] = [];
     for await (const some of read) {
       next.push(...some);
-      if (next.length < LOOKED_FOR) continue;
+      if (next.length < many) continue;
       await take(next);
       next = [];
     }

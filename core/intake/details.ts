@@ -20,7 +20,8 @@ import { emailDoubt, phoneDoubt, placeDoubts } from './reached.ts';
 import { readPledge, readRecurring } from './promises.ts';
 import type { DraftPledge, DraftRecurring } from './promises.ts';
 import { LONGEST_NAME, readGift, slipIn, undated } from './rows.ts';
-import type { DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
+import type { NamedMember } from './names.ts';
+import type { DraftGift, DraftRow, RowProblem, RowSetting } from './rows.ts';
 
 /** An address as a file has it. */
 export interface FiledAddress extends PostalAddress {

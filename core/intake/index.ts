@@ -27,7 +27,8 @@ export type { Recipe, RecipeColumn, RecipeMade, RecipeDiffers, RecipeSetting } f
 export { remarksOn, tableOfCards, tableOfObjects, tableStart } from './sources.ts';
 export type { FileRow } from './sources.ts';
 export { readRow, LONGEST_NAME } from './rows.ts';
-export type { Choice, DraftGift, DraftRow, NamedMember, RowProblem, RowSetting } from './rows.ts';
+export type { NamedMember } from './names.ts';
+export type { Choice, DraftGift, DraftRow, RowProblem, RowSetting } from './rows.ts';
 export { giftKindOf } from './kinds.ts';
 export type { GiftKind } from './kinds.ts';
 export { keptBy } from './promises.ts';

@@ -10,7 +10,8 @@ import type { IntakeField } from './fields.ts';
 import { editedIn } from './back.ts';
 import { pledgeInWords, recurringInWords } from './promises.ts';
 import type { DraftPledge, DraftRecurring, Keeps } from './promises.ts';
-import type { DraftRow, NamedMember } from './rows.ts';
+import type { NamedMember } from './names.ts';
+import type { DraftRow } from './rows.ts';
 import { sameAddress, sameNumber, sameText } from './ways.ts';
 import type { KeptRecord } from './ways.ts';
 

@@ -1,7 +1,8 @@
 import { displayName, fold } from '../names/index.ts';
 import { phoneKey, postalKey, streetKey } from '../contact/index.ts';
 import type { RowDetails } from './details.ts';
-import type { DraftRow, NamedMember } from './rows.ts';
+import type { NamedMember } from './names.ts';
+import type { DraftRow } from './rows.ts';
 import { sameText } from './ways.ts';
 
 /* Somebody whom one row names besides its supporter may be the supporter of another row of the same file. */

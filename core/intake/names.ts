@@ -3,9 +3,15 @@ import { displayName, fold, supporterParts } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import { noneOf } from './cells.ts';
 import type { IntakeColumn } from './fields.ts';
-import type { NamedMember } from './rows.ts';
 
 /* The name that a row holds. */
+
+/** Someone of a household, as they are named in it. */
+export interface NamedMember {
+  name: NameParts;
+  nickname: string;
+  formerLast: string;
+}
 
 type NameRead = NamedMember & { members: NamedMember[]; doubts: string[] };
 

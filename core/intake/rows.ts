@@ -5,6 +5,7 @@ import { parseAmount, parseGiftAmount } from '../money/index.ts';
 import type { Cents } from '../money/index.ts';
 import { placeKept, regionCode } from '../regions/index.ts';
 import { nameIn } from './names.ts';
+import type { NamedMember } from './names.ts';
 import { digitsOf, emailSlip, emailRemark, fold, normalEmail } from '../names/index.ts';
 import type { NameParts } from '../names/index.ts';
 import { readField, typed } from '../fields/index.ts';
@@ -49,13 +50,6 @@ export interface DraftGift {
   feeCents: Cents;
   /** Values of custom fields of gifts, by field id. */
   own: readonly (readonly [field: number, value: Kept])[];
-}
-
-/** Someone of a household, as they are named in it. */
-export interface NamedMember {
-  name: NameParts;
-  nickname: string;
-  formerLast: string;
 }
 
 /** A row of a file as it would be written. `gift` is null where the file has no gift columns or the row no amount. */

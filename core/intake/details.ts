@@ -106,8 +106,17 @@ const OF_A_PERSON = ['household', 'spouse', 'second', 'birthday', 'employer'] as
 const NAMES = ['wholeName', 'first', 'last', 'organization'] as const;
 /** What says nothing without a gift. */
 const OF_A_GIFT = [
-  ...(['note', 'reference', 'cheque', 'fund', 'campaign', 'appeal', 'benefit', 'fee', 'method', 'date'] as const),
-];
+  'note',
+  'reference',
+  'cheque',
+  'fund',
+  'campaign',
+  'appeal',
+  'benefit',
+  'fee',
+  'method',
+  'date',
+] as const;
 
 /**
  * Reads what a row says of its supporter beyond the draft that `readRow` made of it: every e-mail, telephone and address with its label (by
@@ -215,7 +224,9 @@ export function readDetails(
     }
   const [title, firm] = [at('jobTitle').slice(0, 80), at('organization')];
   const aside = firm !== '' && at('first') + at('last') !== '';
-  if (aside && at('employer') === '')
+  if (aside && draft.name.kind !== 'person')
+    warn('organization', `“${firm}” stands beside another name, which the row is recorded for, and is left out.`);
+  else if (aside && at('employer') === '')
     warn(
       'organization',
       `“${firm}” stands beside a person, whom the row is recorded for, and is taken for their employer.`,

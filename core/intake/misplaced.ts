@@ -48,7 +48,7 @@ const isSuffix = (text: string): boolean => {
 };
 
 /** A number of many digits as a spreadsheet shows it. */
-const SHORTENED = /^\d(?:[.,]\d+)?E\+?\d+$/i;
+export const SHORTENED = /^\d(?:[.,]\d+)?E\+?\d+$/i;
 /** An amount, a number with decimals, or what has a word of its own that is not of checks. */
 const NO_CHEQUE = /^\p{Sc}|[.,]\d\d?$|\b(?!che)\p{L}{4,}/iu;
 

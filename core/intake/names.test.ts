@@ -130,6 +130,7 @@ describe('what is of a person', () => {
     [{ ...couple, spouse: 'Cy Lark' }, '“Cy Lark” is of a person'],
     [{ ...couple, birthday: '1961-03-04' }, '“1961-03-04” is of a person'],
     [{ ...couple, employer: 'Elko Works' }, '“Elko Works” is of a person'],
+    [{ ...couple, organization: 'Elko Works' }, '“Elko Works” stands beside another name'],
     [
       { organization: 'Elko Works', spouse: 'Cy Lark' },
       '“Cy Lark” is of a person, and the row is recorded for an organization',

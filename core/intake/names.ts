@@ -31,13 +31,13 @@ export function nameIn(at: (field: IntakeColumn) => string, ours: boolean): Name
   const [first, last] = [at('first'), at('last')];
   if (first !== '' || last !== '') {
     const together = ours ? null : togetherIn(first, last);
-    if (together !== null) return wholeIn(together.whole, at, together.sure ? null : { first, last });
+    if (together !== null) return wholeIn(together.whole, at, together.sure);
     const { prefix, middle, suffix } = { prefix: at('prefix'), middle: at('middle'), suffix: at('suffix') };
     return bare(supporterParts({ prefix, first, middle, last, suffix }), at('nickname'), at('formerLast'));
   }
   if (at('organization') !== '')
     return bare(supporterParts({ kind: 'organization', organization: at('organization') }));
-  return wholeIn(at('wholeName'), at, null);
+  return wholeIn(at('wholeName'), at, true);
 }
 
 /** Several people, a nickname, what somebody was born as, or what is no part of a name at all. */
@@ -57,7 +57,7 @@ const PARTICLE =
 /** A first and a last name that are to be read as one whole name; `sure`: since they cannot be meant as they stand. */
 function togetherIn(first: string, last: string): { whole: string; sure: boolean } | null {
   if (last === '' || first === '') {
-    const [alone] = [first || last];
+    const alone = first || last;
     if (!/\p{L}\.?\s+\p{L}/u.test(alone) && !MORE.test(alone)) return null;
     if (first === '' && PARTICLE.test(last)) return null;
     return { whole: alone, sure: MORE.test(alone) };
@@ -76,12 +76,8 @@ function togetherIn(first: string, last: string): { whole: string; sure: boolean
 
 const NO_NAME = readParty('');
 
-/** What a whole name names; `parts` where it stood in parts and may be meant so. */
-function wholeIn(
-  whole: string,
-  at: (field: IntakeColumn) => string,
-  parts: { first: string; last: string } | null,
-): NameRead {
+/** What a whole name names; not `sure` where it stood in parts and may be meant so. */
+function wholeIn(whole: string, at: (field: IntakeColumn) => string, sure: boolean): NameRead {
   // Rows that are known by a number alone have no name to read.
   const party = whole === '' ? NO_NAME : readParty(whole);
   const people = party.people.map(({ nickname, formerLast, ...read }) => ({
@@ -92,7 +88,7 @@ function wholeIn(
   if (party.unsure !== null && whole !== '') doubts.push(`Taken for ${A_KIND[party.kind]}: ${party.unsure}.`);
   const [someone] = people;
   if (party.kind !== 'person' || !someone) {
-    if (parts) doubts.push(`“${whole}” is taken for ${A_KIND[party.kind]}.`);
+    if (!sure) doubts.push(`“${whole}” is taken for ${A_KIND[party.kind]}.`);
     return { ...bare(supporterParts({ kind: party.kind, organization: party.name })), members: people, doubts };
   }
   const name = {
@@ -109,7 +105,7 @@ function wholeIn(
   // A name behind the last one may be what somebody is called, or was born as.
   if (someone.nickname !== '' && /\p{L}\s.*\(\p{L}[^()]*\)$/u.test(whole))
     doubts.push(`“${someone.nickname}” is taken for what they are called.`);
-  if (parts || !standsIn(name, at)) doubts.push(`“${whole}” is read as the whole name of ${displayName(name)}.`);
+  if (!sure || !standsIn(name, at)) doubts.push(`“${whole}” is read as the whole name of ${displayName(name)}.`);
   return {
     ...{ name, members: [], doubts },
     ...{ nickname: at('nickname') || someone.nickname, formerLast: at('formerLast') || someone.formerLast },

@@ -2,12 +2,12 @@ import { readPhone } from '../contact/index.ts';
 import type { PostalAddress } from '../contact/index.ts';
 import { digitsOf } from '../names/index.ts';
 import { countryCode, regionCode, stateOfZip } from '../regions/index.ts';
+import { SHORTENED } from './misplaced.ts';
 
 /* Whether what a row says of how somebody is reached is what it seems. */
 
 /** As most numbers of North America are written: of these there is no doubt. */
 const PLAIN = /^(?:\+?1[\s.-]?)?\(?[2-9]\d{2}\)?[\s.-]{0,2}\d{3}[\s.-]?\d{4}$/;
-const SHORTENED = /^\d(?:[.,]\d+)?E\+?\d+$/i;
 
 /** What is odd about a telephone number in a country (ISO code); null where nothing is. */
 export function phoneDoubt(text: string, home: string): string | null {

@@ -120,7 +120,7 @@ export class Judgement {
       looking = later([looking], () => Promise.all([known.look(some), findReferences(sql, some, references)]));
       settling = later([settling, looking], async () => {
         await judgement.settle(indexes, pass, (index) => judgement.join(index));
-        if (!atOnce) await judgement.compare(sql, indexes, pass, atOnce);
+        if (!atOnce) await judgement.compare(sql, indexes, pass);
       });
       // Not more is read than can be judged.
       await before;
@@ -134,7 +134,7 @@ export class Judgement {
     }
     await take(next);
     await settling;
-    if (atOnce) await judgement.compare(sql, [...lines.keys()], pass, atOnce);
+    if (atOnce) await judgement.compare(sql, [...lines.keys()], pass);
     return judgement;
   }
 
@@ -228,7 +228,7 @@ export class Judgement {
       if (match?.kind === 'known' && owners.has(match.id) && !touched.has(index)) also.push(index);
     countOut(also);
     const compared = [...indexes, ...also].sort((a, b) => a - b);
-    await this.compare(sql, compared, pass, needsAll(this.rules));
+    await this.compare(sql, compared, pass);
     for (const index of compared) if (this.rows[index]) counted?.add(this.rows[index]);
     this.counted = counted;
   }
@@ -315,14 +315,14 @@ export class Judgement {
     return found;
   }
 
-  /** Finds what each of some rows changes, in the order of the file, `atOnce` or some at a time; then puts away what they say. */
-  private async compare(sql: Sql, indexes: readonly number[], pass: Pass, atOnce: boolean): Promise<void> {
+  /** Finds what each of some rows changes, in the order of the file; then puts away what they say. */
+  private async compare(sql: Sql, indexes: readonly number[], pass: Pass): Promise<void> {
     const { today, source } = this.rules;
     const { records, wanted } = pass;
     const parts = partsIn(this.rules);
     await eachChunk(
       indexes,
-      atOnce ? indexes.length : COMPARED,
+      needsAll(this.rules) ? indexes.length : COMPARED,
       async (some) => {
         const ids = eachOf(some, (index) => {
           const { match, verdict } = this.fates[index] ?? {};

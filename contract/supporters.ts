@@ -150,8 +150,9 @@ export const TimelineEntry = z.object({
   date: z.string(),
   cents: z.number(),
   acknowledgedOn: z.string().nullable(),
-  paid: z.number(),
-  writtenOff: z.number(),
+  /** Of a pledge: how much of it is paid, and written off. */
+  paid: z.number().optional(),
+  writtenOff: z.number().optional(),
 });
 const Wish = z.enum(WISH_NAMES);
 

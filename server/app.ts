@@ -219,7 +219,7 @@ function frame(config: AppConfig, log: Logger): express.Express {
     );
     next();
   });
-  web.use(compression({ filter: (request, response) => !isStream(response) && compression.filter(request, response) }));
+  web.use(compression({ level: 1, filter: (request, response) => !isStream(response) && compression.filter(request, response) }));
   web.get('/api/v1/openapi.json', (_request, response) => void response.json(openApi(VERSION)));
   web.use('/api/v1/docs', apiPage());
   web.get('/public.css', (_request, response) => void response.type('css').send(PUBLIC_STYLE));

@@ -99,6 +99,8 @@ const NOWHERE = { region: '', city: '', postal: '' };
 
 /** How many sums are kept, and how long a question may be to be kept with its answer. */
 const [MOST_SUMS, MOST_KEY] = [500, 1000];
+/** So many rows are kept as they were shown. */
+const MOST_SHOWN = 5000;
 /** Of so many conditions it is kept of whom they hold: a byte for each supporter. */
 const MOST_MASKS = 40;
 
@@ -114,6 +116,9 @@ export class FactsReplica implements Replica {
   private placedOn: IsoDate | null = null;
   /** Sums that were asked for since the facts last changed: many people look at the same list. */
   private readonly summed = new Map<string, FactsAnswers['facets'] | FactsAnswers['totals']>();
+  /** Rows that were shown since then, by supporter, and where the fiscal years begin that they go by. */
+  private readonly shown = new Map<number, ListedView>();
+  private shownFrom = 0;
 
   async load(db: FollowerDb): Promise<void> {
     const { facts } = this;
@@ -148,8 +153,7 @@ export class FactsReplica implements Replica {
 
   async reload(db: FollowerDb, ids: readonly number[]): Promise<void> {
     const found = await this.read(db, ids);
-    this.summed.clear();
-    this.masks.clear();
+    this.forget();
     for (const id of ids)
       if (!found.has(id)) {
         this.facts.remove(id);
@@ -220,14 +224,20 @@ export class FactsReplica implements Replica {
   private moveTo(today: IsoDate): void {
     if (today === this.placedOn) return;
     this.placedOn = today;
-    this.masks.clear();
+    this.forget();
     const { region, city } = this.facts.people;
     for (const slot of this.movers) {
       const before = [region.values[slot], city.values[slot]];
       this.place(slot, this.placesOf(slot));
       if (before[0] !== region.values[slot] || before[1] !== city.values[slot]) this.listing.changed(slot);
     }
+  }
+
+  /** What was worked out for one question and kept for the next holds no longer. */
+  private forget(): void {
     this.summed.clear();
+    this.masks.clear();
+    this.shown.clear();
   }
 
   answer(given: unknown): FactsAnswers[keyof FactsAnswers] {
@@ -259,7 +269,7 @@ export class FactsReplica implements Replica {
       case 'list': {
         const list = this.listing.answer(question);
         const shown = question.figures ? [...list.ids] : [];
-        return { ...list, given: shown.map((id) => this.listed(id, question.setting.calendar)) };
+        return { ...list, given: shown.map((id) => this.listedOnce(id, question.setting.calendar)) };
       }
       case 'size':
         return { supporters: this.facts.size, gifts: this.facts.gifts.length };
@@ -287,6 +297,14 @@ export class FactsReplica implements Replica {
     const ids: number[] = [];
     for (const slot of evaluate(group, this.facts, setting, this.masks)) ids.push(this.facts.ids[slot] ?? 0);
     return Uint32Array.from(ids).sort();
+  }
+
+  private listedOnce(id: number, calendar: Calendar): ListedView {
+    if (calendar.fiscalYearStart !== this.shownFrom || this.shown.size >= MOST_SHOWN) this.shown.clear();
+    this.shownFrom = calendar.fiscalYearStart;
+    const known = this.shown.get(id) ?? this.listed(id, calendar);
+    this.shown.set(id, known);
+    return known;
   }
 
   private listed(id: number, calendar: Calendar): ListedView {

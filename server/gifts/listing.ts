@@ -1,7 +1,7 @@
 import { kept, showField } from '@tallystick/core/fields';
 import { PAYMENT_METHODS } from '@tallystick/core/gifts';
 import type { PaymentMethod } from '@tallystick/core/gifts';
-import { readSorts } from '@tallystick/core/lists';
+import { byKeys, readSorts } from '@tallystick/core/lists';
 import { typedMoney } from '@tallystick/core/money';
 import { supporterNumber } from '@tallystick/core/supporters';
 import { decodeCursor } from '../platform/cursor.ts';
@@ -38,6 +38,7 @@ interface Asked {
   params: Param[];
 }
 
+type Sortable = Pick<JoinedGift, 'date' | 'cents' | 'id'>;
 const COLUMNS: Record<string, Omit<Key, 'down'>> = {
   date: { sql: 'g.date', as: 'date' },
   amount: { sql: 'g.cents', as: 'cents' },
@@ -108,21 +109,14 @@ export class GiftLists {
       query,
     );
     // gift_date (date, id), gift_cents (cents, id), gift_unthanked (acknowledged_on, date, id) or gift_facts. The page is
-    // found first and read by its ids: joined at once, the optimizer would sort every gift.
-    const found = await this.sql.rows<{ id: number }>(
-      `SELECT g.id FROM gift g WHERE ${bounds.where.join(' AND ')} ORDER BY ${inOrder(order)} LIMIT ?`,
+    // found first, by its ids: joined at once, the optimizer would sort every gift. What is joined may come in any order.
+    const items = await this.sql.rows<JoinedGift>(
+      `${SELECT_GIFTS} WHERE g.id IN (SELECT page.id FROM (SELECT g.id FROM gift g WHERE ${bounds.where.join(' AND ')}
+       ORDER BY ${inOrder(order)} LIMIT ?) page)`,
       [...bounds.params, query.limit + 1],
     );
-    const read = new Map(
-      (await this.sql.rows<JoinedGift>(`${SELECT_GIFTS} WHERE g.id IN (?)`, [[0, ...found.map((row) => row.id)]])).map(
-        (row) => [row.id, row],
-      ),
-    );
-    return paged(
-      found.flatMap((row) => read.get(row.id) ?? []),
-      order,
-      query.limit,
-    );
+    const keys = order.map(({ as, down = false }) => ({ keyOf: (gift: JoinedGift) => gift[as as keyof Sortable], down }));
+    return paged(items.sort(byKeys(keys, () => 0)), order, query.limit);
   }
 
   /**

@@ -1,15 +1,26 @@
 import type { Sql } from '../platform/db.ts';
 import type { PartOfRecord, RecordOf } from '../supporters/index.ts';
 
-/** The gifts and soft credits that a record's stick shows. */
+type Notch = NonNullable<PartOfRecord['timeline']>[number];
+
+/** The gifts and soft credits that a record's stick shows, by day. */
 export async function giftsOfRecord(sql: Sql, { household }: RecordOf): Promise<PartOfRecord> {
-  // gift_facts (supporter_id, date, …), soft_credit_supporter (supporter_id)
-  const timeline = await sql.rows<NonNullable<PartOfRecord['timeline']>[number]>(
-    `SELECT g.id, 'gift' AS kind, g.date, g.cents, g.acknowledged_on AS acknowledgedOn, 0 AS paid, 0 AS writtenOff
-     FROM gift g WHERE g.supporter_id IN (?) AND g.cents > 0
-     UNION ALL SELECT x.gift_id, 'credit', x.date, CAST(SUM(x.cents) AS SIGNED), NULL, 0, 0
-     FROM soft_credit x WHERE x.supporter_id IN (?) GROUP BY x.gift_id, x.date ORDER BY date, id`,
-    [household, household],
-  );
-  return { timeline };
+  const [gifts, credits] = await Promise.all([
+    // gift_facts (supporter_id, date, …)
+    sql.rows<Omit<Notch, 'kind'>>(
+      'SELECT id, date, cents, acknowledged_on AS acknowledgedOn FROM gift WHERE supporter_id IN (?) AND cents > 0',
+      [household],
+    ),
+    // soft_credit_supporter (supporter_id)
+    sql.rows<Omit<Notch, 'kind' | 'acknowledgedOn'>>(
+      `SELECT gift_id AS id, date, CAST(SUM(cents) AS SIGNED) AS cents FROM soft_credit WHERE supporter_id IN (?)
+       GROUP BY gift_id, date`,
+      [household],
+    ),
+  ]);
+  const timeline: Notch[] = [
+    ...gifts.map((gift) => ({ ...gift, kind: 'gift' as const })),
+    ...credits.map((credit) => ({ ...credit, kind: 'credit' as const, acknowledgedOn: null })),
+  ];
+  return { timeline: timeline.sort((a, b) => (a.date === b.date ? a.id - b.id : a.date < b.date ? -1 : 1)) };
 }

@@ -2,6 +2,7 @@ import mysql from 'mysql2';
 import type { Value } from '@tallystick/core/changes';
 import { DataSource } from 'typeorm';
 import type { EntitySchema, QueryRunner } from 'typeorm';
+import type { MysqlDriver } from 'typeorm/driver/mysql/MysqlDriver.js';
 import { gaveWay } from './problem.ts';
 import { First1790000000000 } from './migrations/1790000000000-first.ts';
 import { Records1790100000000 } from './migrations/1790100000000-records.ts';
@@ -90,27 +91,37 @@ export function openDatabase(url: string, entities: EntitySchema[], poolSize = 1
   });
 }
 
-const through = (source: DataSource | QueryRunner): Sql => ({
-  async rows<T>(sql: string, params: readonly Param[] = []): Promise<T[]> {
-    const result: T[] = await source.query(sql, [...params]);
-    return result;
-  },
-  async run(sql: string, params: readonly Param[] = []) {
-    const result: { affectedRows: number; insertId: number } = await source.query(sql, [...params]);
-    return result;
-  },
+/** What takes a statement: the pool, or one connection of it. */
+type Asked = Pick<mysql.Connection, 'query'>;
+
+/** Sends a statement; of an error it is told who asked, which the driver does not know. */
+async function answerOf(asked: Asked, text: string, params: readonly Param[] = []): Promise<unknown> {
+  try {
+    return await new Promise((resolve, reject) =>
+      asked.query(text, [...params], (error, result) => (error ? reject(error) : resolve(result))),
+    );
+  } catch (error) {
+    if (error instanceof Error) Error.captureStackTrace(error);
+    throw error;
+  }
+}
+
+const through = (answer: (text: string, params?: readonly Param[]) => Promise<unknown>): Sql => ({
+  rows: <T>(text: string, params?: readonly Param[]) => answer(text, params) as Promise<T[]>,
+  run: (text, params) => answer(text, params) as Promise<{ affectedRows: number; insertId: number }>,
 });
 
 /**
  * Plain SQL on the pool, each statement a transaction of its own: one that had to give way to another wrote nothing,
- * and is tried again.
+ * and is tried again. It goes to the pool itself: a query runner for each statement costs as much as a short one.
  */
 export function sqlOn(source: DataSource): Sql {
-  const sql = through(source);
-  return {
-    rows: <T>(text: string, params?: readonly Param[]) => triedAgain(() => sql.rows<T>(text, params)),
-    run: (text, params) => triedAgain(() => sql.run(text, params)),
-  };
+  const driver = source.driver as MysqlDriver;
+  return through(async (text, params) => {
+    const pool = driver.pool as Asked | undefined;
+    if (!pool) throw new Error('Pool is closed.');
+    return triedAgain(() => answerOf(pool, text, params));
+  });
 }
 
 /** Does again what had to give way to another, up to eight times, a little later each time. */
@@ -131,7 +142,11 @@ export const aLittle = (attempt: number): Promise<void> =>
 /** SQL within the transaction of a query runner. */
 export function sqlWithin(runner: QueryRunner): SqlWithin {
   return {
-    ...through(runner),
+    ...through(async (text, params) => {
+      if (runner.isReleased) throw new Error('The transaction is over.');
+      const connection: mysql.Connection = await runner.connect();
+      return answerOf(connection, text, params);
+    }),
     async prepare(text) {
       const connection: mysql.Connection = await runner.connect();
       const statement = await new Promise<mysql.PrepareStatementInfo>((resolve, reject) =>

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import type { QueryRunner } from 'typeorm';
+import type { DataSource, QueryRunner } from 'typeorm';
 import { openTestApp, pause, TESTER, until } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 import { z } from 'zod';
@@ -85,24 +85,46 @@ describe('a statement that had to give way to another', () => {
     expect(await coins()).toEqual([100, 100]);
   });
 
-  it('is not done again where it failed by itself', async () => {
+  /** A data source whose pool fails each statement so, and counts them. */
+  function failing(error: Error): { source: DataSource; tries: () => number } {
     let tries = 0;
-    const counting = { query: async () => (tries++, test.services.source.query('INSERT INTO till VALUES (1, 1)')) };
-    await expect(sqlOn(counting as unknown as typeof test.services.source).run('')).rejects.toThrow(/Duplicate/);
-    expect(tries).toBe(1);
+    const pool = { query: (_text: string, _values: unknown, done: (error: Error) => void) => (tries++, done(error)) };
+    return { source: { driver: { pool } } as unknown as DataSource, tries: () => tries };
+  }
+
+  it('is not done again where it failed by itself', async () => {
+    const { source, tries } = failing(Object.assign(new Error('Duplicate entry'), { code: 'ER_DUP_ENTRY' }));
+    await expect(sqlOn(source).run('')).rejects.toThrow(/Duplicate/);
+    expect(tries()).toBe(1);
   });
 
   it('is given up after eight attempts', async () => {
-    let tries = 0;
-    const never = async (): Promise<never> => {
-      tries++;
-      throw Object.assign(new Error('Deadlock found'), { code: 'ER_LOCK_DEADLOCK' });
-    };
-    await expect(sqlOn({ query: never } as unknown as typeof test.services.source).rows('')).rejects.toThrow(
-      'Deadlock found',
-    );
-    expect(tries).toBe(8);
+    const { source, tries } = failing(Object.assign(new Error('Deadlock found'), { code: 'ER_LOCK_DEADLOCK' }));
+    await expect(sqlOn(source).rows('')).rejects.toThrow('Deadlock found');
+    expect(tries()).toBe(8);
   });
+});
+
+describe('a statement that fails', () => {
+  async function whoAsks(): Promise<unknown> {
+    return await test.sql.rows('SELECT nothing FROM till').catch((error: unknown) => error);
+  }
+  it('tells by whom it was asked', async () => {
+    const error = await whoAsks();
+    expect(codeOf(error)).toBe('ER_BAD_FIELD_ERROR');
+    expect((error as Error).stack).toContain('whoAsks');
+  });
+});
+
+it('a transaction that is over takes no statement, as another may have its connection', async () => {
+  const other = test.services.source.createQueryRunner();
+  await other.startTransaction();
+  const sql = sqlWithin(other);
+  await sql.run('UPDATE till SET coins = 7 WHERE id = 1');
+  await other.rollbackTransaction();
+  await other.release();
+  await expect(sql.run('UPDATE till SET coins = 8 WHERE id = 1')).rejects.toThrow('over');
+  expect(await coins()).toEqual([0, 0]);
 });
 
 it('work that is put in the queue by many at once is all done', async () => {

@@ -24,10 +24,11 @@ export class Addressing {
     private readonly settings: Settings,
   ) {}
 
-  /** The four forms for one whose row is read already. */
-  async ofRow(row: NameRow & { id: number; addressing: string | null }): Promise<Addressed> {
+  /** The four forms for one whose row is read already; whether a person died is known beside it. */
+  async ofRow(row: NameRow & { id: number; addressing: string | null }, died: boolean): Promise<Addressed> {
     const { today } = await this.settings.calendar();
-    const party = (await loadParties(this.sql, [row.id], today)).get(row.id) ?? { name: fullName(row), people: [] };
+    const alone: AddressedParty = { name: fullName(row), people: [], deceased: died };
+    const party = row.kind === 'person' ? alone : ((await loadParties(this.sql, [row.id], today)).get(row.id) ?? alone);
     return addressedAs(party, await this.settings.addressingRules(), row.addressing);
   }
 

@@ -19,16 +19,10 @@ import { Addressing, loadParties, overridesIn } from './addressing.ts';
 import { homeInTrash, mendPrimary, moveHome, syncMembers } from './households.ts';
 import * as record from './record.ts';
 import type { RecordParts } from './parts.ts';
-import type {
-  AddressRecord,
-  EmailRecord,
-  PhoneRecord,
-  SupporterRecord,
-  WayRecord,
-  WishRecord,
-} from './supporter.entity.ts';
+import type { AddressRecord, SupporterRecord, WayRecord, WishRecord } from './supporter.entity.ts';
 import { SupporterTable } from './supporter.entity.ts';
 import { refusalsOf } from './refusals.ts';
+import { wayRows } from './ways.ts';
 import { supporterNumber } from '@tallystick/core/supporters';
 
 const wayShown = (way: WayRecord) => ({
@@ -40,6 +34,9 @@ const wayShown = (way: WayRecord) => ({
   badOn: way.bad_on,
   badReason: way.bad_reason,
 });
+/** As a record shows them: the preferred first, the former last. */
+const inUse = (a: WayRecord, b: WayRecord): number =>
+  b.preferred - a.preferred || Number(a.valid_to !== null) - Number(b.valid_to !== null) || a.id - b.id;
 const addressShown = (way: AddressRecord) => {
   const { street, city, region, postal, country, season_from, season_to } = way;
   return { ...wayShown(way), street, city, region, postal, country, seasonFrom: season_from, seasonTo: season_to };
@@ -70,39 +67,25 @@ export class Supporters {
   }
 
   async get(id: number): Promise<Supporter> {
-    const of = <T>(table: string): Promise<T[]> =>
-      this.sql.rows<T>(
-        `SELECT * FROM ${table} WHERE supporter_id = ? ORDER BY preferred DESC, valid_to IS NOT NULL, id`,
-        [id],
-      );
     const calendar = await this.settings.calendar();
     const row = await one<SupporterRecord>(this.sql, 'SELECT * FROM supporter WHERE id = ?', [id]);
     if (!row || row.state === 'erased') throw notFound(`Supporter ${supporterNumber(id)}`);
     // The number of who was merged leads to whom they are now.
     if (row.merged_into !== null) return this.get(row.merged_into);
-    const [
-      emails,
-      phones,
-      addresses,
-      wishes,
-      refusals,
-      belongs,
-      parts,
-      [given],
-      addressing,
-      home,
-      tasks,
-      organization,
-    ] = await Promise.all([
-      of<EmailRecord>('email'),
-      of<PhoneRecord>('phone'),
-      of<AddressRecord>('address'),
-      this.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? ORDER BY id', [id]),
+    const wishing = this.sql.rows<WishRecord>('SELECT * FROM wish WHERE supporter_id = ? ORDER BY id', [id]);
+    const [rows, wishes, refusals, belongs, parts, [given], addressing, home, tasks, organization] = await Promise.all([
+      wayRows(this.sql, [id]),
+      wishing,
       refusalsOf(this.sql, id),
       this.belongings(id),
       this.householdOf(row).then((household) => this.parts.read({ id, household, today: calendar.today })),
       this.facts.ask({ ask: 'giving', ids: [id], calendar }),
-      this.addressing.ofRow(row),
+      wishing.then((all) =>
+        this.addressing.ofRow(
+          row,
+          all.some(({ kind }) => kind === 'deceased'),
+        ),
+      ),
       this.home(row),
       // task_supporter (supporter_id, done_on, due)
       this.sql.rows<{ id: number; title: string; due: string }>(
@@ -113,9 +96,9 @@ export class Supporters {
     ]);
     if (!given) throw notFound(`Supporter ${supporterNumber(id)}`);
     const ways = {
-      emails: emails.map((way) => ({ ...wayShown(way), address: way.address })),
-      phones: phones.map((way) => ({ ...wayShown(way), number: way.number })),
-      addresses: addresses.map(addressShown),
+      emails: rows.email.sort(inUse).map((way) => ({ ...wayShown(way), address: way.address })),
+      phones: rows.phone.sort(inUse).map((way) => ({ ...wayShown(way), number: way.number })),
+      addresses: rows.address.sort(inUse).map(addressShown),
     };
     const { email, phone, address: best } = waysOn(ways, calendar.today);
     const { version, kind, prefix, first, middle, last, suffix, nickname, birthday } = row;

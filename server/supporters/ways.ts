@@ -73,6 +73,37 @@ export interface StoredWays {
   addresses: StoredAddress[];
 }
 
+/** What the rows of all ways have in common, as one statement reads them: what only addresses have is null elsewhere. */
+type Common = Omit<EmailRecord, 'address'> & Pick<AddressRecord, 'season_from' | 'season_to'>;
+type WayRow = Common & { way: WayTable; at: string; city: string; region: string; postal: string; country: string };
+const SHARED = 'id, supporter_id, label, preferred, valid_from, valid_to, bad_on, bad_reason';
+const NOWHERE = `'' AS city, '' AS region, '' AS postal, '' AS country, NULL AS season_from, NULL AS season_to`;
+const WAYS_SQL: Record<WayTable, string> = {
+  // email_supporter, phone_supporter (supporter_id), address_facts (supporter_id, ...)
+  email: `SELECT 'email' AS way, ${SHARED}, address AS at, ${NOWHERE} FROM email WHERE supporter_id IN (?)`,
+  phone: `SELECT 'phone' AS way, ${SHARED}, number AS at, ${NOWHERE} FROM phone WHERE supporter_id IN (?)`,
+  address: `SELECT 'address' AS way, ${SHARED}, street AS at, city, region, postal, country, season_from, season_to
+    FROM address WHERE supporter_id IN (?)`,
+};
+
+/** The rows of every way of some supporters, former and bad ones too, in the order that they came, in one question. */
+export async function wayRows(sql: Sql, ids: readonly number[], only: readonly WayTable[] = WAY_TABLES) {
+  const rows: { email: EmailRecord[]; phone: PhoneRecord[]; address: AddressRecord[] } = {
+    ...{ email: [], phone: [], address: [] },
+  };
+  const asked = await sql.rows<WayRow>(
+    only.map((table) => WAYS_SQL[table]).join(' UNION ALL '),
+    only.map(() => ids),
+  );
+  for (const { way: of, at, city, region, postal, country, season_from, season_to, ...shared } of asked) {
+    if (of === 'email') rows.email.push({ ...shared, address: at });
+    else if (of === 'phone') rows.phone.push({ ...shared, number: at });
+    else rows.address.push({ ...shared, street: at, city, region, postal, country, season_from, season_to });
+  }
+  for (const table of only) rows[table].sort((a, b) => a.id - b.id);
+  return rows;
+}
+
 /** Every way of each of the supporters, former and bad ones too; of the others but those of `only` there are none. */
 export async function storedOf(
   sql: Sql,
@@ -82,19 +113,13 @@ export async function storedOf(
 ) {
   const found = new Map<number, StoredWays>();
   for (const slice of chunks(ids, 2000)) {
-    // email_supporter, phone_supporter (supporter_id), address_facts (supporter_id, ...)
-    const of = async <T extends { id: number }>(table: WayTable): Promise<readonly T[]> =>
-      only.includes(table)
-        ? asThen(
-            table,
-            await sql.rows<T>(`SELECT * FROM ${table} WHERE supporter_id IN (?) ORDER BY id`, [slice]),
-            slice,
-          )
-        : [];
+    const now = await wayRows(sql, slice, only);
+    const then = async <R extends { id: number }>(table: WayTable, rows: readonly R[]): Promise<readonly R[]> =>
+      only.includes(table) ? asThen(table, rows, slice) : rows;
     const [emails, phones, addresses] = await Promise.all([
-      of<EmailRecord>('email'),
-      of<PhoneRecord>('phone'),
-      of<AddressRecord>('address'),
+      then('email', now.email),
+      then('phone', now.phone),
+      then('address', now.address),
     ]);
     const [emailsOf, phonesOf, addressesOf] = [bySupporter(emails), bySupporter(phones), bySupporter(addresses)];
     for (const id of slice)

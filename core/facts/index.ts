@@ -7,6 +7,7 @@ import { LIST_NAMES, lists, personColumns } from './declared.ts';
 import type { ListName, ListRow, PersonRow } from './declared.ts';
 import type { Ragged } from './ragged.ts';
 
+export { Bits } from './bits.ts';
 export { Column, Dictionary, grown, NO_DAY, WordColumn } from './columns.ts';
 export type { Columns, RowFor } from './columns.ts';
 export { LIST_NAMES, MARKS, rowWith } from './declared.ts';

@@ -9,6 +9,7 @@ const index = (entries: readonly Findable[]): FindIndex => {
   for (const entry of entries) made.put(entry);
   return made;
 };
+type Kind = Findable['kind'];
 const person = (entry: Omit<Findable, 'kind'>): Findable => ({ ...entry, kind: 'person' });
 const find = (made: FindIndex, text: string, limit: number): number[] => made.find({ text, from: 0, limit }).ids;
 const PEOPLE: Findable[] = [
@@ -173,37 +174,77 @@ describe('FindIndex', () => {
     expect(made.size).toBe(3);
   });
 
-  it('agrees with looking through every name, whatever is put and removed', () => {
+  it('agrees with looking through everybody, in order, whatever is expected, put, renamed and removed', () => {
     const word = fc.constantFrom('ana', 'anna', 'bo', 'bob', 'cruz', 'cruzado', 'dunmore');
-    const names = fc.array(
-      fc.tuple(fc.integer({ min: 1, max: 12 }), fc.option(fc.array(word, { minLength: 1, maxLength: 3 }))),
-      { maxLength: 40 },
-    );
+    const step = fc.record({
+      id: fc.integer({ min: 1, max: 30 }),
+      kind: fc.constantFrom('person', 'organization'),
+      name: fc.option(fc.array(word, { minLength: 1, maxLength: 3 })),
+      email: fc.option(fc.constantFrom('ana@bo.org', 'cruz.bo@ana.org')),
+    });
+    const queries = fc.array(fc.constantFrom('a', 'an', 'ana', 'bo', 'cruz', 'd', 'org'), {
+      minLength: 1,
+      maxLength: 3,
+    });
+    const entryOf = ({
+      id,
+      kind,
+      name,
+      email,
+    }: {
+      id: number;
+      kind: Kind;
+      name: string[] | null;
+      email: string | null;
+    }) => ({ ...{ id, kind, name: (name ?? []).join(' '), emails: email === null ? [] : [email], phones: [] } });
+    const page = fc.record({
+      kind: fc.option(fc.constantFrom('person', 'organization')),
+      limit: fc.nat(6),
+      from: fc.nat(3),
+    });
     fc.assert(
       fc.property(
-        names,
-        fc.array(fc.constantFrom('a', 'an', 'ana', 'bo', 'cruz', 'd'), { minLength: 1, maxLength: 2 }),
-        (steps, query) => {
+        fc.array(step, { maxLength: 60 }),
+        fc.nat(60),
+        queries,
+        page,
+        fc.boolean(),
+        (steps, first, query, { kind, ...place }, rests) => {
           const made = new FindIndex();
-          const model = new Map<number, string>();
-          for (const [id, parts] of steps) {
-            if (parts === null) {
-              made.remove(id);
-              model.delete(id);
+          const model = new Map<number, Findable>();
+          // Those who are there when it is filled have their places by their names.
+          for (const one of steps.slice(0, first).filter(({ name }) => name !== null)) model.set(one.id, entryOf(one));
+          made.expect([...model.values()]);
+          for (const entry of model.values()) made.put(entry);
+          if (rests) made.settle();
+          for (const one of steps.slice(first)) {
+            if (one.name === null) {
+              made.remove(one.id);
+              model.delete(one.id);
             } else {
-              made.put(person({ id, name: parts.join(' '), emails: [], phones: [] }));
-              model.set(id, parts.join(' '));
+              made.put(entryOf(one));
+              model.set(one.id, entryOf(one));
             }
           }
-          // Without what is merely alike: those come after.
-          const matches = [...model]
-            .filter(([, name]) => query.every((part) => wordsOf(name).some((one) => one.startsWith(part))))
-            .map(([id]) => id);
-          const { ids, alike } = made.find({ text: query.join(' '), from: 0, limit: 100 });
-          const exact = ids.slice(0, ids.length - alike);
-          expect(exact.sort((a, b) => a - b)).toEqual(matches.sort((a, b) => a - b));
+          const worth = ({ name, emails }: Findable, part: string): number => {
+            const others = emails.flatMap((email) => [email, ...wordsOf(email)]);
+            if (wordsOf(name).includes(part)) return 48;
+            if (wordsOf(name).some((one) => one.startsWith(part))) return 46;
+            return others.includes(part) ? 45 : others.some((one) => one.startsWith(part)) ? 44 : 0;
+          };
+          const matches = [...model.values()]
+            .filter((one) => (kind === null || one.kind === kind) && query.every((part) => worth(one, part) > 0))
+            .map((one) => ({ ...one, score: query.reduce((sum, part) => sum + worth(one, part), 0) }))
+            .sort((a, b) => b.score - a.score || (a.name < b.name ? -1 : a.name > b.name ? 1 : a.id - b.id));
+          const found = made.find({ text: query.join(' '), kind: kind ?? undefined, ...place });
+          expect(found.total - found.alike).toBe(matches.length);
+          // Who is merely alike comes after.
+          const exact = found.ids.slice(0, Math.max(0, matches.length - place.from));
+          expect(exact).toEqual(matches.slice(place.from, place.from + place.limit).map(({ id }) => id));
+          expect(made.size).toBe(model.size);
         },
       ),
+      { numRuns: 400 },
     );
   });
 

@@ -1,8 +1,9 @@
-import { grown } from '../facts/index.ts';
+import { Bits, grown } from '../facts/index.ts';
 import { streetForms } from '../contact/index.ts';
 import { digitsOf, fold, forgiven, otherNames, slips, sounds, wordsOf } from '../names/index.ts';
-import { NameOrder } from './name-order.ts';
 import { Postings } from './postings.ts';
+import type { Slots } from './postings.ts';
+import { SUPPORTER_KINDS } from '../supporters/index.ts';
 import type { SupporterKind } from '../supporters/index.ts';
 
 /** Something else than the name that leads to a supporter, and what it is. */
@@ -47,12 +48,11 @@ const FEW = 5;
 /** What a word is worth by how it was matched; one that is only alike never makes up for one that is there. */
 const GAIN = { name: 48, nameBegins: 46, other: 45, otherBegins: 44, shortForm: 3, sound: 2, slip: 1 } as const;
 
-/** Where in a number stands how many words matched, what the last one gained (a byte) and the score (two bytes). */
-const [WORDS, GAINED, SCORE] = [24, 16, 0xffff];
-
 /** Takes who has a word that is asked for, or like it, and what that is worth. */
-type Take = (slots: readonly number[], gain: number) => void;
+type Take = (slots: Slots, gain: number) => void;
 type Candidates = (word: string, take: Take) => void;
+/** Who has one word of a query, by what that is worth: the most first. */
+type Having = { gain: number; lists: Slots[] }[];
 
 /**
  * An index in memory that finds supporters by the beginnings of the words of their names in any order, by number
@@ -64,35 +64,66 @@ export class FindIndex {
   private readonly others = new Postings();
   private readonly bySound = new Map<string, Set<string>>();
   private readonly slots = new Map<number, number>();
-  private readonly tokens: { named: string[]; others: string[] }[] = [];
+  private readonly tokens: Tokens[] = [];
+  /** Whose words that are at rest are theirs no longer. */
+  private readonly moved = new Set<number>();
   private readonly ids: number[] = [];
   private readonly names: string[] = [];
-  private readonly kinds: SupporterKind[] = [];
-  private readonly byName = new NameOrder(
-    (slot) => this.names[slot] as string,
-    (slot) => this.ids[slot] as number,
-  );
-  /** For each slot while a query runs: how many of its words matched so far, what the last one gained, and the score. */
-  private matched = new Uint32Array(16);
+  private kinds = new Uint8Array(16);
+  /** What each slot's words come to while a query runs. */
+  private score = new Uint16Array(16);
+  /** The slots before this one stand in the order of their names, but for those that have another name since. */
+  private inOrder = 0;
+  private readonly renamed = new Set<number>();
 
+  /** How many can be found. */
   get size(): number {
-    return this.slots.size;
+    return this.tokens.reduce((sum, one) => sum + (one === NOTHING ? 0 : 1), 0);
+  }
+
+  /**
+   * Gives the first places to supporters who are to be put, in the order of their names: so that who comes first of many
+   * is known by their places, near each other, and not by words that lie anywhere. Only for an index that is empty.
+   */
+  expect(coming: readonly Pick<Findable, 'id' | 'name'>[]): void {
+    const named = coming.map(({ id, name }) => ({ id, name: fold(name) }));
+    for (const { id, name } of named.sort((a, b) => inNameOrder(a.name, a.id, b.name, b.id))) this.place(id, name);
+    this.inOrder = this.ids.length;
+  }
+
+  /** Puts at rest what was put so far: a run of numbers is kept, and read, better than lists that change. Once. */
+  settle(): void {
+    this.named.settle();
+    this.others.settle();
+    for (let slot = 0; slot < this.tokens.length; slot++)
+      if (this.tokens[slot] !== NOTHING) this.tokens[slot] = AT_REST;
+  }
+
+  /** Gives a supporter a place. */
+  private place(id: number, name: string): number {
+    const slot = this.ids.length;
+    this.slots.set(id, slot);
+    this.ids.push(id);
+    this.names.push(name);
+    this.tokens.push(NOTHING);
+    if (slot < this.kinds.length) return slot;
+    this.kinds = grown(this.kinds, slot * 2);
+    this.score = grown(this.score, slot * 2);
+    return slot;
   }
 
   /** Adds a supporter or puts new words in the place of its old ones. */
   put(entry: Findable): void {
-    const slot = this.slots.get(entry.id) ?? this.ids.length;
+    const name = fold(entry.name);
     this.remove(entry.id);
-    this.slots.set(entry.id, slot);
+    const slot = this.slots.get(entry.id) ?? this.place(entry.id, name);
+    if (this.names[slot] !== name) this.renamed.add(slot);
     const tokens = tokensFor(entry);
     this.tokens[slot] = tokens;
-    this.ids[slot] = entry.id;
-    this.names[slot] = fold(entry.name);
-    this.byName.changed(slot);
-    this.kinds[slot] = entry.kind;
-    if (slot >= this.matched.length) this.matched = grown(this.matched, this.matched.length * 2);
+    this.names[slot] = name;
+    this.kinds[slot] = SUPPORTER_KINDS[entry.kind].code;
     for (const token of tokens.named) {
-      if (this.named.slots(token).length === 0) this.hear(token);
+      if (!this.named.has(token)) this.hear(token);
       this.named.add(token, slot);
     }
     for (const token of tokens.others) this.others.add(token, slot);
@@ -101,11 +132,12 @@ export class FindIndex {
   remove(id: number): void {
     const slot = this.slots.get(id);
     if (slot === undefined) return;
-    const { named, others } = this.tokens[slot] ?? { named: [], others: [] };
+    const tokens = this.tokens[slot] ?? NOTHING;
+    if (tokens === AT_REST) this.moved.add(slot);
+    const { named, others } = tokens;
     for (const token of named) this.named.remove(token, slot);
     for (const token of others) this.others.remove(token, slot);
-    this.tokens[slot] = { named: [], others: [] };
-    this.slots.delete(id);
+    this.tokens[slot] = NOTHING;
   }
 
   /**
@@ -125,83 +157,112 @@ export class FindIndex {
   }
 
   private pass(words: readonly string[][], query: FindQuery, candidates: Candidates) {
-    const touched = this.matching(words, 0, query.kind, candidates);
-    let slots = touched;
-    for (let place = 1; place < words.length; place++) slots = this.matching(words, place, query.kind, candidates);
-    const best = this.best(slots, query.from + query.limit).slice(query.from);
-    const answer = { ids: best.map((slot) => this.ids[slot] ?? 0), total: slots.length };
-    for (const slot of touched) this.matched[slot] = 0;
-    return answer;
+    const having = words.map((forms) => havingOf(forms, candidates));
+    if (having.some((word) => word.length === 0)) return { ids: [], total: 0 };
+    const all = this.havingAll(having, query.kind);
+    const [word, ...others] = having;
+    const [total, many] = [all.count(), query.from + query.limit];
+    const first = word && others.length === 0 ? this.firstOf(word, all, many) : this.bestOf(having, all, many);
+    return { ids: first.slice(query.from).map((slot) => this.ids[slot] ?? 0), total };
   }
 
   private beginnings(word: string, take: Take): void {
-    this.named.eachBeginning(word, (token, slots) => take(slots, token === word ? GAIN.name : GAIN.nameBegins));
-    this.others.eachBeginning(word, (token, slots) => take(slots, token === word ? GAIN.other : GAIN.otherBegins));
+    this.named.eachBeginning(word, (slots, whole) => take(slots, whole ? GAIN.name : GAIN.nameBegins));
+    this.others.eachBeginning(word, (slots, whole) => take(slots, whole ? GAIN.other : GAIN.otherBegins));
   }
 
   private resembling(word: string, take: Take): void {
     if (!isName(word)) return;
     const from = this.named;
-    for (const token of otherNames(word)) take(from.slots(token), GAIN.shortForm);
+    const taken = (token: string, gain: number): void => from.each(token, (slots) => take(slots, gain));
+    for (const token of otherNames(word)) taken(token, GAIN.shortForm);
     for (const key of sounds(word))
       for (const token of this.bySound.get(key) ?? [])
         // Two sounds alone say little: 'aug' and 'yuki' share them.
-        if (key.length > 2 || token[0] === word[0]) take(from.slots(token), GAIN.sound);
+        if (key.length > 2 || token[0] === word[0]) taken(token, GAIN.sound);
     const most = forgiven(word);
     if (most === 0) return;
-    for (const token of from.words())
-      if (Math.abs(token.length - word.length) <= most && slips(word, token, most) <= most)
-        take(from.slots(token), GAIN.slip);
+    from.eachWord((token) => {
+      if (Math.abs(token.length - word.length) <= most && slips(word, token, most) <= most) taken(token, GAIN.slip);
+    });
   }
 
-  /** The slots that match the word at `place` as well as all words before it; each word counts its best match. */
-  private matching(
-    words: readonly string[][],
-    place: number,
-    kind: SupporterKind | undefined,
-    candidates: Candidates,
-  ): number[] {
-    const { matched } = this;
-    const found: number[] = [];
-    const take: Take = (slots, gain) => {
-      for (let at = 0; at < slots.length; at++) {
-        const slot = slots[at] as number;
-        const state = matched[slot] as number;
-        const words = state >>> WORDS;
-        if (words === place) {
-          if (kind !== undefined && this.kinds[slot] !== kind) continue;
-          matched[slot] = ((place + 1) << WORDS) | (gain << GAINED) | ((state & SCORE) + gain);
-          found.push(slot);
-        } else if (words === place + 1) {
-          const gained = (state >>> GAINED) & 0xff;
-          if (gain > gained) matched[slot] = (words << WORDS) | (gain << GAINED) | ((state & SCORE) + gain - gained);
+  /** Tells everyone who is in lists; of those at rest, who has other words since is only among the others. */
+  private each(lists: readonly Slots[], tell: (slot: number) => void): void {
+    const { moved } = this;
+    for (const slots of lists)
+      if (slots instanceof Uint32Array) {
+        for (let at = 0; at < slots.length; at++) {
+          const slot = slots[at] as number;
+          if (moved.size === 0 || !moved.has(slot)) tell(slot);
         }
-      }
-    };
-    for (const word of words[place] ?? []) candidates(word, take);
+      } else for (let at = 0; at < slots.length; at++) tell(slots[at] as number);
+  }
+
+  /** Who has every word. */
+  private havingAll(having: readonly Having[], kind: SupporterKind | undefined): Bits {
+    const size = this.ids.length;
+    let all: Bits | null = null;
+    for (const word of having) {
+      const has = new Bits(size);
+      for (const { lists } of word) this.each(lists, (slot) => has.add(slot));
+      if (all) all.keep(has);
+      else all = has;
+    }
+    all ??= new Bits(size);
+    if (kind === undefined) return all;
+    const { code } = SUPPORTER_KINDS[kind];
+    for (const slot of [...all]) if (this.kinds[slot] !== code) all.remove(slot);
+    return all;
+  }
+
+  /** The best by one word, who are taken out of `left`: those for whom it is worth the most, then those for whom less. */
+  private firstOf(word: Having, left: Bits, many: number): number[] {
+    const found: number[] = [];
+    for (const { lists } of word) {
+      if (found.length >= many) break;
+      const equal: number[] = [];
+      this.each(lists, (slot) => {
+        if (!left.has(slot)) return;
+        left.remove(slot);
+        equal.push(slot);
+      });
+      found.push(...best(equal, many - found.length, (a, b) => this.before(a, b)));
+    }
     return found;
   }
 
-  private before(a: number, b: number): boolean {
-    const [scoreA, scoreB] = [(this.matched[a] as number) & SCORE, (this.matched[b] as number) & SCORE];
-    return scoreA === scoreB ? this.byName.before(a, b) : scoreA > scoreB;
+  /** The best by several words, each of which counts by its best match. */
+  private bestOf(having: readonly Having[], all: Bits, many: number): number[] {
+    const { score } = this;
+    for (const word of having) {
+      const left = all.copy();
+      for (const { gain, lists } of word)
+        this.each(lists, (slot) => {
+          if (!left.has(slot)) return;
+          left.remove(slot);
+          score[slot] = (score[slot] as number) + gain;
+        });
+    }
+    const found = [...all];
+    const first = best(found, many, (a, b) => {
+      const [scoreA, scoreB] = [score[a] as number, score[b] as number];
+      return scoreA === scoreB ? this.before(a, b) : scoreA > scoreB;
+    });
+    for (const slot of found) score[slot] = 0;
+    return first;
   }
 
-  /** The best `many` slots in order: a sorted list that most candidates fail to enter at its first comparison. */
-  private best(slots: readonly number[], many: number): number[] {
-    const order = (a: number, b: number): number => (this.before(a, b) ? -1 : 1);
-    if (slots.length <= many * 4) return [...slots].sort(order).slice(0, many);
-    let kept = slots.slice(0, many).sort(order);
-    let waiting: number[] = [];
-    for (let at = many; at < slots.length; at++) {
-      const slot = slots[at] as number;
-      if (!this.before(slot, kept[many - 1] as number)) continue;
-      waiting.push(slot);
-      if (waiting.length < many) continue;
-      kept = [...kept, ...waiting].sort(order).slice(0, many);
-      waiting = [];
-    }
-    return [...kept, ...waiting].sort(order).slice(0, many);
+  /** Whether one comes before another by name. */
+  private before(a: number, b: number): boolean {
+    if (
+      a < this.inOrder &&
+      b < this.inOrder &&
+      !(this.renamed.size > 0 && (this.renamed.has(a) || this.renamed.has(b)))
+    )
+      return a < b;
+    const [nameA, nameB] = [this.names[a] as string, this.names[b] as string];
+    return inNameOrder(nameA, this.ids[a] as number, nameB, this.ids[b] as number) < 0;
   }
 
   private hear(token: string): void {
@@ -213,6 +274,47 @@ export class FindIndex {
       else this.bySound.set(key, new Set([token]));
     }
   }
+}
+
+/** The words of somebody: of nobody, and of one whose words are at rest, they are not kept. */
+interface Tokens {
+  named: readonly string[];
+  others: readonly string[];
+}
+const NOTHING: Tokens = { named: [], others: [] };
+const AT_REST: Tokens = { named: [], others: [] };
+
+const inNameOrder = (nameA: string, idA: number, nameB: string, idB: number): number =>
+  nameA === nameB ? idA - idB : nameA < nameB ? -1 : 1;
+
+/** Who has one of the forms of a word, by what that is worth. */
+function havingOf(forms: readonly string[], candidates: Candidates): Having {
+  const byGain = new Map<number, Slots[]>();
+  for (const form of forms)
+    candidates(form, (slots, gain) => {
+      if (slots.length === 0) return;
+      const lists = byGain.get(gain);
+      if (lists) lists.push(slots);
+      else byGain.set(gain, [slots]);
+    });
+  return [...byGain].map(([gain, lists]) => ({ gain, lists })).sort((a, b) => b.gain - a.gain);
+}
+
+/** The best `many` slots in order: a sorted list that most candidates fail to enter at its first comparison. */
+function best(slots: readonly number[], many: number, before: (a: number, b: number) => boolean): number[] {
+  const order = (a: number, b: number): number => (before(a, b) ? -1 : 1);
+  if (slots.length <= many * 4) return [...slots].sort(order).slice(0, many);
+  let kept = slots.slice(0, many).sort(order);
+  let waiting: number[] = [];
+  for (let at = many; at < slots.length; at++) {
+    const slot = slots[at] as number;
+    if (!before(slot, kept[many - 1] as number)) continue;
+    waiting.push(slot);
+    if (waiting.length < many) continue;
+    kept = [...kept, ...waiting].sort(order).slice(0, many);
+    waiting = [];
+  }
+  return [...kept, ...waiting].sort(order).slice(0, many);
 }
 
 /** Words that can be misheard or mistyped: three letters or more, and nothing but letters. */

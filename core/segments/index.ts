@@ -1,5 +1,5 @@
+import { Bits } from '../facts/index.ts';
 import type { Facts } from '../facts/index.ts';
-import { Bits } from './bits.ts';
 import type { Condition, Group, Join } from './condition.ts';
 import type { Explanation } from './explain.ts';
 import { areFew } from './few.ts';
@@ -10,7 +10,6 @@ import type { Asking, Setting } from './shapes.ts';
 import { sifted, turned } from './test.ts';
 import type { CodeTest, Telling } from './test.ts';
 
-export { Bits } from './bits.ts';
 export { cellsOf, cellTypeOf, cellWords, listRows, rowIds, thingIds, valueTypeOf } from './cells.ts';
 export type { Cell, Cells, CellType, Rows } from './cells.ts';
 export { all, NOBODY } from './condition.ts';

@@ -12,7 +12,6 @@ import {
   all,
   anyOf,
   between,
-  Bits,
   countParts,
   during,
   evaluate,
@@ -566,20 +565,6 @@ describe('birthdays', () => {
     const aged = (years: number) =>
       found(all({ kind: 'field', field: 'age', test: between(years, years) }), facts, setting);
     expect([aged(66), aged(65)]).toEqual([[1], []]);
-  });
-});
-
-describe('Bits', () => {
-  it('behaves as a set of numbers', () => {
-    const set = fc.uniqueArray(fc.nat(99));
-    fc.assert(
-      fc.property(set, set, (a, b) => {
-        const bits = (list: number[]): Bits => list.reduce((sum, one) => (sum.add(one), sum), new Bits(100));
-        expect([...bits(a)]).toEqual(a.toSorted((x, y) => x - y));
-        expect(bits(a).count()).toBe(a.length);
-        for (const one of b) expect(bits(a).has(one)).toBe(a.includes(one));
-      }),
-    );
   });
 });
 

@@ -72,7 +72,11 @@ export class FindReplica implements Replica {
   async load(db: FollowerDb): Promise<void> {
     const details = noDetails();
     for (const kind of KINDS_OF_DETAIL) await db.stream(DETAILS[kind], (row) => add(details[kind], row));
+    const coming: { id: number; name: string }[] = [];
+    await db.stream(NAMES_SQL, (row) => coming.push({ id: Number(row[0]), name: nameOf(row) }));
+    this.index.expect(coming);
     await db.stream(NAMES_SQL, (row) => this.index.put(findable(row, details)));
+    this.index.settle();
   }
 
   async reload(db: FollowerDb, changed: readonly number[]): Promise<void> {
@@ -88,16 +92,22 @@ export class FindReplica implements Replica {
   }
 }
 
+const part = (row: Cells, at: number): string => String(row[at] ?? '');
+
+function nameOf(row: Cells): string {
+  const [kind, prefix, first, middle, last, suffix, organization] = [1, 2, 3, 4, 5, 6, 7].map((at) => part(row, at));
+  return displayName(
+    supporterParts({ kind: kind as SupporterKind, prefix, first, middle, last, suffix, organization }),
+  );
+}
+
 function findable(row: Cells, details: Details): Findable {
   const id = Number(row[0]);
-  const part = (at: number): string => String(row[at] ?? '');
-  const kind = part(1) as SupporterKind;
-  const [prefix, first, middle, last, suffix, organization] = [2, 3, 4, 5, 6, 7].map(part);
   const detail = (by: Detail['by'], texts: readonly string[]): Detail[] =>
     texts.filter(Boolean).map((text) => ({ by, text }));
   return {
-    ...{ id, kind, name: displayName(supporterParts({ kind, prefix, first, middle, last, suffix, organization })) },
-    otherNames: [...detail('nickname', [part(8)]), ...detail('former name', [part(9)])],
+    ...{ id, kind: part(row, 1) as SupporterKind, name: nameOf(row) },
+    otherNames: [...detail('nickname', [part(row, 8)]), ...detail('former name', [part(row, 9)])],
     emails: details.emails.get(id) ?? [],
     phones: details.phones.get(id) ?? [],
     details: [

@@ -11,6 +11,22 @@ export class Bits {
     this.words[word] = (this.words[word] ?? 0) | (1 << (index & 31));
   }
 
+  remove(index: number): void {
+    const word = index >>> 5;
+    this.words[word] = (this.words[word] ?? 0) & ~(1 << (index & 31));
+  }
+
+  /** Leaves out what is not in another set of the same size. */
+  keep(other: Bits): void {
+    for (let at = 0; at < this.words.length; at++) this.words[at] = (this.words[at] ?? 0) & (other.words[at] ?? 0);
+  }
+
+  copy(): Bits {
+    const copy = new Bits(this.size);
+    copy.words.set(this.words);
+    return copy;
+  }
+
   has(index: number): boolean {
     return ((this.words[index >>> 5] ?? 0) & (1 << (index & 31))) !== 0;
   }

@@ -1,0 +1,21 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { Bits } from './index.ts';
+
+const bits = (list: readonly number[]): Bits => list.reduce((sum, one) => (sum.add(one), sum), new Bits(100));
+
+it('bits behave as a set of numbers', () => {
+  const set = fc.uniqueArray(fc.nat(99));
+  fc.assert(
+    fc.property(set, set, (a, b) => {
+      expect([...bits(a)]).toEqual(a.toSorted((x, y) => x - y));
+      expect(bits(a).count()).toBe(a.length);
+      for (const one of b) expect(bits(a).has(one)).toBe(a.includes(one));
+      const [both, without] = [bits(a), bits(a).copy()];
+      both.keep(bits(b));
+      for (const one of b) without.remove(one);
+      expect(new Set(both)).toEqual(new Set(a.filter((one) => b.includes(one))));
+      expect(new Set(without)).toEqual(new Set(a.filter((one) => !b.includes(one))));
+    }),
+  );
+});

@@ -1,3 +1,4 @@
+import type { MessagePort } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { scriptOf } from './built.ts';
 import { Problem } from './problem.ts';
@@ -31,12 +32,16 @@ const threads = (): Piscina =>
     resourceLimits: { maxOldGenerationSizeMb: HEAP_MB },
   }));
 
-/** Does the work in a thread. Throws a 413 where it takes longer than it may, a 503 where too much waits already. */
-export async function doHeavy<Given, Made>({ script, seconds }: HeavyWork<Given, Made>, given: Given): Promise<Made> {
+/** Does the work in a thread, to which what is in `moved` goes and is here no longer. Throws a 413 where it takes longer than it may, a 503 where too much waits already. */
+export async function doHeavy<Given, Made>(
+  { script, seconds }: HeavyWork<Given, Made>,
+  given: Given,
+  moved: readonly MessagePort[] = [],
+): Promise<Made> {
   try {
     const made: Made = await threads().run(
       { script: scriptOf(script), given },
-      { signal: AbortSignal.timeout(seconds * 1000) },
+      { signal: AbortSignal.timeout(seconds * 1000), transferList: [...moved] },
     );
     return made;
   } catch (error) {

@@ -1,8 +1,10 @@
+import { once } from 'node:events';
 import ExcelJS from 'exceljs';
 import { Piscina } from 'piscina';
 import { describe, expect, it } from 'vitest';
 import type { TableFile } from './csv.ts';
-import { workbookOf } from './workbook.ts';
+import { handedOut, workbookOf } from './workbook.ts';
+import type { Rows } from './workbook.ts';
 
 const columns: TableFile['columns'] = [
   { heading: 'Name', kind: 'text' },
@@ -59,9 +61,10 @@ describe('a workbook', () => {
       resourceLimits: { maxOldGenerationSizeMb: 160 },
     });
     try {
-      const given = [{ name: 'Everyone', table: { columns: wide, rows } }];
+      const { asked, end } = handedOut([{ name: 'Everyone', table: { columns: wide, rows } }]);
       const script = new URL('./workbook.work.ts', import.meta.url).href;
-      const bytes: Uint8Array = await thread.run({ script, given });
+      const bytes: Uint8Array = await thread.run({ script, given: asked }, { transferList: [asked.rows] });
+      end();
       const book = await opened(bytes);
       const sheet = book.getWorksheet('Everyone');
       expect([sheet?.rowCount, sheet?.getCell(many + 1, 14).value]).toEqual([
@@ -71,5 +74,30 @@ describe('a workbook', () => {
     } finally {
       await thread.destroy();
     }
+  });
+
+  it('is given its rows some at a time, as its thread asks', async () => {
+    const rows = (many: number) => Array.from({ length: many }, (_, row) => [`Row ${row}`, null, null, row]);
+    const { asked, end } = handedOut([
+      { name: 'Many', table: { columns, rows: rows(1_201) } },
+      { name: 'None', table: { columns, rows: [] } },
+      { name: 'One', table: { columns, rows: rows(1) } },
+    ]);
+    expect(asked.sheets).toEqual(['Many', 'None', 'One'].map((name) => ({ name, columns })));
+    const given: Rows[] = [];
+    do {
+      asked.rows.postMessage('more');
+      const [next] = (await once(asked.rows, 'message')) as [Rows];
+      given.push(next);
+    } while (given.at(-1) !== null);
+    end();
+    expect(given.map((one) => one && [one.sheet, one.rows.length])).toEqual([
+      [0, 500],
+      [0, 500],
+      [0, 201],
+      [2, 1],
+      null,
+    ]);
+    expect(given.flatMap((one) => (one?.sheet === 0 ? one.rows : []))).toEqual(rows(1_201));
   });
 });

@@ -28,7 +28,8 @@ export class Postings {
     this.starts = new Uint32Array(this.rest.length + 1);
     this.rest.forEach((word, at) => (this.starts[at + 1] = (this.starts[at] as number) + moving.slots(word).length));
     this.flat = new Uint32Array(this.starts[this.rest.length] as number);
-    this.rest.forEach((word, at) => this.flat.set(moving.slots(word), this.starts[at]));
+    // Ascending, so that who is looked at one after the other lies near each other.
+    this.rest.forEach((word, at) => this.flat.set(Uint32Array.from(moving.slots(word)).sort(), this.starts[at]));
     this.moving = new Moving();
   }
 

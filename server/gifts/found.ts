@@ -35,7 +35,8 @@ export async function giftsNamed(sql: Sql, text: string, limit: number, of?: rea
   if (meanings.length === 0 || of?.length === 0) return { gifts: [], amount: null };
   // gift_facts (supporter_id, …)
   const narrow = of === undefined ? { where: '', params: [] } : { where: ' AND g.supporter_id IN (?)', params: [of] };
-  const rows = await sql.rows<Row>(
+  const cents = of === undefined ? meanings.find((one) => one.cents !== undefined)?.cents : undefined;
+  const asked = sql.rows<Row>(
     meanings
       .map(
         ({ by, where }) => `(SELECT g.id, g.supporter_id, g.cents, g.date, ${by} AS \`by\`, ${nameColumns('s')}
@@ -44,6 +45,12 @@ export async function giftsNamed(sql: Sql, text: string, limit: number, of?: rea
       .join(' UNION ALL '),
     meanings.flatMap(({ params }) => [...params, ...narrow.params, limit]),
   );
+  // gift_amount (cents, date, id)
+  const counted =
+    cents === undefined
+      ? []
+      : sql.rows<{ gifts: number }>('SELECT COUNT(*) AS gifts FROM gift WHERE cents = ?', [cents]);
+  const [rows, [count]] = await Promise.all([asked, counted]);
   const seen = new Set<number>();
   const gifts = rows
     .filter((row) => !seen.has(row.id) && seen.add(row.id))
@@ -52,12 +59,8 @@ export async function giftsNamed(sql: Sql, text: string, limit: number, of?: rea
       ...{ id: row.id, number: giftNumber(row.id), supporterId: row.supporter_id, supporter: displayName(row) },
       ...{ cents: row.cents, date: row.date, by: row.by },
     }));
-  const cents = meanings.find((one) => one.cents !== undefined)?.cents;
-  if (cents === undefined || of !== undefined) return { gifts, amount: null };
-  // gift_amount (cents, date, id)
-  const [count] = await sql.rows<{ gifts: number }>('SELECT COUNT(*) AS gifts FROM gift WHERE cents = ?', [cents]);
   const many = count?.gifts ?? 0;
-  return { gifts, amount: many === 0 ? null : { cents, gifts: many, sumCents: many * cents } };
+  return { gifts, amount: cents === undefined || many === 0 ? null : { cents, gifts: many, sumCents: many * cents } };
 }
 
 /** What a text may mean, each as a part of one query; the index that each relies on is named. */

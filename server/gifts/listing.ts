@@ -115,7 +115,10 @@ export class GiftLists {
        ORDER BY ${inOrder(order)} LIMIT ?) page)`,
       [...bounds.params, query.limit + 1],
     );
-    const keys = order.map(({ as, down = false }) => ({ keyOf: (gift: JoinedGift) => gift[as as keyof Sortable], down }));
+    const keys = order.map(({ as, down = false }) => ({
+      keyOf: (gift: JoinedGift) => gift[as as keyof Sortable],
+      down,
+    }));
     return paged(items.sort(byKeys(keys, () => 0)), order, query.limit);
   }
 

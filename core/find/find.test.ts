@@ -248,6 +248,15 @@ describe('FindIndex', () => {
     );
   });
 
+  it('gives everybody who matches where everybody is asked for', () => {
+    const made = new FindIndex();
+    const many = 150_000;
+    for (let id = 1; id <= many; id++) made.put(person({ id, name: 'Sol', emails: [], phones: [] }));
+    made.settle();
+    const { ids, total } = made.find({ text: 's', from: 0, limit: 1_000_000 });
+    expect([ids.length, total, ids[0], ids.at(-1)]).toEqual([many, many, 1, many]);
+  });
+
   it('takes any text without failing', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'binary', maxLength: 60 }), (text) => Array.isArray(find(people, text, 5))),

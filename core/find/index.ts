@@ -218,7 +218,7 @@ export class FindIndex {
 
   /** The best by one word, who are taken out of `left`: those for whom it is worth the most, then those for whom less. */
   private firstOf(word: Having, left: Bits, many: number): number[] {
-    const found: number[] = [];
+    let found: number[] = [];
     for (const { lists } of word) {
       if (found.length >= many) break;
       const equal: number[] = [];
@@ -227,7 +227,7 @@ export class FindIndex {
         left.remove(slot);
         equal.push(slot);
       });
-      found.push(...best(equal, many - found.length, (a, b) => this.before(a, b)));
+      found = found.concat(best(equal, many - found.length, (a, b) => this.before(a, b)));
     }
     return found;
   }

@@ -91,6 +91,7 @@ export async function wayRows(sql: Sql, ids: readonly number[], only: readonly W
   const rows: { email: EmailRecord[]; phone: PhoneRecord[]; address: AddressRecord[] } = {
     ...{ email: [], phone: [], address: [] },
   };
+  if (only.length === 0) return rows;
   const asked = await sql.rows<WayRow>(
     only.map((table) => WAYS_SQL[table]).join(' UNION ALL '),
     only.map(() => ids),

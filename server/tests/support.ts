@@ -1,5 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import mysql from 'mysql2/promise';
+import { endOfDay } from '@tallystick/core/dates';
+import type { IsoDate } from '@tallystick/core/dates';
 import { FIRST_VIEW } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
 import { ROLES } from '@tallystick/contract/endpoint';
@@ -8,6 +10,7 @@ import { Supporter } from '@tallystick/contract/supporters';
 import { App } from '../app.ts';
 import type { AppConfig, Services } from '../app.ts';
 import { sqlOn } from '../platform/db.ts';
+import { stampOf } from '../platform/clock.ts';
 import { brokenGuards } from '../platform/guards.ts';
 import type { Sql } from '../platform/db.ts';
 import type { Mailer, Message, Sent } from '../platform/mail.ts';
@@ -255,9 +258,12 @@ export async function membersOf(test: TestApp, conditions: Group): Promise<numbe
   return (body['items'] as { id: number }[]).map(({ id }) => id).sort((a, b) => a - b);
 }
 
-/** Has everything that was written so far, or from a revision on, be recorded on a day: at noon, Greenwich time. */
-export const recordedOn = async (test: TestApp, day: string, from = 0): Promise<void> =>
-  void (await test.sql.run('UPDATE change_set SET at = ? WHERE revision >= ?', [`${day} 12:00:00`, from]));
+/** Has everything that was written so far, or from a revision on, be recorded on a day: at its last second where it is. */
+export async function recordedOn(test: TestApp, day: IsoDate, from = 0): Promise<void> {
+  const { timeZone } = await test.services.settings.days();
+  const last = new Date(endOfDay(day, timeZone).getTime() - 1_000);
+  await test.sql.run('UPDATE change_set SET at = ? WHERE revision >= ?', [stampOf(last), from]);
+}
 
 /** A message without how far it is on its way, which goes on by itself while a test looks at everything else. */
 function withoutWay(row: Record<string, unknown>): Record<string, unknown> {

@@ -171,8 +171,6 @@ function refuseOtherNames({ publicUrl, hosts = [] }: AppConfig): express.Request
 function frame(config: AppConfig, log: Logger): express.Express {
   const web = express();
   web.disable('x-powered-by');
-  // No answer is kept by anybody (below), so that none is told apart by a digest.
-  web.disable('etag');
   web.set('trust proxy', config.trustProxy ?? false);
   web.use(refuseOtherNames(config));
   web.use(

@@ -73,7 +73,7 @@ export interface StoredWays {
   addresses: StoredAddress[];
 }
 
-/** What the rows of all ways have in common, as one statement reads them: what only addresses have is null elsewhere. */
+/** What the rows of all ways have in common, as one statement reads them: what only addresses have is empty elsewhere. */
 type Common = Omit<EmailRecord, 'address'> & Pick<AddressRecord, 'season_from' | 'season_to'>;
 type WayRow = Common & { way: WayTable; at: string; city: string; region: string; postal: string; country: string };
 const SHARED = 'id, supporter_id, label, preferred, valid_from, valid_to, bad_on, bad_reason';

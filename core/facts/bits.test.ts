@@ -19,3 +19,11 @@ it('bits behave as a set of numbers', () => {
     }),
   );
 });
+
+it('has room for more after a copy of another size, and counts to the last bit', () => {
+  const grown = bits([0, 31, 99]).copy(1000);
+  for (const one of [31, 100, 999]) grown.add(one);
+  expect([[...grown], grown.count()]).toEqual([[0, 31, 99, 100, 999], 5]);
+  const all = Array.from({ length: 100 }, (_, at) => at);
+  expect([[...bits(all)], bits(all).count()]).toEqual([all, 100]);
+});

@@ -21,8 +21,9 @@ export class Bits {
     for (let at = 0; at < this.words.length; at++) this.words[at] = (this.words[at] ?? 0) & (other.words[at] ?? 0);
   }
 
-  copy(): Bits {
-    const copy = new Bits(this.size);
+  /** The same set, with room for more where a larger size is given. */
+  copy(size = this.size): Bits {
+    const copy = new Bits(size);
     copy.words.set(this.words);
     return copy;
   }
@@ -32,24 +33,25 @@ export class Bits {
   }
 
   count(): number {
+    const { words } = this;
     let total = 0;
-    for (let word of this.words) {
+    for (let at = 0; at < words.length; at++) {
+      let word = words[at] as number;
+      if (word === 0) continue;
       word -= (word >>> 1) & 0x55555555;
       word = (word & 0x33333333) + ((word >>> 2) & 0x33333333);
-      total += (((word + (word >>> 4)) & 0x0f0f0f0f) * 0x01010101) >>> 24;
+      total += Math.imul((word + (word >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24;
     }
     return total;
   }
 
-  /** The indexes in the set, ascending. */
-  *[Symbol.iterator](): Generator<number> {
-    for (let w = 0; w < this.words.length; w++) {
-      let word = this.words[w] ?? 0;
-      while (word !== 0) {
-        const low = word & -word;
-        yield (w << 5) + (31 - Math.clz32(low));
-        word ^= low;
-      }
-    }
+  /** The indexes in the set, ascending; made at once, since a generator takes ten times as long. */
+  [Symbol.iterator](): IterableIterator<number> {
+    const { words } = this;
+    const list: number[] = [];
+    for (let at = 0; at < words.length; at++)
+      for (let word = words[at] as number; word !== 0; word &= word - 1)
+        list.push((at << 5) + 31 - Math.clz32(word & -word));
+    return list.values();
   }
 }

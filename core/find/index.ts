@@ -1,6 +1,8 @@
 import { Bits, grown } from '../facts/index.ts';
 import { streetForms } from '../contact/index.ts';
 import { digitsOf, fold, forgiven, otherNames, slips, sounds, wordsOf } from '../names/index.ts';
+import { Matches } from './matches.ts';
+import type { Equal } from './matches.ts';
 import { Postings } from './postings.ts';
 import type { Slots } from './postings.ts';
 import { SUPPORTER_KINDS } from '../supporters/index.ts';
@@ -51,8 +53,6 @@ const GAIN = { name: 48, nameBegins: 46, other: 45, otherBegins: 44, shortForm: 
 /** Takes who has a word that is asked for, or like it, and what that is worth. */
 type Take = (slots: Slots, gain: number) => void;
 type Candidates = (word: string, take: Take) => void;
-/** Who has one word of a query, by what that is worth: the most first. */
-type Having = { gain: number; lists: Slots[] }[];
 
 /**
  * An index in memory that finds supporters by the beginnings of the words of their names in any order, by number
@@ -65,16 +65,16 @@ export class FindIndex {
   private readonly bySound = new Map<string, Set<string>>();
   private readonly slots = new Map<number, number>();
   private readonly tokens: Tokens[] = [];
-  /** Whose words that are at rest are theirs no longer. */
-  private readonly moved = new Set<number>();
   private readonly ids: number[] = [];
   private readonly names: string[] = [];
-  private kinds = new Uint8Array(16);
-  /** What each slot's words come to while a query runs. */
-  private score = new Uint16Array(16);
-  /** The slots before this one stand in the order of their names, but for those that have another name since. */
-  private inOrder = 0;
-  private readonly renamed = new Set<number>();
+  private kinds = new Uint8Array(32);
+  /** Whose words that are at rest are theirs no longer. */
+  private moved = new Bits(32);
+  private anyMoved = false;
+  /** Slots stand in the order of their names, but for these: who came later, or has another name since. */
+  private apart = new Bits(32);
+  /** Who has the first word of a query, the second and so on; used again by the next query. */
+  private readonly matches: Matches[] = [];
 
   /** How many can be found. */
   get size(): number {
@@ -88,7 +88,6 @@ export class FindIndex {
   expect(coming: readonly Pick<Findable, 'id' | 'name'>[]): void {
     const named = coming.map(({ id, name }) => ({ id, name: fold(name) }));
     for (const { id, name } of named.sort((a, b) => inNameOrder(a.name, a.id, b.name, b.id))) this.place(id, name);
-    this.inOrder = this.ids.length;
   }
 
   /** Puts at rest what was put so far: a run of numbers is kept, and read, better than lists that change. Once. */
@@ -108,7 +107,8 @@ export class FindIndex {
     this.tokens.push(NOTHING);
     if (slot < this.kinds.length) return slot;
     this.kinds = grown(this.kinds, slot * 2);
-    this.score = grown(this.score, slot * 2);
+    this.moved = this.moved.copy(slot * 2);
+    this.apart = this.apart.copy(slot * 2);
     return slot;
   }
 
@@ -116,8 +116,9 @@ export class FindIndex {
   put(entry: Findable): void {
     const name = fold(entry.name);
     this.remove(entry.id);
-    const slot = this.slots.get(entry.id) ?? this.place(entry.id, name);
-    if (this.names[slot] !== name) this.renamed.add(slot);
+    const expected = this.slots.get(entry.id);
+    const slot = expected ?? this.place(entry.id, name);
+    if (expected === undefined || this.names[slot] !== name) this.apart.add(slot);
     const tokens = tokensFor(entry);
     this.tokens[slot] = tokens;
     this.names[slot] = name;
@@ -133,7 +134,10 @@ export class FindIndex {
     const slot = this.slots.get(id);
     if (slot === undefined) return;
     const tokens = this.tokens[slot] ?? NOTHING;
-    if (tokens === AT_REST) this.moved.add(slot);
+    if (tokens === AT_REST) {
+      this.moved.add(slot);
+      this.anyMoved = true;
+    }
     const { named, others } = tokens;
     for (const token of named) this.named.remove(token, slot);
     for (const token of others) this.others.remove(token, slot);
@@ -157,12 +161,14 @@ export class FindIndex {
   }
 
   private pass(words: readonly string[][], query: FindQuery, candidates: Candidates) {
-    const having = words.map((forms) => havingOf(forms, candidates));
-    if (having.some((word) => word.length === 0)) return { ids: [], total: 0 };
-    const all = this.havingAll(having, query.kind);
-    const [word, ...others] = having;
-    const [total, many] = [all.count(), query.from + query.limit];
-    const first = word && others.length === 0 ? this.firstOf(word, all, many) : this.bestOf(having, all, many);
+    const having = words.map((forms, at) => this.having(forms, candidates, (this.matches[at] ??= new Matches())));
+    const byWorth = this.havingAll(having, query.kind);
+    const many = query.from + query.limit;
+    const [first, total]: [number[], number] = [[], byWorth.reduce((sum, { slots }) => sum + slots.length, 0)];
+    for (const { slots } of byWorth) {
+      if (first.length >= many) break;
+      for (const slot of best(slots, many - first.length, (a, b) => this.before(a, b))) first.push(slot);
+    }
     return { ids: first.slice(query.from).map((slot) => this.ids[slot] ?? 0), total };
   }
 
@@ -187,80 +193,48 @@ export class FindIndex {
     });
   }
 
-  /** Tells everyone who is in lists; of those at rest, who has other words since is only among the others. */
-  private each(lists: readonly Slots[], tell: (slot: number) => void): void {
-    const { moved } = this;
-    for (const slots of lists)
-      if (slots instanceof Uint32Array) {
-        for (let at = 0; at < slots.length; at++) {
-          const slot = slots[at] as number;
-          if (moved.size === 0 || !moved.has(slot)) tell(slot);
-        }
-      } else for (let at = 0; at < slots.length; at++) tell(slots[at] as number);
+  /** Who has one of the forms of a word; of those at rest, who has other words since is only among the others. */
+  private having(forms: readonly string[], candidates: Candidates, into: Matches): Matches {
+    const taken: { gain: number; slots: Slots }[] = [];
+    for (const form of forms) candidates(form, (slots, gain) => slots.length > 0 && taken.push({ gain, slots }));
+    const moved = this.anyMoved ? (slot: number): boolean => this.moved.has(slot) : undefined;
+    into.begin(this.ids.length);
+    for (const { gain, slots } of taken.sort((a, b) => b.gain - a.gain))
+      into.take(slots, gain, slots instanceof Uint32Array ? moved : undefined);
+    return into;
   }
 
-  /** Who has every word. */
-  private havingAll(having: readonly Having[], kind: SupporterKind | undefined): Bits {
-    const size = this.ids.length;
-    let all: Bits | null = null;
-    for (const word of having) {
-      const has = new Bits(size);
-      for (const { lists } of word) this.each(lists, (slot) => has.add(slot));
-      if (all) all.keep(has);
-      else all = has;
+  /** Who has every word, each of which counts by its best match: those with the most first. */
+  private havingAll(having: readonly Matches[], kind: SupporterKind | undefined): Equal[] {
+    const [rarest, ...others] = [...having].sort((a, b) => a.many - b.many);
+    if (!rarest) return [];
+    if (others.length === 0 && kind === undefined) return rarest.byWorth();
+    const byWorth = new Map<number, number[]>();
+    const code = kind === undefined ? undefined : SUPPORTER_KINDS[kind].code;
+    const candidates = rarest.all();
+    let [last, equal]: [number, number[]] = [-1, []];
+    for (let at = 0; at < candidates.length; at++) {
+      const slot = candidates[at] as number;
+      if (code !== undefined && this.kinds[slot] !== code) continue;
+      let worth = rarest.worthOf(slot);
+      for (let place = 0; place < others.length && worth > 0; place++) {
+        const more = (others[place] as Matches).worthOf(slot);
+        worth = more === 0 ? 0 : worth + more;
+      }
+      if (worth === 0) continue;
+      // Who is worth the same stand together, mostly.
+      if (worth !== last) {
+        [last, equal] = [worth, byWorth.get(worth) ?? []];
+        byWorth.set(worth, equal);
+      }
+      equal.push(slot);
     }
-    all ??= new Bits(size);
-    if (kind === undefined) return all;
-    const { code } = SUPPORTER_KINDS[kind];
-    for (const slot of [...all]) if (this.kinds[slot] !== code) all.remove(slot);
-    return all;
-  }
-
-  /** The best by one word, who are taken out of `left`: those for whom it is worth the most, then those for whom less. */
-  private firstOf(word: Having, left: Bits, many: number): number[] {
-    let found: number[] = [];
-    for (const { lists } of word) {
-      if (found.length >= many) break;
-      const equal: number[] = [];
-      this.each(lists, (slot) => {
-        if (!left.has(slot)) return;
-        left.remove(slot);
-        equal.push(slot);
-      });
-      found = found.concat(best(equal, many - found.length, (a, b) => this.before(a, b)));
-    }
-    return found;
-  }
-
-  /** The best by several words, each of which counts by its best match. */
-  private bestOf(having: readonly Having[], all: Bits, many: number): number[] {
-    const { score } = this;
-    for (const word of having) {
-      const left = all.copy();
-      for (const { gain, lists } of word)
-        this.each(lists, (slot) => {
-          if (!left.has(slot)) return;
-          left.remove(slot);
-          score[slot] = (score[slot] as number) + gain;
-        });
-    }
-    const found = [...all];
-    const first = best(found, many, (a, b) => {
-      const [scoreA, scoreB] = [score[a] as number, score[b] as number];
-      return scoreA === scoreB ? this.before(a, b) : scoreA > scoreB;
-    });
-    for (const slot of found) score[slot] = 0;
-    return first;
+    return [...byWorth].map(([worth, slots]) => ({ worth, slots })).sort((a, b) => b.worth - a.worth);
   }
 
   /** Whether one comes before another by name. */
   private before(a: number, b: number): boolean {
-    if (
-      a < this.inOrder &&
-      b < this.inOrder &&
-      !(this.renamed.size > 0 && (this.renamed.has(a) || this.renamed.has(b)))
-    )
-      return a < b;
+    if (!this.apart.has(a) && !this.apart.has(b)) return a < b;
     const [nameA, nameB] = [this.names[a] as string, this.names[b] as string];
     return inNameOrder(nameA, this.ids[a] as number, nameB, this.ids[b] as number) < 0;
   }
@@ -287,24 +261,11 @@ const AT_REST: Tokens = { named: [], others: [] };
 const inNameOrder = (nameA: string, idA: number, nameB: string, idB: number): number =>
   nameA === nameB ? idA - idB : nameA < nameB ? -1 : 1;
 
-/** Who has one of the forms of a word, by what that is worth. */
-function havingOf(forms: readonly string[], candidates: Candidates): Having {
-  const byGain = new Map<number, Slots[]>();
-  for (const form of forms)
-    candidates(form, (slots, gain) => {
-      if (slots.length === 0) return;
-      const lists = byGain.get(gain);
-      if (lists) lists.push(slots);
-      else byGain.set(gain, [slots]);
-    });
-  return [...byGain].map(([gain, lists]) => ({ gain, lists })).sort((a, b) => b.gain - a.gain);
-}
-
 /** The best `many` slots in order: a sorted list that most candidates fail to enter at its first comparison. */
-function best(slots: readonly number[], many: number, before: (a: number, b: number) => boolean): number[] {
+function best(slots: ArrayLike<number>, many: number, before: (a: number, b: number) => boolean): number[] {
   const order = (a: number, b: number): number => (before(a, b) ? -1 : 1);
-  if (slots.length <= many * 4) return [...slots].sort(order).slice(0, many);
-  let kept = slots.slice(0, many).sort(order);
+  if (slots.length <= many * 4) return Array.from(slots).sort(order).slice(0, many);
+  let kept = Array.from({ length: many }, (_, at) => slots[at] as number).sort(order);
   let waiting: number[] = [];
   for (let at = many; at < slots.length; at++) {
     const slot = slots[at] as number;

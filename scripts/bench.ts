@@ -222,9 +222,9 @@ async function benchApp(url: string, supporters: number, today: IsoDate, only: s
   const names = ['sort=name', 'sort=-lifetime', 'sort=number', 'kind=organization'];
   await fiveHundredGifts(sql, supporterId, fund?.id ?? 1);
   const requests: [string, (turn: number) => string][] = [
-    ['a page of the supporters list', (turn) => `/supporters?limit=50&${names[turn % names.length]}`],
+    ['a page of the supporters list', (turn) => `/supporters?${names[turn % names.length]}`],
     ['find anything as one types', (turn) => `/find?q=${encodeURIComponent(words[turn % words.length] ?? '')}`],
-    ['a page of the gifts of a fund', () => `/gifts?limit=200&fundId=${fund?.id ?? 1}`],
+    ['a page of the gifts of a fund', () => `/gifts?fundId=${fund?.id ?? 1}`],
     ['how gifts fall to funds and appeals', () => `/gifts/facets?from=${addDays(today, -150)}`],
     ['open a supporter with 500 gifts', () => `/supporters/${supporterId}`],
   ];

@@ -221,8 +221,8 @@ const STATES: Record<FeedRun['state'], string> = {
 function Log({ feed, ended }: { feed: Feed; ended: string }) {
   const { moment, money, count } = useFormats();
   const params = { id: feed.id };
-  const list = usePages([...keyOf(listFeedRuns, { params }), ended], (cursor, signal) =>
-    call(listFeedRuns, { params, query: { limit: 20, ...(cursor ? { cursor } : {}) }, signal }),
+  const list = usePages([...keyOf(listFeedRuns, { params }), ended], (place, signal) =>
+    call(listFeedRuns, { params, query: { ...place, limit: 20 }, signal }),
   );
   const some = (value: number): string => (value === 0 ? '' : count(value));
   const columns: Column<FeedRun>[] = [

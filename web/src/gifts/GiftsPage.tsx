@@ -61,8 +61,8 @@ export default function GiftsPage() {
     ...word('to'),
   };
   const choices = useChoices();
-  const list = usePages(keyOf(listGifts, { query: { sort, ...filter } }), (cursor, signal) =>
-    call(listGifts, { query: { sort, limit: 200, ...filter, ...(cursor ? { cursor } : {}) }, signal }),
+  const list = usePages(keyOf(listGifts, { query: { sort, ...filter } }), (place, signal) =>
+    call(listGifts, { query: { sort, ...filter, ...place }, signal }),
   );
   const own = useQuery(ask(listFields));
   const { count = 0, cents = 0 } = list.first?.sum ?? {};

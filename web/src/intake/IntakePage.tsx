@@ -58,12 +58,8 @@ function OneIntake({ intake }: { intake: Intake }) {
   const verdict = url.get('verdict') as Shown;
   const list = usePages(
     [...keyOf(previewIntake, { params: { id: intake.id } }), intake.version, verdict],
-    (cursor, signal) =>
-      call(previewIntake, {
-        params: { id: intake.id },
-        query: { limit: 500, ...(verdict ? { verdict } : {}), ...(cursor ? { cursor } : {}) },
-        signal,
-      }),
+    (place, signal) =>
+      call(previewIntake, { params: { id: intake.id }, query: { ...(verdict ? { verdict } : {}), ...place }, signal }),
   );
   const counts = list.first?.counts;
   const { data: jobs = [] } = useQuery(runningJobs);

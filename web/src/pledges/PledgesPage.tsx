@@ -44,8 +44,8 @@ export default function PledgesPage() {
     ...(url.get('kind') ? { kind: url.get('kind') as PledgeRow['kind'] } : {}),
     ...(url.get('at') ? { at: url.get('at') } : {}),
   };
-  const list = usePages(keyOf(listPledges, { query: { sort, ...filter } }), (cursor, signal) =>
-    call(listPledges, { query: { sort, limit: 200, ...filter, ...(cursor ? { cursor } : {}) }, signal }),
+  const list = usePages(keyOf(listPledges, { query: { sort, ...filter } }), (place, signal) =>
+    call(listPledges, { query: { sort, ...filter, ...place }, signal }),
   );
   const sum = list.first?.sum;
   const columns = useMemo((): Column<PledgeRow>[] => {

@@ -56,8 +56,8 @@ export function SegmentTable(props: {
   const [choosing, setChoosing] = useState(false);
   const [ofPeople, setOfPeople] = useState(false);
   const body = { ...asked, view };
-  const list = usePages<Row, Page>(keyOf(tableOfSegment, { body }), (cursor, signal) =>
-    call(tableOfSegment, { body: { ...body, limit: 200, ...(cursor ? { cursor } : {}) }, signal }),
+  const list = usePages<Row, Page>(keyOf(tableOfSegment, { body }), (place, signal) =>
+    call(tableOfSegment, { body: { ...body, ...place }, signal }),
   );
   const known = list.first?.columns ?? NONE;
   const sums = list.first?.sums;

@@ -27,8 +27,8 @@ export default function AccessPage() {
   const url = useListUrl();
   const what = ACCESSES.find((one) => one === url.get('what'));
   const asked = what ? { what } : {};
-  const list = usePages(keyOf(listAccesses, { query: asked }), (cursor, signal) =>
-    call(listAccesses, { query: { limit: 200, ...asked, ...(cursor ? { cursor } : {}) }, signal }),
+  const list = usePages(keyOf(listAccesses, { query: asked }), (place, signal) =>
+    call(listAccesses, { query: { ...asked, ...place }, signal }),
   );
   const columns = useMemo(
     (): Column<AccessEntry>[] => [

@@ -13,8 +13,8 @@ import { useUndo } from '../ui/useUndo.ts';
 export default function ChangesPage() {
   const { moment, count } = useFormats();
   const mayUndo = useMay(undoChange);
-  const list = usePages(keyOf(listChanges), async (cursor, signal) => {
-    const page = await call(listChanges, { query: { limit: 100, ...(cursor ? { cursor } : {}) }, signal });
+  const list = usePages(keyOf(listChanges), async (place, signal) => {
+    const page = await call(listChanges, { query: place, signal });
     return {
       ...page,
       items: page.items.map((set) => ({ ...set, id: set.revision })),

@@ -18,18 +18,15 @@ import type { Column } from '../ui/table/columns.ts';
 import { ShortTable } from '../ui/table/ShortTable.tsx';
 import type { ResponseOf } from '@tallystick/contract/endpoint';
 
-/** So many gifts are listed at first: who gave for decades has hundreds. */
-const AT_FIRST = 60;
-
 type Gift = ResponseOf<typeof listGifts>['items'][number];
 type Sent = ResponseOf<typeof listSupporterDeliveries>['items'][number];
 
 export function GivenGifts({ supporter }: { supporter: Supporter }) {
   const { money, date } = useFormats();
   const shared = supporter.kind === 'household' && supporter.members.length > 0;
-  const query = { ...(shared ? { householdId: supporter.id } : { supporterId: supporter.id }), limit: AT_FIRST };
-  const list = usePages(keyOf(listGifts, { query }), (cursor, signal) =>
-    call(listGifts, { query: { ...query, ...(cursor ? { cursor, limit: 500 } : {}) }, signal }),
+  const query = { ...(shared ? { householdId: supporter.id } : { supporterId: supporter.id }) };
+  const list = usePages(keyOf(listGifts, { query }), (place, signal) =>
+    call(listGifts, { query: { ...query, ...place }, signal }),
   );
   const { first: data } = list;
   const columns: Column<Gift>[] = [

@@ -20,6 +20,7 @@ import { useChoices } from '../ui/useChoices.ts';
 import { useKnownFields } from '../ui/useKnownFields.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
 import { usePages } from '../ui/usePages.ts';
+import type { Place } from '../ui/usePages.ts';
 import { useRowSelection } from '../ui/table/useRowSelection.ts';
 import { useStored } from '../ui/useStored.ts';
 import { ViewsMenu } from '../ui/ViewsMenu.tsx';
@@ -37,9 +38,9 @@ const idOf = (row: SupporterRow): number => row.id;
 const centsOf = (row: SupporterRow): number => row.giving.lifetime;
 
 const readPage = (
-  query: ListFilter & { sort: string; groupBy?: string; columns?: string; cursor?: string },
+  query: ListFilter & Place & { sort: string; groupBy?: string; columns?: string },
   signal: AbortSignal,
-) => call(listSupporters, { query: { ...query, limit: 200 }, signal });
+) => call(listSupporters, { query, signal });
 
 /** What a supporters' list shows, from its address. */
 function useSupporterFilter() {
@@ -70,13 +71,12 @@ export default function SupportersPage() {
     () => [...fields.keys()].map(standingName).filter((name) => choice.shown.includes(name)),
     [fields, choice.shown],
   );
-  const list = usePages<SupporterRow, Page>(['supporters', filter, sort, groupBy, asked], (cursor, signal) =>
+  const list = usePages<SupporterRow, Page>(['supporters', filter, sort, groupBy, asked], (place, signal) =>
     readPage(
       {
-        ...{ ...filter, sort },
+        ...{ ...filter, ...place, sort },
         ...(groupBy ? { groupBy } : {}),
         ...(asked.length > 0 ? { columns: asked.join(',') } : {}),
-        ...(cursor ? { cursor } : {}),
       },
       signal,
     ),

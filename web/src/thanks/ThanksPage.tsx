@@ -31,8 +31,8 @@ function Thanks({ batchId }: { batchId: number | null }) {
   const formats = useFormats();
   const mayIssue = useMay(issueReceipts);
   const batch = batchId === null ? {} : { batchId };
-  const list = usePages(keyOf(listUnthanked, { query: batch }), (cursor, signal) =>
-    call(listUnthanked, { query: { limit: 500, ...batch, ...(cursor ? { cursor } : {}) }, signal }),
+  const list = usePages(keyOf(listUnthanked, { query: batch }), (place, signal) =>
+    call(listUnthanked, { query: { ...batch, ...place }, signal }),
   );
   const letters = useQuery(ask(listLetters));
   const [letter, setLetter] = useState<number | null>(null);

@@ -102,8 +102,8 @@ const [FIRST, MORE] = [12, 100];
 function MyTasks() {
   const [adding, setAdding] = useState(false);
   const mayEnter = useMay(createTask);
-  const list = usePages(keyOf(listTasks, { query: { owner: 'me' } }), (cursor, signal) =>
-    call(listTasks, { query: { owner: 'me', limit: cursor ? MORE : FIRST, ...(cursor ? { cursor } : {}) }, signal }),
+  const list = usePages(keyOf(listTasks, { query: { owner: 'me' } }), (place, signal) =>
+    call(listTasks, { query: { owner: 'me', ...place, limit: place.cursor ? MORE : FIRST }, signal }),
   );
   return (
     <section aria-labelledby="tasks" className="mt-5">

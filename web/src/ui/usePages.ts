@@ -10,15 +10,26 @@ export interface Page<T> {
   total: number;
 }
 
+/** Which page of a list is asked for, and how many rows of it. */
+export interface Place {
+  limit: number;
+  cursor?: string;
+}
+
+/** What is seen at once is there soon; who scrolls on does so through few and large pages. */
+const [FIRST, NEXT] = [100, 500];
+const placeOf = (cursor: string | undefined): Place =>
+  cursor === undefined ? { limit: FIRST } : { limit: NEXT, cursor };
+
 /** A list that is loaded page by page as it is scrolled; `first` is the first page, with its totals. */
 export function usePages<T, P extends Page<T> = Page<T>>(
   key: readonly unknown[],
-  load: (cursor: string | undefined, signal: AbortSignal) => Promise<P & Page<T>>,
+  load: (place: Place, signal: AbortSignal) => Promise<P & Page<T>>,
 ) {
   const query = useInfiniteQuery({
     // Not the key of one answer to the same question, which another part of the page may have asked.
     queryKey: [...key, 'pages'],
-    queryFn: ({ pageParam, signal }) => load(pageParam, signal),
+    queryFn: ({ pageParam, signal }) => load(placeOf(pageParam), signal),
     initialPageParam: undefined as string | undefined,
     getNextPageParam: (last) => last.next ?? undefined,
     placeholderData: keepPreviousData,
@@ -38,12 +49,12 @@ export function usePages<T, P extends Page<T> = Page<T>>(
   };
 }
 
-/** The pages of a list of the API, a hundred rows each unless `limit` says otherwise. */
+/** The pages of a list of the API, of so many rows as `usePages` asks for unless `limit` says otherwise. */
 export function usePagesOf<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, T>(
   endpoint: Endpoint<P, Q, B, z.ZodType<Page<T>>>,
   given: { params?: z.input<P>; query?: object } = {},
 ) {
-  return usePages<T>(keyOf(endpoint, given as never), (cursor, signal) =>
-    call(endpoint, { ...given, query: { ...given.query, ...(cursor ? { cursor } : {}) }, signal } as never),
+  return usePages<T>(keyOf(endpoint, given as never), (place, signal) =>
+    call(endpoint, { ...given, query: { ...place, ...given.query }, signal } as never),
   );
 }

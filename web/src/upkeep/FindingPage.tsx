@@ -45,8 +45,8 @@ function OneFinding({ finding }: { finding: Finding }) {
   const [asking, setAsking] = useState(false);
   const params = { finding };
   const query = { muted, value };
-  const list = usePages<Found, ResponseOf<typeof listFaults>>(keyOf(listFaults, { params, query }), (cursor, signal) =>
-    call(listFaults, { params, query: { ...query, ...(cursor ? { cursor } : {}) }, signal }),
+  const list = usePages<Found, ResponseOf<typeof listFaults>>(keyOf(listFaults, { params, query }), (place, signal) =>
+    call(listFaults, { params, query: { ...query, ...place }, signal }),
   );
   const facts = list.first;
   const total = { count: list.total, cents: 0 };

@@ -3,6 +3,7 @@ import type { Value } from '@tallystick/core/changes';
 import { DataSource } from 'typeorm';
 import type { EntitySchema, QueryRunner } from 'typeorm';
 import type { MysqlDriver } from 'typeorm/driver/mysql/MysqlDriver.js';
+import { EACH_LOOKED_UP } from './connections.ts';
 import { gaveWay } from './problem.ts';
 import { First1790000000000 } from './migrations/1790000000000-first.ts';
 import { Records1790100000000 } from './migrations/1790100000000-records.ts';
@@ -46,13 +47,23 @@ export interface SqlWithin extends Sql {
   prepare(text: string): Promise<Prepared>;
 }
 
+const driver = {
+  ...mysql,
+  createPool(options: mysql.PoolOptions): mysql.Pool {
+    const pool = mysql.createPool(options);
+    // One that fails here fails at its first statement, too, which tells that.
+    pool.on('connection', (connection) => void connection.query(EACH_LOOKED_UP, () => undefined));
+    return pool;
+  },
+};
+
 /** The data source over MariaDB, at `mysql://…` with a `socketPath` where it has one. Dates come as text, BIGINT and DECIMAL as numbers (all within the safe range). */
 export function openDatabase(url: string, entities: EntitySchema[], poolSize = 12): DataSource {
   // What the driver itself takes from a URL it is not given by TypeORM.
   const socketPath = new URL(url).searchParams.get('socketPath');
   return new DataSource({
     type: 'mariadb',
-    driver: mysql,
+    driver,
     url: url.replace(/\?.*$/, ''),
     entities,
     migrations: [

@@ -3,6 +3,7 @@ import { parentPort } from 'node:worker_threads';
 import type { Worker } from 'node:worker_threads';
 import mysql from 'mysql2';
 import type { Connection, RowDataPacket } from 'mysql2';
+import { EACH_LOOKED_UP } from './connections.ts';
 import { isDatabaseGone, Problem } from './problem.ts';
 import { startThread, threadData } from './thread.ts';
 
@@ -56,7 +57,9 @@ export class FollowerDb {
 }
 
 export function connectFollower(url: string): Connection {
-  return mysql.createConnection({ uri: url, dateStrings: true, timezone: 'Z', decimalNumbers: true });
+  const connection = mysql.createConnection({ uri: url, dateStrings: true, timezone: 'Z', decimalNumbers: true });
+  connection.query(EACH_LOOKED_UP, () => undefined);
+  return connection;
 }
 
 /** Runs a follower in this worker thread until the thread is ended. */

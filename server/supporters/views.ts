@@ -48,46 +48,22 @@ export async function namesByEmail(sql: Sql, emails: readonly string[]): Promise
   return found;
 }
 
-/** From so many words on, looking every name over once costs less than looking each of them up. */
-const MANY_WORDS = 1_000;
-
-/** Active supporters whose sorting name begins with one of the words, which are folded. */
+/** Active supporters whose sorting name begins with one of the words, which are folded, as whole words. */
 export async function namesBySorting(sql: Sql, words: readonly string[]): Promise<Named[]> {
-  if (words.length > MANY_WORDS) return namesAmong(sql, words);
   const found: Named[] = [];
-  // supporter_name (state, sort_name): the sorting name begins with the last name or the organization's
-  for (const slice of chunks(words, 200))
-    found.push(
-      ...(await sql.rows<Named>(
-        `SELECT s.id, ${nameColumns('s')} FROM supporter s WHERE s.state = 'active' AND (${slice.map(() => 's.sort_name LIKE ?').join(' OR ')})`,
-        slice.map((word) => `${word.replace(/[%_\\]/g, '\\$&')}%`),
-      )),
-    );
-  return found;
-}
-
-/** So many words of a sorting name may be a last name, or the name of an organization. */
-const MOST_IN_LAST = 8;
-
-/** As `namesBySorting`, for many words: those whose sorting name begins with one of them as whole words. */
-async function namesAmong(sql: Sql, words: readonly string[]): Promise<Named[]> {
-  const wanted = new Set(words);
-  // supporter_name (state, sort_name) holds all of it
-  const all = await sql.rows<{ id: number; sort_name: string }>(
-    `SELECT id, sort_name FROM supporter WHERE state = 'active'`,
+  // supporter_name (state, sort_name): the sorting name begins with the last name or the organization's. Between a word
+  // and the same with a digit stands what has a sign after it that is no letter.
+  await eachChunk(
+    words,
+    200,
+    (slice) =>
+      sql.rows<Named>(
+        `SELECT s.id, ${nameColumns('s')} FROM supporter s WHERE s.state = 'active'
+         AND (${slice.map(() => '(s.sort_name >= ? AND s.sort_name < ?)').join(' OR ')})`,
+        slice.flatMap((word) => [word, `${word}0`]),
+      ),
+    (rows) => void found.push(...rows),
   );
-  const ids = all.flatMap(({ id, sort_name: name }) => {
-    if (wanted.has(name)) return [id];
-    let end = name.indexOf(' ');
-    for (let word = 0; word < MOST_IN_LAST && end >= 0; word++, end = name.indexOf(' ', end + 1))
-      if (wanted.has(name.slice(0, end).replace(/,$/, ''))) return [id];
-    return [];
-  });
-  const found: Named[] = [];
-  for (const slice of chunks(ids, 2000))
-    found.push(
-      ...(await sql.rows<Named>(`SELECT s.id, ${nameColumns('s')} FROM supporter s WHERE s.id IN (?)`, [slice])),
-    );
   return found;
 }
 

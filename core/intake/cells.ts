@@ -15,6 +15,8 @@ export interface Plan {
   limits: readonly (readonly [IntakeColumn, number])[];
   /** What says in a column that there is nothing. */
   nothing: ReadonlyMap<IntakeColumn, RegExp>;
+  /** The columns that may. */
+  mayBeNothing: readonly IntakeColumn[];
   /** The columns whose texts may be out of place. */
   looked: readonly (readonly [IntakeField, IntakeColumn])[];
 }
@@ -52,7 +54,16 @@ export function planOf(columns: readonly (IntakeColumn | null)[]): Plan {
   const looked = ours
     ? []
     : LOOKED_AT.flatMap((field) => (of.get(field) ?? []).map(([column]) => [field, column] as const));
-  const plan = { nothing, looked, at, of, own: [...at.keys()].filter((column) => fieldIn(column) === null), limits };
+  const mayBeNothing = [...nothing.keys()];
+  const plan = {
+    nothing,
+    mayBeNothing,
+    looked,
+    at,
+    of,
+    own: [...at.keys()].filter((column) => fieldIn(column) === null),
+    limits,
+  };
   plans.set(columns, plan);
   return plan;
 }
@@ -103,7 +114,7 @@ export function takenForNothing(
   cells: readonly string[],
 ): { field: IntakeColumn; value: string; reason: string }[] {
   const plan = planOf(columns);
-  return eachOf(plan.nothing.keys(), (field) => {
+  return eachOf(plan.mayBeNothing, (field) => {
     const value = cells[plan.at.get(field) ?? cells.length] ?? '';
     if (value === '' || value.length > LONGEST_NOTHING || !isNothing(plan, cells, field, oneLine(value))) return null;
     return { field, value, reason: `“${oneLine(value)}” is taken for nothing.` };
@@ -122,9 +133,10 @@ const NOTHING: readonly never[] = Object.freeze([]);
 export const noneOf = <T>(): T[] => NOTHING as readonly T[] as T[];
 
 /** What is made of each, without what is null. */
-export function eachOf<A, B>(all: Iterable<A>, make: (one: A) => B | null): B[] {
+export function eachOf<A, B>(all: readonly A[], make: (one: A) => B | null): B[] {
   let found: B[] | null = null;
-  for (const one of all) {
+  for (let at = 0; at < all.length; at++) {
+    const one = all[at] as A;
     const made = make(one);
     if (made === null) continue;
     if (found === null) found = [made];

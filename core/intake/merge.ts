@@ -3,6 +3,7 @@ import type { IsoDate } from '../dates/index.ts';
 import type { Kept } from '../fields/index.ts';
 import { displayName } from '../names/index.ts';
 import type { Wish } from '../wishes/index.ts';
+import { noneOf } from './cells.ts';
 import { NAME_COLUMNS } from './details.ts';
 import type { FiledAddress, NameColumn, RowDetails } from './details.ts';
 import { WISH_COLUMNS } from './fields.ts';
@@ -109,6 +110,15 @@ const NOT_IN_USE = 'former or undeliverable here';
 export const oneLineOf = ({ street, city, region, postal }: PostalAddress): string =>
   [street.replace('\n', ', '), city, [region, postal].filter(Boolean).join(' ')].filter(Boolean).join(', ');
 
+/** All that a row says, where it is no row of a list that comes back. */
+const wholeOf = (
+  { names, birthday, emails, phones, addresses }: RowDetails,
+  own: readonly (readonly [field: number, value: Kept])[],
+) => ({
+  ...{ names, birthday: birthday || null, emails, phones, addresses, own },
+  ...{ mended: noneOf<never>(), tags: NO_TAGS },
+});
+
 /**
  * What a row says otherwise than a record, with what comes of it; the record is changed by it, so that the next row that
  * brings something of the same supporter is held against what it will be. Wishes are only ever added but where the file
@@ -126,7 +136,7 @@ export function changesOf(
   const { movedOn, returned, wishes, spouse, second, household, employer, tie, outside } = row;
   const { names, birthday, emails, phones, addresses, own, mended, tags } = base
     ? editedIn(row, ownOfRow, base, record)
-    : { ...row, birthday: row.birthday || null, own: ownOfRow, mended: [], tags: NO_TAGS };
+    : wholeOf(row, ownOfRow);
   const changes: RecordChange[] = [];
   const policyOf = (part: PolicyPart): Policy => policies[part] ?? policies.all;
   /** Whether what is one takes the place of ours; `was` is what it was in a list that comes back. */
@@ -138,7 +148,10 @@ export function changesOf(
     after: string,
     act: ChangeAct | null,
     was: string = before,
-  ): void => void changes.push({ field, before, after, act, ...(base && was !== before ? { conflict: true } : {}) });
+  ): void =>
+    void changes.push(
+      base && was !== before ? { field, before, after, act, conflict: true } : { field, before, after, act },
+    );
 
   if (outside !== '' && !record.outside.has(outside)) {
     note('outside', [...record.outside].join(', '), outside, { do: 'outside', called: outside });

@@ -11,14 +11,24 @@ export type Stored<T extends Shared> = Omit<T, 'preferred'> & Way;
 export type StoredAddress = Stored<AddressRecord> & { seasonFrom: string | null; seasonTo: string | null };
 export type Ways = WaysOn<Stored<EmailRecord>, Stored<PhoneRecord>, StoredAddress>;
 
-/** A row that was just read as a way. It is made one where it stands: of a page of a list there are hundreds. */
-const way = <T extends Shared>(row: T): Stored<T> =>
-  Object.assign(row, {
-    preferred: row.preferred === 1,
-    validFrom: row.valid_from,
-    validTo: row.valid_to,
-    badOn: row.bad_on,
-  }) as Omit<T, 'preferred'> as Stored<T>;
+/**
+ * A row that was just read as a way. It is made one where it stands, part by part: of a file there are a hundred thousand,
+ * and an object that is put together from others is ten times as slow to make.
+ */
+function way<T extends Shared>(row: T): Stored<T> {
+  const stored = row as unknown as { preferred: boolean } & Omit<Way, 'preferred'>;
+  stored.preferred = row.preferred === 1;
+  stored.validFrom = row.valid_from;
+  stored.validTo = row.valid_to;
+  stored.badOn = row.bad_on;
+  return stored as unknown as Stored<T>;
+}
+function addressWay(row: AddressRecord): StoredAddress {
+  const stored = way(row) as StoredAddress;
+  stored.seasonFrom = row.season_from;
+  stored.seasonTo = row.season_to;
+  return stored;
+}
 
 export const NO_WAYS: Ways = {
   ...{ email: null, phone: null, address: null },
@@ -76,7 +86,7 @@ export interface StoredWays {
 /** What the rows of all ways have in common, as one statement reads them: what only addresses have is empty elsewhere. */
 type Common = Omit<EmailRecord, 'address'> & Pick<AddressRecord, 'season_from' | 'season_to'>;
 type WayRow = Common & { way: WayTable; at: string; city: string; region: string; postal: string; country: string };
-const SHARED = 'id, supporter_id, label, preferred, valid_from, valid_to, bad_on, bad_reason';
+const SHARED = 'id, version, supporter_id, label, preferred, valid_from, valid_to, bad_on, bad_reason';
 const NOWHERE = `'' AS city, '' AS region, '' AS postal, '' AS country, NULL AS season_from, NULL AS season_to`;
 const WAYS_SQL: Record<WayTable, string> = {
   // email_supporter, phone_supporter (supporter_id), address_facts (supporter_id, ...)
@@ -96,10 +106,56 @@ export async function wayRows(sql: Sql, ids: readonly number[], only: readonly W
     only.map((table) => WAYS_SQL[table]).join(' UNION ALL '),
     only.map(() => ids),
   );
-  for (const { way: of, at, city, region, postal, country, season_from, season_to, ...shared } of asked) {
-    if (of === 'email') rows.email.push({ ...shared, address: at });
-    else if (of === 'phone') rows.phone.push({ ...shared, number: at });
-    else rows.address.push({ ...shared, street: at, city, region, postal, country, season_from, season_to });
+  // Part by part, as above.
+  for (const row of asked) {
+    const { id, version, supporter_id, label, preferred, valid_from, valid_to, bad_on, bad_reason, at } = row;
+    if (row.way === 'email')
+      rows.email.push({
+        id,
+        version,
+        supporter_id,
+        label,
+        preferred,
+        valid_from,
+        valid_to,
+        bad_on,
+        bad_reason,
+        address: at,
+      });
+    else if (row.way === 'phone')
+      rows.phone.push({
+        id,
+        version,
+        supporter_id,
+        label,
+        preferred,
+        valid_from,
+        valid_to,
+        bad_on,
+        bad_reason,
+        number: at,
+      });
+    else {
+      const { city, region, postal, country, season_from, season_to } = row;
+      rows.address.push({
+        id,
+        version,
+        supporter_id,
+        label,
+        preferred,
+        valid_from,
+        valid_to,
+        bad_on,
+        bad_reason,
+        street: at,
+        city,
+        region,
+        postal,
+        country,
+        season_from,
+        season_to,
+      });
+    }
   }
   for (const table of only) rows[table].sort((a, b) => a.id - b.id);
   return rows;
@@ -127,11 +183,7 @@ export async function storedOf(
       found.set(id, {
         emails: (emailsOf.get(id) ?? []).map(way),
         phones: (phonesOf.get(id) ?? []).map(way),
-        addresses: (addressesOf.get(id) ?? []).map((row) => ({
-          ...way(row),
-          seasonFrom: row.season_from,
-          seasonTo: row.season_to,
-        })),
+        addresses: (addressesOf.get(id) ?? []).map(addressWay),
       });
   }
   return found;

@@ -68,7 +68,7 @@ export function GivenGifts({ supporter }: { supporter: Supporter }) {
           total={list.total}
         />
       </div>
-      <More list={list} step={500} />
+      <More list={list} />
     </>
   );
 }

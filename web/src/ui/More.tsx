@@ -1,10 +1,11 @@
 import { Button } from './controls.tsx';
 import { useFormats } from './organization.tsx';
+import { NEXT } from './usePages.ts';
 
 /** Shows more of a list that is longer than what is shown, and says by how much; nothing where all is shown. */
 export function More({
   list,
-  step = 100,
+  step = NEXT,
 }: {
   list: { rows: readonly unknown[]; total: number; onMore: () => void };
   step?: number;

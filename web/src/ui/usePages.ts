@@ -17,7 +17,8 @@ export interface Place {
 }
 
 /** What is seen at once is there soon; who scrolls on does so through few and large pages. */
-const [FIRST, NEXT] = [100, 500];
+const FIRST = 100;
+export const NEXT = 500;
 const placeOf = (cursor: string | undefined): Place =>
   cursor === undefined ? { limit: FIRST } : { limit: NEXT, cursor };
 

@@ -117,6 +117,16 @@ export class Spot {
 
 const byOf = (selector: string): By => (/^[/(]/.test(selector) ? By.xpath(selector) : By.css(selector));
 
+/** Waits for what moves an element, as a notice that slides in: the press would land beside it. */
+const STANDS_STILL = `
+  const [element, done] = arguments;
+  const moves = ({ effect, playState }) =>
+    playState === 'running' && effect.target?.contains(element) && effect.getTiming().iterations !== Infinity;
+  requestAnimationFrame(() =>
+    Promise.allSettled(document.getAnimations().filter(moves).map(({ finished }) => finished)).then(() => done()),
+  );
+`;
+
 /** A headless Chromium with a profile of its own, and the few moves that tests and pictures are made of. */
 export class Browser {
   private constructor(
@@ -252,6 +262,7 @@ export class Browser {
       if (!(await element.isEnabled())) throw new error.ElementNotInteractableError('stayed disabled');
       // A dialog's buttons stay at its bottom and would lie over what is just above them.
       await this.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', element);
+      await this.driver.executeAsyncScript(STANDS_STILL, element);
       await element.click();
     });
   }

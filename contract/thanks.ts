@@ -71,7 +71,9 @@ export const listUnthanked = endpoint({
   query: Paging.extend({ batchId: Id.optional() }),
   response: pageOf(ThanksRow).extend({ sum: Sum }),
 });
-const Choice = z.object({ letterId: Id, giftIds: z.array(Id).min(1, 'Choose at least one gift.').max(5000) });
+/** So many receipts are issued at once at most. */
+export const MOST_RECEIPTS = 5_000;
+const Choice = z.object({ letterId: Id, giftIds: z.array(Id).min(1, 'Choose at least one gift.').max(MOST_RECEIPTS) });
 export const proofReceipts = endpoint({
   id: 'proofReceipts',
   area,

@@ -11,18 +11,8 @@ export class Bits {
     this.words[word] = (this.words[word] ?? 0) | (1 << (index & 31));
   }
 
-  remove(index: number): void {
-    const word = index >>> 5;
-    this.words[word] = (this.words[word] ?? 0) & ~(1 << (index & 31));
-  }
-
-  /** Leaves out what is not in another set of the same size. */
-  keep(other: Bits): void {
-    for (let at = 0; at < this.words.length; at++) this.words[at] = (this.words[at] ?? 0) & (other.words[at] ?? 0);
-  }
-
-  /** The same set, with room for more where a larger size is given. */
-  copy(size = this.size): Bits {
+  /** The same set with room for more. */
+  copy(size: number): Bits {
     const copy = new Bits(size);
     copy.words.set(this.words);
     return copy;

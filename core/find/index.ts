@@ -116,9 +116,9 @@ export class FindIndex {
   put(entry: Findable): void {
     const name = fold(entry.name);
     this.remove(entry.id);
-    const expected = this.slots.get(entry.id);
-    const slot = expected ?? this.place(entry.id, name);
-    if (expected === undefined || this.names[slot] !== name) this.apart.add(slot);
+    const had = this.slots.get(entry.id);
+    const slot = had ?? this.place(entry.id, name);
+    if (had === undefined || this.names[slot] !== name) this.apart.add(slot);
     const tokens = tokensFor(entry);
     this.tokens[slot] = tokens;
     this.names[slot] = name;

@@ -114,10 +114,7 @@ export const oneLineOf = ({ street, city, region, postal }: PostalAddress): stri
 const wholeOf = (
   { names, birthday, emails, phones, addresses }: RowDetails,
   own: readonly (readonly [field: number, value: Kept])[],
-) => ({
-  ...{ names, birthday: birthday || null, emails, phones, addresses, own },
-  ...{ mended: noneOf<never>(), tags: NO_TAGS },
-});
+) => ({ names, birthday: birthday || null, emails, phones, addresses, own, mended: noneOf<never>(), tags: NO_TAGS });
 
 /**
  * What a row says otherwise than a record, with what comes of it; the record is changed by it, so that the next row that

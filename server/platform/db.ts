@@ -51,7 +51,7 @@ const driver = {
   ...mysql,
   createPool(options: mysql.PoolOptions): mysql.Pool {
     const pool = mysql.createPool(options);
-    // One that fails here fails at its first statement, too, which tells that.
+    // Where that is refused all is answered as well, only later.
     pool.on('connection', (connection) => void connection.query(EACH_LOOKED_UP, () => undefined));
     return pool;
   },

@@ -3,7 +3,7 @@ import type { Way, WaysOn } from '@tallystick/core/contact';
 import type { IsoDate } from '@tallystick/core/dates';
 import { chunks } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
-import type { AddressRecord, EmailRecord, PhoneRecord } from './supporter.entity.ts';
+import type { AddressRecord, EmailRecord, PhoneRecord, WayRecord } from './supporter.entity.ts';
 
 type Shared = Pick<EmailRecord, 'preferred' | 'valid_from' | 'valid_to' | 'bad_on'>;
 /** A way as it is stored, with what the rule of the day asks of it. */
@@ -12,7 +12,7 @@ export type StoredAddress = Stored<AddressRecord> & { seasonFrom: string | null;
 export type Ways = WaysOn<Stored<EmailRecord>, Stored<PhoneRecord>, StoredAddress>;
 
 /**
- * A row that was just read as a way. It is made one where it stands, part by part: of a file there are a hundred thousand,
+ * A row that was just read as a way. It is made one where it stands, part by part: for a file there are a hundred thousand,
  * and an object that is put together from others is ten times as slow to make.
  */
 function way<T extends Shared>(row: T): Stored<T> {
@@ -83,9 +83,9 @@ export interface StoredWays {
   addresses: StoredAddress[];
 }
 
-/** What the rows of all ways have in common, as one statement reads them: what only addresses have is empty elsewhere. */
-type Common = Omit<EmailRecord, 'address'> & Pick<AddressRecord, 'season_from' | 'season_to'>;
-type WayRow = Common & { way: WayTable; at: string; city: string; region: string; postal: string; country: string };
+/** A row of a way as one statement reads them all: `at` is its address, number or street; what it has none of is empty. */
+type WayRow = WayRecord & Pick<AddressRecord, InPlace> & { way: WayTable; at: string };
+type InPlace = 'city' | 'region' | 'postal' | 'country' | 'season_from' | 'season_to';
 const SHARED = 'id, version, supporter_id, label, preferred, valid_from, valid_to, bad_on, bad_reason';
 const NOWHERE = `'' AS city, '' AS region, '' AS postal, '' AS country, NULL AS season_from, NULL AS season_to`;
 const WAYS_SQL: Record<WayTable, string> = {
@@ -95,6 +95,18 @@ const WAYS_SQL: Record<WayTable, string> = {
   address: `SELECT 'address' AS way, ${SHARED}, street AS at, city, region, postal, country, season_from, season_to
     FROM address WHERE supporter_id IN (?)`,
 };
+/** What a row has in common with those of the other ways. */
+const sharedOf = (row: WayRow): WayRecord => ({
+  id: row.id,
+  version: row.version,
+  supporter_id: row.supporter_id,
+  label: row.label,
+  preferred: row.preferred,
+  valid_from: row.valid_from,
+  valid_to: row.valid_to,
+  bad_on: row.bad_on,
+  bad_reason: row.bad_reason,
+});
 
 /** The rows of every way of some supporters, former and bad ones too, in the order that they came, in one question. */
 export async function wayRows(sql: Sql, ids: readonly number[], only: readonly WayTable[] = WAY_TABLES) {
@@ -106,55 +118,13 @@ export async function wayRows(sql: Sql, ids: readonly number[], only: readonly W
     only.map((table) => WAYS_SQL[table]).join(' UNION ALL '),
     only.map(() => ids),
   );
-  // Part by part, as above.
   for (const row of asked) {
-    const { id, version, supporter_id, label, preferred, valid_from, valid_to, bad_on, bad_reason, at } = row;
-    if (row.way === 'email')
-      rows.email.push({
-        id,
-        version,
-        supporter_id,
-        label,
-        preferred,
-        valid_from,
-        valid_to,
-        bad_on,
-        bad_reason,
-        address: at,
-      });
-    else if (row.way === 'phone')
-      rows.phone.push({
-        id,
-        version,
-        supporter_id,
-        label,
-        preferred,
-        valid_from,
-        valid_to,
-        bad_on,
-        bad_reason,
-        number: at,
-      });
+    const shared = sharedOf(row);
+    if (row.way === 'email') rows.email.push(Object.assign(shared, { address: row.at }));
+    else if (row.way === 'phone') rows.phone.push(Object.assign(shared, { number: row.at }));
     else {
-      const { city, region, postal, country, season_from, season_to } = row;
-      rows.address.push({
-        id,
-        version,
-        supporter_id,
-        label,
-        preferred,
-        valid_from,
-        valid_to,
-        bad_on,
-        bad_reason,
-        street: at,
-        city,
-        region,
-        postal,
-        country,
-        season_from,
-        season_to,
-      });
+      const { at: street, city, region, postal, country, season_from, season_to } = row;
+      rows.address.push(Object.assign(shared, { street, city, region, postal, country, season_from, season_to }));
     }
   }
   for (const table of only) rows[table].sort((a, b) => a.id - b.id);

@@ -83,6 +83,21 @@ describe('a file from elsewhere', () => {
     expect(giving.lifetime).toBe(0);
   });
 
+  it('of more gifts than one page shows is receipted as a whole: all of its batch are selected', async () => {
+    const { browser } = world;
+    const rows = Array.from({ length: 620 }, (_, nth) => `Wanda,Meadowlark,wanda@example.org,5,11/19/2026,W-${nth}`);
+    await bringIn('many.csv', ['First name,Last name,Email,Amount,Date,Transaction ID', ...rows].join('\n'));
+    await browser.press('Bring in 620 rows');
+    await browser.seeText('Brought in.');
+    const { items } = await api<{ items: { id: number; count: number }[] }>(browser, '/batches?limit=1000');
+    const batch = items.find(({ count }) => count === 620);
+    await go(`/thanks?batch=${batch?.id ?? 0}`);
+    await browser.seeText('620 gifts not yet acknowledged');
+    await browser.see('//button[.="Issue 620 receipts"]');
+    await browser.seeText('All selected.');
+    await expectNoFaults(browser, 'a batch to be thanked for');
+  });
+
   it('gets columns made of its own, a fund that there is not yet, and goes in as they say', async () => {
     const { browser } = world;
     await bringIn('guests.csv', 'Guest,Cause,Paid\n"Vesper, Una",Star Kids,25\n');

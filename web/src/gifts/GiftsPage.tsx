@@ -70,7 +70,7 @@ export default function GiftsPage() {
     () => giftColumns(formats, { count: formats.gifts(count), cents }, own.data?.items),
     [formats, count, cents, own.data],
   );
-  const { selection } = useRowSelection('gift', list.rows, idOf, centsOf);
+  const { selection } = useRowSelection('gift', list.rows, idOf, centsOf, { whole: { count, cents } });
 
   const given = ['batch', 'recurring'].find((name) => url.get(name) !== '');
   const amounts = ['atLeast', 'atMost'].map((name) => url.get(name));

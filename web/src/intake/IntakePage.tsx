@@ -45,6 +45,9 @@ export default function IntakePage() {
   return <OneIntake intake={intake.data} />;
 }
 
+/** The rows that are read are what columns show their samples of. */
+const AT_ONCE = 500;
+
 function OneIntake({ intake }: { intake: Intake }) {
   const url = useListUrl();
   const formats = useFormats();
@@ -59,7 +62,11 @@ function OneIntake({ intake }: { intake: Intake }) {
   const list = usePages(
     [...keyOf(previewIntake, { params: { id: intake.id } }), intake.version, verdict],
     (place, signal) =>
-      call(previewIntake, { params: { id: intake.id }, query: { ...(verdict ? { verdict } : {}), ...place }, signal }),
+      call(previewIntake, {
+        params: { id: intake.id },
+        query: { ...(verdict ? { verdict } : {}), ...place, limit: AT_ONCE },
+        signal,
+      }),
   );
   const counts = list.first?.counts;
   const { data: jobs = [] } = useQuery(runningJobs);

@@ -24,7 +24,7 @@ type Sent = ResponseOf<typeof listSupporterDeliveries>['items'][number];
 export function GivenGifts({ supporter }: { supporter: Supporter }) {
   const { money, date } = useFormats();
   const shared = supporter.kind === 'household' && supporter.members.length > 0;
-  const query = { ...(shared ? { householdId: supporter.id } : { supporterId: supporter.id }) };
+  const query = shared ? { householdId: supporter.id } : { supporterId: supporter.id };
   const list = usePages(keyOf(listGifts, { query }), (place, signal) =>
     call(listGifts, { query: { ...query, ...place }, signal }),
   );

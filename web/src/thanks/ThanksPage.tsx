@@ -2,7 +2,14 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { issueReceipts, listLetters, listUnthanked, printFile, proofReceipts } from '@tallystick/contract/thanks';
+import {
+  issueReceipts,
+  listLetters,
+  listUnthanked,
+  MOST_RECEIPTS,
+  printFile,
+  proofReceipts,
+} from '@tallystick/contract/thanks';
 import type { ThanksRow } from '@tallystick/contract/thanks';
 import { GiftView, giftColumns } from '../gifts/index.ts';
 import { ask, call, callFile, keyOf, linkTo, messageOf } from '../ui/api.ts';
@@ -14,7 +21,7 @@ import { ListPage } from '../ui/ListPage.tsx';
 import { useFormats, useMay } from '../ui/organization.tsx';
 import { useRowSelection } from '../ui/table/useRowSelection.ts';
 import { useListUrl } from '../ui/useListUrl.ts';
-import { usePages } from '../ui/usePages.ts';
+import { usePages, useReadTo } from '../ui/usePages.ts';
 import { IssueDialog } from './IssueDialog.tsx';
 
 const idOf = (gift: { id: number }): number => gift.id;
@@ -25,6 +32,8 @@ export default function ThanksPage() {
   return <Thanks key={batch} batchId={batch === '' ? null : Number(batch)} />;
 }
 
+const AT_ONCE = 500;
+
 /** Gifts that wait for thanks; those of a batch are all selected to begin with. */
 function Thanks({ batchId }: { batchId: number | null }) {
   const url = useListUrl();
@@ -32,7 +41,7 @@ function Thanks({ batchId }: { batchId: number | null }) {
   const mayIssue = useMay(issueReceipts);
   const batch = batchId === null ? {} : { batchId };
   const list = usePages(keyOf(listUnthanked, { query: batch }), (place, signal) =>
-    call(listUnthanked, { query: { ...batch, ...place }, signal }),
+    call(listUnthanked, { query: { ...batch, ...place, limit: AT_ONCE }, signal }),
   );
   const letters = useQuery(ask(listLetters));
   const [letter, setLetter] = useState<number | null>(null);
@@ -59,9 +68,16 @@ function Thanks({ batchId }: { batchId: number | null }) {
     };
     return [...shared.slice(0, 4), channel, ...shared.slice(4)];
   }, [formats, count, cents]);
-  const { selection, chosen, clear } = useRowSelection('gift', list.rows, idOf, centsOf, {
-    begin: batchId === null ? 'none' : 'all',
-  });
+  const {
+    selection,
+    chosen: selected,
+    everyone,
+    clear,
+  } = useRowSelection('gift', list.rows, idOf, centsOf, { begin: batchId === null ? 'none' : 'all' });
+  // All of a batch are receipted only when all of it is here.
+  const wanted = everyone ? Math.min(count, MOST_RECEIPTS) : 0;
+  const isRead = useReadTo(list, wanted);
+  const chosen = selected.slice(0, MOST_RECEIPTS);
 
   const [asking, setAsking] = useState(false);
   const body = { letterId, giftIds: chosen.map((gift) => gift.id) };
@@ -91,7 +107,7 @@ function Thanks({ batchId }: { batchId: number | null }) {
     },
     onError: (error) => toast.error(messageOf(error), { duration: 12_000 }),
   });
-  const many = chosen.length;
+  const many = isRead ? chosen.length : 0;
   return (
     <ListPage
       title="Thanks"
@@ -135,9 +151,13 @@ function Thanks({ batchId }: { batchId: number | null }) {
             />
           )}
           <span className="text-faded">
-            {batchId === null
+            {!everyone || selection.state !== 'all'
               ? 'Select gifts, look at a proof, then issue. A proof changes nothing and takes no number.'
-              : 'All selected. A proof changes nothing and takes no number.'}
+              : !isRead
+                ? `Reading ${formats.count(list.rows.length)} of ${formats.counted(wanted, 'gift')} …`
+                : wanted < count
+                  ? `The first ${formats.count(wanted)} are selected, as many as are issued at once.`
+                  : 'All selected. A proof changes nothing and takes no number.'}
           </span>
         </>
       }

@@ -1,5 +1,5 @@
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
-import { useCallback, useMemo } from 'react';
+import { useCallback, useEffect, useMemo } from 'react';
 import type { z } from 'zod';
 import type { Endpoint } from '@tallystick/contract/endpoint';
 import { call, keyOf } from './api.ts';
@@ -12,15 +12,13 @@ export interface Page<T> {
 
 /** Which page of a list is asked for, and how many rows of it. */
 export interface Place {
-  limit: number;
+  limit?: number;
   cursor?: string;
 }
 
-/** What is seen at once is there soon; who scrolls on does so through few and large pages. */
-const FIRST = 100;
+/** The first page is as short as the API gives it, so that it is there soon; who scrolls on does so through few and large ones. */
 export const NEXT = 500;
-const placeOf = (cursor: string | undefined): Place =>
-  cursor === undefined ? { limit: FIRST } : { limit: NEXT, cursor };
+const placeOf = (cursor: string | undefined): Place => (cursor === undefined ? {} : { limit: NEXT, cursor });
 
 /** A list that is loaded page by page as it is scrolled; `first` is the first page, with its totals. */
 export function usePages<T, P extends Page<T> = Page<T>>(
@@ -48,6 +46,20 @@ export function usePages<T, P extends Page<T> = Page<T>>(
     isPending: query.isPending,
     error: query.error,
   };
+}
+
+/** Reads a list on until so many rows are there, without scrolling; says whether they are. */
+export function useReadTo(
+  { rows, error, onMore }: { rows: readonly unknown[]; error: unknown; onMore: () => void },
+  many: number,
+): boolean {
+  const isThere = rows.length >= many;
+  const goesOn = !isThere && !error;
+  // It is another `onMore` once the page before has come.
+  useEffect(() => {
+    if (goesOn) onMore();
+  }, [goesOn, onMore]);
+  return isThere;
 }
 
 /** The pages of a list of the API, of so many rows as `usePages` asks for unless `limit` says otherwise. */

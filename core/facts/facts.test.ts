@@ -12,19 +12,19 @@ const rowsOf = (list: ReturnType<typeof ragged>, owner: number): number[] => {
 
 describe('Ragged', () => {
   it('agrees with a plain map through any replacing, packing included, and knows who has rows, and whose each is', () => {
-    const steps = fc.array(fc.tuple(fc.nat(40), fc.array(fc.integer({ min: -1000, max: 1000 }), { maxLength: 60 })), {
-      maxLength: 120,
-    });
+    const values = fc.array(fc.integer({ min: -1000, max: 1000 }), { maxLength: 60 });
+    const steps = fc.array(fc.tuple(fc.nat(40), values, fc.boolean()), { maxLength: 120 });
     fc.assert(
       fc.property(steps, (replacements) => {
         const list = ragged();
         const model = new Map<number, number[]>();
-        for (const [owner, values] of replacements) {
+        for (const [owner, values, trims] of replacements) {
           list.replace(
             owner,
             values.map((value) => ({ value })),
           );
           model.set(owner, values);
+          if (trims) list.trim();
           const some = [...model].flatMap(([one, its]) => (its.length > 0 ? one : [])).sort((a, b) => a - b);
           expect([...list.owners()]).toEqual(some);
           const whose = [...list.whose()].flatMap((one, row) =>
@@ -44,6 +44,25 @@ describe('Ragged', () => {
     for (let time = 0; time < 20_000; time++) list.replace(time % 3, [{ value: time }, { value: -time }]);
     expect(list.length).toBeLessThan(3000);
     expect(rowsOf(list, 19_999 % 3)).toEqual([19_999, -19_999]);
+  });
+});
+
+describe('what is trimmed', () => {
+  it('loses no row that comes after, however many there were', () => {
+    for (let many = 0; many < 300; many++) {
+      const list = ragged();
+      list.replace(
+        0,
+        Array.from({ length: many }, (_, value) => ({ value })),
+      );
+      list.trim();
+      // One after another, past the room that there was.
+      for (let more = 1; more <= 40; more++) list.replace(more, [{ value: -more }]);
+      expect(rowsOf(list, 0)).toEqual(Array.from({ length: many }, (_, at) => at));
+      expect(Array.from({ length: 40 }, (_, at) => rowsOf(list, at + 1)[0])).toEqual(
+        Array.from({ length: 40 }, (_, at) => -at - 1),
+      );
+    }
   });
 });
 

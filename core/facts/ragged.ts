@@ -78,7 +78,8 @@ export class Ragged<C extends Columns = Columns> {
 
   /** Gives back the room that loading took more than it needed. */
   trim(): void {
-    this.room = Math.max(16, this.length + (this.length >>> 4));
+    // Never more than there is: a row beyond the end of a column would be lost without a word.
+    this.room = Math.min(this.room, Math.max(16, this.length + (this.length >>> 4)));
     for (const [, column] of this.entries) column.trim(this.room);
   }
 

@@ -74,18 +74,18 @@ function togetherIn(first: string, last: string): { whole: string; sure: boolean
   return more || unsure ? { whole: `${first} ${last}`, sure: !unsure } : null;
 }
 
-const NO_NAME = readParty('');
-
 /** What a whole name names; not `sure` where it stood in parts and may be meant so. */
 function wholeIn(whole: string, at: (field: IntakeColumn) => string, sure: boolean): NameRead {
   // Rows that are known by a number alone have no name to read.
-  const party = whole === '' ? NO_NAME : readParty(whole);
+  if (whole === '')
+    return bare(supporterParts({ prefix: at('prefix'), suffix: at('suffix') }), at('nickname'), at('formerLast'));
+  const party = readParty(whole);
   const people = party.people.map(({ nickname, formerLast, ...read }) => ({
     name: supporterParts({ ...read, kind: 'person' }),
     ...{ nickname, formerLast },
   }));
   const doubts = party.people.flatMap(({ aside }) => (aside === '' ? [] : [`“${aside}” is left out of the name.`]));
-  if (party.unsure !== null && whole !== '') doubts.push(`Taken for ${A_KIND[party.kind]}: ${party.unsure}.`);
+  if (party.unsure !== null) doubts.push(`Taken for ${A_KIND[party.kind]}: ${party.unsure}.`);
   const [someone] = people;
   if (party.kind !== 'person' || !someone) {
     if (!sure) doubts.push(`“${whole}” is taken for ${A_KIND[party.kind]}.`);

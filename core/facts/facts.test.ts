@@ -45,10 +45,8 @@ describe('Ragged', () => {
     expect(list.length).toBeLessThan(3000);
     expect(rowsOf(list, 19_999 % 3)).toEqual([19_999, -19_999]);
   });
-});
 
-describe('what is trimmed', () => {
-  it('loses no row that comes after, however many there were', () => {
+  it('loses no row that comes after it was trimmed, however many there were', () => {
     for (let many = 0; many < 300; many++) {
       const list = ragged();
       list.replace(

@@ -42,18 +42,19 @@ export function usePages<T, P extends Page<T> = Page<T>>(
     rows,
     first: data?.pages[0],
     total: data?.pages[0]?.total ?? 0,
+    hasMore: hasNextPage,
     onMore,
     isPending: query.isPending,
     error: query.error,
   };
 }
 
-/** Reads a list on until so many rows are there, without scrolling; says whether they are. */
+/** Reads a list on, without scrolling, until so many rows are there or it has no more; says whether that is so. */
 export function useReadTo(
-  { rows, error, onMore }: { rows: readonly unknown[]; error: unknown; onMore: () => void },
+  { rows, hasMore, error, onMore }: Pick<ReturnType<typeof usePages>, 'rows' | 'hasMore' | 'error' | 'onMore'>,
   many: number,
 ): boolean {
-  const isThere = rows.length >= many;
+  const isThere = rows.length >= many || !hasMore;
   const goesOn = !isThere && !error;
   // It is another `onMore` once the page before has come.
   useEffect(() => {

@@ -1,15 +1,18 @@
-import { draftOf } from '@tallystick/contract/supporters';
+import { draftOf, Supporter } from '@tallystick/contract/supporters';
 import { FINDING_NAMES } from '@tallystick/core/upkeep';
 import type { Chance } from '../../demo/random.ts';
-import { recordOf } from './support.ts';
 import type { Answer, TestApp } from './support.ts';
 
 /* Whatever people do all day, done by chance: it makes a world in which everything hangs together somehow. */
 
 type Act = (chance: Chance) => Promise<Answer>;
 
+/** What was to be acted on was never made, or its making was taken back. */
+class Gone extends Error {}
+
 /** The names of the acts, each as often as it is likely. */
 export const ORDER = Object.entries({
+  arrive: 1,
   record: 6,
   edit: 4,
   correct: 4,
@@ -44,6 +47,9 @@ export const ORDER = Object.entries({
   undo: 8,
 }).flatMap(([name, weight]) => Array.from({ length: weight }, () => name)) as [string, ...string[]];
 
+/** The acts that make what others need: homes of several people, gifts, pledges and what pays them, ties, tags, slips. */
+export const MAKING = ['arrive', 'record', 'pledge', 'put', 'tie', 'change', 'soil', 'balance', 'issue'];
+
 /** Every act on a server, with what they made. */
 export function actsByChance(test: TestApp) {
   /** What was made so far, to go on with. */
@@ -61,6 +67,11 @@ export function actsByChance(test: TestApp) {
   const post = (path: string, body: unknown, as?: 'admin'): Promise<Answer> =>
     test.call('POST', path, body, as ? { as } : {});
   const got = async (path: string): Promise<Record<string, unknown>> => (await test.call('GET', path)).body;
+  const recordOf = async (id: number): Promise<Supporter> => {
+    const { status, body, text } = await test.call('GET', `/supporters/${id}`);
+    if (status === 404) throw new Gone(text);
+    return Supporter.parse(body);
+  };
   const day = (chance: Chance): string =>
     `2026-${chance.pick(['08', '09', '10', '11'])}-${String(chance.whole(1, 20)).padStart(2, '0')}`;
   const parts = (chance: Chance, cents: number) =>
@@ -85,6 +96,17 @@ export function actsByChance(test: TestApp) {
     (await got(`/batches?state=${state}`))['items'] as { id: number; version: number }[];
 
   const ACTS: Record<string, Act> = {
+    /** Somebody new, in a home that may be new, too. */
+    async arrive(chance) {
+      if (chance.happens(0.2)) {
+        const home = await post('/supporters', { kind: 'household', organization: 'A Home By Chance' });
+        if (home.status === 200) known.homes.push(Number(home.body['id']));
+      }
+      const [householdId, last] = [any(chance, known.homes), `Comer${known.people.length}`];
+      const answer = await post('/supporters', { kind: 'person', first: 'New', last, householdId });
+      if (answer.status === 200) known.people.push(Number(answer.body['id']));
+      return answer;
+    },
     record: async (chance) => {
       const pays = chance.happens(0.3)
         ? { pays: { pledgeId: any(chance, known.pledges), over: 'beyond', byOther: true } }
@@ -234,7 +256,7 @@ export function actsByChance(test: TestApp) {
     untie: (chance) => test.call('DELETE', `/relations/${any(chance, known.ties)}`),
     async change(chance) {
       const id = any(chance, chance.happens(0.4) ? known.homes : known.people);
-      const record = await recordOf(test, id);
+      const record = await recordOf(id);
       const tags = [chance.pick(['Café', 'Cafe', 'Board', 'board', 'New'])];
       const householdId = chance.happens(0.4) ? any(chance, known.homes) : undefined;
       const over = {
@@ -245,19 +267,19 @@ export function actsByChance(test: TestApp) {
       return test.call('PUT', `/supporters/${id}`, { draft: { ...draftOf(record), ...over }, version: record.version });
     },
     async mergeTags(chance) {
-      const { tags } = await recordOf(test, any(chance, known.people));
-      const others = (await recordOf(test, any(chance, known.people))).tags;
+      const { tags } = await recordOf(any(chance, known.people));
+      const others = (await recordOf(any(chance, known.people))).tags;
       return post(`/tags/${tags[0]?.id ?? 1}/merge`, { intoId: others[0]?.id ?? 1 });
     },
     async merge(chance) {
       const [one, other] = [any(chance, known.people), any(chance, known.people)];
-      const [stays, goes] = [await recordOf(test, one), await recordOf(test, other)];
+      const [stays, goes] = [await recordOf(one), await recordOf(other)];
       const records = [stays, goes].map(({ id, version }) => ({ id, version }));
       return post('/duplicates/merge', { into: stays.id, records });
     },
     /** What somebody typed in haste. */
     async soil(chance) {
-      const record = await recordOf(test, any(chance, known.people));
+      const record = await recordOf(any(chance, known.people));
       const place = { street: `${chance.whole(1, 9)} ELM STREET`, city: 'Elko', region: chance.pick(['NV', 'UT', '']) };
       const over = chance.pick<Record<string, unknown>>([
         { last: record.last.toUpperCase() },
@@ -292,7 +314,7 @@ export function actsByChance(test: TestApp) {
     },
     async part(chance) {
       const homeId = any(chance, known.homes);
-      const { members } = await recordOf(test, homeId);
+      const { members } = await recordOf(homeId);
       const credit = chance.pick(['home', 'each']);
       return post('/upkeep/parting', {
         homeId,
@@ -321,7 +343,10 @@ export function actsByChance(test: TestApp) {
 
   /** Does one thing; what cannot be is refused in words, and nothing breaks. */
   async function act(name: string, chance: Chance, done: Map<string, number>): Promise<void> {
-    const answer = await ACTS[name]?.(chance);
+    const answer = await ACTS[name]?.(chance).catch((error: unknown) => {
+      if (error instanceof Gone) return undefined;
+      throw error;
+    });
     if (!answer) return;
     if (![200, 400, 404, 409].includes(answer.status)) throw new Error(`${name}: ${answer.status} ${answer.text}`);
     if (answer.status !== 200) return;

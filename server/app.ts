@@ -15,6 +15,7 @@ import type { Area, Base } from './area.ts';
 import type { AppConfig } from './config.ts';
 import { depositsArea } from './deposits/index.ts';
 import { duplicatesArea } from './duplicates/index.ts';
+import { factsArea } from './facts/index.ts';
 import { feedsArea } from './feeds/index.ts';
 import { findArea } from './find/index.ts';
 import { giftsArea } from './gifts/index.ts';
@@ -63,7 +64,7 @@ const AREAS = [
     sheetsArea,
   ],
   ...[depositsArea, segmentsArea, intakeArea, feedsArea, outreachArea, lettersArea, thanksArea, historyArea, jobsArea],
-  ...[duplicatesArea, upkeepArea],
+  ...[duplicatesArea, upkeepArea, factsArea],
 ] as const;
 
 type ServicesIn<A> = A extends Area<infer S> ? S : never;

@@ -17,6 +17,8 @@ export interface AppConfig {
   patience?: number;
   /** How long the card processor is waited for, in milliseconds. */
   tillPatience?: number;
+  /** How often facts are held against the database, in milliseconds; 0 for never by themselves. */
+  checkFactsEach?: number;
   /** Where the mail room's inbox is read; null with a real mail server. */
   mailRoom: string | null;
   /** The built web app; null serves the API alone. */

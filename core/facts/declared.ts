@@ -35,6 +35,9 @@ export const personColumns = () => ({
   birthYear: small(),
 });
 
+/** Flags of a supporter beside the bits of `WISHES`: in the trash, and emptied out of it or gone. */
+export const FLAG = { trashed: 4, erased: 8 } as const;
+
 /** How a gift is marked: bits of `marks`. */
 export const MARKS = { receipted: 1, thanked: 2, tribute: 4, pledge: 8, recurring: 16 } as const;
 

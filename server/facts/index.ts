@@ -11,9 +11,16 @@ export type { FactsAnswers, FactsQuestion, GivenView, GivingView, ListedView } f
 export { PLAIN_LIST } from './listing.ts';
 export type { ListAnswer, ListQuestion, ListSums, Names } from './listing.ts';
 
+/** So often some of what is kept is held against the database. */
+const CHECK_EACH_MS = 5_000;
+
 /** The facts in threads of their own, and the questions that are put to them. */
-export const factsArea = area('facts', ({ config, sql, onClose }, of) => {
-  const facts = new FactsThread(config.databaseUrl);
+export const factsArea = area('facts', ({ config, sql, log, onClose }, of) => {
+  const facts = new FactsThread(
+    config.databaseUrl,
+    (differs) => log.error({ differs }, 'facts differed from the database, and were put right'),
+    config.checkFactsEach ?? CHECK_EACH_MS,
+  );
   onClose(() => facts.close());
   return { facts, questions: new Questions(sql, of(settingsArea).settings, facts) };
 });

@@ -2,7 +2,7 @@ import { addressOn, wayOn } from '@tallystick/core/contact';
 import type { PostalAddress, Season, Way } from '@tallystick/core/contact';
 import { dateOfDay, Zone } from '@tallystick/core/dates';
 import type { Calendar, IsoDate } from '@tallystick/core/dates';
-import { Facts, LIST_NAMES, NO_DAY } from '@tallystick/core/facts';
+import { differences, Facts, LIST_NAMES, NO_DAY } from '@tallystick/core/facts';
 import type { Lists, Ragged, SupporterFacts } from '@tallystick/core/facts';
 import { GivingSum } from '@tallystick/core/gifts';
 import { ANY_GIFT, totalOf } from '@tallystick/core/totals';
@@ -14,13 +14,14 @@ import { kindOfCode } from '@tallystick/core/supporters';
 import type { SupporterKind } from '@tallystick/core/supporters';
 import { WISHES } from '@tallystick/core/wishes';
 import type { Wish } from '@tallystick/core/wishes';
-import type { FollowerDb, Replica } from '../platform/follower.ts';
+import type { Checked, FollowerDb, Replica } from '../platform/follower.ts';
 import { Listing } from './listing.ts';
 import type { ListAnswer, ListQuestion } from './listing.ts';
 import {
   FIELDS_SQL,
   GIFT_FIELDS_SQL,
   MARKS_SQL,
+  NEXT_SQL,
   partOf,
   personOf,
   SOURCES,
@@ -159,6 +160,31 @@ export class FactsReplica implements Replica {
         this.facts.remove(id);
         this.listing.changed(this.facts.slotOf(id));
       }
+  }
+
+  async check(db: FollowerDb, after: number, many: number): Promise<Checked> {
+    const rows = await db.rows(NEXT_SQL, [after, many]);
+    const ids = rows.map(([id]) => Number(id));
+    const upTo = ids.length < many ? null : (ids.at(-1) ?? null);
+    // Whoever is kept here, and not there any more, is looked at, too.
+    for (const id of this.facts.ids.subarray(0, this.facts.size))
+      if (id > after && (upTo === null || id <= upTo)) ids.push(id);
+    const all = [...new Set(ids)];
+    if (all.length === 0) return { upTo, differs: [] };
+    const fresh = new FactsReplica();
+    fresh.zone = this.zone;
+    await fresh.read(db, all);
+    if (this.placedOn !== null) fresh.moveTo(this.placedOn);
+    const differs = all.flatMap((id) => {
+      const what = differences(this.facts, fresh.facts, id);
+      return what.length === 0 ? [] : [{ id, what }];
+    });
+    if (differs.length > 0)
+      await this.reload(
+        db,
+        differs.map(({ id }) => id),
+      );
+    return { upTo, differs };
   }
 
   /** Puts what the database has of supporters in the place of what was known; answers whom it has. */
@@ -405,7 +431,7 @@ async function zoneIn(db: FollowerDb): Promise<Zone> {
   return new Zone(String(row?.[0] ?? 'UTC'));
 }
 
-const mark = (marks: Map<number, number>, [, gift, bit]: Cells): void => {
+const mark = (marks: Map<number, number>, [gift, bit]: Cells): void => {
   marks.set(Number(gift), (marks.get(Number(gift)) ?? 0) | Number(bit));
 };
 

@@ -243,11 +243,14 @@ export const SOURCES: { [L in ListName]: Source<ListRow<L>> } = {
   },
 };
 
-/** What other records say of gifts: bits of `MARKS` by the id of the gift. */
-export const MARKS_SQL = (of: Narrow): string => `
-  SELECT supporter_id, gift_id, ${MARKS.receipted} FROM receipt WHERE voided_on IS NULL ${of('supporter_id', 'AND')} UNION ALL
-  SELECT supporter_id, gift_id, ${MARKS.tribute} FROM tribute ${of('supporter_id')} UNION ALL
-  SELECT supporter_id, gift_id, ${MARKS.pledge} FROM pledge_payment ${of('supporter_id')}`;
+/** What other records say of gifts: bits of `MARKS` by the id of the gift, narrowed by the donors, whoever's the records are. */
+export const MARKS_SQL = (of: Narrow): string => {
+  const some = of('') === '' ? '' : `AND gift_id IN (SELECT id FROM gift ${of('supporter_id')})`;
+  return `
+  SELECT gift_id, ${MARKS.receipted} FROM receipt WHERE voided_on IS NULL ${some} UNION ALL
+  SELECT gift_id, ${MARKS.tribute} FROM tribute WHERE TRUE ${some} UNION ALL
+  SELECT gift_id, ${MARKS.pledge} FROM pledge_payment WHERE TRUE ${some}`;
+};
 
 export const FIELDS_SQL = (of: Narrow): string =>
   `SELECT supporter_id, field_id, value FROM supporter_field ${of('supporter_id')}`;
@@ -262,6 +265,9 @@ export const SUPPORTERS_SQL = (of: Narrow): string => `SELECT id, sort_name, kin
   ELT(FIELD(state, 'active', 'trash', 'erased', 'merged'), 0, ${FLAG.trashed}, ${FLAG.trashed | FLAG.erased}, ${FLAG.trashed | FLAG.erased}),
   COALESCE(household_id, IF(kind = 'household', id, 0)), prefix, first, middle, last, suffix, nickname, former_last,
   organization, org_kind, birthday FROM supporter ${of('id')}`;
+
+/** The ids of so many supporters after one. */
+export const NEXT_SQL = 'SELECT id FROM supporter WHERE id > ? ORDER BY id LIMIT ?';
 
 /** What is known once of a supporter, but for where they are, which goes by the day, and the bits of wishes. */
 export function personOf(row: Cells): Partial<PersonRow> {

@@ -1,3 +1,4 @@
+import { Checking } from './checking.ts';
 import { Follower } from '../platform/follower.ts';
 import type { FactsAnswers, FactsQuestion } from './replica.ts';
 
@@ -12,9 +13,14 @@ export class FactsThread {
   private readonly lists: Thread;
   private readonly conditions: Thread;
 
-  constructor(url: string) {
+  /** What they keep is held against the database. */
+  readonly checking: Checking;
+
+  /** `differs` is told of whom what was kept differed from the database; `each` is how often that is looked at. */
+  constructor(url: string, differs: ConstructorParameters<typeof Checking>[1] = () => undefined, each = 0) {
     this.lists = start(url);
     this.conditions = start(url);
+    this.checking = new Checking([this.lists, this.conditions], differs, each);
   }
 
   /** Asks, and waits for an answer that knows everything committed before the question. */
@@ -23,6 +29,7 @@ export class FactsThread {
   }
 
   async close(): Promise<void> {
+    this.checking.close();
     await Promise.all([this.lists.close(), this.conditions.close()]);
   }
 }

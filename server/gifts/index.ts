@@ -1,4 +1,5 @@
 import './guards.ts';
+import './marks.ts';
 import * as contract from '@tallystick/contract/gifts';
 import { sendCsv } from '../platform/csv.ts';
 import type { Http } from '../platform/http.ts';
@@ -41,6 +42,7 @@ export {
   type FundPart,
 } from './views.ts';
 export { bookedOf, bookedOnOf, booksMore } from './state.ts';
+export { marksGifts } from './marks.ts';
 export { creditHome, insertGifts, type NewGift } from './write.ts';
 
 function serveAssignments(http: Http, assignments: Assignments): void {

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { all, tagged } from '@tallystick/core/segments';
 import type { Wish } from '@tallystick/core/wishes';
-import { addGift, addPerson, FakeMailer, LETTER, openTestApp } from '../tests/support.ts';
+import { addGift, addPerson, FakeMailer, LETTER, openTestApp, readAnew } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 
 /* Every sending obeys what supporters asked for, and shows whom that held back. */
@@ -66,6 +66,7 @@ describe('an e-mail', () => {
       `UPDATE delivery SET at = '2025-11-01 12:00:00.000' WHERE source_kind = 'mailing' AND source_id = ?`,
       [first.id],
     );
+    await readAnew(test);
     expect((await check(first.id)).held).toEqual([]);
   });
 

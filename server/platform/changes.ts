@@ -223,6 +223,12 @@ export class Changes {
           [revision],
         );
         if (!open) throw new Problem(409, 'already-undone', `“${set.summary}” was already undone.`);
+        // Whoever it touched was not touched after all, also where no row of theirs is taken back.
+        const touched = await tx.sql.rows<{ id: number }>(
+          'SELECT supporter_id AS id FROM change_touch WHERE revision = ?',
+          [revision],
+        );
+        tx.touch(touched.map(({ id }) => id));
         const turned = invert(await rowsOf(tx.sql, revision));
         const inverse = (await beforeUndoOf.get(set.kind)?.(tx, turned)) ?? turned;
         const { rows, left } = await takeBack(tx, inverse, revision, keepLater);

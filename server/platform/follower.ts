@@ -19,7 +19,18 @@ export interface Replica {
   /** Whether what it keeps can be put right by reloading some; false where all of it must be read anew. */
   isWhole?(db: FollowerDb): Promise<boolean>;
   reload(db: FollowerDb, supporterIds: readonly number[]): Promise<void>;
+  /** Holds what it keeps of the next `many` supporters after an id against the database, and puts right what differs. */
+  check?(db: FollowerDb, after: number, many: number): Promise<Checked>;
   answer(question: unknown): unknown;
+}
+
+/** How far a check came (null at the end), and of whom what was kept differed from the database. */
+export interface Checked {
+  upTo: number | null;
+  differs: { id: number; what: string[] }[];
+}
+interface Check {
+  check: { after: number; many: number };
 }
 
 export type Cells = readonly (string | number | null)[];
@@ -103,6 +114,21 @@ export function follow(make: () => Replica): void {
     return replica;
   };
 
+  /** Checks some supporters while the database stands still for it; answers null where it never did. */
+  const checked = async ({ after, many }: Check['check']): Promise<Checked | null> => {
+    for (let tries = 0; tries < 5; tries++) {
+      const replica = await catchUp();
+      if (!state || !replica.check) return null;
+      const { db, revision } = state;
+      await db.rows('START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY', []);
+      const stands = (await newestRevision(db)) === revision;
+      const found = stands ? await replica.check(db, after, many) : null;
+      await db.rows('COMMIT', []);
+      if (found) return found;
+    }
+    return null;
+  };
+
   let waiting: { id: number; question: unknown }[] = [];
   let busy = false;
   const answerAll = async (): Promise<void> => {
@@ -113,7 +139,11 @@ export function follow(make: () => Replica): void {
       waiting = [];
       try {
         const replica = await catchUp();
-        for (const { id, question } of asked) parentPort?.postMessage({ id, answer: replica.answer(question) });
+        const checks: { id: number; question: Check }[] = [];
+        for (const { id, question } of asked)
+          if (isCheck(question)) checks.push({ id, question });
+          else parentPort?.postMessage({ id, answer: replica.answer(question) });
+        for (const { id, question } of checks) parentPort?.postMessage({ id, answer: await checked(question.check) });
       } catch (error) {
         state?.connection.destroy();
         state = null;
@@ -128,6 +158,9 @@ export function follow(make: () => Replica): void {
     void answerAll();
   });
 }
+
+const isCheck = (question: unknown): question is Check =>
+  typeof question === 'object' && question !== null && 'check' in question;
 
 async function newestRevision(db: FollowerDb): Promise<number> {
   const [row] = await db.rows(`SELECT value FROM counter WHERE name = 'revision'`, []);
@@ -156,10 +189,28 @@ export class Follower<Question, Answers> {
 
   /** Asks, and waits for an answer that knows everything committed before the question. */
   async ask<K extends keyof Answers & string>(question: Question & { ask: K }): Promise<Answers[K]> {
-    const worker = this.started();
-    return new Promise<Answers[K]>((resolve, reject) => {
+    return (await this.put(this.started(), question)) as Answers[K];
+  }
+
+  /**
+   * Has what is kept of the next `many` supporters after an id be held against the database, and put right; null where
+   * nothing is kept yet, or so much is written that there was no moment for it.
+   */
+  async check(after: number, many: number): Promise<Checked | null> {
+    if (!this.worker) return null;
+    const check: Check = { check: { after, many } };
+    return (await this.put(this.worker, check)) as Checked | null;
+  }
+
+  /** Whether somebody waits for an answer. */
+  get isBusy(): boolean {
+    return this.waiting.size > 0;
+  }
+
+  private put(worker: Worker, question: unknown): Promise<unknown> {
+    return new Promise((resolve, reject) => {
       const id = this.next++;
-      this.waiting.set(id, { resolve: (answer) => resolve(answer as Answers[K]), reject });
+      this.waiting.set(id, { resolve, reject });
       worker.postMessage({ id, question });
     });
   }

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { openTill } from '@tallystick/standins/till';
 import type { Till } from '@tallystick/standins/till';
 import { Recurring } from '@tallystick/contract/pledges';
-import { addPerson, freshDatabase, openTestApp, recordOf, snapshot, until } from '../tests/support.ts';
+import { addPerson, freshDatabase, openTestApp, readAnew, recordOf, snapshot, until } from '../tests/support.ts';
 import type { Answer, TestApp } from '../tests/support.ts';
 
 const SECRET = 'between us';
@@ -15,6 +15,7 @@ beforeAll(async () => {
   test = await openTestApp({ till: { url: till.url, secret: SECRET }, tillPatience: 300 });
 });
 afterAll(async () => {
+  await readAnew(test);
   await test.close();
   await till.close();
 });

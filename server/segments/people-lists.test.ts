@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { all, anyOf, gave, rows, stateIs } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
-import { addGift, addPerson, membersOf, openTestApp } from '../tests/support.ts';
+import { addGift, addPerson, membersOf, openTestApp, readAnew } from '../tests/support.ts';
 import type { Answer, TestApp } from '../tests/support.ts';
 
 let test: TestApp;
@@ -183,11 +183,7 @@ describe('a segment', () => {
     await test.services.changes.write({ userId: null, name: 'Tester' }, { kind: 'edit', summary: 'Away' }, (tx) =>
       tx.sql.run(`UPDATE supporter SET state = 'trash' WHERE id = ?`, [id]),
     );
-    await test.services.changes.write(
-      { userId: null, name: 'Tester' },
-      { kind: 'load', summary: 'Read anew', evenWithoutRows: true },
-      async () => undefined,
-    );
+    await readAnew(test);
     const counted = await test.call('POST', '/segments/count', { conditions });
     expect(counted.body).toMatchObject({ count: 0, trashed: 1 });
   });

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { all, anyOf, during, gave, not, rows, stateIs, tagged, total } from '@tallystick/core/segments';
 import type { Group } from '@tallystick/core/segments';
-import { addGift, addPerson, membersOf, openTestApp, TESTER } from '../tests/support.ts';
+import { addGift, addPerson, membersOf, openTestApp, readAnew, TESTER } from '../tests/support.ts';
 import type { TestApp } from '../tests/support.ts';
 import { AddressTable, SupporterTable } from '../supporters/index.ts';
 import { GiftTable } from '../gifts/index.ts';
@@ -130,11 +130,7 @@ describe('segments on facts', () => {
     const before = (await count(all())).of;
     await test.sql.run(`INSERT INTO supporter (kind, last, sort_name) VALUES ('person', 'Loaded', 'loaded')`);
     expect((await count(all())).of).toBe(before);
-    await test.services.changes.write(
-      TESTER,
-      { kind: 'load', summary: 'Loaded', evenWithoutRows: true },
-      async () => undefined,
-    );
+    await readAnew(test);
     expect((await count(all())).of).toBe(before + 1);
   });
 });

@@ -81,6 +81,7 @@ export const testConfig = (databaseUrl: string, over: Partial<AppConfig> = {}): 
   databaseUrl,
   smtpUrl: 'smtp://127.0.0.1:9',
   today: TODAY,
+  checkFactsEach: 0,
   demo: false,
   till: null,
   mailRoom: null,
@@ -198,14 +199,22 @@ export async function openTestApp(over: Partial<AppConfig> = {}): Promise<TestAp
     async close() {
       // Whatever the tests did, what must hold still does.
       const broken = await brokenGuards(sql);
+      const differing = await services.facts.checking.all();
       await app.close();
       if (broken.length > 0) throw new Error(broken.map(({ holds, says }) => `${holds}, but: ${says}`).join('\n'));
+      if (differing.length > 0) throw new Error(`Facts differ from the database: ${JSON.stringify(differing)}`);
     },
   };
 }
 
 export const pause = (milliseconds: number): Promise<void> =>
   new Promise((resolve) => setTimeout(resolve, milliseconds));
+
+/** Has all that is kept in memory be read anew, since rows were written past the history. */
+export const readAnew = ({ services }: TestApp) =>
+  services.changes.write(TESTER, { kind: 'load', summary: 'Read anew', evenWithoutRows: true }, () =>
+    Promise.resolve(),
+  );
 
 /** Asks again and again until something is true. */
 export async function until(what: () => Promise<boolean>, milliseconds = 60_000): Promise<void> {
@@ -262,6 +271,7 @@ export async function membersOf(test: TestApp, conditions: Group): Promise<numbe
 export async function recordedOn(test: TestApp, day: IsoDate, from = 0): Promise<void> {
   const { timeZone } = await test.services.settings.days();
   const last = new Date(endOfDay(day, timeZone).getTime() - 1_000);
+  await readAnew(test);
   await test.sql.run('UPDATE change_set SET at = ? WHERE revision >= ?', [stampOf(last), from]);
 }
 

@@ -5,14 +5,17 @@ import type { Sql } from '../platform/db.ts';
 import type { Http } from '../platform/http.ts';
 import type { Deliveries } from '../outreach/index.ts';
 import { issues, receiptsIssued } from './issued.ts';
+import { ReceiptTable } from './receipts.ts';
 import { Thanks } from './thanks.service.ts';
 import { area } from '../area.ts';
 import { settingsArea } from '../settings/index.ts';
-import { giftsArea } from '../gifts/index.ts';
+import { giftsArea, marksGifts } from '../gifts/index.ts';
 import { lettersArea } from '../letters/index.ts';
 import { outreachArea } from '../outreach/index.ts';
 
 export { IssueRunTable, ReceiptTable, takePlaces } from './receipts.ts';
+
+marksGifts(ReceiptTable);
 
 interface Served {
   thanks: Thanks;

@@ -79,14 +79,16 @@ for (const [long, short] of [...Object.entries(STREET_WORDS), ...Object.entries(
 /** A folded word of a street in every usual form, itself among them. */
 export const streetForms = (word: string): readonly string[] => FORMS.get(word) ?? [word];
 
+const LEAST = new Map([...FORMS].map(([word, forms]) => [word, [...forms].sort()[0] ?? word]));
+
+/** Of all usual forms of a word of a street the first by the alphabet: what is compared. */
+export const leastForm = (word: string): string => LEAST.get(word) ?? word;
+
 /** `P.O. Box`, `P O Box`, `Post Office Box`. */
 const A_BOX = /\bp(?:\.|ost)?\s*o(?:\.|ffice)?\s*box\b/giu;
 
 /** What a street is known by, however its words are shortened and whatever stands between them. */
-export const streetKey = (street: string): string =>
-  wordsOf(street.replace(A_BOX, 'po box'))
-    .map((word) => (FORMS.has(word) ? ([...streetForms(word)].sort()[0] ?? word) : word))
-    .join(' ');
+export const streetKey = (street: string): string => wordsOf(street.replace(A_BOX, 'po box')).map(leastForm).join(' ');
 
 const oneCase = (text: string): boolean =>
   /\p{L}{3}/u.test(text) && (text === text.toUpperCase() || text === text.toLowerCase());

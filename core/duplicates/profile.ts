@@ -1,4 +1,4 @@
-import { phoneKey, postalKey, streetForms } from '../contact/index.ts';
+import { leastForm, phoneKey, postalKey } from '../contact/index.ts';
 import { firmWords } from '../fullnames/index.ts';
 import { digitsOf, emailSlip, fold, nameGroups, otherNames, sounds, wordsOf } from '../names/index.ts';
 import type { SupporterKind } from '../supporters/index.ts';
@@ -129,7 +129,7 @@ function streetOf(address: Known['addresses'][number]): Street {
     house,
     street: own
       .filter((_word, place) => place !== number)
-      .map((word) => [...streetForms(word)].sort()[0] ?? word)
+      .map(leastForm)
       .join(' '),
     unit: unit.join(' '),
     postal: postalKey(address.postal),

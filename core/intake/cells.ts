@@ -9,10 +9,14 @@ export interface Plan {
   at: ReadonlyMap<IntakeColumn, number>;
   /** The columns of each field in their order, with the how manieth each is. */
   of: ReadonlyMap<IntakeField, readonly (readonly [IntakeColumn, number])[]>;
+  /** The same in their order. */
+  places: readonly (readonly [IntakeColumn, number])[];
   /** Custom fields. */
   own: readonly IntakeColumn[];
   /** The columns whose texts are kept up to some length, with that. */
-  limits: readonly (readonly [IntakeColumn, number])[];
+  limits: readonly (readonly [column: IntakeColumn, place: number, longest: number])[];
+  /** The how manieth addresses have columns, and which. */
+  addresses: readonly (readonly [nth: number, columns: readonly IntakeColumn[]])[];
   /** What says in a column that there is nothing. */
   nothing: ReadonlyMap<IntakeColumn, RegExp>;
   /** The columns that may. */
@@ -26,6 +30,9 @@ const LONGEST: Partial<Record<IntakeField, number>> = {
   ...{ outside: 120, phone: 40, street: 200, city: 100, region: 60, postal: 20, country: 60, employer: 120 },
   ...{ jobTitle: 80, household: 120, remark: 5_000, reference: 60, cheque: 30, note: 1_000 },
 };
+
+/** What says where an address is; a country alone does not. */
+export const ADDRESS_PARTS = ['street', 'city', 'region', 'postal'] as const;
 
 const plans = new WeakMap<readonly (IntakeColumn | null)[], Plan>();
 
@@ -42,7 +49,12 @@ export function planOf(columns: readonly (IntakeColumn | null)[]): Plan {
   }
   const limits = [...of].flatMap(([field, all]) => {
     const longest = LONGEST[field];
-    return longest === undefined ? [] : all.map(([column]) => [column, longest] as const);
+    return longest === undefined ? [] : all.map(([column]) => [column, at.get(column) ?? 0, longest] as const);
+  });
+  const parts = ADDRESS_PARTS.flatMap((part) => of.get(part) ?? []);
+  const addresses = [1, 2, 3].flatMap((nth) => {
+    const columns = parts.flatMap(([column, one]) => (one === nth ? [column] : []));
+    return columns.length === 0 ? [] : [[nth, columns] as const];
   });
   // What comes back of a list that was made here is ours, whatever it says.
   const ours = at.has('asOf');
@@ -59,6 +71,8 @@ export function planOf(columns: readonly (IntakeColumn | null)[]): Plan {
     nothing,
     mayBeNothing,
     looked,
+    addresses,
+    places: [...at],
     at,
     of,
     own: [...at.keys()].filter((column) => fieldIn(column) === null),
@@ -69,6 +83,13 @@ export function planOf(columns: readonly (IntakeColumn | null)[]): Plan {
 }
 
 type CellOf = (field: IntakeColumn) => string;
+
+/** What stands in cells that want a closer look: a formula begins so, or letters came to harm. Most rows have none. */
+const ODD = /[#=?]|[^ -~]/;
+export function isOdd(cells: readonly string[]): boolean {
+  for (let at = 0; at < cells.length; at++) if (ODD.test(cells[at] ?? '')) return true;
+  return false;
+}
 
 /** The row that was asked about last: one reader after another asks for its cells, and each for most of them often. */
 let last: { columns: readonly (IntakeColumn | null)[]; cells: readonly string[]; at: CellOf } | null = null;
@@ -114,15 +135,18 @@ export function takenForNothing(
   cells: readonly string[],
 ): { field: IntakeColumn; value: string; reason: string }[] {
   const plan = planOf(columns);
+  const at = cellsAt(columns, cells);
   return eachOf(plan.mayBeNothing, (field) => {
     const value = cells[plan.at.get(field) ?? cells.length] ?? '';
-    if (value === '' || value.length > LONGEST_NOTHING || !isNothing(plan, cells, field, oneLine(value))) return null;
-    return { field, value, reason: `“${oneLine(value)}” is taken for nothing.` };
+    if (value === '' || at(field) !== '') return null;
+    const line = oneLine(value);
+    return line === '' ? null : { field, value, reason: `“${line}” is taken for nothing.` };
   });
 }
 
 /** The parts of a cell that holds several: with semicolons or bars between, or else commas. */
 export function severalIn(cell: string): string[] {
+  if (!/[;|,]/.test(cell)) return cell.trim() === '' ? [] : [cell.trim()];
   const sign = /[;|]/.test(cell) ? /[;|]/ : /,/;
   return [...new Set(cell.split(sign).map((part) => part.trim()))].filter(Boolean);
 }

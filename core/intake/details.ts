@@ -11,7 +11,7 @@ import { supporterIdOf } from '../supporters/index.ts';
 import { readFileDate } from './dates.ts';
 import { nthOf } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
-import { cellsAt, eachOf, noneOf, planOf, severalIn, streetOf } from './cells.ts';
+import { ADDRESS_PARTS, cellsAt, eachOf, noneOf, planOf, severalIn, streetOf } from './cells.ts';
 import { lookAtGift } from './gift-doubts.ts';
 import { lookAtLife, readBirthday, WISH_FIELDS, wishesIn } from './life.ts';
 import type { FiledWish } from './life.ts';
@@ -90,9 +90,7 @@ export interface RowDetails {
 }
 
 const NONE: readonly (readonly [IntakeColumn, number])[] = [];
-const WAYS = [1, 2, 3] as const;
-const PARTS = ['street', 'city', 'region', 'postal'] as const;
-const ADDRESS = [...PARTS, 'country'] as const;
+const ADDRESS = [...ADDRESS_PARTS, 'country'] as const;
 
 export const NAME_COLUMNS = ['prefix', 'first', 'middle', 'last', 'suffix', 'nickname', 'formerLast'] as const;
 export type NameColumn = (typeof NAME_COLUMNS)[number];
@@ -163,20 +161,20 @@ export function readDetails(
     if (doubt !== null) warn(column, doubt);
     return few ? null : { number: at(column).slice(0, 40), label: label(column) };
   });
-  const addressAt = (nth: number): PostalAddress => {
+  const addressAt = (nth: number, of: string): FiledAddress => {
     const { street, city, region, postal, country } = draft;
-    if (nth === 1) return { street, city, region, postal, country };
+    if (nth === 1) return { street, city, region, postal, country, label: of };
     const part = (field: IntakeField): string => at(nthOf(field, nth));
     const place = { region: part('region').slice(0, 60), country: part('country').slice(0, 60) };
     const rest = { street: streetOf(part), city: part('city').slice(0, 100), postal: part('postal').slice(0, 20) };
-    return { ...rest, ...placeKept(place, setting.home) };
+    return { ...rest, ...placeKept(place, setting.home), label: of };
   };
-  const addresses = eachOf(WAYS, (nth): FiledAddress | null => {
-    if (!PARTS.some((part) => of.get(part)?.some(([column, one]) => one === nth && at(column) !== ''))) return null;
-    const address = addressAt(nth);
+  const addresses = eachOf(plan.addresses, ([nth, parts]): FiledAddress | null => {
+    if (!parts.some((column) => at(column) !== '')) return null;
+    const address = addressAt(nth, label(nthOf('street', nth)));
     for (const { field, value, reason } of placeDoubts(address, setting.home))
       warnings.push({ field: nthOf(field, nth), value, reason });
-    return { ...address, label: label(nthOf('street', nth)) };
+    return address;
   });
   // A number of ours is written S-10482; digits alone may be somebody's elsewhere.
   if (draft.supporterId !== null && /^\d+$/.test(at('number')) && draft.email === null && at('asOf') === '')
@@ -236,7 +234,7 @@ export function readDetails(
       'wholeName',
       `“${at('wholeName')}” stands beside an organization, which the row is recorded for, and is left out.`,
     );
-  const spouse = personIn(at('spouse'), (reason) => problem('spouse', reason));
+  const spouse = at('spouse') === '' ? null : personIn(at('spouse'), (reason) => problem('spouse', reason));
   if (spouse && sameName(spouse.name, draft.name))
     problem('spouse', `“${at('spouse')}” is the supporter of the row, who is nobody's own spouse.`);
   const second = of.has('second') || of.has('secondIs') ? secondIn(at, setting, problem) : null;
@@ -400,7 +398,6 @@ function returnedIn(text: string): string | null {
 }
 
 function personIn(text: string, problem: (reason: string) => void): NamedMember | null {
-  if (text === '') return null;
   const { people, kind } = readParty(text);
   const [one] = people;
   if (kind !== 'person' || !one) {

@@ -1,5 +1,6 @@
 import { readPhone } from '../contact/index.ts';
 import type { PostalAddress } from '../contact/index.ts';
+import { lately } from '../lately/index.ts';
 import { digitsOf } from '../names/index.ts';
 import { countryCode, regionCode, stateOfZip } from '../regions/index.ts';
 import { SHORTENED } from './misplaced.ts';
@@ -39,29 +40,28 @@ export function placeDoubts(
   { street, city, region, postal, country }: PostalAddress,
   home: string,
 ): { field: PlaceField; value: string; reason: string }[] {
-  const odd = (field: PlaceField, value: string, reason: string) => [{ field, value, reason }];
-  const place = [
-    ...(street !== '' && (!/\p{L}/u.test(street) || ELSEWHERE.test(street))
-      ? odd('street', street, `“${street}” reads as no street.`)
-      : []),
-    ...(ELSEWHERE.test(city) ? odd('city', city, `“${city}” reads as no city.`) : []),
-    ...(/\d{4}|,/.test(city) ? odd('city', city, `“${city}” holds more than a city.`) : []),
-    ...(city === '' && postal === '' && /\s\d{5}(?:-\d{4})?$/.test(street)
-      ? odd('street', street, `“${street}” seems to hold the city and the ZIP code, too.`)
-      : []),
-  ];
+  const found: { field: PlaceField; value: string; reason: string }[] = [];
+  const odd = (field: PlaceField, value: string, reason: string) => void found.push({ field, value, reason });
+  if (street !== '' && (!/\p{L}/u.test(street) || ELSEWHERE.test(street)))
+    odd('street', street, `“${street}” reads as no street.`);
+  if (ELSEWHERE.test(city)) odd('city', city, `“${city}” reads as no city.`);
+  if (/\d{4}|,/.test(city)) odd('city', city, `“${city}” holds more than a city.`);
+  if (city === '' && postal === '' && /\s\d{5}(?:-\d{4})?$/.test(street))
+    odd('street', street, `“${street}” seems to hold the city and the ZIP code, too.`);
   const land = countryCode(country, home);
-  if (land === null) return [...place, ...odd('country', country, `“${country}” is no country known here.`)];
-  if (land !== 'US') return place;
+  if (land === null) odd('country', country, `“${country}” is no country known here.`);
+  if (land !== 'US') return found;
   const known = region === '' ? null : regionCode(region, land);
-  if (region !== '' && known === null) place.push(...odd('region', region, `“${region}” is no state.`));
-  if (postal === '') return place;
-  if (!ZIP.test(postal)) {
+  if (region !== '' && known === null) odd('region', region, `“${region}” is no state.`);
+  if (postal === '') return found;
+  const state = stateOf(postal);
+  if (state === false) {
     const why = /^\d{3,4}$/.test(postal) ? 'a zero before it may be lost' : 'if it is of another country, say which';
-    return [...place, ...odd('postal', postal, `“${postal}” is no ZIP code; ${why}.`)];
-  }
-  const state = stateOfZip(postal);
-  if (known !== null && state !== null && state !== known)
-    place.push(...odd('postal', postal, `The ZIP code ${postal} is in ${state}, not in ${known}.`));
-  return place;
+    odd('postal', postal, `“${postal}” is no ZIP code; ${why}.`);
+  } else if (known !== null && state !== null && state !== known)
+    odd('postal', postal, `The ZIP code ${postal} is in ${state}, not in ${known}.`);
+  return found;
 }
+
+/** The state of a ZIP code, null where it is not known, false for what is none. */
+const stateOf = lately((postal) => ZIP.test(postal) && stateOfZip(postal));

@@ -1,8 +1,9 @@
-import type { IsoDate } from '../dates/index.ts';
+import type { IsoDate, ParsedDate } from '../dates/index.ts';
 import { chequeNumberIn, FIRST_GIFT_DAY, isBanked, oddDay, paymentMethodOf } from '../gifts/index.ts';
 import type { PaymentMethod } from '../gifts/index.ts';
 import { parseAmount, parseGiftAmount } from '../money/index.ts';
-import type { Cents } from '../money/index.ts';
+import type { Cents, ParsedAmount } from '../money/index.ts';
+import { lately } from '../lately/index.ts';
 import { placeKept, regionCode } from '../regions/index.ts';
 import { nameIn } from './names.ts';
 import type { NamedMember } from './names.ts';
@@ -14,7 +15,7 @@ import { readFileDate } from './dates.ts';
 import type { DateOrder } from './dates.ts';
 import { nthOf, ownField } from './fields.ts';
 import type { IntakeColumn, IntakeField } from './fields.ts';
-import { cellsAt, eachOf, planOf, streetOf, takenForNothing } from './cells.ts';
+import { cellsAt, eachOf, isOdd, planOf, streetOf, takenForNothing } from './cells.ts';
 import { nobodyIn, readsAsSum } from './nobody.ts';
 import { isCutOff } from './made.ts';
 import { giftKindOf } from './kinds.ts';
@@ -136,6 +137,8 @@ export function readRow(
 ): { draft: DraftRow; problems: RowProblem[]; warnings: RowProblem[] } {
   const problems: RowProblem[] = [];
   const at = cellsAt(columns, cells);
+  const plan = planOf(columns);
+  const odd = isOdd(cells);
   const problem = (field: IntakeColumn | null, reason: string): void => {
     problems.push({ field, value: field === null ? '' : at(field), reason });
   };
@@ -148,7 +151,7 @@ export function readRow(
   if (sum && named.length === 1 && readsAsSum(at(sum)) && at('email') === '')
     problem(sum, `“${at(sum)}” reads as a sum of other rows, not as a supporter. Leave the row out.`);
 
-  const { name, nickname, formerLast, members, doubts } = nameIn(at, planOf(columns).at.has('asOf'));
+  const { name, nickname, formerLast, members, doubts } = nameIn(at, plan.at.has('asOf'));
   const warnings: RowProblem[] = [];
   // A last name alone may be Cash or Guest.
   const wholes = { last: `${at('first')} ${at('last')}`.trim(), first: at('last') === '' ? at('first') : null };
@@ -205,36 +208,40 @@ export function readRow(
     country: place.country,
     tag: at('tag').slice(0, 60),
     own: ownIn(columns, at, setting.own, problem),
-    gift: planOf(columns).at.has('amount') ? readGift(columns, at, setting, problem) : null,
+    gift: plan.at.has('amount') ? readGift(columns, at, setting, problem) : null,
   };
-  const odd = draft.gift === null || at('date') === '' ? null : oddDay(draft.gift.date, setting.today);
+  const day = draft.gift === null || at('date') === '' ? null : oddDay(draft.gift.date, setting.today);
   // What is kept as it was typed needs no remark.
   const kept = email === null || email === at('email') ? null : emailRemark(at('email'));
-  for (const [column, index] of planOf(columns).at)
-    if (cells[index]?.startsWith('#') && SPREADSHEET_ERROR.test(at(column)))
-      problem(column, `“${at(column)}” is what a spreadsheet shows where a formula failed.`);
-  for (const [column, longest] of planOf(columns).limits)
-    if (at(column).length > longest) {
+  if (odd)
+    for (const [column, index] of plan.places)
+      if (cells[index]?.startsWith('#') && SPREADSHEET_ERROR.test(at(column)))
+        problem(column, `“${at(column)}” is what a spreadsheet shows where a formula failed.`);
+  for (const [column, index, longest] of plan.limits)
+    // On one line a cell is shorter than it was, but where its signs are put together otherwise.
+    if ((odd || (cells[index]?.length ?? 0) > longest) && at(column).length > longest) {
       const reason = `It has ${at(column).length} characters; the longest kept is ${longest}.`;
       if (KNOWN_BY.test(column)) problem(column, reason);
       else warnings.push({ field: column, value: at(column), reason: `${reason} The rest is cut off.` });
     }
-  for (const field of named)
-    if (at(field).startsWith('='))
-      warnings.push({ field, value: at(field), reason: `“${at(field)}” reads as a formula.` });
-  for (const field of ['wholeName', 'first', 'last', 'organization', 'street', 'city'] as const)
-    if (GARBLED.test(at(field)))
-      warnings.push({
-        field,
-        value: at(field),
-        reason: `“${at(field)}” lost or changed a letter before it came here.`,
-      });
+  if (odd) {
+    for (const field of named)
+      if (at(field).startsWith('='))
+        warnings.push({ field, value: at(field), reason: `“${at(field)}” reads as a formula.` });
+    for (const field of ['wholeName', 'first', 'last', 'organization', 'street', 'city'] as const)
+      if (GARBLED.test(at(field)))
+        warnings.push({
+          field,
+          value: at(field),
+          reason: `“${at(field)}” lost or changed a letter before it came here.`,
+        });
+  }
   warnings.push(...takenForNothing(columns, cells));
   const [said = 'wholeName'] = named;
   for (const reason of doubts) warnings.push({ field: said, value: at(said), reason });
   if (kept !== null) warnings.push({ field: 'email', value: at('email'), reason: kept });
   if (email !== null) warnings.push(...slipIn('email', email));
-  if (odd !== null) warnings.push({ field: 'date', value: at('date'), reason: odd });
+  if (day !== null) warnings.push({ field: 'date', value: at('date'), reason: day });
   return { draft, problems, warnings };
 }
 
@@ -280,6 +287,24 @@ const NO_GIFT = /^(?:[^\d]*0+(?:[.,]0+)?|[-–—]|n\/?a|none)$/i;
 /** What all gifts of a row share where they have no column of their own. */
 const SHARED: readonly IntakeField[] = ['date', 'fund', 'campaign', 'appeal', 'method'];
 
+/** How the amounts and days of gifts are read by a setting. */
+interface Readers {
+  amountOf: (text: string) => ParsedAmount;
+  dayOf: (text: string) => ParsedDate;
+}
+const readers = new WeakMap<RowSetting, Readers>();
+function readersOf(setting: RowSetting): Readers {
+  const known = readers.get(setting);
+  if (known) return known;
+  const { decimal, currency, dateOrder, today } = setting;
+  const made = {
+    amountOf: lately((text) => parseGiftAmount(text, decimal, currency)),
+    dayOf: lately((text) => readFileDate(text, dateOrder, today)),
+  };
+  readers.set(setting, made);
+  return made;
+}
+
 /** Reads the nth gift of a row; null where it has none. Of the first, the organisation's own fields too. */
 export function readGift(
   columns: readonly (IntakeColumn | null)[],
@@ -295,12 +320,10 @@ export function readGift(
   const several = nth > 1 || planOf(columns).at.has('amount:2');
   if (several && (at('amount') === '' || NO_GIFT.test(at('amount')))) return null;
   if (at('amount') === '' && at('date') === '') return null;
-  const amount = parseGiftAmount(at('amount'), setting.decimal, setting.currency);
+  const { amountOf, dayOf } = readersOf(setting);
+  const amount = amountOf(at('amount'));
   if (!amount.ok) problem('amount', amount.reason);
-  const date =
-    at('date') === ''
-      ? ({ ok: true, date: setting.today } as const)
-      : readFileDate(at('date'), setting.dateOrder, setting.today);
+  const date = at('date') === '' ? ({ ok: true, date: setting.today } as const) : dayOf(at('date'));
   if (!date.ok) problem('date', date.reason);
   else if (date.date > setting.today) problem('date', `“${at('date')}” is in the future.`);
   else if (date.date < FIRST_GIFT_DAY) problem('date', `“${at('date')}” is before 1900; look at the year.`);

@@ -1,3 +1,4 @@
+import { lately } from '../lately/index.ts';
 import { slips } from './similar.ts';
 
 /** Where many people have their mailbox, so that a domain one slip from one of these is rarely another. */
@@ -23,29 +24,20 @@ const ENDS: Readonly<Record<string, string>> = {
   ...{ ogr: 'org', orgg: 'org', og: 'org', nte: 'net', ent: 'net', nett: 'net', ner: 'net' },
 };
 
-/** A file has few domains and many addresses: what was found of the last ones. */
-const lately = new Map<string, string | null>();
-const MOST_KEPT = 5_000;
-
 /** What an e-mail address may be meant to be, where its domain looks like a slip of typing; null where it does not. */
 export function emailSlip(address: string): string | null {
   const at = address.lastIndexOf('@');
   if (at < 1) return null;
-  const domain = address.slice(at + 1).toLowerCase();
-  let meant = lately.get(domain);
-  if (meant === undefined) {
-    meant = domainMeant(domain);
-    if (lately.size >= MOST_KEPT) lately.clear();
-    lately.set(domain, meant);
-  }
+  const meant = domainMeant(address.slice(at + 1).toLowerCase());
   return meant === null ? null : address.slice(0, at + 1) + meant;
 }
 
-function domainMeant(domain: string): string | null {
+/** A file has few domains and many addresses. */
+const domainMeant = lately((domain): string | null => {
   if (COMMON.includes(domain) || OTHERS.includes(domain)) return null;
   const near = COMMON.find((one) => slips(domain, one, 1) <= 1);
   if (near !== undefined) return near;
   const end = domain.slice(domain.lastIndexOf('.') + 1);
   const meant = Object.hasOwn(ENDS, end) ? ENDS[end] : undefined;
   return meant === undefined ? null : domain.slice(0, -end.length) + meant;
-}
+});

@@ -1,4 +1,5 @@
 import isEmail from 'validator/es/lib/isEmail.js';
+import { lately } from '../lately/index.ts';
 
 /** Letters and digits with single spaces and the usual signs between, and nothing to be taken away. */
 const PLAIN = /^[\w!-&(-/:-@[-_{-~]+(?: [\w!-&(-/:-@[-_{-~]+)*$/;
@@ -47,12 +48,22 @@ export function wordsOf(text: string): string[] {
     .filter((word) => word !== '');
 }
 
+/** An address as most are, of which the domain alone is in question: a mailbox without quotes, and nothing around it. */
+const PLAIN_ADDRESS = /^[\w+-]+(?:\.[\w+-]+)*@[a-z\d.-]*[a-z\d]$/i;
+const LONGEST_MAILBOX = 64;
+const isDomain = lately((domain): boolean => isEmail(`a@${domain}`));
+
 /**
  * An e-mail address in the form it is kept and compared by, or null when it cannot be one. What does not belong to it is
  * taken off: a name before it, `mailto:`, brackets and quotation marks around it, signs after it, and signs that are
  * not seen.
  */
 export function normalEmail(text: string): string | null {
+  const at = text.indexOf('@');
+  if (at <= LONGEST_MAILBOX && PLAIN_ADDRESS.test(text)) {
+    const address = text.toLowerCase();
+    return isDomain(address.slice(at + 1)) ? address : null;
+  }
   const seen = text
     .normalize('NFKC')
     .replace(/[\p{Cf}\p{Cc}]/gu, '')

@@ -1,4 +1,5 @@
 import { allCountries } from 'country-region-data';
+import { lately } from '../lately/index.ts';
 import { fold } from '../names/index.ts';
 import { countryCode } from './countries.ts';
 
@@ -101,8 +102,19 @@ function spellingsIn(country: string): Map<string, string> {
   return made;
 }
 
+const codes = new Map<string, (text: string) => string | null>();
+
 /** The code of a state or province of a country (ISO code) in any usual spelling; null where it is not known. */
 export function regionCode(text: string, country: string): string | null {
+  let codeOf = codes.get(country);
+  if (!codeOf) {
+    codeOf = lately((spelling) => codeIn(spelling, country), 1_000);
+    codes.set(country, codeOf);
+  }
+  return codeOf(text);
+}
+
+function codeIn(text: string, country: string): string | null {
   const word = plain(text.includes('-') ? text.replace(new RegExp(`^${country}-(?=\\w{1,3}$)`, 'i'), '') : text);
   if (word === '') return null;
   const all = spellingsIn(country);

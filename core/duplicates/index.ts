@@ -5,7 +5,7 @@ export type { Proposal, Side, Sort, Weighed } from './merging.ts';
 export { groupsOf } from './groups.ts';
 export type { AlikeGroup } from './groups.ts';
 export { weightsOf } from './model.ts';
-export { asKnown } from './profile.ts';
+export { asKnown, surnameOf } from './profile.ts';
 export type { Known } from './profile.ts';
 export { agreeInMore, REASONS, reasonsOf } from './reasons.ts';
 export type { ReasonField } from './reasons.ts';

@@ -35,6 +35,15 @@ export const asKnown = (one: Comparable): Known => ({
   outside: [],
 });
 
+/** What people of a name are looked for by: the last name, or the whole one of those who have none. */
+export const surnameOf = ({
+  kind,
+  last,
+  first,
+  organization,
+}: Pick<Known, 'kind' | 'last' | 'first' | 'organization'>): string =>
+  fold(kind === 'person' ? last || first : organization);
+
 export interface Street {
   /** The house number, or the number of the box; empty where there is none. */
   house: string;
@@ -53,6 +62,7 @@ export interface Profile {
   called: readonly string[];
   middle: string;
   last: string;
+  surname: string;
   /** The parts of a last name of several, such as Cruz-Smith; else none. */
   lastParts: readonly string[];
   formerLast: string;
@@ -85,6 +95,7 @@ export function profileOf(known: Known): Profile {
   const parts = wordsOf(last).filter((part) => part.length > 2);
   return {
     ...{ id: known.id, kind: known.kind, first: given, last },
+    surname: known.kind === 'person' && last !== '' ? last : surnameOf(known),
     called: [...new Set([...names, ...names.flatMap(otherNames)])],
     groups: [...new Set(names.flatMap(nameGroups))],
     middle: fold(known.middle).replace(/\./g, '') || more.join(' '),

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { agreeInMore, ALIKE, AlikeIndex, asKnown, groupsOf, REASONS, reasonsOf } from './index.ts';
+import { agreeInMore, ALIKE, AlikeIndex, asKnown, groupsOf, REASONS, reasonsOf, surnameOf } from './index.ts';
 import type { Known, Pair, ReasonField } from './index.ts';
 
 /* Which records look alike, why, and which do not: a couple, a parent and a child, neighbours, namesakes. */
@@ -306,4 +306,20 @@ describe('in what two agree', () => {
     } = voss(call('775-555-0110'));
     expect(reasonsOf(asKnown(typed), voss(call('775-555-0110')))).toEqual(['same name and telephone']);
   });
+});
+
+it('tells who has a surname: the last name, the whole one of those who have none, and that of a firm', () => {
+  const [ada, bo] = [person('Ada Oʼ Lind'), person('Bo Lind-Marr')];
+  const cher = person('Cher');
+  const lind = firm('Lind & Sons');
+  const eva = person('Eva LIND-MARR');
+  for (const one of [ada, bo, cher, lind, eva]) index.put(one);
+  const named = (name: string) => [...index.named(surnameOf({ ...person(''), ...{ last: name } }))];
+  expect(named('Lind-Marr')).toEqual([bo.id, eva.id]);
+  expect(named('Cher')).toEqual([cher.id]);
+  expect(index.named(surnameOf(lind))).toEqual([lind.id]);
+  expect(named('Lind')).toEqual([]);
+  index.remove(bo.id);
+  index.put({ ...eva, last: 'Lind' });
+  expect([named('Lind-Marr'), named('Lind')]).toEqual([[], [eva.id]]);
 });

@@ -1,3 +1,4 @@
+import { Under } from '../lists/index.ts';
 import { keysOf } from './blocks.ts';
 import { agreementOf, FIELDS, LEVELS, levelOf } from './levels.ts';
 import type { Agreement } from './levels.ts';
@@ -57,7 +58,8 @@ const FEW = 50;
 /** Keeps records by what they are compared under, finds the pairs that look alike, and keeps those up to date. */
 export class AlikeIndex {
   private readonly profiles = new Map<number, Profile>();
-  private readonly blocks = new Map<number, number | number[]>();
+  private readonly blocks = new Under<number>();
+  private readonly surnames = new Under<string>();
   private readonly firsts = new Frequencies();
   private readonly lasts = new Frequencies();
   private readonly kept = new Map<number, Map<number, number>>();
@@ -89,12 +91,8 @@ export class AlikeIndex {
     this.profiles.set(profile.id, profile);
     this.firsts.count(profile.first, 1);
     this.lasts.count(commonName(profile), 1);
-    for (const key of keysOf(profile)) {
-      const block = this.blocks.get(key);
-      if (block === undefined) this.blocks.set(key, profile.id);
-      else if (typeof block === 'number') this.blocks.set(key, [block, profile.id]);
-      else block.push(profile.id);
-    }
+    for (const key of keysOf(profile)) this.blocks.put(key, profile.id);
+    this.surnames.put(profile.surname, profile.id);
     if (this.open === null) return;
     this.open.push(profile.id);
     this.waiting.add(profile.id);
@@ -103,15 +101,8 @@ export class AlikeIndex {
   remove(id: number): void {
     const profile = this.profiles.get(id);
     if (!profile) return;
-    for (const key of keysOf(profile)) {
-      const block = this.blocks.get(key);
-      if (block === id) this.blocks.delete(key);
-      else if (Array.isArray(block)) {
-        const at = block.indexOf(id);
-        if (at >= 0) block.splice(at, 1);
-        if (block.length === 0) this.blocks.delete(key);
-      }
-    }
+    for (const key of keysOf(profile)) this.blocks.take(key, id);
+    this.surnames.take(profile.surname, id);
     this.profiles.delete(id);
     this.firsts.count(profile.first, -1);
     this.lasts.count(commonName(profile), -1);
@@ -200,14 +191,17 @@ export class AlikeIndex {
     return found.sort((a, b) => b.chance - a.chance || a.id - b.id).slice(0, most);
   }
 
+  /** Everybody of a name, as `surnameOf` has it. */
+  named(surname: string): readonly number[] {
+    return this.surnames.of(surname);
+  }
+
   /** Every record with a key of this one, each once. */
   private sharing(profile: Profile): Set<number> {
     const found = new Set<number>();
     for (const key of keysOf(profile)) {
-      const block = this.blocks.get(key);
-      if (block === undefined) continue;
-      if (typeof block === 'number') found.add(block);
-      else if (block.length <= MOST_SHARING) for (const id of block) found.add(id);
+      const block = this.blocks.of(key);
+      if (block.length <= MOST_SHARING) for (const id of block) found.add(id);
     }
     found.delete(profile.id);
     return found;

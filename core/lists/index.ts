@@ -1,6 +1,7 @@
 import { grown } from '../facts/index.ts';
 
 export { Figures } from './figures.ts';
+export { Under } from './under.ts';
 
 /** What rows are sorted by; text sorts by code units, so it is folded before. An empty text is no value at all. */
 export type SortKey = number | string;

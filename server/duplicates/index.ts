@@ -16,7 +16,10 @@ export const duplicatesArea = area('duplicates', ({ config, source, changes, job
   partsGoAlong();
   const alike: AlikeThread = new Follower(new URL('./worker.ts', import.meta.url), config.databaseUrl);
   onClose(() => alike.close());
-  of(supportersArea).alike.by((known, least) => alike.ask({ ask: 'likes', known, least }));
+  of(supportersArea).alike.by({
+    likes: (known, least) => alike.ask({ ask: 'likes', known, least }),
+    named: (surnames) => alike.ask({ ask: 'named', surnames }),
+  });
   const merges = new Merges(changes, settings);
   const groups = new Groups(source, changes, jobs, settings, alike);
   http.on(contract.compareRecords, ({ actor, body }) => merges.compare(actor, body));

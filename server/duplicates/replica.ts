@@ -12,12 +12,14 @@ export type AlikeQuestion =
       rule: readonly RulePart[] | null;
       reason: ReasonField | null;
     }
-  | { ask: 'likes'; known: readonly Known[]; least: number };
+  | { ask: 'likes'; known: readonly Known[]; least: number }
+  | { ask: 'named'; surnames: readonly string[] };
 export interface AlikeAnswers {
   advance: SearchProgress;
   /** `tooLarge`: how many groups by rule were left out, since so many agree. */
   groups: { groups: AlikeGroup[]; tooLarge: number; progress: SearchProgress | null };
   likes: { id: number; chance: number }[][];
+  named: (readonly number[])[];
 }
 /** How many records were compared of how many. */
 export interface SearchProgress {
@@ -99,6 +101,8 @@ export class AlikeReplica implements Replica {
       }
       case 'likes':
         return question.known.map((one) => this.index.like(one, MOST_ALIKE, question.least));
+      case 'named':
+        return question.surnames.map((surname) => this.index.named(surname));
     }
   }
 }

@@ -1,12 +1,12 @@
 import { giftNumber } from '@tallystick/core/gifts';
-import { ALIKE, asKnown } from '@tallystick/core/duplicates';
+import { ALIKE, asKnown, surnameOf } from '@tallystick/core/duplicates';
 import { called, comparableOf, eachOf } from '@tallystick/core/intake';
 import type { DraftRow, Here, Known, Matching } from '@tallystick/core/intake';
-import { fold, supporterParts } from '@tallystick/core/names';
+import { supporterParts } from '@tallystick/core/names';
 import type { NameParts } from '@tallystick/core/names';
 import { giftsByReference } from '../gifts/index.ts';
 import type { Sql } from '../platform/db.ts';
-import { comparedOf, knownAs, namesByEmail, namesBySorting } from '../supporters/index.ts';
+import { comparedOf, knownAs, namesByEmail } from '../supporters/index.ts';
 import type { Alike } from '../supporters/index.ts';
 import { giftsIn } from './reading.ts';
 import type { Line } from './reading.ts';
@@ -57,8 +57,9 @@ export class WhoIsHere implements Known {
       ...(employer ? [firmOf(employer.name)] : []),
     ]);
     const lasts = [...strangers.map(({ name }) => surnameOf(name)), ...besides.map(surnameOf)].filter(Boolean);
+    const surnames = fresh(this.names, lasts);
     const [namesakes, likes, outside] = await Promise.all([
-      namesBySorting(sql, fresh(this.names, lasts)),
+      alike.named(surnames),
       alike.all(
         strangers.map((draft) => asKnown(comparableOf(draft))),
         ALIKE,
@@ -70,7 +71,7 @@ export class WhoIsHere implements Known {
         draft,
         eachOf(likes[at] ?? [], ({ id }) => id),
       );
-    await this.add([...mates, ...namesakes, ...outside, ...likes.flat()].map(({ id }) => id));
+    await this.add([...mates, ...outside, ...likes.flat()].map(({ id }) => id).concat(...namesakes));
     // Whoever is named by number is held against the name of the row alone.
     const numbers = new Set(lines.flatMap(({ draft, details: { tie } }) => [draft.supporterId, tie?.other ?? null]));
     numbers.delete(null);
@@ -78,7 +79,7 @@ export class WhoIsHere implements Known {
     // The number of who was merged into another means the other.
     await this.addNamed([...this.here.values()].flatMap(({ mergedInto }) => mergedInto ?? []));
     for (const { address, id } of mates) this.put(this.emails, address, id);
-    for (const one of namesakes) this.put(this.names, surnameOf(one), one.id);
+    for (const [at, ids] of namesakes.entries()) for (const id of ids) this.put(this.names, surnames[at] ?? '', id);
     for (const one of outside) this.put(this.outside, one.called, one.id);
   }
 
@@ -136,10 +137,6 @@ function fresh(before: Map<string, Here[]>, all: readonly string[]): string[] {
   for (const one of wanted) before.set(one, NOBODY_YET);
   return wanted;
 }
-
-/** What people of a name are looked for by: the last name, or the whole one of those who have none. */
-const surnameOf = ({ kind, last, first, organization }: NameParts): string =>
-  fold(kind === 'person' ? last || first : organization);
 
 /** Puts the outside references of rows that are recorded already, in lower case, with where. */
 export async function findReferences(sql: Sql, lines: readonly Line[], found: Map<string, string>): Promise<void> {

@@ -5,8 +5,13 @@ export interface LikelyOne {
   id: number;
   chance: number;
 }
-/** Of each of those asked about who is like them, the likeliest first, of those at least so likely. */
-export type Measure = (asked: readonly Known[], least: number) => Promise<LikelyOne[][]>;
+/** Whoever keeps all active records compared. */
+export interface Measure {
+  /** Of each of those asked about who is like them, the likeliest first, of those at least so likely. */
+  likes(asked: readonly Known[], least: number): Promise<LikelyOne[][]>;
+  /** Who has each of some surnames (`surnameOf`), by number. */
+  named(surnames: readonly string[]): Promise<(readonly number[])[]>;
+}
 
 /** So many are asked about at once, so that other questions come between. */
 const AT_ONCE = 500;
@@ -29,8 +34,13 @@ export class Alike {
     const found: LikelyOne[][] = [];
     if (!this.measure) return asked.map(() => []);
     for (let at = 0; at < asked.length; at += AT_ONCE)
-      found.push(...(await this.measure(asked.slice(at, at + AT_ONCE), least)));
+      found.push(...(await this.measure.likes(asked.slice(at, at + AT_ONCE), least)));
     return found;
+  }
+
+  /** The numbers of all who have each of some surnames; waits until all records are read. */
+  async named(surnames: readonly string[]): Promise<(readonly number[])[]> {
+    return surnames.length === 0 ? [] : ((await this.measure?.named(surnames)) ?? surnames.map(() => []));
   }
 
   /** As `all`, for somebody who types: null where it is not known at once, as while all records are read. */

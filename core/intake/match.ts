@@ -96,30 +96,36 @@ export function matchRow(
   if (decided && decided.kind !== 'new') return decided;
   const alike = decided?.alike ?? null;
   const keys = keysOf(draft);
-  const before = keys.map((key) => earlier.get(key)).find((row) => row !== undefined);
-  const hints = hintsOf(draft);
-  const [namesake] = hints.flatMap(({ key, same }): Namesake[] => {
-    const row = earlier.get(key);
-    return row === undefined ? [] : [{ row, same }];
-  });
+  let before: number | undefined;
+  for (const key of keys) before ??= earlier.get(key);
+  let namesake: Namesake | undefined;
   // Whatever this row says of them besides, later rows may know them by.
-  for (const key of [...keys, ...hints.map((hint) => hint.key)]) earlier.set(key, earlier.get(key) ?? before ?? index);
+  for (const key of keys) if (!earlier.has(key)) earlier.set(key, before ?? index);
+  for (const { key, same } of hintsOf(draft)) {
+    const row = earlier.get(key);
+    if (row === undefined) earlier.set(key, before ?? index);
+    else namesake ??= { row, same };
+  }
   return before === undefined
     ? { kind: 'new', alike, ...(namesake ? { namesake } : {}) }
     : { kind: 'earlier', row: before };
 }
 
 function matchHere(draft: DraftRow, known: Known, { fields, sure: surely, perhaps: maybe }: Matching): RowMatch {
-  const row = comparableOf(draft);
   const named = hasName(draft.name);
-  const nameOnly = (one: Here): Likeness => likeness(bare(row), bare(one));
+  const numbered = draft.supporterId === null ? null : known.byNumber(draft.supporterId);
   if (draft.supporterId !== null) {
-    const found = known.byNumber(draft.supporterId);
-    if (!found || found.state === 'erased') return { kind: 'unknown-number' };
-    if (found.state !== 'active') return { kind: 'in-trash', id: found.id };
+    if (!numbered || numbered.state === 'erased') return { kind: 'unknown-number' };
+    if (numbered.state !== 'active') return { kind: 'in-trash', id: numbered.id };
+    if (!named || draft.listed) return { kind: 'known', id: numbered.id, name: numbered.name, by: 'number' };
+  }
+  const row = comparableOf(draft);
+  const nameOnly = (one: Here): Likeness => likeness(bare(row), bare(one));
+  if (numbered) {
+    const found = numbered;
     // A first name alone is held against the first name alone.
     const whole = row.last === '' && row.organization === '' ? { ...row, last: found.last } : row;
-    if (!named || draft.listed || likeness(bare(whole), bare(found)).score > 0)
+    if (likeness(bare(whole), bare(found)).score > 0)
       return { kind: 'known', id: found.id, name: found.name, by: 'number' };
     const why = 'Its number is of somebody with quite another name';
     return { kind: 'undecided', why, candidates: [{ id: found.id, name: found.name, reasons: ['same number'] }] };
@@ -285,7 +291,11 @@ function hintsOf({ name, email }: DraftRow): { key: string; same: Namesake['same
 const writtenOf = (name: NameParts): string => fold([name.organization, name.first, name.last].join('|'));
 
 /** All that rows which are judged together have one of. */
-export const togetherBy = (draft: DraftRow): string[] => [...keysOf(draft), ...hintsOf(draft).map(({ key }) => key)];
+export function togetherBy(draft: DraftRow): string[] {
+  const all = [...keysOf(draft)];
+  for (const { key } of hintsOf(draft)) all.push(key);
+  return all;
+}
 
 /** The draft that was asked about last, which is asked about several times as it is matched. */
 let last: { draft: DraftRow; keys: string[] } | null = null;
@@ -298,15 +308,17 @@ export function keysOf(draft: DraftRow): readonly string[] {
 
 function keysIn({ name, email, street, postal, phone, outside }: DraftRow): string[] {
   const written = writtenOf(name);
-  const number = outside ? [`${written}~${outside}`] : [];
-  if (written.replace(/\W/g, '') === '' && !hasName(name)) return email === null ? number : [`@${email}`, ...number];
+  const keys: string[] = [];
+  if (!hasName(name)) {
+    if (email !== null) keys.push(`@${email}`);
+    if (outside) keys.push(`${written}~${outside}`);
+    return keys;
+  }
   const home = streetKey(street);
-  const keys = [
-    ...(email === null ? [] : [`${written}@${email}`]),
-    ...(home === '' ? [] : [`${written}#${home}|${postalKey(postal)}`]),
-    ...(digitsOf(phone).length < 7 ? [] : [`${written}+${phoneKey(phone)}`]),
-    ...number,
-  ];
+  if (email !== null) keys.push(`${written}@${email}`);
+  if (home !== '') keys.push(`${written}#${home}|${postalKey(postal)}`);
+  if (digitsOf(phone).length >= 7) keys.push(`${written}+${phoneKey(phone)}`);
+  if (outside) keys.push(`${written}~${outside}`);
   // A name by itself is the same in a file that says nothing else of anybody.
   return keys.length > 0 ? keys : [written];
 }

@@ -39,7 +39,7 @@ const COMPARED = 5_000;
 const MOST_LISTS = 20;
 
 /** Whom so many rows are about is looked for at once. */
-const LOOKED_FOR = 10_000;
+const LOOKED_FOR = 5_000;
 
 /** A row changes what an earlier one of the same new supporter brought only where that is missing. */
 const OF_NEW: Policies = { all: 'fill' };

@@ -1,4 +1,5 @@
 import type { Known } from '@tallystick/core/duplicates';
+import { eachChunk } from '../platform/db.ts';
 
 /** Somebody who may be the one that was asked about, and how likely (0 to 1). */
 export interface LikelyOne {
@@ -33,8 +34,13 @@ export class Alike {
   async all(asked: readonly Known[], least: number): Promise<LikelyOne[][]> {
     const found: LikelyOne[][] = [];
     if (!this.measure) return asked.map(() => []);
-    for (let at = 0; at < asked.length; at += AT_ONCE)
-      found.push(...(await this.measure.likes(asked.slice(at, at + AT_ONCE), least)));
+    const { measure } = this;
+    await eachChunk(
+      asked,
+      AT_ONCE,
+      (slice) => measure.likes(slice, least),
+      (likes) => void found.push(...likes),
+    );
     return found;
   }
 

@@ -177,6 +177,7 @@ function bestFirst<T extends { id: number }>(
   on: (some: readonly T[]) => T | null,
 ): (T & { usable: boolean })[] {
   const best = on(all);
+  if (all.length < 2) return all.map((one) => ({ ...one, usable: best !== null }));
   return all
     .map((one) => ({ ...one, usable: on([one]) !== null }))
     .sort((a, b) => Number(b.id === best?.id) - Number(a.id === best?.id));

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
+import isEmail from 'validator/es/lib/isEmail.js';
 import { describe, expect, it } from 'vitest';
-import { addressed, addressing, DEFAULT_RULES, displayName, FORMS, ruleFault } from './index.ts';
+import { addressed, addressing, DEFAULT_RULES, displayName, FORMS, normalEmail, ruleFault } from './index.ts';
 import type { AddressedParty, FullName } from './index.ts';
 
 /* What holds of any name whatever, hard or easy. */
@@ -45,5 +46,47 @@ describe('addressing anyone', () => {
   it('finds a fault in whatever is not a rule, and never throws', () => {
     fc.assert(fc.property(fc.string(), (rule) => ['string', 'object'].includes(typeof ruleFault(rule))));
     expect(ruleFault('{a.first} {b.middle?} | {name}')).toBeNull();
+  });
+});
+
+describe('an e-mail address', () => {
+  const sign = fc.constantFrom(...'abZ09._-+@%!\'"é'.split(''));
+  const text = (maxLength: number) => fc.array(sign, { maxLength }).map((signs) => signs.join(''));
+  const domain = fc.oneof(
+    text(12),
+    fc.constantFrom(
+      'example.org',
+      'EXAMPLE.org',
+      'a.b.co',
+      'example',
+      'a..b.org',
+      '-a.org',
+      'a-.org',
+      'a_b.org',
+      '1.2.3.4',
+    ),
+    fc.constantFrom(
+      `${'d'.repeat(63)}.org`,
+      `${'d'.repeat(64)}.org`,
+      `${'d.'.repeat(126)}org`,
+      'example.c0m',
+      'xn--bcher-kva.example',
+    ),
+  );
+  const mailbox = fc.oneof(
+    text(10),
+    fc.constantFrom('ada', 'a.b+c', 'a..b', '.a', 'a.', 'm'.repeat(64), 'm'.repeat(65)),
+  );
+
+  it('that has nothing around it is one where the library says so, in small letters', () => {
+    fc.assert(
+      fc.property(mailbox, domain, (before, after) => {
+        const written = `${before}@${after}`;
+        fc.pre(/^[\w.+@-]+$/.test(written) && !/[.:;,]$/.test(written));
+        const small = written.toLowerCase();
+        expect(normalEmail(written)).toBe(isEmail(small) ? small : null);
+      }),
+      { numRuns: 2_000 },
+    );
   });
 });

@@ -47,14 +47,17 @@ export class Checking {
   async turn(): Promise<void> {
     if (this.busy) return;
     this.busy = true;
-    for (const thread of this.threads) {
-      if (thread.isBusy) continue;
-      // A thread that ends meanwhile, or has lost its database, begins anew by itself.
-      const checked = await thread.check(this.upTo.get(thread) ?? 0, AT_ONCE).catch(() => null);
-      if (!checked) continue;
-      this.upTo.set(thread, checked.upTo ?? 0);
-      if (checked.differs.length > 0) this.say(checked.differs.slice(0, MOST_SAID));
+    try {
+      for (const thread of this.threads) {
+        if (thread.isBusy) continue;
+        // A thread that ends meanwhile, or has lost its database, begins anew by itself.
+        const checked = await thread.check(this.upTo.get(thread) ?? 0, AT_ONCE).catch(() => null);
+        if (!checked) continue;
+        this.upTo.set(thread, checked.upTo ?? 0);
+        if (checked.differs.length > 0) this.say(checked.differs.slice(0, MOST_SAID));
+      }
+    } finally {
+      this.busy = false;
     }
-    this.busy = false;
   }
 }

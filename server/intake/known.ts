@@ -71,7 +71,7 @@ export class WhoIsHere implements Known {
         draft,
         eachOf(likes[at] ?? [], ({ id }) => id),
       );
-    await this.add([...mates, ...outside, ...likes.flat()].map(({ id }) => id).concat(...namesakes));
+    await this.add([...mates, ...outside, ...likes.flat()].map(({ id }) => id).concat(namesakes.flat()));
     // Whoever is named by number is held against the name of the row alone.
     const numbers = new Set(lines.flatMap(({ draft, details: { tie } }) => [draft.supporterId, tie?.other ?? null]));
     numbers.delete(null);

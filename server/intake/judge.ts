@@ -1,5 +1,6 @@
 import { changesOf, eachOf, namedIn, noneOf, recordOfDraft } from '@tallystick/core/intake';
 import type { KeptRecord, Policies } from '@tallystick/core/intake';
+import { Under } from '@tallystick/core/lists';
 import { displayName } from '@tallystick/core/names';
 import { eachChunk } from '../platform/db.ts';
 import type { Sql } from '../platform/db.ts';
@@ -54,7 +55,7 @@ export class Judgement {
   /** Which outside references are recorded, and where. */
   private readonly references = new Map<string, string>();
   /** The rows that one choice may touch together: who bring the same reference, or may be the same new supporter. */
-  private readonly together = new Map<number, number | number[]>();
+  private readonly together = new Under<number>();
   private picks: Rules['picks'] = {};
   private counted: Counts | null = null;
   private named: ReturnType<typeof namedIn<Line>> | null = null;
@@ -68,26 +69,12 @@ export class Judgement {
 
   /** Puts a row with those that have a key of it. */
   private join(index: number): void {
-    for (const key of keysIn(this.lines[index])) {
-      const group = this.together.get(key);
-      if (group === undefined) this.together.set(key, index);
-      else if (typeof group === 'number') this.together.set(key, [group, index]);
-      else group.push(index);
-    }
+    for (const key of keysIn(this.lines[index])) this.together.put(key, index);
   }
 
   /** Takes a row from those that have a key of it. */
   private part(index: number): void {
-    for (const key of keysIn(this.lines[index])) {
-      const others = this.withKey(key).filter((one) => one !== index);
-      if (others.length === 0) this.together.delete(key);
-      else this.together.set(key, others);
-    }
-  }
-
-  private withKey(key: number): readonly number[] {
-    const group = this.together.get(key) ?? [];
-    return typeof group === 'number' ? [group] : group;
+    for (const key of keysIn(this.lines[index])) this.together.take(key, index);
   }
 
   /**
@@ -195,7 +182,7 @@ export class Judgement {
     for (let index = open.pop(); index !== undefined; index = open.pop()) {
       if (found.has(index)) continue;
       found.add(index);
-      for (const key of keysIn(this.lines[index])) open.push(...this.withKey(key));
+      for (const key of keysIn(this.lines[index])) for (const one of this.together.of(key)) open.push(one);
     }
     return [...found].sort((a, b) => a - b);
   }

@@ -4,6 +4,8 @@ const LOOKED_AT = 1_000;
 const ONE_OF = 4;
 /** nothing is kept of so many. */
 const PASSED = 8_000;
+/** A longer text is none that comes again, and a few thousand of them would take much room. */
+const LONGEST = 200;
 
 /**
  * A function of a text that keeps what it made of the `most` last ones: columns of files hold a few texts, each very
@@ -17,6 +19,7 @@ export function lately<T extends NonNullable<unknown> | null>(
   const kept = new Map<string, T>();
   let [asked, met, passing] = [0, 0, 0];
   return (text) => {
+    if (text.length > LONGEST) return make(text);
     if (passing > 0) {
       passing--;
       return make(text);

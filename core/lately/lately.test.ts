@@ -23,6 +23,13 @@ it('keeps no more than it may', () => {
   expect(made).toEqual(['a', 'b', 'c', 'a']);
 });
 
+it('keeps no long text', () => {
+  const { made, of } = counting();
+  const [long, longest] = ['x'.repeat(200), 'x'.repeat(201)];
+  for (const text of [long, longest, long, longest]) expect(of(text)).toBe(text.toUpperCase());
+  expect(made).toEqual([long, longest, longest]);
+});
+
 it('keeps nothing for a while where texts do not come again, and begins anew after that', () => {
   const { made, of } = counting();
   for (let at = 0; at < 1_000; at++) of(`t${at}`);
